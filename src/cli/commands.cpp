@@ -1,0 +1,297 @@
+#include "cli/commands.hpp"
+
+#include <charconv>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "core/base/numbers.hpp"
+#include "core/exchange/export.hpp"
+#include "core/exchange/formats.hpp"
+#include "core/measure/statistics.hpp"
+#include "core/picture/png.hpp"
+#include "core/steps/catalogue.hpp"
+#include "core/study/sentence.hpp"
+
+namespace plume::cli {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+constexpr std::size_t histogram_bins = 16;
+
+int fail(const Error& error, ExitStatus status = study_has_errors) {
+    complain(error);
+    return status;
+}
+
+std::optional<LengthUnit> unit_or_own(const std::string& text, const Study& study) {
+    return text.empty() ? study.units.length : length_unit_from(text);
+}
+
+Error unknown_unit(const std::string& text) {
+    return {ErrorCode::unknown_name, "--unit " + text, "is not a unit of length", "Use m, cm, mm, ft or in."};
+}
+
+Json json_of(Vec3 v) {
+    return Json::array({v.x, v.y, v.z});
+}
+
+// JSON has no not-a-number; null stands for it.
+Json json_of(double value) {
+    return std::isfinite(value) ? Json(value) : Json(nullptr);
+}
+
+Json json_of(const Field& field, const PointLattice& lattice, const Units& units) {
+    const Statistics figures = statistics_of(lattice, field.values, histogram_bins);
+    const double shown = shown_per_internal(field.dimension, units);
+    Json json{{"name", field.name}, {"unit", unit_text(field.dimension, units)}, {"count", figures.count},
+              {"not_finite", figures.not_finite}, {"least", json_of(figures.least * shown)},
+              {"most", json_of(figures.most * shown)}, {"mean", json_of(figures.mean * shown)},
+              {"median", json_of(figures.median * shown)}};
+    json["histogram"] = figures.histogram;
+    return json;
+}
+
+void add_value(Json& json, const Value& value, const Units& units) {
+    json["kind"] = key_of(kind_of(value));
+    json["outline"] = outline_text(value);
+    json["bytes"] = bytes_of(value);
+    if (const Box box = bounds_of(value); !box.empty()) json["bounds"] = Json{{"low", json_of(box.low)}, {"high", json_of(box.high)}};
+    if (const PointLattice* lattice = lattice_of(value)) {
+        json["arrangement"] = plain_name(lattice->arrangement());
+        json["points"] = lattice->point_count();
+        json["counts"] = lattice->counts();
+        json["bays"] = Json::array({lattice->bays(0), lattice->bays(1), lattice->bays(2)});
+        json["closed"] = Json::array({lattice->closed(0), lattice->closed(1), lattice->closed(2)});
+        json["gaps"] = lattice->address_count() - lattice->point_count();
+        json["fields"] = Json::array();
+        for (const Field& field : lattice->fields()) json["fields"].push_back(json_of(field, *lattice, units));
+    }
+    if (const auto* mesh = std::get_if<Mesh>(&value)) {
+        json["faces"] = mesh->face_count();
+        json["vertices"] = mesh->vertex_count();
+        json["area"] = area(*mesh);
+    }
+    if (const auto* set = std::get_if<SurfaceSet>(&value))
+        for (const SplinePatch& patch : set->patches)
+            json["patches"].push_back(Json{{"degrees", {patch.u().degree, patch.v().degree}},
+                                           {"poles", {patch.u().pole_count(), patch.v().pole_count()}},
+                                           {"closed", {patch.u().closed, patch.v().closed}}});
+}
+
+Json json_of(const Step& step, const Evaluation& evaluation) {
+    const Outcome& outcome = *evaluation.outcome(step.id);
+    const StepKind* kind = standard_catalogue().find(step.kind);
+    Json json{{"result", step.name}, {"step", step.kind}, {"state", key_of(outcome.state)}, {"seconds", outcome.seconds}};
+    if (kind) json["sentence"] = sentence_text(*kind, step);
+    if (outcome.error)
+        json["error"] = Json{{"code", code_key(outcome.error->code)}, {"place", outcome.error->place},
+                             {"message", outcome.error->message}, {"mend", outcome.error->mend}};
+    if (outcome.value) add_value(json, *outcome.value, evaluation.study->units);
+    return json;
+}
+
+std::string vector_text(Vec3 v, const Units& units) {
+    return short_text(v.x) + ", " + short_text(v.y) + ", " + short_text(v.z) + ' ' + std::string(symbol(units.length));
+}
+
+void print_value(const Value& value, const Units& units) {
+    std::printf("    %s: %s\n", std::string(plain_name(kind_of(value))).c_str(), outline_text(value).c_str());
+    if (const Box box = bounds_of(value); !box.empty())
+        std::printf("    from %s to %s\n", vector_text(box.low, units).c_str(), vector_text(box.high, units).c_str());
+    const PointLattice* lattice = lattice_of(value);
+    if (!lattice) return;
+    for (const Field& field : lattice->fields()) {
+        const Statistics figures = statistics_of(*lattice, field.values, histogram_bins);
+        const auto shown = [&](double number) { return quantity_text({number, field.dimension}, units); };
+        std::printf("    %s: %s … %s, mean %s, middle %s%s\n", field.name.c_str(), shown(figures.least).c_str(),
+                    shown(figures.most).c_str(), shown(figures.mean).c_str(), shown(figures.median).c_str(),
+                    figures.not_finite > 0 ? (", " + std::to_string(figures.not_finite) + " not finite").c_str() : "");
+    }
+}
+
+void print_step(const Step& step, const Evaluation& evaluation) {
+    const Outcome& outcome = *evaluation.outcome(step.id);
+    const StepKind* kind = standard_catalogue().find(step.kind);
+    std::printf("\n%s  %s\n", step.name.c_str(), kind ? sentence_text(*kind, step).c_str() : step.kind.c_str());
+    if (outcome.state != StepState::done) std::printf("    %s\n", std::string(key_of(outcome.state)).c_str());
+    if (outcome.error) std::printf("    %s\n", sentence(*outcome.error).c_str());
+    if (outcome.value) print_value(*outcome.value, evaluation.study->units);
+}
+
+void print_head(const Study& study) {
+    std::printf("%s\n", study.title.c_str());
+    if (!study.note.empty()) std::printf("%s\n", study.note.c_str());
+    for (const ControlPointer& control : study.controls)
+        std::printf("  %s = %s %s  (%s … %s)\n", control->name.c_str(), short_text(control->value, 8).c_str(),
+                    control->unit.c_str(), short_text(control->least).c_str(), short_text(control->most).c_str());
+}
+
+// "a=b" split at the first '='.
+bool split(const std::string& text, std::string& left, std::string& right) {
+    const std::size_t equals = text.find('=');
+    if (equals == std::string::npos || equals == 0 || equals + 1 == text.size()) return false;
+    left = text.substr(0, equals);
+    right = text.substr(equals + 1);
+    return true;
+}
+
+bool read_size(const std::string& text, int& width, int& height) {
+    const std::size_t cross = text.find('x');
+    if (cross == std::string::npos) return false;
+    const auto one = [&](std::size_t begin, std::size_t end, int& number) {
+        const auto read = std::from_chars(text.data() + begin, text.data() + end, number);
+        return read.ec == std::errc{} && read.ptr == text.data() + end && number > 0;
+    };
+    return one(0, cross, width) && one(cross + 1, text.size(), height);
+}
+
+bool set_view(const std::string& view, Camera& camera) {
+    constexpr double right_angle = std::numbers::pi / 2;
+    if (view == "above") return true;
+    if (view == "plan") camera.elevation_rad = right_angle;
+    else if (view == "front" || view == "side") camera.elevation_rad = 0;
+    else return false;
+    camera.azimuth_rad = view == "side" ? 0 : -right_angle;
+    camera.perspective = false;
+    return true;
+}
+
+struct Visible {
+    std::vector<Drawable> drawables;
+    std::vector<StillItem> items;
+};
+
+Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::string>& wanted) {
+    Visible visible;
+    std::vector<Show> shows;
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        const bool named = std::ranges::find(wanted, step->name) != wanted.end();
+        if (!(wanted.empty() ? step->show.visible : named)) continue;
+        const Outcome* outcome = evaluation.outcome(step->id);
+        if (!outcome->value) continue;
+        Result<Drawable> drawable = make_drawable(*outcome->value, {step->show.colour_by, 200'000}, Run());
+        if (!drawable) return drawable.error();
+        visible.drawables.push_back(*std::move(drawable));
+        shows.push_back(step->show);
+    }
+    for (std::size_t index = 0; index < shows.size(); ++index)
+        visible.items.push_back({&visible.drawables[index], shows[index].points, shows[index].edges, shows[index].faces});
+    return visible;
+}
+
+}  // namespace
+
+int run_command(const StudyOptions& study_options, const RunOptions& options) {
+    const auto study = open_study(study_options);
+    if (!study) return fail(study.error());
+    const auto unit = unit_or_own(options.unit, **study);
+    if (!unit) return fail(unknown_unit(options.unit), wrong_usage);
+    std::string name, file;
+    for (const std::string& output : options.outputs)
+        if (!split(output, name, file))
+            return fail({ErrorCode::syntax, "--out " + output, "has to be result=file", "For example --out roof=roof.obj."}, wrong_usage);
+    const Evaluation evaluation = evaluate_study(*study, study_options);
+    bool failed = complain_about_steps(evaluation);
+    for (const std::string& output : options.outputs) {
+        split(output, name, file);
+        const auto value = result_of(evaluation, name);
+        const auto report = value ? export_value({**value, name, (*study)->units, *unit}, file, Run()) : Result<std::string>(value.error());
+        if (report) std::printf("%s\n", report->c_str());
+        else complain(report.error());
+        failed = failed || !report;
+    }
+    if (options.outputs.empty()) std::printf("%zu steps in %s ms\n", evaluation.outcomes.size(), short_text(evaluation.seconds * 1e3, 3).c_str());
+    return failed ? study_has_errors : all_done;
+}
+
+int inspect_command(const StudyOptions& study_options, const std::string& result, bool json) {
+    const auto study = open_study(study_options);
+    if (!study) return fail(study.error());
+    const Evaluation evaluation = evaluate_study(*study, study_options);
+    if (!result.empty() && !evaluation.outcome(result)) return fail(result_of(evaluation, result).error());
+    Json list = Json::array();
+    if (!json && result.empty()) print_head(**study);
+    for (const Item& item : (*study)->items) {
+        const Step* step = step_of(item);
+        if (!step || (!result.empty() && step->name != result)) continue;
+        if (json) list.push_back(json_of(*step, evaluation));
+        else print_step(*step, evaluation);
+    }
+    if (json) {
+        Json whole{{"title", (*study)->title}, {"length_unit", symbol((*study)->units.length)}, {"angle_unit", symbol((*study)->units.angle)}};
+        whole["controls"] = Json::array();
+        for (const ControlPointer& c : (*study)->controls) whole["controls"].push_back(Json{{"name", c->name}, {"value", c->value}, {"unit", c->unit}});
+        whole["results"] = list;
+        std::printf("%s\n", (result.empty() ? whole : list.front()).dump(2, ' ', false, Json::error_handler_t::replace).c_str());
+    }
+    return evaluation.problem_count() > 0 ? study_has_errors : all_done;
+}
+
+int values_command(const StudyOptions& study_options, const std::string& result, const std::string& unit_text) {
+    const auto study = open_study(study_options);
+    if (!study) return fail(study.error());
+    const auto unit = unit_or_own(unit_text, **study);
+    if (!unit) return fail(unknown_unit(unit_text), wrong_usage);
+    const Evaluation evaluation = evaluate_study(*study, study_options);
+    const auto value = result_of(evaluation, result);
+    if (!value) {
+        complain_about_steps(evaluation);
+        return fail(value.error());
+    }
+    const ByteSink sink = [](std::string_view bytes) { std::fwrite(bytes.data(), 1, bytes.size(), stdout); };
+    const auto written = write_csv({**value, result, (*study)->units, *unit}, sink, Run());
+    return written ? all_done : fail(at_place(written.error(), "‘" + result + "’"));
+}
+
+int picture_command(const StudyOptions& study_options, const PictureOptions& options) {
+    StillOptions still;
+    if (!read_size(options.size, still.width, still.height))
+        return fail({ErrorCode::syntax, "--size " + options.size, "has to be WIDTHxHEIGHT", "For example --size 1280x800."}, wrong_usage);
+    if (!set_view(options.view, still.camera))
+        return fail({ErrorCode::syntax, "--view " + options.view, "is not a view", "Use above, plan, front or side."}, wrong_usage);
+    if (options.parallel) still.camera.perspective = false;
+    const auto study = open_study(study_options);
+    if (!study) return fail(study.error());
+    const Evaluation evaluation = evaluate_study(*study, study_options);
+    const bool failed = complain_about_steps(evaluation);
+    for (const std::string& name : options.results)
+        if (const auto value = result_of(evaluation, name); !value) return fail(value.error());
+    const auto visible = visible_of(evaluation, options.results);
+    if (!visible) return fail(visible.error());
+    const auto image = render_still(visible->items, still, Run());
+    if (!image) return fail(image.error());
+    if (const Status written = write_png(*image, options.file); !written) return fail(written.error());
+    std::printf("Wrote ‘%s’, %d × %d pixels.\n", options.file.c_str(), image->width, image->height);
+    return failed ? study_has_errors : all_done;
+}
+
+int check_command(const StudyOptions& study_options, bool json) {
+    const auto study = open_study(study_options);
+    if (!study && json) {
+        const Error& e = study.error();
+        std::printf("%s\n", Json::array({Json{{"code", code_key(e.code)}, {"message", sentence(e)}}}).dump(2).c_str());
+        return study_has_errors;
+    }
+    if (!study) return fail(study.error());
+    const Evaluation evaluation = evaluate_study(*study, study_options);
+    if (!json) {
+        if (complain_about_steps(evaluation)) return study_has_errors;
+        std::printf("No errors in %zu steps.\n", evaluation.outcomes.size());
+        return all_done;
+    }
+    Json list = Json::array();
+    for (const Item& item : (*study)->items) {
+        const Step* step = step_of(item);
+        const Outcome* outcome = step ? evaluation.outcome(step->id) : nullptr;
+        if (outcome && outcome->error)
+            list.push_back(Json{{"result", step->name}, {"state", key_of(outcome->state)}, {"code", code_key(outcome->error->code)},
+                                {"message", sentence(*outcome->error)}});
+    }
+    std::printf("%s\n", list.dump(2, ' ', false, Json::error_handler_t::replace).c_str());
+    return list.empty() ? all_done : study_has_errors;
+}
+
+}  // namespace plume::cli

@@ -1,0 +1,135 @@
+#include "cli/session.hpp"
+
+#include <unistd.h>
+
+#include <atomic>
+#include <chrono>
+#include <condition_variable>
+#include <mutex>
+#include <thread>
+
+#include "core/exchange/study_file.hpp"
+#include "core/steps/catalogue.hpp"
+#include "core/study/edits.hpp"
+
+namespace plume::cli {
+namespace {
+
+// Redraws one line on a terminal ten times a second, from a fifth of a second on.
+class ProgressLine {
+public:
+    explicit ProgressLine(const Run& run) : run_(run), shown_(isatty(STDERR_FILENO) != 0) {
+        if (shown_) thread_ = std::thread([this] { draw_until_done(); });
+    }
+    ~ProgressLine() {
+        if (!shown_) return;
+        {
+            const std::scoped_lock lock(mutex_);
+            done_ = true;
+        }
+        changed_.notify_all();
+        thread_.join();
+        if (drawn_) std::fputs("\r\033[K", stderr);
+    }
+    ProgressLine(const ProgressLine&) = delete;
+    ProgressLine& operator=(const ProgressLine&) = delete;
+
+    void step(const std::string& name, std::size_t index, std::size_t count) {
+        const std::scoped_lock lock(mutex_);
+        text_ = "step " + std::to_string(index + 1) + " of " + std::to_string(count) + ", " + name;
+    }
+
+private:
+    void draw_until_done() {
+        std::unique_lock lock(mutex_);
+        auto pause = std::chrono::milliseconds(200);
+        while (!changed_.wait_for(lock, pause, [this] { return done_; })) {
+            std::fprintf(stderr, "\r\033[K%s  %3.0f %%", text_.c_str(), 100 * run_.fraction());
+            std::fflush(stderr);
+            drawn_ = true;
+            pause = std::chrono::milliseconds(100);
+        }
+    }
+
+    const Run& run_;
+    bool shown_;
+    bool drawn_ = false, done_ = false;
+    std::mutex mutex_;
+    std::condition_variable changed_;
+    std::string text_;
+    std::thread thread_;
+};
+
+Result<StudyPointer> with_setting(const Study& study, const std::string& setting) {
+    const std::size_t equals = setting.find('=');
+    if (equals == std::string::npos || equals == 0)
+        return Error{ErrorCode::syntax, "--set " + setting, "has to be control=value", "For example --set swell=2.5."};
+    const std::string name = setting.substr(0, equals), text = setting.substr(equals + 1);
+    const Control* control = study.control(name);
+    if (!control) {
+        const Scope scope = scope_of(study);
+        const auto close = closest_name(name, scope.known_names);
+        return Error{ErrorCode::unknown_name, "--set " + setting, "names no control of the study",
+                     close ? "Did you mean ‘" + *close + "’?" : "See the controls with: plume inspect STUDY."};
+    }
+    const auto unit = evaluate("1 " + control->unit, Scope{study.units, {}, {}});
+    // A bare number is in the control's own unit.
+    const bool bare = read_literal(text) && read_literal(text)->unit.empty();
+    const auto value = evaluate_as(unit->dimension, bare ? text + " " + control->unit : text, scope_of(study));
+    if (!value) return at_place(value.error(), "--set " + setting);
+    return set_control_value(study, name, *value / unit->value);
+}
+
+}  // namespace
+
+void complain(const Error& error) {
+    std::fprintf(stderr, "plume: %s\n", sentence(error).c_str());
+}
+
+Result<StudyPointer> open_study(const StudyOptions& options) {
+    Result<StudyPointer> study = load_study(options.path);
+    for (const std::string& setting : options.settings) {
+        if (!study) break;
+        study = with_setting(**study, setting);
+    }
+    return study;
+}
+
+Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options) {
+    const Run run;
+    ProgressLine line(run);
+    EvaluationPlan plan;
+    plan.catalogue = &standard_catalogue();
+    plan.budget.bytes = options.budget_gigabytes * 1e9;
+    plan.before_step = [&](const Step& step, std::size_t index, std::size_t count) { line.step(step.name, index, count); };
+    return evaluate(study, plan, run);
+}
+
+bool complain_about_steps(const Evaluation& evaluation) {
+    bool any = false;
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        const Outcome* outcome = step ? evaluation.outcome(step->id) : nullptr;
+        if (!outcome || !outcome->error) continue;
+        Error error = *outcome->error;
+        error.message = (error.place.empty() ? "" : error.place + ' ') + error.message;
+        error.place = step->name + ":";
+        if (outcome->state == StepState::asks) error.mend = "Lower the counts, or allow it with --budget.";
+        complain(error);
+        any = true;
+    }
+    return any;
+}
+
+Result<ValuePointer> result_of(const Evaluation& evaluation, const std::string& name) {
+    const Outcome* outcome = evaluation.outcome(name);
+    if (!outcome)
+        return Error{ErrorCode::unknown_name, "‘" + name + "’", "is not a result of this study",
+                     "See the results with: plume inspect STUDY."};
+    if (!outcome->value)
+        return Error{ErrorCode::input_failed, "‘" + name + "’", "has no result",
+                     outcome->error ? "Its step failed, see above." : "Its step is muted."};
+    return outcome->value;
+}
+
+}  // namespace plume::cli

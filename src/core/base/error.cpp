@@ -1,0 +1,34 @@
+#include "core/base/error.hpp"
+
+#include <array>
+
+namespace plume {
+
+std::string_view code_key(ErrorCode code) {
+    static constexpr std::array<std::string_view, static_cast<std::size_t>(ErrorCode::count_)> keys{
+        "bad-number",      "out-of-range",       "not-finite",       "unit-mismatch",    "unknown-name",
+        "syntax",          "too-deep",           "division-by-zero", "name-clash",       "bad-name",
+        "missing-input",   "reads-below",        "wrong-kind",       "unlike-arrangement", "has-gaps",
+        "too-few-points",  "empty-input",        "broken-invariant", "unknown-step-kind", "unknown-slot",
+        "input-failed",    "input-muted",        "still-read",       "over-budget",      "out-of-memory",
+        "cancelled",       "file-missing",       "file-unreadable",  "file-too-large",   "file-damaged",
+        "file-newer",      "file-unwritable",    "disk-full",        "nothing-to-write"};
+    const auto index = static_cast<std::size_t>(code);
+    return index < keys.size() ? keys[index] : std::string_view{};
+}
+
+std::string sentence(const Error& error) {
+    std::string text = error.place;
+    if (!text.empty() && !error.message.empty()) text += ' ';
+    text += error.message;
+    if (!text.empty() && text.back() != '.' && text.back() != '?') text += '.';
+    if (!error.mend.empty()) text += ' ' + error.mend;
+    return text;
+}
+
+Error at_place(Error error, std::string_view place) {
+    if (error.place.empty()) error.place = place;
+    return error;
+}
+
+}  // namespace plume

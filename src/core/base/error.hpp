@@ -1,0 +1,92 @@
+#pragma once
+// Errors as values. Whatever comes from a file, a user or a formula fails by returning an Error that says
+// where, what is wrong and how to mend it; assert is kept for a programmer's mistakes.
+
+#include <cassert>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <variant>
+
+namespace plume {
+
+enum class ErrorCode {
+    bad_number,
+    out_of_range,
+    not_finite,
+    unit_mismatch,
+    unknown_name,
+    syntax,
+    too_deep,
+    division_by_zero,
+    name_clash,
+    bad_name,
+    missing_input,
+    reads_below,
+    wrong_kind,
+    unlike_arrangement,
+    has_gaps,
+    too_few_points,
+    empty_input,
+    broken_invariant,
+    unknown_step_kind,
+    unknown_slot,
+    input_failed,
+    input_muted,
+    still_read,
+    over_budget,
+    out_of_memory,
+    cancelled,
+    file_missing,
+    file_unreadable,
+    file_too_large,
+    file_damaged,
+    file_newer,
+    file_unwritable,
+    disk_full,
+    nothing_to_write,
+    count_  // not an error: the number of codes
+};
+
+// Stable key of a code, as `--json` prints it: "unit-mismatch".
+std::string_view code_key(ErrorCode code);
+
+struct Error {
+    ErrorCode code;
+    std::string place;    // what the error is about: a slot, a control, a file and line; may be empty
+    std::string message;  // one sentence without the place: "has to be at least 1, and is 0"
+    std::string mend;     // one sentence that says what to do about it; may be empty
+};
+
+// "columns has to be at least 1, and is 0. Type a whole number from 1 on."
+std::string sentence(const Error& error);
+
+// The same error, put at a place when it has none yet.
+Error at_place(Error error, std::string_view place);
+
+template <class T>
+class [[nodiscard]] Result {
+public:
+    Result(T value) : state_(std::move(value)) {}  // NOLINT: a value is a result
+    Result(Error error) : state_(std::move(error)) {}  // NOLINT: an error is a result
+
+    bool ok() const { return state_.index() == 0; }
+    explicit operator bool() const { return ok(); }
+    const T& value() const& { assert(ok()); return std::get<0>(state_); }
+    T& value() & { assert(ok()); return std::get<0>(state_); }
+    T&& value() && { assert(ok()); return std::get<0>(std::move(state_)); }
+    const Error& error() const { assert(!ok()); return std::get<1>(state_); }
+    const T& operator*() const& { return value(); }
+    T& operator*() & { return value(); }
+    T&& operator*() && { return std::move(*this).value(); }
+    const T* operator->() const { return &value(); }
+    T* operator->() { return &value(); }
+
+private:
+    std::variant<T, Error> state_;
+};
+
+struct Done {};
+using Status = Result<Done>;
+
+}  // namespace plume

@@ -1,0 +1,69 @@
+#include "core/data/mesh.hpp"
+
+namespace plume {
+namespace {
+
+Error broken(std::string message) {
+    return {ErrorCode::broken_invariant, "A mesh", std::move(message), ""};
+}
+
+bool has_repeated_corner(std::span<const std::uint32_t> corners) {
+    for (std::size_t a = 0; a < corners.size(); ++a)
+        for (std::size_t b = a + 1; b < corners.size(); ++b)
+            if (corners[a] == corners[b]) return true;
+    return false;
+}
+
+}  // namespace
+
+Result<Mesh> Mesh::make(Parts parts) {
+    const std::size_t vertices = parts.x.size();
+    if (parts.y.size() != vertices || parts.z.size() != vertices) return broken("needs x, y and z per vertex");
+    for (const Field& field : parts.fields)
+        if (field.values.size() != vertices) return broken("needs one number of ‘" + field.name + "’ per vertex");
+    if (parts.first.empty() || parts.first.front() != 0 || parts.first.back() != parts.corners.size())
+        return broken("has faces that do not cover their corners");
+    for (std::size_t face = 0; face + 1 < parts.first.size(); ++face) {
+        const std::uint32_t begin = parts.first[face], end = parts.first[face + 1];
+        if (end < begin || end > parts.corners.size() || end - begin < 3)
+            return broken("has a face with fewer than three corners");
+        const auto corners = std::span(parts.corners).subspan(begin, end - begin);
+        for (const std::uint32_t corner : corners)
+            if (corner >= vertices) return broken("has a corner that is not a vertex");
+        if (has_repeated_corner(corners)) return broken("has a face that uses a vertex twice");
+    }
+    return Mesh(std::make_shared<const Parts>(std::move(parts)));
+}
+
+Box Mesh::bounds() const {
+    Box box;
+    for (std::size_t index = 0; index < vertex_count(); ++index) box.include(vertex(index));
+    return box;
+}
+
+Vec3 area_vector(const Mesh& mesh, std::size_t face) {
+    const auto corners = mesh.face(face);
+    const Vec3 origin = mesh.vertex(corners[0]);
+    Vec3 sum;
+    for (std::size_t corner = 1; corner + 1 < corners.size(); ++corner)
+        sum = sum + cross(mesh.vertex(corners[corner]) - origin, mesh.vertex(corners[corner + 1]) - origin);
+    return sum * 0.5;
+}
+
+std::vector<Vec3> vertex_normals(const Mesh& mesh) {
+    std::vector<Vec3> normals(mesh.vertex_count());
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        const Vec3 normal = area_vector(mesh, face);
+        for (const std::uint32_t corner : mesh.face(face)) normals[corner] = normals[corner] + normal;
+    }
+    for (Vec3& normal : normals) normal = unit_or_zero(normal);
+    return normals;
+}
+
+double area(const Mesh& mesh) {
+    double sum = 0;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) sum += length(area_vector(mesh, face));
+    return sum;
+}
+
+}  // namespace plume

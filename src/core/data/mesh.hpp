@@ -1,0 +1,57 @@
+#pragma once
+// Mesh: polygon faces over shared vertices.
+//
+// Layout. x, y, z: one entry per vertex. Face f has the corners corners[first[f]] .. corners[first[f+1]-1],
+// anticlockwise seen from outside; `first` has face_count + 1 entries. Fields hold one number per vertex.
+// Immutable; safe to read from any number of threads.
+
+#include <cstdint>
+#include <memory>
+#include <span>
+#include <vector>
+
+#include "core/base/error.hpp"
+#include "core/data/box.hpp"
+#include "core/data/column.hpp"
+
+namespace plume {
+
+class Mesh {
+public:
+    struct Parts {
+        Column x, y, z;
+        std::vector<std::uint32_t> first{0};
+        std::vector<std::uint32_t> corners;
+        std::vector<Field> fields;
+    };
+
+    // Checks that faces have at least three different corners and every index exists; broken_invariant.
+    static Result<Mesh> make(Parts parts);
+
+    std::size_t vertex_count() const { return parts_->x.size(); }
+    std::size_t face_count() const { return parts_->first.size() - 1; }
+    std::span<const std::uint32_t> face(std::size_t index) const {
+        return std::span(parts_->corners).subspan(parts_->first[index],
+                                                  parts_->first[index + 1] - parts_->first[index]);
+    }
+    std::size_t corner_count() const { return parts_->corners.size(); }
+    const Column& x() const { return parts_->x; }
+    const Column& y() const { return parts_->y; }
+    const Column& z() const { return parts_->z; }
+    Vec3 vertex(std::size_t index) const { return {x()[index], y()[index], z()[index]}; }
+    const std::vector<Field>& fields() const { return parts_->fields; }
+    Box bounds() const;
+
+private:
+    explicit Mesh(std::shared_ptr<const Parts> parts) : parts_(std::move(parts)) {}
+    std::shared_ptr<const Parts> parts_;
+};
+
+// Area-weighted vertex normals (sum of the faces' area vectors by Newell's method, made unit); zero where a
+// vertex belongs to no face of positive area.
+std::vector<Vec3> vertex_normals(const Mesh& mesh);
+// Area vector of a polygon (Newell): its length is the area of the planar polygon, its direction the normal.
+Vec3 area_vector(const Mesh& mesh, std::size_t face);
+double area(const Mesh& mesh);
+
+}  // namespace plume

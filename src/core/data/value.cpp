@@ -1,0 +1,145 @@
+#include "core/data/value.hpp"
+
+#include <algorithm>
+#include <array>
+#include <set>
+
+#include "core/base/numbers.hpp"
+
+namespace plume {
+namespace {
+
+template <class... F>
+struct Overloaded : F... {
+    using F::operator()...;
+};
+template <class... F>
+Overloaded(F...) -> Overloaded<F...>;
+
+class ByteCounter {
+public:
+    void add(const Column& column) {
+        if (seen_.insert(column.data()).second) bytes_ += column.size() * sizeof(double);
+    }
+    void add(std::size_t bytes) { bytes_ += bytes; }
+    void add(const std::vector<Field>& fields) {
+        for (const Field& field : fields) add(field.values);
+    }
+    std::size_t bytes() const { return bytes_; }
+
+private:
+    std::set<const double*> seen_;
+    std::size_t bytes_ = 0;
+};
+
+template <class Positioned>
+void add_positions(ByteCounter& counter, const Positioned& item) {
+    counter.add(item.x());
+    counter.add(item.y());
+    counter.add(item.z());
+    counter.add(item.fields());
+}
+
+std::string count_text(std::size_t count, std::string_view one, std::string_view many) {
+    return grouped_text(static_cast<std::int64_t>(count)) + ' ' + std::string(count == 1 ? one : many);
+}
+
+}  // namespace
+
+Kind kind_of(const Value& value) {
+    return static_cast<Kind>(value.index());
+}
+
+std::string_view plain_name(Kind kind) {
+    static constexpr std::array<std::string_view, kind_count> names{"points", "numbers on points", "attractors",
+                                                                    "mesh", "surface"};
+    return names[static_cast<std::size_t>(kind)];
+}
+
+std::string_view key_of(Kind kind) {
+    static constexpr std::array<std::string_view, kind_count> keys{"points", "field", "attractors", "mesh",
+                                                                   "surface"};
+    return keys[static_cast<std::size_t>(kind)];
+}
+
+std::size_t bytes_of(const Value& value) {
+    ByteCounter counter;
+    counter.add(sizeof(Value));
+    const Overloaded add{
+        [&](const PointLattice& lattice) {
+            add_positions(counter, lattice);
+            if (lattice.has_gaps()) counter.add(lattice.address_count());
+        },
+        [&](const FieldOnPoints& item) { add_positions(counter, item.points); },
+        [&](const Attractors& item) { counter.add(item.items().size() * sizeof(Attractor)); },
+        [&](const Mesh& mesh) {
+            add_positions(counter, mesh);
+            counter.add((mesh.corner_count() + mesh.face_count() + 1) * sizeof(std::uint32_t));
+        },
+        [&](const SurfaceSet& set) {
+            for (const SplinePatch& patch : set.patches) add_positions(counter, patch);
+        }};
+    std::visit(add, value);
+    return counter.bytes();
+}
+
+Box bounds_of(const Value& value) {
+    const Overloaded bounds{[](const PointLattice& lattice) { return lattice.bounds(); },
+                            [](const FieldOnPoints& item) { return item.points.bounds(); },
+                            [](const Attractors& attractors) {
+                                Box box;
+                                for (const Attractor& item : attractors.items()) box.include(item.position);
+                                return box;
+                            },
+                            [](const Mesh& mesh) { return mesh.bounds(); },
+                            [](const SurfaceSet& set) {
+                                Box box;
+                                for (const SplinePatch& patch : set.patches)
+                                    for (std::size_t pole = 0; pole < patch.x().size(); ++pole)
+                                        box.include(Vec3{patch.x()[pole], patch.y()[pole], patch.z()[pole]});
+                                return box;
+                            }};
+    return std::visit(bounds, value);
+}
+
+const PointLattice* lattice_of(const Value& value) {
+    if (const auto* lattice = std::get_if<PointLattice>(&value)) return lattice;
+    if (const auto* item = std::get_if<FieldOnPoints>(&value)) return &item->points;
+    return nullptr;
+}
+
+std::string outline_text(const Value& value) {
+    const Overloaded text{
+        [](const PointLattice& lattice) { return arrangement_text(lattice); },
+        [](const FieldOnPoints& item) { return count_text(item.points.point_count(), "number", "numbers"); },
+        [](const Attractors& item) { return count_text(item.items().size(), "attractor", "attractors"); },
+        [](const Mesh& mesh) {
+            return count_text(mesh.face_count(), "face", "faces") + ", " +
+                   count_text(mesh.vertex_count(), "vertex", "vertices");
+        },
+        [](const SurfaceSet& set) {
+            if (set.patches.size() != 1) return count_text(set.patches.size(), "surface", "surfaces");
+            const SplinePatch& patch = set.patches.front();
+            return "one surface, " + std::to_string(patch.u().pole_count()) + " × " +
+                   std::to_string(patch.v().pole_count()) + " poles";
+        }};
+    return std::visit(text, value);
+}
+
+std::vector<std::string> field_names(const Value& value) {
+    const std::vector<Field>* fields = nullptr;
+    if (const PointLattice* lattice = lattice_of(value)) fields = &lattice->fields();
+    else if (const auto* mesh = std::get_if<Mesh>(&value)) fields = &mesh->fields();
+    else if (const auto* set = std::get_if<SurfaceSet>(&value); set && !set->patches.empty())
+        fields = &set->patches.front().fields();
+    std::vector<std::string> names;
+    if (fields)
+        for (const Field& field : *fields) names.push_back(field.name);
+    if (const auto* item = std::get_if<FieldOnPoints>(&value)) {
+        std::erase(names, item->name);
+        names.push_back(item->name);
+    }
+    return names;
+}
+
+}  // namespace plume

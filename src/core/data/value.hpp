@@ -1,0 +1,46 @@
+#pragma once
+// Value: what a step results in. Immutable and shared; safe to read from any number of threads.
+
+#include <cstdint>
+#include <memory>
+#include <string>
+#include <string_view>
+#include <variant>
+
+#include "core/data/attractors.hpp"
+#include "core/data/mesh.hpp"
+#include "core/data/point_lattice.hpp"
+#include "core/data/surface_set.hpp"
+
+namespace plume {
+
+// A number on every point of a lattice: the lattice carries the field under this name.
+struct FieldOnPoints {
+    PointLattice points;
+    std::string name;
+
+    const Field& field() const { return *points.field(name); }
+};
+
+using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, SurfaceSet>;
+using ValuePointer = std::shared_ptr<const Value>;
+
+enum class Kind { points, field, attractors, mesh, surface };  // in the order of Value's alternatives
+inline constexpr int kind_count = 5;
+
+Kind kind_of(const Value& value);
+std::string_view plain_name(Kind kind);   // "points", "numbers on points", ...
+std::string_view key_of(Kind kind);       // "points", "field", ... as files and --json say
+
+// Memory it holds, shared columns counted once within the value.
+std::size_t bytes_of(const Value& value);
+// Of points, vertices or poles (the hull of a surface's poles holds the surface).
+Box bounds_of(const Value& value);
+// The points a value stands on, for tables and address labels; nothing for meshes and surfaces.
+const PointLattice* lattice_of(const Value& value);
+// "25 × 17 points, 24 × 16 bays", "2 attractors", "384 faces, 425 vertices", "one surface, 27 × 19 poles"
+std::string outline_text(const Value& value);
+// Fields it carries, in order; the field in hand of FieldOnPoints last.
+std::vector<std::string> field_names(const Value& value);
+
+}  // namespace plume

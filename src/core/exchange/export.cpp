@@ -1,0 +1,50 @@
+#include "core/exchange/export.hpp"
+
+#include <algorithm>
+#include <array>
+
+#include "core/exchange/formats.hpp"
+
+namespace plume {
+namespace {
+
+std::string extension_of(const std::filesystem::path& path) {
+    std::string extension = path.extension().string();
+    std::ranges::transform(extension, extension.begin(), [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
+    return extension;
+}
+
+}  // namespace
+
+std::span<const ExportFormat> export_formats() {
+    static const std::array<ExportFormat, 3> formats{
+        {{".obj", "Wavefront OBJ: points, facets, surfaces as facets", true, write_obj},
+         {".stl", "STL, binary: facets, surfaces as facets", false, write_stl},
+         {".csv", "CSV: points with their numbers", true, write_csv}}};
+    return formats;
+}
+
+const ExportFormat* export_format_for(const std::filesystem::path& path) {
+    const auto found = std::ranges::find(export_formats(), extension_of(path), &ExportFormat::extension);
+    return found == export_formats().end() ? nullptr : &*found;
+}
+
+Result<std::string> export_value(const ExportJob& job, const std::filesystem::path& path, const Run& run) {
+    const ExportFormat* format = export_format_for(path);
+    const std::string file = "‘" + path.string() + "’";
+    if (!format)
+        return Error{ErrorCode::unknown_name, file, "has no ending that names a format", "Use .obj, .stl or .csv."};
+    std::string what;
+    const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
+        Result<std::string> result = format->write(job, sink, run);
+        if (!result) return at_place(result.error(), "‘" + job.name + "’ was not written:");
+        what = *result;
+        return Done{};
+    });
+    if (!written) return written.error();
+    std::string report = "Wrote " + what + " to " + file + " in " + std::string(plain_name(job.unit));
+    if (!format->states_unit) report += "; the format has no unit of its own, so tell whoever reads it";
+    return report + ".";
+}
+
+}  // namespace plume

@@ -1,0 +1,140 @@
+#include "core/exchange/study_file.hpp"
+
+#include <algorithm>
+
+#include "core/base/file.hpp"
+#include "core/exchange/study_json.hpp"
+
+namespace plume {
+namespace {
+
+// Far deeper than any study, far shallower than any stack.
+constexpr int deepest_nesting = 64;
+
+std::string compact(const Json& json) {
+    return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+std::string quoted(const std::string& text) {
+    return compact(Json(text));
+}
+
+// {"a": 1, "b": 2} on one line, with a space after colons and commas.
+std::string one_line(const Json& object) {
+    std::string text = "{";
+    for (const auto& [key, value] : object.items()) {
+        if (text.size() > 1) text += ", ";
+        text += quoted(key) + ": " + (value.is_object() ? one_line(value) : compact(value));
+    }
+    return text + "}";
+}
+
+bool is_list_of_objects(const Json& json) {
+    return json.is_array() && !json.empty() && std::ranges::all_of(json, [](const Json& e) { return e.is_object(); });
+}
+
+// An object over several lines: one a member, one an entry of a member that is a list of objects or, when
+// `spread` names it, an object.
+std::string many_lines(const Json& object, const std::string& indent, std::string_view spread) {
+    const std::string inner = indent + "  ";
+    std::string text = "{";
+    for (const auto& [key, value] : object.items()) {
+        text += (text.size() > 1 ? ",\n" : "\n") + inner + quoted(key) + ": ";
+        if (key == spread && value.is_object()) {
+            text += many_lines(value, inner, {});
+        } else if (is_list_of_objects(value)) {
+            text += "[";
+            for (std::size_t entry = 0; entry < value.size(); ++entry)
+                text += (entry > 0 ? ",\n" : "\n") + inner + "  " + one_line(value[entry]);
+            text += "\n" + inner + "]";
+        } else {
+            text += value.is_object() ? one_line(value) : compact(value);
+        }
+    }
+    return text.size() > 1 ? text + "\n" + indent + "}" : "{}";
+}
+
+void append_list(std::string& text, const char* key, const std::vector<std::string>& entries) {
+    text += std::string(",\n  \"") + key + "\": [";
+    for (std::size_t index = 0; index < entries.size(); ++index) text += (index > 0 ? ",\n    " : "\n    ") + entries[index];
+    text += entries.empty() ? "]" : "\n  ]";
+}
+
+// Nesting of brackets outside strings.
+int nesting(std::string_view text) {
+    int depth = 0, deepest = 0;
+    bool in_string = false;
+    for (std::size_t at = 0; at < text.size(); ++at) {
+        const char c = text[at];
+        if (in_string) {
+            if (c == '\\') ++at;
+            else if (c == '"') in_string = false;
+        } else if (c == '"') {
+            in_string = true;
+        } else if (c == '[' || c == '{') {
+            deepest = std::max(deepest, ++depth);
+        } else if (c == ']' || c == '}') {
+            --depth;
+        }
+    }
+    return deepest;
+}
+
+Error damaged_at(std::string_view text, std::size_t byte) {
+    const auto before = text.substr(0, std::min(byte, text.size()));
+    const auto line = 1 + std::ranges::count(before, '\n');
+    const bool early = byte >= text.size();
+    return {ErrorCode::file_damaged, "", early ? "It ends too early, in line " + std::to_string(line)
+                                               : "It is not readable as JSON in line " + std::to_string(line),
+            "Mend that line, or go back to an older copy."};
+}
+
+}  // namespace
+
+std::string study_to_text(const Study& study) {
+    std::string text = many_lines(head_json_of(study), "", {});
+    text.resize(text.size() - 2);  // the closing "\n}", which comes after the lists
+    std::vector<std::string> entries;
+    for (const ControlPointer& control : study.controls) entries.push_back(one_line(json_of(*control)));
+    append_list(text, "controls", entries);
+    entries.clear();
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        entries.push_back(step ? many_lines(json_of(*step), "    ", "slots") : one_line(json_of(*heading_of(item))));
+    }
+    append_list(text, "page", entries);
+    return text + "\n}\n";
+}
+
+Result<StudyPointer> study_from_text(std::string_view text) {
+    if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
+    if (std::ranges::all_of(text, [](char c) { return c == ' ' || c == '\n' || c == '\t' || c == '\r'; }))
+        return Error{ErrorCode::file_damaged, "", "It is empty", "Go back to an older copy."};
+    if (nesting(text) > deepest_nesting)
+        return Error{ErrorCode::too_deep, "", "It is nested deeper than any study", "Choose another file."};
+    try {
+        return study_from_json(Json::parse(text));
+    } catch (const Json::parse_error& problem) {
+        return damaged_at(text, problem.byte);
+    } catch (const Json::exception&) {
+        return Error{ErrorCode::file_damaged, "", "It has numbers or names that cannot be read",
+                     "Go back to an older copy."};
+    }
+}
+
+Result<StudyPointer> load_study(const std::filesystem::path& path) {
+    const Result<std::string> text = read_file(path, longest_study_file);
+    if (!text) return text.error();
+    Result<StudyPointer> study = study_from_text(*text);
+    if (study) return study;
+    Error error = study.error();
+    error.message = (error.place.empty() ? "" : error.place + ' ') + error.message;
+    error.place = "‘" + path.string() + "’ cannot be opened:";
+    return error;
+}
+
+Status save_study(const Study& study, const std::filesystem::path& path) {
+    return write_file(path, study_to_text(study));
+}
+
+}  // namespace plume

@@ -1,0 +1,314 @@
+#include "core/exchange/study_json.hpp"
+
+#include <set>
+
+#include "core/exchange/study_file.hpp"
+#include "core/formula/expression.hpp"
+
+namespace plume {
+namespace {
+
+Error damaged(std::string place, std::string message) {
+    return {ErrorCode::file_damaged, std::move(place), std::move(message), "Mend that line, or go back to an older copy."};
+}
+
+// Reads members of one JSON object, remembers the first thing that is wrong and which keys were asked for.
+class Reader {
+public:
+    Reader(const Json& json, std::string place) : json_(json), place_(std::move(place)) {
+        if (!json.is_object()) fail("has to be an object in braces");
+    }
+
+    bool has(const char* key) {
+        known_.insert(key);
+        return json_.is_object() && json_.contains(key);
+    }
+    std::string text(const char* key, std::string otherwise = {}) {
+        const Json* member = find(key);
+        if (!member) return otherwise;
+        if (member->is_string()) return member->get<std::string>();
+        fail(std::string("needs text for ‘") + key + "’");
+        return otherwise;
+    }
+    std::string needed_text(const char* key) {
+        if (!has(key)) fail(std::string("has no ‘") + key + "’");
+        return text(key);
+    }
+    double number(const char* key, double otherwise) {
+        const Json* member = find(key);
+        if (!member) return otherwise;
+        if (member->is_number()) return member->get<double>();
+        fail(std::string("needs a number for ‘") + key + "’");
+        return otherwise;
+    }
+    bool flag(const char* key, bool otherwise) {
+        const Json* member = find(key);
+        if (!member) return otherwise;
+        if (member->is_boolean()) return member->get<bool>();
+        fail(std::string("needs true or false for ‘") + key + "’");
+        return otherwise;
+    }
+    const Json* list(const char* key) {
+        const Json* member = find(key);
+        if (member && !member->is_array()) fail(std::string("needs a list for ‘") + key + "’");
+        return member && member->is_array() ? member : nullptr;
+    }
+    const Json* object(const char* key) {
+        const Json* member = find(key);
+        if (member && !member->is_object()) fail(std::string("needs an object for ‘") + key + "’");
+        return member && member->is_object() ? member : nullptr;
+    }
+    void fail(std::string message) {
+        if (!error_) error_ = damaged(place_, std::move(message));
+    }
+    void fail(const Error& error) {
+        if (!error_) error_ = at_place(error, place_);
+    }
+    const std::optional<Error>& error() const { return error_; }
+
+    // Everything never asked for, with `more` merged in; empty when there is none.
+    std::string unknown(const Json& more = Json::object()) const {
+        Json rest = more;
+        if (json_.is_object())
+            for (const auto& [key, value] : json_.items())
+                if (!known_.contains(key)) rest[key] = value;
+        return rest.empty() ? std::string() : rest.dump(-1, ' ', false, Json::error_handler_t::replace);
+    }
+
+private:
+    const Json* find(const char* key) { return has(key) ? &json_.at(key) : nullptr; }
+
+    const Json& json_;
+    std::string place_;
+    std::set<std::string, std::less<>> known_;
+    std::optional<Error> error_;
+};
+
+void merge_unknown(Json& json, const std::string& unknown) {
+    if (unknown.empty()) return;
+    for (const auto& [key, value] : Json::parse(unknown).items()) {
+        if (!json.contains(key)) json[key] = value;
+        else if (json[key].is_object() && value.is_object()) json[key].update(value);
+    }
+}
+
+std::optional<Places> places_from(const Json& json) {
+    Places places;
+    for (const Json& entry : json) {
+        Reader reader(entry, "");
+        Place place{reader.text("name"), reader.text("x", "0"), reader.text("y", "0"), reader.text("z", "0"),
+                    reader.text("weight", "1")};
+        if (reader.error()) return {};
+        places.push_back(std::move(place));
+    }
+    return places;
+}
+
+// Nothing for a shape this program does not know, which is then kept as it is.
+std::optional<SlotValue> slot_from(const Json& json) {
+    if (json.is_number()) return NumberText{json.dump()};
+    if (json.is_array()) {
+        auto places = places_from(json);
+        return places ? std::optional<SlotValue>(*std::move(places)) : std::nullopt;
+    }
+    if (json.is_object() && json.size() == 1 && json.contains("result") && json["result"].is_string())
+        return ResultName{json["result"].get<std::string>()};
+    if (!json.is_string()) return {};
+    const std::string text = json.get<std::string>();
+    if (!text.starts_with('=')) return WordKey{text};
+    const std::size_t begin = text.find_first_not_of(' ', 1);
+    return NumberText{begin == std::string::npos ? "" : text.substr(begin)};
+}
+
+Show show_from(Reader& step) {
+    Show show;
+    const Json* json = step.object("show");
+    if (!json) return show;
+    Reader reader(*json, "");
+    show.visible = reader.flag("visible", true);
+    show.points = reader.flag("points", true);
+    show.edges = reader.flag("edges", true);
+    show.faces = reader.flag("faces", true);
+    show.labels = reader.flag("labels", false);
+    show.colour_by = reader.text("colour_by");
+    if (reader.error()) step.fail("has a ‘show’ that cannot be read");
+    return show;
+}
+
+Result<Step> step_from(const Json& json, const std::string& place) {
+    Reader reader(json, place);
+    Step step;
+    step.kind = reader.needed_text("step");
+    step.name = reader.needed_text("result");
+    step.muted = reader.flag("muted", false);
+    step.show = show_from(reader);
+    Json kept = Json::object();
+    if (const Json* slots = reader.object("slots"))
+        for (const auto& [key, value] : slots->items()) {
+            if (auto slot = slot_from(value)) step.slots.emplace(key, *std::move(slot));
+            else kept["slots"][key] = value;
+        }
+    if (!reader.error())
+        if (const Status named = check_name(step.name); !named) reader.fail(damaged(place, sentence(named.error())));
+    if (reader.error()) return *reader.error();
+    step.unknown = reader.unknown(kept);
+    return step;
+}
+
+Result<Heading> heading_from(const Json& json, const std::string& place) {
+    Reader reader(json, place);
+    Heading heading;
+    heading.title = reader.text("heading");
+    heading.note = reader.text("note");
+    heading.folded = reader.flag("folded", false);
+    const std::string colour = reader.text("colour", "sand");
+    heading.colour = heading_colour_from(colour).value_or(HeadingColour::sand);
+    if (reader.error()) return *reader.error();
+    heading.unknown = reader.unknown();
+    return heading;
+}
+
+Result<Control> control_from(const Json& json, const std::string& place) {
+    Reader reader(json, place);
+    Control control;
+    control.name = reader.needed_text("name");
+    control.value = reader.number("value", 0);
+    control.least = reader.number("least", 0);
+    control.most = reader.number("most", 1);
+    control.step = reader.number("step", 0);
+    control.unit = reader.text("unit");
+    control.note = reader.text("note");
+    if (!reader.error())
+        if (const Status named = check_name(control.name); !named) reader.fail(damaged(place, sentence(named.error())));
+    if (!control.unit.empty() && !length_unit_from(control.unit) && !angle_unit_from(control.unit))
+        reader.fail("has the unit ‘" + control.unit + "’, which is not known");
+    if (!(control.least < control.most)) reader.fail("has a range that does not run upwards");
+    if (reader.error()) return *reader.error();
+    control.unknown = reader.unknown();
+    return control;
+}
+
+std::string numbered(const char* what, std::size_t index) {
+    return std::string(what) + " " + std::to_string(index + 1);
+}
+
+Status read_controls(Reader& reader, Study& study) {
+    const Json* list = reader.list("controls");
+    for (std::size_t index = 0; list && index < list->size(); ++index) {
+        Result<Control> control = control_from((*list)[index], numbered("Control", index));
+        if (!control) return control.error();
+        if (study.control(control->name))
+            return Error{ErrorCode::name_clash, numbered("Control", index),
+                         "has the name ‘" + control->name + "’, which another control has", "Rename one of the two."};
+        study.controls.push_back(std::make_shared<const Control>(*std::move(control)));
+    }
+    return Done{};
+}
+
+Status read_page(Reader& reader, Study& study) {
+    const Json* list = reader.list("page");
+    for (std::size_t index = 0; list && index < list->size(); ++index) {
+        const Json& entry = (*list)[index];
+        const std::string place = numbered("Part", index) + " of the page";
+        if (entry.is_object() && entry.contains("heading")) {
+            Result<Heading> heading = heading_from(entry, place);
+            if (!heading) return heading.error();
+            heading->id = study.next_id++;
+            study.items.emplace_back(std::make_shared<const Heading>(*std::move(heading)));
+        } else {
+            Result<Step> step = step_from(entry, place);
+            if (!step) return step.error();
+            step->id = study.next_id++;
+            study.items.emplace_back(std::make_shared<const Step>(*std::move(step)));
+        }
+    }
+    return Done{};
+}
+
+Status check_version(Reader& reader) {
+    const double version = reader.number("plume", 0);
+    if (!reader.has("plume") || version < 1) return damaged("", "It does not say that it is a study");
+    if (version > study_format_version)
+        return Error{ErrorCode::file_newer, "", "It was made by a newer version (format " +
+                     std::to_string(static_cast<long long>(version)) + "; this one reads up to format " +
+                     std::to_string(study_format_version) + ")", "Open it with that version."};
+    return Done{};
+}
+
+}  // namespace
+
+Json json_of(const Control& control) {
+    Json json{{"name", control.name}, {"value", control.value}, {"least", control.least}, {"most", control.most},
+              {"step", control.step}, {"unit", control.unit}};
+    if (!control.note.empty()) json["note"] = control.note;
+    merge_unknown(json, control.unknown);
+    return json;
+}
+
+Json json_of(const Heading& heading) {
+    Json json{{"heading", heading.title}, {"colour", key_of(heading.colour)}};
+    if (!heading.note.empty()) json["note"] = heading.note;
+    if (heading.folded) json["folded"] = true;
+    merge_unknown(json, heading.unknown);
+    return json;
+}
+
+Json json_of(const SlotValue& value) {
+    if (const auto* number = std::get_if<NumberText>(&value)) return "= " + number->text;
+    if (const auto* word = std::get_if<WordKey>(&value)) return word->key;
+    if (const auto* result = std::get_if<ResultName>(&value)) return Json{{"result", result->name}};
+    Json list = Json::array();
+    for (const Place& place : std::get<Places>(value))
+        list.push_back(Json{{"name", place.name}, {"x", place.x}, {"y", place.y}, {"z", place.z}, {"weight", place.weight}});
+    return list;
+}
+
+Json json_of(const Step& step) {
+    Json json{{"step", step.kind}, {"result", step.name}};
+    if (step.muted) json["muted"] = true;
+    Json show = Json::object();
+    const Show usual;
+    if (step.show.visible != usual.visible) show["visible"] = step.show.visible;
+    if (step.show.points != usual.points) show["points"] = step.show.points;
+    if (step.show.edges != usual.edges) show["edges"] = step.show.edges;
+    if (step.show.faces != usual.faces) show["faces"] = step.show.faces;
+    if (step.show.labels != usual.labels) show["labels"] = step.show.labels;
+    if (!step.show.colour_by.empty()) show["colour_by"] = step.show.colour_by;
+    if (!show.empty()) json["show"] = show;
+    Json slots = Json::object();
+    for (const auto& [key, value] : step.slots) slots[key] = json_of(value);
+    json["slots"] = slots;
+    merge_unknown(json, step.unknown);
+    return json;
+}
+
+Json head_json_of(const Study& study) {
+    Json json{{"plume", study_format_version}, {"title", study.title}};
+    if (!study.note.empty()) json["note"] = study.note;
+    json["units"] = Json{{"length", symbol(study.units.length)}, {"angle", symbol(study.units.angle)}};
+    merge_unknown(json, study.unknown);
+    return json;
+}
+
+Result<StudyPointer> study_from_json(const Json& json) {
+    Reader reader(json, "The study");
+    if (reader.error()) return *reader.error();
+    if (Status status = check_version(reader); !status) return status.error();
+    auto study = std::make_shared<Study>();
+    study->title = reader.text("title");
+    study->note = reader.text("note");
+    if (const Json* units = reader.object("units")) {
+        Reader unit_reader(*units, "The study");
+        const auto length = length_unit_from(unit_reader.text("length", "m"));
+        const auto angle = angle_unit_from(unit_reader.text("angle", "°"));
+        if (!length || !angle) reader.fail("has a unit that is not known; use m, cm, mm, ft or in, and ° or rad");
+        else study->units = {*length, *angle};
+    }
+    if (Status status = read_controls(reader, *study); !status) return status.error();
+    if (Status status = read_page(reader, *study); !status) return status.error();
+    if (reader.error()) return *reader.error();
+    study->unknown = reader.unknown();
+    return StudyPointer(std::move(study));
+}
+
+}  // namespace plume

@@ -1,0 +1,61 @@
+#pragma once
+// Expressions in slots: ordinary arithmetic over named quantities, with units checked.
+//
+//   sum      = product { (+|-) product }
+//   product  = unary { (*|/) unary }
+//   unary    = [+|-] unary | power          so that -2^2 is -4
+//   power    = operand [ ^ unary ]          right-associative
+//   operand  = number [unit] | name | name ( sum {, sum} ) | ( sum )
+//
+// Units m cm mm ft in, ° deg rad. Functions: min max abs sqrt floor ceil round sin cos tan. pi. Trigonometry
+// of a plain number reads it in the study's angle unit. Depth and length are bounded; nothing here throws.
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/base/error.hpp"
+#include "core/base/units.hpp"
+
+namespace plume {
+
+// What names mean where an expression stands.
+struct Scope {
+    Units units;
+    std::function<std::optional<Quantity>(std::string_view name)> find;
+    std::vector<std::string> known_names;  // offered when a name is unknown
+};
+
+inline constexpr std::size_t longest_expression = 4096;
+inline constexpr int deepest_expression = 64;
+
+// The value in study lengths and radians; it is finite. Errors: syntax, unknown_name, unit_mismatch,
+// division_by_zero, not_finite, too_deep; the message names the part and its column.
+Result<Quantity> evaluate(std::string_view text, const Scope& scope);
+
+// The same, read as `wanted`: a plain number stands for that many study units of it.
+Result<double> evaluate_as(Dimension wanted, std::string_view text, const Scope& scope);
+
+// Names used, in order of first use, functions and units left out. Empty for text that cannot be read.
+std::vector<std::string> names_used(std::string_view text);
+// `text` with every use of the name `from` replaced.
+std::string with_renamed(std::string_view text, std::string_view from, std::string_view to);
+
+// A number with or without a unit, nothing else: "24", "-3.2 m", "30°".
+struct Literal {
+    double number = 0;
+    std::string unit;  // as typed: "", "m", "°"
+};
+std::optional<Literal> read_literal(std::string_view text);
+std::string literal_text(const Literal& literal, int digits = 12);
+
+// Whether `name` can name a control or a result: letters, digits, _ and spaces are judged by the caller.
+// A name starts with a letter, goes on with letters, digits or _, and is no function, unit or constant.
+Status check_name(std::string_view name);
+
+// The known name nearest to `name` by edit distance, if any is near enough to be a slip of the hand.
+std::optional<std::string> closest_name(std::string_view name, const std::vector<std::string>& known);
+
+}  // namespace plume

@@ -1,0 +1,86 @@
+#include "core/geometry/push.hpp"
+
+#include "core/base/parallel.hpp"
+
+namespace plume {
+namespace {
+
+Result<Column> shifted(const Column& column, const Column& amounts, double factor, const Run& run) {
+    Doubles result(column.size());
+    const double *in = column.data(), *by = amounts.data();
+    double* const out = result.data();
+    const bool finished = parallel_blocks(result.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t index = begin; index < end; ++index) out[index] = in[index] + by[index] * factor;
+    });
+    if (!finished) return cancelled_error();
+    return Column(std::move(result));
+}
+
+Result<PointLattice> pushed_along_normals(const PointLattice& lattice, const Column& amounts, double factor,
+                                          const Run& run) {
+    Result<Normals> normals = lattice_normals(lattice, run);
+    if (!normals) return normals.error();
+    // Out along the normal by the amount: the normals' own memory becomes the new coordinates.
+    const auto move = [&](const Column& start, Doubles& direction) {
+        return parallel_blocks(direction.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t index = begin; index < end; ++index)
+                direction[index] = start[index] + direction[index] * (amounts[index] * factor);
+        });
+    };
+    if (!move(lattice.x(), normals->x) || !move(lattice.y(), normals->y) || !move(lattice.z(), normals->z))
+        return cancelled_error();
+    return lattice.moved(std::move(normals->x), std::move(normals->y), std::move(normals->z));
+}
+
+// The difference between the neighbours of `at` along one direction; zero when there is none.
+Vec3 difference(const PointLattice& lattice, Address at, int direction) {
+    std::size_t Address::*const part = direction == 0 ? &Address::i : &Address::j;
+    const std::size_t count = lattice.counts()[static_cast<std::size_t>(direction)];
+    const std::size_t here = at.*part;
+    Address before = at, after = at;
+    if (here > 0) before.*part = here - 1;
+    else if (lattice.closed(direction)) before.*part = count - 1;
+    if (here + 1 < count) after.*part = here + 1;
+    else if (lattice.closed(direction)) after.*part = 0;
+    if (!lattice.present(lattice.index(before))) before = at;
+    if (!lattice.present(lattice.index(after))) after = at;
+    return lattice.point(lattice.index(after)) - lattice.point(lattice.index(before));
+}
+
+}  // namespace
+
+Result<Normals> lattice_normals(const PointLattice& lattice, const Run& run) {
+    const auto& counts = lattice.counts();
+    if (counts[0] < 2 || counts[1] < 2 || counts[2] > 1 || lattice.arrangement() == Arrangement::scatter)
+        return Error{ErrorCode::too_few_points, "",
+                     "Points need neighbours in two directions to have a normal; these are " + arrangement_text(lattice),
+                     "Push along an axis, or give the lattice at least one bay each way."};
+    const std::size_t count = lattice.address_count();
+    Normals normals{Doubles(count), Doubles(count), Doubles(count)};
+    const bool finished = parallel_blocks(count, usual_block, run, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t index = begin; index < end; ++index) {
+            const Address at = lattice.address(index);
+            const Vec3 normal = unit_or_zero(cross(difference(lattice, at, 0), difference(lattice, at, 1)));
+            normals.x[index] = normal.x;
+            normals.y[index] = normal.y;
+            normals.z[index] = normal.z;
+        }
+    });
+    if (!finished) return cancelled_error();
+    return normals;
+}
+
+Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor, PushDirection direction,
+                            const Run& run) {
+    assert(amounts.size() == lattice.address_count());
+    if (direction == PushDirection::along_normal) return pushed_along_normals(lattice, amounts, factor, run);
+    const std::array<const Column*, 3> old{&lattice.x(), &lattice.y(), &lattice.z()};
+    const auto axis = static_cast<std::size_t>(direction);
+    const Result<Column> moved = shifted(*old[axis], amounts, factor, run);
+    if (!moved) return moved.error();
+    std::array<Column, 3> now{lattice.x(), lattice.y(), lattice.z()};
+    now[axis] = *moved;
+    return lattice.moved(now[0], now[1], now[2]);
+}
+
+}  // namespace plume

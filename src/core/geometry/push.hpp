@@ -1,0 +1,26 @@
+#pragma once
+// Moves points of a lattice by a number per point. O(n).
+
+#include "core/base/run.hpp"
+#include "core/data/point_lattice.hpp"
+
+namespace plume {
+
+enum class PushDirection { along_x, along_y, along_z, along_normal };
+
+// Each point moves by amounts[index] * factor. Coordinates that do not change are shared with the input.
+// Along normals: those of lattice_normals(), oriented by the lattice's i and j directions. Errors:
+// too_few_points when a lattice has no normals, cancelled.
+Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor, PushDirection direction,
+                            const Run& run);
+
+struct Normals {
+    Doubles x, y, z;
+};
+
+// Unit normals by central differences over the neighbours that are present (one-sided at edges and gaps):
+// cross product of the i and the j difference. Zero where a point has no neighbour in one direction or the
+// differences are parallel. Errors: too_few_points for lattices without two directions, cancelled.
+Result<Normals> lattice_normals(const PointLattice& lattice, const Run& run);
+
+}  // namespace plume

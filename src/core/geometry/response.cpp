@@ -1,0 +1,55 @@
+#include "core/geometry/response.hpp"
+
+#include <cmath>
+
+namespace plume {
+namespace {
+
+// sin^2(pi t / 2) = 1/2 - 1/2 cos(pi t) without cancellation at small t. On [0, pi/2] the Taylor series of the
+// sine up to x^21 leaves (pi/2)^23 / 23! < 2e-18: below the rounding of the result. A polynomial, so that the
+// compiler turns the loop into vector code, which it cannot do with a call of the C library.
+inline double half_sine(double t) {
+    constexpr double half_pi = 1.57079632679489661923;
+    const double x = half_pi * t;
+    const double q = x * x;
+    double s = 1.0 / 51090942171709440000.0;  // 1/21!
+    s = s * q - 1.0 / 121645100408832000.0;   // 1/19!
+    s = s * q + 1.0 / 355687428096000.0;      // 1/17!
+    s = s * q - 1.0 / 1307674368000.0;        // 1/15!
+    s = s * q + 1.0 / 6227020800.0;           // 1/13!
+    s = s * q - 1.0 / 39916800.0;             // 1/11!
+    s = s * q + 1.0 / 362880.0;               // 1/9!
+    s = s * q - 1.0 / 5040.0;                 // 1/7!
+    s = s * q + 1.0 / 120.0;                  // 1/5!
+    s = s * q - 1.0 / 6.0;                    // 1/3!
+    const double sine = x + x * (s * q);
+    return sine * sine;
+}
+
+inline double limited(double t) {
+    return t < 1 ? t : 1;
+}
+
+template <class Answer>
+void each(std::span<double> values, double reach, Answer answer) {
+    double* const data = values.data();
+    const std::size_t count = values.size();
+    for (std::size_t index = 0; index < count; ++index) data[index] = answer(data[index] / reach);
+}
+
+}  // namespace
+
+void respond(Response response, double reach, std::span<double> distances) {
+    switch (response) {
+        case Response::distance: return;
+        case Response::straight: return each(distances, reach, [](double t) { return limited(t); });
+        case Response::half_sine: return each(distances, reach, [](double t) { return half_sine(limited(t)); });
+        case Response::smooth_step:
+            return each(distances, reach, [](double t) { return limited(t) * limited(t) * (3 - 2 * limited(t)); });
+        case Response::inverse: return each(distances, reach, [](double t) { return 1 / (1 + t); });
+        case Response::inverse_square: return each(distances, reach, [](double t) { return 1 / (1 + t * t); });
+        case Response::bell: return each(distances, reach, [](double t) { return std::exp(-4.5 * t * t); });
+    }
+}
+
+}  // namespace plume

@@ -1,0 +1,23 @@
+#pragma once
+// Responses: how a number answers to a distance d >= 0, with a reach r > 0 and t = d / r.
+//
+//   distance         d, a length; the reach does not matter
+//   straight         t up to 1, then 1: rises evenly away from the attractor
+//   half_sine        1/2 - 1/2 cos(pi t) up to t = 1, then 1: from trough to crest of a sine
+//   smooth_step      3 t^2 - 2 t^3 up to t = 1, then 1
+//   inverse          1 / (1 + t): 1 at the attractor, 1/2 at the reach
+//   inverse_square   1 / (1 + t^2): the same at the reach, flatter near, steeper far
+//   bell             exp(-(3 t)^2 / 2): the reach is three standard deviations
+//
+// None divides by the distance, so an attractor that stands on a point is no special case.
+
+#include <span>
+
+namespace plume {
+
+enum class Response { distance, straight, half_sine, smooth_step, inverse, inverse_square, bell };
+
+// Replaces every distance by its answer, in place. Values are within 2 ulp of the formulas above.
+void respond(Response response, double reach, std::span<double> distances);
+
+}  // namespace plume

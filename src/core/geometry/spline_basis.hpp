@@ -1,0 +1,30 @@
+#pragma once
+// B-spline basis functions over one direction (The NURBS Book, algorithms A2.1 to A2.3).
+
+#include <array>
+#include <cstddef>
+#include <vector>
+
+#include "core/data/surface_set.hpp"
+
+namespace plume {
+
+inline constexpr int highest_degree = 9;
+
+// The degree + 1 basis functions that are not zero at a parameter, and their first derivatives.
+// values[a] belongs to pole first + a.
+struct BasisAt {
+    std::size_t first = 0;
+    std::array<double, highest_degree + 1> values{};
+    std::array<double, highest_degree + 1> slopes{};
+};
+
+// Parameters outside the domain are taken at its nearest end.
+BasisAt basis_at(const SplineBasis& basis, double parameter);
+
+// A basis for interpolating `nodes.size()` points at increasing parameters. Open: clamped, knots averaged
+// over the nodes (NURBS Book eq. 9.8), as many poles as points. Closed (`period_end` is the parameter at which
+// the first point comes round again): cubic, knots at the nodes, periodic.
+SplineBasis interpolating_basis(std::vector<double> nodes, int degree, bool closed, double period_end);
+
+}  // namespace plume

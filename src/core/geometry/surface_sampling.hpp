@@ -1,0 +1,39 @@
+#pragma once
+// Points, normals and fields of a spline patch on a grid of parameters. O(samples x degree^2) at worst,
+// O(samples x degree) for fine sampling.
+
+#include <vector>
+
+#include "core/base/run.hpp"
+#include "core/data/mesh.hpp"
+#include "core/data/surface_set.hpp"
+
+namespace plume {
+
+// Sample (a, b) is at index a + count_u * b. Closed directions do not repeat the seam.
+struct SurfaceSamples {
+    std::size_t count_u = 0, count_v = 0;
+    bool closed_u = false, closed_v = false;
+    Doubles x, y, z;
+    Doubles normal_x, normal_y, normal_z;  // unit, or zero at a pole of the surface
+    std::vector<Field> fields;
+};
+
+struct SurfacePoint {
+    Vec3 position, along_u, along_v;  // first derivatives
+};
+SurfacePoint evaluate(const SplinePatch& patch, double u, double v);
+
+// Parameters at the patch's nodes with `per_bay` - 1 more between neighbours, so that the interpolated points are
+// among the samples. Uses the knots where a patch has no nodes. per_bay is at least 1.
+Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& run);
+
+// Samples per bay for about `target` samples in all, at least 1 and at most 16.
+int samples_per_bay(const SplinePatch& patch, std::size_t target);
+
+// Quads between the samples.
+Result<Mesh> mesh_of(const SurfaceSamples& samples);
+// All patches as one mesh of quads, about `target` of them in all; a single patch keeps its fields.
+Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run);
+
+}  // namespace plume

@@ -1,0 +1,46 @@
+#pragma once
+// A camera that orbits a target; right-handed, Z up. Angles in radians: azimuth from +X towards +Y to where the
+// camera stands, elevation above the ground, up to straight down (pi/2) and straight up (-pi/2).
+
+#include <array>
+#include <numbers>
+
+#include "core/data/box.hpp"
+
+namespace plume {
+
+using Matrix4 = std::array<double, 16>;  // column-major
+
+struct Ray {
+    Vec3 origin, direction;  // direction is unit
+};
+
+struct Camera {
+    Vec3 target;
+    double distance = 30;
+    double azimuth_rad = -1.05;
+    double elevation_rad = 0.5;
+    bool perspective = true;
+
+    static constexpr double field_of_view_rad = 35 * std::numbers::pi / 180;  // vertical
+    static constexpr double fit_share = 0.8;                                  // of the view a form fills
+
+    Vec3 forward() const;  // from the eye to the target
+    Vec3 right() const;
+    Vec3 up() const;
+    Vec3 eye() const { return target - forward() * distance; }
+    // Height of the view at the target; what a parallel view shows.
+    double view_height() const;
+
+    // Turns points relative to `origin` into clip space. near and far are chosen around `scene`.
+    Matrix4 view_projection(double aspect, Vec3 origin, const Box& scene) const;
+    // Position in the view, (0, 0) top left to (1, 1) bottom right, and depth along the view axis; false
+    // when behind the eye.
+    bool project(Vec3 point, double aspect, double& x, double& y, double& depth) const;
+    Ray ray_through(double x, double y, double aspect) const;
+
+    // Moves target and distance so that the box fills fit_share of the view; keeps the direction.
+    void fit(const Box& box, double aspect);
+};
+
+}  // namespace plume

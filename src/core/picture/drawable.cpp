@@ -1,0 +1,203 @@
+#include "core/picture/drawable.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "core/geometry/surface_sampling.hpp"
+
+namespace plume {
+namespace {
+
+const Field* chosen_field(const std::vector<Field>& fields, const std::string& wanted, const std::string& in_hand) {
+    if (wanted == "-" || fields.empty()) return nullptr;
+    if (wanted.empty() && in_hand.empty()) return &fields.back();
+    const auto found = std::ranges::find(fields, wanted.empty() ? in_hand : wanted, &Field::name);
+    return found == fields.end() ? nullptr : &*found;
+}
+
+// Maps a field's numbers to colour coordinates.
+class Colours {
+public:
+    Colours(const Field* field, Drawable& drawable, const PointLattice* lattice = nullptr) : field_(field) {
+        if (!field) return;
+        low_ = std::numeric_limits<double>::infinity();
+        double high = -low_;
+        for (std::size_t index = 0; index < field->values.size(); ++index) {
+            const double value = field->values[index];
+            if (!std::isfinite(value) || (lattice && !lattice->present(index))) continue;
+            low_ = std::min(low_, value);
+            high = std::max(high, value);
+        }
+        if (low_ > high) low_ = high = 0;
+        scale_ = high > low_ ? 1 / (high - low_) : 0;
+        drawable.colour_field = field->name;
+        drawable.colour_dimension = field->dimension;
+        drawable.colour_low = low_;
+        drawable.colour_high = high;
+    }
+    float at(std::size_t index) const {
+        if (!field_) return plain_coordinate;
+        const double value = field_->values[index];
+        return std::isfinite(value) ? static_cast<float>((value - low_) * scale_) : not_finite_coordinate;
+    }
+
+private:
+    const Field* field_;
+    double low_ = 0, scale_ = 0;
+};
+
+struct Floats {
+    float x, y, z;
+};
+Floats relative(Vec3 p, Vec3 origin) {
+    const Vec3 d = p - origin;
+    return {static_cast<float>(d.x), static_cast<float>(d.y), static_cast<float>(d.z)};
+}
+
+DrawVertex vertex(Vec3 p, Vec3 origin, Vec3 normal, float colour) {
+    const Floats at = relative(p, origin), n = relative(normal, {});
+    return {at.x, at.y, at.z, n.x, n.y, n.z, colour};
+}
+
+void settle(Drawable& drawable, Box bounds) {
+    drawable.bounds = bounds;
+    if (!bounds.empty()) drawable.origin = bounds.centre();
+}
+
+// Lines between neighbours along one direction.
+void add_lattice_edges(const PointLattice& lattice, int direction, const std::vector<std::uint32_t>& number, Drawable& drawable) {
+    constexpr auto absent = std::numeric_limits<std::uint32_t>::max();
+    const std::size_t columns = lattice.counts()[0], rows = lattice.counts()[1];
+    const std::size_t bays_i = direction == 0 ? lattice.bays(0) : columns;
+    const std::size_t bays_j = direction == 1 ? lattice.bays(1) : rows;
+    for (std::size_t j = 0; j < bays_j; ++j)
+        for (std::size_t i = 0; i < bays_i; ++i) {
+            const std::size_t next_i = direction == 0 ? (i + 1) % columns : i;
+            const std::size_t next_j = direction == 1 ? (j + 1) % rows : j;
+            const std::uint32_t from = number[i + columns * j], to = number[next_i + columns * next_j];
+            if (from == absent || to == absent) continue;
+            drawable.edges.push_back(from);
+            drawable.edges.push_back(to);
+        }
+}
+
+void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const DrawOptions& options, Drawable& drawable) {
+    settle(drawable, lattice.bounds());
+    const Colours colours(chosen_field(lattice.fields(), options.colour_by, in_hand), drawable, &lattice);
+    std::vector<std::uint32_t> number(lattice.address_count(), std::numeric_limits<std::uint32_t>::max());
+    for (std::size_t index = 0; index < lattice.address_count(); ++index) {
+        if (!lattice.present(index)) continue;
+        const Vec3 p = lattice.point(index);
+        if (!is_finite(p)) {
+            ++drawable.not_finite_points;
+            continue;
+        }
+        number[index] = static_cast<std::uint32_t>(drawable.points.size());
+        const Floats at = relative(p, drawable.origin);
+        drawable.points.push_back({at.x, at.y, at.z, colours.at(index), static_cast<std::uint32_t>(index)});
+    }
+    if (lattice.arrangement() == Arrangement::scatter || lattice.arrangement() == Arrangement::block) return;
+    // Edges index vertices; a lattice's are its points.
+    for (const DrawPoint& point : drawable.points)
+        drawable.vertices.push_back({point.x, point.y, point.z, 0, 0, 1, point.colour});
+    add_lattice_edges(lattice, 0, number, drawable);
+    add_lattice_edges(lattice, 1, number, drawable);
+}
+
+void draw_attractors(const Attractors& attractors, Drawable& drawable) {
+    Box bounds;
+    for (const Attractor& item : attractors.items()) bounds.include(item.position);
+    settle(drawable, bounds);
+    for (std::size_t index = 0; index < attractors.items().size(); ++index) {
+        const Floats at = relative(attractors.items()[index].position, drawable.origin);
+        drawable.points.push_back({at.x, at.y, at.z, plain_coordinate, static_cast<std::uint32_t>(index)});
+    }
+}
+
+// Facets are shaded flat: every corner gets a vertex of its own with the facet's normal.
+void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable) {
+    settle(drawable, mesh.bounds());
+    const Colours colours(chosen_field(mesh.fields(), options.colour_by, ""), drawable);
+    drawable.vertices.reserve(mesh.corner_count());
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        const auto corners = mesh.face(face);
+        const Vec3 normal = unit_or_zero(area_vector(mesh, face));
+        if (!std::ranges::all_of(corners, [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); })) {
+            ++drawable.not_finite_points;
+            continue;
+        }
+        const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
+        const auto count = static_cast<std::uint32_t>(corners.size());
+        for (const std::uint32_t corner : corners)
+            drawable.vertices.push_back(vertex(mesh.vertex(corner), drawable.origin, normal, colours.at(corner)));
+        for (std::uint32_t corner = 0; corner < count; ++corner) {
+            drawable.edges.push_back(first + corner);
+            drawable.edges.push_back(first + (corner + 1) % count);
+            if (corner + 2 < count)
+                drawable.triangles.insert(drawable.triangles.end(), {first, first + corner + 1, first + corner + 2});
+        }
+    }
+}
+
+void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colours, Drawable& drawable) {
+    const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
+    const std::size_t total = samples.count_u * samples.count_v;
+    drawable.vertices.reserve(first + total);
+    for (std::size_t index = 0; index < total; ++index)
+        drawable.vertices.push_back(vertex({samples.x[index], samples.y[index], samples.z[index]}, drawable.origin,
+                                           {samples.normal_x[index], samples.normal_y[index], samples.normal_z[index]},
+                                           colours.at(index)));
+    const auto number = [&](std::size_t a, std::size_t b) {
+        return first + static_cast<std::uint32_t>(a % samples.count_u + samples.count_u * (b % samples.count_v));
+    };
+    const std::size_t bays_u = samples.closed_u ? samples.count_u : samples.count_u - 1;
+    const std::size_t bays_v = samples.closed_v ? samples.count_v : samples.count_v - 1;
+    const auto step = static_cast<std::size_t>(per_bay);
+    for (std::size_t b = 0; b < samples.count_v; ++b)
+        for (std::size_t a = 0; a < samples.count_u; ++a) {
+            if (a < bays_u && b < bays_v)
+                drawable.triangles.insert(drawable.triangles.end(),
+                                          {number(a, b), number(a + 1, b), number(a + 1, b + 1),
+                                           number(a, b), number(a + 1, b + 1), number(a, b + 1)});
+            // Edges follow the rows and columns of the points the surface was made from.
+            if (b % step == 0 && a < bays_u) drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a + 1, b)});
+            if (a % step == 0 && b < bays_v) drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a, b + 1)});
+        }
+}
+
+Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
+    std::vector<SurfaceSamples> all;
+    std::vector<int> densities;
+    Box bounds;
+    for (const SplinePatch& patch : set.patches) {
+        densities.push_back(samples_per_bay(patch, options.surface_samples / set.patches.size()));
+        Result<SurfaceSamples> samples = sample(patch, densities.back(), run);
+        if (!samples) return samples.error();
+        for (std::size_t index = 0; index < samples->x.size(); ++index)
+            bounds.include(Vec3{samples->x[index], samples->y[index], samples->z[index]});
+        all.push_back(*std::move(samples));
+    }
+    settle(drawable, bounds);
+    for (std::size_t index = 0; index < all.size(); ++index) {
+        const Colours colours(chosen_field(all[index].fields, options.colour_by, ""), drawable);
+        add_samples(all[index], densities[index], colours, drawable);
+    }
+    return Done{};
+}
+
+}  // namespace
+
+Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run) {
+    Drawable drawable;
+    drawable.kind = kind_of(value);
+    if (const auto* lattice = std::get_if<PointLattice>(&value)) draw_lattice(*lattice, "", options, drawable);
+    else if (const auto* item = std::get_if<FieldOnPoints>(&value)) draw_lattice(item->points, item->name, options, drawable);
+    else if (const auto* attractors = std::get_if<Attractors>(&value)) draw_attractors(*attractors, drawable);
+    else if (const auto* mesh = std::get_if<Mesh>(&value)) draw_mesh(*mesh, options, drawable);
+    else if (Status drawn = draw_surfaces(std::get<SurfaceSet>(value), options, run, drawable); !drawn) return drawn.error();
+    if (run.cancelled()) return cancelled_error();
+    return drawable;
+}
+
+}  // namespace plume

@@ -1,0 +1,58 @@
+#pragma once
+// Drawable: a value made ready to draw, by the graphics card or by the still renderer.
+//
+// Layout. Positions are floats relative to `origin` (so that forms far from zero stay sharp). Vertices: position,
+// normal, colour coordinate; triangles index them three by three, edges two by two. Points: position and colour
+// coordinate, with the address or item index they stand for. Colour coordinates run 0..1 over the field's range;
+// -1 means the plain colour, -2 a number that is not finite.
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "core/base/run.hpp"
+#include "core/data/value.hpp"
+
+namespace plume {
+
+struct DrawVertex {
+    float x, y, z;
+    float nx, ny, nz;
+    float colour;
+};
+
+struct DrawPoint {
+    float x, y, z;
+    float colour;
+    std::uint32_t index;
+};
+
+inline constexpr float plain_coordinate = -1, not_finite_coordinate = -2;
+
+struct Drawable {
+    Kind kind = Kind::points;
+    Vec3 origin;
+    Box bounds;  // absolute
+    std::vector<DrawVertex> vertices;
+    std::vector<std::uint32_t> triangles;
+    std::vector<std::uint32_t> edges;
+    std::vector<DrawPoint> points;
+    std::string colour_field;  // empty: plain
+    Dimension colour_dimension;
+    double colour_low = 0, colour_high = 0;
+    std::size_t not_finite_points = 0;  // left out
+
+    Vec3 absolute(float x, float y, float z) const {
+        return origin + Vec3{static_cast<double>(x), static_cast<double>(y), static_cast<double>(z)};
+    }
+};
+
+// colour_by: a field's name; empty for the field in hand or the last one carried; "-" for the plain colour.
+struct DrawOptions {
+    std::string colour_by;
+    std::size_t surface_samples = 60'000;  // about so many for a surface; fewer for drafts
+};
+
+Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run);
+
+}  // namespace plume

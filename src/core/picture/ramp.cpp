@@ -1,0 +1,41 @@
+#include "core/picture/ramp.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace plume {
+namespace {
+
+struct Lab {
+    double lightness, a, b;
+};
+
+// Stations: lightness even by construction; a and b chosen for slate, teal, moss and sand.
+constexpr std::array<Lab, 4> stations{{{0.34, -0.020, -0.055}, {0.50, -0.085, -0.020}, {0.66, -0.075, 0.085}, {0.82, 0.005, 0.125}}};
+
+double to_srgb(double linear) {
+    const double value = std::clamp(linear, 0.0, 1.0);
+    return value <= 0.0031308 ? 12.92 * value : 1.055 * std::pow(value, 1 / 2.4) - 0.055;
+}
+
+Rgb srgb_of(const Lab& lab) {
+    const double l = std::pow(lab.lightness + 0.3963377774 * lab.a + 0.2158037573 * lab.b, 3);
+    const double m = std::pow(lab.lightness - 0.1055613458 * lab.a - 0.0638541728 * lab.b, 3);
+    const double s = std::pow(lab.lightness - 0.0894841775 * lab.a - 1.2914855480 * lab.b, 3);
+    return {static_cast<float>(to_srgb(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s)),
+            static_cast<float>(to_srgb(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s)),
+            static_cast<float>(to_srgb(-0.0041960863 * l - 0.7034186147 * m + 1.7076147010 * s))};
+}
+
+}  // namespace
+
+Rgb ramp_colour(double at) {
+    const double place = std::clamp(at, 0.0, 1.0) * static_cast<double>(stations.size() - 1);
+    const auto index = std::min(static_cast<std::size_t>(place), stations.size() - 2);
+    const double share = place - static_cast<double>(index);
+    const Lab &from = stations[index], &to = stations[index + 1];
+    return srgb_of({std::lerp(from.lightness, to.lightness, share), std::lerp(from.a, to.a, share),
+                    std::lerp(from.b, to.b, share)});
+}
+
+}  // namespace plume

@@ -1,0 +1,25 @@
+#pragma once
+// The colour ramp of fields: dark slate over teal and moss to sand.
+//
+// Interpolated in OKLab (Bjoern Ottosson, A perceptual color space for image processing, 2020), with lightness
+// rising evenly from end to end, so that equal steps look equal and the order survives colour blindness and grey
+// printing.
+
+#include <array>
+#include <cstdint>
+
+namespace plume {
+
+struct Rgb {
+    float red = 0, green = 0, blue = 0;  // sRGB, 0 to 1
+};
+
+// `at` is limited to 0..1.
+Rgb ramp_colour(double at);
+
+inline constexpr Rgb not_a_number_colour{0.62F, 0.60F, 0.58F};
+// Faces and points without a field to colour them.
+inline constexpr Rgb plain_colour{0.80F, 0.80F, 0.76F};
+inline constexpr Rgb attractor_colour{0.71F, 0.40F, 0.46F};
+
+}  // namespace plume

@@ -1,0 +1,268 @@
+// Edits of steps and headings.
+
+#include <algorithm>
+
+#include "core/base/numbers.hpp"
+#include "core/formula/expression.hpp"
+#include "core/study/edits.hpp"
+#include "core/study/evaluator.hpp"
+#include "core/study/sentence.hpp"
+
+namespace plume {
+namespace {
+
+Error no_such_item() {
+    return {ErrorCode::unknown_name, "", "That part of the study is no longer there", "Choose another."};
+}
+
+std::shared_ptr<Study> copy_of(const Study& study) {
+    return std::make_shared<Study>(study);
+}
+
+// A new study in which the step `id` went through `change`.
+template <class Change>
+Edited with_step(const Study& study, ItemId id, Change change) {
+    const auto at = study.position(id);
+    const Step* old = at ? step_of(study.items[*at]) : nullptr;
+    if (!old) return no_such_item();
+    auto step = std::make_shared<Step>(*old);
+    change(*step);
+    auto result = copy_of(study);
+    result->items[*at] = StepPointer(std::move(step));
+    return StudyPointer(std::move(result));
+}
+
+std::string joined(const std::vector<std::string>& names) {
+    std::string text;
+    for (std::size_t index = 0; index < names.size(); ++index) {
+        if (index > 0) text += index + 1 == names.size() ? " and " : ", ";
+        text += "‘" + names[index] + "’";
+    }
+    return text;
+}
+
+Error still_read(std::string_view name, const std::vector<std::string>& readers) {
+    return {ErrorCode::still_read, "‘" + std::string(name) + "’", "is read by " + joined(readers),
+            readers.size() == 1 ? "That would have nothing to read." : "Those would have nothing to read."};
+}
+
+// The first step that would read a result standing below it.
+std::optional<Error> first_reading_below(const std::vector<Item>& items) {
+    std::vector<std::string> above;
+    for (const Item& item : items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        for (const std::string& name : results_read(*step)) {
+            const bool exists = std::ranges::any_of(items, [&](const Item& other) {
+                const Step* candidate = step_of(other);
+                return candidate && candidate->name == name;
+            });
+            if (exists && std::ranges::find(above, name) == above.end())
+                return Error{ErrorCode::reads_below, "‘" + step->name + "’", "reads ‘" + name + "’ and has to stay below it",
+                             "Move the other step first."};
+        }
+        above.push_back(step->name);
+    }
+    return {};
+}
+
+Result<Added> inserted(const Study& study, std::size_t position, Step step) {
+    auto result = copy_of(study);
+    step.id = result->next_id++;
+    const ItemId id = step.id;
+    const auto where = result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, result->items.size()));
+    result->items.insert(where, std::make_shared<const Step>(std::move(step)));
+    return Added{std::move(result), id};
+}
+
+// The text of a coordinate moved to `value`, keeping the unit it was typed in; nothing for an expression.
+std::optional<std::string> moved_coordinate(const std::string& text, double value, const Units& units) {
+    const auto literal = read_literal(text);
+    if (!literal) return {};
+    const auto unit = length_unit_from(literal->unit);
+    const double factor = unit ? metres_per(units.length) / metres_per(*unit) : 1;
+    return literal_text({value * factor, literal->unit}, 6);
+}
+
+}  // namespace
+
+std::string free_name(const Study& study, std::string_view wanted) {
+    const auto taken = [&](const std::string& name) { return study.step(name) || study.control(name); };
+    std::string name(wanted);
+    for (int number = 2; taken(name); ++number) name = std::string(wanted) + "_" + std::to_string(number);
+    return name;
+}
+
+std::vector<std::string> readers_of(const Study& study, std::string_view name) {
+    std::vector<std::string> readers;
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        const auto read = results_read(*step);
+        if (std::ranges::find(read, name) != read.end()) readers.push_back(step->name);
+    }
+    return readers;
+}
+
+std::vector<std::string> results_that_fit(const Study& study, const Catalogue& catalogue, std::size_t position,
+                                          const std::vector<Kind>& kinds) {
+    std::vector<std::string> names;
+    for (std::size_t at = std::min(position, study.items.size()); at-- > 0;) {
+        const Step* step = step_of(study.items[at]);
+        const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
+        if (!kind) continue;
+        const bool fits = std::ranges::any_of(
+            kind->results, [&](Kind result) { return std::ranges::find(kinds, result) != kinds.end(); });
+        if (fits) names.push_back(step->name);
+    }
+    return names;
+}
+
+Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind, std::size_t position,
+                       std::string_view prefer) {
+    Step step;
+    step.kind = kind.key;
+    step.name = free_name(study, kind.result_name);
+    for (const SlotSpec& slot : kind.slots) {
+        SlotValue value = slot.preset_value();
+        if (slot.type == SlotType::reference) {
+            const auto fitting = results_that_fit(study, catalogue, position, slot.accepts);
+            const bool preferred = std::ranges::find(fitting, prefer) != fitting.end();
+            if (preferred) value = ResultName{std::string(prefer)};
+            else if (!fitting.empty()) value = ResultName{fitting.front()};
+        }
+        step.slots.emplace(slot.key, std::move(value));
+    }
+    return inserted(study, position, std::move(step));
+}
+
+Result<Added> duplicate_item(const Study& study, ItemId id) {
+    const auto at = study.position(id);
+    if (!at) return no_such_item();
+    if (const Heading* heading = heading_of(study.items[*at])) {
+        Added added = add_heading(study, *at + 1, heading->title);
+        const Edited dressed = set_heading(*added.study, added.id, *heading);
+        if (!dressed) return dressed.error();
+        return Added{*dressed, added.id};
+    }
+    Step step = *step_of(study.items[*at]);
+    step.name = free_name(study, step.name);
+    return inserted(study, *at + 1, std::move(step));
+}
+
+Edited remove_item(const Study& study, ItemId id, bool even_if_read) {
+    const auto at = study.position(id);
+    if (!at) return no_such_item();
+    if (const Step* step = step_of(study.items[*at]); step && !even_if_read)
+        if (const auto readers = readers_of(study, step->name); !readers.empty())
+            return still_read(step->name, readers);
+    auto result = copy_of(study);
+    result->items.erase(result->items.begin() + static_cast<std::ptrdiff_t>(*at));
+    return StudyPointer(std::move(result));
+}
+
+Edited move_item(const Study& study, ItemId id, std::size_t position) {
+    const auto at = study.position(id);
+    if (!at) return no_such_item();
+    auto result = copy_of(study);
+    const Item item = result->items[*at];
+    result->items.insert(result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, study.items.size())), item);
+    const std::size_t old = position <= *at ? *at + 1 : *at;
+    result->items.erase(result->items.begin() + static_cast<std::ptrdiff_t>(old));
+    if (const auto below = first_reading_below(result->items)) return *below;
+    return StudyPointer(std::move(result));
+}
+
+Edited rename_step(const Study& study, ItemId id, const std::string& name) {
+    const Step* step = study.step(id);
+    if (!step) return no_such_item();
+    if (Status status = check_name(name); !status) return status.error();
+    const Step* other = study.step(name);
+    if ((other && other->id != id) || study.control(name))
+        return Error{ErrorCode::name_clash, "‘" + name + "’", "is already the name of a result or a control",
+                     "Choose another name."};
+    const std::string before = step->name;
+    auto result = copy_of(study);
+    for (Item& item : result->items) {
+        const Step* reader = step_of(item);
+        if (!reader) continue;
+        Step changed = *reader;
+        if (reader->id == id) changed.name = name;
+        for (auto& [key, value] : changed.slots)
+            if (auto* reference = std::get_if<ResultName>(&value); reference && reference->name == before)
+                reference->name = name;
+        if (changed.show.colour_by == before) changed.show.colour_by = name;
+        if (changed != *reader) item = std::make_shared<const Step>(std::move(changed));
+    }
+    return StudyPointer(std::move(result));
+}
+
+Edited set_slot(const Study& study, ItemId id, const std::string& slot, SlotValue value) {
+    return with_step(study, id, [&](Step& step) { step.slots[slot] = std::move(value); });
+}
+
+Edited set_muted(const Study& study, ItemId id, bool muted) {
+    return with_step(study, id, [&](Step& step) { step.muted = muted; });
+}
+
+Edited set_show(const Study& study, ItemId id, const Show& show) {
+    return with_step(study, id, [&](Step& step) { step.show = show; });
+}
+
+Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
+                  std::size_t index, Vec3 to) {
+    const Step* step = study.step(id);
+    const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
+    const SlotSpec* spec = kind ? kind->slot(slot) : nullptr;
+    if (!spec || spec->type != SlotType::places) return no_such_item();
+    Places places = std::get<Places>(slot_value(*spec, *step));
+    if (index >= places.size()) return no_such_item();
+    if (!is_finite(to))
+        return Error{ErrorCode::not_finite, "‘" + places[index].name + "’", "cannot be moved there", "Drag it elsewhere."};
+    Place& place = places[index];
+    const Scope scope = scope_of(study);
+    std::string fixed;
+    bool moved = false;
+    const auto move = [&](const char* axis, std::string& text, double value) {
+        const auto now = evaluate_as(a_length, text, scope);
+        if (now && *now == value) return;
+        if (auto changed = moved_coordinate(text, value, study.units)) {
+            text = *std::move(changed);
+            moved = true;
+        } else {
+            fixed += (fixed.empty() ? "" : " and ") + std::string(axis);
+        }
+    };
+    move("x", place.x, to.x);
+    move("y", place.y, to.y);
+    move("z", place.z, to.z);
+    if (!moved && !fixed.empty())
+        return Error{ErrorCode::input_failed, "‘" + place.name + "’", "cannot be dragged: its " + fixed + " follows an expression",
+                     "Type a number there first."};
+    return set_slot(study, id, slot, std::move(places));
+}
+
+Added add_heading(const Study& study, std::size_t position, std::string title) {
+    auto result = copy_of(study);
+    auto heading = std::make_shared<Heading>();
+    heading->id = result->next_id++;
+    heading->title = std::move(title);
+    const auto headings = std::ranges::count_if(study.items, heading_of);
+    heading->colour = static_cast<HeadingColour>(headings % heading_colour_count);
+    const ItemId id = heading->id;
+    const auto where = result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, result->items.size()));
+    result->items.insert(where, HeadingPointer(std::move(heading)));
+    return {std::move(result), id};
+}
+
+Edited set_heading(const Study& study, ItemId id, const Heading& heading) {
+    const auto at = study.position(id);
+    if (!at || !heading_of(study.items[*at])) return no_such_item();
+    auto result = copy_of(study);
+    auto changed = std::make_shared<Heading>(heading);
+    changed->id = id;
+    result->items[*at] = HeadingPointer(std::move(changed));
+    return StudyPointer(std::move(result));
+}
+
+}  // namespace plume

@@ -1,0 +1,72 @@
+#pragma once
+// Edits: a study and what to change in, a new study or an error out. The old study is never touched.
+
+#include <string>
+#include <vector>
+
+#include "core/study/step_kind.hpp"
+#include "core/study/study.hpp"
+
+namespace plume {
+
+using Edited = Result<StudyPointer>;
+
+// Names ---------------------------------------------------------------------------------------------------
+// `wanted`, or wanted_2, wanted_3 ... when it is taken by a control or a result.
+std::string free_name(const Study& study, std::string_view wanted);
+// Names of the results that read `name`, in the order of the page.
+std::vector<std::string> readers_of(const Study& study, std::string_view name);
+// Earlier results (nearest first) that can be of one of `kinds`, as seen from before `position`.
+std::vector<std::string> results_that_fit(const Study& study, const Catalogue& catalogue, std::size_t position,
+                                          const std::vector<Kind>& kinds);
+
+// Steps ---------------------------------------------------------------------------------------------------
+struct Added {
+    StudyPointer study;
+    ItemId id = 0;
+};
+// A step of this kind at `position` (0 to items.size()), its references set to the nearest results that fit,
+// starting with `prefer` if that fits.
+Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind, std::size_t position,
+                       std::string_view prefer = {});
+Result<Added> duplicate_item(const Study& study, ItemId id);
+// Refuses (still_read) while others read the step's result, unless `even_if_read`.
+Edited remove_item(const Study& study, ItemId id, bool even_if_read);
+// To stand before the item now at `position` (items.size(): at the end). Refuses (reads_below) what would
+// make a step read below itself.
+Edited move_item(const Study& study, ItemId id, std::size_t position);
+// Renames the result and every reading of it. Errors: bad_name, name_clash.
+Edited rename_step(const Study& study, ItemId id, const std::string& name);
+Edited set_slot(const Study& study, ItemId id, const std::string& slot, SlotValue value);
+Edited set_muted(const Study& study, ItemId id, bool muted);
+Edited set_show(const Study& study, ItemId id, const Show& show);
+// Puts a place of a places slot somewhere; coordinates that hold an expression are left and reported as
+// unchanged by the Error input_failed when all of those that would change do.
+Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
+                  std::size_t index, Vec3 to);
+
+// Headings ------------------------------------------------------------------------------------------------
+Added add_heading(const Study& study, std::size_t position, std::string title);
+Edited set_heading(const Study& study, ItemId id, const Heading& heading);  // all but its id
+
+// Controls ------------------------------------------------------------------------------------------------
+// Errors: bad_name, name_clash, not_finite, out_of_range (least above most), unknown unit.
+Edited add_control(const Study& study, Control control);
+// Changes everything of the control called `name`, its name too: expressions follow.
+Edited set_control(const Study& study, const std::string& name, Control control);
+Edited set_control_value(const Study& study, const std::string& name, double value);
+// Refuses (still_read) while expressions use it, unless `even_if_read`.
+Edited remove_control(const Study& study, const std::string& name, bool even_if_read);
+// Steps that use a control, by result name.
+std::vector<std::string> users_of_control(const Study& study, std::string_view name);
+// Makes a control from a slot's literal and puts its name into the slot.
+Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::string& slot, const std::string& name);
+// A range and step that suit a value: from zero to about twice its magnitude, in a hundred steps.
+Control proposed_control(std::string name, double value, std::string unit, bool whole);
+
+// The whole -----------------------------------------------------------------------------------------------
+StudyPointer set_title(const Study& study, std::string title, std::string note);
+// Other units, the same form: bare numbers in length and angle slots are converted.
+StudyPointer with_units(const Study& study, const Catalogue& catalogue, Units units);
+
+}  // namespace plume

@@ -1,0 +1,302 @@
+#include "core/study/evaluator.hpp"
+
+#include <unistd.h>
+
+#include <algorithm>
+#include <array>
+#include <chrono>
+#include <cmath>
+#include <new>
+
+#include "core/base/numbers.hpp"
+#include "core/study/sentence.hpp"
+
+namespace plume {
+namespace {
+
+using Clock = std::chrono::steady_clock;
+
+double seconds_since(Clock::time_point start) {
+    return std::chrono::duration<double>(Clock::now() - start).count();
+}
+
+std::string accepted_text(const std::vector<Kind>& kinds) {
+    std::string text;
+    for (const Kind kind : kinds) text += (text.empty() ? "" : " or ") + std::string(plain_name(kind));
+    return text;
+}
+
+Result<std::vector<ResolvedPlace>> resolve_places(const SlotSpec& slot, const Places& places, const Scope& scope) {
+    std::vector<ResolvedPlace> resolved;
+    for (const Place& place : places) {
+        const auto read = [&](const char* what, const std::string& text, Dimension dimension) -> Result<double> {
+            SlotSpec part = slot;
+            part.label = std::string(what) + " of ‘" + place.name + "’";
+            part.type = dimension == a_length ? SlotType::length : SlotType::number;
+            return resolve_number(part, text, scope);
+        };
+        const auto x = read("x", place.x, a_length), y = read("y", place.y, a_length), z = read("z", place.z, a_length);
+        const auto weight = read("weight", place.weight, plain_number);
+        for (const auto* number : {&x, &y, &z, &weight})
+            if (!number->ok()) return number->error();
+        resolved.push_back({place.name, {*x, *y, *z}, *weight});
+    }
+    return resolved;
+}
+
+void add_to_hash(Hasher& hasher, const Resolved& value, const Hash& input_key) {
+    if (const auto* number = std::get_if<double>(&value)) hasher.add(*number);
+    else if (const auto* word = std::get_if<std::string>(&value)) hasher.add(*word);
+    else if (std::holds_alternative<ValuePointer>(value)) hasher.add(input_key);
+    else
+        for (const ResolvedPlace& place : std::get<std::vector<ResolvedPlace>>(value))
+            hasher.add(place.name).add(place.position.x).add(place.position.y).add(place.position.z).add(place.weight);
+}
+
+// One evaluation of one study.
+class Evaluating {
+public:
+    Evaluating(const StudyPointer& study, const EvaluationPlan& plan, const Run& run)
+        : study_(*study), plan_(plan), run_(run), scope_(scope_of(*study)) {
+        result_.study = study;
+    }
+
+    Evaluation all() {
+        const Clock::time_point start = Clock::now();
+        std::size_t index = 0;
+        const auto count = static_cast<std::size_t>(std::ranges::count_if(study_.items, step_of));
+        for (const Item& item : study_.items) {
+            const Step* step = step_of(item);
+            if (!step) continue;
+            run_.report(0);
+            if (plan_.before_step) plan_.before_step(*step, index, count);
+            ++index;
+            Outcome& outcome = result_.outcomes[step->id];
+            if (!run_.cancelled()) outcome = one(*step);
+            if (outcome.state == StepState::cancelled) result_.cancelled = true;
+            above_.emplace(step->name, step->id);  // a second step of the same name does not replace the first
+        }
+        result_.seconds = seconds_since(start);
+        return std::move(result_);
+    }
+
+private:
+    static Outcome failed(StepState state, Error error) {
+        Outcome outcome;
+        outcome.state = error.code == ErrorCode::cancelled ? StepState::cancelled : state;
+        outcome.error = std::move(error);
+        return outcome;
+    }
+
+    Outcome one(const Step& step) {
+        if (above_.contains(step.name) || study_.control(step.name))
+            return failed(StepState::failed,
+                          {ErrorCode::name_clash, "‘" + step.name + "’", "already names something above",
+                           "Rename this result."});
+        const StepKind* kind = plan_.catalogue->find(step.kind);
+        if (!kind)
+            return failed(StepState::failed, {ErrorCode::unknown_step_kind, "", "This program does not know the step ‘" +
+                                              step.kind + "’", "It is kept as it is; a newer version may read it."});
+        if (step.muted) return pass_on(*kind, step);
+
+        std::map<std::string, Resolved> slots;
+        Hasher hasher;
+        hasher.add(kind->key).add(step.name).add(static_cast<std::uint64_t>(study_.units.length));
+        for (const SlotSpec* slot : active_slots(*kind, step)) {
+            Hash input_key;
+            Result<Resolved> resolved = resolve(*slot, step, input_key);
+            if (!resolved) {
+                const ErrorCode code = resolved.error().code;
+                const bool upstream = code == ErrorCode::input_failed || code == ErrorCode::input_muted;
+                return failed(upstream ? StepState::blocked : StepState::failed, resolved.error());
+            }
+            hasher.add(slot->key);
+            add_to_hash(hasher, *resolved, input_key);
+            slots.emplace(slot->key, *std::move(resolved));
+        }
+        return made(*kind, Inputs(std::move(slots), step.name, study_.units), hasher.finish());
+    }
+
+    Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key) {
+        Outcome outcome;
+        outcome.key = key;
+        if (plan_.cache) outcome.value = plan_.cache->find(key);
+        if (outcome.value) {
+            outcome.state = StepState::done;
+            outcome.from_cache = true;
+            return outcome;
+        }
+        if (auto refused = over_budget(kind.estimate(inputs), key)) {
+            Outcome asking = failed(refused->code == ErrorCode::over_budget ? StepState::asks : StepState::failed, *refused);
+            asking.key = key;
+            return asking;
+        }
+        const Clock::time_point start = Clock::now();
+        try {
+            Result<Value> value = kind.make(inputs, run_);
+            if (!value) return failed(StepState::failed, value.error());
+            outcome.value = std::make_shared<const Value>(*std::move(value));
+        } catch (const std::bad_alloc&) {
+            return failed(StepState::failed, {ErrorCode::out_of_memory, "", "There is not enough free memory for this step",
+                                              "Lower the counts, or close other programs and compute again."});
+        }
+        outcome.seconds = seconds_since(start);
+        outcome.state = StepState::done;
+        if (plan_.cache) plan_.cache->put(key, outcome.value);
+        return outcome;
+    }
+
+    std::optional<Error> over_budget(const Estimate& estimate, const Hash& key) const {
+        const std::string need = "This step would need about " + bytes_text(estimate.bytes) + " of memory";
+        if (estimate.bytes > plan_.budget.machine_bytes)
+            return Error{ErrorCode::out_of_memory, "",
+                         need + ", more than the " + bytes_text(plan_.budget.machine_bytes) + " this machine has",
+                         "Lower the counts."};
+        const bool small = estimate.bytes <= plan_.budget.bytes && estimate.seconds <= plan_.budget.seconds;
+        if (small || plan_.budget.permitted.contains(key)) return {};
+        return Error{ErrorCode::over_budget, "",
+                     need + " and about " + short_text(std::max(1.0, std::round(estimate.seconds)), 2) + " s",
+                     "Lower the counts, or allow it."};
+    }
+
+    // A muted step stands for the first thing it reads that is of a kind it could have made.
+    Outcome pass_on(const StepKind& kind, const Step& step) {
+        Outcome outcome;
+        outcome.state = StepState::muted;
+        for (const SlotSpec* slot : active_slots(kind, step)) {
+            if (slot->type != SlotType::reference) continue;
+            const auto above = above_.find(std::get<ResultName>(slot_value(*slot, step)).name);
+            if (above == above_.end()) continue;
+            const Outcome& input = result_.outcomes.at(above->second);
+            if (!input.value || std::ranges::find(kind.results, kind_of(*input.value)) == kind.results.end()) continue;
+            outcome.value = input.value;
+            outcome.key = input.key;
+            return outcome;
+        }
+        return outcome;
+    }
+
+    Result<Resolved> resolve(const SlotSpec& slot, const Step& step, Hash& input_key) {
+        const SlotValue value = slot_value(slot, step);
+        if (const auto* number = std::get_if<NumberText>(&value)) {
+            const Result<double> resolved = resolve_number(slot, number->text, scope_);
+            if (!resolved) return resolved.error();
+            return Resolved(*resolved);
+        }
+        if (const auto* word = std::get_if<WordKey>(&value)) {
+            if (std::ranges::find(slot.words, word->key, &Word::key) == slot.words.end())
+                return Error{ErrorCode::bad_number, slot.label, "cannot be ‘" + word->key + "’",
+                             "Choose one of its words."};
+            return Resolved(word->key);
+        }
+        if (const auto* places = std::get_if<Places>(&value)) {
+            const auto resolved = resolve_places(slot, *places, scope_);
+            if (!resolved) return resolved.error();
+            return Resolved(*resolved);
+        }
+        return resolve_reference(slot, std::get<ResultName>(value).name, input_key);
+    }
+
+    Result<Resolved> resolve_reference(const SlotSpec& slot, const std::string& name, Hash& input_key) {
+        const std::string mend = "Choose " + accepted_text(slot.accepts) + " from a step above.";
+        if (name.empty()) return Error{ErrorCode::missing_input, slot.label, "is not chosen yet", mend};
+        const auto above = above_.find(name);
+        const std::string quoted = "‘" + name + "’";
+        if (above == above_.end()) {
+            if (study_.step(name))
+                return Error{ErrorCode::reads_below, quoted, "does not stand above this step",
+                             "A step reads only what stands above it: move one of the two."};
+            return Error{ErrorCode::missing_input, quoted, "is not the result of any step", mend};
+        }
+        const Outcome& input = result_.outcomes.at(above->second);
+        if (!input.value) {
+            if (input.state == StepState::cancelled) return cancelled_error();
+            if (input.state == StepState::muted)
+                return Error{ErrorCode::input_muted, quoted, "is muted, so there is nothing to read",
+                             "Unmute it, or read something else."};
+            return Error{ErrorCode::input_failed, quoted, "has no result to read", "Mend that step first."};
+        }
+        if (std::ranges::find(slot.accepts, kind_of(*input.value)) == slot.accepts.end())
+            return Error{ErrorCode::wrong_kind, quoted, "is " + std::string(plain_name(kind_of(*input.value))), mend};
+        input_key = input.key;
+        return Resolved(input.value);
+    }
+
+    const Study& study_;
+    const EvaluationPlan& plan_;
+    const Run& run_;
+    Scope scope_;
+    std::map<std::string, ItemId> above_;
+    Evaluation result_;
+};
+
+}  // namespace
+
+std::string_view key_of(StepState state) {
+    static constexpr std::array<std::string_view, 6> keys{"done", "failed", "blocked", "muted", "asks", "cancelled"};
+    return keys[static_cast<std::size_t>(state)];
+}
+
+const Outcome* Evaluation::outcome(ItemId id) const {
+    const auto found = outcomes.find(id);
+    return found == outcomes.end() ? nullptr : &found->second;
+}
+
+const Outcome* Evaluation::outcome(std::string_view result_name) const {
+    const Step* step = study ? study->step(result_name) : nullptr;
+    return step ? outcome(step->id) : nullptr;
+}
+
+std::size_t Evaluation::problem_count() const {
+    return static_cast<std::size_t>(std::ranges::count_if(outcomes, [](const auto& entry) {
+        return entry.second.state == StepState::failed || entry.second.state == StepState::asks;
+    }));
+}
+
+double Budget::physical_memory() {
+    return static_cast<double>(sysconf(_SC_PHYS_PAGES)) * static_cast<double>(sysconf(_SC_PAGE_SIZE));
+}
+
+Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
+    assert(plan.catalogue);
+    return Evaluating(study, plan, run).all();
+}
+
+Scope scope_of(const Study& study) {
+    Scope scope;
+    scope.units = study.units;
+    std::map<std::string, Quantity, std::less<>> values;
+    for (const ControlPointer& control : study.controls) {
+        Scope bare{study.units, {}, {}};
+        const auto value = evaluate(exact_text(control->value) + ' ' + control->unit, bare);
+        // A control that holds no finite number is left to fail where it is read, with its name.
+        values.emplace(control->name, value ? *value : Quantity{control->value, plain_number});
+        scope.known_names.push_back(control->name);
+    }
+    scope.find = [values = std::move(values)](std::string_view name) -> std::optional<Quantity> {
+        const auto found = values.find(name);
+        if (found == values.end()) return {};
+        return found->second;
+    };
+    return scope;
+}
+
+Result<double> resolve_number(const SlotSpec& slot, std::string_view text, const Scope& scope) {
+    const Result<double> value = evaluate_as(slot.dimension(), text, scope);
+    if (!value) return at_place(value.error(), slot.label);
+    const auto shown = [&](double number) {
+        return quantity_text({number, slot.dimension()}, scope.units, 8);
+    };
+    if (slot.type == SlotType::count && *value != std::floor(*value))
+        return Error{ErrorCode::bad_number, slot.label, "has to be a whole number, and is " + shown(*value),
+                     "Round it, or wrap the expression in round( )."};
+    const bool low = *value < slot.least || (slot.above_least && *value <= slot.least);
+    if (low || *value > slot.most)
+        return Error{ErrorCode::out_of_range, slot.label,
+                     std::string("has to be ") + (low ? (slot.above_least ? "above " : "at least ") : "at most ") +
+                         shown(low ? slot.least : slot.most) + ", and is " + shown(*value),
+                     low ? "Type a larger number." : "Type a smaller number."};
+    return *value;
+}
+
+}  // namespace plume

@@ -1,0 +1,93 @@
+#include "core/study/sentence.hpp"
+
+#include <algorithm>
+
+namespace plume {
+namespace {
+
+std::string word_of(const StepKind& kind, const Step& step, std::string_view key) {
+    const SlotSpec* slot = kind.slot(key);
+    assert(slot && slot->type == SlotType::choice);
+    return std::get<WordKey>(slot_value(*slot, step)).key;
+}
+
+bool listed(std::string_view list, std::string_view word) {
+    while (!list.empty()) {
+        const std::size_t comma = std::min(list.find(','), list.size());
+        if (list.substr(0, comma) == word) return true;
+        list.remove_prefix(std::min(comma + 1, list.size()));
+    }
+    return false;
+}
+
+// Text with {slot}s, no conditions.
+void append_parts(const StepKind& kind, std::string_view text, std::vector<SentencePart>& parts) {
+    while (!text.empty()) {
+        const std::size_t open = std::min(text.find('{'), text.size());
+        if (open > 0) parts.push_back({std::string(text.substr(0, open)), nullptr});
+        text.remove_prefix(open);
+        if (text.empty()) return;
+        const std::size_t close = text.find('}');
+        assert(close != std::string_view::npos);
+        const SlotSpec* slot = kind.slot(text.substr(1, close - 1));
+        assert(slot);
+        parts.push_back({"", slot});
+        text.remove_prefix(close + 1);
+    }
+}
+
+}  // namespace
+
+SlotValue slot_value(const SlotSpec& slot, const Step& step) {
+    const SlotValue preset = slot.preset_value();
+    const auto found = step.slots.find(slot.key);
+    if (found == step.slots.end() || found->second.index() != preset.index()) return preset;
+    return found->second;
+}
+
+std::vector<SentencePart> sentence_parts(const StepKind& kind, const Step& step) {
+    std::vector<SentencePart> parts;
+    std::string_view rest = kind.sentence;
+    while (!rest.empty()) {
+        const std::size_t open = std::min(rest.find('['), rest.size());
+        append_parts(kind, rest.substr(0, open), parts);
+        rest.remove_prefix(open);
+        if (rest.empty()) break;
+        const std::size_t equals = rest.find('='), bar = rest.find('|'), close = rest.find(']');
+        assert(close != std::string_view::npos && equals < bar && bar < close);
+        if (listed(rest.substr(equals + 1, bar - equals - 1), word_of(kind, step, rest.substr(1, equals - 1))))
+            append_parts(kind, rest.substr(bar + 1, close - bar - 1), parts);
+        rest.remove_prefix(close + 1);
+    }
+    return parts;
+}
+
+std::vector<const SlotSpec*> active_slots(const StepKind& kind, const Step& step) {
+    std::vector<const SlotSpec*> slots;
+    for (const SentencePart& part : sentence_parts(kind, step))
+        if (part.slot && std::ranges::find(slots, part.slot) == slots.end()) slots.push_back(part.slot);
+    return slots;
+}
+
+std::string slot_text(const SlotSpec& slot, const Step& step) {
+    const SlotValue value = slot_value(slot, step);
+    if (const auto* number = std::get_if<NumberText>(&value)) return number->text;
+    if (const auto* result = std::get_if<ResultName>(&value)) return result->name.empty() ? "…" : result->name;
+    if (const auto* places = std::get_if<Places>(&value)) {
+        std::string text;
+        for (const Place& place : *places) text += (text.empty() ? "" : ", ") + place.name;
+        return text.empty() ? "none" : text;
+    }
+    const std::string& key = std::get<WordKey>(value).key;
+    const auto word = std::ranges::find(slot.words, key, &Word::key);
+    return word == slot.words.end() ? key : word->label;
+}
+
+std::string sentence_text(const StepKind& kind, const Step& step) {
+    std::string text;
+    for (const SentencePart& part : sentence_parts(kind, step))
+        text += part.slot ? slot_text(*part.slot, step) : part.text;
+    return text;
+}
+
+}  // namespace plume

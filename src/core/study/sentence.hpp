@@ -1,0 +1,36 @@
+#pragma once
+// Sentences of step kinds.
+//
+// A template is text with {slot} for a slot and [slot=word|...] for a part that stands there only while the
+// choice `slot` is `word` (or one of several: [slot=a,b|...]). Parts do not nest. "{columns} by {rows} bays
+// {sizing} [sizing=over|{width} by {depth}]".
+
+#include <string>
+#include <vector>
+
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+
+// Either plain text or a slot to be shown in place.
+struct SentencePart {
+    std::string text;
+    const SlotSpec* slot = nullptr;
+};
+
+// The parts that stand there for this step, in order. `kind` has to outlive them.
+std::vector<SentencePart> sentence_parts(const StepKind& kind, const Step& step);
+
+// Slots that count for this step: those its sentence shows. Others keep their value and are not looked at.
+std::vector<const SlotSpec*> active_slots(const StepKind& kind, const Step& step);
+
+// The sentence as plain text: "Lay a lattice of 24 by 16 bays over 36 m by 24 m, ...".
+std::string sentence_text(const StepKind& kind, const Step& step);
+
+// Text of a slot's value as the sentence shows it.
+std::string slot_text(const SlotSpec& slot, const Step& step);
+
+// The step's value of a slot, or the preset when it has none of the right type.
+SlotValue slot_value(const SlotSpec& slot, const Step& step);
+
+}  // namespace plume

@@ -1,0 +1,116 @@
+#include "core/study/step_kind.hpp"
+
+#include <algorithm>
+#include <array>
+
+namespace plume {
+namespace {
+
+// Coordinates beyond this lose more than a tenth of a millimetre to rounding, and their squares must not overflow.
+constexpr double farthest = 1e12;
+// More than any machine here can hold, so that the estimate and not the slot answers for large counts.
+constexpr double most_counted = 1e9;
+
+SlotSpec numeric_slot(SlotType type, std::string key, std::string label, std::string preset) {
+    SlotSpec spec;
+    spec.key = std::move(key);
+    spec.label = std::move(label);
+    spec.type = type;
+    spec.preset = std::move(preset);
+    spec.least = -farthest;
+    spec.most = farthest;
+    return spec;
+}
+
+}  // namespace
+
+std::string_view key_of(SlotType type) {
+    static constexpr std::array<std::string_view, 7> keys{"count", "number", "length", "angle",
+                                                          "choice", "reference", "places"};
+    return keys[static_cast<std::size_t>(type)];
+}
+
+Dimension SlotSpec::dimension() const {
+    if (type == SlotType::length) return a_length;
+    if (type == SlotType::angle) return an_angle;
+    return plain_number;
+}
+
+bool SlotSpec::numeric() const {
+    return type == SlotType::count || type == SlotType::number || type == SlotType::length || type == SlotType::angle;
+}
+
+SlotValue SlotSpec::preset_value() const {
+    if (numeric()) return NumberText{preset};
+    if (type == SlotType::choice) return WordKey{preset};
+    if (type == SlotType::places) return preset_places;
+    return ResultName{};
+}
+
+SlotSpec count_slot(std::string key, std::string label, std::string preset, double least) {
+    SlotSpec spec = numeric_slot(SlotType::count, std::move(key), std::move(label), std::move(preset));
+    spec.least = least;
+    spec.most = most_counted;
+    return spec;
+}
+
+SlotSpec number_slot(std::string key, std::string label, std::string preset) {
+    return numeric_slot(SlotType::number, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec length_slot(std::string key, std::string label, std::string preset) {
+    return numeric_slot(SlotType::length, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec length_above_zero_slot(std::string key, std::string label, std::string preset) {
+    SlotSpec spec = length_slot(std::move(key), std::move(label), std::move(preset));
+    spec.least = 0;
+    spec.above_least = true;
+    return spec;
+}
+
+SlotSpec angle_slot(std::string key, std::string label, std::string preset) {
+    return numeric_slot(SlotType::angle, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec choice_slot(std::string key, std::string label, std::vector<Word> words) {
+    SlotSpec spec;
+    spec.key = std::move(key);
+    spec.label = std::move(label);
+    spec.type = SlotType::choice;
+    spec.preset = words.front().key;
+    spec.words = std::move(words);
+    return spec;
+}
+
+SlotSpec reference_slot(std::string key, std::string label, std::vector<Kind> accepts) {
+    SlotSpec spec;
+    spec.key = std::move(key);
+    spec.label = std::move(label);
+    spec.type = SlotType::reference;
+    spec.accepts = std::move(accepts);
+    return spec;
+}
+
+SlotSpec places_slot(std::string key, std::string label, Places preset) {
+    SlotSpec spec;
+    spec.key = std::move(key);
+    spec.label = std::move(label);
+    spec.type = SlotType::places;
+    spec.preset_places = std::move(preset);
+    spec.least = -farthest;
+    spec.most = farthest;
+    return spec;
+}
+
+const SlotSpec* StepKind::slot(std::string_view slot_key) const {
+    const auto found = std::ranges::find(slots, slot_key, &SlotSpec::key);
+    return found == slots.end() ? nullptr : &*found;
+}
+
+const StepKind* Catalogue::find(std::string_view key) const {
+    const auto found = std::ranges::find(kinds_, key, &StepKind::key);
+    return found == kinds_.end() ? nullptr : &*found;
+}
+
+}  // namespace plume

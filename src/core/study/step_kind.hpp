@@ -1,0 +1,127 @@
+#pragma once
+// StepKind: the one declaration of a kind of step. The sheet's sentence and editors, the file format, the
+// command line's catalogue, the reference and the input checks are all derived from it.
+
+#include <functional>
+#include <limits>
+#include <map>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/base/run.hpp"
+#include "core/data/value.hpp"
+#include "core/study/study.hpp"
+
+namespace plume {
+
+enum class SlotType { count, number, length, angle, choice, reference, places };
+std::string_view key_of(SlotType type);
+
+struct Word {
+    std::string key;    // as files say it
+    std::string label;  // as it stands in the sentence
+    std::string help;   // one line for the list it is chosen from
+};
+
+struct SlotSpec {
+    std::string key;
+    std::string label;  // names the slot in errors and to assistive technology
+    SlotType type = SlotType::number;
+    std::string preset;  // text of the default: a number as typed, a word's key; unused for references
+    double least = -std::numeric_limits<double>::infinity();  // in study units, inclusive
+    double most = std::numeric_limits<double>::infinity();
+    bool above_least = false;  // least itself is refused
+    std::vector<Word> words;   // choice
+    std::vector<Kind> accepts; // reference
+    Places preset_places;      // places
+
+    Dimension dimension() const;
+    bool numeric() const;
+    SlotValue preset_value() const;
+};
+
+// Short ways to declare slots.
+SlotSpec count_slot(std::string key, std::string label, std::string preset, double least);
+SlotSpec number_slot(std::string key, std::string label, std::string preset);
+SlotSpec length_slot(std::string key, std::string label, std::string preset);
+SlotSpec length_above_zero_slot(std::string key, std::string label, std::string preset);
+SlotSpec angle_slot(std::string key, std::string label, std::string preset);
+SlotSpec choice_slot(std::string key, std::string label, std::vector<Word> words);  // the first word is the preset
+SlotSpec reference_slot(std::string key, std::string label, std::vector<Kind> accepts);
+SlotSpec places_slot(std::string key, std::string label, Places preset);
+
+// A slot's value once expressions and references are resolved: study lengths and radians.
+struct ResolvedPlace {
+    std::string name;
+    Vec3 position;
+    double weight = 1;
+};
+using Resolved = std::variant<double, std::string, ValuePointer, std::vector<ResolvedPlace>>;
+
+// What make() and estimate() see: every active slot, checked. Asking for a slot that is not declared or of
+// another type is a programmer's mistake.
+class Inputs {
+public:
+    Inputs(std::map<std::string, Resolved> slots, std::string result_name, Units units)
+        : slots_(std::move(slots)), result_name_(std::move(result_name)), units_(units) {}
+
+    double number(std::string_view key) const { return get<double>(key); }
+    std::size_t count(std::string_view key) const { return static_cast<std::size_t>(number(key)); }
+    const std::string& word(std::string_view key) const { return get<std::string>(key); }
+    const Value& value(std::string_view key) const { return *get<ValuePointer>(key); }
+    const PointLattice& points(std::string_view key) const { return std::get<PointLattice>(value(key)); }
+    const FieldOnPoints& field(std::string_view key) const { return std::get<FieldOnPoints>(value(key)); }
+    const Attractors& attractors(std::string_view key) const { return std::get<Attractors>(value(key)); }
+    const std::vector<ResolvedPlace>& places(std::string_view key) const {
+        return get<std::vector<ResolvedPlace>>(key);
+    }
+    const std::string& result_name() const { return result_name_; }
+    const Units& units() const { return units_; }
+    const std::map<std::string, Resolved>& all() const { return slots_; }
+
+private:
+    template <class T>
+    const T& get(std::string_view key) const {
+        const auto found = slots_.find(std::string(key));
+        assert(found != slots_.end());
+        return std::get<T>(found->second);
+    }
+    std::map<std::string, Resolved> slots_;
+    std::string result_name_;
+    Units units_;
+};
+
+// What a step is about to cost. Doubles, because the answer may be beyond any integer.
+struct Estimate {
+    double bytes = 0;    // memory its result and its work need at once
+    double seconds = 0;  // rough, on one core
+};
+
+struct StepKind {
+    std::string key;       // "lattice.rectangular"
+    std::string verb;      // as "Continue with" offers it: "Lay a rectangular lattice"
+    std::string synonyms;  // further words it is found by
+    std::string sentence;  // see sentence.hpp
+    std::vector<SlotSpec> slots;
+    std::vector<Kind> results;  // kinds it can result in
+    std::string result_name;    // proposed name
+    std::string help;           // a paragraph for the reference
+    std::function<Estimate(const Inputs&)> estimate;
+    std::function<Result<Value>(const Inputs&, const Run&)> make;
+
+    const SlotSpec* slot(std::string_view slot_key) const;
+};
+
+// The step kinds a program knows. Immutable once made.
+class Catalogue {
+public:
+    explicit Catalogue(std::vector<StepKind> kinds) : kinds_(std::move(kinds)) {}
+    std::span<const StepKind> kinds() const { return kinds_; }
+    const StepKind* find(std::string_view key) const;
+
+private:
+    std::vector<StepKind> kinds_;
+};
+
+}  // namespace plume

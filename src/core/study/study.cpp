@@ -1,0 +1,96 @@
+#include "core/study/study.hpp"
+
+#include <algorithm>
+#include <array>
+
+#include "core/formula/expression.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::array<std::string_view, heading_colour_count> colour_keys{"sand", "rose", "teal", "slate", "moss", "plum"};
+
+bool same_item(const Item& a, const Item& b) {
+    if (a.index() != b.index()) return false;
+    if (const Step* step = step_of(a)) return *step == *step_of(b);
+    return *heading_of(a) == *heading_of(b);
+}
+
+}  // namespace
+
+std::string_view key_of(HeadingColour colour) {
+    return colour_keys[static_cast<std::size_t>(colour)];
+}
+
+std::optional<HeadingColour> heading_colour_from(std::string_view key) {
+    const auto found = std::ranges::find(colour_keys, key);
+    if (found == colour_keys.end()) return {};
+    return static_cast<HeadingColour>(found - colour_keys.begin());
+}
+
+ItemId id_of(const Item& item) {
+    return std::visit([](const auto& pointer) { return pointer->id; }, item);
+}
+
+const Step* step_of(const Item& item) {
+    const auto* pointer = std::get_if<StepPointer>(&item);
+    return pointer ? pointer->get() : nullptr;
+}
+
+const Heading* heading_of(const Item& item) {
+    const auto* pointer = std::get_if<HeadingPointer>(&item);
+    return pointer ? pointer->get() : nullptr;
+}
+
+const Control* Study::control(std::string_view name) const {
+    const auto found = std::ranges::find(controls, name, [](const auto& c) -> std::string_view { return c->name; });
+    return found == controls.end() ? nullptr : found->get();
+}
+
+const Step* Study::step(std::string_view name) const {
+    for (const Item& item : items)
+        if (const Step* step = step_of(item); step && step->name == name) return step;
+    return nullptr;
+}
+
+const Step* Study::step(ItemId id) const {
+    const auto at = position(id);
+    return at ? step_of(items[*at]) : nullptr;
+}
+
+std::optional<std::size_t> Study::position(ItemId id) const {
+    const auto found = std::ranges::find(items, id, id_of);
+    if (found == items.end()) return {};
+    return static_cast<std::size_t>(found - items.begin());
+}
+
+bool same(const Study& a, const Study& b) {
+    return a.title == b.title && a.note == b.note && a.units == b.units && a.unknown == b.unknown &&
+           std::ranges::equal(a.controls, b.controls, [](const auto& c, const auto& d) { return *c == *d; }) &&
+           std::ranges::equal(a.items, b.items, same_item);
+}
+
+std::vector<std::string> results_read(const Step& step) {
+    std::vector<std::string> names;
+    for (const auto& [key, value] : step.slots)
+        if (const auto* result = std::get_if<ResultName>(&value); result && !result->name.empty())
+            names.push_back(result->name);
+    return names;
+}
+
+std::vector<std::string> names_in_expressions(const Step& step) {
+    std::vector<std::string> names;
+    const auto add = [&](const std::string& text) {
+        for (std::string& name : names_used(text))
+            if (std::ranges::find(names, name) == names.end()) names.push_back(std::move(name));
+    };
+    for (const auto& [key, value] : step.slots) {
+        if (const auto* number = std::get_if<NumberText>(&value)) add(number->text);
+        if (const auto* places = std::get_if<Places>(&value))
+            for (const Place& place : *places)
+                for (const std::string* text : {&place.x, &place.y, &place.z, &place.weight}) add(*text);
+    }
+    return names;
+}
+
+}  // namespace plume

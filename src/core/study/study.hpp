@@ -1,0 +1,116 @@
+#pragma once
+// Study: the document. A value: an edit makes a new one that shares every control and item it did not change.
+// Nothing here is checked against the catalogue of step kinds; files may hold kinds this program does not know.
+
+#include <cstdint>
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <variant>
+#include <vector>
+
+#include "core/base/units.hpp"
+
+namespace plume {
+
+using ItemId = std::uint64_t;  // unique within a study, never used again
+
+// A named quantity that expressions in slots read. value, least, most and step are in `unit`.
+struct Control {
+    std::string name;
+    double value = 0;
+    double least = 0, most = 1;
+    double step = 0;   // 0: continuous
+    std::string unit;  // "", "m", "°", ...
+    std::string note;
+    std::string unknown;  // JSON object of keys this program does not know, kept for saving; may be empty
+    bool operator==(const Control&) const = default;
+};
+using ControlPointer = std::shared_ptr<const Control>;
+
+// What a slot holds. Numbers are kept as they were typed: "24", "36 m", "bays * 2".
+struct NumberText {
+    std::string text;
+    bool operator==(const NumberText&) const = default;
+};
+struct WordKey {
+    std::string key;
+    bool operator==(const WordKey&) const = default;
+};
+struct ResultName {
+    std::string name;
+    bool operator==(const ResultName&) const = default;
+};
+struct Place {
+    std::string name, x, y, z, weight;  // expressions but for the name
+    bool operator==(const Place&) const = default;
+};
+using Places = std::vector<Place>;
+using SlotValue = std::variant<NumberText, WordKey, ResultName, Places>;
+
+// How a result is drawn.
+struct Show {
+    bool visible = true;
+    bool points = true, edges = true, faces = true, labels = false;
+    std::string colour_by;  // a field's name; empty for the plain colour
+    bool operator==(const Show&) const = default;
+};
+
+struct Step {
+    ItemId id = 0;
+    std::string kind;  // key of a StepKind
+    std::string name;  // of its result; unique among steps and controls
+    std::map<std::string, SlotValue> slots;
+    bool muted = false;
+    Show show;
+    std::string unknown;
+    bool operator==(const Step&) const = default;
+};
+using StepPointer = std::shared_ptr<const Step>;
+
+enum class HeadingColour { sand, rose, teal, slate, moss, plum };
+std::string_view key_of(HeadingColour colour);
+std::optional<HeadingColour> heading_colour_from(std::string_view key);
+inline constexpr int heading_colour_count = 6;
+
+struct Heading {
+    ItemId id = 0;
+    std::string title;
+    std::string note;
+    HeadingColour colour = HeadingColour::sand;
+    bool folded = false;
+    std::string unknown;
+    bool operator==(const Heading&) const = default;
+};
+using HeadingPointer = std::shared_ptr<const Heading>;
+
+using Item = std::variant<HeadingPointer, StepPointer>;
+ItemId id_of(const Item& item);
+const Step* step_of(const Item& item);        // nullptr for a heading
+const Heading* heading_of(const Item& item);  // nullptr for a step
+
+struct Study {
+    std::string title;
+    std::string note;
+    Units units;
+    std::vector<ControlPointer> controls;
+    std::vector<Item> items;  // in the order of the page, which is the order of the work
+    ItemId next_id = 1;
+    std::string unknown;
+
+    const Control* control(std::string_view name) const;
+    const Step* step(std::string_view name) const;
+    const Step* step(ItemId id) const;
+    std::optional<std::size_t> position(ItemId id) const;
+};
+using StudyPointer = std::shared_ptr<const Study>;
+
+// Same content, deeply compared.
+bool same(const Study& a, const Study& b);
+
+// Names of the results a step reads and of the controls its expressions use.
+std::vector<std::string> results_read(const Step& step);
+std::vector<std::string> names_in_expressions(const Step& step);
+
+}  // namespace plume
