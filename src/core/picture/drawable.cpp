@@ -19,17 +19,22 @@ const Field* chosen_field(const std::vector<Field>& fields, const std::string& w
 // Maps a field's numbers to colour coordinates.
 class Colours {
 public:
-    Colours(const Field* field, Drawable& drawable, const PointLattice* lattice = nullptr) : field_(field) {
+    // `counts(index)` says whether a number counts for the range.
+    template <class Counts>
+    Colours(const Field* field, Drawable& drawable, Counts counts) : field_(field) {
         if (!field) return;
         low_ = std::numeric_limits<double>::infinity();
         double high = -low_;
         for (std::size_t index = 0; index < field->values.size(); ++index) {
             const double value = field->values[index];
-            if (!std::isfinite(value) || (lattice && !lattice->present(index))) continue;
+            if (!std::isfinite(value) || !counts(index)) continue;
             low_ = std::min(low_, value);
             high = std::max(high, value);
         }
         if (low_ > high) low_ = high = 0;
+        // Interpolating leaves a zero at some 1e-18, which nobody wants to read in a legend.
+        if (std::abs(low_) < 1e-12 * (high - low_)) low_ = 0;
+        if (std::abs(high) < 1e-12 * (high - low_)) high = 0;
         scale_ = high > low_ ? 1 / (high - low_) : 0;
         drawable.colour_field = field->name;
         drawable.colour_dimension = field->dimension;
@@ -39,7 +44,8 @@ public:
     float at(std::size_t index) const {
         if (!field_) return plain_coordinate;
         const double value = field_->values[index];
-        return std::isfinite(value) ? static_cast<float>((value - low_) * scale_) : not_finite_coordinate;
+        if (!std::isfinite(value)) return not_finite_coordinate;
+        return static_cast<float>(std::clamp((value - low_) * scale_, 0.0, 1.0));
     }
 
 private:
@@ -84,7 +90,8 @@ void add_lattice_edges(const PointLattice& lattice, int direction, const std::ve
 
 void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const DrawOptions& options, Drawable& drawable) {
     settle(drawable, lattice.bounds());
-    const Colours colours(chosen_field(lattice.fields(), options.colour_by, in_hand), drawable, &lattice);
+    const Colours colours(chosen_field(lattice.fields(), options.colour_by, in_hand), drawable,
+                          [&](std::size_t index) { return lattice.present(index); });
     std::vector<std::uint32_t> number(lattice.address_count(), std::numeric_limits<std::uint32_t>::max());
     for (std::size_t index = 0; index < lattice.address_count(); ++index) {
         if (!lattice.present(index)) continue;
@@ -118,7 +125,7 @@ void draw_attractors(const Attractors& attractors, Drawable& drawable) {
 // Facets are shaded flat: every corner gets a vertex of its own with the facet's normal.
 void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable) {
     settle(drawable, mesh.bounds());
-    const Colours colours(chosen_field(mesh.fields(), options.colour_by, ""), drawable);
+    const Colours colours(chosen_field(mesh.fields(), options.colour_by, ""), drawable, [](std::size_t) { return true; });
     drawable.vertices.reserve(mesh.corner_count());
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const auto corners = mesh.face(face);
@@ -180,7 +187,10 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
     }
     settle(drawable, bounds);
     for (std::size_t index = 0; index < all.size(); ++index) {
-        const Colours colours(chosen_field(all[index].fields, options.colour_by, ""), drawable);
+        // The range is that of the numbers given: between them a spline swings a little beyond.
+        const auto step = static_cast<std::size_t>(densities[index]), columns = all[index].count_u;
+        const Colours colours(chosen_field(all[index].fields, options.colour_by, ""), drawable,
+                              [&](std::size_t at) { return at % columns % step == 0 && at / columns % step == 0; });
         add_samples(all[index], densities[index], colours, drawable);
     }
     return Done{};

@@ -1,0 +1,210 @@
+#include "app/document/document.hpp"
+
+namespace plume::app {
+namespace {
+
+constexpr std::size_t cache_bytes = 1'500'000'000;
+constexpr std::size_t histogram_bins = 24;
+
+StudyPointer empty_study() {
+    auto study = std::make_shared<Study>();
+    study->title = "Untitled study";
+    return study;
+}
+
+}  // namespace
+
+struct Document::Results {
+    StudyPointer study;
+    std::map<ItemId, Shown> shown;
+    double seconds = 0;
+    std::size_t problems = 0;
+    bool cancelled = false;
+};
+
+QString text_of(std::string_view text) {
+    return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
+}
+
+std::string text_of(const QString& text) {
+    return text.toStdString();
+}
+
+Document::Document(const Catalogue& catalogue, QObject* parent)
+    : QObject(parent), catalogue_(catalogue), history_(empty_study()) {
+    progress_timer_.setInterval(100);
+    connect(&progress_timer_, &QTimer::timeout, this, [this] {
+        if (!evaluator_->progress().busy) progress_timer_.stop();
+        Q_EMIT progress_changed();
+    });
+    evaluator_ = std::make_unique<BackgroundEvaluator>(catalogue, cache_bytes, [this](Evaluation evaluation, const Run& run) {
+        auto results = prepare(std::move(evaluation), run);
+        QMetaObject::invokeMethod(this, [this, results] { take(results); }, Qt::QueuedConnection);
+    });
+}
+
+Document::~Document() {
+    evaluator_.reset();
+}
+
+const Shown* Document::shown(ItemId id) const {
+    const auto found = shown_.find(id);
+    return found == shown_.end() ? nullptr : &found->second;
+}
+
+const Shown* Document::shown(std::string_view result_name) const {
+    const Step* step = study().step(result_name);
+    return step ? shown(step->id) : nullptr;
+}
+
+bool Document::apply(const Edited& edited, const QString& label, const std::string& stroke) {
+    if (!edited) {
+        Q_EMIT message(text_of(sentence(edited.error())));
+        return false;
+    }
+    if (same(**edited, study())) return true;
+    history_.commit(*edited, text_of(label), stroke);
+    study_was_changed();
+    return true;
+}
+
+void Document::end_stroke() {
+    history_.end_stroke();
+}
+
+void Document::undo() {
+    if (!can_undo()) return;
+    history_.undo();
+    study_was_changed();
+}
+
+void Document::redo() {
+    if (!can_redo()) return;
+    history_.redo();
+    study_was_changed();
+}
+
+void Document::replace(StudyPointer study, const QString& path) {
+    evaluator_->cancel();
+    history_ = History(std::move(study));
+    path_ = path;
+    recovered_ = false;
+    shown_.clear();
+    selected_ = 0;
+    hovered_ = {};
+    budget_.permitted.clear();
+    study_was_changed();
+    if (!live_) compute();
+}
+
+void Document::mark_saved(const QString& path) {
+    path_ = path;
+    recovered_ = false;
+    history_.mark_saved();
+    Q_EMIT saved_changed();
+}
+
+void Document::select(ItemId id) {
+    if (selected_ == id) return;
+    selected_ = id;
+    Q_EMIT selection_changed();
+}
+
+void Document::hover(const Hovered& hovered) {
+    if (hovered_ == hovered) return;
+    hovered_ = hovered;
+    Q_EMIT hover_changed();
+}
+
+void Document::study_was_changed() {
+    if (selected_ != 0 && !study().position(selected_)) selected_ = 0;
+    behind_ = true;
+    Q_EMIT study_changed();
+    Q_EMIT saved_changed();
+    if (live_) compute();
+    else Q_EMIT evaluation_changed();
+}
+
+void Document::set_live(bool live) {
+    live_ = live;
+    if (live && behind_) compute();
+    Q_EMIT progress_changed();
+}
+
+void Document::compute() {
+    evaluator_->submit(snapshot(), budget_);
+    if (!progress_timer_.isActive()) progress_timer_.start();
+}
+
+void Document::cancel() {
+    evaluator_->cancel();
+}
+
+void Document::permit(ItemId id) {
+    const Shown* asking = shown(id);
+    if (!asking || asking->state != StepState::asks) return;
+    budget_.permitted.insert(asking->key);
+    compute();
+}
+
+// Worker thread.
+std::shared_ptr<Document::Results> Document::prepare(Evaluation evaluation, const Run& run) {
+    auto results = std::make_shared<Results>();
+    results->study = evaluation.study;
+    results->seconds = evaluation.seconds;
+    results->problems = evaluation.problem_count();
+    results->cancelled = evaluation.cancelled;
+    decltype(drawables_) drawables;
+    decltype(figures_) figures;
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        const Outcome& outcome = *evaluation.outcome(step->id);
+        Shown& shown = results->shown[step->id];
+        shown = {outcome.state, outcome.value, nullptr, nullptr, outcome.error, outcome.seconds, outcome.from_cache, false, outcome.key};
+        if (!outcome.value) continue;
+        if (step->show.visible) {
+            auto& drawable = drawables[{outcome.key, step->show.colour_by}];
+            const auto known = drawables_.find({outcome.key, step->show.colour_by});
+            if (known != drawables_.end()) drawable = known->second;
+            if (!drawable)
+                if (auto made = make_drawable(*outcome.value, {step->show.colour_by}, run))
+                    drawable = std::make_shared<const Drawable>(*std::move(made));
+            shown.drawable = drawable;
+        }
+        if (const auto* field = std::get_if<FieldOnPoints>(outcome.value.get())) {
+            auto& made = figures[outcome.key];
+            if (const auto known = figures_.find(outcome.key); known != figures_.end()) made = known->second;
+            else made = std::make_shared<const Statistics>(statistics_of(field->points, field->field().values, histogram_bins));
+            shown.figures = made;
+        }
+    }
+    if (!results->cancelled) {
+        drawables_ = std::move(drawables);
+        figures_ = std::move(figures);
+    }
+    return results;
+}
+
+void Document::take(std::shared_ptr<Results> results) {
+    std::map<ItemId, Shown> now;
+    for (auto& [id, fresh] : results->shown) {
+        Shown& shown = now[id];
+        shown = std::move(fresh);
+        const auto old = shown_.find(id);
+        if (shown.value || old == shown_.end() || !old->second.value || shown.state == StepState::muted) continue;
+        // No result this time: the last good one stays, marked.
+        shown.value = old->second.value;
+        shown.drawable = old->second.drawable;
+        shown.figures = old->second.figures;
+        shown.stale = true;
+    }
+    shown_ = std::move(now);
+    last_seconds_ = results->seconds;
+    problems_ = results->problems;
+    behind_ = results->cancelled || results->study != snapshot();
+    Q_EMIT evaluation_changed();
+    Q_EMIT progress_changed();
+}
+
+}  // namespace plume::app

@@ -1,0 +1,123 @@
+#pragma once
+// Document: the study in hand, its history, what its evaluation brought, and what is selected and hovered. Widgets
+// show it and send it edits; it computes nothing itself but hands snapshots to the core's worker.
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <QTimer>
+#include <map>
+#include <memory>
+
+#include "core/measure/statistics.hpp"
+#include "core/picture/drawable.hpp"
+#include "core/study/background_evaluator.hpp"
+#include "core/study/edits.hpp"
+#include "core/study/history.hpp"
+
+namespace plume::app {
+
+// What is known of one step's result. Keeps the last good one while a step fails, marked stale.
+struct Shown {
+    StepState state = StepState::cancelled;
+    ValuePointer value;
+    std::shared_ptr<const Drawable> drawable;  // only of visible results
+    std::shared_ptr<const Statistics> figures; // of the field in hand
+    std::optional<Error> error;
+    double seconds = 0;
+    bool from_cache = false;
+    bool stale = false;
+    Hash key;
+};
+
+struct Hovered {
+    ItemId step = 0;
+    std::size_t index = 0;  // flat address in the step's lattice, or item of its attractors
+    bool operator==(const Hovered&) const = default;
+};
+
+class Document : public QObject {
+    Q_OBJECT
+
+public:
+    explicit Document(const Catalogue& catalogue, QObject* parent = nullptr);
+    ~Document() override;
+
+    const Catalogue& catalogue() const { return catalogue_; }
+    const Study& study() const { return *history_.current(); }
+    const StudyPointer& snapshot() const { return history_.current(); }
+    const StepKind* kind_of(const Step& step) const { return catalogue_.find(step.kind); }
+    const Shown* shown(ItemId id) const;
+    const Shown* shown(std::string_view result_name) const;
+
+    // Takes an edit over; an error goes to message() and nothing changes. Edits of one stroke are one undo step.
+    bool apply(const Edited& edited, const QString& label, const std::string& stroke = {});
+    void end_stroke();
+    bool can_undo() const { return history_.can_undo(); }
+    bool can_redo() const { return history_.can_redo(); }
+    QString undo_label() const { return QString::fromStdString(history_.undo_label()); }
+    QString redo_label() const { return QString::fromStdString(history_.redo_label()); }
+    void undo();
+    void redo();
+
+    // Another study; history starts anew.
+    void replace(StudyPointer study, const QString& path);
+    // The study came from elsewhere than its file: counts as edited.
+    void mark_unsaved() { recovered_ = true; Q_EMIT saved_changed(); }
+    void mark_saved(const QString& path);
+    bool saved() const { return history_.saved() && !recovered_; }
+    const QString& path() const { return path_; }
+
+    ItemId selected() const { return selected_; }
+    void select(ItemId id);
+    const Hovered& hovered() const { return hovered_; }
+    void hover(const Hovered& hovered);
+    void show_message(const QString& text) { Q_EMIT message(text); }
+
+    bool live() const { return live_; }
+    void set_live(bool live);
+    void compute();
+    void cancel();
+    void permit(ItemId id);
+    BackgroundEvaluator::Progress progress() const { return evaluator_->progress(); }
+    double last_seconds() const { return last_seconds_; }
+    std::size_t problem_count() const { return problems_; }
+    // Whether what is shown belongs to an older study.
+    bool behind() const { return behind_; }
+
+Q_SIGNALS:
+    void study_changed();
+    void evaluation_changed();
+    void selection_changed();
+    void hover_changed();
+    void saved_changed();
+    void progress_changed();
+    void message(const QString& text);
+
+private:
+    struct Results;
+    void study_was_changed();
+    void take(std::shared_ptr<Results> results);
+    std::shared_ptr<Results> prepare(Evaluation evaluation, const Run& run);
+
+    const Catalogue& catalogue_;
+    History history_;
+    QString path_;
+    bool recovered_ = false;
+    std::map<ItemId, Shown> shown_;
+    ItemId selected_ = 0;
+    Hovered hovered_;
+    bool live_ = true, behind_ = false;
+    Budget budget_;
+    double last_seconds_ = 0;
+    std::size_t problems_ = 0;
+    QTimer progress_timer_;
+    // Used by the worker only: drawables of the last evaluation, by result and colour.
+    std::map<std::pair<Hash, std::string>, std::shared_ptr<const Drawable>> drawables_;
+    std::map<Hash, std::shared_ptr<const Statistics>> figures_;
+    std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
+};
+
+QString text_of(std::string_view text);
+std::string text_of(const QString& text);
+
+}  // namespace plume::app

@@ -1,0 +1,363 @@
+#include "app/model/gl_scene.hpp"
+
+#include <QVector3D>
+#include <cmath>
+
+#include "app/theme/look.hpp"
+#include "core/picture/ramp.hpp"
+
+namespace plume::app {
+namespace {
+
+const char* const background_vertex = R"(#version 330 core
+out float height;
+void main() {
+    vec2 corner = vec2(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0);
+    height = corner.y * 0.5 + 0.5;
+    gl_Position = vec4(corner, 0.0, 1.0);
+})";
+const char* const background_fragment = R"(#version 330 core
+in float height;
+out vec4 colour;
+uniform vec3 top, bottom;
+void main() { colour = vec4(mix(bottom, top, height), 1.0); })";
+
+const char* const faces_vertex = R"(#version 330 core
+layout(location = 0) in vec3 position;
+layout(location = 1) in vec3 normal;
+layout(location = 2) in float field;
+uniform mat4 matrix;
+out vec3 toward;
+out float coordinate;
+void main() {
+    toward = normal;
+    coordinate = field;
+    gl_Position = matrix * vec4(position, 1.0);
+})";
+const char* const faces_fragment = R"(#version 330 core
+in vec3 toward;
+in float coordinate;
+out vec4 colour;
+uniform sampler1D ramp;
+uniform vec3 plain, odd, eye, light;
+void main() {
+    vec3 base = coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : odd);
+    vec3 n = length(toward) > 0.0 ? normalize(toward) : vec3(0.0, 0.0, 1.0);
+    if (dot(n, eye) < 0.0) n = -n;
+    float sky = 0.5 + 0.5 * n.z;
+    float sun = max(dot(n, light), 0.0);
+    colour = vec4(base * (0.52 + 0.20 * sky + 0.38 * sun), 1.0);
+})";
+
+const char* const shadow_vertex = R"(#version 330 core
+layout(location = 0) in vec3 position;
+uniform mat4 matrix;
+uniform vec3 slope;
+uniform float ground;
+void main() {
+    float above = position.z - ground;
+    gl_Position = matrix * vec4(position.x - slope.x * above, position.y - slope.y * above, ground, 1.0);
+})";
+const char* const flat_fragment = R"(#version 330 core
+out vec4 colour;
+uniform vec4 ink;
+void main() { colour = ink; })";
+
+const char* const lines_vertex = R"(#version 330 core
+layout(location = 0) in vec3 position;
+uniform mat4 matrix;
+void main() {
+    gl_Position = matrix * vec4(position, 1.0);
+    gl_Position.z -= 0.0004 * gl_Position.w;
+})";
+
+const char* const points_vertex = R"(#version 330 core
+layout(location = 0) in vec3 position;
+layout(location = 2) in float field;
+uniform mat4 matrix;
+uniform float size, lift;
+out float coordinate;
+void main() {
+    coordinate = field;
+    gl_PointSize = size;
+    gl_Position = matrix * vec4(position, 1.0);
+    gl_Position.z -= lift * gl_Position.w;
+})";
+const char* const points_fragment = R"(#version 330 core
+in float coordinate;
+out vec4 colour;
+uniform sampler1D ramp;
+uniform vec3 plain, odd, ring;
+uniform float size, ring_share;
+void main() {
+    float apart = length(gl_PointCoord - vec2(0.5)) * size;
+    float edge = 0.5 * size;
+    float cover = clamp(edge - apart, 0.0, 1.0);
+    if (cover <= 0.0) discard;
+    vec3 base = coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : odd);
+    float inside = clamp(edge * (1.0 - ring_share) - apart + 0.5, 0.0, 1.0);
+    colour = vec4(mix(ring, base, ring_share > 0.0 ? inside : 1.0), cover);
+})";
+
+QVector3D vector_of(Vec3 v) {
+    return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
+}
+QVector3D vector_of(const QColor& c) {
+    return {c.redF(), c.greenF(), c.blueF()};
+}
+QVector3D vector_of(Rgb c) {
+    return {c.red, c.green, c.blue};
+}
+
+// The light stands above and to the left of whoever looks, as in the still pictures.
+Vec3 light_of(const Camera& camera) {
+    return unit_or_zero(camera.right() * -0.5 + Vec3{0, 0, 1} - camera.forward() * 0.35);
+}
+
+const void* byte_offset(std::size_t offset) {
+    return reinterpret_cast<const void*>(offset);  // NOLINT: how OpenGL takes offsets into a buffer
+}
+
+}  // namespace
+
+bool GlScene::build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
+    return program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
+           program.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && program.link();
+}
+
+bool GlScene::initialize() {
+    if (!initializeOpenGLFunctions()) return false;
+    if (!build(background_, background_vertex, background_fragment) || !build(faces_, faces_vertex, faces_fragment) ||
+        !build(shadow_, shadow_vertex, flat_fragment) || !build(lines_, lines_vertex, flat_fragment) ||
+        !build(points_, points_vertex, points_fragment))
+        return false;
+    std::vector<float> texels;
+    for (int index = 0; index < 256; ++index) {
+        const Rgb colour = ramp_colour(index / 255.0);
+        texels.insert(texels.end(), {colour.red, colour.green, colour.blue});
+    }
+    glGenTextures(1, &ramp_);
+    glBindTexture(GL_TEXTURE_1D, ramp_);
+    glTexImage1D(GL_TEXTURE_1D, 0, GL_RGB8, 256, 0, GL_RGB, GL_FLOAT, texels.data());
+    glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
+    glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_MAG_FILTER, GL_LINEAR);
+    glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_WRAP_S, GL_CLAMP_TO_EDGE);
+    glGenVertexArrays(1, &empty_vao_);
+    glGenVertexArrays(1, &grid_vao_);
+    glGenBuffers(1, &grid_buffer_);
+    return true;
+}
+
+void GlScene::release() {
+    for (auto& [key, buffers] : buffers_) destroy(buffers);
+    buffers_.clear();
+    glDeleteTextures(1, &ramp_);
+    glDeleteVertexArrays(1, &empty_vao_);
+    glDeleteVertexArrays(1, &grid_vao_);
+    glDeleteBuffers(1, &grid_buffer_);
+}
+
+GlScene::Buffers& GlScene::buffers_of(const std::shared_ptr<const Drawable>& drawable) {
+    Buffers& made = buffers_[drawable.get()];
+    made.used = true;
+    if (made.drawable) return made;
+    made.drawable = drawable;
+    glGenVertexArrays(1, &made.faces_vao);
+    glGenVertexArrays(1, &made.points_vao);
+    glGenBuffers(4, made.buffers.data());
+    const auto fill = [&](GLenum target, GLuint buffer, const auto& data) {
+        glBindBuffer(target, buffer);
+        glBufferData(target, static_cast<GLsizeiptr>(data.size() * sizeof(data[0])), data.data(), GL_STATIC_DRAW);
+    };
+    const auto attribute = [&](GLuint index, GLint parts, std::size_t stride, std::size_t offset) {
+        glEnableVertexAttribArray(index);
+        glVertexAttribPointer(index, parts, GL_FLOAT, GL_FALSE, static_cast<GLsizei>(stride), byte_offset(offset));
+    };
+    glBindVertexArray(made.faces_vao);
+    fill(GL_ARRAY_BUFFER, made.buffers[0], drawable->vertices);
+    attribute(0, 3, sizeof(DrawVertex), 0);
+    attribute(1, 3, sizeof(DrawVertex), 3 * sizeof(float));
+    attribute(2, 1, sizeof(DrawVertex), 6 * sizeof(float));
+    fill(GL_ELEMENT_ARRAY_BUFFER, made.buffers[2], drawable->edges);
+    fill(GL_ELEMENT_ARRAY_BUFFER, made.buffers[1], drawable->triangles);
+    glBindVertexArray(made.points_vao);
+    fill(GL_ARRAY_BUFFER, made.buffers[3], drawable->points);
+    attribute(0, 3, sizeof(DrawPoint), 0);
+    attribute(2, 1, sizeof(DrawPoint), 3 * sizeof(float));
+    glBindVertexArray(0);
+    return made;
+}
+
+void GlScene::destroy(Buffers& buffers) {
+    glDeleteVertexArrays(1, &buffers.faces_vao);
+    glDeleteVertexArrays(1, &buffers.points_vao);
+    glDeleteBuffers(4, buffers.buffers.data());
+}
+
+void GlScene::drop_unused() {
+    for (auto entry = buffers_.begin(); entry != buffers_.end();) {
+        if (entry->second.used) {
+            entry->second.used = false;
+            ++entry;
+        } else {
+            destroy(entry->second);
+            entry = buffers_.erase(entry);
+        }
+    }
+}
+
+QMatrix4x4 GlScene::matrix(const FrameOptions& options, Vec3 origin) const {
+    const double aspect = static_cast<double>(options.pixels.width()) / std::max(1, options.pixels.height());
+    const Matrix4 m = options.camera.view_projection(aspect, origin, options.bounds);
+    QMatrix4x4 result;
+    for (int column = 0; column < 4; ++column)
+        for (int row = 0; row < 4; ++row)
+            result(row, column) = static_cast<float>(m[static_cast<std::size_t>(column * 4 + row)]);
+    return result;
+}
+
+void GlScene::draw(const std::vector<SceneItem>& items, const FrameOptions& options) {
+    glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
+    glBindTexture(GL_TEXTURE_1D, ramp_);
+    glEnable(GL_BLEND);
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+    glEnable(GL_PROGRAM_POINT_SIZE);
+    draw_background();
+    glEnable(GL_DEPTH_TEST);
+    if (options.grid) draw_grid(options);
+    if (!options.draft) {
+        // The stencil lets every spot darken once, however many faces throw their shadow there.
+        glEnable(GL_STENCIL_TEST);
+        glStencilFunc(GL_EQUAL, 0, 0xFF);
+        glStencilOp(GL_KEEP, GL_KEEP, GL_INCR);
+        for (const SceneItem& item : items)
+            if (item.show.faces) draw_shadow(item, options);
+        glDisable(GL_STENCIL_TEST);
+    }
+    for (const SceneItem& item : items)
+        if (item.show.faces) draw_faces(item, options);
+    for (const SceneItem& item : items)
+        if (item.show.edges && !options.draft) draw_edges(item, options);
+    for (const SceneItem& item : items)
+        if (item.show.points && !options.draft && item.drawable->kind != Kind::attractors) draw_points(item, options);
+    // Attractors are handles: never hidden behind what they shape.
+    glDisable(GL_DEPTH_TEST);
+    for (const SceneItem& item : items)
+        if (item.show.points && item.drawable->kind == Kind::attractors) draw_points(item, options);
+    glBindVertexArray(0);
+    glDisable(GL_PROGRAM_POINT_SIZE);
+    drop_unused();
+}
+
+void GlScene::draw_background() {
+    glDisable(GL_DEPTH_TEST);
+    background_.bind();
+    background_.setUniformValue("top", vector_of(look().model_top));
+    background_.setUniformValue("bottom", vector_of(look().model_bottom));
+    glBindVertexArray(empty_vao_);
+    glDrawArrays(GL_TRIANGLES, 0, 3);
+}
+
+void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options) {
+    if (item.drawable->triangles.empty()) return;
+    const Buffers& buffers = buffers_of(item.drawable);
+    faces_.bind();
+    faces_.setUniformValue("matrix", matrix(options, item.drawable->origin));
+    faces_.setUniformValue("plain", vector_of(plain_colour));
+    faces_.setUniformValue("odd", vector_of(not_a_number_colour));
+    faces_.setUniformValue("eye", vector_of(options.camera.forward() * -1));
+    faces_.setUniformValue("light", vector_of(light_of(options.camera)));
+    glEnable(GL_POLYGON_OFFSET_FILL);
+    glPolygonOffset(1, 1);
+    glBindVertexArray(buffers.faces_vao);
+    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[1]);
+    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT, nullptr);
+    glDisable(GL_POLYGON_OFFSET_FILL);
+}
+
+void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
+    if (item.drawable->triangles.empty() || options.camera.forward().z > -0.02) return;
+    const Buffers& buffers = buffers_of(item.drawable);
+    const double ground = std::min(0.0, options.bounds.low.z);
+    shadow_.bind();
+    shadow_.setUniformValue("matrix", matrix(options, item.drawable->origin));
+    shadow_.setUniformValue("slope", QVector3D(0.12F, -0.18F, 0));
+    shadow_.setUniformValue("ground", static_cast<float>(ground - item.drawable->origin.z));
+    shadow_.setUniformValue("ink", QVector4D(0, 0, 0, look().dark ? 0.35F : 0.10F));
+    glDepthMask(GL_FALSE);
+    glBindVertexArray(buffers.faces_vao);
+    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[1]);
+    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT, nullptr);
+    glDepthMask(GL_TRUE);
+}
+
+void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
+    if (item.drawable->edges.empty()) return;
+    const Buffers& buffers = buffers_of(item.drawable);
+    const bool lattice = item.drawable->triangles.empty();
+    QColor ink = look().ink;
+    if (!lattice && look().dark) ink = QColor(10, 12, 14);
+    lines_.bind();
+    lines_.setUniformValue("matrix", matrix(options, item.drawable->origin));
+    lines_.setUniformValue("ink", QVector4D(vector_of(ink), lattice ? 0.22F : 0.35F));
+    glBindVertexArray(buffers.faces_vao);
+    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[2]);
+    glDrawElements(GL_LINES, static_cast<GLsizei>(item.drawable->edges.size()), GL_UNSIGNED_INT, nullptr);
+}
+
+void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
+    if (item.drawable->points.empty()) return;
+    const Buffers& buffers = buffers_of(item.drawable);
+    const bool attractors = item.drawable->kind == Kind::attractors;
+    const auto ratio = static_cast<float>(options.pixel_ratio);
+    // Dense lattices get smaller discs, so that they do not run together.
+    const float usual = item.drawable->points.size() > 20'000 ? 3.0F : (item.drawable->points.size() > 2'000 ? 4.5F : 6.5F);
+    const float size = (attractors ? 18.0F : usual) * ratio;
+    points_.bind();
+    points_.setUniformValue("matrix", matrix(options, item.drawable->origin));
+    points_.setUniformValue("size", size);
+    points_.setUniformValue("lift", 0.0008F);
+    points_.setUniformValue("ring_share", attractors ? 0.22F : 0.0F);
+    points_.setUniformValue("ring", QVector3D(1, 1, 1));
+    points_.setUniformValue("plain", attractors ? vector_of(attractor_colour) : vector_of(look().dark ? look().second_ink : QColor("#4A5157")));
+    points_.setUniformValue("odd", vector_of(look().attention));
+    glBindVertexArray(buffers.points_vao);
+    glDrawArrays(GL_POINTS, 0, static_cast<GLsizei>(item.drawable->points.size()));
+}
+
+// Lines every grid_step around what is drawn, on the ground.
+void GlScene::draw_grid(const FrameOptions& options) {
+    if (options.bounds.empty()) return;
+    const double step = options.grid_step, ground = std::min(0.0, options.bounds.low.z);
+    const Vec3 origin{options.bounds.centre().x, options.bounds.centre().y, ground};
+    const auto first = [&](double low) { return std::floor(low / step - 1) * step; };
+    const auto last = [&](double high) { return std::ceil(high / step + 1) * step; };
+    const double x0 = first(options.bounds.low.x), x1 = last(options.bounds.high.x);
+    const double y0 = first(options.bounds.low.y), y1 = last(options.bounds.high.y);
+    std::vector<float> lines;
+    const auto add = [&](double x, double y) {
+        lines.insert(lines.end(), {static_cast<float>(x - origin.x), static_cast<float>(y - origin.y), 0.0F});
+    };
+    const auto count = [&](double from, double to) { return std::min(400, static_cast<int>(std::lround((to - from) / step))); };
+    for (int index = 0; index <= count(x0, x1); ++index) {
+        add(x0 + index * step, y0);
+        add(x0 + index * step, y1);
+    }
+    for (int index = 0; index <= count(y0, y1); ++index) {
+        add(x0, y0 + index * step);
+        add(x1, y0 + index * step);
+    }
+    glBindVertexArray(grid_vao_);
+    glBindBuffer(GL_ARRAY_BUFFER, grid_buffer_);
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(lines.size() * sizeof(float)), lines.data(), GL_STREAM_DRAW);
+    glEnableVertexAttribArray(0);
+    glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 3 * sizeof(float), nullptr);
+    lines_.bind();
+    lines_.setUniformValue("matrix", matrix(options, origin));
+    lines_.setUniformValue("ink", QVector4D(vector_of(look().ink), look().dark ? 0.14F : 0.10F));
+    glDepthMask(GL_FALSE);
+    glDrawArrays(GL_LINES, 0, static_cast<GLsizei>(lines.size() / 3));
+    glDepthMask(GL_TRUE);
+}
+
+}  // namespace plume::app

@@ -1,0 +1,64 @@
+#pragma once
+// Draws drawables with OpenGL 3.3: shaded faces, edges, round points, a soft shadow on the ground, the ground grid.
+// All calls need the view's context to be current.
+
+#include <QOpenGLFunctions_3_3_Core>
+#include <QOpenGLShaderProgram>
+#include <map>
+#include <memory>
+
+#include "core/picture/camera.hpp"
+#include "core/picture/drawable.hpp"
+#include "core/study/study.hpp"
+
+namespace plume::app {
+
+struct SceneItem {
+    ItemId step = 0;
+    std::shared_ptr<const Drawable> drawable;
+    Show show;
+    bool selected = false;
+};
+
+struct FrameOptions {
+    Camera camera;
+    QSize pixels;
+    double pixel_ratio = 1;
+    bool draft = false;  // while the camera moves and frames are slow: faces only
+    bool grid = true;
+    double grid_step = 1;  // study lengths
+    Box bounds;            // of everything drawn
+};
+
+class GlScene : protected QOpenGLFunctions_3_3_Core {
+public:
+    // False when the context cannot do it.
+    bool initialize();
+    void release();
+    void draw(const std::vector<SceneItem>& items, const FrameOptions& options);
+
+private:
+    struct Buffers {
+        std::shared_ptr<const Drawable> drawable;  // keeps the key alive
+        GLuint faces_vao = 0, points_vao = 0;
+        std::array<GLuint, 4> buffers{};  // vertices, triangles, edges, points
+        bool used = false;
+    };
+    Buffers& buffers_of(const std::shared_ptr<const Drawable>& drawable);
+    void drop_unused();
+    void destroy(Buffers& buffers);
+    bool build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment);
+    void draw_background();
+    void draw_faces(const SceneItem& item, const FrameOptions& options);
+    void draw_shadow(const SceneItem& item, const FrameOptions& options);
+    void draw_edges(const SceneItem& item, const FrameOptions& options);
+    void draw_points(const SceneItem& item, const FrameOptions& options);
+    void draw_grid(const FrameOptions& options);
+    QMatrix4x4 matrix(const FrameOptions& options, Vec3 origin) const;
+
+    QOpenGLShaderProgram background_, faces_, shadow_, lines_, points_;
+    GLuint ramp_ = 0, empty_vao_ = 0, grid_vao_ = 0, grid_buffer_ = 0;
+    std::map<const Drawable*, Buffers> buffers_;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,245 @@
+#include "app/model/model_panel.hpp"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPainter>
+#include <QToolButton>
+
+#include "app/sheet/step_actions.hpp"
+#include "app/theme/look.hpp"
+#include "core/base/numbers.hpp"
+#include "core/picture/ramp.hpp"
+
+namespace plume::app {
+
+// The colours of a field, with its ends and middle in units.
+class Legend : public QWidget {
+public:
+    explicit Legend(QWidget* parent) : QWidget(parent) { setAttribute(Qt::WA_TransparentForMouseEvents); }
+    void set(std::shared_ptr<const Drawable> drawable, const Units& units) {
+        drawable_ = std::move(drawable);
+        units_ = units;
+        setVisible(drawable_ != nullptr);
+        setFixedSize(172, 72);
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent* /*event*/) override {
+        if (!drawable_) return;
+        QPainter painter(this);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(look().hairline);
+        painter.setBrush(look().page);
+        painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8);
+        painter.setFont(text_font(12));
+        painter.setPen(look().second_ink);
+        const QString unit = text_of(unit_text(drawable_->colour_dimension, units_));
+        const QString title = text_of(drawable_->colour_field) + (unit.isEmpty() ? QString() : ", " + unit);
+        painter.drawText(QRect(12, 8, width() - 24, 18), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(title, Qt::ElideMiddle, width() - 24));
+        QLinearGradient gradient(12, 0, width() - 12, 0);
+        for (int stop = 0; stop <= 12; ++stop) {
+            const Rgb c = ramp_colour(stop / 12.0);
+            gradient.setColorAt(stop / 12.0, QColor::fromRgbF(c.red, c.green, c.blue));
+        }
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(gradient);
+        painter.drawRoundedRect(QRectF(12, 31, width() - 24, 8), 4, 4);
+        painter.setPen(look().second_ink);
+        const double factor = shown_per_internal(drawable_->colour_dimension, units_);
+        const auto text = [&](double share) {
+            return text_of(short_text(std::lerp(drawable_->colour_low, drawable_->colour_high, share) * factor, 3));
+        };
+        const QRect row(12, 45, width() - 24, 18);
+        painter.drawText(row, Qt::AlignLeft, text(0));
+        painter.drawText(row, Qt::AlignHCenter, text(0.5));
+        painter.drawText(row, Qt::AlignRight, text(1));
+    }
+
+private:
+    std::shared_ptr<const Drawable> drawable_;
+    Units units_;
+};
+
+ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    const QString why = ModelView::why_not();
+    if (why.isEmpty()) {
+        view_ = new ModelView(document, this);
+        connect(view_, &ModelView::camera_changed, this, &ModelPanel::refresh_tools);
+    } else {
+        instead_ = new QLabel(why, this);
+        instead_->setWordWrap(true);
+        instead_->setAlignment(Qt::AlignCenter);
+        instead_->setMargin(60);
+        instead_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    }
+    chips_ = new QWidget(this);
+    auto* chip_row = new QHBoxLayout(chips_);
+    chip_row->setContentsMargins(0, 0, 0, 0);
+    chip_row->setSpacing(6);
+    legend_ = new Legend(this);
+    legend_->hide();
+    tools_ = new QWidget(this);
+    state_ = new QLabel(this);
+    state_->setObjectName("card-text");
+    state_->setAttribute(Qt::WA_TransparentForMouseEvents);
+    state_->setAlignment(Qt::AlignCenter);
+    state_->setWordWrap(true);
+    build_tools();
+    connect(&document, &Document::study_changed, this, &ModelPanel::refresh);
+    connect(&document, &Document::evaluation_changed, this, &ModelPanel::refresh);
+    connect(&document, &Document::selection_changed, this, &ModelPanel::refresh);
+    refresh();
+}
+
+void ModelPanel::build_tools() {
+    auto* row = new QHBoxLayout(tools_);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(2);
+    const auto add = [&](const char* picture, const QString& name, const QString& key, auto action) {
+        auto* button = new QToolButton(tools_);
+        button->setProperty("chip", true);
+        button->setProperty("tool", true);
+        button->setFixedSize(30, 30);
+        button->setIconSize({18, 18});
+        button->setToolTip(key.isEmpty() ? name : name + "  (" + key + ")");
+        button->setAccessibleName(name);
+        connect(button, &QToolButton::clicked, this, action);
+        row->addWidget(button);
+        tool_buttons_.emplace_back(button, picture);
+        return button;
+    };
+    add("fit", tr("Frame everything"), "Ctrl+0", [this] { if (view_) view_->fit_all(); });
+    add("fit-selection", tr("Frame the selected result"), "Ctrl+9", [this] { if (view_) view_->fit_selection(); });
+    row->addSpacing(8);
+    add("above", tr("From above, at an angle"), "Ctrl+1", [this] { if (view_) view_->set_view(StandardView::above); });
+    add("plan", tr("Plan"), "Ctrl+2", [this] { if (view_) view_->set_view(StandardView::plan); });
+    add("front", tr("Front elevation"), "Ctrl+3", [this] { if (view_) view_->set_view(StandardView::front); });
+    add("side", tr("Side elevation"), "Ctrl+4", [this] { if (view_) view_->set_view(StandardView::side); });
+    row->addSpacing(8);
+    perspective_ = add("perspective", tr("Perspective"), "Ctrl+5", [this] {
+        if (view_) view_->set_perspective(!view_->camera().perspective);
+    });
+    perspective_->setCheckable(true);
+    grid_ = add("grid", tr("Ground grid"), "", [this] { if (view_) view_->set_grid(!view_->grid()); });
+    grid_->setCheckable(true);
+    tools_->setVisible(view_ != nullptr);
+}
+
+void ModelPanel::refresh_tools() {
+    for (const auto& [button, picture] : tool_buttons_) button->setIcon(icon(picture));
+    if (!view_) return;
+    perspective_->setChecked(view_->camera().perspective);
+    grid_->setChecked(view_->grid());
+}
+
+void ModelPanel::refresh() {
+    refresh_chips();
+    refresh_tools();
+    std::shared_ptr<const Drawable> coloured;
+    for (const Item& item : document_.study().items) {
+        const Step* step = step_of(item);
+        const Shown* shown = step ? document_.shown(step->id) : nullptr;
+        if (!shown || !shown->drawable || !step->show.visible || shown->drawable->colour_field.empty()) continue;
+        coloured = shown->drawable;
+        if (step->id == document_.selected()) break;  // of several the selected one's, else the last one's
+    }
+    legend_->set(coloured, document_.study().units);
+    refresh_state();
+    place();
+}
+
+void ModelPanel::refresh_chips() {
+    std::vector<const Step*> steps;
+    for (const Item& item : document_.study().items)
+        if (const Step* step = step_of(item)) steps.push_back(step);
+    while (chip_buttons_.size() > steps.size()) {
+        delete chip_buttons_.back();
+        chip_buttons_.pop_back();
+    }
+    while (chip_buttons_.size() < steps.size()) {
+        auto* chip = new QToolButton(chips_);
+        chip->setProperty("chip", true);
+        chip->setCheckable(true);
+        chip->setContextMenuPolicy(Qt::CustomContextMenu);
+        connect(chip, &QToolButton::clicked, this, [this, chip] { toggle_visible(document_, chip->property("step").toULongLong()); });
+        connect(chip, &QWidget::customContextMenuRequested, this, [this, chip](const QPoint& at) {
+            chip_menu(chip->property("step").toULongLong(), chip->mapToGlobal(at));
+        });
+        chips_->layout()->addWidget(chip);
+        chip_buttons_.push_back(chip);
+    }
+    for (std::size_t index = 0; index < steps.size(); ++index) {
+        QToolButton* chip = chip_buttons_[index];
+        const Step& step = *steps[index];
+        chip->setProperty("step", QVariant::fromValue<qulonglong>(step.id));
+        chip->setText(chip->fontMetrics().elidedText(text_of(step.name), Qt::ElideRight, 120));
+        chip->setChecked(step.show.visible);
+        chip->setToolTip(tr("%1: click to %2, right click for points, edges, faces, labels and colours")
+                             .arg(text_of(step.name), step.show.visible ? tr("hide") : tr("show")));
+        chip->setAccessibleName(tr("Show %1").arg(text_of(step.name)));
+    }
+}
+
+void ModelPanel::chip_menu(ItemId step, const QPoint& at) {
+    QMenu menu;
+    add_show_actions(menu, document_, step);
+    menu.exec(at);
+}
+
+void ModelPanel::refresh_state() {
+    QString text;
+    bool anything = false, stale = false;
+    for (const Item& item : document_.study().items) {
+        const Step* step = step_of(item);
+        const Shown* shown = step ? document_.shown(step->id) : nullptr;
+        if (!shown || !step->show.visible) continue;
+        anything = anything || shown->drawable;
+        stale = stale || (shown->stale && shown->drawable);
+    }
+    if (document_.study().items.empty()) text = tr("The model appears here.");
+    else if (stale) text = tr("What is shown is from before the last change: a step needs mending.");
+    else if (!document_.live() && document_.behind()) text = tr("What is shown is from before the last change. Press F5 to compute.");
+    else if (!anything && !document_.behind()) text = tr("Nothing is visible. Click a name above to show a result.");
+    state_->setText(text);
+    state_->setVisible(!text.isEmpty() && view_);
+    QPalette palette = state_->palette();
+    palette.setColor(QPalette::WindowText, stale ? look().attention : look().second_ink);
+    state_->setPalette(palette);
+}
+
+QToolButton* ModelPanel::chip(const std::string& result) const {
+    const Step* step = document_.study().step(result);
+    for (QToolButton* button : chip_buttons_)
+        if (step && button->property("step").toULongLong() == step->id) return button;
+    return nullptr;
+}
+
+void ModelPanel::place() {
+    if (view_) view_->setGeometry(rect());
+    if (instead_) instead_->setGeometry(rect());
+    legend_->move(width() - legend_->width() - 14, 14);
+    chips_->adjustSize();
+    const int room = width() - 28 - (legend_->isHidden() ? 0 : legend_->width() + 14);
+    chips_->setGeometry(14, 14, qMin(chips_->sizeHint().width(), room), chips_->sizeHint().height());
+    tools_->adjustSize();
+    tools_->move(width() - tools_->width() - 14, height() - tools_->height() - 12);
+    state_->setFixedWidth(qMin(440, width() - 40));
+    state_->adjustSize();
+    const bool alone = document_.study().items.empty();
+    state_->move((width() - state_->width()) / 2, alone ? height() / 2 - 20 : qMax(60, chips_->geometry().bottom() + 12));
+    for (QWidget* over : {chips_, static_cast<QWidget*>(legend_), tools_, static_cast<QWidget*>(state_)}) over->raise();
+}
+
+void ModelPanel::resizeEvent(QResizeEvent* /*event*/) {
+    place();
+}
+
+void ModelPanel::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange) refresh();
+    QWidget::changeEvent(event);
+}
+
+}  // namespace plume::app

@@ -1,0 +1,47 @@
+#pragma once
+// The model with what is laid over it: a chip for each result, the legend of the colours, the buttons of the view.
+
+#include <QWidget>
+
+#include "app/model/model_view.hpp"
+
+class QHBoxLayout;
+class QLabel;
+class QToolButton;
+
+namespace plume::app {
+
+class ModelPanel : public QWidget {
+    Q_OBJECT
+
+public:
+    ModelPanel(Document& document, QWidget* parent);
+    ModelView* view() { return view_; }  // nullptr when no model can be drawn
+    QToolButton* chip(const std::string& result) const;
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+    void changeEvent(QEvent* event) override;
+
+private:
+    void refresh();
+    void refresh_chips();
+    void refresh_state();
+    void place();
+    void build_tools();
+    void refresh_tools();
+    void chip_menu(ItemId step, const QPoint& at);
+
+    Document& document_;
+    ModelView* view_ = nullptr;
+    QLabel* instead_ = nullptr;
+    QWidget* chips_;
+    std::vector<QToolButton*> chip_buttons_;
+    class Legend* legend_;
+    QWidget* tools_;
+    std::vector<std::pair<QToolButton*, const char*>> tool_buttons_;
+    QToolButton *perspective_ = nullptr, *grid_ = nullptr;
+    QLabel* state_;
+};
+
+}  // namespace plume::app

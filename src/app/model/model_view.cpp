@@ -1,0 +1,418 @@
+#include "app/model/model_view.hpp"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QOffscreenSurface>
+#include <QOpenGLContext>
+#include <QOpenGLFunctions>
+#include <QPainter>
+#include <QPainterPath>
+#include <QSet>
+#include <QWheelEvent>
+#include <cmath>
+
+#include "app/theme/look.hpp"
+#include "core/base/numbers.hpp"
+#include "core/study/sentence.hpp"
+
+namespace plume::app {
+namespace {
+
+constexpr double handle_reach = 14, hover_reach = 9;
+constexpr double slow_frame_ms = 40;
+constexpr std::size_t most_labels = 400;
+
+QSurfaceFormat wanted_format() {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    format.setStencilBufferSize(8);
+    format.setSamples(4);
+    return format;
+}
+
+// Text in a rounded field of the page's colour.
+void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QRect& area) {
+    painter.setFont(text_font(12));
+    const QFontMetrics metrics(painter.font());
+    int wide = 0;
+    for (const QString& line : lines) wide = qMax(wide, metrics.horizontalAdvance(line));
+    QRectF field(at.x() + 14, at.y() + 10, wide + 20, static_cast<double>(lines.size()) * 18 + 10);
+    if (field.right() > area.right() - 6) field.moveRight(at.x() - 12);
+    if (field.bottom() > area.bottom() - 6) field.moveBottom(at.y() - 10);
+    painter.setPen(look().hairline);
+    painter.setBrush(look().page);
+    painter.drawRoundedRect(field, 6, 6);
+    for (qsizetype index = 0; index < lines.size(); ++index) {
+        painter.setPen(index == 0 ? look().ink : look().second_ink);
+        painter.drawText(QPointF(field.x() + 10, field.y() + 18 + 18 * static_cast<double>(index)), lines[index]);
+    }
+}
+
+}  // namespace
+
+QString ModelView::why_not() {
+    QOpenGLContext context;
+    context.setFormat(wanted_format());
+    QOffscreenSurface surface;
+    surface.setFormat(wanted_format());
+    surface.create();
+    if (!context.create() || !context.makeCurrent(&surface))
+        return tr("The model cannot be drawn: this display gives no OpenGL context. Everything else works; install a graphics "
+                  "driver (on Debian: libgl1-mesa-dri) or use the command `plume picture`.");
+    const auto version = context.format().version();
+    context.doneCurrent();
+    if (version < qMakePair(3, 3))
+        return tr("The model cannot be drawn: OpenGL 3.3 is needed and this display offers %1.%2. Everything else works; update the "
+                  "graphics driver or use the command `plume picture`.").arg(version.first).arg(version.second);
+    return {};
+}
+
+ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent), document_(document) {
+    setFormat(wanted_format());
+    setObjectName("model");
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(240, 180);
+    setAccessibleName(tr("Model"));
+    setAccessibleDescription(tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F frames everything"));
+    settle_.setSingleShot(true);
+    settle_.setInterval(180);
+    connect(&settle_, &QTimer::timeout, this, QOverload<>::of(&QWidget::update));
+    connect(&document, &Document::evaluation_changed, this, &ModelView::collect);
+    connect(&document, &Document::study_changed, this, &ModelView::collect);
+    connect(&document, &Document::selection_changed, this, QOverload<>::of(&QWidget::update));
+    connect(&document, &Document::hover_changed, this, QOverload<>::of(&QWidget::update));
+}
+
+ModelView::~ModelView() {
+    if (!ready_) return;
+    makeCurrent();
+    scene_.release();
+    doneCurrent();
+}
+
+void ModelView::collect() {
+    items_.clear();
+    for (const Item& item : document_.study().items) {
+        const Step* step = step_of(item);
+        const Shown* shown = step ? document_.shown(step->id) : nullptr;
+        if (!shown || !shown->drawable || !step->show.visible) continue;
+        items_.push_back({step->id, shown->drawable, step->show, false});
+    }
+    if (document_.study().items.empty()) fit_wanted_ = true;
+    update();
+}
+
+Box ModelView::bounds() const {
+    Box box;
+    for (const SceneItem& item : items_) box.include(item.drawable->bounds);
+    return box;
+}
+
+void ModelView::initializeGL() {
+    ready_ = scene_.initialize();
+}
+
+void ModelView::resizeGL(int /*width*/, int /*height*/) {
+    Q_EMIT camera_changed();
+}
+
+double ModelView::grid_step() const {
+    // A tenth to a quarter of the view, on 1, 2, 5 and their powers of ten.
+    const double rough = camera_.view_height() / 12, power = std::pow(10.0, std::floor(std::log10(rough)));
+    for (const double times : {1.0, 2.0, 5.0})
+        if (rough <= times * power) return times * power;
+    return 10 * power;
+}
+
+void ModelView::paintGL() {
+    if (!ready_) return;
+    const Box box = bounds();
+    if (fit_wanted_ && !box.empty()) {
+        camera_.fit(box, view_size().aspect());
+        fit_wanted_ = false;
+        Q_EMIT camera_changed();
+    }
+    QElapsedTimer timer;
+    timer.start();
+    FrameOptions options;
+    options.camera = camera_;
+    options.pixels = size() * devicePixelRatioF();
+    options.pixel_ratio = devicePixelRatioF();
+    options.draft = settle_.isActive() && frame_ms_ > slow_frame_ms;
+    options.grid = grid_;
+    options.grid_step = grid_step();
+    options.bounds = box;
+    if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
+    scene_.draw(items_, options);
+    context()->functions()->glFinish();
+    if (!options.draft) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+    QPainter painter(this);
+    paint_over(painter);
+}
+
+QImage ModelView::picture() {
+    return grabFramebuffer();
+}
+
+// Over the model ------------------------------------------------------------------------------------------
+
+std::optional<QPointF> ModelView::position_of(Vec3 point) const {
+    double x = 0, y = 0, depth = 0;
+    if (!camera_.project(point, view_size().aspect(), x, y, depth)) return {};
+    return QPointF(x * width(), y * height());
+}
+
+void ModelView::paint_over(QPainter& painter) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    paint_labels(painter);
+    paint_scale(painter);
+    if (handle_ && gesture_ == Gesture::drag_place)
+        if (const auto at = position_of(handle_->position)) {
+            painter.setPen(QPen(look().threads[1], 2));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawEllipse(*at, 13, 13);
+        }
+    paint_hover(painter);
+}
+
+// Addresses of points, at most one in each cell of the screen.
+void ModelView::paint_labels(QPainter& painter) {
+    painter.setFont(text_font(11));
+    painter.setPen(look().ink);
+    QSet<QPair<int, int>> taken;
+    std::size_t written = 0;
+    for (const SceneItem& item : items_) {
+        const Shown* shown = item.show.labels ? document_.shown(item.step) : nullptr;
+        if (!shown || !shown->value) continue;
+        const PointLattice* lattice = lattice_of(*shown->value);
+        const auto* attractors = std::get_if<Attractors>(shown->value.get());
+        for (const DrawPoint& point : item.drawable->points) {
+            const auto at = position_of(item.drawable->absolute(point.x, point.y, point.z));
+            if (!at || !rect().contains(at->toPoint()) || written == most_labels) continue;
+            const QPair<int, int> cell(static_cast<int>(at->x()) / 44, static_cast<int>(at->y()) / 20);
+            if (taken.contains(cell)) continue;
+            QString text;
+            if (attractors && point.index < attractors->items().size()) text = text_of(attractors->items()[point.index].name);
+            else if (lattice && point.index < lattice->address_count()) {
+                const Address address = lattice->address(point.index);
+                text = QString("%1, %2").arg(address.i).arg(address.j);
+                if (lattice->counts()[2] > 1) text += QString(", %1").arg(address.k);
+            }
+            taken.insert(cell);
+            ++written;
+            painter.drawText(*at + QPointF(6, -4), text);
+        }
+    }
+}
+
+void ModelView::paint_scale(QPainter& painter) {
+    if (items_.empty()) return;
+    const double step = grid_step();
+    const double pixels = step / camera_.view_height() * height();
+    const QPointF from(18, height() - 20);
+    painter.setPen(QPen(look().second_ink, 1.5));
+    painter.drawLine(from, from + QPointF(pixels, 0));
+    for (const double end : {0.0, pixels}) painter.drawLine(from + QPointF(end, -3), from + QPointF(end, 3));
+    painter.setFont(text_font(11));
+    const QString text = text_of(quantity_text({step, a_length}, document_.study().units));
+    painter.drawText(from + QPointF(0, -8), tr("%1 a square of the ground").arg(text));
+}
+
+Vec3 ModelView::hovered_point(const Shown& shown) const {
+    const std::size_t index = document_.hovered().index;
+    if (const PointLattice* lattice = lattice_of(*shown.value)) return index < lattice->address_count() ? lattice->point(index) : Vec3{NAN, 0, 0};
+    const auto* attractors = std::get_if<Attractors>(shown.value.get());
+    return attractors && index < attractors->items().size() ? attractors->items()[index].position : Vec3{NAN, 0, 0};
+}
+
+QStringList ModelView::hover_lines(const Shown& shown, const Step& step) const {
+    const Units& units = document_.study().units;
+    const Vec3 p = hovered_point(shown);
+    const auto metres = [&](double value) { return text_of(short_text(value, 5)); };
+    QStringList lines;
+    const std::size_t index = document_.hovered().index;
+    if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
+        lines << text_of(attractors->items()[index].name) + tr("  weight %1").arg(metres(attractors->items()[index].weight));
+    const PointLattice* lattice = lattice_of(*shown.value);
+    if (lattice) {
+        const Address at = lattice->address(index);
+        lines << text_of(step.name) + QString("  i %1  j %2").arg(at.i).arg(at.j) + (lattice->counts()[2] > 1 ? QString("  k %1").arg(at.k) : QString());
+    }
+    lines << QString("x %1  y %2  z %3 %4").arg(metres(p.x), metres(p.y), metres(p.z), text_of(symbol(units.length)));
+    if (lattice)
+        for (const Field& field : lattice->fields())
+            lines << text_of(field.name + "  " + quantity_text({field.values[index], field.dimension}, units, 5));
+    return lines;
+}
+
+void ModelView::paint_hover(QPainter& painter) {
+    const Hovered& hovered = document_.hovered();
+    const Step* step = hovered.step ? document_.study().step(hovered.step) : nullptr;
+    const Shown* shown = step ? document_.shown(step->id) : nullptr;
+    if (!shown || !shown->value) return;
+    const Vec3 p = hovered_point(*shown);
+    const auto at = is_finite(p) ? position_of(p) : std::nullopt;
+    if (!at) return;
+    painter.setPen(QPen(look().attention, 2));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawEllipse(*at, 7, 7);
+    draw_note(painter, hover_lines(*shown, *step), *at, rect());
+}
+
+// Mouse and keys ------------------------------------------------------------------------------------------
+
+std::optional<ModelView::PlaceHandle> ModelView::handle_at(QPointF cursor) const {
+    std::optional<PlaceHandle> best;
+    double nearest = handle_reach;
+    for (const SceneItem& item : items_) {
+        if (item.drawable->kind != Kind::attractors || !item.show.points) continue;
+        const Step* step = document_.study().step(item.step);
+        const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
+        const auto slot = kind ? std::ranges::find(kind->slots, SlotType::places, &SlotSpec::type) : std::vector<SlotSpec>::const_iterator();
+        if (!kind || slot == kind->slots.end()) continue;
+        const auto picked = pick_point(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()}, nearest);
+        if (!picked) continue;
+        const DrawPoint& point = item.drawable->points[picked->point];
+        nearest = picked->apart;
+        best = PlaceHandle{item.step, slot->key, point.index, item.drawable->absolute(point.x, point.y, point.z)};
+    }
+    return best;
+}
+
+void ModelView::hover_at(QPointF cursor) {
+    Hovered found;
+    double nearest = hover_reach;
+    for (const SceneItem& item : items_) {
+        if (!item.show.points && !item.drawable->triangles.empty()) continue;
+        const double reach = item.drawable->kind == Kind::attractors ? handle_reach : nearest;
+        const auto picked = pick_point(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()}, reach);
+        if (!picked) continue;
+        nearest = picked->apart;
+        found = {item.step, item.drawable->points[picked->point].index};
+    }
+    document_.hover(found);
+    setCursor(handle_at(cursor) ? Qt::OpenHandCursor : Qt::ArrowCursor);
+}
+
+void ModelView::mousePressEvent(QMouseEvent* event) {
+    pressed_ = last_ = event->position();
+    moved_ = false;
+    const bool shift = event->modifiers() & Qt::ShiftModifier;
+    if (event->button() == Qt::LeftButton && !shift) handle_ = handle_at(pressed_);
+    if (handle_) {
+        gesture_ = Gesture::drag_place;
+        document_.select(handle_->step);
+        setCursor(Qt::ClosedHandCursor);
+    } else {
+        gesture_ = event->button() == Qt::LeftButton && !shift ? Gesture::turn : Gesture::move;
+    }
+}
+
+void ModelView::mouseMoveEvent(QMouseEvent* event) {
+    const QPointF cursor = event->position(), by = cursor - last_;
+    if (gesture_ == Gesture::none) return hover_at(cursor);
+    moved_ = moved_ || (cursor - pressed_).manhattanLength() > 3;
+    if (!moved_) return;
+    last_ = cursor;
+    if (gesture_ == Gesture::drag_place) return drag_place(cursor);
+    if (gesture_ == Gesture::turn) orbit(camera_, {by.x(), by.y()});
+    else pan(camera_, view_size(), {by.x(), by.y()});
+    camera_moved();
+}
+
+void ModelView::drag_place(QPointF cursor) {
+    const auto to = dragged_to(camera_, view_size(), {cursor.x(), cursor.y()}, handle_->position);
+    if (!to) return;
+    // Rounded to about a pixel, so that the sentence does not fill with digits.
+    const double unit = std::pow(10.0, std::floor(std::log10(camera_.view_height() / height())));
+    const Vec3 rounded{std::round(to->x / unit) * unit, std::round(to->y / unit) * unit, std::round(to->z / unit) * unit};
+    const auto edited = move_place(document_.study(), document_.catalogue(), handle_->step, handle_->slot, handle_->index, rounded);
+    const std::string stroke = "drag " + std::to_string(handle_->step) + " " + std::to_string(handle_->index);
+    if (document_.apply(edited, tr("drag"), stroke)) handle_->position = rounded;
+    update();
+}
+
+void ModelView::mouseReleaseEvent(QMouseEvent* event) {
+    if (gesture_ == Gesture::drag_place) document_.end_stroke();
+    if (gesture_ == Gesture::turn && !moved_ && document_.hovered().step != 0) document_.select(document_.hovered().step);
+    gesture_ = Gesture::none;
+    handle_.reset();
+    hover_at(event->position());
+    update();
+}
+
+void ModelView::wheelEvent(QWheelEvent* event) {
+    const double steps = event->angleDelta().y() / 120.0;
+    zoom_to(camera_, view_size(), {event->position().x(), event->position().y()}, std::pow(1.15, steps));
+    camera_moved();
+    event->accept();
+}
+
+void ModelView::keyPressEvent(QKeyEvent* event) {
+    const bool shift = event->modifiers() & Qt::ShiftModifier;
+    constexpr double by = 24;
+    const auto go = [&](double x, double y) {
+        if (shift) pan(camera_, view_size(), {x, y});
+        else orbit(camera_, {x, y});
+        camera_moved();
+    };
+    const ViewPoint middle{width() / 2.0, height() / 2.0};
+    switch (event->key()) {
+        case Qt::Key_Left: return go(-by, 0);
+        case Qt::Key_Right: return go(by, 0);
+        case Qt::Key_Up: return go(0, -by);
+        case Qt::Key_Down: return go(0, by);
+        case Qt::Key_Plus:
+        case Qt::Key_Equal: zoom_to(camera_, view_size(), middle, 1.2); return camera_moved();
+        case Qt::Key_Minus: zoom_to(camera_, view_size(), middle, 1 / 1.2); return camera_moved();
+        case Qt::Key_F: return fit_all();
+        default: QOpenGLWidget::keyPressEvent(event);
+    }
+}
+
+void ModelView::leaveEvent(QEvent* /*event*/) {
+    document_.hover({});
+}
+
+void ModelView::camera_moved() {
+    settle_.start();
+    Q_EMIT camera_changed();
+    update();
+}
+
+void ModelView::set_view(StandardView view) {
+    constexpr double right_angle = std::numbers::pi / 2;
+    camera_.azimuth_rad = view == StandardView::above ? Camera().azimuth_rad : (view == StandardView::side ? 0 : -right_angle);
+    camera_.elevation_rad = view == StandardView::above ? Camera().elevation_rad : (view == StandardView::plan ? right_angle : 0);
+    camera_.perspective = view == StandardView::above;
+    fit_all();
+}
+
+void ModelView::set_perspective(bool perspective) {
+    camera_.perspective = perspective;
+    camera_moved();
+}
+
+void ModelView::set_grid(bool shown) {
+    grid_ = shown;
+    update();
+}
+
+void ModelView::fit_all() {
+    camera_.fit(bounds(), view_size().aspect());
+    camera_moved();
+}
+
+void ModelView::fit_selection() {
+    for (const SceneItem& item : items_)
+        if (item.step == document_.selected()) {
+            camera_.fit(item.drawable->bounds, view_size().aspect());
+            return camera_moved();
+        }
+    fit_all();
+}
+
+}  // namespace plume::app

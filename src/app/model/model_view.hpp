@@ -1,0 +1,91 @@
+#pragma once
+// The model: everything visible, drawn with OpenGL. Left drag turns, right or Shift drag moves, the wheel zooms to the
+// cursor; attractors are dragged; hovering a point tells what is there.
+
+#include <QElapsedTimer>
+#include <QOpenGLWidget>
+#include <QTimer>
+
+#include "app/document/document.hpp"
+#include "app/model/gl_scene.hpp"
+#include "core/picture/picking.hpp"
+
+namespace plume::app {
+
+enum class StandardView { above, plan, front, side };
+
+class ModelView : public QOpenGLWidget {
+    Q_OBJECT
+
+public:
+    ModelView(Document& document, QWidget* parent);
+    ~ModelView() override;
+
+    // Why no model can be drawn here, or an empty text.
+    static QString why_not();
+
+    const Camera& camera() const { return camera_; }
+    void set_view(StandardView view);
+    void set_perspective(bool perspective);
+    void set_grid(bool shown);
+    bool grid() const { return grid_; }
+    void fit_all();
+    void fit_selection();
+    // What is drawn, without the parts laid over it.
+    QImage picture();
+    const std::vector<SceneItem>& scene() const { return items_; }
+    double grid_step() const;
+    // Where a point of the model stands in this widget.
+    std::optional<QPointF> position_of(Vec3 point) const;
+
+Q_SIGNALS:
+    void camera_changed();
+
+protected:
+    void initializeGL() override;
+    void paintGL() override;
+    void resizeGL(int width, int height) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+
+private:
+    enum class Gesture { none, turn, move, drag_place };
+    struct PlaceHandle {
+        ItemId step = 0;
+        std::string slot;
+        std::size_t index = 0;
+        Vec3 position;
+    };
+    void collect();
+    Box bounds() const;
+    ViewSize view_size() const { return {static_cast<double>(width()), static_cast<double>(height())}; }
+    std::optional<PlaceHandle> handle_at(QPointF cursor) const;
+    void hover_at(QPointF cursor);
+    void drag_place(QPointF cursor);
+    void camera_moved();
+    void paint_over(QPainter& painter);
+    void paint_labels(QPainter& painter);
+    void paint_hover(QPainter& painter);
+    void paint_scale(QPainter& painter);
+    QStringList hover_lines(const Shown& shown, const Step& step) const;
+    Vec3 hovered_point(const Shown& shown) const;
+
+    Document& document_;
+    GlScene scene_;
+    bool ready_ = false;
+    std::vector<SceneItem> items_;
+    Camera camera_;
+    bool fit_wanted_ = true, grid_ = true;
+    Gesture gesture_ = Gesture::none;
+    QPointF pressed_, last_;
+    bool moved_ = false;
+    std::optional<PlaceHandle> handle_;
+    QTimer settle_;
+    double frame_ms_ = 0;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,226 @@
+#include "app/readings/readings_panel.hpp"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QTableView>
+#include <QVBoxLayout>
+
+#include "app/readings/value_table.hpp"
+#include "app/theme/look.hpp"
+#include "core/base/numbers.hpp"
+
+namespace plume::app {
+
+// How numbers are spread: bars with the count of the one under the cursor, ends in units.
+class Histogram : public QWidget {
+public:
+    explicit Histogram(QWidget* parent) : QWidget(parent) {
+        setMouseTracking(true);
+        setMinimumHeight(70);
+        setAccessibleName(tr("How the numbers are spread"));
+    }
+    void set(std::shared_ptr<const Statistics> figures, Dimension dimension, const Units& units) {
+        figures_ = std::move(figures);
+        dimension_ = dimension;
+        units_ = units;
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent* /*event*/) override {
+        if (!figures_ || figures_->histogram.empty()) return;
+        QPainter painter(this);
+        const auto& bins = figures_->histogram;
+        const auto tallest = static_cast<double>(*std::ranges::max_element(bins));
+        const double step = static_cast<double>(width()) / static_cast<double>(bins.size()), base = height() - 20;
+        QColor colour = look().accent;
+        colour.setAlphaF(0.6F);
+        for (std::size_t bin = 0; bin < bins.size(); ++bin) {
+            const double tall = static_cast<double>(bins[bin]) / tallest * (base - 16);
+            const QRectF bar(static_cast<double>(bin) * step, base - tall, std::max(1.0, step - 2), tall);
+            painter.fillRect(bar, static_cast<int>(bin) == hovered_ ? look().accent : colour);
+        }
+        painter.setPen(look().hairline);
+        painter.drawLine(QPointF(0, base + 0.5), QPointF(width(), base + 0.5));
+        painter.setFont(text_font(11));
+        painter.setPen(look().second_ink);
+        painter.drawText(QRectF(0, base + 3, width(), 16), Qt::AlignLeft, in_unit(figures_->least));
+        painter.drawText(QRectF(0, base + 3, width(), 16), Qt::AlignRight, in_unit(figures_->most));
+        if (hovered_ < 0 || hovered_ >= static_cast<int>(bins.size())) return;
+        const double wide = (figures_->most - figures_->least) / static_cast<double>(bins.size()), low = figures_->least + wide * hovered_;
+        painter.setPen(look().ink);
+        painter.drawText(QRectF(0, 0, width(), 14), Qt::AlignRight, tr("%1 between %2 and %3").arg(bins[static_cast<std::size_t>(hovered_)]).arg(in_unit(low), in_unit(low + wide)));
+    }
+    void mouseMoveEvent(QMouseEvent* event) override {
+        const std::size_t bins = figures_ ? figures_->histogram.size() : 0;
+        hovered_ = bins == 0 ? -1 : static_cast<int>(event->position().x() / width() * static_cast<double>(bins));
+        update();
+    }
+    void leaveEvent(QEvent* /*event*/) override {
+        hovered_ = -1;
+        update();
+    }
+
+private:
+    QString in_unit(double value) const { return text_of(quantity_text({value, dimension_}, units_)); }
+    std::shared_ptr<const Statistics> figures_;
+    Dimension dimension_;
+    Units units_;
+    int hovered_ = -1;
+};
+
+ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("readings");
+    setAttribute(Qt::WA_StyledBackground);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(16, 12, 16, 8);
+    row->setSpacing(20);
+    auto* text = new QVBoxLayout;
+    text->setSpacing(4);
+    const auto label = [&](const char* name) {
+        auto* made = new QLabel;
+        made->setObjectName(name);
+        made->setWordWrap(true);
+        made->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        text->addWidget(made);
+        return made;
+    };
+    title_ = label("readings-title");
+    range_ = label("readings-range");
+    details_ = label("readings-details");
+    details_->setProperty("second", true);
+    text->addStretch();
+    auto* text_place = new QWidget;
+    text_place->setFixedWidth(230);
+    text_place->setLayout(text);
+    text->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(text_place);
+    spread_ = new QWidget;
+    auto* spread = new QVBoxLayout(spread_);
+    spread->setContentsMargins(0, 0, 0, 0);
+    spread_title_ = new QLabel;
+    spread_title_->setProperty("second", true);
+    histogram_ = new Histogram(this);
+    spread->addWidget(spread_title_);
+    spread->addWidget(histogram_, 1);
+    row->addWidget(spread_, 2);
+    rows_ = new ValueTable(this);
+    table_ = new QTableView;
+    table_->setObjectName("values");
+    table_->setModel(rows_);
+    table_->setShowGrid(false);
+    table_->setAccessibleName(tr("Values"));
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(22);
+    table_->horizontalHeader()->setHighlightSections(false);
+    table_->horizontalHeader()->setDefaultSectionSize(66);
+    table_->horizontalHeader()->setStretchLastSection(true);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setSelectionMode(QAbstractItemView::SingleSelection);
+    table_->setTabKeyNavigation(false);
+    table_->setMouseTracking(true);
+    table_->viewport()->installEventFilter(this);
+    row->addWidget(table_, 3);
+    connect(&document, &Document::evaluation_changed, this, &ReadingsPanel::refresh);
+    connect(&document, &Document::selection_changed, this, &ReadingsPanel::refresh);
+    connect(&document, &Document::hover_changed, this, &ReadingsPanel::follow_hover);
+    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
+        if (now.isValid() && table_->hasFocus()) document_.hover({step_, rows_->index_of_row(now.row())});
+    });
+    refresh();
+}
+
+ItemId ReadingsPanel::step_in_hand() const {
+    const Study& study = document_.study();
+    if (study.step(document_.selected())) return document_.selected();
+    for (std::size_t at = study.items.size(); at-- > 0;)
+        if (const Step* step = step_of(study.items[at])) return step->id;
+    return 0;
+}
+
+void ReadingsPanel::refresh() {
+    step_ = step_in_hand();
+    const Step* step = document_.study().step(step_);
+    const Shown* shown = step ? document_.shown(step_) : nullptr;
+    const ValuePointer value = shown ? shown->value : nullptr;
+    if (value != value_) rows_->set(value, document_.study().units);
+    value_ = value;
+    title_->setFont(step ? result_font(16) : text_font(12));
+    range_->setFont(text_font(15, QFont::DemiBold));
+    details_->setFont(text_font(12));
+    spread_title_->setFont(text_font(12));
+    table_->setFont(text_font(12));
+    table_->setVisible(value != nullptr);
+    title_->setText(step ? text_of(step->name) : tr("Readings of the step in hand appear here."));
+    range_->clear();
+    details_->clear();
+    spread_->setVisible(shown && shown->figures);
+    if (step && shown) refresh_text(*step, *shown);
+    range_->setVisible(!range_->text().isEmpty());
+    follow_hover();
+}
+
+void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
+    const Units& units = document_.study().units;
+    QStringList lines;
+    if (shown.stale) lines << tr("from before the last change");
+    if (!shown.value) {
+        details_->setText(shown.error ? text_of(sentence(*shown.error)) : tr("no result"));
+        return;
+    }
+    lines << text_of(plain_name(kind_of(*shown.value))) + ", " + text_of(outline_text(*shown.value));
+    if (const PointLattice* lattice = lattice_of(*shown.value)) lines << tr("arranged as a %1").arg(text_of(plain_name(lattice->arrangement())));
+    if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
+        const Dimension dimension = field->field().dimension;
+        const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };
+        range_->setText(tr("%1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most)));
+        lines << tr("mean %1 · middle %2").arg(in_unit(shown.figures->mean), in_unit(shown.figures->median));
+        if (shown.figures->not_finite == 0) lines << tr("all numbers finite");
+        else lines << tr("%1 not finite, first at i %2, j %3").arg(shown.figures->not_finite).arg(shown.figures->first_not_finite->i).arg(shown.figures->first_not_finite->j);
+        spread_title_->setText(tr("how the %1 numbers are spread").arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
+        histogram_->set(shown.figures, dimension, units);
+    }
+    // Of a visible result the bounds are known from drawing it; surfaces' are those of the surface, not its poles.
+    if (shown.drawable && !shown.drawable->bounds.empty()) {
+        const Vec3 size = shown.drawable->bounds.size(), low = shown.drawable->bounds.low, high = shown.drawable->bounds.high;
+        const auto number = [](double v) { return text_of(short_text(v)); };
+        if (range_->text().isEmpty())
+            range_->setText(tr("%1 × %2 × %3 %4").arg(number(size.x), number(size.y), number(size.z), text_of(symbol(units.length))));
+        const char* axes[] = {"x", "y", "z"};
+        const double lows[] = {low.x, low.y, low.z}, highs[] = {high.x, high.y, high.z};
+        for (int axis = 0; axis < 3; ++axis)
+            lines << tr("%1 from %2 to %3 %4").arg(axes[axis], number(lows[axis]), number(highs[axis]), text_of(symbol(units.length)));
+        if (shown.drawable->not_finite_points > 0) lines << tr("%1 points not finite, left out").arg(shown.drawable->not_finite_points);
+    }
+    if (step.muted) lines << tr("muted: passes on what it reads");
+    details_->setText(lines.join("\n"));
+}
+
+void ReadingsPanel::follow_hover() {
+    const Hovered& hovered = document_.hovered();
+    if (hovered.step != step_ || !value_) return table_->clearSelection();
+    const int row = rows_->row_of_index(hovered.index);
+    if (row < 0 || row >= rows_->rowCount()) return;
+    table_->selectRow(row);
+    if (!table_->underMouse()) table_->scrollTo(rows_->index(row, 0));
+}
+
+bool ReadingsPanel::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::MouseMove) {
+        const QModelIndex under = table_->indexAt(static_cast<QMouseEvent*>(event)->pos());
+        if (under.isValid()) document_.hover({step_, rows_->index_of_row(under.row())});
+    }
+    if (event->type() == QEvent::Leave) document_.hover({});
+    return QWidget::eventFilter(watched, event);
+}
+
+void ReadingsPanel::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange) refresh();
+    QWidget::changeEvent(event);
+}
+
+}  // namespace plume::app

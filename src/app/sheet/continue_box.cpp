@@ -1,0 +1,169 @@
+#include "app/sheet/continue_box.hpp"
+
+#include <QKeyEvent>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QScrollBar>
+#include <QVBoxLayout>
+
+#include "app/theme/look.hpp"
+
+namespace plume::app {
+
+ContinueBox::ContinueBox(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(margin_width, 8, 14, 8);
+    column->setSpacing(4);
+    line_ = new QLineEdit;
+    line_->setObjectName("continue");
+    line_->setAccessibleName(tr("Continue with"));
+    line_->installEventFilter(this);
+    list_ = new QListWidget;
+    list_->setObjectName("offers");
+    list_->setAccessibleName(tr("Steps that fit"));
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setFocusPolicy(Qt::NoFocus);
+    list_->hide();
+    column->addWidget(line_);
+    column->addWidget(list_);
+    connect(line_, &QLineEdit::textEdited, this, &ContinueBox::fill);
+    connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
+        list_->setCurrentItem(item);
+        take();
+    });
+    refresh();
+}
+
+std::size_t ContinueBox::place() const {
+    return position_.value_or(document_.study().items.size());
+}
+
+// The selected step if the new one comes below it, else the nearest above.
+std::string ContinueBox::result_in_hand() const {
+    const Study& study = document_.study();
+    if (const Step* step = study.step(document_.selected()); step && *study.position(step->id) < place()) return step->name;
+    for (std::size_t at = place(); at-- > 0;)
+        if (const Step* step = step_of(study.items[at])) return step->name;
+    return {};
+}
+
+void ContinueBox::refresh() {
+    QString names;
+    int shown = 0;
+    for (const Offer& offer : offers({})) {
+        if (!offer.fits || !offer.kind || shown == 3) continue;
+        names += (shown++ == 0 ? "" : ", ") + offer.verb.toLower();
+    }
+    line_->setPlaceholderText((document_.study().items.empty() ? tr("Begin with …  ") : tr("Continue with …  ")) + names);
+}
+
+std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const {
+    std::vector<Offer> found;
+    const std::string in_hand = result_in_hand();
+    for (const StepKind& kind : document_.catalogue().kinds()) {
+        bool fits = true, reads_in_hand = false;
+        QString missing;
+        for (const SlotSpec& slot : kind.slots) {
+            if (slot.type != SlotType::reference) continue;
+            const auto names = results_that_fit(document_.study(), document_.catalogue(), place(), slot.accepts);
+            if (names.empty() && missing.isEmpty()) missing = text_of(plain_name(slot.accepts.front()));
+            fits = fits && !names.empty();
+            reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand) != names.end();
+        }
+        const QString verb = text_of(kind.verb), all = verb + " " + text_of(kind.synonyms);
+        bool matches = true, starts = false;
+        for (const QString& word : typed.split(' ', Qt::SkipEmptyParts)) {
+            matches = matches && all.contains(word, Qt::CaseInsensitive);
+            starts = starts || verb.startsWith(word, Qt::CaseInsensitive);
+        }
+        if (!matches) continue;
+        const int rank = (fits ? 0 : 100) + (reads_in_hand ? 0 : 10) + (starts ? 0 : 1);
+        found.push_back({&kind, verb, fits ? text_of(kind.result_name) : tr("needs %1 above").arg(missing), fits, rank});
+    }
+    if (tr("Heading").contains(typed.trimmed(), Qt::CaseInsensitive)) found.push_back({nullptr, tr("Heading"), tr("a title for what follows"), true, 50});
+    std::ranges::stable_sort(found, {}, &Offer::rank);
+    return found;
+}
+
+void ContinueBox::fill() {
+    list_->clear();
+    for (const Offer& offer : offers(line_->text())) {
+        auto* item = new QListWidgetItem(offer.verb + "   " + offer.result);
+        item->setData(Qt::UserRole, offer.kind ? text_of(offer.kind->key) : QString());
+        if (offer.kind) item->setToolTip(text_of(offer.kind->help));
+        if (!offer.fits) item->setFlags(Qt::NoItemFlags);
+        list_->addItem(item);
+    }
+    if (list_->count() == 0) {
+        list_->addItem(tr("No step is called that. Try another word."));
+        list_->item(0)->setFlags(Qt::NoItemFlags);
+    }
+    for (int row = 0; row < list_->count(); ++row)
+        if (list_->item(row)->flags() & Qt::ItemIsEnabled) {
+            list_->setCurrentRow(row);
+            break;
+        }
+    list_->setFixedHeight(qMin(list_->count(), 8) * 32 + 14);
+    list_->show();
+    Q_EMIT list_changed();
+}
+
+void ContinueBox::start() {
+    line_->setFocus(Qt::ShortcutFocusReason);
+    fill();
+}
+
+void ContinueBox::take() {
+    const QListWidgetItem* item = list_->currentItem();
+    if (!item || !(item->flags() & Qt::ItemIsEnabled)) return;
+    const std::string key = text_of(item->data(Qt::UserRole).toString());
+    const Study& study = document_.study();
+    const StepKind* kind = document_.catalogue().find(key);
+    const Result<Added> added = kind ? add_step(study, document_.catalogue(), *kind, place(), result_in_hand())
+                                     : Result<Added>(add_heading(study, place(), "New heading"));
+    line_->clear();
+    list_->hide();
+    if (!added) return document_.show_message(text_of(sentence(added.error())));
+    const QString label = kind ? tr("new step") : tr("new heading");
+    position_.reset();
+    document_.apply(added->study, label);
+    document_.select(added->id);
+    Q_EMIT left();
+    line_->setFocus(Qt::OtherFocusReason);
+}
+
+bool ContinueBox::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::FocusOut) {
+        list_->hide();
+        Q_EMIT list_changed();
+    }
+    if (event->type() == QEvent::MouseButtonPress && !list_->isVisible()) fill();
+    if (event->type() != QEvent::KeyPress) return QWidget::eventFilter(watched, event);
+    switch (static_cast<QKeyEvent*>(event)->key()) {
+        case Qt::Key_Down:
+        case Qt::Key_Up: {
+            if (!list_->isVisible()) fill();
+            const int direction = static_cast<QKeyEvent*>(event)->key() == Qt::Key_Down ? 1 : -1;
+            for (int row = list_->currentRow() + direction; row >= 0 && row < list_->count(); row += direction)
+                if (list_->item(row)->flags() & Qt::ItemIsEnabled) {
+                    list_->setCurrentRow(row);
+                    break;
+                }
+            return true;
+        }
+        case Qt::Key_Return:
+        case Qt::Key_Enter:
+            if (list_->isVisible()) take();
+            else fill();
+            return true;
+        case Qt::Key_Escape:
+            line_->clear();
+            list_->hide();
+            position_.reset();
+            Q_EMIT left();
+            return true;
+        default: return QWidget::eventFilter(watched, event);
+    }
+}
+
+}  // namespace plume::app

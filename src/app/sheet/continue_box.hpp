@@ -1,0 +1,51 @@
+#pragma once
+// "Continue with ...": offers the steps that fit the results at hand, found by typing. Stands at the end of the page,
+// or between two items while something is inserted there.
+
+#include <QWidget>
+
+#include "app/document/document.hpp"
+
+class QLineEdit;
+class QListWidget;
+
+namespace plume::app {
+
+class ContinueBox : public QWidget {
+    Q_OBJECT
+
+public:
+    ContinueBox(Document& document, QWidget* parent);
+    // Where the next step goes; nothing means at the end.
+    void set_position(std::optional<std::size_t> position) { position_ = position; refresh(); }
+    std::optional<std::size_t> position() const { return position_; }
+    void refresh();
+    void start();
+
+Q_SIGNALS:
+    void left();
+    void list_changed();
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+private:
+    struct Offer {
+        const StepKind* kind;  // nullptr: a heading
+        QString verb, result;
+        bool fits;
+        int rank;
+    };
+    std::vector<Offer> offers(const QString& typed) const;
+    std::size_t place() const;
+    std::string result_in_hand() const;
+    void fill();
+    void take();
+
+    Document& document_;
+    std::optional<std::size_t> position_;
+    QLineEdit* line_;
+    QListWidget* list_;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,125 @@
+#include "app/sheet/heading_block.hpp"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QMenu>
+#include <QPainter>
+#include <QToolButton>
+
+#include "app/sheet/form_popup.hpp"
+#include "app/theme/look.hpp"
+
+namespace plume::app {
+
+HeadingBlock::HeadingBlock(Document& document, ItemId item, QWidget* parent) : ItemBlock(document, item, parent) {
+    setObjectName("heading");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(margin_width, 10, 10, 4);
+    column->setSpacing(0);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(8);
+    row->setContentsMargins(16, 0, 0, 0);
+    title_ = new QLabel;
+    count_ = new QLabel;
+    count_->setProperty("second", true);
+    fold_ = new QToolButton;
+    fold_->setFixedSize(22, 22);
+    fold_->setIconSize({14, 14});
+    fold_->setProperty("quiet", true);
+    connect(fold_, &QToolButton::clicked, this, &HeadingBlock::fold);
+    row->addWidget(title_);
+    row->addWidget(count_);
+    row->addStretch(1);
+    row->addWidget(fold_);
+    note_ = new QLabel;
+    note_->setProperty("second", true);
+    note_->setWordWrap(true);
+    column->addLayout(row);
+    column->addWidget(note_);
+    refresh();
+}
+
+const Heading* HeadingBlock::heading() const {
+    const auto at = document_.study().position(item_);
+    return at ? heading_of(document_.study().items[*at]) : nullptr;
+}
+
+void HeadingBlock::refresh() {
+    const Heading* now = heading();
+    if (!now) return;
+    title_->setFont(text_font(13, QFont::DemiBold));
+    title_->setText(text_of(now->title));
+    note_->setFont(text_font(12));
+    note_->setText(text_of(now->note));
+    note_->setVisible(!now->note.empty());
+    count_->setFont(text_font(12));
+    fold_->setIcon(icon(now->folded ? "folded" : "unfolded", look().second_ink));
+    fold_->setToolTip(now->folded ? tr("Unfold the steps under this heading") : tr("Fold the steps under this heading away"));
+    fold_->setAccessibleName(fold_->toolTip());
+    setAccessibleName(tr("Heading %1").arg(title_->text()));
+    update();
+}
+
+void HeadingBlock::set_folded_count(int count) {
+    count_->setText(count == 0 ? QString() : tr("%n step(s) folded away", nullptr, count).replace("step(s)", count == 1 ? "step" : "steps"));
+}
+
+void HeadingBlock::paintEvent(QPaintEvent* event) {
+    ItemBlock::paintEvent(event);
+    const Heading* now = heading();
+    if (!now) return;
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(look().thread(now->colour));
+    const int middle = title_->mapTo(this, QPoint(0, title_->height() / 2)).y();
+    painter.drawRoundedRect(QRectF(margin_width, middle - 5, 10, 10), 3, 3);
+    painter.setPen(look().hairline);
+    const QLabel* last = count_->text().isEmpty() ? title_ : count_;
+    painter.drawLine(last->mapTo(this, QPoint(last->width() + 8, 0)).x(), middle, fold_->x() - 6, middle);
+}
+
+void HeadingBlock::fold() {
+    Heading changed = *heading();
+    changed.folded = !changed.folded;
+    document_.apply(set_heading(document_.study(), item_, changed), changed.folded ? tr("fold") : tr("unfold"));
+}
+
+void HeadingBlock::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Space) return fold();
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return rename();
+    ItemBlock::keyPressEvent(event);
+}
+
+void HeadingBlock::mouseDoubleClickEvent(QMouseEvent* /*event*/) {
+    rename();
+}
+
+void HeadingBlock::rename() {
+    const Heading* now = heading();
+    if (!now) return;
+    auto* form = new FormPopup(this, tr("Heading"));
+    QLineEdit* title = form->add_line(tr("Title"), text_of(now->title));
+    QLineEdit* note = form->add_line(tr("Note"), text_of(now->note), tr("what this part is for"));
+    std::vector<QString> colours;
+    for (int index = 0; index < heading_colour_count; ++index) colours.push_back(text_of(key_of(static_cast<HeadingColour>(index))));
+    QComboBox* colour = form->add_choice(tr("Colour"), colours, static_cast<int>(now->colour));
+    Document& document = document_;
+    form->open(tr("Set heading"), [&document, id = item_, old = *now, title, note, colour]() mutable -> QString {
+        old.title = text_of(title->text());
+        old.note = text_of(note->text());
+        old.colour = static_cast<HeadingColour>(colour->currentIndex());
+        document.apply(set_heading(document.study(), id, old), QObject::tr("change of heading"));
+        return {};
+    });
+}
+
+void HeadingBlock::fill_menu(QMenu& menu) {
+    menu.addAction(tr("&Fold or unfold\tSpace"), this, [this] { fold(); });
+    menu.addSeparator();
+    ItemBlock::fill_menu(menu);
+}
+
+}  // namespace plume::app

@@ -1,0 +1,35 @@
+#pragma once
+// A heading on the page: colour, title, note; folds away the steps under it.
+
+#include "app/sheet/item_block.hpp"
+
+class QLabel;
+class QToolButton;
+
+namespace plume::app {
+
+class HeadingBlock : public ItemBlock {
+    Q_OBJECT
+
+public:
+    HeadingBlock(Document& document, ItemId item, QWidget* parent);
+    void refresh() override;
+    // How many steps are folded away, said beside the title.
+    void set_folded_count(int count);
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
+    void rename() override;
+    void fill_menu(QMenu& menu) override;
+
+private:
+    const Heading* heading() const;
+    void fold();
+
+    QToolButton* fold_;
+    QLabel *title_, *count_, *note_;
+};
+
+}  // namespace plume::app

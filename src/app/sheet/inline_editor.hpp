@@ -1,0 +1,30 @@
+#pragma once
+// A line edit laid over something while it is typed into. Return or leaving accepts, Escape gives up.
+
+#include <QLineEdit>
+#include <functional>
+
+namespace plume::app {
+
+class InlineEditor : public QLineEdit {
+    Q_OBJECT
+
+public:
+    // Opens over `target` with its text selected; deletes itself when closed. `accept` gets what was typed.
+    static InlineEditor* open(QWidget* target, const QString& text, const QString& name, std::function<void(const QString&)> accept);
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+
+private:
+    explicit InlineEditor(QWidget* parent) : QLineEdit(parent) {}
+    void close_with(bool accepted);
+    void grow();
+
+    std::function<void(const QString&)> accept_;
+    QWidget* target_ = nullptr;
+    bool closing_ = false;
+};
+
+}  // namespace plume::app

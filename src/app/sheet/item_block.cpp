@@ -1,0 +1,91 @@
+#include "app/sheet/item_block.hpp"
+
+#include <QContextMenuEvent>
+#include <QMenu>
+#include <QPainter>
+
+#include "app/sheet/step_actions.hpp"
+#include "app/theme/look.hpp"
+
+namespace plume::app {
+
+ItemBlock::ItemBlock(Document& document, ItemId item, QWidget* parent) : QWidget(parent), document_(document), item_(item) {
+    setFocusPolicy(Qt::StrongFocus);
+    setAttribute(Qt::WA_Hover);
+}
+
+void ItemBlock::paintEvent(QPaintEvent* /*event*/) {
+    const bool ring = ring_ && hasFocus();
+    if (!selected() && !ring) return;
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(ring ? QPen(look().accent, 1) : Qt::NoPen);
+    painter.setBrush(selected() ? QBrush(look().accent_soft) : Qt::NoBrush);
+    painter.drawRoundedRect(QRectF(rect()).adjusted(ring ? 0.5 : -10, 0.5, -4.5, -0.5), 8, 8);
+}
+
+void ItemBlock::mousePressEvent(QMouseEvent* event) {
+    document_.select(item_);
+    QWidget::mousePressEvent(event);
+}
+
+void ItemBlock::keyPressEvent(QKeyEvent* event) {
+    const bool alt = event->modifiers() & Qt::AltModifier;
+    switch (event->key()) {
+        case Qt::Key_Up: return alt ? move_by(document_, item_, -1) : Q_EMIT focus_neighbour_wanted(-1);
+        case Qt::Key_Down: return alt ? move_by(document_, item_, 1) : Q_EMIT focus_neighbour_wanted(1);
+        case Qt::Key_Delete: return remove(document_, item_, window());
+        case Qt::Key_F2: return rename();
+        case Qt::Key_Insert: return Q_EMIT insert_wanted(*document_.study().position(item_) + 1);
+        default: QWidget::keyPressEvent(event);
+    }
+}
+
+void ItemBlock::focusInEvent(QFocusEvent* event) {
+    QWidget::focusInEvent(event);
+    ring_ = event->reason() != Qt::MouseFocusReason;
+    document_.select(item_);
+    update();
+}
+
+void ItemBlock::focusOutEvent(QFocusEvent* event) {
+    QWidget::focusOutEvent(event);
+    update();
+}
+
+void ItemBlock::enterEvent(QEnterEvent* /*event*/) {
+    Q_EMIT hovered(true);
+}
+
+void ItemBlock::leaveEvent(QEvent* /*event*/) {
+    Q_EMIT hovered(false);
+}
+
+void ItemBlock::contextMenuEvent(QContextMenuEvent* event) {
+    document_.select(item_);
+    open_menu(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(QPoint(0, height())) : event->globalPos());
+}
+
+void ItemBlock::open_menu(const QPoint& at) {
+    QMenu menu;
+    fill_menu(menu);
+    menu.exec(at);
+}
+
+void ItemBlock::fill_menu(QMenu& menu) {
+    menu.addAction(tr("Re&name\tF2"), this, [this] { rename(); });
+    menu.addAction(tr("D&uplicate\tCtrl+D"), this, [this] { duplicate(document_, item_); });
+    menu.addAction(tr("&Insert a step above"), this, [this] { Q_EMIT insert_wanted(*document_.study().position(item_)); });
+    menu.addAction(tr("Insert a step &below\tInsert"), this, [this] { Q_EMIT insert_wanted(*document_.study().position(item_) + 1); });
+    menu.addAction(tr("Insert a &heading above"), this, [this] {
+        const Added added = add_heading(document_.study(), *document_.study().position(item_), "New heading");
+        if (document_.apply(added.study, tr("new heading"))) document_.select(added.id);
+    });
+    menu.addSeparator();
+    menu.addAction(tr("Move up\tAlt+Up"), this, [this] { move_by(document_, item_, -1); });
+    menu.addAction(tr("Move down\tAlt+Down"), this, [this] { move_by(document_, item_, 1); });
+    menu.addSeparator();
+    menu.addAction(tr("&Remove\tDelete"), this, [this] { remove(document_, item_, window()); });
+}
+
+}  // namespace plume::app

@@ -1,0 +1,41 @@
+#pragma once
+// A part of a sentence that can be changed in place. Paints its own text and underline, takes the focus, and is
+// opened by a click, Return or Space.
+
+#include <QWidget>
+
+#include "app/document/document.hpp"
+
+namespace plume::app {
+
+class LivePart : public QWidget {
+    Q_OBJECT
+
+public:
+    enum class Style { number, word, result };
+    LivePart(Style style, QWidget* parent);
+
+    void set_text(const QString& text);
+    const QString& text() const { return text_; }
+    void set_wrong(bool wrong);
+    QSize sizeHint() const override;
+    int baseline() const;
+
+    virtual void open() = 0;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void enterEvent(QEnterEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+    QFont part_font() const;
+
+private:
+    Style style_;
+    QString text_;
+    bool wrong_ = false, hovered_ = false;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,100 @@
+#include "app/sheet/places_editor.hpp"
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QToolButton>
+
+#include "app/sheet/form_popup.hpp"
+#include "app/theme/look.hpp"
+
+namespace plume::app {
+namespace {
+
+// Rows of name, x, y, z, weight; expressions are allowed everywhere but in the name.
+class PlacesTable : public QWidget {
+public:
+    explicit PlacesTable(const Places& places) {
+        grid_ = new QGridLayout(this);
+        grid_->setContentsMargins(0, 0, 0, 0);
+        grid_->setHorizontalSpacing(6);
+        grid_->setVerticalSpacing(4);
+        const char* titles[] = {"name", "x", "y", "z", "weight"};
+        for (int column = 0; column < 5; ++column) {
+            auto* title = new QLabel(tr(titles[column]));
+            title->setProperty("second", true);
+            grid_->addWidget(title, 0, column);
+        }
+        for (const Place& place : places) add(place);
+    }
+
+    void add(const Place& place) {
+        const int row = grid_->rowCount();
+        const std::string* texts[] = {&place.name, &place.x, &place.y, &place.z, &place.weight};
+        const char* names[] = {"Name", "x", "y", "z", "Weight"};
+        Row made;
+        for (int column = 0; column < 5; ++column) {
+            auto* line = new QLineEdit(text_of(*texts[column]));
+            line->setMinimumWidth(column == 0 ? 110 : 66);
+            line->setMaximumWidth(column == 0 ? 150 : 90);
+            line->setAccessibleName(tr("%1 of place %2").arg(tr(names[column])).arg(row));
+            line->setObjectName(QString("place-%1-%2").arg(row - 1).arg(column));
+            made.lines[static_cast<std::size_t>(column)] = line;
+            grid_->addWidget(line, row, column);
+        }
+        made.remove = new QToolButton;
+        made.remove->setIcon(icon("remove", look().second_ink));
+        made.remove->setToolTip(tr("Remove this place"));
+        made.remove->setAccessibleName(tr("Remove place %1").arg(row));
+        grid_->addWidget(made.remove, row, 5);
+        rows_.push_back(made);
+        connect(made.remove, &QToolButton::clicked, this, [this, button = made.remove] { take_away(button); });
+    }
+
+    Places places() const {
+        Places result;
+        for (const Row& row : rows_)
+            result.push_back({text_of(row.lines[0]->text().trimmed()), text_of(row.lines[1]->text().trimmed()),
+                              text_of(row.lines[2]->text().trimmed()), text_of(row.lines[3]->text().trimmed()),
+                              text_of(row.lines[4]->text().trimmed())});
+        return result;
+    }
+
+private:
+    struct Row {
+        std::array<QLineEdit*, 5> lines{};
+        QToolButton* remove = nullptr;
+    };
+    void take_away(const QToolButton* button) {
+        const auto row = std::ranges::find(rows_, button, [](const Row& r) { return r.remove; });
+        if (row == rows_.end()) return;
+        for (QLineEdit* line : row->lines) line->deleteLater();
+        row->remove->deleteLater();
+        rows_.erase(row);
+    }
+
+    QGridLayout* grid_;
+    std::vector<Row> rows_;
+};
+
+}  // namespace
+
+void open_places_editor(const SlotPlace& place, QWidget* near) {
+    auto* form = new FormPopup(near, text_of(place.slot->label));
+    auto* table = new PlacesTable(std::get<Places>(place.value()));
+    form->add_widget(table);
+    auto* more = new QPushButton(icon("plus"), QObject::tr("Add a place"));
+    more->setAutoDefault(false);
+    QObject::connect(more, &QPushButton::clicked, form, [table, form] {
+        table->add({"place " + std::to_string(table->places().size() + 1), "0 m", "0 m", "0 m", "1"});
+        form->adjustSize();
+    });
+    form->add_widget(more);
+    form->add_text(QObject::tr("Lengths with or without a unit, or expressions. Places can also be dragged in the model."));
+    form->open(QObject::tr("Set places"), [place, table]() -> QString {
+        if (place.current()) place.set(table->places());
+        return {};
+    });
+}
+
+}  // namespace plume::app

@@ -1,0 +1,10 @@
+#pragma once
+// The form for a slot that holds named, weighted places.
+
+#include "app/sheet/slot_parts.hpp"
+
+namespace plume::app {
+
+void open_places_editor(const SlotPlace& place, QWidget* near);
+
+}  // namespace plume::app

@@ -1,0 +1,121 @@
+#include "app/sheet/result_line.hpp"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include "app/sheet/inline_editor.hpp"
+#include "app/theme/look.hpp"
+#include "core/base/numbers.hpp"
+
+namespace plume::app {
+
+// A histogram the size of a word.
+class Spark : public QWidget {
+public:
+    explicit Spark(QWidget* parent) : QWidget(parent) { setFixedSize(72, 14); }
+    void set(std::shared_ptr<const Statistics> figures) {
+        figures_ = std::move(figures);
+        setVisible(figures_ && figures_->histogram.size() > 1);
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent* /*event*/) override {
+        if (!figures_) return;
+        QPainter painter(this);
+        const auto& bins = figures_->histogram;
+        const double tallest = static_cast<double>(*std::ranges::max_element(bins));
+        const double step = static_cast<double>(width()) / static_cast<double>(bins.size());
+        QColor colour = look().accent;
+        colour.setAlphaF(0.65F);
+        for (std::size_t bin = 0; bin < bins.size(); ++bin) {
+            const double tall = static_cast<double>(bins[bin]) / tallest * height();
+            painter.fillRect(QRectF(static_cast<double>(bin) * step, height() - tall, step - 0.6, tall), colour);
+        }
+    }
+
+private:
+    std::shared_ptr<const Statistics> figures_;
+};
+
+ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent) : QWidget(parent), document_(document), step_(step) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(1);
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(8);
+    name_ = new QLabel;
+    name_->setObjectName("result-name");
+    name_->setFixedHeight(19);
+    text_ = new QLabel;
+    text_->setProperty("second", true);
+    text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    text_->setMinimumWidth(40);
+    text_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    spark_ = new Spark(this);
+    row->addWidget(name_);
+    row->addWidget(text_, 1);
+    row->addWidget(spark_);
+    column->addLayout(row);
+    error_ = new QLabel;
+    error_->setObjectName("step-error");
+    error_->setWordWrap(true);
+    error_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::LinksAccessibleByKeyboard | Qt::LinksAccessibleByMouse);
+    connect(error_, &QLabel::linkActivated, this, [this] { document_.permit(step_); });
+    column->addWidget(error_);
+    refresh();
+}
+
+QString ResultLine::outline(const Shown& shown) const {
+    if (!shown.value) return shown.state == StepState::muted ? tr("muted") : tr("no result");
+    const Units& units = document_.study().units;
+    QString text = text_of(outline_text(*shown.value));
+    if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
+        const auto in_unit = [&](double value) { return text_of(quantity_text({value, field->field().dimension}, units)); };
+        text += tr(", %1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most));
+        if (shown.figures->not_finite > 0) text += tr(", %1 not finite").arg(shown.figures->not_finite);
+    }
+    if (shown.state == StepState::muted) text = tr("muted, passes on ") + text;
+    if (shown.stale) text = tr("before: ") + text;
+    return text;
+}
+
+void ResultLine::refresh() {
+    const Step* step = document_.study().step(step_);
+    if (!step) return;
+    name_->setFont(result_font(15));
+    name_->setText(text_of(step->name));
+    text_->setFont(text_font(12));
+    const Shown* shown = document_.shown(step_);
+    text_->setText(shown ? outline(*shown) : tr("not computed yet"));
+    text_->setToolTip(shown && shown->state == StepState::done
+                          ? (shown->from_cache ? tr("taken from what was computed before")
+                                               : tr("computed in %1 ms").arg(text_of(short_text(shown->seconds * 1000, 3))))
+                          : QString());
+    spark_->set(shown && !shown->stale ? shown->figures : nullptr);
+    const bool wrong = shown && shown->error && shown->state != StepState::cancelled;
+    error_->setVisible(wrong);
+    if (!wrong) return;
+    QPalette palette = error_->palette();
+    palette.setColor(QPalette::WindowText, look().attention);
+    error_->setPalette(palette);
+    error_->setFont(text_font(12, QFont::Medium));
+    QString text = text_of(sentence(*shown->error)).toHtmlEscaped();
+    if (shown->state == StepState::asks) text += QString(" <a href=\"allow\" style=\"color:%1\">%2</a>").arg(look().attention.name(), tr("Compute it all the same"));
+    error_->setText(text);
+}
+
+void ResultLine::rename() {
+    const Step* step = document_.study().step(step_);
+    if (!step) return;
+    Document& document = document_;
+    const ItemId id = step_;
+    InlineEditor::open(name_, text_of(step->name), tr("Name of the result"), [&document, id](const QString& typed) {
+        if (document.study().step(id)) document.apply(rename_step(document.study(), id, text_of(typed)), QObject::tr("new name"));
+    });
+}
+
+}  // namespace plume::app

@@ -1,0 +1,32 @@
+#pragma once
+// The line under a sentence: the result's name, what it is, its range with a tiny histogram and the time it took;
+// or the error in a sentence with its mend.
+
+#include <QWidget>
+
+#include "app/document/document.hpp"
+
+class QLabel;
+
+namespace plume::app {
+
+class ResultLine : public QWidget {
+    Q_OBJECT
+
+public:
+    ResultLine(Document& document, ItemId step, QWidget* parent);
+    void refresh();
+    void rename();
+
+private:
+    QString outline(const Shown& shown) const;
+
+    Document& document_;
+    ItemId step_;
+    QLabel* name_;
+    QLabel* text_;
+    class Spark* spark_;
+    QLabel* error_;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,314 @@
+#include "app/sheet/sheet_page.hpp"
+
+#include <QLabel>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPushButton>
+#include <QTimer>
+#include <QVBoxLayout>
+
+#include "app/sheet/form_popup.hpp"
+#include "app/sheet/heading_block.hpp"
+#include "app/theme/look.hpp"
+
+namespace plume::app {
+namespace {
+
+constexpr int lane_right = 33, lane_width = 9, lane_count = 3;
+
+}  // namespace
+
+// Lies over the blocks, so that threads run on across the mark of the selected step.
+class ThreadMargin : public QWidget {
+public:
+    explicit ThreadMargin(SheetPage& page) : QWidget(&page), page_(page) { setAttribute(Qt::WA_TransparentForMouseEvents); }
+
+protected:
+    void paintEvent(QPaintEvent* /*event*/) override {
+        QPainter painter(this);
+        page_.paint_threads(painter);
+    }
+
+private:
+    SheetPage& page_;
+};
+
+SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("page");
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(0, 16, 0, 24);
+    column_->setSpacing(0);
+    title_ = new QLabel;
+    title_->setContentsMargins(margin_width, 0, 14, 0);
+    title_->setCursor(Qt::PointingHandCursor);
+    title_->setWordWrap(true);
+    title_->setToolTip(tr("Double-click to change title and note"));
+    note_ = new QLabel;
+    note_->setContentsMargins(margin_width, 2, 14, 8);
+    note_->setWordWrap(true);
+    note_->setProperty("second", true);
+    column_->addWidget(title_);
+    column_->addWidget(note_);
+    controls_column_ = new QVBoxLayout;
+    controls_column_->setSpacing(1);
+    column_->addLayout(controls_column_);
+    add_control_ = new QPushButton(tr("Add a control"));
+    add_control_->setFlat(true);
+    add_control_->setObjectName("add-control");
+    add_control_->setCursor(Qt::PointingHandCursor);
+    connect(add_control_, &QPushButton::clicked, this, [this] { open_control_form(document_, {}, add_control_); });
+    auto* add_row = new QHBoxLayout;
+    add_row->setContentsMargins(margin_width - 8, 0, 0, 4);
+    add_row->addWidget(add_control_);
+    add_row->addStretch();
+    column_->addLayout(add_row);
+    items_column_ = new QVBoxLayout;
+    items_column_->setSpacing(0);
+    column_->addLayout(items_column_);
+    continue_ = new ContinueBox(document, this);
+    items_column_->addWidget(continue_);
+    column_->addStretch(1);
+    margin_ = new ThreadMargin(*this);
+    connect(continue_, &ContinueBox::left, this, &SheetPage::take_study);
+    connect(continue_, &ContinueBox::list_changed, this, [this] {
+        QTimer::singleShot(0, this, [this] { Q_EMIT show_wanted(continue_); });
+    });
+    connect(&document, &Document::study_changed, this, &SheetPage::take_study);
+    connect(&document, &Document::evaluation_changed, this, &SheetPage::refresh_blocks);
+    connect(&document, &Document::selection_changed, this, [this] {
+        continue_->refresh();
+        for (auto& [id, block] : blocks_) block->update();
+        margin_->update();
+    });
+    take_study();
+}
+
+void SheetPage::take_study() {
+    const Study& study = document_.study();
+    title_->setFont(text_font(17, QFont::DemiBold));
+    title_->setText(text_of(study.title));
+    note_->setFont(text_font(12));
+    note_->setText(study.note.empty() && study.items.empty()
+                       ? tr("An empty page. Begin with a lattice of points below; each step is a sentence, and every underlined part of it can be changed in place.")
+                       : text_of(study.note));
+    note_->setVisible(!note_->text().isEmpty());
+    sync_controls();
+    sync_blocks();
+    refresh_blocks();
+}
+
+void SheetPage::sync_controls() {
+    const auto& controls = document_.study().controls;
+    while (controls_.size() > controls.size()) {
+        controls_.back()->deleteLater();
+        controls_.back()->hide();
+        controls_.pop_back();
+    }
+    for (std::size_t index = 0; index < controls.size(); ++index) {
+        if (index == controls_.size()) {
+            controls_.push_back(new ControlRow(document_, controls[index]->name, this));
+            controls_column_->addWidget(controls_.back());
+        } else {
+            controls_[index]->set_name(controls[index]->name);
+        }
+    }
+}
+
+void SheetPage::sync_blocks() {
+    const Study& study = document_.study();
+    std::vector<ItemId> order;
+    for (const Item& item : study.items) order.push_back(id_of(item));
+    for (auto entry = blocks_.begin(); entry != blocks_.end();) {
+        if (std::ranges::find(order, entry->first) != order.end()) {
+            ++entry;
+            continue;
+        }
+        entry->second->hide();
+        entry->second->deleteLater();
+        entry = blocks_.erase(entry);
+    }
+    for (const Item& item : study.items) {
+        ItemBlock*& block = blocks_[id_of(item)];
+        if (block) continue;
+        if (step_of(item)) block = new StepBlock(document_, id_of(item), this);
+        else block = new HeadingBlock(document_, id_of(item), this);
+        const ItemId id = id_of(item);
+        connect(block, &ItemBlock::insert_wanted, this, &SheetPage::begin_insert);
+        connect(block, &ItemBlock::focus_neighbour_wanted, this, [this, id](int direction) { focus_neighbour(id, direction); });
+        connect(block, &ItemBlock::hovered, this, [this, id](bool inside) {
+            hovered_ = inside ? id : 0;
+            margin_->update();
+        });
+    }
+    order_ = order;
+    const std::size_t continue_at = std::min(continue_->position().value_or(order.size()), order.size());
+    int row = 0;
+    QWidget* before = add_control_;
+    const auto put = [&](QWidget* widget) {
+        if (items_column_->indexOf(widget) != row) {
+            items_column_->removeWidget(widget);
+            items_column_->insertWidget(row, widget);
+        }
+        ++row;
+        setTabOrder(before, widget);
+        before = widget;
+    };
+    for (std::size_t index = 0; index <= order.size(); ++index) {
+        if (index == continue_at) put(continue_);
+        if (index < order.size()) put(blocks_.at(order[index]));
+    }
+}
+
+void SheetPage::refresh_blocks() {
+    HeadingBlock* heading = nullptr;
+    bool folded = false;
+    int hidden = 0;
+    for (const Item& item : document_.study().items) {
+        const auto found = blocks_.find(id_of(item));
+        if (found == blocks_.end()) continue;
+        if (const Heading* now = heading_of(item)) {
+            if (heading) heading->set_folded_count(hidden);
+            heading = static_cast<HeadingBlock*>(found->second);
+            folded = now->folded;
+            hidden = 0;
+        } else if (folded) {
+            ++hidden;
+        }
+        found->second->setVisible(heading_of(item) != nullptr || !folded);
+        found->second->refresh();
+    }
+    if (heading) heading->set_folded_count(hidden);
+    for (ControlRow* row : controls_) row->refresh();
+    continue_->refresh();
+    margin_->raise();
+    margin_->update();
+}
+
+StepBlock* SheetPage::step_block(ItemId step) const {
+    const auto found = blocks_.find(step);
+    return found == blocks_.end() ? nullptr : qobject_cast<StepBlock*>(found->second);
+}
+
+void SheetPage::begin_insert(std::size_t position) {
+    continue_->set_position(position);
+    sync_blocks();
+    continue_->start();
+}
+
+void SheetPage::focus_neighbour(ItemId item, int direction) {
+    const auto at = std::ranges::find(order_, item);
+    if (at == order_.end()) return;
+    for (auto index = (at - order_.begin()) + direction; index >= 0 && index < static_cast<std::ptrdiff_t>(order_.size()); index += direction) {
+        ItemBlock* block = blocks_.at(order_[static_cast<std::size_t>(index)]);
+        if (!block->isVisible()) continue;
+        block->setFocus(Qt::TabFocusReason);
+        Q_EMIT show_wanted(block);
+        return;
+    }
+}
+
+void SheetPage::edit_title() {
+    auto* form = new FormPopup(title_, tr("Study"));
+    QLineEdit* title = form->add_line(tr("Title"), text_of(document_.study().title));
+    QLineEdit* note = form->add_line(tr("Note"), text_of(document_.study().note), tr("what it is, for whoever reads it later"));
+    note->setMinimumWidth(300);
+    form->open(tr("Set title"), [this, title, note]() -> QString {
+        document_.apply(set_title(document_.study(), text_of(title->text()), text_of(note->text())), tr("change of title"));
+        return {};
+    });
+}
+
+void SheetPage::mousePressEvent(QMouseEvent* event) {
+    if (title_->geometry().contains(event->pos()) || (note_->isVisible() && note_->geometry().contains(event->pos()))) edit_title();
+    else document_.select(0);
+}
+
+void SheetPage::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange) take_study();
+    QWidget::changeEvent(event);
+}
+
+// Threads -------------------------------------------------------------------------------------------------
+
+int SheetPage::node_y(ItemId item) const {
+    const auto found = blocks_.find(item);
+    if (found == blocks_.end() || !found->second->isVisible()) return -1;
+    return found->second->y() + found->second->node_y();
+}
+
+// One thread a result that is read, on the lane nearest to the text that is free over its whole length.
+std::vector<SheetPage::Thread> SheetPage::threads() const {
+    std::vector<Thread> result;
+    const Study& study = document_.study();
+    std::array<std::size_t, lane_count> busy_until{};
+    QColor colour = look().threads[0];
+    for (std::size_t at = 0; at < study.items.size(); ++at) {
+        if (const Heading* heading = heading_of(study.items[at])) colour = look().thread(heading->colour);
+        const Step* step = step_of(study.items[at]);
+        if (!step) continue;
+        Thread thread{step->id, {}, colour, 0};
+        std::size_t last = at;
+        for (const std::string& name : readers_of(study, step->name)) {
+            const ItemId reader = study.step(name)->id;
+            thread.readers.push_back(reader);
+            last = std::max(last, *study.position(reader));
+        }
+        if (thread.readers.empty()) continue;
+        int lane = 0;
+        while (lane + 1 < lane_count && busy_until[static_cast<std::size_t>(lane)] > at) ++lane;
+        busy_until[static_cast<std::size_t>(lane)] = std::max(busy_until[static_cast<std::size_t>(lane)], last);
+        thread.lane = lane;
+        result.push_back(std::move(thread));
+    }
+    return result;
+}
+
+bool SheetPage::lit(const Thread& thread) const {
+    const ItemId wanted = hovered_ != 0 ? hovered_ : document_.selected();
+    return wanted != 0 && (thread.from == wanted || std::ranges::find(thread.readers, wanted) != thread.readers.end());
+}
+
+void SheetPage::resizeEvent(QResizeEvent* /*event*/) {
+    margin_->setGeometry(0, 0, margin_width, height());
+}
+
+void SheetPage::paint_threads(QPainter& painter) const {
+    painter.setRenderHint(QPainter::Antialiasing);
+    const auto all = threads();
+    const bool any_lit = std::ranges::any_of(all, [this](const Thread& t) { return lit(t); });
+    for (const Thread& thread : all) {
+        const int from = node_y(thread.from);
+        if (from < 0) continue;
+        QColor colour = thread.colour;
+        const bool strong = lit(thread);
+        if (any_lit && !strong) colour.setAlphaF(0.35F);
+        painter.setPen(QPen(colour, strong ? 2.4 : 1.6, Qt::SolidLine, Qt::RoundCap));
+        painter.setBrush(Qt::NoBrush);
+        const double x = lane_right - thread.lane * lane_width;
+        for (const ItemId reader : thread.readers) {
+            const int to = node_y(reader);
+            if (to < 0) continue;
+            QPainterPath path(QPointF(lane_right, from));
+            if (thread.lane > 0) path.quadTo(x, from, x, from + 8);
+            path.lineTo(x, to - 8);
+            path.quadTo(x, to, lane_right, to);
+            painter.drawPath(path);
+        }
+    }
+    QColor colour = look().threads[0];
+    for (const Item& item : document_.study().items) {
+        if (const Heading* heading = heading_of(item)) colour = look().thread(heading->colour);
+        const Step* step = step_of(item);
+        const int y = step ? node_y(step->id) : -1;
+        if (y < 0) continue;
+        const Shown* shown = document_.shown(step->id);
+        const bool wrong = shown && shown->error && shown->state != StepState::cancelled;
+        const QColor ring = wrong ? look().attention : (step->muted ? look().second_ink : colour);
+        painter.setPen(QPen(ring, 2, step->muted ? Qt::DotLine : Qt::SolidLine));
+        painter.setBrush(document_.selected() == step->id ? ring : look().page);
+        if (wrong) painter.drawRect(QRectF(lane_right - 4.5, y - 4.5, 9, 9));  // a shape of its own, not only a colour
+        else painter.drawEllipse(QPointF(lane_right, y), 5, 5);
+    }
+}
+
+}  // namespace plume::app

@@ -1,0 +1,66 @@
+#pragma once
+// The page of a study: title, controls, headings and steps, with the threads that join what is read in the margin.
+
+#include <QWidget>
+#include <map>
+
+#include "app/sheet/continue_box.hpp"
+#include "app/sheet/control_row.hpp"
+#include "app/sheet/item_block.hpp"
+#include "app/sheet/step_block.hpp"
+
+class QLabel;
+class QPushButton;
+class QVBoxLayout;
+
+namespace plume::app {
+
+class SheetPage : public QWidget {
+    Q_OBJECT
+
+public:
+    SheetPage(Document& document, QWidget* parent);
+    StepBlock* step_block(ItemId step) const;
+    ContinueBox& continue_box() { return *continue_; }
+    void begin_insert(std::size_t position);
+
+Q_SIGNALS:
+    void show_wanted(QWidget* widget);
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+    void changeEvent(QEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+
+private:
+    friend class ThreadMargin;
+    struct Thread {
+        ItemId from = 0;
+        std::vector<ItemId> readers;
+        QColor colour;
+        int lane = 0;
+    };
+    void take_study();
+    void paint_threads(QPainter& painter) const;
+    void refresh_blocks();
+    void sync_controls();
+    void sync_blocks();
+    void edit_title();
+    std::vector<Thread> threads() const;
+    bool lit(const Thread& thread) const;
+    int node_y(ItemId item) const;
+    void focus_neighbour(ItemId item, int direction);
+
+    Document& document_;
+    QVBoxLayout *column_, *controls_column_, *items_column_;
+    QLabel *title_, *note_;
+    QPushButton* add_control_;
+    std::vector<ControlRow*> controls_;
+    std::map<ItemId, ItemBlock*> blocks_;
+    std::vector<ItemId> order_;
+    ContinueBox* continue_;
+    QWidget* margin_;
+    ItemId hovered_ = 0;
+};
+
+}  // namespace plume::app

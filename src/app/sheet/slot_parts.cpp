@@ -1,0 +1,218 @@
+#include "app/sheet/slot_parts.hpp"
+
+#include <QContextMenuEvent>
+#include <QKeyEvent>
+#include <QMenu>
+
+#include "app/sheet/form_popup.hpp"
+#include "app/sheet/inline_editor.hpp"
+#include "app/sheet/places_editor.hpp"
+#include "core/base/numbers.hpp"
+#include "core/formula/expression.hpp"
+#include "core/study/sentence.hpp"
+
+namespace plume::app {
+namespace {
+
+QString action_text(const Word& word) {
+    const QString label = text_of(word.label);
+    return word.help.empty() ? label : label + "\t" + text_of(word.help);
+}
+
+}  // namespace
+
+SlotValue SlotPlace::value() const {
+    return slot_value(*slot, *current());
+}
+
+void SlotPlace::set(SlotValue value, const std::string& stroke) const {
+    const QString label = QObject::tr("change of %1").arg(text_of(slot->label).toLower());
+    document->apply(set_slot(document->study(), step, slot->key, std::move(value)), label, stroke);
+}
+
+SlotPart::SlotPart(Style style, SlotPlace place, QWidget* parent) : LivePart(style, parent), place_(place) {
+    setObjectName(text_of("slot-" + place.slot->key));
+}
+
+void SlotPart::refresh() {
+    const Step* step = place_.current();
+    if (!step) return;
+    const QString text = text_of(slot_text(*place_.slot, *step));
+    set_text(text);
+    setAccessibleName(tr("%1: %2").arg(text_of(place_.slot->label), text));
+    const Shown* shown = place_.document->shown(step->id);
+    set_wrong(shown && shown->error && shown->error->place.starts_with(place_.slot->label));
+}
+
+SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent) {
+    SlotPart* part = nullptr;
+    switch (place.slot->type) {
+        case SlotType::choice: part = new ChoicePart(place, parent); break;
+        case SlotType::reference: part = new ReferencePart(place, parent); break;
+        case SlotType::places: part = new PlacesPart(place, parent); break;
+        default: part = new NumberPart(place, parent); break;
+    }
+    part->refresh();
+    return part;
+}
+
+// Numbers -------------------------------------------------------------------------------------------------
+
+NumberPart::NumberPart(SlotPlace place, QWidget* parent) : SlotPart(Style::number, place, parent) {
+    setToolTip(tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type"));
+    scrubbing_.began = [this] {
+        start_text_ = number_text();
+        if (const Control* control = named_control()) start_value_ = control->value;
+    };
+    scrubbing_.moved = [this](double ticks, ScrubPace pace) { scrub(ticks, pace); };
+    scrubbing_.stepped = [this](int direction, ScrubPace pace) { step(direction, pace); };
+    scrubbing_.ended = [this] { place_.document->end_stroke(); };
+    scrubbing_.clicked = [this] { open(); };
+}
+
+std::string NumberPart::number_text() const {
+    return std::get<NumberText>(place_.value()).text;
+}
+
+const Control* NumberPart::named_control() const {
+    return place_.document->study().control(number_text());
+}
+
+void NumberPart::refresh() {
+    SlotPart::refresh();
+    if (!place_.current()) return;
+    const Control* control = named_control();
+    const bool literal = read_literal(number_text()).has_value();
+    const QString how = tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type");
+    if (control) setToolTip(tr("The control %1 is %2 %3. %4").arg(text_of(control->name), text_of(short_text(control->value, 8)), text_of(control->unit), how));
+    else setToolTip(literal ? how : tr("An expression. Click to change it."));
+}
+
+void NumberPart::scrub(double ticks, ScrubPace pace) {
+    Document& document = *place_.document;
+    const std::string stroke = "scrub " + std::to_string(place_.step) + place_.slot->key;
+    if (const Control* control = named_control()) {
+        const double value = scrubbed_value(*control, start_value_, ticks, pace);
+        document.apply(set_control_value(document.study(), control->name, value), tr("change of %1").arg(text_of(control->name)), stroke);
+    } else if (const auto text = scrubbed_text(*place_.slot, start_text_, ticks, pace, document.study().units)) {
+        place_.set(NumberText{*text}, stroke);
+    }
+}
+
+void NumberPart::step(int direction, ScrubPace pace) {
+    Document& document = *place_.document;
+    if (const Control* control = named_control()) {
+        const double value = scrubbed_value(*control, control->value, direction, pace);
+        document.apply(set_control_value(document.study(), control->name, value), tr("change of %1").arg(text_of(control->name)));
+    } else if (const auto text = stepped_text(*place_.slot, number_text(), direction, pace, document.study().units)) {
+        place_.set(NumberText{*text});
+    }
+}
+
+void NumberPart::open() {
+    type({});
+}
+
+void NumberPart::type(const QString& first) {
+    const SlotPlace place = place_;
+    InlineEditor* editor = InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
+        if (place.current()) place.set(NumberText{text_of(typed)});
+    });
+    if (!first.isEmpty()) editor->setText(first);
+}
+
+void NumberPart::keyPressEvent(QKeyEvent* event) {
+    if (scrubbing_.key(*event)) return;
+    const QString typed = event->text();
+    const bool starts_number = !typed.isEmpty() && (typed[0].isLetterOrNumber() || typed[0] == '-' || typed[0] == '.' || typed[0] == '(');
+    if (starts_number && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) return type(typed);
+    SlotPart::keyPressEvent(event);
+}
+
+void NumberPart::contextMenuEvent(QContextMenuEvent* event) {
+    QMenu menu;
+    menu.addAction(tr("&Type a value…"), this, [this] { open(); });
+    QAction* promote_action = menu.addAction(tr("Make it a &control…"), this, [this] { make_control(); });
+    promote_action->setEnabled(read_literal(number_text()).has_value());
+    menu.addAction(tr("Back to %1").arg(text_of(slot().preset)), this, [this] { place_.set(NumberText{slot().preset}); });
+    menu.exec(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(rect().bottomLeft()) : event->globalPos());
+}
+
+void NumberPart::make_control() {
+    auto* form = new FormPopup(this, tr("A control for %1").arg(text_of(slot().label).toLower()));
+    QLineEdit* name = form->add_line(tr("Name"), text_of(free_name(place_.document->study(), slot().key)));
+    const SlotPlace place = place_;
+    form->open(tr("Make control"), [place, name]() -> QString {
+        const Step* step = place.current();
+        if (!step) return {};
+        const Edited edited = promote(place.document->study(), *place.document->kind_of(*step), step->id, place.slot->key, text_of(name->text()));
+        if (!edited) return text_of(sentence(edited.error()));
+        place.document->apply(edited, QObject::tr("new control %1").arg(name->text()));
+        return {};
+    });
+}
+
+// Words ---------------------------------------------------------------------------------------------------
+
+void ChoicePart::open() {
+    QMenu menu;
+    const std::string chosen = std::get<WordKey>(place_.value()).key;
+    for (const Word& word : slot().words) {
+        QAction* action = menu.addAction(action_text(word), this, [this, &word] { place_.set(WordKey{word.key}); });
+        if (word.key == chosen) menu.setActiveAction(action);
+    }
+    menu.exec(mapToGlobal(QPoint(0, height() + 2)));
+}
+
+void ChoicePart::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
+}
+
+void ChoicePart::keyPressEvent(QKeyEvent* event) {
+    if ((event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) && !(event->modifiers() & Qt::AltModifier)) {
+        const auto& words = slot().words;
+        const auto count = static_cast<int>(words.size());
+        int at = 0;
+        for (int index = 0; index < count; ++index)
+            if (words[static_cast<std::size_t>(index)].key == std::get<WordKey>(place_.value()).key) at = index;
+        at = qBound(0, at + (event->key() == Qt::Key_Down ? 1 : -1), count - 1);
+        return place_.set(WordKey{words[static_cast<std::size_t>(at)].key});
+    }
+    SlotPart::keyPressEvent(event);
+}
+
+// References ----------------------------------------------------------------------------------------------
+
+void ReferencePart::open() {
+    const Study& study = place_.document->study();
+    QMenu menu;
+    for (const std::string& name : results_that_fit(study, place_.document->catalogue(), *study.position(place_.step), slot().accepts)) {
+        const Shown* shown = place_.document->shown(name);
+        // A result that turned out to be of another kind does not fit.
+        if (shown && shown->value && std::ranges::find(slot().accepts, kind_of(*shown->value)) == slot().accepts.end()) continue;
+        const QString outline = shown && shown->value ? "\t" + text_of(outline_text(*shown->value)) : QString();
+        menu.addAction(text_of(name) + outline, this, [this, name] { place_.set(ResultName{name}); });
+    }
+    if (menu.isEmpty()) {
+        QString kinds;
+        for (const Kind kind : slot().accepts) kinds += (kinds.isEmpty() ? "" : tr(" or ")) + text_of(plain_name(kind));
+        menu.addAction(tr("No step above results in %1").arg(kinds))->setEnabled(false);
+    }
+    menu.exec(mapToGlobal(QPoint(0, height() + 2)));
+}
+
+void ReferencePart::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
+}
+
+// Places --------------------------------------------------------------------------------------------------
+
+void PlacesPart::open() {
+    open_places_editor(place_, this);
+}
+
+void PlacesPart::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
+}
+
+}  // namespace plume::app

@@ -1,0 +1,98 @@
+#pragma once
+// The live part of each type of slot. Which one a slot gets follows from its type alone; no step has its own.
+
+#include "app/sheet/live_part.hpp"
+#include "app/sheet/scrubbing.hpp"
+
+namespace plume::app {
+
+// What every slot part knows: which slot of which step of which document.
+struct SlotPlace {
+    Document* document = nullptr;
+    ItemId step = 0;
+    const SlotSpec* slot = nullptr;
+
+    const Step* current() const { return document->study().step(step); }
+    SlotValue value() const;
+    void set(SlotValue value, const std::string& stroke = {}) const;
+};
+
+class SlotPart : public LivePart {
+    Q_OBJECT
+
+public:
+    SlotPart(Style style, SlotPlace place, QWidget* parent);
+    const SlotSpec& slot() const { return *place_.slot; }
+    // Takes text and accessible name from the study.
+    virtual void refresh();
+
+protected:
+    SlotPlace place_;
+};
+
+SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent);
+
+// A number: scrubs, is typed into, can be made a control. While it holds just a control's name it changes that.
+class NumberPart : public SlotPart {
+    Q_OBJECT
+
+public:
+    NumberPart(SlotPlace place, QWidget* parent);
+    void open() override;
+    void refresh() override;
+
+protected:
+    void mousePressEvent(QMouseEvent* event) override { scrubbing_.press(*event); setFocus(Qt::MouseFocusReason); }
+    void mouseMoveEvent(QMouseEvent* event) override { scrubbing_.move(*event); }
+    void mouseReleaseEvent(QMouseEvent* event) override { scrubbing_.release(*event); }
+    void keyPressEvent(QKeyEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
+
+private:
+    std::string number_text() const;
+    const Control* named_control() const;
+    void scrub(double ticks, ScrubPace pace);
+    void step(int direction, ScrubPace pace);
+    void type(const QString& first);
+    void make_control();
+
+    Scrubbing scrubbing_;
+    std::string start_text_;
+    double start_value_ = 0;
+};
+
+class ChoicePart : public SlotPart {
+    Q_OBJECT
+
+public:
+    ChoicePart(SlotPlace place, QWidget* parent) : SlotPart(Style::word, place, parent) {}
+    void open() override;
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+};
+
+class ReferencePart : public SlotPart {
+    Q_OBJECT
+
+public:
+    ReferencePart(SlotPlace place, QWidget* parent) : SlotPart(Style::result, place, parent) {}
+    void open() override;
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override;
+};
+
+class PlacesPart : public SlotPart {
+    Q_OBJECT
+
+public:
+    PlacesPart(SlotPlace place, QWidget* parent) : SlotPart(Style::word, place, parent) {}
+    void open() override;
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override;
+};
+
+}  // namespace plume::app

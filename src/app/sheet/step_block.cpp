@@ -1,0 +1,81 @@
+#include "app/sheet/step_block.hpp"
+
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QMenu>
+#include <QToolButton>
+
+#include "app/sheet/step_actions.hpp"
+#include "app/theme/look.hpp"
+
+namespace plume::app {
+
+StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlock(document, item, parent) {
+    setObjectName("step");
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(margin_width, 6, 6, 8);
+    row->setSpacing(4);
+    auto* column = new QVBoxLayout;
+    column->setSpacing(0);
+    sentence_ = new SentenceWidget(document, item, this);
+    result_ = new ResultLine(document, item, this);
+    column->addWidget(sentence_);
+    column->addWidget(result_);
+    row->addLayout(column, 1);
+    const auto button = [&](const char* name) {
+        auto* made = new QToolButton(this);
+        made->setObjectName(name);
+        made->setFixedSize(24, 24);
+        made->setIconSize({16, 16});
+        made->setProperty("quiet", true);
+        row->addWidget(made, 0, Qt::AlignTop);
+        return made;
+    };
+    eye_ = button("visible");
+    more_ = button("more");
+    more_->setToolTip(tr("What can be done with this step"));
+    more_->setAccessibleName(tr("Step menu"));
+    connect(eye_, &QToolButton::clicked, this, [this] { toggle_visible(document_, item_); });
+    connect(more_, &QToolButton::clicked, this, [this] {
+        document_.select(item_);
+        open_menu(more_->mapToGlobal(QPoint(0, more_->height())));
+    });
+    refresh();
+}
+
+void StepBlock::refresh() {
+    const Step* step = document_.study().step(item_);
+    if (!step) return;
+    sentence_->refresh();
+    result_->refresh();
+    setAccessibleName(tr("Step %1").arg(text_of(step->name)));
+    eye_->setIcon(icon(step->show.visible ? "shown" : "hidden", step->show.visible ? look().accent : look().second_ink));
+    eye_->setToolTip(step->show.visible ? tr("Seen in the model; click to hide") : tr("Not seen in the model; click to show"));
+    eye_->setAccessibleName(eye_->toolTip());
+    more_->setIcon(icon("more", look().second_ink));
+    update();
+}
+
+void StepBlock::keyPressEvent(QKeyEvent* event) {
+    if (event->modifiers() == Qt::NoModifier) {
+        if (event->key() == Qt::Key_Space) return toggle_visible(document_, item_);
+        if (event->key() == Qt::Key_M) return toggle_muted(document_, item_);
+        if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
+            if (auto* part = sentence_->findChild<SlotPart*>()) part->setFocus(Qt::TabFocusReason);
+            return;
+        }
+    }
+    ItemBlock::keyPressEvent(event);
+}
+
+void StepBlock::fill_menu(QMenu& menu) {
+    const Step* step = document_.study().step(item_);
+    if (!step) return;
+    QMenu* show = menu.addMenu(tr("&Show"));
+    add_show_actions(*show, document_, item_);
+    menu.addAction(step->muted ? tr("Un&mute\tM") : tr("&Mute\tM"), this, [this] { toggle_muted(document_, item_); });
+    menu.addSeparator();
+    ItemBlock::fill_menu(menu);
+}
+
+}  // namespace plume::app

@@ -1,0 +1,142 @@
+#include "app/window/header.hpp"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QMenuBar>
+#include <QProgressBar>
+#include <QToolButton>
+
+#include "app/theme/look.hpp"
+#include "core/base/numbers.hpp"
+
+namespace plume::app {
+namespace {
+
+constexpr double shown_after_s = 0.2;
+
+}  // namespace
+
+Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("header");
+    setAttribute(Qt::WA_StyledBackground);
+    setFixedHeight(44);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(10, 0, 12, 0);
+    row->setSpacing(8);
+    menus->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Preferred);
+    row->addWidget(menus, 0, Qt::AlignVCenter);
+    title_ = new QLabel;
+    saved_ = new QLabel;
+    saved_->setObjectName("saved");
+    step_ = new QLabel;
+    step_->setProperty("second", true);
+    bar_ = new QProgressBar;
+    bar_->setObjectName("progress");
+    bar_->setTextVisible(false);
+    bar_->setFixedWidth(110);
+    bar_->setRange(0, 1000);
+    const auto button = [&](const char* name, const QString& label) {
+        auto* made = new QToolButton;
+        made->setObjectName(name);
+        made->setAccessibleName(label);
+        made->setToolTip(label);
+        made->setIconSize({18, 18});
+        return made;
+    };
+    cancel_ = button("cancel", tr("Cancel the work (Escape)"));
+    cancel_->setText(tr("Cancel"));
+    units_ = button("units", tr("Units of this study"));
+    units_->setPopupMode(QToolButton::InstantPopup);
+    units_->setProperty("quiet", true);
+    units_->setMenu(new QMenu(units_));
+    live_ = button("live", tr("Live: every change is computed at once. On demand: F5 computes."));
+    live_->setToolButtonStyle(Qt::ToolButtonTextOnly);
+    compute_ = button("compute", tr("Compute now (F5)"));
+    undo_ = button("undo", tr("Undo"));
+    redo_ = button("redo", tr("Redo"));
+    row->addSpacing(6);
+    row->addWidget(title_);
+    row->addWidget(saved_);
+    row->addStretch();
+    for (QWidget* widget : {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_), static_cast<QWidget*>(units_),
+                            static_cast<QWidget*>(live_), static_cast<QWidget*>(compute_), static_cast<QWidget*>(undo_), static_cast<QWidget*>(redo_)})
+        row->addWidget(widget);
+    connect(cancel_, &QToolButton::clicked, &document, &Document::cancel);
+    connect(live_, &QToolButton::clicked, this, [this] { document_.set_live(!document_.live()); });
+    connect(compute_, &QToolButton::clicked, &document, &Document::compute);
+    connect(undo_, &QToolButton::clicked, &document, &Document::undo);
+    connect(redo_, &QToolButton::clicked, &document, &Document::redo);
+    connect(units_->menu(), &QMenu::aboutToShow, this, &Header::fill_units);
+    connect(&document, &Document::saved_changed, this, &Header::refresh);
+    connect(&document, &Document::study_changed, this, &Header::refresh);
+    connect(&document, &Document::evaluation_changed, this, &Header::refresh_progress);
+    connect(&document, &Document::progress_changed, this, &Header::refresh_progress);
+    refresh();
+}
+
+void Header::refresh() {
+    title_->setFont(text_font(13, QFont::DemiBold));
+    title_->setText(title_->fontMetrics().elidedText(text_of(document_.study().title), Qt::ElideRight, 260));
+    saved_->setText(document_.saved() ? (document_.path().isEmpty() ? tr("not saved yet") : tr("saved")) : tr("● edited"));
+    QPalette palette = saved_->palette();
+    palette.setColor(QPalette::WindowText, document_.saved() ? look().second_ink : look().attention);
+    saved_->setPalette(palette);
+    const Units& units = document_.study().units;
+    units_->setText(text_of(plain_name(units.length)) + " · " + text_of(plain_name(units.angle)));
+    undo_->setIcon(icon("undo", document_.can_undo() ? look().ink : look().hairline));
+    redo_->setIcon(icon("redo", document_.can_redo() ? look().ink : look().hairline));
+    undo_->setEnabled(document_.can_undo());
+    redo_->setEnabled(document_.can_redo());
+    undo_->setToolTip(document_.can_undo() ? tr("Undo %1 (Ctrl+Z)").arg(document_.undo_label()) : tr("Nothing to undo"));
+    redo_->setToolTip(document_.can_redo() ? tr("Redo %1 (Ctrl+Shift+Z)").arg(document_.redo_label()) : tr("Nothing to redo"));
+    compute_->setIcon(icon("compute", look().ink));
+    refresh_progress();
+}
+
+void Header::refresh_progress() {
+    const auto progress = document_.progress();
+    const bool busy = progress.busy && progress.seconds > shown_after_s;
+    for (QWidget* widget : {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)}) widget->setVisible(busy);
+    if (busy) {
+        const Step* step = document_.study().step(progress.step);
+        step_->setText(step ? text_of(step->name) : QString());
+        const double share = (static_cast<double>(progress.index) + progress.fraction) / static_cast<double>(std::max<std::size_t>(1, progress.count));
+        bar_->setValue(static_cast<int>(share * 1000));
+    }
+    const QString time = text_of(short_text(document_.last_seconds() * 1000, 2)) + " ms";
+    const std::size_t problems = document_.problem_count();
+    QString text = document_.live() ? tr("● Live") : tr("○ On demand");
+    if (document_.behind() && !document_.live()) text += tr(" · out of date");
+    else if (problems > 0) text += problems == 1 ? tr(" · 1 step needs mending") : tr(" · %1 steps need mending").arg(problems);
+    else text += " · " + time;
+    live_->setText(text);
+    compute_->setVisible(!document_.live());
+}
+
+void Header::fill_units() {
+    QMenu* menu = units_->menu();
+    menu->clear();
+    const auto add = [&](Units units, std::string_view name, bool now) {
+        QAction* action = menu->addAction(text_of(name));
+        action->setCheckable(true);
+        action->setChecked(now);
+        connect(action, &QAction::triggered, this, [this, units] {
+            document_.apply(with_units(document_.study(), document_.catalogue(), units), tr("change of units"));
+        });
+    };
+    const Units now = document_.study().units;
+    menu->addSection(tr("The form keeps its size"));
+    for (const LengthUnit unit : {LengthUnit::metre, LengthUnit::centimetre, LengthUnit::millimetre, LengthUnit::foot, LengthUnit::inch})
+        add({unit, now.angle}, plain_name(unit), unit == now.length);
+    menu->addSeparator();
+    for (const AngleUnit unit : {AngleUnit::degree, AngleUnit::radian}) add({now.length, unit}, plain_name(unit), unit == now.angle);
+}
+
+void Header::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange) refresh();
+    QWidget::changeEvent(event);
+}
+
+}  // namespace plume::app

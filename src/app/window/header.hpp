@@ -1,0 +1,35 @@
+#pragma once
+// The bar at the top: menus, the study's name and whether it is saved, units, live or on demand with progress.
+
+#include <QWidget>
+
+#include "app/document/document.hpp"
+
+class QLabel;
+class QMenuBar;
+class QProgressBar;
+class QToolButton;
+
+namespace plume::app {
+
+class Header : public QWidget {
+    Q_OBJECT
+
+public:
+    Header(Document& document, QMenuBar* menus, QWidget* parent);
+    void refresh();
+
+protected:
+    void changeEvent(QEvent* event) override;
+
+private:
+    void refresh_progress();
+    void fill_units();
+
+    Document& document_;
+    QLabel *title_, *saved_, *step_;
+    QToolButton *units_, *live_, *compute_, *undo_, *redo_, *cancel_;
+    QProgressBar* bar_;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,38 @@
+#pragma once
+// What lies under the cursor. O(points drawn).
+
+#include <optional>
+
+#include "core/picture/camera.hpp"
+#include "core/picture/drawable.hpp"
+
+namespace plume {
+
+struct ViewPoint {
+    double x = 0, y = 0;  // pixels from the top left
+};
+struct ViewSize {
+    double width = 1, height = 1;  // pixels
+    double aspect() const { return width / height; }
+};
+
+struct Picked {
+    std::size_t point = 0;  // position in Drawable::points
+    double apart = 0;       // pixels from the cursor
+    double depth = 0;       // along the view
+};
+// The drawn point nearest to the cursor within `reach` pixels; of points equally near the one in front.
+std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view, ViewPoint cursor, double reach);
+
+// Where a dragged point goes: on the horizontal plane through `start`, or, when that is seen from the side, on
+// the upright plane facing the camera. Nothing when the cursor's ray misses it.
+std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start);
+
+// Zooms so that what lies under the cursor stays there. factor above 1 comes nearer.
+void zoom_to(Camera& camera, ViewSize view, ViewPoint cursor, double factor);
+// Moves the target with the cursor, by pixels.
+void pan(Camera& camera, ViewSize view, ViewPoint by);
+// Turns around the target, by pixels; never over the top.
+void orbit(Camera& camera, ViewPoint by);
+
+}  // namespace plume
