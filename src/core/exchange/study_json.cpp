@@ -86,7 +86,8 @@ private:
 
 void merge_unknown(Json& json, const std::string& unknown) {
     if (unknown.empty()) return;
-    for (const auto& [key, value] : Json::parse(unknown).items()) {
+    const Json kept = Json::parse(unknown);
+    for (const auto& [key, value] : kept.items()) {
         if (!json.contains(key)) json[key] = value;
         else if (json[key].is_object() && value.is_object()) json[key].update(value);
     }

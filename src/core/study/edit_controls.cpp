@@ -150,9 +150,10 @@ Control proposed_control(std::string name, double value, std::string unit, bool 
     control.unit = std::move(unit);
     const double size = std::abs(value);
     // The next power of ten, or half or a fifth of it, at or above twice the value.
-    double top = std::pow(10.0, std::ceil(std::log10(size > 0 ? 2 * size : 1)));
+    const double wanted = size > 0 ? 2 * size : 1;
+    double top = std::pow(10.0, std::ceil(std::log10(wanted)));
     for (const double share : {0.2, 0.5})
-        if (2 * size <= top * share) {
+        if (wanted <= top * share) {
             top *= share;
             break;
         }

@@ -1,0 +1,178 @@
+// The command line as its users meet it: real processes, their output and exit status.
+
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "cli/process.hpp"
+
+namespace plume::test {
+namespace {
+
+using Json = nlohmann::json;
+
+const std::string canopy = std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume";
+
+Finished plume(std::vector<std::string> words) {
+    words.insert(words.begin(), PLUME_PROGRAM);
+    return run_process(words);
+}
+
+class Commands : public testing::Test {
+protected:
+    Commands() {
+        std::string name = (std::filesystem::temp_directory_path() / "plume-cli-XXXXXX").string();
+        folder_ = mkdtemp(name.data());
+    }
+    ~Commands() override { std::filesystem::remove_all(folder_); }
+    std::string file(const char* name) const { return (folder_ / name).string(); }
+    std::string written(const char* name, const std::string& text) const {
+        std::ofstream(file(name)) << text;
+        return file(name);
+    }
+    // The canopy with one piece of text replaced.
+    std::string changed(const std::string& from, const std::string& to) const {
+        std::stringstream text;
+        text << std::ifstream(canopy).rdbuf();
+        std::string whole = text.str();
+        EXPECT_NE(whole.find(from), std::string::npos);
+        whole.replace(whole.find(from), from.size(), to);
+        return written("changed.plume", whole);
+    }
+
+private:
+    std::filesystem::path folder_;
+};
+
+TEST_F(Commands, HelpReadsWell) {
+    const Finished help = plume({"--help"});
+    EXPECT_EQ(help.status, 0);
+    for (const char* word : {"run", "inspect", "values", "picture", "steps", "check", "Exit status"}) EXPECT_NE(help.out.find(word), std::string::npos) << word;
+    for (const char* command : {"run", "inspect", "values", "picture", "steps", "check"}) EXPECT_EQ(plume({command, "--help"}).status, 0) << command;
+    EXPECT_EQ(plume({"--version"}).status, 0);
+}
+
+TEST_F(Commands, WrongUsageIsTwo) {
+    const std::vector<std::vector<std::string>> wrong{{}, {"dance"}, {"run"}, {"run", canopy, "--dance"}, {"values", canopy}, {"picture", canopy},
+        {"run", canopy, "--out", "roof"}, {"run", canopy, "--out", "canopy=/tmp/x.obj", "--unit", "mile"}, {"picture", canopy, "--out", "x.png", "--size", "big"},
+        {"picture", canopy, "--out", "x.png", "--view", "inside"}, {"run", canopy, "--budget", "-1"}};
+    for (const auto& words : wrong) EXPECT_EQ(plume(words).status, 2) << (words.empty() ? "nothing" : words.front());
+}
+
+TEST_F(Commands, RunWritesResults) {
+    const Finished run = plume({"run", canopy, "--set", "swell=250cm", "--out", "canopy=" + file("c.obj"), "--out", "canopy=" + file("c.stl"), "--out", "rise=" + file("r.csv"), "--unit", "mm"});
+    EXPECT_EQ(run.status, 0) << run.err;
+    EXPECT_NE(run.out.find("millimetres"), std::string::npos);
+    EXPECT_TRUE(run.err.empty()) << "no progress where nobody looks: " << run.err;
+    EXPECT_GT(std::filesystem::file_size(file("c.stl")), 1000U);
+    std::ifstream csv(file("r.csv"));
+    std::string line;
+    double highest = 0;
+    std::getline(csv, line);
+    EXPECT_EQ(line, "i,j,k,x mm,y mm,z mm,nearness,rise mm");
+    while (std::getline(csv, line)) highest = std::max(highest, std::stod(line.substr(line.rfind(',') + 1)));
+    EXPECT_NEAR(highest, 2500, 1e-9);
+}
+
+TEST_F(Commands, InspectSaysWhatIsThere) {
+    const Finished text = plume({"inspect", canopy});
+    EXPECT_EQ(text.status, 0);
+    EXPECT_NE(text.out.find("25 × 17 points, 24 × 16 bays"), std::string::npos);
+    const Json all = Json::parse(plume({"inspect", canopy, "--json"}).out);
+    EXPECT_EQ(all["results"].size(), 6U);
+    EXPECT_EQ(all["controls"][0]["name"], "bays");
+    const Json rise = Json::parse(plume({"inspect", canopy, "rise", "--json"}).out);
+    EXPECT_EQ(rise["kind"], "field");
+    EXPECT_EQ(rise["points"], 425);
+    EXPECT_EQ(rise["bays"], Json::array({24, 16, 0}));
+    EXPECT_EQ(rise["fields"][1]["unit"], "m");
+    EXPECT_NEAR(rise["fields"][1]["most"].get<double>(), 3.2, 1e-12);
+    EXPECT_EQ(rise["fields"][1]["not_finite"], 0);
+    EXPECT_EQ(plume({"inspect", canopy, "nothing"}).status, 1);
+}
+
+TEST_F(Commands, ValuesAreCsv) {
+    const Finished values = plume({"values", canopy, "ground", "--set", "bays=2"});
+    EXPECT_EQ(values.status, 0);
+    EXPECT_EQ(std::count(values.out.begin(), values.out.end(), '\n'), 1 + 3 * 17);
+    EXPECT_EQ(values.out.substr(0, values.out.find('\n')), "i,j,k,x m,y m,z m");
+    EXPECT_NE(values.out.find("\n2,16,0,18,12,0\n"), std::string::npos);
+    EXPECT_EQ(plume({"values", canopy, "canopy"}).status, 1) << "a surface has no points of its own";
+}
+
+TEST_F(Commands, PictureNeedsNoDisplay) {
+    const Finished picture = plume({"picture", canopy, "--out", file("p.png"), "--size", "200x120"});
+    EXPECT_EQ(picture.status, 0) << picture.err;
+    std::ifstream png(file("p.png"), std::ios::binary);
+    std::string start(24, '\0');
+    png.read(start.data(), 24);
+    EXPECT_EQ(start.substr(1, 3), "PNG");
+    EXPECT_EQ(static_cast<unsigned char>(start[19]), 200);
+    for (const char* view : {"plan", "front", "side"}) EXPECT_EQ(plume({"picture", canopy, "--out", file("p.png"), "--size", "60x40", "--view", view, "--show", "swollen"}).status, 0);
+    EXPECT_EQ(plume({"picture", canopy, "--out", "/nowhere/p.png", "--size", "60x40"}).status, 1);
+    EXPECT_EQ(plume({"picture", canopy, "--out", file("p.png"), "--size", "60x40", "--show", "nothing"}).status, 1);
+}
+
+TEST_F(Commands, StepsListTheCatalogue) {
+    const Json steps = Json::parse(plume({"steps", "--json"}).out);
+    EXPECT_EQ(steps.size(), 6U);
+    EXPECT_EQ(steps[0]["key"], "lattice.rectangular");
+    EXPECT_EQ(steps[0]["slots"][0]["type"], "count");
+    EXPECT_NE(plume({"steps"}).out.find("Measure distance to attractors"), std::string::npos);
+}
+
+TEST_F(Commands, CheckPrintsEveryErrorAndExitsOne) {
+    EXPECT_EQ(plume({"check", canopy}).status, 0);
+    const Finished bad = plume({"check", canopy, "--set", "bays=2.5"});
+    EXPECT_EQ(bad.status, 1);
+    EXPECT_NE(bad.err.find("ground: Bays along i has to be a whole number, and is 2.5."), std::string::npos) << bad.err;
+    EXPECT_EQ(bad.err.find("perches"), std::string::npos) << "what is sound is not complained about";
+    const Json list = Json::parse(plume({"check", canopy, "--set", "bays=0", "--json"}).out);
+    EXPECT_EQ(list[0]["code"], "out-of-range");
+    EXPECT_EQ(list[1]["state"], "blocked");
+    EXPECT_EQ(Json::parse(plume({"check", file("none.plume"), "--json"}).out)[0]["code"], "file-missing");
+}
+
+TEST_F(Commands, SettingsThatMakeNoSense) {
+    for (const char* setting : {"bayz=3", "bays", "=3", "bays=", "bays=3 m", "swell=30°", "swell=1/0"}) EXPECT_EQ(plume({"run", canopy, "--set", setting}).status, 1) << setting;
+    EXPECT_NE(plume({"run", canopy, "--set", "bayz=3"}).err.find("‘bays’"), std::string::npos);
+}
+
+TEST_F(Commands, FilesThatAreNoStudies) {
+    std::filesystem::create_directory(file("folder.plume"));
+    const std::string cases[] = {file("none.plume"), written("empty.plume", ""), written("binary.plume", std::string("\x7f" "ELF\0", 5)), written("newer.plume", R"({"plume": 7})"),
+                                 written("deep.plume", std::string(1'000'000, '[')), file("folder.plume"), "/dev/null"};
+    for (const std::string& path : cases) {
+        const Finished run = plume({"run", path});
+        EXPECT_EQ(run.status, 1) << path;
+        EXPECT_TRUE(run.err.starts_with("plume: ‘" + path + "’")) << run.err;
+    }
+}
+
+TEST_F(Commands, AnEnormousLatticeIsRefusedBeforeItIsTried) {
+    const std::string study = changed("\"= 16\"", "\"= 40000\"");
+    const Finished run = plume({"check", study, "--set", "bays=40000"});
+    EXPECT_EQ(run.status, 1);
+    EXPECT_NE(run.err.find("38.4 GB"), std::string::npos) << run.err;
+    EXPECT_NE(plume({"check", canopy, "--budget", "0.00001"}).err.find("--budget"), std::string::npos);
+}
+
+TEST_F(Commands, AHandMadeCycleIsExplained) {
+    const Finished run = plume({"check", changed("\"points\": {\"result\": \"ground\"}", "\"points\": {\"result\": \"swollen\"}")});
+    EXPECT_EQ(run.status, 1);
+    EXPECT_NE(run.err.find("does not stand above"), std::string::npos) << run.err;
+}
+
+TEST_F(Commands, FilesThatCannotBeWritten) {
+    const Finished run = plume({"run", canopy, "--out", "canopy=/proc/c.obj", "--out", "rise=" + file("r.csv")});
+    EXPECT_EQ(run.status, 1);
+    EXPECT_NE(run.err.find("/proc/c.obj"), std::string::npos);
+    EXPECT_TRUE(std::filesystem::exists(file("r.csv"))) << "the other file is written all the same";
+    EXPECT_EQ(plume({"run", canopy, "--out", "canopy=" + file("c.xyz")}).status, 1);
+}
+
+}  // namespace
+}  // namespace plume::test

@@ -1,0 +1,177 @@
+#include <gtest/gtest.h>
+#include <sys/resource.h>
+#include <sys/stat.h>
+
+#include <atomic>
+#include <cmath>
+#include <csignal>
+#include <fstream>
+#include <limits>
+#include <set>
+
+#include "core/base/file.hpp"
+#include "core/base/hash.hpp"
+#include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
+#include "core/base/units.hpp"
+#include "core/support.hpp"
+
+namespace plume {
+namespace {
+
+TEST(Errors, EveryCodeHasItsOwnKey) {
+    std::set<std::string_view> keys;
+    for (int code = 0; code < static_cast<int>(ErrorCode::count_); ++code) {
+        const std::string_view key = code_key(static_cast<ErrorCode>(code));
+        EXPECT_FALSE(key.empty()) << code;
+        EXPECT_TRUE(keys.insert(key).second) << key;
+    }
+}
+
+TEST(Errors, SentencePutsPlaceMessageAndMendTogether) {
+    EXPECT_EQ(sentence({ErrorCode::out_of_range, "Width", "has to be above 0 m", "Type more."}), "Width has to be above 0 m. Type more.");
+    EXPECT_EQ(sentence({ErrorCode::cancelled, "", "It was cancelled", ""}), "It was cancelled.");
+}
+
+TEST(Numbers, ShortTextForPeople) {
+    const std::pair<double, const char*> cases[] = {{0, "0"}, {-0.0, "0"}, {3.2, "3.2"}, {24, "24"}, {1234.56, "1235"}, {0.001, "0.001"},
+                                                    {1e12, "1e12"}, {-2.5e-7, "-2.5e-7"}, {999999, "999999"}, {0.1 + 0.2, "0.3"}};
+    for (const auto& [value, text] : cases) EXPECT_EQ(short_text(value), text);
+    EXPECT_EQ(short_text(NAN), "nan");
+}
+
+TEST(Numbers, ExactTextReadsBack) {
+    for (const double value : {0.1, 1.0 / 3, 1e300, 5e-324, -123456.789}) EXPECT_EQ(*read_number(exact_text(value)), value);
+}
+
+TEST(Numbers, ReadNumberTakesTheWholeTextOrNothing) {
+    for (const char* text : {"", " 1", "1 ", "1,5", "1e999", "nan", "inf", "0x10", "--1", "1m"}) EXPECT_FALSE(read_number(text)) << text;
+    EXPECT_EQ(*read_number("+.5"), 0.5);
+}
+
+TEST(Numbers, LocaleNeverChangesThem) {
+    const char* old = std::setlocale(LC_ALL, nullptr);
+    const std::string kept = old ? old : "C";
+    std::setlocale(LC_ALL, "de_DE.UTF-8");
+    EXPECT_EQ(*read_number("1.5"), 1.5);
+    EXPECT_EQ(short_text(1.5), "1.5");
+    std::setlocale(LC_ALL, kept.c_str());
+}
+
+TEST(Numbers, GroupsAndBytes) {
+    EXPECT_EQ(grouped_text(1002001), "1\u2009002\u2009001");
+    EXPECT_EQ(grouped_text(-1234), "-1\u2009234");
+    EXPECT_EQ(grouped_text(999), "999");
+    EXPECT_EQ(bytes_text(38.4e9), "38.4 GB");
+}
+
+TEST(Units, QuantitiesAsPeopleWriteThem) {
+    const Units metric;
+    EXPECT_EQ(quantity_text({3.2, a_length}, metric), "3.2 m");
+    EXPECT_EQ(quantity_text({std::acos(-1.0) / 6, an_angle}, metric), "30°");
+    EXPECT_EQ(quantity_text({12, {2, 0}}, {LengthUnit::foot, AngleUnit::radian}), "12 ft²");
+    EXPECT_EQ(unit_text({-1, 1}, metric), "m⁻¹·°");
+    EXPECT_DOUBLE_EQ(metres_per(LengthUnit::inch) * 12, metres_per(LengthUnit::foot));
+}
+
+TEST(Hash, DistinguishesWhatIsFed) {
+    const auto of = [](auto... parts) {
+        Hasher hasher;
+        (hasher.add(parts), ...);
+        return hasher.finish();
+    };
+    using namespace std::literals;
+    EXPECT_EQ(of("a"sv, 1.0), of("a"sv, 1.0));
+    EXPECT_NE(of("ab"sv, "c"sv), of("a"sv, "bc"sv));
+    EXPECT_EQ(of(0.0), of(-0.0));
+    EXPECT_NE(of(1.0), of(std::nextafter(1.0, 2.0)));
+    EXPECT_EQ(hex_text(of("a"sv)).size(), 32U);
+}
+
+TEST(Parallel, CoversEveryIndexOnce) {
+    std::vector<std::atomic<int>> seen(100'003);
+    const bool finished = parallel_blocks(seen.size(), 1000, plume::Run(), [&](std::size_t begin, std::size_t end) {
+        for (std::size_t index = begin; index < end; ++index) ++seen[index];
+    });
+    EXPECT_TRUE(finished);
+    for (const auto& count : seen) ASSERT_EQ(count, 1);
+}
+
+TEST(Parallel, StopsWhenCancelledAndReports) {
+    const plume::Run run;
+    std::atomic<int> blocks{0};
+    EXPECT_FALSE(parallel_blocks(1'000'000, 100, run, [&](std::size_t, std::size_t) {
+        if (++blocks == 5) run.cancel();
+    }));
+    EXPECT_LT(blocks, 10'000);
+    const plume::Run done;
+    EXPECT_TRUE(parallel_blocks(1000, 10, done, [](std::size_t, std::size_t) {}));
+    EXPECT_DOUBLE_EQ(done.fraction(), 1);
+    EXPECT_TRUE(parallel_blocks(0, 10, done, [](std::size_t, std::size_t) { FAIL(); }));
+}
+
+TEST(Files, WriteReadAndReplace) {
+    const test::Folder folder;
+    ASSERT_TRUE(write_file(folder / "a", "one"));
+    ASSERT_TRUE(write_file(folder / "a", "two"));
+    EXPECT_EQ(*read_file(folder / "a", 100), "two");
+    EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1) << "a temporary file was left";
+}
+
+TEST(Files, RefusesWhatIsNoFile) {
+    const test::Folder folder;
+    EXPECT_EQ(read_file(folder / "none", 10).error().code, ErrorCode::file_missing);
+    EXPECT_EQ(read_file(folder.path(), 10).error().code, ErrorCode::file_unreadable);
+    EXPECT_EQ(read_file("/dev/zero", 10).error().code, ErrorCode::file_unreadable);
+    ASSERT_TRUE(write_file(folder / "a", "12345678901"));
+    EXPECT_EQ(read_file(folder / "a", 10).error().code, ErrorCode::file_too_large);
+}
+
+TEST(Files, FolderThatIsNotThereOrNotOurs) {
+    EXPECT_EQ(write_file("/nowhere/at/all.plume", "x").error().code, ErrorCode::file_unwritable);
+    EXPECT_EQ(write_file("/proc/study.plume", "x").error().code, ErrorCode::file_unwritable);
+}
+
+TEST(Files, ProducerThatFailsLeavesTheOldFile) {
+    const test::Folder folder;
+    ASSERT_TRUE(write_file(folder / "a", "old"));
+    const Status failed = write_file(folder / "a", [](const ByteSink& sink) -> Status {
+        sink("half of the new");
+        return Error{ErrorCode::cancelled, "", "It was cancelled", ""};
+    });
+    EXPECT_EQ(failed.error().code, ErrorCode::cancelled);
+    EXPECT_EQ(*read_file(folder / "a", 100), "old");
+    EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1);
+}
+
+// A limit on file sizes stands in for a full disk: writing fails in the middle either way.
+TEST(Files, FullDiskLeavesTheOldFile) {
+    const test::Folder folder;
+    ASSERT_TRUE(write_file(folder / "a", "old"));
+    rlimit before{};
+    getrlimit(RLIMIT_FSIZE, &before);
+    const auto handler = std::signal(SIGXFSZ, SIG_IGN);
+    const rlimit small{65536, before.rlim_max};
+    setrlimit(RLIMIT_FSIZE, &small);
+    const Status full = write_file(folder / "a", std::string(3'000'000, 'x'));
+    setrlimit(RLIMIT_FSIZE, &before);
+    std::signal(SIGXFSZ, handler);
+    ASSERT_FALSE(full);
+    EXPECT_EQ(full.error().code, ErrorCode::disk_full);
+    EXPECT_EQ(*read_file(folder / "a", 100), "old");
+    EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1);
+}
+
+TEST(Files, KeepsPermissionsAndLinks) {
+    const test::Folder folder;
+    ASSERT_TRUE(write_file(folder / "a", "old"));
+    std::filesystem::permissions(folder / "a", std::filesystem::perms(0640));
+    std::filesystem::create_symlink(folder / "a", folder / "link");
+    ASSERT_TRUE(write_file(folder / "link", "new"));
+    EXPECT_TRUE(std::filesystem::is_symlink(folder / "link"));
+    EXPECT_EQ(*read_file(folder / "a", 100), "new");
+    EXPECT_EQ(std::filesystem::status(folder / "a").permissions(), std::filesystem::perms(0640));
+}
+
+}  // namespace
+}  // namespace plume

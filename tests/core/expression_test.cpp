@@ -1,0 +1,138 @@
+#include "core/formula/expression.hpp"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
+
+namespace plume {
+namespace {
+
+Scope scope(Units units = {}) {
+    Scope made;
+    made.units = units;
+    made.find = [](std::string_view name) -> std::optional<Quantity> {
+        if (name == "bays") return Quantity{24, plain_number};
+        if (name == "swell") return Quantity{3.2, a_length};
+        if (name == "turn") return Quantity{std::numbers::pi / 2, an_angle};
+        if (name == "φ") return Quantity{5, plain_number};
+        if (name == "odd") return Quantity{NAN, plain_number};
+        return {};
+    };
+    made.known_names = {"bays", "swell", "turn", "φ"};
+    return made;
+}
+
+TEST(Expression, Values) {
+    const std::pair<const char*, double> cases[] = {
+        {"24", 24}, {".5", 0.5}, {"1e3", 1000}, {"1 + 2 * 3", 7}, {"(1 + 2) * 3", 9}, {"-2^2", -4}, {"2^3^2", 512}, {"2^-1", 0.5},
+        {"10 - 4 - 3", 3}, {"24 / 4 / 3", 2}, {"--3", 3}, {"bays * 2", 48}, {"φ+1", 6}, {"min(3, 1, 2)", 1}, {"max(3,bays)", 24},
+        {"abs(-3)", 3}, {"floor(-1.5)", -2}, {"ceil(1.2)", 2}, {"round(2.5)", 3}, {"sqrt(16)", 4}, {"sin(30)", 0.5}, {"cos(60°)", 0.5},
+        {"tan(45 deg)", 1}, {"sin(pi/2 * 1 rad)", 1}, {"2 pi", 0}, {"pi", std::numbers::pi}};
+    for (const auto& [text, value] : cases) {
+        const auto result = evaluate(text, scope());
+        if (std::string_view(text) == "2 pi") {
+            EXPECT_FALSE(result) << "juxtaposition is no product";
+            continue;
+        }
+        ASSERT_TRUE(result) << text << ": " << sentence(result.error());
+        EXPECT_NEAR(result->value, value, 1e-12) << text;
+    }
+}
+
+TEST(Expression, UnitsAreConvertedAndCarried) {
+    const struct {
+        const char* text;
+        double value;
+        Dimension dimension;
+    } cases[] = {{"1.2 m", 1.2, a_length}, {"120 cm", 1.2, a_length}, {"1 ft", 0.3048, a_length}, {"12 in", 0.3048, a_length},
+                 {"30°", std::numbers::pi / 6, an_angle}, {"swell * 2", 6.4, a_length}, {"swell / 1.6 m", 2, plain_number},
+                 {"swell * swell", 10.24, {2, 0}}, {"sqrt(4 m * 1 m)", 2, a_length}, {"(2 m)^2", 4, {2, 0}}, {"2 m + 30 cm", 2.3, a_length},
+                 {"bays * 1.5 m", 36, a_length}, {"1 / 2 m", 0.5, {-1, 0}}};
+    for (const auto& c : cases) {
+        const auto result = evaluate(c.text, scope());
+        ASSERT_TRUE(result) << c.text << ": " << sentence(result.error());
+        EXPECT_NEAR(result->value, c.value, 1e-12) << c.text;
+        EXPECT_EQ(result->dimension, c.dimension) << c.text;
+    }
+    EXPECT_NEAR(evaluate("1 m", scope({LengthUnit::foot, AngleUnit::degree}))->value, 1 / 0.3048, 1e-12);
+}
+
+TEST(Expression, ReadAsWhatASlotWants) {
+    EXPECT_DOUBLE_EQ(*evaluate_as(a_length, "36", scope()), 36) << "a bare number stands for study units";
+    EXPECT_DOUBLE_EQ(*evaluate_as(an_angle, "180", scope()), std::numbers::pi);
+    EXPECT_DOUBLE_EQ(*evaluate_as(an_angle, "2", scope({LengthUnit::metre, AngleUnit::radian})), 2);
+    EXPECT_EQ(evaluate_as(a_length, "30°", scope()).error().code, ErrorCode::unit_mismatch);
+    EXPECT_EQ(evaluate_as(plain_number, "1 m", scope()).error().code, ErrorCode::unit_mismatch);
+}
+
+TEST(Expression, ErrorsWithCodeAndPlace) {
+    const struct {
+        const char* text;
+        ErrorCode code;
+        const char* says;
+    } cases[] = {{"", ErrorCode::syntax, "empty"}, {"   ", ErrorCode::syntax, "empty"}, {"2x", ErrorCode::syntax, "operator is missing"},
+                 {"1 +", ErrorCode::syntax, "ends where"}, {"(1", ErrorCode::syntax, "closing bracket"}, {"1)", ErrorCode::syntax, "column 2"},
+                 {"1 $ 2", ErrorCode::syntax, "‘$’ at column 3"}, {"bayz", ErrorCode::unknown_name, "Did you mean ‘bays’?"},
+                 {"sin", ErrorCode::unknown_name, "brackets"}, {"foo(1)", ErrorCode::unknown_name, "no function"}, {"m", ErrorCode::unknown_name, "unit follows"},
+                 {"swell + 1", ErrorCode::unit_mismatch, "for example 1 m"}, {"swell - turn", ErrorCode::unit_mismatch, "subtract"},
+                 {"min(1, swell)", ErrorCode::unit_mismatch, "compare"}, {"2 ^ swell", ErrorCode::unit_mismatch, "power"},
+                 {"swell ^ 0.5", ErrorCode::unit_mismatch, "power"}, {"sin(swell)", ErrorCode::unit_mismatch, "angle"}, {"sqrt(swell)", ErrorCode::unit_mismatch, "root"},
+                 {"1 / 0", ErrorCode::division_by_zero, "zero"}, {"1/(bays-24)", ErrorCode::division_by_zero, "zero"},
+                 {"sqrt(-1)", ErrorCode::not_finite, "finite"}, {"10^400", ErrorCode::not_finite, "finite"}, {"odd * 1", ErrorCode::not_finite, "finite"},
+                 {"1e999", ErrorCode::bad_number, "out of reach"}, {"sin(1, 2)", ErrorCode::syntax, "one argument"}, {"φφ", ErrorCode::unknown_name, "column 1"}};
+    for (const auto& c : cases) {
+        const auto result = evaluate(c.text, scope());
+        ASSERT_FALSE(result) << c.text;
+        EXPECT_EQ(result.error().code, c.code) << c.text << ": " << sentence(result.error());
+        EXPECT_NE(sentence(result.error()).find(c.says), std::string::npos) << c.text << ": " << sentence(result.error());
+        EXPECT_FALSE(result.error().mend.empty()) << c.text;
+    }
+}
+
+TEST(Expression, DepthAndLengthAreBounded) {
+    EXPECT_EQ(evaluate(std::string(200, '(') + "1" + std::string(200, ')'), scope()).error().code, ErrorCode::too_deep);
+    EXPECT_EQ(evaluate(std::string(2000, '-') + "1", scope()).error().code, ErrorCode::too_deep);
+    EXPECT_EQ(evaluate(std::string(100'000, '1'), scope()).error().code, ErrorCode::syntax);
+}
+
+// Any text gives a value or an error; a fixed seed makes a failure repeat.
+TEST(Expression, AnyTextIsAnswered) {
+    const std::string_view alphabet = "0123456789.+-*/^(), abmeφ°sinrtx\t$\xff\xc2";
+    std::uint32_t state = 12345;
+    for (int round = 0; round < 20'000; ++round) {
+        std::string text;
+        for (int length = round % 23; length > 0; --length) {
+            state = state * 1664525U + 1013904223U;
+            text += alphabet[(state >> 16U) % alphabet.size()];
+        }
+        const auto result = evaluate(text, scope());
+        EXPECT_TRUE(result ? std::isfinite(result->value) : !result.error().message.empty()) << text;
+    }
+}
+
+TEST(Expression, NamesUsedAndRenamed) {
+    EXPECT_EQ(names_used("bays * sin(turn) + 2 m - bays"), (std::vector<std::string>{"bays", "turn"}));
+    EXPECT_EQ(with_renamed("bays*bays2 + max(bays, 1 m)", "bays", "count"), "count*bays2 + max(count, 1 m)");
+    EXPECT_TRUE(names_used("1 $").empty());
+    EXPECT_EQ(with_renamed("1 $", "a", "b"), "1 $");
+}
+
+TEST(Expression, LiteralsAndTheirText) {
+    EXPECT_EQ(read_literal("-3.2 m")->number, -3.2);
+    EXPECT_EQ(read_literal("-3.2m")->unit, "m");
+    EXPECT_EQ(read_literal("30°")->unit, "°");
+    for (const char* text : {"", "bays", "1 + 2", "m", "1 x", "-"}) EXPECT_FALSE(read_literal(text)) << text;
+    EXPECT_EQ(literal_text({3.2, "m"}), "3.2 m");
+    EXPECT_EQ(literal_text({30, "°"}), "30°");
+    EXPECT_EQ(literal_text({24, ""}), "24");
+}
+
+TEST(Names, WhatCanBeAName) {
+    for (const char* good : {"a", "swell_2", "φ", "_x", "Größe"}) EXPECT_TRUE(check_name(good)) << good;
+    for (const char* bad : {"", "2a", "a b", "a-b", "m", "sin", "pi", "°", " a"}) EXPECT_EQ(check_name(bad).error().code, ErrorCode::bad_name) << bad;
+    EXPECT_EQ(check_name(std::string(81, 'a')).error().code, ErrorCode::bad_name);
+}
+
+}  // namespace
+}  // namespace plume

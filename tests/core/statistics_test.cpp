@@ -1,0 +1,50 @@
+#include "core/measure/statistics.hpp"
+
+#include <cmath>
+#include <numeric>
+
+#include "core/support.hpp"
+
+namespace plume {
+namespace {
+
+TEST(Statistics, FiguresOfAShortList) {
+    const Statistics figures = statistics_of(test::grid(6, 1), Doubles{4, 1, 3, 2, NAN, INFINITY}, 3);
+    EXPECT_EQ(figures.count, 6U);
+    EXPECT_EQ(figures.not_finite, 2U);
+    EXPECT_EQ(figures.first_not_finite, (Address{4, 0, 0}));
+    EXPECT_EQ(figures.least, 1);
+    EXPECT_EQ(figures.most, 4);
+    EXPECT_DOUBLE_EQ(figures.mean, 2.5);
+    EXPECT_DOUBLE_EQ(figures.median, 2.5);
+    EXPECT_EQ(figures.histogram, (std::vector<std::size_t>{1, 1, 2})) << "the last bin holds its upper end";
+}
+
+TEST(Statistics, OddCountAndEqualNumbers) {
+    EXPECT_EQ(statistics_of(test::grid(3, 1), Doubles{9, 1, 5}, 4).median, 5);
+    const Statistics equal = statistics_of(test::grid(3, 1), Doubles{2, 2, 2}, 4);
+    EXPECT_EQ(equal.histogram, std::vector<std::size_t>{3});
+    EXPECT_EQ(equal.median, 2);
+}
+
+TEST(Statistics, NothingFinite) {
+    const Statistics figures = statistics_of(test::grid(2, 1), Doubles{NAN, NAN}, 4);
+    EXPECT_EQ(figures.not_finite, 2U);
+    EXPECT_TRUE(figures.histogram.empty());
+}
+
+TEST(Statistics, HistogramCountsEveryFiniteNumber) {
+    Doubles values(10'000);
+    for (std::size_t index = 0; index < values.size(); ++index) values[index] = std::sin(static_cast<double>(index));
+    const Statistics figures = statistics_of(test::grid(100, 100), std::move(values), 24);
+    EXPECT_EQ(std::accumulate(figures.histogram.begin(), figures.histogram.end(), std::size_t{0}), 10'000U);
+    EXPECT_NEAR(figures.mean, 0, 1e-3);
+}
+
+TEST(Statistics, GapsDoNotCount) {
+    for (const auto& [name, lattice] : test::pathological())
+        EXPECT_EQ(statistics_of(lattice, lattice.x(), 4).count, lattice.point_count()) << name;
+}
+
+}  // namespace
+}  // namespace plume

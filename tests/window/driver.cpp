@@ -1,0 +1,132 @@
+#include "window/driver.hpp"
+
+#include <QCoreApplication>
+#include <QElapsedTimer>
+#include <QStringList>
+#include <QThread>
+#include <stdexcept>
+
+// After Qt: these define names such as None and Bool.
+#include <X11/Xlib.h>
+#include <X11/extensions/XTest.h>
+#include <X11/keysym.h>
+
+namespace plume::test {
+namespace {
+
+Display* x(void* display) {
+    return static_cast<Display*>(display);
+}
+
+// The key and whether Shift is needed for a character on the server's layout.
+std::pair<unsigned, bool> key_of(Display* display, KeySym symbol) {
+    const KeyCode code = XKeysymToKeycode(display, symbol);
+    if (code == 0) throw std::runtime_error("no key for a symbol on this display");
+    return {code, XkbKeycodeToKeysym(display, code, 0, 0) != symbol};
+}
+
+KeySym symbol_of(QChar c) {
+    return c.unicode();  // for ASCII the symbol is the character
+}
+
+}  // namespace
+
+Driver::Driver() : display_(XOpenDisplay(nullptr)) {
+    if (!display_) throw std::runtime_error("no display");
+}
+
+Driver::~Driver() {
+    XCloseDisplay(x(display_));
+}
+
+void Driver::sync() {
+    XSync(x(display_), False);
+    settle(12);
+}
+
+void Driver::move_to(QPoint screen) {
+    XTestFakeMotionEvent(x(display_), -1, screen.x(), screen.y(), CurrentTime);
+    sync();
+}
+
+void Driver::press(int button) {
+    XTestFakeButtonEvent(x(display_), static_cast<unsigned>(button), True, CurrentTime);
+    sync();
+}
+
+void Driver::release(int button) {
+    XTestFakeButtonEvent(x(display_), static_cast<unsigned>(button), False, CurrentTime);
+    sync();
+}
+
+void Driver::click(QPoint screen, int button) {
+    move_to(screen);
+    press(button);
+    release(button);
+    settle();
+}
+
+void Driver::click(const QWidget* widget, int button) {
+    click(widget->mapToGlobal(widget->rect().center()), button);
+}
+
+void Driver::drag(QPoint from, QPoint to, int steps) {
+    move_to(from);
+    press();
+    for (int step = 1; step <= steps; ++step) move_to(from + (to - from) * step / steps);
+    release();
+    settle();
+}
+
+void Driver::key_event(unsigned code, bool down) {
+    XTestFakeKeyEvent(x(display_), code, down ? True : False, CurrentTime);
+    XFlush(x(display_));
+}
+
+void Driver::key(const char* chord) {
+    const QStringList words = QString(chord).split('+');
+    std::vector<unsigned> held;
+    for (const QString& word : words) {
+        const KeySym symbol = word == "ctrl" ? XK_Control_L : (word == "shift" ? XK_Shift_L : (word == "alt" ? XK_Alt_L : XStringToKeysym(word.toUtf8().constData())));
+        held.push_back(key_of(x(display_), symbol).first);
+    }
+    for (const unsigned code : held) key_event(code, true);
+    for (auto code = held.rbegin(); code != held.rend(); ++code) key_event(*code, false);
+    sync();
+    settle();
+}
+
+void Driver::type(const QString& text) {
+    const unsigned shift = key_of(x(display_), XK_Shift_L).first;
+    for (const QChar c : text) {
+        const auto [code, shifted] = key_of(x(display_), symbol_of(c));
+        if (shifted) key_event(shift, true);
+        key_event(code, true);
+        key_event(code, false);
+        if (shifted) key_event(shift, false);
+        sync();
+    }
+    settle();
+}
+
+bool Driver::until(const std::function<bool()>& condition) {
+    QElapsedTimer timer;
+    timer.start();
+    while (!condition()) {
+        if (timer.elapsed() > 20'000) return false;
+        settle(10);
+    }
+    return true;
+}
+
+void Driver::settle(int milliseconds) {
+    QElapsedTimer timer;
+    timer.start();
+    do {
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        QThread::msleep(1);
+    } while (timer.elapsed() < milliseconds);
+}
+
+}  // namespace plume::test

@@ -1,0 +1,42 @@
+#pragma once
+// A hand on the mouse and the keyboard: events go to the X server, which sends them to the window as it would those of
+// a real mouse and keyboard.
+
+#include <QPoint>
+#include <QString>
+#include <QWidget>
+#include <functional>
+
+namespace plume::test {
+
+class Driver {
+public:
+    Driver();
+    ~Driver();
+    Driver(const Driver&) = delete;
+    Driver& operator=(const Driver&) = delete;
+
+    void move_to(QPoint screen);
+    void press(int button = 1);
+    void release(int button = 1);
+    void click(QPoint screen, int button = 1);
+    // The middle of a widget.
+    void click(const QWidget* widget, int button = 1);
+    // In small steps, so that the widget sees a drag and not a jump.
+    void drag(QPoint from, QPoint to, int steps = 12);
+
+    // A key by its X name, with modifiers before it: "Return", "ctrl+z", "ctrl+shift+z".
+    void key(const char* chord);
+    void type(const QString& text);  // ASCII
+
+    // Lets events arrive and be handled until the condition holds; false after a long time.
+    static bool until(const std::function<bool()>& condition);
+    static void settle(int milliseconds = 60);
+
+private:
+    void key_event(unsigned code, bool down);
+    void sync();
+    void* display_;  // Display*
+};
+
+}  // namespace plume::test
