@@ -8,6 +8,7 @@
 
 // After Qt: these define names such as None and Bool.
 #include <X11/Xlib.h>
+#include <X11/XKBlib.h>
 #include <X11/extensions/XTest.h>
 #include <X11/keysym.h>
 

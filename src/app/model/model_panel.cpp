@@ -3,12 +3,12 @@
 #include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QMenu>
 #include <QPainter>
 #include <QToolButton>
 
 #include "app/sheet/step_actions.hpp"
 #include "app/theme/look.hpp"
+#include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
 #include "core/picture/ramp.hpp"
 
@@ -184,9 +184,9 @@ void ModelPanel::refresh_chips() {
 }
 
 void ModelPanel::chip_menu(ItemId step, const QPoint& at) {
-    QMenu menu;
+    QMenu& menu = *new_popup_menu(this);
     add_show_actions(menu, document_, step);
-    menu.exec(at);
+    menu.popup(at);
 }
 
 void ModelPanel::refresh_state() {

@@ -1,11 +1,11 @@
 #include "app/sheet/item_block.hpp"
 
 #include <QContextMenuEvent>
-#include <QMenu>
 #include <QPainter>
 
 #include "app/sheet/step_actions.hpp"
 #include "app/theme/look.hpp"
+#include "app/theme/popup_menu.hpp"
 
 namespace plume::app {
 
@@ -67,9 +67,9 @@ void ItemBlock::contextMenuEvent(QContextMenuEvent* event) {
 }
 
 void ItemBlock::open_menu(const QPoint& at) {
-    QMenu menu;
+    QMenu& menu = *new_popup_menu(this);
     fill_menu(menu);
-    menu.exec(at);
+    menu.popup(at);
 }
 
 void ItemBlock::fill_menu(QMenu& menu) {

@@ -2,11 +2,11 @@
 
 #include <QContextMenuEvent>
 #include <QKeyEvent>
-#include <QMenu>
 
 #include "app/sheet/form_popup.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/sheet/places_editor.hpp"
+#include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
 #include "core/study/sentence.hpp"
@@ -130,12 +130,12 @@ void NumberPart::keyPressEvent(QKeyEvent* event) {
 }
 
 void NumberPart::contextMenuEvent(QContextMenuEvent* event) {
-    QMenu menu;
+    QMenu& menu = *new_popup_menu(this);
     menu.addAction(tr("&Type a value…"), this, [this] { open(); });
     QAction* promote_action = menu.addAction(tr("Make it a &control…"), this, [this] { make_control(); });
     promote_action->setEnabled(read_literal(number_text()).has_value());
     menu.addAction(tr("Back to %1").arg(text_of(slot().preset)), this, [this] { place_.set(NumberText{slot().preset}); });
-    menu.exec(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(rect().bottomLeft()) : event->globalPos());
+    menu.popup(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(rect().bottomLeft()) : event->globalPos());
 }
 
 void NumberPart::make_control() {
@@ -155,13 +155,13 @@ void NumberPart::make_control() {
 // Words ---------------------------------------------------------------------------------------------------
 
 void ChoicePart::open() {
-    QMenu menu;
+    QMenu& menu = *new_popup_menu(this);
     const std::string chosen = std::get<WordKey>(place_.value()).key;
     for (const Word& word : slot().words) {
         QAction* action = menu.addAction(action_text(word), this, [this, &word] { place_.set(WordKey{word.key}); });
         if (word.key == chosen) menu.setActiveAction(action);
     }
-    menu.exec(mapToGlobal(QPoint(0, height() + 2)));
+    menu.popup(mapToGlobal(QPoint(0, height() + 2)));
 }
 
 void ChoicePart::mouseReleaseEvent(QMouseEvent* event) {
@@ -185,7 +185,7 @@ void ChoicePart::keyPressEvent(QKeyEvent* event) {
 
 void ReferencePart::open() {
     const Study& study = place_.document->study();
-    QMenu menu;
+    QMenu& menu = *new_popup_menu(this);
     for (const std::string& name : results_that_fit(study, place_.document->catalogue(), *study.position(place_.step), slot().accepts)) {
         const Shown* shown = place_.document->shown(name);
         // A result that turned out to be of another kind does not fit.
@@ -198,7 +198,7 @@ void ReferencePart::open() {
         for (const Kind kind : slot().accepts) kinds += (kinds.isEmpty() ? "" : tr(" or ")) + text_of(plain_name(kind));
         menu.addAction(tr("No step above results in %1").arg(kinds))->setEnabled(false);
     }
-    menu.exec(mapToGlobal(QPoint(0, height() + 2)));
+    menu.popup(mapToGlobal(QPoint(0, height() + 2)));
 }
 
 void ReferencePart::mouseReleaseEvent(QMouseEvent* event) {

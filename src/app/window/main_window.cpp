@@ -128,7 +128,10 @@ void MainWindow::build_study_menu(QMenu& menu) {
     menu.addAction(tr("&Save"), QKeySequence::Save, this, &MainWindow::save);
     menu.addAction(tr("Save &as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), this, &MainWindow::save_as);
     menu.addSeparator();
-    menu.addAction(tr("&Export a result…"), QKeySequence(Qt::CTRL | Qt::Key_E), this, [this] { ExportDialog(document_, this).exec(); });
+    menu.addAction(tr("&Export a result…"), QKeySequence(Qt::CTRL | Qt::Key_E), this, [this] { auto* dialog = new ExportDialog(document_, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    });
     menu.addAction(tr("Save &picture of the model…"), this, &MainWindow::save_picture);
     menu.addAction(tr("&Copy picture of the model"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), this, [this] {
         if (!model_->view()) return show_message(tr("There is no model to copy on this display."));

@@ -1,0 +1,182 @@
+// Files: save, reopen, export, recovery after a kill, files that cannot be read.
+
+#include <signal.h>
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QComboBox>
+#include <QDir>
+#include <QDropEvent>
+#include <QFile>
+#include <QFileDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QProcess>
+#include <QProcessEnvironment>
+#include <QPushButton>
+#include <QTimer>
+
+#include "core/exchange/study_file.hpp"
+#include "window/fixture.hpp"
+
+namespace plume::test {
+namespace {
+
+class Files : public WindowTest {
+protected:
+    // Runs while a dialog blocks the test's own thread.
+    static void later(std::function<void()> action, int ms = 400) { QTimer::singleShot(ms, std::move(action)); }
+    QString message() {
+        const auto* label = window->findChild<QLabel*>("message");
+        return label->isVisible() ? label->text() : QString();
+    }
+};
+
+TEST_F(Files, SavedAndReopenedTheSame) {
+    build_canopy();
+    type_into("ranged", "high_length", "2.75 m");
+    const QString path = file("roof.plume");
+    later([&] { Driver hand; hand.key("ctrl+a"); hand.type(path); hand.key("Return"); }, 700);
+    driver.key("ctrl+s");
+    ASSERT_TRUE(Driver::until([&] { return document().saved(); })) << message().toStdString();
+    EXPECT_EQ(document().path(), path);
+    const StudyPointer before = document().snapshot();
+    const double top = top_of("surface");
+    reopen(path);
+    EXPECT_EQ(study_to_text(study()), study_to_text(*before));
+    EXPECT_EQ(top_of("surface"), top);
+    EXPECT_TRUE(document().saved());
+    type_into("lattice", "rows", "5");
+    EXPECT_FALSE(document().saved());
+    EXPECT_TRUE(window->isWindowModified());
+    driver.key("ctrl+s");
+    EXPECT_TRUE(document().saved()) << "the second time without asking";
+}
+
+TEST_F(Files, ClosingWithUnsavedWorkAsks) {
+    continue_with("rectangular");
+    bool asked = false;
+    later([&] {
+        asked = qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr;
+        Driver().key("Escape");
+    });
+    EXPECT_FALSE(window->close());
+    EXPECT_TRUE(asked);
+    EXPECT_TRUE(window->isVisible());
+}
+
+TEST_F(Files, ExportsAFileInTheChosenUnit) {
+    build_canopy();
+    const QString path = file("roof.obj");
+    later([&] {
+        auto* unit = qobject_cast<QComboBox*>(child("export-unit"));
+        auto* line = qobject_cast<QLineEdit*>(child("export-file"));
+        if (!unit || !line) return;
+        Driver hand;
+        unit->setFocus();
+        hand.key("Down");
+        hand.key("Down");  // metres, centimetres, millimetres
+        hand.click(line);
+        hand.key("ctrl+a");
+        hand.type(path);
+        hand.key("Return");
+    });
+    driver.key("ctrl+e");
+    ASSERT_TRUE(Driver::until([&] { return QFile::exists(path); })) << message().toStdString();
+    QFile written(path);
+    ASSERT_TRUE(written.open(QIODevice::ReadOnly));
+    const QString text = QString::fromUtf8(written.readAll());
+    EXPECT_TRUE(text.contains("Unit: millimetres"));
+    EXPECT_TRUE(text.contains("v -18000 -12000"));
+    EXPECT_TRUE(message().contains("millimetres")) << message().toStdString();
+}
+
+TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {
+    continue_with("rectangular");
+    QString note;
+    later([&] {
+        auto* line = qobject_cast<QLineEdit*>(child("export-file"));
+        if (!line) return;
+        Driver hand;
+        hand.click(line);
+        hand.key("ctrl+a");
+        hand.type("/proc/points.obj");
+        hand.key("Return");
+        note = qobject_cast<QLabel*>(child("export-note"))->text();
+        hand.key("Escape");
+    });
+    driver.key("ctrl+e");
+    ASSERT_TRUE(Driver::until([&] { return !note.isEmpty() && !QApplication::activeModalWidget(); }));
+    EXPECT_TRUE(note.contains("could not be written")) << note.toStdString();
+}
+
+TEST_F(Files, FilesThatCannotBeOpenedLeaveTheStudyAlone) {
+    continue_with("rectangular");
+    const StudyPointer before = document().snapshot();
+    const std::pair<QByteArray, const char*> cases[] = {{"", "is empty"}, {"{\"plume\": 1,", "ends too early"}, {"{\"plume\": 9}", "newer version"}, {QByteArray(100'000, '['), "nested deeper"}};
+    for (const auto& [bytes, says] : cases) {
+        QFile bad(file("bad.plume"));
+        ASSERT_TRUE(bad.open(QIODevice::WriteOnly));
+        bad.write(bytes);
+        bad.close();
+        EXPECT_FALSE(window->open_file(file("bad.plume")));
+        EXPECT_TRUE(message().contains(says, Qt::CaseInsensitive)) << message().toStdString();
+        EXPECT_EQ(document().snapshot(), before);
+    }
+    EXPECT_FALSE(window->open_file(file("none.plume")));
+}
+
+TEST_F(Files, AReadOnlyFolderIsExplainedAndNothingIsLost) {
+    continue_with("rectangular");
+    document().mark_saved("/proc/study.plume");
+    type_into("lattice", "rows", "3");
+    driver.key("ctrl+s");
+    EXPECT_TRUE(message().contains("could not be written")) << message().toStdString();
+    EXPECT_FALSE(document().saved());
+    EXPECT_EQ(slot_text_of("lattice", "rows"), "3");
+}
+
+TEST_F(Files, AFileDroppedOnTheWindowOpens) {
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume")});
+    QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window.get(), &drop);
+    computed();
+    EXPECT_EQ(study().title, "Wing canopy");
+}
+
+TEST_F(Files, WorkSurvivesAKill) {
+    window.reset();
+    const QString copy_of_demo = file("canopy.plume");
+    QFile::copy(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume", copy_of_demo);
+    QProcess victim;
+    victim.setProcessEnvironment(QProcessEnvironment::systemEnvironment());
+    victim.start(PLUME_WINDOW_PROGRAM, {copy_of_demo});
+    ASSERT_TRUE(victim.waitForStarted());
+    Driver::settle(2500);
+    // With the keyboard alone: a new heading at the end of the page.
+    driver.key("ctrl+Return");
+    driver.type("heading");
+    driver.key("Return");
+    const QDir recovery(file("data") + "/plume-lattice/recovery");
+    ASSERT_TRUE(Driver::until([&] { return !recovery.entryList({"*.plume"}).isEmpty(); })) << "no copy in " << recovery.path().toStdString();
+    ::kill(static_cast<pid_t>(victim.processId()), SIGKILL);
+    victim.waitForFinished();
+    EXPECT_TRUE(same(**load_study(copy_of_demo.toStdString()), **load_study(std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume"))) << "the file itself is untouched";
+
+    reopen();
+    QWidget* recover = child("recover");
+    ASSERT_NE(recover, nullptr) << "nothing is offered";
+    driver.click(recover);
+    computed();
+    EXPECT_EQ(study().title, "Wing canopy");
+    EXPECT_EQ(heading_of(study().items.back()) ? heading_of(study().items.back())->title : "", "New heading");
+    EXPECT_FALSE(document().saved());
+    EXPECT_EQ(document().path(), copy_of_demo);
+    EXPECT_EQ(child("recover"), nullptr);
+}
+
+}  // namespace
+}  // namespace plume::test

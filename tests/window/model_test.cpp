@@ -1,0 +1,114 @@
+// The model: camera, hover, what is shown.
+
+#include <QClipboard>
+#include <QApplication>
+#include <QImage>
+#include <QTableView>
+#include <QToolButton>
+
+#include "window/fixture.hpp"
+
+namespace plume::test {
+namespace {
+
+class Model : public WindowTest {
+protected:
+    Model() { reopen(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume"); }
+    QPoint middle() { return view().mapToGlobal(view().rect().center()); }
+    static int different_pixels(const QImage& a, const QImage& b) {
+        int count = 0;
+        for (int y = 0; y < a.height(); y += 3)
+            for (int x = 0; x < a.width(); x += 3) count += a.pixel(x, y) != b.pixel(x, y) ? 1 : 0;
+        return count;
+    }
+};
+
+TEST_F(Model, DrawsTheFormInTheMiddle) {
+    const QImage image = view().picture();
+    ASSERT_FALSE(image.isNull());
+    std::set<QRgb> colours;
+    for (int x = image.width() / 4; x < 3 * image.width() / 4; x += 4) colours.insert(image.pixel(x, image.height() / 2));
+    EXPECT_GT(colours.size(), 20U) << "a shaded, coloured form";
+}
+
+TEST_F(Model, TurnsMovesZoomsAndFrames) {
+    const Camera start = view().camera();
+    driver.drag(middle(), middle() + QPoint(80, -40));
+    EXPECT_NE(view().camera().azimuth_rad, start.azimuth_rad);
+    EXPECT_EQ(view().camera().target, start.target);
+    driver.move_to(middle() + QPoint(100, 40));
+    driver.press(4);  // wheel up
+    driver.release(4);
+    EXPECT_LT(view().camera().distance, start.distance);
+    driver.key("ctrl+2");
+    EXPECT_NEAR(view().camera().elevation_rad, std::numbers::pi / 2, 1e-12);
+    EXPECT_FALSE(view().camera().perspective);
+    driver.key("ctrl+1");
+    EXPECT_NEAR(view().camera().distance, start.distance, start.distance * 0.01) << "frames everything again";
+    driver.click(view().mapToGlobal(QPoint(30, view().height() - 80)));
+    view().setFocus();
+    driver.key("Left");
+    EXPECT_NE(view().camera().azimuth_rad, start.azimuth_rad);
+}
+
+TEST_F(Model, HoverLinksModelAndTable) {
+    driver.click(window->model().chip("ground"));
+    computed();
+    ASSERT_TRUE(study().step("ground")->show.visible);
+    document().select(study().step("ground")->id);
+    driver.key("ctrl+2");
+    Driver::settle(100);
+    const auto ground = std::get<PointLattice>(*document().shown("ground")->value);
+    const std::size_t index = ground.index({3, 2, 0});
+    driver.move_to(on_screen(ground.point(index)));
+    ASSERT_TRUE(Driver::until([&] { return document().hovered().index == index && document().hovered().step == study().step("ground")->id; }));
+    auto* table = window->findChild<QTableView*>("values");
+    EXPECT_EQ(table->currentIndex().row(), static_cast<int>(index)) << "the row of the point is marked";
+    EXPECT_EQ(table->model()->index(table->currentIndex().row(), 0).data().toString(), "3");
+    const QRect row = table->visualRect(table->model()->index(table->rowAt(40), 0));
+    driver.move_to(table->viewport()->mapToGlobal(row.center()));
+    ASSERT_TRUE(Driver::until([&] { return document().hovered().index != index; })) << "and a row marks its point";
+}
+
+TEST_F(Model, ChipsShowAndHide) {
+    const QImage before = view().picture();
+    driver.click(window->model().chip("canopy"));
+    computed();
+    EXPECT_FALSE(study().step("canopy")->show.visible);
+    EXPECT_GT(different_pixels(before, view().picture()), 1000);
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_TRUE(study().step("canopy")->show.visible);
+}
+
+TEST_F(Model, FacesEdgesAndColourAreChosenOnTheChip) {
+    const QImage before = view().picture();
+    driver.click(window->model().chip("canopy"), 3);
+    choose("Faces");
+    computed();
+    EXPECT_FALSE(study().step("canopy")->show.faces);
+    EXPECT_GT(different_pixels(before, view().picture()), 1000);
+    driver.click(window->model().chip("ground"), 3);
+    choose("Address labels");
+    computed();
+    EXPECT_TRUE(study().step("ground")->show.labels);
+}
+
+TEST_F(Model, PictureGoesToTheClipboard) {
+    driver.key("ctrl+shift+c");
+    EXPECT_FALSE(QApplication::clipboard()->image().isNull());
+}
+
+TEST_F(Model, DarkAndLight) {
+    const QImage light = view().picture();
+    driver.key("ctrl+shift+d");
+    Driver::settle(200);
+    const QImage dark = view().picture();
+    EXPECT_LT(qGray(dark.pixel(5, 5)), 80);
+    EXPECT_GT(qGray(light.pixel(5, 5)), 180);
+    driver.key("ctrl+shift+d");
+    Driver::settle(100);
+}
+
+}  // namespace
+}  // namespace plume::test

@@ -1,0 +1,265 @@
+// The page: what can be done with steps, headings and controls.
+
+#include <QApplication>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QTimer>
+#include <QToolButton>
+
+#include "window/fixture.hpp"
+
+namespace plume::test {
+namespace {
+
+class Sheet : public WindowTest {
+protected:
+    std::vector<std::string> names() {
+        std::vector<std::string> all;
+        for (const Item& item : study().items) {
+            const Step* step = step_of(item);
+            all.push_back(step ? step->name : "# " + heading_of(item)->title);
+        }
+        return all;
+    }
+    void focus(const std::string& result) {
+        StepBlock* block = window->sheet().step_block(study().step(result)->id);
+        scroll_to(block);
+        // The empty corner under the result's name belongs to the block itself.
+        driver.click(block->mapToGlobal(QPoint(block->width() - 14, block->height() - 4)));
+        block->setFocus(Qt::TabFocusReason);
+        Driver::settle(20);
+    }
+    void fill(const char* accessible_name, const QString& text) {
+        for (auto* line : window->findChildren<QLineEdit*>())
+            if (line->isVisible() && line->accessibleName() == accessible_name) {
+                driver.click(line);
+                driver.key("ctrl+a");
+                driver.type(text);
+                return;
+            }
+        FAIL() << "no line " << accessible_name;
+    }
+};
+
+TEST_F(Sheet, ContinueOffersWhatFitsAndSaysWhatIsMissing) {
+    driver.key("ctrl+Return");
+    auto* offers = window->findChild<QListWidget*>("offers");
+    ASSERT_TRUE(offers->isVisible());
+    const auto entry = [&](const QString& starts) -> QListWidgetItem* {
+        for (int row = 0; row < offers->count(); ++row)
+            if (offers->item(row)->text().startsWith(starts)) return offers->item(row);
+        return nullptr;
+    };
+    EXPECT_TRUE(entry("Lay a rectangular lattice")->flags() & Qt::ItemIsEnabled);
+    EXPECT_FALSE(entry("Skin points")->flags() & Qt::ItemIsEnabled);
+    EXPECT_TRUE(entry("Skin points")->text().contains("needs points"));
+    driver.type("magnets");  // a synonym
+    EXPECT_EQ(offers->count(), 1);
+    EXPECT_TRUE(offers->item(0)->text().startsWith("Place attractors"));
+    driver.key("Escape");
+    EXPECT_FALSE(offers->isVisible());
+    EXPECT_TRUE(study().items.empty());
+}
+
+TEST_F(Sheet, WordsAndResultsAreChosenFromWhatFits) {
+    build_canopy();
+    driver.click(part("lattice", "plane"));
+    choose("XZ");
+    computed();
+    EXPECT_EQ(slot_text_of("lattice", "plane"), "XZ");
+    driver.click(part("pushed", "amount"));
+    choose("reach");
+    computed();
+    EXPECT_EQ(slot_text_of("pushed", "amount"), "reach");
+    driver.click(part("lattice", "sizing"));
+    choose("spaced");
+    computed();
+    type_into("lattice", "pitch_u", "200 cm");
+    EXPECT_NEAR(bounds_of(*document().shown("lattice")->value).size().x, 48, 1e-9);
+}
+
+TEST_F(Sheet, KeyboardAloneChangesANumber) {
+    continue_with("rectangular");
+    focus("lattice");
+    driver.key("Return");
+    EXPECT_EQ(QApplication::focusWidget(), part("lattice", "columns"));
+    driver.key("Up");
+    EXPECT_EQ(slot_text_of("lattice", "columns"), "25");
+    driver.key("ctrl+Down");
+    EXPECT_EQ(slot_text_of("lattice", "columns"), "15");
+    driver.type("9");  // typing begins to edit
+    driver.key("Return");
+    EXPECT_EQ(slot_text_of("lattice", "columns"), "9");
+    driver.key("Tab");
+    EXPECT_EQ(QApplication::focusWidget(), part("lattice", "rows"));
+    driver.key("Return");
+    driver.type("77");
+    driver.key("Escape");
+    EXPECT_EQ(slot_text_of("lattice", "rows"), "16") << "Escape gives up";
+}
+
+TEST_F(Sheet, MuteDuplicateMoveRename) {
+    build_canopy();
+    focus("pushed");
+    driver.key("m");
+    computed();
+    EXPECT_EQ(document().shown("pushed")->state, StepState::muted);
+    EXPECT_NEAR(top_of("surface"), 0, 1e-9);
+    driver.key("m");
+    computed();
+    focus("pushed");
+    driver.key("ctrl+d");
+    computed();
+    EXPECT_EQ(names(), (std::vector<std::string>{"lattice", "attractors", "reach", "ranged", "pushed", "pushed_2", "surface"}));
+    focus("attractors");
+    driver.key("alt+Up");
+    EXPECT_EQ(names().front(), "attractors");
+    focus("lattice");
+    driver.key("F2");
+    driver.type("ground");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(slot_text_of("pushed", "points"), "ground") << "readers follow";
+    EXPECT_EQ(document().problem_count(), 0U);
+}
+
+TEST_F(Sheet, AMoveThatWouldBreakReadersIsRefusedWithAReason) {
+    build_canopy();
+    focus("lattice");
+    for (int n = 0; n < 3; ++n) driver.key("alt+Down");
+    EXPECT_EQ(names(), (std::vector<std::string>{"attractors", "lattice", "reach", "ranged", "pushed", "surface"}));
+    const auto* message = window->findChild<QLabel*>("message");
+    EXPECT_TRUE(message->isVisible());
+    EXPECT_TRUE(message->text().contains("has to stay below")) << message->text().toStdString();
+}
+
+TEST_F(Sheet, RemovingWhatOthersReadAsksAndNamesThem) {
+    build_canopy();
+    focus("lattice");
+    QString question;
+    QTimer::singleShot(300, [&] {
+        auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+        if (!box) return;
+        question = box->text();
+        Driver().key("Escape");
+    });
+    driver.key("Delete");
+    ASSERT_TRUE(Driver::until([&] { return !question.isEmpty() && !QApplication::activeModalWidget(); }));
+    EXPECT_TRUE(question.contains("‘reach’ and ‘pushed’")) << question.toStdString();
+    EXPECT_EQ(study().items.size(), 6U);
+    focus("surface");
+    driver.key("Delete");
+    EXPECT_EQ(study().items.size(), 5U) << "nobody reads the surface";
+}
+
+TEST_F(Sheet, AStepIsInsertedInTheMiddle) {
+    build_canopy();
+    focus("pushed");
+    driver.key("Insert");
+    driver.type("skin");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(names(), (std::vector<std::string>{"lattice", "attractors", "reach", "ranged", "pushed", "surface_2", "surface"}));
+    EXPECT_EQ(slot_text_of("surface_2", "points"), "pushed");
+}
+
+TEST_F(Sheet, HeadingsFoldTheirStepsAway) {
+    continue_with("heading");
+    build_canopy();
+    StepBlock* block = window->sheet().step_block(study().step("lattice")->id);
+    EXPECT_TRUE(block->isVisible());
+    auto* heading = window->findChild<QWidget*>("heading");
+    driver.click(heading->findChild<QToolButton*>());
+    EXPECT_FALSE(block->isVisible());
+    EXPECT_TRUE(document().shown("surface")->drawable) << "folding hides sentences, not results";
+    driver.click(heading->findChild<QToolButton*>());
+    EXPECT_TRUE(block->isVisible());
+    heading->setFocus(Qt::TabFocusReason);
+    driver.key("Return");
+    fill("Title", "Ground");
+    fill("Note", "where it stands");
+    driver.key("Return");
+    EXPECT_EQ(heading_of(study().items[0])->title, "Ground");
+    EXPECT_EQ(heading_of(study().items[0])->note, "where it stands");
+}
+
+TEST_F(Sheet, ANumberBecomesAControlWithASlider) {
+    build_canopy();
+    driver.click(part("ranged", "high_length"), 3);
+    choose("Make it a control");
+    fill("Name", "swell");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(slot_text_of("ranged", "high_length"), "swell");
+    ASSERT_EQ(study().controls.size(), 1U);
+    EXPECT_EQ(study().control("swell")->value, 3.2);
+    QWidget* slider = child("control-slider");
+    const int y = slider->height() / 2;
+    driver.drag(slider->mapToGlobal(QPoint(slider->width() / 3, y)), slider->mapToGlobal(QPoint(slider->width() - 8, y)));
+    computed();
+    EXPECT_EQ(study().control("swell")->value, study().control("swell")->most);
+    EXPECT_NEAR(top_of("surface"), study().control("swell")->most, 0.3);
+    driver.key("ctrl+z");
+    EXPECT_EQ(study().control("swell")->value, 3.2) << "a slide is one edit";
+    driver.click(child("control-value"));
+    driver.type("150 cm");
+    driver.key("Return");
+    EXPECT_DOUBLE_EQ(study().control("swell")->value, 1.5);
+}
+
+TEST_F(Sheet, AControlNameThatClashesIsRefusedInItsForm) {
+    build_canopy();
+    driver.key("ctrl+k");
+    fill("Name", "lattice");
+    driver.key("Return");
+    EXPECT_TRUE(study().controls.empty());
+    fill("Name", "lift");
+    fill("To", "zehn");
+    driver.key("Return");
+    EXPECT_TRUE(study().controls.empty()) << "‘zehn’ is not a number";
+    fill("To", "12");
+    driver.key("Return");
+    ASSERT_EQ(study().controls.size(), 1U);
+    EXPECT_EQ(study().control("lift")->most, 12);
+}
+
+TEST_F(Sheet, PlacesAreEditedInATable) {
+    build_canopy();
+    driver.click(part("attractors", "places"));
+    ASSERT_TRUE(Driver::until([&] { return child("place-0-1") != nullptr; }));
+    driver.click(child("place-0-1"));
+    driver.key("ctrl+a");
+    driver.type("-10 m");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(std::get<Attractors>(*document().shown("attractors")->value).items()[0].position.x, -10);
+}
+
+TEST_F(Sheet, EveryControlCanBeNamedByAssistiveTechnology) {
+    build_canopy();
+    driver.key("ctrl+k");
+    for (QWidget* widget : window->findChildren<QWidget*>()) {
+        if (!widget->isVisible() || widget->focusPolicy() == Qt::NoFocus || !widget->isEnabled()) continue;
+        const auto* button = qobject_cast<QAbstractButton*>(widget);
+        const bool named = !widget->accessibleName().isEmpty() || (button && !button->text().isEmpty()) || widget->inherits("QMenuBar") || widget->inherits("QSplitter") ||
+                           widget->inherits("QScrollArea") || widget->inherits("QLabel") || widget->inherits("QAbstractScrollArea");
+        EXPECT_TRUE(named) << widget->metaObject()->className() << " " << widget->objectName().toStdString();
+    }
+}
+
+TEST_F(Sheet, TabReachesEveryPartOfASentence) {
+    continue_with("rectangular");
+    focus("lattice");
+    std::set<QString> reached;
+    for (int n = 0; n < 30; ++n) {
+        driver.key("Tab");
+        if (QWidget* now = QApplication::focusWidget()) reached.insert(now->objectName());
+    }
+    for (const char* slot : {"columns", "rows", "sizing", "width", "depth", "plane", "origin"}) EXPECT_TRUE(reached.contains(QString("slot-") + slot)) << slot;
+}
+
+}  // namespace
+}  // namespace plume::test
