@@ -83,7 +83,7 @@ TEST_F(Files, ExportsAFileInTheChosenUnit) {
         hand.type(path);
         hand.key("Return");
     });
-    driver.key("ctrl+e");
+    driver.key("ctrl+shift+e");
     ASSERT_TRUE(Driver::until([&] { return QFile::exists(path); })) << message().toStdString();
     QFile written(path);
     ASSERT_TRUE(written.open(QIODevice::ReadOnly));
@@ -107,7 +107,7 @@ TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {
         note = qobject_cast<QLabel*>(child("export-note"))->text();
         hand.key("Escape");
     });
-    driver.key("ctrl+e");
+    driver.key("ctrl+shift+e");
     ASSERT_TRUE(Driver::until([&] { return !note.isEmpty() && !QApplication::activeModalWidget(); }));
     EXPECT_TRUE(note.contains("could not be written")) << note.toStdString();
 }
@@ -141,6 +141,9 @@ TEST_F(Files, AReadOnlyFolderIsExplainedAndNothingIsLost) {
 TEST_F(Files, AFileDroppedOnTheWindowOpens) {
     QMimeData data;
     data.setUrls({QUrl::fromLocalFile(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume")});
+    QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window.get(), &enter);
+    EXPECT_TRUE(enter.isAccepted());
     QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(window.get(), &drop);
     computed();

@@ -26,7 +26,7 @@ void ItemBlock::paintEvent(QPaintEvent* /*event*/) {
 
 void ItemBlock::mousePressEvent(QMouseEvent* event) {
     document_.select(item_);
-    QWidget::mousePressEvent(event);
+    event->accept();  // a press on the empty page deselects
 }
 
 void ItemBlock::keyPressEvent(QKeyEvent* event) {

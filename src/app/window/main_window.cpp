@@ -6,6 +6,7 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -128,7 +129,7 @@ void MainWindow::build_study_menu(QMenu& menu) {
     menu.addAction(tr("&Save"), QKeySequence::Save, this, &MainWindow::save);
     menu.addAction(tr("Save &as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), this, &MainWindow::save_as);
     menu.addSeparator();
-    menu.addAction(tr("&Export a result…"), QKeySequence(Qt::CTRL | Qt::Key_E), this, [this] { auto* dialog = new ExportDialog(document_, this);
+    menu.addAction(tr("&Export a result…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), this, [this] { auto* dialog = new ExportDialog(document_, this);
         dialog->setAttribute(Qt::WA_DeleteOnClose);
         dialog->open();
     });
@@ -153,7 +154,8 @@ void MainWindow::build_edit_menu(QMenu& menu) {
     });
     menu.addSeparator();
     menu.addAction(tr("Compute &now"), QKeySequence(Qt::Key_F5), &document_, &Document::compute);
-    menu.addAction(tr("Ca&ncel the work"), QKeySequence(Qt::Key_Escape), &document_, &Document::cancel);
+    // Not a shortcut: Escape first belongs to what is being typed, and comes here when nobody took it.
+    menu.addAction(tr("Ca&ncel the work\tEscape"), &document_, &Document::cancel);
     menu.addAction(tr("&Live or on demand"), QKeySequence(Qt::CTRL | Qt::Key_L), this, [this] { document_.set_live(!document_.live()); });
 }
 
@@ -344,6 +346,11 @@ void MainWindow::place_message() {
     message_->setFixedWidth(qMin(560, width() - 40));
     message_->adjustSize();
     message_->move((width() - message_->width()) / 2, height() - message_->height() - 20);
+}
+
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape) return document_.cancel();
+    QMainWindow::keyPressEvent(event);
 }
 
 void MainWindow::resizeEvent(QResizeEvent* event) {
