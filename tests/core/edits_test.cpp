@@ -27,6 +27,12 @@ TEST(Edits, NewStepsReadTheNearestResultThatFits) {
     EXPECT_EQ(std::get<ResultName>(first.study->step(first.id)->slots.at("points")).name, "") << "nothing stands above";
 }
 
+TEST(Edits, ANewStepHidesWhatItIsMadeFrom) {
+    const StudyMaker maker = canopy();
+    for (const char* hidden : {"lattice", "reach", "rise", "pushed"}) EXPECT_FALSE(maker.study->step(hidden)->show.visible) << hidden;
+    for (const char* seen : {"perches", "roof"}) EXPECT_TRUE(maker.study->step(seen)->show.visible) << seen;
+}
+
 TEST(Edits, TheOldStudyIsNeverTouched) {
     const StudyMaker maker = canopy();
     const Study before = *maker.study;

@@ -236,8 +236,11 @@ void GlScene::draw(const std::vector<SceneItem>& items, const FrameOptions& opti
     }
     for (const SceneItem& item : items)
         if (item.show.faces) draw_faces(item, options);
+    // Edges leave no depth: where they run towards the eye they would cut into the points they join.
+    glDepthMask(GL_FALSE);
     for (const SceneItem& item : items)
         if (item.show.edges && !options.draft) draw_edges(item, options);
+    glDepthMask(GL_TRUE);
     for (const SceneItem& item : items)
         if (item.show.points && !options.draft && item.drawable->kind != Kind::attractors) draw_points(item, options);
     // Attractors are handles: never hidden behind what they shape.

@@ -125,6 +125,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     table_->setMouseTracking(true);
     table_->viewport()->installEventFilter(this);
     row->addWidget(table_, 3);
+    row->addStretch();  // keeps the text to the left while there is no table
     connect(&document, &Document::evaluation_changed, this, &ReadingsPanel::refresh);
     connect(&document, &Document::selection_changed, this, &ReadingsPanel::refresh);
     connect(&document, &Document::hover_changed, this, &ReadingsPanel::follow_hover);
@@ -147,7 +148,11 @@ void ReadingsPanel::refresh() {
     const Step* step = document_.study().step(step_);
     const Shown* shown = step ? document_.shown(step_) : nullptr;
     const ValuePointer value = shown ? shown->value : nullptr;
-    if (value != value_) rows_->set(value, document_.study().units);
+    if (value != value_) {
+        rows_->set(value, document_.study().units);
+        // Names need more room than numbers.
+        table_->setColumnWidth(0, value && kind_of(*value) == Kind::attractors ? 120 : table_->horizontalHeader()->defaultSectionSize());
+    }
     value_ = value;
     title_->setFont(step ? result_font(16) : text_font(12));
     range_->setFont(text_font(15, QFont::DemiBold));

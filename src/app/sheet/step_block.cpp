@@ -57,7 +57,8 @@ void StepBlock::refresh() {
 }
 
 void StepBlock::keyPressEvent(QKeyEvent* event) {
-    if (event->modifiers() == Qt::NoModifier) {
+    // Only of the step itself: a letter typed on a part of its sentence is no command.
+    if (hasFocus() && event->modifiers() == Qt::NoModifier) {
         if (event->key() == Qt::Key_Space) return toggle_visible(document_, item_);
         if (event->key() == Qt::Key_M) return toggle_muted(document_, item_);
         if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {

@@ -50,7 +50,7 @@ struct Drawable {
 // colour_by: a field's name; empty for the field in hand or the last one carried; "-" for the plain colour.
 struct DrawOptions {
     std::string colour_by;
-    std::size_t surface_samples = 60'000;  // about so many for a surface; fewer for drafts
+    std::size_t surface_samples = 24'000;  // about so many for a surface
 };
 
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run);

@@ -75,6 +75,21 @@ Result<Added> inserted(const Study& study, std::size_t position, Step step) {
     return Added{std::move(result), id};
 }
 
+// What a new step is made from is seen in its result; attractors stay, to be dragged.
+Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const StepKind& kind, const Step& step) {
+    Study result = study;
+    for (const SlotSpec& slot : kind.slots) {
+        if (slot.type != SlotType::reference) continue;
+        const Step* input = study.step(std::get<ResultName>(step.slots.at(slot.key)).name);
+        const StepKind* input_kind = input ? catalogue.find(input->kind) : nullptr;
+        if (!input_kind || input_kind->results.front() == Kind::attractors || !input->show.visible) continue;
+        Show hidden = input->show;
+        hidden.visible = false;
+        result = **set_show(result, input->id, hidden);
+    }
+    return result;
+}
+
 // The text of a coordinate moved to `value`, keeping the unit it was typed in; nothing for an expression.
 std::optional<std::string> moved_coordinate(const std::string& text, double value, const Units& units) {
     const auto literal = read_literal(text);
@@ -133,7 +148,8 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
         }
         step.slots.emplace(slot.key, std::move(value));
     }
-    return inserted(study, position, std::move(step));
+    const Study prepared = with_hidden_inputs(study, catalogue, kind, step);
+    return inserted(prepared, position, std::move(step));
 }
 
 Result<Added> duplicate_item(const Study& study, ItemId id) {

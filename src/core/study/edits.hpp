@@ -26,7 +26,7 @@ struct Added {
     ItemId id = 0;
 };
 // A step of this kind at `position` (0 to items.size()), its references set to the nearest results that fit,
-// starting with `prefer` if that fits.
+// starting with `prefer` if that fits. Points and numbers it reads are no longer shown: its own result is.
 Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind, std::size_t position,
                        std::string_view prefer = {});
 Result<Added> duplicate_item(const Study& study, ItemId id);

@@ -249,7 +249,9 @@ const Outcome* Evaluation::outcome(std::string_view result_name) const {
 
 std::size_t Evaluation::problem_count() const {
     return static_cast<std::size_t>(std::ranges::count_if(outcomes, [](const auto& entry) {
-        return entry.second.state == StepState::failed || entry.second.state == StepState::asks;
+        const Outcome& outcome = entry.second;
+        const bool reads_muted = outcome.error && outcome.error->code == ErrorCode::input_muted;
+        return outcome.state == StepState::failed || outcome.state == StepState::asks || reads_muted;
     }));
 }
 

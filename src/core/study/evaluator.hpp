@@ -40,7 +40,7 @@ struct Evaluation {
 
     const Outcome* outcome(ItemId id) const;
     const Outcome* outcome(std::string_view result_name) const;
-    // Steps that failed or ask, in the order of the page; blocked ones are their consequence.
+    // Steps to be mended: those that failed, ask, or read something muted. Other blocked ones follow from these.
     std::size_t problem_count() const;
 };
 
