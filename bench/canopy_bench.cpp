@@ -102,11 +102,13 @@ BENCHMARK(BM_PushPipeline_1000x1000)->Unit(benchmark::kMillisecond);
 void BM_SmoothSkin_100x100_points(benchmark::State& state) {
     const PointLattice lattice = lattice_of_bays(99);
     double deviation = 0;
-    for (auto _ : state) benchmark::DoNotOptimize(interpolate_grid(lattice, Run()));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(interpolate_grid(lattice, Run()));
     const SplinePatch patch = *interpolate_grid(lattice, Run());
     const SurfaceSamples samples = *sample(patch, 1, Run());
     for (std::size_t index = 0; index < lattice.address_count(); ++index)
-        deviation = std::max(deviation, length(Vec3{samples.x[index], samples.y[index], samples.z[index]} - lattice.point(index)));
+        deviation = std::max(deviation, length(Vec3{samples.x[index], samples.y[index], samples.z[index]} -
+                                               lattice.point(index)));
     state.counters["deviation_of_size"] = deviation / lattice.bounds().diagonal();
 }
 BENCHMARK(BM_SmoothSkin_100x100_points)->Unit(benchmark::kMillisecond);
@@ -119,7 +121,8 @@ void BM_CachedEvaluationAfterUndo(benchmark::State& state) {
     const StudyPointer before = canopy_of("24", "16", true), after = dragged(before, 100);
     evaluate(before, plan, Run());
     evaluate(after, plan, Run());
-    for (auto _ : state) benchmark::DoNotOptimize(evaluate(before, plan, Run()));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(evaluate(before, plan, Run()));
 }
 BENCHMARK(BM_CachedEvaluationAfterUndo)->Unit(benchmark::kMillisecond);
 

@@ -18,16 +18,20 @@ Json json_of(const SlotSpec& slot) {
         json["most"] = slot.most;
         json["least_excluded"] = slot.above_least;
     }
-    for (const Word& word : slot.words) json["words"].push_back(Json{{"key", word.key}, {"label", word.label}, {"help", word.help}});
-    for (const Kind kind : slot.accepts) json["accepts"].push_back(key_of(kind));
+    for (const Word& word : slot.words)
+        json["words"].push_back(Json{{"key", word.key}, {"label", word.label}, {"help", word.help}});
+    for (const Kind kind : slot.accepts)
+        json["accepts"].push_back(key_of(kind));
     return json;
 }
 
 Json json_of(const StepKind& kind) {
     Json json{{"key", kind.key}, {"verb", kind.verb}, {"sentence", kind.sentence}, {"help", kind.help}};
-    for (const Kind result : kind.results) json["results"].push_back(key_of(result));
+    for (const Kind result : kind.results)
+        json["results"].push_back(key_of(result));
     json["slots"] = Json::array();
-    for (const SlotSpec& slot : kind.slots) json["slots"].push_back(json_of(slot));
+    for (const SlotSpec& slot : kind.slots)
+        json["slots"].push_back(json_of(slot));
     return json;
 }
 
@@ -47,13 +51,16 @@ std::string slot_line(const SlotSpec& slot) {
 int steps_command(bool json) {
     if (json) {
         Json list = Json::array();
-        for (const StepKind& kind : standard_catalogue().kinds()) list.push_back(json_of(kind));
+        for (const StepKind& kind : standard_catalogue().kinds())
+            list.push_back(json_of(kind));
         std::printf("%s\n", list.dump(2).c_str());
         return all_done;
     }
     for (const StepKind& kind : standard_catalogue().kinds()) {
-        std::printf("%s  (%s)\n  %s\n  %s\n", kind.verb.c_str(), kind.key.c_str(), kind.sentence.c_str(), kind.help.c_str());
-        for (const SlotSpec& slot : kind.slots) std::printf("%s\n", slot_line(slot).c_str());
+        std::printf("%s  (%s)\n  %s\n  %s\n", kind.verb.c_str(), kind.key.c_str(), kind.sentence.c_str(),
+                    kind.help.c_str());
+        for (const SlotSpec& slot : kind.slots)
+            std::printf("%s\n", slot_line(slot).c_str());
         std::printf("\n");
     }
     return all_done;

@@ -44,9 +44,13 @@ Json json_of(double value) {
 Json json_of(const Field& field, const PointLattice& lattice, const Units& units) {
     const Statistics figures = statistics_of(lattice, field.values, histogram_bins);
     const double shown = shown_per_internal(field.dimension, units);
-    Json json{{"name", field.name}, {"unit", unit_text(field.dimension, units)}, {"count", figures.count},
-              {"not_finite", figures.not_finite}, {"least", json_of(figures.least * shown)},
-              {"most", json_of(figures.most * shown)}, {"mean", json_of(figures.mean * shown)},
+    Json json{{"name", field.name},
+              {"unit", unit_text(field.dimension, units)},
+              {"count", figures.count},
+              {"not_finite", figures.not_finite},
+              {"least", json_of(figures.least * shown)},
+              {"most", json_of(figures.most * shown)},
+              {"mean", json_of(figures.mean * shown)},
               {"median", json_of(figures.median * shown)}};
     json["histogram"] = figures.histogram;
     return json;
@@ -56,7 +60,8 @@ void add_value(Json& json, const Value& value, const Units& units) {
     json["kind"] = key_of(kind_of(value));
     json["outline"] = outline_text(value);
     json["bytes"] = bytes_of(value);
-    if (const Box box = bounds_of(value); !box.empty()) json["bounds"] = Json{{"low", json_of(box.low)}, {"high", json_of(box.high)}};
+    if (const Box box = bounds_of(value); !box.empty())
+        json["bounds"] = Json{{"low", json_of(box.low)}, {"high", json_of(box.high)}};
     if (const PointLattice* lattice = lattice_of(value)) {
         json["arrangement"] = plain_name(lattice->arrangement());
         json["points"] = lattice->point_count();
@@ -65,7 +70,8 @@ void add_value(Json& json, const Value& value, const Units& units) {
         json["closed"] = Json::array({lattice->closed(0), lattice->closed(1), lattice->closed(2)});
         json["gaps"] = lattice->address_count() - lattice->point_count();
         json["fields"] = Json::array();
-        for (const Field& field : lattice->fields()) json["fields"].push_back(json_of(field, *lattice, units));
+        for (const Field& field : lattice->fields())
+            json["fields"].push_back(json_of(field, *lattice, units));
     }
     if (const auto* mesh = std::get_if<Mesh>(&value)) {
         json["faces"] = mesh->face_count();
@@ -82,38 +88,48 @@ void add_value(Json& json, const Value& value, const Units& units) {
 Json json_of(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
     const StepKind* kind = standard_catalogue().find(step.kind);
-    Json json{{"result", step.name}, {"step", step.kind}, {"state", key_of(outcome.state)}, {"seconds", outcome.seconds}};
+    Json json{{"result", step.name},
+              {"step", step.kind},
+              {"state", key_of(outcome.state)},
+              {"seconds", outcome.seconds}};
     if (kind) json["sentence"] = sentence_text(*kind, step);
     if (outcome.error)
-        json["error"] = Json{{"code", code_key(outcome.error->code)}, {"place", outcome.error->place},
-                             {"message", outcome.error->message}, {"mend", outcome.error->mend}};
+        json["error"] = Json{{"code", code_key(outcome.error->code)},
+                             {"place", outcome.error->place},
+                             {"message", outcome.error->message},
+                             {"mend", outcome.error->mend}};
     if (outcome.value) add_value(json, *outcome.value, evaluation.study->units);
     return json;
 }
 
 std::string vector_text(Vec3 v, const Units& units) {
-    return short_text(v.x) + ", " + short_text(v.y) + ", " + short_text(v.z) + ' ' + std::string(symbol(units.length));
+    return short_text(v.x) + ", " + short_text(v.y) + ", " + short_text(v.z) + ' ' +
+           std::string(symbol(units.length));
 }
 
 void print_value(const Value& value, const Units& units) {
     std::printf("    %s: %s\n", std::string(plain_name(kind_of(value))).c_str(), outline_text(value).c_str());
     if (const Box box = bounds_of(value); !box.empty())
-        std::printf("    from %s to %s\n", vector_text(box.low, units).c_str(), vector_text(box.high, units).c_str());
+        std::printf("    from %s to %s\n", vector_text(box.low, units).c_str(),
+                    vector_text(box.high, units).c_str());
     const PointLattice* lattice = lattice_of(value);
     if (!lattice) return;
     for (const Field& field : lattice->fields()) {
         const Statistics figures = statistics_of(*lattice, field.values, histogram_bins);
         const auto shown = [&](double number) { return quantity_text({number, field.dimension}, units); };
-        std::printf("    %s: %s … %s, mean %s, middle %s%s\n", field.name.c_str(), shown(figures.least).c_str(),
-                    shown(figures.most).c_str(), shown(figures.mean).c_str(), shown(figures.median).c_str(),
-                    figures.not_finite > 0 ? (", " + std::to_string(figures.not_finite) + " not finite").c_str() : "");
+        std::printf(
+            "    %s: %s … %s, mean %s, middle %s%s\n", field.name.c_str(), shown(figures.least).c_str(),
+            shown(figures.most).c_str(), shown(figures.mean).c_str(), shown(figures.median).c_str(),
+            figures.not_finite > 0 ? (", " + std::to_string(figures.not_finite) + " not finite").c_str()
+                                   : "");
     }
 }
 
 void print_step(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
     const StepKind* kind = standard_catalogue().find(step.kind);
-    std::printf("\n%s  %s\n", step.name.c_str(), kind ? sentence_text(*kind, step).c_str() : step.kind.c_str());
+    std::printf("\n%s  %s\n", step.name.c_str(),
+                kind ? sentence_text(*kind, step).c_str() : step.kind.c_str());
     if (outcome.state != StepState::done) std::printf("    %s\n", std::string(key_of(outcome.state)).c_str());
     if (outcome.error) std::printf("    %s\n", sentence(*outcome.error).c_str());
     if (outcome.value) print_value(*outcome.value, evaluation.study->units);
@@ -124,7 +140,8 @@ void print_head(const Study& study) {
     if (!study.note.empty()) std::printf("%s\n", study.note.c_str());
     for (const ControlPointer& control : study.controls)
         std::printf("  %s = %s %s  (%s … %s)\n", control->name.c_str(), short_text(control->value, 8).c_str(),
-                    control->unit.c_str(), short_text(control->least).c_str(), short_text(control->most).c_str());
+                    control->unit.c_str(), short_text(control->least).c_str(),
+                    short_text(control->most).c_str());
 }
 
 // "a=b" split at the first '='.
@@ -149,9 +166,12 @@ bool read_size(const std::string& text, int& width, int& height) {
 bool set_view(const std::string& view, Camera& camera) {
     constexpr double right_angle = std::numbers::pi / 2;
     if (view == "above") return true;
-    if (view == "plan") camera.elevation_rad = right_angle;
-    else if (view == "front" || view == "side") camera.elevation_rad = 0;
-    else return false;
+    if (view == "plan")
+        camera.elevation_rad = right_angle;
+    else if (view == "front" || view == "side")
+        camera.elevation_rad = 0;
+    else
+        return false;
     camera.azimuth_rad = view == "side" ? 0 : -right_angle;
     camera.perspective = false;
     return true;
@@ -178,7 +198,8 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
         shows.push_back(step->show);
     }
     for (std::size_t index = 0; index < shows.size(); ++index)
-        visible.items.push_back({&visible.drawables[index], shows[index].points, shows[index].edges, shows[index].faces});
+        visible.items.push_back(
+            {&visible.drawables[index], shows[index].points, shows[index].edges, shows[index].faces});
     return visible;
 }
 
@@ -192,18 +213,25 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
     std::string name, file;
     for (const std::string& output : options.outputs)
         if (!split(output, name, file))
-            return fail({ErrorCode::syntax, "--out " + output, "has to be result=file", "For example --out roof=roof.obj."}, wrong_usage);
+            return fail({ErrorCode::syntax, "--out " + output, "has to be result=file",
+                         "For example --out roof=roof.obj."},
+                        wrong_usage);
     const Evaluation evaluation = evaluate_study(*study, study_options);
     bool failed = complain_about_steps(evaluation);
     for (const std::string& output : options.outputs) {
         split(output, name, file);
         const auto value = result_of(evaluation, name);
-        const auto report = value ? export_value({**value, name, (*study)->units, *unit}, file, Run()) : Result<std::string>(value.error());
-        if (report) std::printf("%s\n", report->c_str());
-        else complain(report.error());
+        const auto report = value ? export_value({**value, name, (*study)->units, *unit}, file, Run())
+                                  : Result<std::string>(value.error());
+        if (report)
+            std::printf("%s\n", report->c_str());
+        else
+            complain(report.error());
         failed = failed || !report;
     }
-    if (options.outputs.empty()) std::printf("%zu steps in %s ms\n", evaluation.outcomes.size(), short_text(evaluation.seconds * 1e3, 3).c_str());
+    if (options.outputs.empty())
+        std::printf("%zu steps in %s ms\n", evaluation.outcomes.size(),
+                    short_text(evaluation.seconds * 1e3, 3).c_str());
     return failed ? study_has_errors : all_done;
 }
 
@@ -217,20 +245,28 @@ int inspect_command(const StudyOptions& study_options, const std::string& result
     for (const Item& item : (*study)->items) {
         const Step* step = step_of(item);
         if (!step || (!result.empty() && step->name != result)) continue;
-        if (json) list.push_back(json_of(*step, evaluation));
-        else print_step(*step, evaluation);
+        if (json)
+            list.push_back(json_of(*step, evaluation));
+        else
+            print_step(*step, evaluation);
     }
     if (json) {
-        Json whole{{"title", (*study)->title}, {"length_unit", symbol((*study)->units.length)}, {"angle_unit", symbol((*study)->units.angle)}};
+        Json whole{{"title", (*study)->title},
+                   {"length_unit", symbol((*study)->units.length)},
+                   {"angle_unit", symbol((*study)->units.angle)}};
         whole["controls"] = Json::array();
-        for (const ControlPointer& c : (*study)->controls) whole["controls"].push_back(Json{{"name", c->name}, {"value", c->value}, {"unit", c->unit}});
+        for (const ControlPointer& c : (*study)->controls)
+            whole["controls"].push_back(Json{{"name", c->name}, {"value", c->value}, {"unit", c->unit}});
         whole["results"] = list;
-        std::printf("%s\n", (result.empty() ? whole : list.front()).dump(2, ' ', false, Json::error_handler_t::replace).c_str());
+        std::printf("%s\n", (result.empty() ? whole : list.front())
+                                .dump(2, ' ', false, Json::error_handler_t::replace)
+                                .c_str());
     }
     return evaluation.problem_count() > 0 ? study_has_errors : all_done;
 }
 
-int values_command(const StudyOptions& study_options, const std::string& result, const std::string& unit_text) {
+int values_command(const StudyOptions& study_options, const std::string& result,
+                   const std::string& unit_text) {
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());
     const auto unit = unit_or_own(unit_text, **study);
@@ -249,9 +285,13 @@ int values_command(const StudyOptions& study_options, const std::string& result,
 int picture_command(const StudyOptions& study_options, const PictureOptions& options) {
     StillOptions still;
     if (!read_size(options.size, still.width, still.height))
-        return fail({ErrorCode::syntax, "--size " + options.size, "has to be WIDTHxHEIGHT", "For example --size 1280x800."}, wrong_usage);
+        return fail({ErrorCode::syntax, "--size " + options.size, "has to be WIDTHxHEIGHT",
+                     "For example --size 1280x800."},
+                    wrong_usage);
     if (!set_view(options.view, still.camera))
-        return fail({ErrorCode::syntax, "--view " + options.view, "is not a view", "Use above, plan, front or side."}, wrong_usage);
+        return fail(
+            {ErrorCode::syntax, "--view " + options.view, "is not a view", "Use above, plan, front or side."},
+            wrong_usage);
     if (options.parallel) still.camera.perspective = false;
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());
@@ -272,7 +312,9 @@ int check_command(const StudyOptions& study_options, bool json) {
     const auto study = open_study(study_options);
     if (!study && json) {
         const Error& e = study.error();
-        std::printf("%s\n", Json::array({Json{{"code", code_key(e.code)}, {"message", sentence(e)}}}).dump(2).c_str());
+        std::printf(
+            "%s\n",
+            Json::array({Json{{"code", code_key(e.code)}, {"message", sentence(e)}}}).dump(2).c_str());
         return study_has_errors;
     }
     if (!study) return fail(study.error());
@@ -287,7 +329,9 @@ int check_command(const StudyOptions& study_options, bool json) {
         const Step* step = step_of(item);
         const Outcome* outcome = step ? evaluation.outcome(step->id) : nullptr;
         if (outcome && outcome->error)
-            list.push_back(Json{{"result", step->name}, {"state", key_of(outcome->state)}, {"code", code_key(outcome->error->code)},
+            list.push_back(Json{{"result", step->name},
+                                {"state", key_of(outcome->state)},
+                                {"code", code_key(outcome->error->code)},
                                 {"message", sentence(*outcome->error)}});
     }
     std::printf("%s\n", list.dump(2, ' ', false, Json::error_handler_t::replace).c_str());

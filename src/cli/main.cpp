@@ -10,32 +10,42 @@ using namespace plume::cli;
 
 void add_study(CLI::App& command, StudyOptions& options) {
     command.add_option("STUDY", options.path, "A .plume file")->required();
-    command.add_option("--set", options.settings, "Set a control, as in --set swell=2.5 or --set swell=250cm")
-        ->type_name("CONTROL=VALUE")->allow_extra_args(false);
-    command.add_option("--budget", options.budget_gigabytes, "Memory a single step may use without being refused, in GB (2)")
-        ->type_name("GB")->check(CLI::PositiveNumber);
+    command
+        .add_option("--set", options.settings, "Set a control, as in --set swell=2.5 or --set swell=250cm")
+        ->type_name("CONTROL=VALUE")
+        ->allow_extra_args(false);
+    command
+        .add_option("--budget", options.budget_gigabytes,
+                    "Memory a single step may use without being refused, in GB (2)")
+        ->type_name("GB")
+        ->check(CLI::PositiveNumber);
 }
 
 int run_program(int argc, char** argv) {
     CLI::App app{"plume - run, read and draw Plume Lattice studies", "plume"};
     app.require_subcommand(1);
     app.set_version_flag("--version", PLUME_VERSION);
-    app.footer("Exit status: 0 done, 1 the study or a file has errors, 2 wrong usage.\n"
-               "Example: plume run roof.plume --set swell=2.5 --out canopy=canopy.obj");
+    app.footer(
+        "Exit status: 0 done, 1 the study or a file has errors, 2 wrong usage.\n"
+        "Example: plume run roof.plume --set swell=2.5 --out canopy=canopy.obj");
     int status = all_done;
     StudyOptions study;
 
     RunOptions run;
     CLI::App* command = app.add_subcommand("run", "Compute a study and write results to files");
     add_study(*command, study);
-    command->add_option("--out", run.outputs, "Write a result; the ending chooses the format: .obj, .stl, .csv")
-        ->type_name("RESULT=FILE")->allow_extra_args(false);
-    command->add_option("--unit", run.unit, "Unit of written files: m, cm, mm, ft, in (the study's)")->type_name("UNIT");
+    command
+        ->add_option("--out", run.outputs, "Write a result; the ending chooses the format: .obj, .stl, .csv")
+        ->type_name("RESULT=FILE")
+        ->allow_extra_args(false);
+    command->add_option("--unit", run.unit, "Unit of written files: m, cm, mm, ft, in (the study's)")
+        ->type_name("UNIT");
     command->callback([&] { status = run_command(study, run); });
 
     std::string result;
     bool json = false;
-    command = app.add_subcommand("inspect", "Say what every result is: kind, arrangement, counts, bounds, ranges");
+    command =
+        app.add_subcommand("inspect", "Say what every result is: kind, arrangement, counts, bounds, ranges");
     add_study(*command, study);
     command->add_option("RESULT", result, "Only this result");
     command->add_flag("--json", json, "For programs; see docs/command-line.md");
@@ -45,7 +55,8 @@ int run_program(int argc, char** argv) {
     command = app.add_subcommand("values", "Print a result's points and numbers as CSV");
     add_study(*command, study);
     command->add_option("RESULT", result, "Points, numbers on points or attractors")->required();
-    command->add_option("--unit", unit, "Unit of lengths: m, cm, mm, ft, in (the study's)")->type_name("UNIT");
+    command->add_option("--unit", unit, "Unit of lengths: m, cm, mm, ft, in (the study's)")
+        ->type_name("UNIT");
     command->callback([&] { status = values_command(study, result, unit); });
 
     PictureOptions picture;
@@ -55,7 +66,8 @@ int run_program(int argc, char** argv) {
     command->add_option("--size", picture.size, "Pixels (1280x800)")->type_name("WxH");
     command->add_option("--view", picture.view, "above, plan, front or side (above)")->type_name("VIEW");
     command->add_option("--show", picture.results, "Draw this result instead of what the study shows")
-        ->type_name("RESULT")->allow_extra_args(false);
+        ->type_name("RESULT")
+        ->allow_extra_args(false);
     command->add_flag("--parallel", picture.parallel, "Parallel instead of perspective");
     command->callback([&] { status = picture_command(study, picture); });
 

@@ -63,19 +63,22 @@ private:
 Result<StudyPointer> with_setting(const Study& study, const std::string& setting) {
     const std::size_t equals = setting.find('=');
     if (equals == std::string::npos || equals == 0)
-        return Error{ErrorCode::syntax, "--set " + setting, "has to be control=value", "For example --set swell=2.5."};
+        return Error{ErrorCode::syntax, "--set " + setting, "has to be control=value",
+                     "For example --set swell=2.5."};
     const std::string name = setting.substr(0, equals), text = setting.substr(equals + 1);
     const Control* control = study.control(name);
     if (!control) {
         const Scope scope = scope_of(study);
         const auto close = closest_name(name, scope.known_names);
-        return Error{ErrorCode::unknown_name, "--set " + setting, "names no control of the study",
-                     close ? "Did you mean ‘" + *close + "’?" : "See the controls with: plume inspect STUDY."};
+        return Error{
+            ErrorCode::unknown_name, "--set " + setting, "names no control of the study",
+            close ? "Did you mean ‘" + *close + "’?" : "See the controls with: plume inspect STUDY."};
     }
     const auto unit = evaluate("1 " + control->unit, Scope{study.units, {}, {}});
     // A bare number is in the control's own unit.
     const bool bare = read_literal(text) && read_literal(text)->unit.empty();
-    const auto value = evaluate_as(unit->dimension, bare ? text + " " + control->unit : text, scope_of(study));
+    const auto value =
+        evaluate_as(unit->dimension, bare ? text + " " + control->unit : text, scope_of(study));
     if (!value) return at_place(value.error(), "--set " + setting);
     return set_control_value(study, name, *value / unit->value);
 }
@@ -101,7 +104,9 @@ Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options
     EvaluationPlan plan;
     plan.catalogue = &standard_catalogue();
     plan.budget.bytes = options.budget_gigabytes * 1e9;
-    plan.before_step = [&](const Step& step, std::size_t index, std::size_t count) { line.step(step.name, index, count); };
+    plan.before_step = [&](const Step& step, std::size_t index, std::size_t count) {
+        line.step(step.name, index, count);
+    };
     return evaluate(study, plan, run);
 }
 

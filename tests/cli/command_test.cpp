@@ -50,20 +50,34 @@ private:
 TEST_F(Commands, HelpReadsWell) {
     const Finished help = plume({"--help"});
     EXPECT_EQ(help.status, 0);
-    for (const char* word : {"run", "inspect", "values", "picture", "steps", "check", "Exit status"}) EXPECT_NE(help.out.find(word), std::string::npos) << word;
-    for (const char* command : {"run", "inspect", "values", "picture", "steps", "check"}) EXPECT_EQ(plume({command, "--help"}).status, 0) << command;
+    for (const char* word : {"run", "inspect", "values", "picture", "steps", "check", "Exit status"})
+        EXPECT_NE(help.out.find(word), std::string::npos) << word;
+    for (const char* command : {"run", "inspect", "values", "picture", "steps", "check"})
+        EXPECT_EQ(plume({command, "--help"}).status, 0) << command;
     EXPECT_EQ(plume({"--version"}).status, 0);
 }
 
 TEST_F(Commands, WrongUsageIsTwo) {
-    const std::vector<std::vector<std::string>> wrong{{}, {"dance"}, {"run"}, {"run", canopy, "--dance"}, {"values", canopy}, {"picture", canopy},
-        {"run", canopy, "--out", "roof"}, {"run", canopy, "--out", "canopy=/tmp/x.obj", "--unit", "mile"}, {"picture", canopy, "--out", "x.png", "--size", "big"},
-        {"picture", canopy, "--out", "x.png", "--view", "inside"}, {"run", canopy, "--budget", "-1"}};
-    for (const auto& words : wrong) EXPECT_EQ(plume(words).status, 2) << (words.empty() ? "nothing" : words.front());
+    const std::vector<std::vector<std::string>> wrong{
+        {},
+        {"dance"},
+        {"run"},
+        {"run", canopy, "--dance"},
+        {"values", canopy},
+        {"picture", canopy},
+        {"run", canopy, "--out", "roof"},
+        {"run", canopy, "--out", "canopy=/tmp/x.obj", "--unit", "mile"},
+        {"picture", canopy, "--out", "x.png", "--size", "big"},
+        {"picture", canopy, "--out", "x.png", "--view", "inside"},
+        {"run", canopy, "--budget", "-1"}};
+    for (const auto& words : wrong)
+        EXPECT_EQ(plume(words).status, 2) << (words.empty() ? "nothing" : words.front());
 }
 
 TEST_F(Commands, RunWritesResults) {
-    const Finished run = plume({"run", canopy, "--set", "swell=250cm", "--out", "canopy=" + file("c.obj"), "--out", "canopy=" + file("c.stl"), "--out", "rise=" + file("r.csv"), "--unit", "mm"});
+    const Finished run =
+        plume({"run", canopy, "--set", "swell=250cm", "--out", "canopy=" + file("c.obj"), "--out",
+               "canopy=" + file("c.stl"), "--out", "rise=" + file("r.csv"), "--unit", "mm"});
     EXPECT_EQ(run.status, 0) << run.err;
     EXPECT_NE(run.out.find("millimetres"), std::string::npos);
     EXPECT_TRUE(run.err.empty()) << "no progress where nobody looks: " << run.err;
@@ -73,7 +87,8 @@ TEST_F(Commands, RunWritesResults) {
     double highest = 0;
     std::getline(csv, line);
     EXPECT_EQ(line, "i,j,k,x mm,y mm,z mm,nearness,rise mm");
-    while (std::getline(csv, line)) highest = std::max(highest, std::stod(line.substr(line.rfind(',') + 1)));
+    while (std::getline(csv, line))
+        highest = std::max(highest, std::stod(line.substr(line.rfind(',') + 1)));
     EXPECT_NEAR(highest, 2500, 1e-9);
 }
 
@@ -111,9 +126,14 @@ TEST_F(Commands, PictureNeedsNoDisplay) {
     png.read(start.data(), 24);
     EXPECT_EQ(start.substr(1, 3), "PNG");
     EXPECT_EQ(static_cast<unsigned char>(start[19]), 200);
-    for (const char* view : {"plan", "front", "side"}) EXPECT_EQ(plume({"picture", canopy, "--out", file("p.png"), "--size", "60x40", "--view", view, "--show", "swollen"}).status, 0);
+    for (const char* view : {"plan", "front", "side"})
+        EXPECT_EQ(plume({"picture", canopy, "--out", file("p.png"), "--size", "60x40", "--view", view,
+                         "--show", "swollen"})
+                      .status,
+                  0);
     EXPECT_EQ(plume({"picture", canopy, "--out", "/nowhere/p.png", "--size", "60x40"}).status, 1);
-    EXPECT_EQ(plume({"picture", canopy, "--out", file("p.png"), "--size", "60x40", "--show", "nothing"}).status, 1);
+    EXPECT_EQ(
+        plume({"picture", canopy, "--out", file("p.png"), "--size", "60x40", "--show", "nothing"}).status, 1);
 }
 
 TEST_F(Commands, StepsListTheCatalogue) {
@@ -128,7 +148,8 @@ TEST_F(Commands, CheckPrintsEveryErrorAndExitsOne) {
     EXPECT_EQ(plume({"check", canopy}).status, 0);
     const Finished bad = plume({"check", canopy, "--set", "bays=2.5"});
     EXPECT_EQ(bad.status, 1);
-    EXPECT_NE(bad.err.find("ground: Bays along i has to be a whole number, and is 2.5."), std::string::npos) << bad.err;
+    EXPECT_NE(bad.err.find("ground: Bays along i has to be a whole number, and is 2.5."), std::string::npos)
+        << bad.err;
     EXPECT_EQ(bad.err.find("perches"), std::string::npos) << "what is sound is not complained about";
     const Json list = Json::parse(plume({"check", canopy, "--set", "bays=0", "--json"}).out);
     EXPECT_EQ(list[0]["code"], "out-of-range");
@@ -137,14 +158,22 @@ TEST_F(Commands, CheckPrintsEveryErrorAndExitsOne) {
 }
 
 TEST_F(Commands, SettingsThatMakeNoSense) {
-    for (const char* setting : {"bayz=3", "bays", "=3", "bays=", "bays=3 m", "swell=30°", "swell=1/0"}) EXPECT_EQ(plume({"run", canopy, "--set", setting}).status, 1) << setting;
+    for (const char* setting : {"bayz=3", "bays", "=3", "bays=", "bays=3 m", "swell=30°", "swell=1/0"})
+        EXPECT_EQ(plume({"run", canopy, "--set", setting}).status, 1) << setting;
     EXPECT_NE(plume({"run", canopy, "--set", "bayz=3"}).err.find("‘bays’"), std::string::npos);
 }
 
 TEST_F(Commands, FilesThatAreNoStudies) {
     std::filesystem::create_directory(file("folder.plume"));
-    const std::string cases[] = {file("none.plume"), written("empty.plume", ""), written("binary.plume", std::string("\x7f" "ELF\0", 5)), written("newer.plume", R"({"plume": 7})"),
-                                 written("deep.plume", std::string(1'000'000, '[')), file("folder.plume"), "/dev/null"};
+    const std::string cases[] = {file("none.plume"),
+                                 written("empty.plume", ""),
+                                 written("binary.plume", std::string("\x7f"
+                                                                     "ELF\0",
+                                                                     5)),
+                                 written("newer.plume", R"({"plume": 7})"),
+                                 written("deep.plume", std::string(1'000'000, '[')),
+                                 file("folder.plume"),
+                                 "/dev/null"};
     for (const std::string& path : cases) {
         const Finished run = plume({"run", path});
         EXPECT_EQ(run.status, 1) << path;
@@ -161,13 +190,15 @@ TEST_F(Commands, AnEnormousLatticeIsRefusedBeforeItIsTried) {
 }
 
 TEST_F(Commands, AHandMadeCycleIsExplained) {
-    const Finished run = plume({"check", changed("\"points\": {\"result\": \"ground\"}", "\"points\": {\"result\": \"swollen\"}")});
+    const Finished run = plume(
+        {"check", changed("\"points\": {\"result\": \"ground\"}", "\"points\": {\"result\": \"swollen\"}")});
     EXPECT_EQ(run.status, 1);
     EXPECT_NE(run.err.find("does not stand above"), std::string::npos) << run.err;
 }
 
 TEST_F(Commands, FilesThatCannotBeWritten) {
-    const Finished run = plume({"run", canopy, "--out", "canopy=/proc/c.obj", "--out", "rise=" + file("r.csv")});
+    const Finished run =
+        plume({"run", canopy, "--out", "canopy=/proc/c.obj", "--out", "rise=" + file("r.csv")});
     EXPECT_EQ(run.status, 1);
     EXPECT_NE(run.err.find("/proc/c.obj"), std::string::npos);
     EXPECT_TRUE(std::filesystem::exists(file("r.csv"))) << "the other file is written all the same";

@@ -27,8 +27,11 @@ void drain(int out, int err, Finished& finished) {
         for (std::size_t which = 0; which < 2; ++which) {
             if (fds[which].fd < 0 || fds[which].revents == 0) continue;
             const ssize_t count = ::read(fds[which].fd, buffer.data(), buffer.size());
-            if (count > 0) (which == 0 ? finished.out : finished.err).append(buffer.data(), static_cast<std::size_t>(count));
-            else fds[which].fd = -1;
+            if (count > 0)
+                (which == 0 ? finished.out : finished.err)
+                    .append(buffer.data(), static_cast<std::size_t>(count));
+            else
+                fds[which].fd = -1;
         }
     }
 }
@@ -43,9 +46,11 @@ Finished run_process(const std::vector<std::string>& words) {
         ::dup2(out.ends[1], 1);
         ::dup2(err.ends[1], 2);
         for (const Pipe* pipe : {&out, &err})
-            for (const int end : pipe->ends) ::close(end);
+            for (const int end : pipe->ends)
+                ::close(end);
         std::vector<char*> arguments;
-        for (const std::string& word : words) arguments.push_back(const_cast<char*>(word.c_str()));
+        for (const std::string& word : words)
+            arguments.push_back(const_cast<char*>(word.c_str()));
         arguments.push_back(nullptr);
         ::execv(arguments[0], arguments.data());
         ::_exit(127);

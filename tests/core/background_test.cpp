@@ -59,19 +59,27 @@ StudyPointer slow_study(const std::string& title) {
 
 TEST(Background, EvaluatesWhatIsSubmitted) {
     Collector collector;
-    BackgroundEvaluator evaluator(standard_catalogue(), 100'000'000, [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
+    BackgroundEvaluator evaluator(standard_catalogue(), 100'000'000,
+                                  [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     const StudyPointer study = test::canopy().study;
     evaluator.submit(study, {});
-    ASSERT_TRUE(collector.wait([&](const auto& taken) { return !taken.empty() && taken.back().study == study; }));
-    EXPECT_TRUE(collector.wait([](const auto& taken) { return taken.back().problem_count() == 0 && taken.back().outcome("roof")->value; }));
+    ASSERT_TRUE(
+        collector.wait([&](const auto& taken) { return !taken.empty() && taken.back().study == study; }));
+    EXPECT_TRUE(collector.wait([](const auto& taken) {
+        return taken.back().problem_count() == 0 && taken.back().outcome("roof")->value;
+    }));
 }
 
 TEST(Background, TheNewestSnapshotAlwaysComes) {
     Collector collector;
-    BackgroundEvaluator evaluator(standard_catalogue(), 100'000'000, [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
+    BackgroundEvaluator evaluator(standard_catalogue(), 100'000'000,
+                                  [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     test::StudyMaker maker = test::canopy();
-    for (int n = 1; n <= 200; ++n) evaluator.submit(maker.number("lattice", "columns", std::to_string(n)).study, {});
-    EXPECT_TRUE(collector.wait([&](const auto& taken) { return !taken.empty() && taken.back().study == maker.study && !taken.back().cancelled; }));
+    for (int n = 1; n <= 200; ++n)
+        evaluator.submit(maker.number("lattice", "columns", std::to_string(n)).study, {});
+    EXPECT_TRUE(collector.wait([&](const auto& taken) {
+        return !taken.empty() && taken.back().study == maker.study && !taken.back().cancelled;
+    }));
     EXPECT_TRUE(collector.wait([](const auto& taken) { return taken.size() <= 200; }));
 }
 
@@ -79,9 +87,11 @@ TEST(Background, CancelStopsLongWork) {
     std::promise<void> gate;
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     Collector collector;
-    BackgroundEvaluator evaluator(catalogue, 1000, [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
+    BackgroundEvaluator evaluator(catalogue, 1000,
+                                  [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     evaluator.submit(slow_study("a"), {});
-    while (evaluator.progress().step != 1) std::this_thread::sleep_for(1ms);
+    while (evaluator.progress().step != 1)
+        std::this_thread::sleep_for(1ms);
     EXPECT_TRUE(evaluator.progress().busy);
     evaluator.cancel();
     EXPECT_TRUE(collector.wait([](const auto& taken) { return taken.size() == 1 && taken[0].cancelled; }));
@@ -91,13 +101,18 @@ TEST(Background, ANewerSnapshotReplacesWorkThatTakesTooLong) {
     std::promise<void> gate;
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     Collector collector;
-    BackgroundEvaluator evaluator(catalogue, 1000, [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
+    BackgroundEvaluator evaluator(catalogue, 1000,
+                                  [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     evaluator.submit(slow_study("old"), {});
-    while (evaluator.progress().step != 1) std::this_thread::sleep_for(1ms);
+    while (evaluator.progress().step != 1)
+        std::this_thread::sleep_for(1ms);
     evaluator.submit(slow_study("new"), {});
     ASSERT_TRUE(collector.wait([](const auto& taken) { return !taken.empty(); }));
     gate.set_value();
-    EXPECT_TRUE(collector.wait([](const auto& taken) { return taken.size() == 2 && taken[0].cancelled && taken[1].study->title == "new" && !taken[1].cancelled; }));
+    EXPECT_TRUE(collector.wait([](const auto& taken) {
+        return taken.size() == 2 && taken[0].cancelled && taken[1].study->title == "new" &&
+               !taken[1].cancelled;
+    }));
 }
 
 TEST(Background, ClosesInTheMiddleOfWork) {
@@ -107,7 +122,8 @@ TEST(Background, ClosesInTheMiddleOfWork) {
     {
         BackgroundEvaluator evaluator(catalogue, 1000, [&](Evaluation, const plume::Run&) { ++taken; });
         evaluator.submit(slow_study("a"), {});
-        while (evaluator.progress().step != 1) std::this_thread::sleep_for(1ms);
+        while (evaluator.progress().step != 1)
+            std::this_thread::sleep_for(1ms);
     }
     EXPECT_EQ(taken, 1);
 }

@@ -29,23 +29,28 @@ TEST(Errors, EveryCodeHasItsOwnKey) {
 }
 
 TEST(Errors, SentencePutsPlaceMessageAndMendTogether) {
-    EXPECT_EQ(sentence({ErrorCode::out_of_range, "Width", "has to be above 0 m", "Type more."}), "Width has to be above 0 m. Type more.");
+    EXPECT_EQ(sentence({ErrorCode::out_of_range, "Width", "has to be above 0 m", "Type more."}),
+              "Width has to be above 0 m. Type more.");
     EXPECT_EQ(sentence({ErrorCode::cancelled, "", "It was cancelled", ""}), "It was cancelled.");
 }
 
 TEST(Numbers, ShortTextForPeople) {
-    const std::pair<double, const char*> cases[] = {{0, "0"}, {-0.0, "0"}, {3.2, "3.2"}, {24, "24"}, {1234.56, "1235"}, {0.001, "0.001"},
-                                                    {1e12, "1e12"}, {-2.5e-7, "-2.5e-7"}, {999999, "999999"}, {0.1 + 0.2, "0.3"}};
-    for (const auto& [value, text] : cases) EXPECT_EQ(short_text(value), text);
+    const std::pair<double, const char*> cases[] = {
+        {0, "0"},         {-0.0, "0"},    {3.2, "3.2"},         {24, "24"},         {1234.56, "1235"},
+        {0.001, "0.001"}, {1e12, "1e12"}, {-2.5e-7, "-2.5e-7"}, {999999, "999999"}, {0.1 + 0.2, "0.3"}};
+    for (const auto& [value, text] : cases)
+        EXPECT_EQ(short_text(value), text);
     EXPECT_EQ(short_text(NAN), "nan");
 }
 
 TEST(Numbers, ExactTextReadsBack) {
-    for (const double value : {0.1, 1.0 / 3, 1e300, 5e-324, -123456.789}) EXPECT_EQ(*read_number(exact_text(value)), value);
+    for (const double value : {0.1, 1.0 / 3, 1e300, 5e-324, -123456.789})
+        EXPECT_EQ(*read_number(exact_text(value)), value);
 }
 
 TEST(Numbers, ReadNumberTakesTheWholeTextOrNothing) {
-    for (const char* text : {"", " 1", "1 ", "1,5", "1e999", "nan", "inf", "0x10", "--1", "1m"}) EXPECT_FALSE(read_number(text)) << text;
+    for (const char* text : {"", " 1", "1 ", "1,5", "1e999", "nan", "inf", "0x10", "--1", "1m"})
+        EXPECT_FALSE(read_number(text)) << text;
     EXPECT_EQ(*read_number("+.5"), 0.5);
 }
 
@@ -90,11 +95,14 @@ TEST(Hash, DistinguishesWhatIsFed) {
 
 TEST(Parallel, CoversEveryIndexOnce) {
     std::vector<std::atomic<int>> seen(100'003);
-    const bool finished = parallel_blocks(seen.size(), 1000, plume::Run(), [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index) ++seen[index];
-    });
+    const bool finished =
+        parallel_blocks(seen.size(), 1000, plume::Run(), [&](std::size_t begin, std::size_t end) {
+            for (std::size_t index = begin; index < end; ++index)
+                ++seen[index];
+        });
     EXPECT_TRUE(finished);
-    for (const auto& count : seen) ASSERT_EQ(count, 1);
+    for (const auto& count : seen)
+        ASSERT_EQ(count, 1);
 }
 
 TEST(Parallel, StopsWhenCancelledAndReports) {
@@ -115,7 +123,8 @@ TEST(Files, WriteReadAndReplace) {
     ASSERT_TRUE(write_file(folder / "a", "one"));
     ASSERT_TRUE(write_file(folder / "a", "two"));
     EXPECT_EQ(*read_file(folder / "a", 100), "two");
-    EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1) << "a temporary file was left";
+    EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1)
+        << "a temporary file was left";
 }
 
 TEST(Files, RefusesWhatIsNoFile) {

@@ -25,7 +25,8 @@ TEST(Lattice, BaysAndPointsOfOpenAndClosedDirections) {
 
 TEST(Lattice, AddressesRunAlongIFirst) {
     const PointLattice lattice = grid(4, 3);
-    for (std::size_t index = 0; index < 12; ++index) EXPECT_EQ(lattice.index(lattice.address(index)), index);
+    for (std::size_t index = 0; index < 12; ++index)
+        EXPECT_EQ(lattice.index(lattice.address(index)), index);
     EXPECT_EQ(lattice.address(5), (Address{1, 1, 0}));
     EXPECT_EQ(lattice.point(5), (Vec3{1, 1, 0}));
 }
@@ -39,7 +40,9 @@ TEST(Lattice, ConstructionChecksItsInvariants) {
     };
     EXPECT_FALSE(refused([](auto&) {}));
     EXPECT_TRUE(refused([](auto& p) { p.counts = {4, 2, 1}; }));
-    EXPECT_TRUE(refused([](auto& p) { p.counts = {std::size_t{1} << 40, std::size_t{1} << 40, 1}; })) << "the product overflows";
+    EXPECT_TRUE(refused([](auto& p) {
+        p.counts = {std::size_t{1} << 40, std::size_t{1} << 40, 1};
+    })) << "the product overflows";
     EXPECT_TRUE(refused([](auto& p) { p.present = {1, 1}; }));
     EXPECT_TRUE(refused([](auto& p) { p.fields = {{"a", Column(Doubles(5, 0.0)), {}}}; }));
     EXPECT_TRUE(refused([](auto& p) { p.fields = {{"a", p.x, {}}, {"a", p.x, {}}}; }));
@@ -98,7 +101,8 @@ TEST(Mesh, AreaAndNormalsOfAUnitSquare) {
     parts.corners = {0, 1, 2, 3};
     const Mesh mesh = *Mesh::make(std::move(parts));
     EXPECT_DOUBLE_EQ(area(mesh), 1);
-    for (const Vec3 normal : vertex_normals(mesh)) EXPECT_EQ(normal, (Vec3{0, 0, 1}));
+    for (const Vec3 normal : vertex_normals(mesh))
+        EXPECT_EQ(normal, (Vec3{0, 0, 1}));
 }
 
 TEST(Surface, ConstructionChecksItsInvariants) {
@@ -136,7 +140,8 @@ TEST(Value, SharedColumnsAreCountedOnce) {
 }
 
 TEST(Value, FieldInHandIsNamedLast) {
-    const PointLattice lattice = grid(2, 1).with_field({"a", Doubles{1, 2}, {}}).with_field({"b", Doubles{1, 2}, {}});
+    const PointLattice lattice =
+        grid(2, 1).with_field({"a", Doubles{1, 2}, {}}).with_field({"b", Doubles{1, 2}, {}});
     EXPECT_EQ(field_names(FieldOnPoints{lattice, "a"}), (std::vector<std::string>{"b", "a"}));
 }
 

@@ -10,8 +10,9 @@ namespace {
 
 using test::grid;
 
-const Response all_responses[] = {Response::distance, Response::straight, Response::half_sine, Response::smooth_step,
-                                  Response::inverse, Response::inverse_square, Response::bell};
+const Response all_responses[] = {Response::distance,    Response::straight, Response::half_sine,
+                                  Response::smooth_step, Response::inverse,  Response::inverse_square,
+                                  Response::bell};
 
 double answer(Response response, double distance, double reach) {
     respond(response, reach, {&distance, 1});
@@ -22,13 +23,20 @@ double answer(Response response, double distance, double reach) {
 double plain_answer(Response response, double d, double reach) {
     const double t = d / reach, limited = std::min(t, 1.0);
     switch (response) {
-        case Response::distance: return d;
-        case Response::straight: return limited;
-        case Response::half_sine: return 0.5 - 0.5 * std::cos(std::numbers::pi * limited);
-        case Response::smooth_step: return 3 * limited * limited - 2 * limited * limited * limited;
-        case Response::inverse: return 1 / (1 + t);
-        case Response::inverse_square: return 1 / (1 + t * t);
-        case Response::bell: return std::exp(-0.5 * 9 * t * t);
+        case Response::distance:
+            return d;
+        case Response::straight:
+            return limited;
+        case Response::half_sine:
+            return 0.5 - 0.5 * std::cos(std::numbers::pi * limited);
+        case Response::smooth_step:
+            return 3 * limited * limited - 2 * limited * limited * limited;
+        case Response::inverse:
+            return 1 / (1 + t);
+        case Response::inverse_square:
+            return 1 / (1 + t * t);
+        case Response::bell:
+            return std::exp(-0.5 * 9 * t * t);
     }
     return 0;
 }
@@ -36,7 +44,8 @@ double plain_answer(Response response, double d, double reach) {
 TEST(Response, MatchesItsDefinition) {
     for (const Response response : all_responses)
         for (double d = 0; d < 30; d += 0.037)
-            EXPECT_NEAR(answer(response, d, 12), plain_answer(response, d, 12), 4e-16 * (1 + d)) << static_cast<int>(response) << " at " << d;
+            EXPECT_NEAR(answer(response, d, 12), plain_answer(response, d, 12), 4e-16 * (1 + d))
+                << static_cast<int>(response) << " at " << d;
 }
 
 TEST(Response, KnownPlaces) {
@@ -63,14 +72,17 @@ Field measured(const PointLattice& points, std::vector<Attractor> items, const D
 TEST(Distance, NearestOfTwo) {
     const Field field = measured(grid(5, 1), {{"a", {0, 3, 0}, 1}, {"b", {4, 0, 0}, 1}}, {});
     const double expected[] = {3, 3, 2, 1, 0};  // sqrt(10) at i = 1 is more than 3
-    for (std::size_t i = 0; i < 5; ++i) EXPECT_DOUBLE_EQ(field.values[i], expected[i]) << i;
+    for (std::size_t i = 0; i < 5; ++i)
+        EXPECT_DOUBLE_EQ(field.values[i], expected[i]) << i;
     EXPECT_EQ(field.dimension, a_length);
 }
 
 TEST(Distance, WeightsAndCombinationsByHand) {
     // One point at the origin; distances 3 and 4.
     const std::vector<Attractor> two{{"a", {3, 0, 0}, 1}, {"b", {0, 4, 0}, 2}};
-    const auto one = [&](Combination combination) { return measured(grid(1, 1), two, {combination, Response::distance, 1}); };
+    const auto one = [&](Combination combination) {
+        return measured(grid(1, 1), two, {combination, Response::distance, 1});
+    };
     EXPECT_DOUBLE_EQ(one(Combination::nearest).values[0], 2) << "4 over the weight 2";
     EXPECT_DOUBLE_EQ(one(Combination::average).values[0], (3 + 2 * 4) / 3.0);
     EXPECT_DOUBLE_EQ(one(Combination::sum).values[0], 3 + 2 * 4);
@@ -94,7 +106,8 @@ TEST(Distance, MatchesAPlainLoopEverywhere) {
                     least = std::min(least, d / item.weight);
                 }
                 EXPECT_NEAR(sum.values[index], total, 1e-14 * (1 + std::abs(total))) << name;
-                EXPECT_NEAR(nearest.values[index], plain_answer(response, least, 2.5), 1e-14 * (1 + least)) << name;
+                EXPECT_NEAR(nearest.values[index], plain_answer(response, least, 2.5), 1e-14 * (1 + least))
+                    << name;
             }
         }
 }
@@ -104,15 +117,24 @@ TEST(Distance, SameOverManyBlocksAsPointByPoint) {
     const std::vector<Attractor> items{{"a", {100, 50, 3}, 1}};
     const Field field = measured(large, items, {Combination::nearest, Response::half_sine, 80});
     for (std::size_t index = 0; index < large.address_count(); index += 97) {
-        const PointLattice single = *PointLattice::make({Arrangement::grid, {1, 1, 1}, {}, Doubles{large.x()[index]}, Doubles{large.y()[index]}, Doubles{large.z()[index]}, {}, {}});
-        EXPECT_EQ(field.values[index], measured(single, items, {Combination::nearest, Response::half_sine, 80}).values[0]);
+        const PointLattice single = *PointLattice::make({Arrangement::grid,
+                                                         {1, 1, 1},
+                                                         {},
+                                                         Doubles{large.x()[index]},
+                                                         Doubles{large.y()[index]},
+                                                         Doubles{large.z()[index]},
+                                                         {},
+                                                         {}});
+        EXPECT_EQ(field.values[index],
+                  measured(single, items, {Combination::nearest, Response::half_sine, 80}).values[0]);
     }
 }
 
 TEST(Distance, CanBeCancelled) {
     const plume::Run run;
     run.cancel();
-    EXPECT_EQ(distance_field(grid(300, 300), *Attractors::make({{"a", {}, 1}}), {}, run).error().code, ErrorCode::cancelled);
+    EXPECT_EQ(distance_field(grid(300, 300), *Attractors::make({{"a", {}, 1}}), {}, run).error().code,
+              ErrorCode::cancelled);
 }
 
 }  // namespace

@@ -21,16 +21,21 @@ TEST(Edits, NewStepsReadTheNearestResultThatFits) {
     EXPECT_EQ(std::get<ResultName>(pushed.slots.at("amount")).name, "rise");
     EXPECT_EQ(std::get<ResultName>(maker.study->step("roof")->slots.at("points")).name, "pushed");
     const StepKind& skin = *standard_catalogue().find("skin");
-    const Added preferring = *add_step(*maker.study, standard_catalogue(), skin, maker.study->items.size(), "lattice");
-    EXPECT_EQ(std::get<ResultName>(preferring.study->step(preferring.id)->slots.at("points")).name, "lattice");
+    const Added preferring =
+        *add_step(*maker.study, standard_catalogue(), skin, maker.study->items.size(), "lattice");
+    EXPECT_EQ(std::get<ResultName>(preferring.study->step(preferring.id)->slots.at("points")).name,
+              "lattice");
     const Added first = *add_step(*maker.study, standard_catalogue(), skin, 0);
-    EXPECT_EQ(std::get<ResultName>(first.study->step(first.id)->slots.at("points")).name, "") << "nothing stands above";
+    EXPECT_EQ(std::get<ResultName>(first.study->step(first.id)->slots.at("points")).name, "")
+        << "nothing stands above";
 }
 
 TEST(Edits, ANewStepHidesWhatItIsMadeFrom) {
     const StudyMaker maker = canopy();
-    for (const char* hidden : {"lattice", "reach", "rise", "pushed"}) EXPECT_FALSE(maker.study->step(hidden)->show.visible) << hidden;
-    for (const char* seen : {"perches", "roof"}) EXPECT_TRUE(maker.study->step(seen)->show.visible) << seen;
+    for (const char* hidden : {"lattice", "reach", "rise", "pushed"})
+        EXPECT_FALSE(maker.study->step(hidden)->show.visible) << hidden;
+    for (const char* seen : {"perches", "roof"})
+        EXPECT_TRUE(maker.study->step(seen)->show.visible) << seen;
 }
 
 TEST(Edits, TheOldStudyIsNeverTouched) {
@@ -45,7 +50,8 @@ TEST(Edits, TheOldStudyIsNeverTouched) {
 TEST(Edits, UnchangedItemsAreShared) {
     const StudyMaker maker = canopy();
     const StudyPointer changed = *set_slot(*maker.study, id_of(maker, "roof"), "surface", WordKey{"flat"});
-    for (std::size_t at = 0; at < 5; ++at) EXPECT_EQ(std::get<StepPointer>(changed->items[at]), std::get<StepPointer>(maker.study->items[at]));
+    for (std::size_t at = 0; at < 5; ++at)
+        EXPECT_EQ(std::get<StepPointer>(changed->items[at]), std::get<StepPointer>(maker.study->items[at]));
     EXPECT_NE(std::get<StepPointer>(changed->items[5]), std::get<StepPointer>(maker.study->items[5]));
 }
 
@@ -66,9 +72,12 @@ TEST(Edits, NamesThatClashOrAreNoneAreRefused) {
     EXPECT_EQ(rename_step(*maker.study, id_of(maker, "rise"), "lattice").error().code, ErrorCode::name_clash);
     EXPECT_EQ(rename_step(*maker.study, id_of(maker, "rise"), "swell").error().code, ErrorCode::name_clash);
     EXPECT_EQ(rename_step(*maker.study, id_of(maker, "rise"), "2 much").error().code, ErrorCode::bad_name);
-    EXPECT_EQ(add_control(*maker.study, proposed_control("swell", 1, "", false)).error().code, ErrorCode::name_clash);
-    EXPECT_EQ(add_control(*maker.study, proposed_control("lattice", 1, "", false)).error().code, ErrorCode::name_clash);
-    EXPECT_EQ(add_control(*maker.study, proposed_control("sin", 1, "", false)).error().code, ErrorCode::bad_name);
+    EXPECT_EQ(add_control(*maker.study, proposed_control("swell", 1, "", false)).error().code,
+              ErrorCode::name_clash);
+    EXPECT_EQ(add_control(*maker.study, proposed_control("lattice", 1, "", false)).error().code,
+              ErrorCode::name_clash);
+    EXPECT_EQ(add_control(*maker.study, proposed_control("sin", 1, "", false)).error().code,
+              ErrorCode::bad_name);
     EXPECT_TRUE(rename_step(*maker.study, id_of(maker, "rise"), "rise")) << "its own name is free";
     EXPECT_EQ(free_name(*maker.study, "rise"), "rise_2");
 }
@@ -78,7 +87,8 @@ TEST(Edits, RemovalNamesTheReaders) {
     const Edited refused = remove_item(*maker.study, id_of(maker, "lattice"), false);
     ASSERT_FALSE(refused);
     EXPECT_EQ(refused.error().code, ErrorCode::still_read);
-    EXPECT_NE(refused.error().message.find("‘reach’ and ‘pushed’"), std::string::npos) << refused.error().message;
+    EXPECT_NE(refused.error().message.find("‘reach’ and ‘pushed’"), std::string::npos)
+        << refused.error().message;
     EXPECT_TRUE(remove_item(*maker.study, id_of(maker, "lattice"), true));
     EXPECT_TRUE(remove_item(*maker.study, id_of(maker, "roof"), false)) << "nobody reads it";
     EXPECT_EQ(remove_item(*maker.study, 12345, true).error().code, ErrorCode::unknown_name);
@@ -119,7 +129,8 @@ TEST(Edits, HeadingsAreAddedChangedAndDuplicated) {
 TEST(Edits, ControlsFollowTheirNewName) {
     StudyMaker maker = canopy();
     maker.control("swell", 3.2, "m");
-    maker.number("rise", "high_length", "swell * 0.5").set("perches", "places", Places{{"a", "swell", "0", "0", "1"}});
+    maker.number("rise", "high_length", "swell * 0.5")
+        .set("perches", "places", Places{{"a", "swell", "0", "0", "1"}});
     Control control = *maker.study->control("swell");
     control.name = "lift";
     const StudyPointer renamed = *set_control(*maker.study, "swell", control);
@@ -155,9 +166,13 @@ TEST(Edits, PromotionMakesAControlThatChangesNothing) {
     EXPECT_GT(control.most, 36);
     EXPECT_EQ(std::get<NumberText>(promoted->step("lattice")->slots.at("width")).text, "span");
     EXPECT_EQ(std::get<PointLattice>(test::value_of(test::run(promoted), "lattice")).bounds().high.x, 18);
-    EXPECT_EQ(promote(*promoted, kind, id_of(maker, "lattice"), "width", "again").error().code, ErrorCode::bad_number) << "an expression";
-    EXPECT_EQ(promote(*maker.study, kind, id_of(maker, "lattice"), "plane", "p").error().code, ErrorCode::unknown_slot);
-    EXPECT_EQ(promote(*maker.study, kind, id_of(maker, "lattice"), "width", "perches").error().code, ErrorCode::name_clash);
+    EXPECT_EQ(promote(*promoted, kind, id_of(maker, "lattice"), "width", "again").error().code,
+              ErrorCode::bad_number)
+        << "an expression";
+    EXPECT_EQ(promote(*maker.study, kind, id_of(maker, "lattice"), "plane", "p").error().code,
+              ErrorCode::unknown_slot);
+    EXPECT_EQ(promote(*maker.study, kind, id_of(maker, "lattice"), "width", "perches").error().code,
+              ErrorCode::name_clash);
 }
 
 TEST(Edits, ProposedRangesSuitTheValue) {
@@ -165,7 +180,8 @@ TEST(Edits, ProposedRangesSuitTheValue) {
         double value;
         bool whole;
         double least, most;
-    } cases[] = {{24, true, 1, 50}, {3.2, false, 0, 10}, {36, false, 0, 100}, {0.65, false, 0, 2}, {-5, false, -10, 10}, {0, false, 0, 1}, {1, true, 1, 2}};
+    } cases[] = {{24, true, 1, 50},    {3.2, false, 0, 10}, {36, false, 0, 100}, {0.65, false, 0, 2},
+                 {-5, false, -10, 10}, {0, false, 0, 1},    {1, true, 1, 2}};
     for (const auto& c : cases) {
         const Control control = proposed_control("c", c.value, "", c.whole);
         EXPECT_DOUBLE_EQ(control.least, c.least) << c.value;
@@ -178,13 +194,19 @@ TEST(Edits, ProposedRangesSuitTheValue) {
 TEST(Edits, OtherUnitsKeepTheForm) {
     StudyMaker maker = canopy();
     maker.control("n", 12);
-    maker.number("lattice", "width", "36").number("lattice", "depth", "n * 2").number("lattice", "columns", "n");
+    maker.number("lattice", "width", "36")
+        .number("lattice", "depth", "n * 2")
+        .number("lattice", "columns", "n");
     const auto before = std::get<PointLattice>(test::value_of(test::run(maker.study), "pushed")).bounds();
-    const StudyPointer feet = with_units(*maker.study, standard_catalogue(), {LengthUnit::foot, AngleUnit::degree});
+    const StudyPointer feet =
+        with_units(*maker.study, standard_catalogue(), {LengthUnit::foot, AngleUnit::degree});
     const auto after = std::get<PointLattice>(test::value_of(test::run(feet), "pushed")).bounds();
-    for (const auto& [a, b] : {std::pair(before.high.x, after.high.x), {before.high.y, after.high.y}, {before.high.z, after.high.z}})
+    for (const auto& [a, b] : {std::pair(before.high.x, after.high.x),
+                               {before.high.y, after.high.y},
+                               {before.high.z, after.high.z}})
         EXPECT_NEAR(a, b * 0.3048, 1e-9);
-    EXPECT_EQ(std::get<NumberText>(feet->step("lattice")->slots.at("columns")).text, "n") << "a count has no unit";
+    EXPECT_EQ(std::get<NumberText>(feet->step("lattice")->slots.at("columns")).text, "n")
+        << "a count has no unit";
 }
 
 TEST(Edits, DraggedPlacesKeepTheirUnitAndExpressions) {

@@ -30,7 +30,9 @@ TEST(Evaluator, TheCanopyFromItsPresets) {
 // The whole chain against an independent calculation, point by point.
 TEST(Evaluator, TheCanopyAgreesWithAPlainCalculation) {
     StudyMaker maker = canopy();
-    maker.word("reach", "response", "half_sine").number("reach", "reach", "14 m").number("pushed", "factor", "0.65");
+    maker.word("reach", "response", "half_sine")
+        .number("reach", "reach", "14 m")
+        .number("pushed", "factor", "0.65");
     const auto pushed = std::get<PointLattice>(value_of(run(maker.study), "pushed"));
     std::vector<double> raw;
     for (int j = 0; j < 17; ++j)
@@ -47,7 +49,12 @@ TEST(Evaluator, TheCanopyAgreesWithAPlainCalculation) {
 TEST(Evaluator, LatticePlanesOriginsAndSpacing) {
     StudyMaker maker;
     maker.add("lattice.rectangular", "a");
-    maker.number("a", "columns", "4").number("a", "rows", "2").word("a", "sizing", "spaced").number("a", "pitch_u", "2 m").number("a", "pitch_v", "50 cm").word("a", "origin", "corner");
+    maker.number("a", "columns", "4")
+        .number("a", "rows", "2")
+        .word("a", "sizing", "spaced")
+        .number("a", "pitch_u", "2 m")
+        .number("a", "pitch_v", "50 cm")
+        .word("a", "origin", "corner");
     const auto last = [&](const char* plane) {
         maker.word("a", "plane", plane);
         const auto lattice = std::get<PointLattice>(value_of(run(maker.study), "a"));
@@ -62,10 +69,12 @@ TEST(Evaluator, BadNumbersNameTheirSlotAndMend) {
     const struct {
         const char *slot, *text;
         ErrorCode code;
-    } cases[] = {{"columns", "0", ErrorCode::out_of_range}, {"columns", "-3", ErrorCode::out_of_range}, {"columns", "2.5", ErrorCode::bad_number},
-                 {"columns", "1e10", ErrorCode::out_of_range}, {"columns", "", ErrorCode::syntax}, {"columns", "3 m", ErrorCode::unit_mismatch},
-                 {"columns", "bayz", ErrorCode::unknown_name}, {"width", "0", ErrorCode::out_of_range}, {"width", "-1 m", ErrorCode::out_of_range},
-                 {"width", "30°", ErrorCode::unit_mismatch}, {"width", "sqrt(-1)", ErrorCode::not_finite}, {"width", "1e200", ErrorCode::out_of_range},
+    } cases[] = {{"columns", "0", ErrorCode::out_of_range},    {"columns", "-3", ErrorCode::out_of_range},
+                 {"columns", "2.5", ErrorCode::bad_number},    {"columns", "1e10", ErrorCode::out_of_range},
+                 {"columns", "", ErrorCode::syntax},           {"columns", "3 m", ErrorCode::unit_mismatch},
+                 {"columns", "bayz", ErrorCode::unknown_name}, {"width", "0", ErrorCode::out_of_range},
+                 {"width", "-1 m", ErrorCode::out_of_range},   {"width", "30°", ErrorCode::unit_mismatch},
+                 {"width", "sqrt(-1)", ErrorCode::not_finite}, {"width", "1e200", ErrorCode::out_of_range},
                  {"width", "1/0", ErrorCode::division_by_zero}};
     for (const auto& c : cases) {
         StudyMaker maker = canopy();
@@ -83,13 +92,16 @@ TEST(Evaluator, BadNumbersNameTheirSlotAndMend) {
 
 TEST(Evaluator, AttractorOnAPointAndFarAway) {
     StudyMaker maker = canopy();
-    maker.set("perches", "places", Places{{"on a point", "0", "0", "0", "1"}, {"far", "1e11", "0", "0", "1"}});
-    for (const char* response : {"distance", "straight", "half_sine", "smooth_step", "inverse", "inverse_square", "bell"})
+    maker.set("perches", "places",
+              Places{{"on a point", "0", "0", "0", "1"}, {"far", "1e11", "0", "0", "1"}});
+    for (const char* response :
+         {"distance", "straight", "half_sine", "smooth_step", "inverse", "inverse_square", "bell"})
         for (const char* combination : {"nearest", "average", "sum", "product"}) {
             maker.word("reach", "response", response).word("reach", "combination", combination);
             const Evaluation evaluation = run(maker.study);
             const auto field = std::get<FieldOnPoints>(value_of(evaluation, "reach"));
-            for (const double value : field.field().values.span()) ASSERT_TRUE(std::isfinite(value)) << response << " " << combination;
+            for (const double value : field.field().values.span())
+                ASSERT_TRUE(std::isfinite(value)) << response << " " << combination;
         }
 }
 
@@ -183,7 +195,8 @@ TEST(Evaluator, FortyThousandByFortyThousandIsAskedAboutNotAttempted) {
     const Evaluation evaluation = run(maker.study, budget);
     EXPECT_EQ(evaluation.outcome("lattice")->state, StepState::asks);
     EXPECT_EQ(error_of(evaluation, "lattice").code, ErrorCode::over_budget);
-    EXPECT_NE(error_of(evaluation, "lattice").message.find("38.4 GB"), std::string::npos) << error_of(evaluation, "lattice").message;
+    EXPECT_NE(error_of(evaluation, "lattice").message.find("38.4 GB"), std::string::npos)
+        << error_of(evaluation, "lattice").message;
     budget.machine_bytes = 24e9;
     EXPECT_EQ(error_of(run(maker.study, budget), "lattice").code, ErrorCode::out_of_memory);
 }
@@ -198,7 +211,8 @@ TEST(Evaluator, PermissionLetsAStepThrough) {
     budget.permitted.insert(asking.outcome("lattice")->key);
     EXPECT_EQ(run(maker.study, budget).outcome("lattice")->state, StepState::done);
     maker.number("lattice", "rows", "17");
-    EXPECT_EQ(run(maker.study, budget).outcome("lattice")->state, StepState::asks) << "permission is for that very step";
+    EXPECT_EQ(run(maker.study, budget).outcome("lattice")->state, StepState::asks)
+        << "permission is for that very step";
 }
 
 TEST(Evaluator, CacheGivesTheSameValueAndNamesWhatChanged) {
@@ -212,8 +226,10 @@ TEST(Evaluator, CacheGivesTheSameValueAndNamesWhatChanged) {
     }
     maker.number("rise", "high_length", "2 m");
     const Evaluation changed = run(maker.study, {}, &cache);
-    for (const char* same : {"lattice", "perches", "reach"}) EXPECT_TRUE(changed.outcome(same)->from_cache) << same;
-    for (const char* other : {"rise", "pushed", "roof"}) EXPECT_FALSE(changed.outcome(other)->from_cache) << other;
+    for (const char* same : {"lattice", "perches", "reach"})
+        EXPECT_TRUE(changed.outcome(same)->from_cache) << same;
+    for (const char* other : {"rise", "pushed", "roof"})
+        EXPECT_FALSE(changed.outcome(other)->from_cache) << other;
 }
 
 // What is written differently but comes to the same is the same result.
@@ -225,18 +241,21 @@ TEST(Evaluator, KeysFollowTheContentNotTheText) {
     maker.number("lattice", "width", "w * 1");
     EXPECT_TRUE(run(maker.study, {}, &cache).outcome("lattice")->from_cache);
     maker.number("lattice", "pitch_u", "99 m");
-    EXPECT_TRUE(run(maker.study, {}, &cache).outcome("lattice")->from_cache) << "a slot the sentence does not show";
+    EXPECT_TRUE(run(maker.study, {}, &cache).outcome("lattice")->from_cache)
+        << "a slot the sentence does not show";
 }
 
 TEST(Evaluator, CachedAndFreshAgree) {
     ResultCache cache(1'000'000'000);
     StudyMaker maker = canopy();
     for (int round = 0; round < 5; ++round) {
-        maker.number("reach", "response", "x").word("reach", "response", round % 2 == 0 ? "bell" : "straight");
+        maker.number("reach", "response", "x")
+            .word("reach", "response", round % 2 == 0 ? "bell" : "straight");
         maker.number("pushed", "factor", std::to_string(round));
         const auto cached = std::get<PointLattice>(value_of(run(maker.study, {}, &cache), "pushed"));
         const auto fresh = std::get<PointLattice>(value_of(run(maker.study), "pushed"));
-        for (std::size_t index = 0; index < fresh.address_count(); ++index) ASSERT_EQ(cached.point(index), fresh.point(index));
+        for (std::size_t index = 0; index < fresh.address_count(); ++index)
+            ASSERT_EQ(cached.point(index), fresh.point(index));
     }
 }
 
@@ -244,7 +263,8 @@ TEST(Cache, StaysWithinItsBound) {
     const auto value = [] { return std::make_shared<const Value>(test::grid(100, 100)); };
     const std::size_t one = bytes_of(*value());
     ResultCache cache(3 * one);
-    for (std::uint64_t key = 0; key < 10; ++key) cache.put({0, key}, value());
+    for (std::uint64_t key = 0; key < 10; ++key)
+        cache.put({0, key}, value());
     EXPECT_LE(cache.bytes(), 3 * one);
     EXPECT_EQ(cache.find({0, 0}), nullptr);
     EXPECT_NE(cache.find({0, 9}), nullptr);

@@ -13,9 +13,11 @@ namespace {
 using test::Folder;
 using test::grid;
 
-std::string written(Result<std::string> (*write)(const ExportJob&, const ByteSink&, const plume::Run&), const Value& value, LengthUnit unit = LengthUnit::metre) {
+std::string written(Result<std::string> (*write)(const ExportJob&, const ByteSink&, const plume::Run&),
+                    const Value& value, LengthUnit unit = LengthUnit::metre) {
     std::string bytes;
-    const auto result = write({value, "a roof", {}, unit}, [&](std::string_view piece) { bytes += piece; }, plume::Run());
+    const auto result = write(
+        {value, "a roof", {}, unit}, [&](std::string_view piece) { bytes += piece; }, plume::Run());
     EXPECT_TRUE(result) << sentence(result.error());
     return bytes;
 }
@@ -36,13 +38,15 @@ std::size_t lines_starting(const std::string& text, const std::string& with) {
     std::istringstream stream(text);
     std::string line;
     std::size_t count = 0;
-    while (std::getline(stream, line)) count += line.starts_with(with) ? 1 : 0;
+    while (std::getline(stream, line))
+        count += line.starts_with(with) ? 1 : 0;
     return count;
 }
 
 TEST(Obj, FacetsWithUnitAndName) {
     EXPECT_EQ(written(write_obj, quad_mesh(), LengthUnit::millimetre),
-              "# Plume Lattice. Unit: millimetres. Z is up.\no a_roof\nv 0 0 0\nv 2000 0 0\nv 2000 1000 0\nv 0 1000 500\nf 1 2 3 4\n");
+              "# Plume Lattice. Unit: millimetres. Z is up.\no a_roof\nv 0 0 0\nv 2000 0 0\nv 2000 1000 0\nv "
+              "0 1000 500\nf 1 2 3 4\n");
 }
 
 TEST(Obj, PointsAttractorsAndSurfaces) {
@@ -68,7 +72,9 @@ TEST(Stl, TrianglesNormalsAndHeader) {
 }
 
 TEST(Csv, AddressesUnitsAndFields) {
-    const PointLattice lattice = grid(2, 1).with_field({"rise, high", Doubles{0.5, NAN}, a_length}).with_field({"turn", Doubles{0, std::acos(-1.0)}, an_angle});
+    const PointLattice lattice = grid(2, 1)
+                                     .with_field({"rise, high", Doubles{0.5, NAN}, a_length})
+                                     .with_field({"turn", Doubles{0, std::acos(-1.0)}, an_angle});
     EXPECT_EQ(written(write_csv, lattice, LengthUnit::centimetre),
               "i,j,k,x cm,y cm,z cm,\"rise, high cm\",turn °\n0,0,0,0,0,0,50,0\n1,0,0,100,0,0,nan,180\n");
 }
@@ -79,12 +85,14 @@ TEST(Csv, AreasScaleWithTheSquareAndGapsAreLeftOut) {
     parts.x = parts.y = parts.z = Column(Doubles(3, 0.0));
     parts.present = {1, 0, 1};
     parts.fields = {{"a", Doubles{1, 2, 3}, {2, 0}}};
-    const std::string text = written(write_csv, *PointLattice::make(std::move(parts)), LengthUnit::centimetre);
+    const std::string text =
+        written(write_csv, *PointLattice::make(std::move(parts)), LengthUnit::centimetre);
     EXPECT_EQ(text, "i,j,k,x cm,y cm,z cm,a cm²\n0,0,0,0,0,0,10000\n2,0,0,0,0,0,30000\n");
 }
 
 TEST(Csv, Attractors) {
-    EXPECT_EQ(written(write_csv, *Attractors::make({{"say \"a\"", {1, 2, 3}, 2}})), "name,x m,y m,z m,weight\n\"say \"\"a\"\"\",1,2,3,2\n");
+    EXPECT_EQ(written(write_csv, *Attractors::make({{"say \"a\"", {1, 2, 3}, 2}})),
+              "name,x m,y m,z m,weight\n\"say \"\"a\"\"\",1,2,3,2\n");
 }
 
 TEST(Export, WritesByEndingAndSaysWhatAndInWhichUnit) {
@@ -102,9 +110,12 @@ TEST(Export, WritesByEndingAndSaysWhatAndInWhichUnit) {
 TEST(Export, NothingOddOrUnfitIsWrittenAndTheOldFileStays) {
     const Folder folder;
     ASSERT_TRUE(write_file(folder / "a.obj", "old"));
-    const Value empty = *Mesh::make({}), points = grid(2, 2), odd = grid(2, 2, [](double, double) { return NAN; });
+    const Value empty = *Mesh::make({}), points = grid(2, 2),
+                odd = grid(2, 2, [](double, double) { return NAN; });
     const Value none = SurfaceSet{};
-    const auto code = [&](const Value& value, const char* file) { return export_value({value, "v", {}, LengthUnit::metre}, folder / file, plume::Run()).error().code; };
+    const auto code = [&](const Value& value, const char* file) {
+        return export_value({value, "v", {}, LengthUnit::metre}, folder / file, plume::Run()).error().code;
+    };
     EXPECT_EQ(code(empty, "a.obj"), ErrorCode::nothing_to_write);
     EXPECT_EQ(code(none, "a.obj"), ErrorCode::nothing_to_write);
     EXPECT_EQ(code(odd, "a.obj"), ErrorCode::not_finite);
@@ -118,7 +129,9 @@ TEST(Export, CanBeCancelled) {
     const Folder folder;
     const plume::Run run;
     run.cancel();
-    EXPECT_EQ(export_value({Value(grid(50, 50)), "v", {}, LengthUnit::metre}, folder / "a.csv", run).error().code, ErrorCode::cancelled);
+    EXPECT_EQ(
+        export_value({Value(grid(50, 50)), "v", {}, LengthUnit::metre}, folder / "a.csv", run).error().code,
+        ErrorCode::cancelled);
     EXPECT_FALSE(std::filesystem::exists(folder / "a.csv"));
 }
 

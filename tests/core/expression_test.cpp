@@ -24,11 +24,19 @@ Scope scope(Units units = {}) {
 }
 
 TEST(Expression, Values) {
-    const std::pair<const char*, double> cases[] = {
-        {"24", 24}, {".5", 0.5}, {"1e3", 1000}, {"1 + 2 * 3", 7}, {"(1 + 2) * 3", 9}, {"-2^2", -4}, {"2^3^2", 512}, {"2^-1", 0.5},
-        {"10 - 4 - 3", 3}, {"24 / 4 / 3", 2}, {"--3", 3}, {"bays * 2", 48}, {"φ+1", 6}, {"min(3, 1, 2)", 1}, {"max(3,bays)", 24},
-        {"abs(-3)", 3}, {"floor(-1.5)", -2}, {"ceil(1.2)", 2}, {"round(2.5)", 3}, {"sqrt(16)", 4}, {"sin(30)", 0.5}, {"cos(60°)", 0.5},
-        {"tan(45 deg)", 1}, {"sin(pi/2 * 1 rad)", 1}, {"2 pi", 0}, {"pi", std::numbers::pi}};
+    const std::pair<const char*, double> cases[] = {{"24", 24},          {".5", 0.5},
+                                                    {"1e3", 1000},       {"1 + 2 * 3", 7},
+                                                    {"(1 + 2) * 3", 9},  {"-2^2", -4},
+                                                    {"2^3^2", 512},      {"2^-1", 0.5},
+                                                    {"10 - 4 - 3", 3},   {"24 / 4 / 3", 2},
+                                                    {"--3", 3},          {"bays * 2", 48},
+                                                    {"φ+1", 6},          {"min(3, 1, 2)", 1},
+                                                    {"max(3,bays)", 24}, {"abs(-3)", 3},
+                                                    {"floor(-1.5)", -2}, {"ceil(1.2)", 2},
+                                                    {"round(2.5)", 3},   {"sqrt(16)", 4},
+                                                    {"sin(30)", 0.5},    {"cos(60°)", 0.5},
+                                                    {"tan(45 deg)", 1},  {"sin(pi/2 * 1 rad)", 1},
+                                                    {"2 pi", 0},         {"pi", std::numbers::pi}};
     for (const auto& [text, value] : cases) {
         const auto result = evaluate(text, scope());
         if (std::string_view(text) == "2 pi") {
@@ -45,10 +53,19 @@ TEST(Expression, UnitsAreConvertedAndCarried) {
         const char* text;
         double value;
         Dimension dimension;
-    } cases[] = {{"1.2 m", 1.2, a_length}, {"120 cm", 1.2, a_length}, {"1 ft", 0.3048, a_length}, {"12 in", 0.3048, a_length},
-                 {"30°", std::numbers::pi / 6, an_angle}, {"swell * 2", 6.4, a_length}, {"swell / 1.6 m", 2, plain_number},
-                 {"swell * swell", 10.24, {2, 0}}, {"sqrt(4 m * 1 m)", 2, a_length}, {"(2 m)^2", 4, {2, 0}}, {"2 m + 30 cm", 2.3, a_length},
-                 {"bays * 1.5 m", 36, a_length}, {"1 / 2 m", 0.5, {-1, 0}}};
+    } cases[] = {{"1.2 m", 1.2, a_length},
+                 {"120 cm", 1.2, a_length},
+                 {"1 ft", 0.3048, a_length},
+                 {"12 in", 0.3048, a_length},
+                 {"30°", std::numbers::pi / 6, an_angle},
+                 {"swell * 2", 6.4, a_length},
+                 {"swell / 1.6 m", 2, plain_number},
+                 {"swell * swell", 10.24, {2, 0}},
+                 {"sqrt(4 m * 1 m)", 2, a_length},
+                 {"(2 m)^2", 4, {2, 0}},
+                 {"2 m + 30 cm", 2.3, a_length},
+                 {"bays * 1.5 m", 36, a_length},
+                 {"1 / 2 m", 0.5, {-1, 0}}};
     for (const auto& c : cases) {
         const auto result = evaluate(c.text, scope());
         ASSERT_TRUE(result) << c.text << ": " << sentence(result.error());
@@ -71,27 +88,45 @@ TEST(Expression, ErrorsWithCodeAndPlace) {
         const char* text;
         ErrorCode code;
         const char* says;
-    } cases[] = {{"", ErrorCode::syntax, "empty"}, {"   ", ErrorCode::syntax, "empty"}, {"2x", ErrorCode::syntax, "operator is missing"},
-                 {"1 +", ErrorCode::syntax, "ends where"}, {"(1", ErrorCode::syntax, "closing bracket"}, {"1)", ErrorCode::syntax, "column 2"},
-                 {"1 $ 2", ErrorCode::syntax, "‘$’ at column 3"}, {"bayz", ErrorCode::unknown_name, "Did you mean ‘bays’?"},
-                 {"sin", ErrorCode::unknown_name, "brackets"}, {"foo(1)", ErrorCode::unknown_name, "no function"}, {"m", ErrorCode::unknown_name, "unit follows"},
-                 {"swell + 1", ErrorCode::unit_mismatch, "for example 1 m"}, {"swell - turn", ErrorCode::unit_mismatch, "subtract"},
-                 {"min(1, swell)", ErrorCode::unit_mismatch, "compare"}, {"2 ^ swell", ErrorCode::unit_mismatch, "power"},
-                 {"swell ^ 0.5", ErrorCode::unit_mismatch, "power"}, {"sin(swell)", ErrorCode::unit_mismatch, "angle"}, {"sqrt(swell)", ErrorCode::unit_mismatch, "root"},
-                 {"1 / 0", ErrorCode::division_by_zero, "zero"}, {"1/(bays-24)", ErrorCode::division_by_zero, "zero"},
-                 {"sqrt(-1)", ErrorCode::not_finite, "finite"}, {"10^400", ErrorCode::not_finite, "finite"}, {"odd * 1", ErrorCode::not_finite, "finite"},
-                 {"1e999", ErrorCode::bad_number, "out of reach"}, {"sin(1, 2)", ErrorCode::syntax, "one argument"}, {"φφ", ErrorCode::unknown_name, "column 1"}};
+    } cases[] = {{"", ErrorCode::syntax, "empty"},
+                 {"   ", ErrorCode::syntax, "empty"},
+                 {"2x", ErrorCode::syntax, "operator is missing"},
+                 {"1 +", ErrorCode::syntax, "ends where"},
+                 {"(1", ErrorCode::syntax, "closing bracket"},
+                 {"1)", ErrorCode::syntax, "column 2"},
+                 {"1 $ 2", ErrorCode::syntax, "‘$’ at column 3"},
+                 {"bayz", ErrorCode::unknown_name, "Did you mean ‘bays’?"},
+                 {"sin", ErrorCode::unknown_name, "brackets"},
+                 {"foo(1)", ErrorCode::unknown_name, "no function"},
+                 {"m", ErrorCode::unknown_name, "unit follows"},
+                 {"swell + 1", ErrorCode::unit_mismatch, "for example 1 m"},
+                 {"swell - turn", ErrorCode::unit_mismatch, "subtract"},
+                 {"min(1, swell)", ErrorCode::unit_mismatch, "compare"},
+                 {"2 ^ swell", ErrorCode::unit_mismatch, "power"},
+                 {"swell ^ 0.5", ErrorCode::unit_mismatch, "power"},
+                 {"sin(swell)", ErrorCode::unit_mismatch, "angle"},
+                 {"sqrt(swell)", ErrorCode::unit_mismatch, "root"},
+                 {"1 / 0", ErrorCode::division_by_zero, "zero"},
+                 {"1/(bays-24)", ErrorCode::division_by_zero, "zero"},
+                 {"sqrt(-1)", ErrorCode::not_finite, "finite"},
+                 {"10^400", ErrorCode::not_finite, "finite"},
+                 {"odd * 1", ErrorCode::not_finite, "finite"},
+                 {"1e999", ErrorCode::bad_number, "out of reach"},
+                 {"sin(1, 2)", ErrorCode::syntax, "one argument"},
+                 {"φφ", ErrorCode::unknown_name, "column 1"}};
     for (const auto& c : cases) {
         const auto result = evaluate(c.text, scope());
         ASSERT_FALSE(result) << c.text;
         EXPECT_EQ(result.error().code, c.code) << c.text << ": " << sentence(result.error());
-        EXPECT_NE(sentence(result.error()).find(c.says), std::string::npos) << c.text << ": " << sentence(result.error());
+        EXPECT_NE(sentence(result.error()).find(c.says), std::string::npos)
+            << c.text << ": " << sentence(result.error());
         EXPECT_FALSE(result.error().mend.empty()) << c.text;
     }
 }
 
 TEST(Expression, DepthAndLengthAreBounded) {
-    EXPECT_EQ(evaluate(std::string(200, '(') + "1" + std::string(200, ')'), scope()).error().code, ErrorCode::too_deep);
+    EXPECT_EQ(evaluate(std::string(200, '(') + "1" + std::string(200, ')'), scope()).error().code,
+              ErrorCode::too_deep);
     EXPECT_EQ(evaluate(std::string(2000, '-') + "1", scope()).error().code, ErrorCode::too_deep);
     EXPECT_EQ(evaluate(std::string(100'000, '1'), scope()).error().code, ErrorCode::syntax);
 }
@@ -122,15 +157,18 @@ TEST(Expression, LiteralsAndTheirText) {
     EXPECT_EQ(read_literal("-3.2 m")->number, -3.2);
     EXPECT_EQ(read_literal("-3.2m")->unit, "m");
     EXPECT_EQ(read_literal("30°")->unit, "°");
-    for (const char* text : {"", "bays", "1 + 2", "m", "1 x", "-"}) EXPECT_FALSE(read_literal(text)) << text;
+    for (const char* text : {"", "bays", "1 + 2", "m", "1 x", "-"})
+        EXPECT_FALSE(read_literal(text)) << text;
     EXPECT_EQ(literal_text({3.2, "m"}), "3.2 m");
     EXPECT_EQ(literal_text({30, "°"}), "30°");
     EXPECT_EQ(literal_text({24, ""}), "24");
 }
 
 TEST(Names, WhatCanBeAName) {
-    for (const char* good : {"a", "swell_2", "φ", "_x", "Größe"}) EXPECT_TRUE(check_name(good)) << good;
-    for (const char* bad : {"", "2a", "a b", "a-b", "m", "sin", "pi", "°", " a"}) EXPECT_EQ(check_name(bad).error().code, ErrorCode::bad_name) << bad;
+    for (const char* good : {"a", "swell_2", "φ", "_x", "Größe"})
+        EXPECT_TRUE(check_name(good)) << good;
+    for (const char* bad : {"", "2a", "a b", "a-b", "m", "sin", "pi", "°", " a"})
+        EXPECT_EQ(check_name(bad).error().code, ErrorCode::bad_name) << bad;
     EXPECT_EQ(check_name(std::string(81, 'a')).error().code, ErrorCode::bad_name);
 }
 

@@ -13,12 +13,15 @@ StudyPointer titled(const std::string& title) {
 
 TEST(History, UndoToEmptyAndRedo) {
     History history(titled("0"));
-    for (int n = 1; n <= 500; ++n) history.commit(titled(std::to_string(n)), "edit " + std::to_string(n));
+    for (int n = 1; n <= 500; ++n)
+        history.commit(titled(std::to_string(n)), "edit " + std::to_string(n));
     EXPECT_EQ(history.undo_label(), "edit 500");
-    while (history.can_undo()) history.undo();
+    while (history.can_undo())
+        history.undo();
     EXPECT_EQ(history.current()->title, "0");
     EXPECT_EQ(history.redo_label(), "edit 1");
-    while (history.can_redo()) history.redo();
+    while (history.can_redo())
+        history.redo();
     EXPECT_EQ(history.current()->title, "500");
     history.redo();
     EXPECT_EQ(history.current()->title, "500");
@@ -26,7 +29,8 @@ TEST(History, UndoToEmptyAndRedo) {
 
 TEST(History, ADragIsOneEdit) {
     History history(titled("start"));
-    for (int n = 0; n < 50; ++n) history.commit(titled("drag " + std::to_string(n)), "drag", "stroke");
+    for (int n = 0; n < 50; ++n)
+        history.commit(titled("drag " + std::to_string(n)), "drag", "stroke");
     history.end_stroke();
     history.commit(titled("second drag"), "drag", "stroke");
     history.undo();

@@ -32,7 +32,8 @@ TEST(Ramp, LightnessRisesEvenly) {
 }
 
 TEST(Drawable, LatticePointsEdgesAndColours) {
-    const PointLattice lattice = grid(4, 3).with_field({"f", Doubles{0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, NAN}, a_length});
+    const PointLattice lattice =
+        grid(4, 3).with_field({"f", Doubles{0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, NAN}, a_length});
     const Drawable d = drawn(lattice);
     EXPECT_EQ(d.points.size(), 12U);
     EXPECT_EQ(d.edges.size(), 2U * (3 * 3 + 4 * 2));
@@ -61,7 +62,9 @@ TEST(Drawable, StaysSharpFarFromZero) {
     parts.x = Doubles{1e9, 1e9 + 0.25};
     parts.y = parts.z = Column(Doubles(2, 0.0));
     const Drawable d = drawn(*PointLattice::make(std::move(parts)));
-    EXPECT_EQ(d.absolute(d.points[1].x, d.points[1].y, d.points[1].z).x - d.absolute(d.points[0].x, d.points[0].y, d.points[0].z).x, 0.25);
+    EXPECT_EQ(d.absolute(d.points[1].x, d.points[1].y, d.points[1].z).x -
+                  d.absolute(d.points[0].x, d.points[0].y, d.points[0].z).x,
+              0.25);
 }
 
 TEST(Drawable, SurfaceColoursSpanTheGivenNumbers) {
@@ -69,8 +72,10 @@ TEST(Drawable, SurfaceColoursSpanTheGivenNumbers) {
     const Drawable d = drawn(test::value_of(evaluation, "roof"));
     EXPECT_NEAR(d.colour_low, 0, 1e-12);
     EXPECT_NEAR(d.colour_high, 3.2, 1e-12);
-    for (const DrawVertex& v : d.vertices) EXPECT_TRUE(v.colour >= 0 && v.colour <= 1);
-    for (const std::uint32_t index : d.triangles) ASSERT_LT(index, d.vertices.size());
+    for (const DrawVertex& v : d.vertices)
+        EXPECT_TRUE(v.colour >= 0 && v.colour <= 1);
+    for (const std::uint32_t index : d.triangles)
+        ASSERT_LT(index, d.vertices.size());
 }
 
 TEST(Camera, MatrixAndProjectionAgree) {
@@ -83,7 +88,9 @@ TEST(Camera, MatrixAndProjectionAgree) {
         const Matrix4 m = camera.view_projection(1.5, origin, box);
         for (const Vec3 p : {Vec3{0, 0, 0}, Vec3{18, -12, 3}, Vec3{-5, 7, 2}}) {
             const Vec3 r = p - origin;
-            const auto row = [&](std::size_t i) { return m[i] * r.x + m[i + 4] * r.y + m[i + 8] * r.z + m[i + 12]; };
+            const auto row = [&](std::size_t i) {
+                return m[i] * r.x + m[i + 4] * r.y + m[i + 8] * r.z + m[i + 12];
+            };
             double x = 0, y = 0, depth = 0;
             ASSERT_TRUE(camera.project(p, 1.5, x, y, depth));
             EXPECT_NEAR(0.5 + 0.5 * row(0) / row(3), x, 1e-12);
@@ -116,7 +123,8 @@ TEST(Camera, FitFillsTheShareItPromises) {
             double low_x = 1, high_x = 0, low_y = 1, high_y = 0;
             for (int corner = 0; corner < 8; ++corner) {
                 double x = 0, y = 0, depth = 0;
-                camera.project({corner & 1 ? 136.0 : 100, corner & 2 ? 224.0 : 200, corner & 4 ? 8.0 : 5}, aspect, x, y, depth);
+                camera.project({corner & 1 ? 136.0 : 100, corner & 2 ? 224.0 : 200, corner & 4 ? 8.0 : 5},
+                               aspect, x, y, depth);
                 low_x = std::min(low_x, x);
                 high_x = std::max(high_x, x);
                 low_y = std::min(low_y, y);
@@ -139,7 +147,8 @@ TEST(Picking, FindsTheNearestPointInFront) {
     const ViewSize view{600, 400};
     for (std::size_t index = 0; index < d.points.size(); ++index) {
         double x = 0, y = 0, depth = 0;
-        camera.project(d.absolute(d.points[index].x, d.points[index].y, d.points[index].z), view.aspect(), x, y, depth);
+        camera.project(d.absolute(d.points[index].x, d.points[index].y, d.points[index].z), view.aspect(), x,
+                       y, depth);
         const auto picked = pick_point(d, camera, view, {x * 600 + 1, y * 400 - 1}, 8);
         ASSERT_TRUE(picked);
         EXPECT_EQ(picked->point, index);
@@ -158,7 +167,8 @@ TEST(Picking, DragsOnTheGroundAndUprightFromTheSide) {
     EXPECT_NEAR(x * 600, 350, 1e-6);
     EXPECT_NEAR(y * 400, 260, 1e-6);
     camera.elevation_rad = 0;
-    EXPECT_NE(dragged_to(camera, view, {350, 100}, {1, 2, 0.7})->z, 0.7) << "from the side it goes up and down";
+    EXPECT_NE(dragged_to(camera, view, {350, 100}, {1, 2, 0.7})->z, 0.7)
+        << "from the side it goes up and down";
 }
 
 TEST(Picking, ZoomKeepsWhatIsUnderTheCursor) {
@@ -170,7 +180,8 @@ TEST(Picking, ZoomKeepsWhatIsUnderTheCursor) {
     zoom_to(camera, view, cursor, 1.7);
     const Ray after = camera.ray_through(cursor.x / 600, cursor.y / 400, view.aspect());
     EXPECT_LT(length(cross(before - after.origin, after.direction)), 1e-9);
-    for (int n = 0; n < 1000; ++n) orbit(camera, {7, 9});
+    for (int n = 0; n < 1000; ++n)
+        orbit(camera, {7, 9});
     EXPECT_LE(std::abs(camera.elevation_rad), std::numbers::pi / 2);
 }
 
@@ -186,30 +197,36 @@ StillOptions small() {
 int brightness(const Image& image, const Camera& fitted, Vec3 p) {
     double x = 0, y = 0, depth = 0;
     fitted.project(p, static_cast<double>(image.width) / image.height, x, y, depth);
-    const std::size_t at = 4 * (static_cast<std::size_t>(x * image.width) + static_cast<std::size_t>(image.width) * static_cast<std::size_t>(y * image.height));
+    const std::size_t at =
+        4 * (static_cast<std::size_t>(x * image.width) +
+             static_cast<std::size_t>(image.width) * static_cast<std::size_t>(y * image.height));
     return image.rgba[at] + image.rgba[at + 1] + image.rgba[at + 2];
 }
 
 TEST(Still, ShowsTheFormItsColoursAndAShadow) {
-    const PointLattice plate = grid(2, 2, [](double, double) { return 1.0; }).with_field({"f", Doubles{0, 1, 0, 1}, {}});
+    const PointLattice plate =
+        grid(2, 2, [](double, double) { return 1.0; }).with_field({"f", Doubles{0, 1, 0, 1}, {}});
     const Value mesh = *facets(plate, FacetShape::quads, plume::Run());
     const Drawable d = drawn(mesh);
     // A speck on the ground below, so that the ground lies under the plate.
     const Drawable speck = drawn(*Attractors::make({{"speck", {0.5, 0.5, 0}, 1}}));
     StillOptions options = small();
-    const Image image = *render_still({{&d, false, false, true}, {&speck, false, false, false}}, options, plume::Run());
+    const Image image =
+        *render_still({{&d, false, false, true}, {&speck, false, false, false}}, options, plume::Run());
     Camera fitted = options.camera;
     Box box = d.bounds;
     box.include(speck.bounds);
     fitted.fit(box, 1.6);
-    EXPECT_GT(brightness(image, fitted, {0.9, 0.5, 1}), brightness(image, fitted, {0.1, 0.5, 1}) + 60) << "sand end is lighter than slate end";
+    EXPECT_GT(brightness(image, fitted, {0.9, 0.5, 1}), brightness(image, fitted, {0.1, 0.5, 1}) + 60)
+        << "sand end is lighter than slate end";
     EXPECT_EQ(image.rgba.size(), 4U * 160 * 100);
 }
 
 TEST(Still, SameBytesEveryTime) {
     const Evaluation evaluation = test::run(test::canopy().study);
     const Drawable d = drawn(test::value_of(evaluation, "roof"));
-    EXPECT_EQ(render_still({{&d}}, small(), plume::Run())->rgba, render_still({{&d}}, small(), plume::Run())->rgba);
+    EXPECT_EQ(render_still({{&d}}, small(), plume::Run())->rgba,
+              render_still({{&d}}, small(), plume::Run())->rgba);
 }
 
 TEST(Still, RefusesNothingAndSillySizes) {

@@ -20,12 +20,14 @@ TEST(Range, OwnRangeLeavesOutGapsAndOddNumbers) {
     ASSERT_TRUE(range);
     EXPECT_EQ(range->low, 2);
     EXPECT_EQ(range->high, 5);
-    EXPECT_EQ(own_range(grid(2, 1), Doubles{NAN, INFINITY}, plume::Run()).error().code, ErrorCode::empty_input);
+    EXPECT_EQ(own_range(grid(2, 1), Doubles{NAN, INFINITY}, plume::Run()).error().code,
+              ErrorCode::empty_input);
 }
 
 TEST(Range, OwnRangeOverManyBlocks) {
     Doubles values(100'000);
-    for (std::size_t index = 0; index < values.size(); ++index) values[index] = std::sin(static_cast<double>(index));
+    for (std::size_t index = 0; index < values.size(); ++index)
+        values[index] = std::sin(static_cast<double>(index));
     values[54'321] = -7;
     values[99'999] = 8;
     const auto range = own_range(grid(1000, 100), std::move(values), plume::Run());
@@ -57,15 +59,18 @@ TEST(Push, AlongAnAxisSharesTheOthers) {
     const PointLattice flat = grid(3, 2);
     const Column amounts(Doubles{0, 1, 2, 3, 4, 5});
     const PointLattice up = *pushed(flat, amounts, 2, PushDirection::along_z, plume::Run());
-    for (std::size_t index = 0; index < 6; ++index) EXPECT_EQ(up.point(index), (flat.point(index) + Vec3{0, 0, 2 * amounts[index]}));
+    for (std::size_t index = 0; index < 6; ++index)
+        EXPECT_EQ(up.point(index), (flat.point(index) + Vec3{0, 0, 2 * amounts[index]}));
     EXPECT_TRUE(up.x().same_as(flat.x()));
     EXPECT_TRUE(up.same_arrangement(flat));
-    EXPECT_EQ((*pushed(flat, amounts, 1, PushDirection::along_x, plume::Run())).point(5).x, flat.point(5).x + 5);
+    EXPECT_EQ((*pushed(flat, amounts, 1, PushDirection::along_x, plume::Run())).point(5).x,
+              flat.point(5).x + 5);
 }
 
 TEST(Push, NormalsOfAPlaneAndATorus) {
     const Normals flat = *lattice_normals(grid(4, 4), plume::Run());
-    for (std::size_t index = 0; index < 16; ++index) EXPECT_DOUBLE_EQ(flat.z[index], 1);
+    for (std::size_t index = 0; index < 16; ++index)
+        EXPECT_DOUBLE_EQ(flat.z[index], 1);
     // Central differences on a closed, evenly divided torus give its exact normals.
     const PointLattice ring = test::torus(24, 16, 3, 1);
     const Normals normals = *lattice_normals(ring, plume::Run());
@@ -79,14 +84,17 @@ TEST(Push, NormalsOfAPlaneAndATorus) {
 
 TEST(Push, AlongNormalsGrowsATorus) {
     const PointLattice ring = test::torus(24, 16, 3, 1);
-    const PointLattice grown = *pushed(ring, Doubles(ring.address_count(), 0.5), 1, PushDirection::along_normal, plume::Run());
+    const PointLattice grown =
+        *pushed(ring, Doubles(ring.address_count(), 0.5), 1, PushDirection::along_normal, plume::Run());
     const PointLattice expected = test::torus(24, 16, 3, 1.5);
-    for (std::size_t index = 0; index < ring.address_count(); ++index) EXPECT_LT(length(grown.point(index) - expected.point(index)), 1e-12);
+    for (std::size_t index = 0; index < ring.address_count(); ++index)
+        EXPECT_LT(length(grown.point(index) - expected.point(index)), 1e-12);
 }
 
 TEST(Push, NoNormalsWithoutTwoDirections) {
     for (const auto& [name, lattice] : test::pathological()) {
-        const auto result = pushed(lattice, Doubles(lattice.address_count(), 1.0), 1, PushDirection::along_normal, plume::Run());
+        const auto result = pushed(lattice, Doubles(lattice.address_count(), 1.0), 1,
+                                   PushDirection::along_normal, plume::Run());
         const bool one_way = lattice.counts()[0] < 2 || lattice.counts()[1] < 2;
         EXPECT_EQ(result.ok(), !one_way) << name;
         if (!result) {

@@ -10,7 +10,8 @@ const SlotSpec& slot(const char* key) {
 }
 
 TEST(Scrub, IncrementFollowsTheMagnitude) {
-    const std::pair<double, double> cases[] = {{36, 0.1}, {3.2, 0.01}, {250, 1}, {0, 0.01}, {0.65, 0.01}, {-36, 0.1}};
+    const std::pair<double, double> cases[] = {{36, 0.1}, {3.2, 0.01},  {250, 1},
+                                               {0, 0.01}, {0.65, 0.01}, {-36, 0.1}};
     for (const auto& [value, increment] : cases) {
         EXPECT_DOUBLE_EQ(scrub_increment(value, ScrubPace::usual), increment) << value;
         EXPECT_DOUBLE_EQ(scrub_increment(value, ScrubPace::fine), increment / 10);
@@ -27,7 +28,8 @@ TEST(Scrub, TextKeepsItsUnitAndStaysInRange) {
     EXPECT_EQ(*scrubbed_text(slot("columns"), "24", -10'000, ScrubPace::usual, units), "1");
     EXPECT_FALSE(scrubbed_text(slot("columns"), "bays * 2", 3, ScrubPace::usual, units));
     const auto smallest = scrubbed_text(slot("width"), "0.05 m", -10'000, ScrubPace::usual, units);
-    EXPECT_TRUE(resolve_number(slot("width"), *smallest, Scope{units, {}, {}})) << *smallest << " has to stay above zero";
+    EXPECT_TRUE(resolve_number(slot("width"), *smallest, Scope{units, {}, {}}))
+        << *smallest << " has to stay above zero";
 }
 
 TEST(Scrub, KeysStepCountsByWholeNumbers) {

@@ -10,7 +10,8 @@ namespace {
 std::vector<std::string> active(const test::StudyMaker& maker, const std::string& name) {
     const Step& step = *maker.study->step(name);
     std::vector<std::string> keys;
-    for (const SlotSpec* slot : active_slots(*standard_catalogue().find(step.kind), step)) keys.push_back(slot->key);
+    for (const SlotSpec* slot : active_slots(*standard_catalogue().find(step.kind), step))
+        keys.push_back(slot->key);
     return keys;
 }
 
@@ -24,15 +25,19 @@ TEST(Catalogue, DeclarationsAreWhole) {
     std::set<std::string> keys;
     for (const StepKind& kind : standard_catalogue().kinds()) {
         EXPECT_TRUE(keys.insert(kind.key).second) << kind.key;
-        EXPECT_FALSE(kind.verb.empty() || kind.help.empty() || kind.results.empty() || kind.result_name.empty()) << kind.key;
+        EXPECT_FALSE(kind.verb.empty() || kind.help.empty() || kind.results.empty() ||
+                     kind.result_name.empty())
+            << kind.key;
         EXPECT_TRUE(kind.make && kind.estimate) << kind.key;
         EXPECT_TRUE(check_name(kind.result_name)) << kind.key;
         std::set<std::string> slots;
         for (const SlotSpec& slot : kind.slots) {
             EXPECT_TRUE(slots.insert(slot.key).second) << kind.key << " " << slot.key;
             EXPECT_FALSE(slot.label.empty()) << kind.key << " " << slot.key;
-            EXPECT_NE(kind.sentence.find("{" + slot.key + "}"), std::string::npos) << kind.key << " never shows " << slot.key;
-            EXPECT_TRUE(!slot.numeric() || resolve_number(slot, slot.preset, Scope{})) << kind.key << " " << slot.key;
+            EXPECT_NE(kind.sentence.find("{" + slot.key + "}"), std::string::npos)
+                << kind.key << " never shows " << slot.key;
+            EXPECT_TRUE(!slot.numeric() || resolve_number(slot, slot.preset, Scope{}))
+                << kind.key << " " << slot.key;
             EXPECT_TRUE(slot.type != SlotType::reference || !slot.accepts.empty());
         }
     }
@@ -41,16 +46,20 @@ TEST(Catalogue, DeclarationsAreWhole) {
 
 TEST(Sentence, ReadsAsWritten) {
     test::StudyMaker maker = test::canopy();
-    EXPECT_EQ(text(maker, "lattice"), "Lay a lattice of 24 by 16 bays over 36 m by 24 m, on the XY plane from its centre.");
+    EXPECT_EQ(text(maker, "lattice"),
+              "Lay a lattice of 24 by 16 bays over 36 m by 24 m, on the XY plane from its centre.");
     EXPECT_EQ(text(maker, "pushed"), "Push lattice up by rise × 1.");
     maker.word("lattice", "sizing", "spaced");
-    EXPECT_EQ(text(maker, "lattice"), "Lay a lattice of 24 by 16 bays spaced 1.5 m by 1.5 m, on the XY plane from its centre.");
+    EXPECT_EQ(text(maker, "lattice"),
+              "Lay a lattice of 24 by 16 bays spaced 1.5 m by 1.5 m, on the XY plane from its centre.");
 }
 
 TEST(Sentence, OnlyWhatItShowsCounts) {
     test::StudyMaker maker = test::canopy();
-    EXPECT_EQ(active(maker, "lattice"), (std::vector<std::string>{"columns", "rows", "sizing", "width", "depth", "plane", "origin"}));
-    EXPECT_EQ(active(maker, "reach"), (std::vector<std::string>{"points", "combination", "attractors", "response"}));
+    EXPECT_EQ(active(maker, "lattice"),
+              (std::vector<std::string>{"columns", "rows", "sizing", "width", "depth", "plane", "origin"}));
+    EXPECT_EQ(active(maker, "reach"),
+              (std::vector<std::string>{"points", "combination", "attractors", "response"}));
     maker.word("reach", "response", "bell");
     EXPECT_EQ(active(maker, "reach").back(), "reach");
 }
@@ -63,7 +72,8 @@ TEST(Sentence, MissingOrWrongSlotsFallBackToThePreset) {
     step.slots["columns"] = WordKey{"nonsense"};
     EXPECT_EQ(slot_text(*kind.slot("columns"), step), "24");
     step.slots["plane"] = WordKey{"zz"};
-    EXPECT_EQ(slot_text(*kind.slot("plane"), step), "zz") << "an unknown word is shown as it is, and refused when evaluated";
+    EXPECT_EQ(slot_text(*kind.slot("plane"), step), "zz")
+        << "an unknown word is shown as it is, and refused when evaluated";
 }
 
 }  // namespace

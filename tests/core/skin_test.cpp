@@ -28,7 +28,8 @@ Topology topology_of(const Mesh& mesh) {
     std::map<std::pair<std::uint32_t, std::uint32_t>, int> directed;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const auto corners = mesh.face(face);
-        for (std::size_t c = 0; c < corners.size(); ++c) ++directed[{corners[c], corners[(c + 1) % corners.size()]}];
+        for (std::size_t c = 0; c < corners.size(); ++c)
+            ++directed[{corners[c], corners[(c + 1) % corners.size()]}];
     }
     Topology topology;
     int edges = 0;
@@ -48,7 +49,8 @@ double volume(const Mesh& mesh) {
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const auto corners = mesh.face(face);
         for (std::size_t c = 1; c + 1 < corners.size(); ++c)
-            sum += dot(mesh.vertex(corners[0]), cross(mesh.vertex(corners[c]), mesh.vertex(corners[c + 1]))) / 6;
+            sum +=
+                dot(mesh.vertex(corners[0]), cross(mesh.vertex(corners[c]), mesh.vertex(corners[c + 1]))) / 6;
     }
     return sum;
 }
@@ -76,11 +78,13 @@ TEST(Facets, ClosedBothWaysIsAWatertightTorus) {
 TEST(Facets, GapsStayOpenAndTheirPointIsLeftOut) {
     for (const auto& [name, lattice] : test::pathological()) {
         if (std::string_view(name) != "a gap in the middle") continue;
-        const Mesh mesh = *facets(lattice.with_field({"f", lattice.x(), a_length}), FacetShape::quads, plume::Run());
+        const Mesh mesh =
+            *facets(lattice.with_field({"f", lattice.x(), a_length}), FacetShape::quads, plume::Run());
         EXPECT_EQ(mesh.face_count(), 12U);
         EXPECT_EQ(mesh.vertex_count(), 24U);
         EXPECT_DOUBLE_EQ(area(mesh), 12);
-        for (std::size_t v = 0; v < mesh.vertex_count(); ++v) EXPECT_EQ(mesh.fields()[0].values[v], mesh.vertex(v).x) << "fields follow their points";
+        for (std::size_t v = 0; v < mesh.vertex_count(); ++v)
+            EXPECT_EQ(mesh.fields()[0].values[v], mesh.vertex(v).x) << "fields follow their points";
     }
 }
 
@@ -88,13 +92,16 @@ TEST(Facets, ShorterDiagonalIsCut) {
     // A cell whose corner 0 lies far off: the diagonal from 1 to 3 is the shorter.
     const PointLattice cell = grid(2, 2, [](double i, double j) { return i + j == 0 ? -9.0 : 0.0; });
     const Mesh mesh = *facets(cell, FacetShape::triangles, plume::Run());
-    EXPECT_EQ((std::vector<std::uint32_t>(mesh.face(0).begin(), mesh.face(0).end())), (std::vector<std::uint32_t>{0, 1, 2}));
-    EXPECT_EQ((std::vector<std::uint32_t>(mesh.face(1).begin(), mesh.face(1).end())), (std::vector<std::uint32_t>{1, 3, 2}));
+    EXPECT_EQ((std::vector<std::uint32_t>(mesh.face(0).begin(), mesh.face(0).end())),
+              (std::vector<std::uint32_t>{0, 1, 2}));
+    EXPECT_EQ((std::vector<std::uint32_t>(mesh.face(1).begin(), mesh.face(1).end())),
+              (std::vector<std::uint32_t>{1, 3, 2}));
 }
 
 TEST(Facets, RefusesRowsAndTinyRings) {
     EXPECT_EQ(facets(grid(5, 1), FacetShape::quads, plume::Run()).error().code, ErrorCode::too_few_points);
-    EXPECT_EQ(facets(grid(2, 5, {}, true), FacetShape::quads, plume::Run()).error().code, ErrorCode::too_few_points);
+    EXPECT_EQ(facets(grid(2, 5, {}, true), FacetShape::quads, plume::Run()).error().code,
+              ErrorCode::too_few_points);
     const plume::Run cancelled;
     cancelled.cancel();
     EXPECT_EQ(facets(grid(5, 5), FacetShape::quads, cancelled).error().code, ErrorCode::cancelled);
@@ -129,17 +136,20 @@ TEST(BandedSolver, AgreesWithADenseSolver) {
                 const int column = static_cast<int>(r) + d;
                 if (!cyclic && (column < 0 || column >= static_cast<int>(n))) continue;
                 const auto c = static_cast<std::size_t>((column + static_cast<int>(n)) % static_cast<int>(n));
-                const double value = d == 0 ? 5 + std::sin(static_cast<double>(r)) : std::cos(static_cast<double>(r) * 3 + d);
+                const double value =
+                    d == 0 ? 5 + std::sin(static_cast<double>(r)) : std::cos(static_cast<double>(r) * 3 + d);
                 solver.add(r, c, value);
                 dense(static_cast<Eigen::Index>(r), static_cast<Eigen::Index>(c)) += value;
             }
         ASSERT_TRUE(solver.factor());
         std::vector<double> sides(n * 3);
-        for (std::size_t index = 0; index < sides.size(); ++index) sides[index] = std::sin(static_cast<double>(index));
+        for (std::size_t index = 0; index < sides.size(); ++index)
+            sides[index] = std::sin(static_cast<double>(index));
         using RowMajor = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
         const Eigen::MatrixXd expected = dense.partialPivLu().solve(Eigen::Map<RowMajor>(sides.data(), n, 3));
         solver.solve(sides.data(), 3);
-        EXPECT_LT((Eigen::Map<RowMajor>(sides.data(), n, 3) - expected).norm(), 1e-12) << (cyclic ? "cyclic" : "open");
+        EXPECT_LT((Eigen::Map<RowMajor>(sides.data(), n, 3) - expected).norm(), 1e-12)
+            << (cyclic ? "cyclic" : "open");
     }
     BandedSolver singular(4, 1, false);
     EXPECT_FALSE(singular.factor());
@@ -159,8 +169,9 @@ TEST(Smooth, PassesThroughEveryPoint) {
     const struct {
         const char* name;
         PointLattice lattice;
-    } cases[] = {{"two by two", grid(2, 2, wavy)}, {"three by five", grid(3, 5, wavy)}, {"four by two", grid(4, 2, wavy)},
-                 {"canopy", grid(25, 17, wavy)}, {"torus", test::torus(24, 16, 3, 1)}, {"closed along i", grid(12, 6, wavy, true)},
+    } cases[] = {{"two by two", grid(2, 2, wavy)},           {"three by five", grid(3, 5, wavy)},
+                 {"four by two", grid(4, 2, wavy)},          {"canopy", grid(25, 17, wavy)},
+                 {"torus", test::torus(24, 16, 3, 1)},       {"closed along i", grid(12, 6, wavy, true)},
                  {"smallest ring", test::torus(3, 3, 3, 1)}, {"hundred", grid(100, 100, wavy)}};
     for (const auto& [name, lattice] : cases) {
         const auto patch = interpolate_grid(lattice, plume::Run());
@@ -170,7 +181,8 @@ TEST(Smooth, PassesThroughEveryPoint) {
 }
 
 TEST(Smooth, ReproducesAPlaneAndABilinearPatchExactly) {
-    const PointLattice lattice = grid(9, 7, [](double i, double j) { return 0.5 * i - 2 * j + 0.25 * i * j; });
+    const PointLattice lattice =
+        grid(9, 7, [](double i, double j) { return 0.5 * i - 2 * j + 0.25 * i * j; });
     const SplinePatch patch = *interpolate_grid(lattice, plume::Run());
     for (double u = 0; u <= 1; u += 0.05)
         for (double v = 0; v <= 1; v += 0.05) {
@@ -187,7 +199,8 @@ TEST(Smooth, ClosedDirectionsCloseWithoutACrease) {
         EXPECT_LT(length(a.position - b.position), 1e-12);
         EXPECT_LT(length(a.along_u - b.along_u), 1e-9 * length(a.along_u));
     }
-    // Between its points it lies close to the true torus: the cubic's error falls with the fourth power of the step.
+    // Between its points it lies close to the true torus: the cubic's error falls with the fourth power of
+    // the step.
     for (double u = start; u < end; u += 0.013) {
         const Vec3 p = evaluate(patch, u, 0.4).position;
         EXPECT_NEAR(std::hypot(std::hypot(p.x, p.y) - 3, p.z), 1, 2e-3);
@@ -196,15 +209,21 @@ TEST(Smooth, ClosedDirectionsCloseWithoutACrease) {
 
 TEST(Smooth, CarriesFieldsOverTheSameKnots) {
     const PointLattice flat = grid(9, 7);
-    const PointLattice lattice = flat.with_field({"twice x", [&] {
-        Doubles values(flat.address_count());
-        for (std::size_t index = 0; index < values.size(); ++index) values[index] = 2 * flat.x()[index];
-        return Column(std::move(values));
-    }(), a_length}).with_field({"odd", Doubles(flat.address_count(), NAN), {}});
+    const PointLattice lattice =
+        flat.with_field({"twice x",
+                         [&] {
+                             Doubles values(flat.address_count());
+                             for (std::size_t index = 0; index < values.size(); ++index)
+                                 values[index] = 2 * flat.x()[index];
+                             return Column(std::move(values));
+                         }(),
+                         a_length})
+            .with_field({"odd", Doubles(flat.address_count(), NAN), {}});
     const SplinePatch patch = *interpolate_grid(lattice, plume::Run());
     ASSERT_EQ(patch.fields().size(), 1U) << "a field that is not finite stays behind";
     const SurfaceSamples samples = *sample(patch, 3, plume::Run());
-    for (std::size_t index = 0; index < samples.x.size(); ++index) EXPECT_NEAR(samples.fields[0].values[index], 2 * samples.x[index], 1e-12);
+    for (std::size_t index = 0; index < samples.x.size(); ++index)
+        EXPECT_NEAR(samples.fields[0].values[index], 2 * samples.x[index], 1e-12);
 }
 
 TEST(Smooth, PathologicalLatticesGiveASurfaceOrASentence) {
@@ -217,15 +236,21 @@ TEST(Smooth, PathologicalLatticesGiveASurfaceOrASentence) {
         }
         // Coordinates of 1e9 can themselves only say 1e-7.
         const double rounding = 4e-16 * length(lattice.bounds().high);
-        EXPECT_LT(largest_deviation(*patch, lattice), 1e-9 * std::max(1e-9, lattice.bounds().diagonal()) + rounding) << name;
+        EXPECT_LT(largest_deviation(*patch, lattice),
+                  1e-9 * std::max(1e-9, lattice.bounds().diagonal()) + rounding)
+            << name;
     }
-    EXPECT_EQ(interpolate_grid(grid(4, 4, [](double i, double) { return i == 2 ? NAN : 0; }), plume::Run()).error().code, ErrorCode::not_finite);
+    EXPECT_EQ(interpolate_grid(grid(4, 4, [](double i, double) { return i == 2 ? NAN : 0; }), plume::Run())
+                  .error()
+                  .code,
+              ErrorCode::not_finite);
 }
 
 TEST(Smooth, RefusalsNameTheReason) {
     std::map<std::string, ErrorCode> codes;
     for (const auto& [name, lattice] : test::pathological())
-        if (const auto patch = interpolate_grid(lattice, plume::Run()); !patch) codes[name] = patch.error().code;
+        if (const auto patch = interpolate_grid(lattice, plume::Run()); !patch)
+            codes[name] = patch.error().code;
     EXPECT_EQ(codes.at("one point"), ErrorCode::too_few_points);
     EXPECT_EQ(codes.at("one row"), ErrorCode::too_few_points);
     EXPECT_EQ(codes.at("a gap in the middle"), ErrorCode::has_gaps);
@@ -239,8 +264,10 @@ TEST(Sampling, NormalsAgreeWithDifferences) {
     for (double u = 0.1; u < 0.9; u += 0.17)
         for (double v = 0.1; v < 0.9; v += 0.13) {
             const SurfacePoint at = evaluate(patch, u, v);
-            const Vec3 du = (evaluate(patch, u + h, v).position - evaluate(patch, u - h, v).position) * (0.5 / h);
-            const Vec3 dv = (evaluate(patch, u, v + h).position - evaluate(patch, u, v - h).position) * (0.5 / h);
+            const Vec3 du =
+                (evaluate(patch, u + h, v).position - evaluate(patch, u - h, v).position) * (0.5 / h);
+            const Vec3 dv =
+                (evaluate(patch, u, v + h).position - evaluate(patch, u, v - h).position) * (0.5 / h);
             EXPECT_LT(length(at.along_u - du), 1e-6 * length(du));
             EXPECT_LT(length(at.along_v - dv), 1e-6 * length(dv));
         }

@@ -35,7 +35,8 @@ TEST(Statistics, NothingFinite) {
 
 TEST(Statistics, HistogramCountsEveryFiniteNumber) {
     Doubles values(10'000);
-    for (std::size_t index = 0; index < values.size(); ++index) values[index] = std::sin(static_cast<double>(index));
+    for (std::size_t index = 0; index < values.size(); ++index)
+        values[index] = std::sin(static_cast<double>(index));
     const Statistics figures = statistics_of(test::grid(100, 100), std::move(values), 24);
     EXPECT_EQ(std::accumulate(figures.histogram.begin(), figures.histogram.end(), std::size_t{0}), 10'000U);
     EXPECT_NEAR(figures.mean, 0, 1e-3);

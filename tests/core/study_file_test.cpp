@@ -39,7 +39,8 @@ TEST(StudyFile, EverythingInAStudySurvives) {
     maker.number("rise", "high_length", "swell * 2").word("lattice", "plane", "xz");
     auto study = std::make_shared<Study>(*set_title(*maker.study, "Ein Dach \"mit\"\nZeilen ‘φ’", "note"));
     study->units = {LengthUnit::inch, AngleUnit::radian};
-    Heading heading{study->next_id++, "Ground", "a note", HeadingColour::plum, true, R"({"later":[1,{"x":2}]})"};
+    Heading heading{study->next_id++,    "Ground", "a note",
+                    HeadingColour::plum, true,     R"({"later":[1,{"x":2}]})"};
     study->items.insert(study->items.begin(), std::make_shared<const Heading>(heading));
     Step step = *study->step("roof");
     step.muted = true;
@@ -86,12 +87,14 @@ TEST(StudyFile, OneLineASlotSoThatADiffReadsWell) {
 }
 
 TEST(StudyFile, UnknownKeysAndSlotShapesAreKept) {
-    const std::string text = R"({"plume": 1, "title": "t", "sky": {"cloud": [1, 2]}, "controls": [{"name": "a", "value": 1, "mood": "calm"}],
+    const std::string text =
+        R"({"plume": 1, "title": "t", "sky": {"cloud": [1, 2]}, "controls": [{"name": "a", "value": 1, "mood": "calm"}],
         "page": [{"heading": "H", "smell": "salt"}, {"step": "from.the.future", "result": "r", "slots": {"new": {"shape": 1, "of": "slot"}, "n": "= 2"}, "glow": true}]})";
     const auto study = study_from_text(text);
     ASSERT_TRUE(study) << sentence(study.error());
     const std::string back = study_to_text(**study);
-    for (const char* kept : {"\"sky\"", "\"cloud\"", "\"mood\": \"calm\"", "\"smell\": \"salt\"", "\"new\"", "\"shape\"", "\"glow\": true", "from.the.future", "\"n\": \"= 2\""})
+    for (const char* kept : {"\"sky\"", "\"cloud\"", "\"mood\": \"calm\"", "\"smell\": \"salt\"", "\"new\"",
+                             "\"shape\"", "\"glow\": true", "from.the.future", "\"n\": \"= 2\""})
         EXPECT_NE(back.find(kept), std::string::npos) << kept << " is lost in\n" << back;
     EXPECT_EQ(study_to_text(**study_from_text(back)), back);
 }
@@ -106,7 +109,11 @@ TEST(StudyFile, DamageIsNamedNeverACrash) {
         {"byte-order mark", "\xEF\xBB\xBF" + small, ErrorCode::count_},
         {"empty", "", ErrorCode::file_damaged},
         {"blank", " \n\t ", ErrorCode::file_damaged},
-        {"binary", std::string("\x7f" "ELF\0\1\2\3", 8), ErrorCode::file_damaged},
+        {"binary",
+         std::string("\x7f"
+                     "ELF\0\1\2\3",
+                     8),
+         ErrorCode::file_damaged},
         {"truncated", small.substr(0, small.size() / 2), ErrorCode::file_damaged},
         {"a list", "[]", ErrorCode::file_damaged},
         {"a number", "3", ErrorCode::file_damaged},
@@ -118,15 +125,21 @@ TEST(StudyFile, DamageIsNamedNeverACrash) {
         {"page as object", R"({"plume": 1, "page": {}})", ErrorCode::file_damaged},
         {"step as text", R"({"plume": 1, "page": ["x"]})", ErrorCode::file_damaged},
         {"step without result", R"({"plume": 1, "page": [{"step": "skin"}]})", ErrorCode::file_damaged},
-        {"result no name", R"({"plume": 1, "page": [{"step": "skin", "result": "a b"}]})", ErrorCode::file_damaged},
-        {"control twice", R"({"plume": 1, "controls": [{"name": "a"}, {"name": "a"}]})", ErrorCode::name_clash},
+        {"result no name", R"({"plume": 1, "page": [{"step": "skin", "result": "a b"}]})",
+         ErrorCode::file_damaged},
+        {"control twice", R"({"plume": 1, "controls": [{"name": "a"}, {"name": "a"}]})",
+         ErrorCode::name_clash},
         {"control named sin", R"({"plume": 1, "controls": [{"name": "sin"}]})", ErrorCode::file_damaged},
-        {"control range", R"({"plume": 1, "controls": [{"name": "a", "least": 2, "most": 1}]})", ErrorCode::file_damaged},
-        {"control unit", R"({"plume": 1, "controls": [{"name": "a", "unit": "mile"}]})", ErrorCode::file_damaged},
+        {"control range", R"({"plume": 1, "controls": [{"name": "a", "least": 2, "most": 1}]})",
+         ErrorCode::file_damaged},
+        {"control unit", R"({"plume": 1, "controls": [{"name": "a", "unit": "mile"}]})",
+         ErrorCode::file_damaged},
         {"unit", R"({"plume": 1, "units": {"length": "mile"}})", ErrorCode::file_damaged},
-        {"huge number", R"({"plume": 1, "controls": [{"name": "a", "value": 1e999}]})", ErrorCode::file_damaged},
+        {"huge number", R"({"plume": 1, "controls": [{"name": "a", "value": 1e999}]})",
+         ErrorCode::file_damaged},
         {"deep", std::string(100'000, '['), ErrorCode::too_deep},
-        {"deep in a step", R"({"plume": 1, "x": )" + std::string(80, '[') + std::string(80, ']') + "}", ErrorCode::too_deep},
+        {"deep in a step", R"({"plume": 1, "x": )" + std::string(80, '[') + std::string(80, ']') + "}",
+         ErrorCode::too_deep},
         {"brackets in text", R"({"plume": 1, "title": ")" + std::string(200, '[') + "\"}", ErrorCode::count_},
     };
     for (const auto& c : cases) {
@@ -144,7 +157,8 @@ TEST(StudyFile, ErrorsSayTheLine) {
 // Cut at every byte, and one byte changed at a time: an answer every time.
 TEST(StudyFile, EveryCutAndManyChangesAreAnswered) {
     const std::string text = study_to_text(*canopy().study);
-    for (std::size_t cut = 0; cut + 2 < text.size(); cut += 3) EXPECT_FALSE(study_from_text(text.substr(0, cut)));
+    for (std::size_t cut = 0; cut + 2 < text.size(); cut += 3)
+        EXPECT_FALSE(study_from_text(text.substr(0, cut)));
     std::uint32_t state = 7;
     for (int round = 0; round < 2000; ++round) {
         std::string changed = text;

@@ -9,8 +9,8 @@ namespace {
 
 constexpr double tau = 2 * std::numbers::pi;
 
-PointLattice made(std::size_t columns, std::size_t rows, const std::function<Vec3(double, double)>& at, bool closed_i = false,
-                  bool closed_j = false, std::vector<std::uint8_t> present = {}) {
+PointLattice made(std::size_t columns, std::size_t rows, const std::function<Vec3(double, double)>& at,
+                  bool closed_i = false, bool closed_j = false, std::vector<std::uint8_t> present = {}) {
     PointLattice::Parts parts;
     parts.counts = {columns, rows, 1};
     parts.closed = {closed_i, closed_j, false};
@@ -31,16 +31,25 @@ PointLattice made(std::size_t columns, std::size_t rows, const std::function<Vec
 
 }  // namespace
 
-PointLattice grid(std::size_t columns, std::size_t rows, const std::function<double(double, double)>& height, bool closed_i, bool closed_j) {
-    return made(columns, rows, [&](double i, double j) { return Vec3{i, j, height ? height(i, j) : 0}; }, closed_i, closed_j);
+PointLattice grid(std::size_t columns, std::size_t rows, const std::function<double(double, double)>& height,
+                  bool closed_i, bool closed_j) {
+    return made(
+        columns, rows,
+        [&](double i, double j) {
+            return Vec3{i, j, height ? height(i, j) : 0};
+        },
+        closed_i, closed_j);
 }
 
 PointLattice torus(std::size_t around, std::size_t across, double major, double minor) {
-    return made(around, across, [&](double i, double j) {
-        const double a = tau * i / static_cast<double>(around), b = tau * j / static_cast<double>(across);
-        const double r = major + minor * std::cos(b);
-        return Vec3{r * std::cos(a), r * std::sin(a), minor * std::sin(b)};
-    }, true, true);
+    return made(
+        around, across,
+        [&](double i, double j) {
+            const double a = tau * i / static_cast<double>(around), b = tau * j / static_cast<double>(across);
+            const double r = major + minor * std::cos(b);
+            return Vec3{r * std::cos(a), r * std::sin(a), minor * std::sin(b)};
+        },
+        true, true);
 }
 
 std::vector<Named> pathological() {
@@ -50,16 +59,39 @@ std::vector<Named> pathological() {
         {"one point", grid(1, 1)},
         {"one row", grid(5, 1)},
         {"closed both ways", torus(8, 6, 3, 1)},
-        {"a gap in the middle", made(5, 5, [](double i, double j) { return Vec3{i, j, 0}; }, false, false, gap)},
-        {"coincident points", made(4, 4, [](double, double) { return Vec3{1, 1, 1}; })},
-        {"a pole", made(6, 4, [](double i, double j) { return Vec3{j * std::cos(i), j * std::sin(i), j}; })},
-        {"a fold", made(5, 5, [](double i, double j) { return Vec3{std::abs(i - 2), j, 0}; })},
-        {"a Moebius strip", made(12, 3, [](double i, double j) {
-             const double a = tau * i / 12, w = j - 1;
-             return Vec3{(3 + w * std::cos(a / 2)) * std::cos(a), (3 + w * std::cos(a / 2)) * std::sin(a), w * std::sin(a / 2)};
-         })},
-        {"tiny", made(4, 4, [](double i, double j) { return Vec3{i * 1e-9, j * 1e-9, i * j * 1e-9}; })},
-        {"far away", made(4, 4, [](double i, double j) { return Vec3{1e9 + i, 1e9 + j, 1e9}; })},
+        {"a gap in the middle", made(
+                                    5, 5,
+                                    [](double i, double j) {
+                                        return Vec3{i, j, 0};
+                                    },
+                                    false, false, gap)},
+        {"coincident points", made(4, 4,
+                                   [](double, double) {
+                                       return Vec3{1, 1, 1};
+                                   })},
+        {"a pole", made(6, 4,
+                        [](double i, double j) {
+                            return Vec3{j * std::cos(i), j * std::sin(i), j};
+                        })},
+        {"a fold", made(5, 5,
+                        [](double i, double j) {
+                            return Vec3{std::abs(i - 2), j, 0};
+                        })},
+        {"a Moebius strip", made(12, 3,
+                                 [](double i, double j) {
+                                     const double a = tau * i / 12, w = j - 1;
+                                     return Vec3{(3 + w * std::cos(a / 2)) * std::cos(a),
+                                                 (3 + w * std::cos(a / 2)) * std::sin(a),
+                                                 w * std::sin(a / 2)};
+                                 })},
+        {"tiny", made(4, 4,
+                      [](double i, double j) {
+                          return Vec3{i * 1e-9, j * 1e-9, i * j * 1e-9};
+                      })},
+        {"far away", made(4, 4,
+                          [](double i, double j) {
+                              return Vec3{1e9 + i, 1e9 + j, 1e9};
+                          })},
     };
 }
 
@@ -105,7 +137,8 @@ Evaluation run(const StudyPointer& study, Budget budget, ResultCache* cache) {
 Value value_of(const Evaluation& evaluation, const std::string& name) {
     const Outcome* outcome = evaluation.outcome(name);
     if (!outcome || !outcome->value)
-        throw std::runtime_error(name + " has no value: " + (outcome && outcome->error ? sentence(*outcome->error) : "no error either"));
+        throw std::runtime_error(name + " has no value: " +
+                                 (outcome && outcome->error ? sentence(*outcome->error) : "no error either"));
     return *outcome->value;
 }
 

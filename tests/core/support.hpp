@@ -1,5 +1,6 @@
 #pragma once
-// What tests of the core share: studies made by hand, and the pathological lattices every algorithm is run over.
+// What tests of the core share: studies made by hand, and the pathological lattices every algorithm is run
+// over.
 
 #include <gtest/gtest.h>
 
@@ -12,8 +13,9 @@
 namespace plume::test {
 
 // A grid of columns x rows points, `height(i, j)` up, one study length apart.
-PointLattice grid(std::size_t columns, std::size_t rows, const std::function<double(double, double)>& height = {},
-                  bool closed_i = false, bool closed_j = false);
+PointLattice grid(std::size_t columns, std::size_t rows,
+                  const std::function<double(double, double)>& height = {}, bool closed_i = false,
+                  bool closed_j = false);
 // A torus: closed both ways.
 PointLattice torus(std::size_t around, std::size_t across, double major, double minor);
 
@@ -21,8 +23,8 @@ struct Named {
     const char* name;
     PointLattice lattice;
 };
-// One point, one row, closed both ways, a gap in the middle, coincident points, a pole, a fold, a Moebius strip,
-// coordinates at 1e-9 and 1e9.
+// One point, one row, closed both ways, a gap in the middle, coincident points, a pole, a fold, a Moebius
+// strip, coordinates at 1e-9 and 1e9.
 std::vector<Named> pathological();
 
 // Builds studies step by step, by kind.

@@ -22,7 +22,9 @@ TEST_F(Canopy, IsBuiltFromAnEmptyStudyByTyping) {
     type_into("ranged", "high_length", "2.5 m");
     EXPECT_NEAR(top_of("surface"), 2.5, 0.1);
     type_into("lattice", "columns", "12 * 2 - 4");
-    EXPECT_EQ(document().shown("lattice")->value ? lattice_of(*document().shown("lattice")->value)->counts()[0] : 0, 21U);
+    EXPECT_EQ(
+        document().shown("lattice")->value ? lattice_of(*document().shown("lattice")->value)->counts()[0] : 0,
+        21U);
 }
 
 TEST_F(Canopy, FollowsADraggedPerch) {
@@ -46,8 +48,10 @@ TEST_F(Canopy, FollowsADraggedPerch) {
     driver.move_to(on_screen(from));
     driver.press();
     const QPoint goal = on_screen(to);
-    for (int step = 1; step <= 10; ++step) driver.move_to(on_screen(from) + (goal - on_screen(from)) * step / 10);
-    EXPECT_TRUE(Driver::until([&] { return hill_near(to) > 2; })) << "the form follows while the button is still down";
+    for (int step = 1; step <= 10; ++step)
+        driver.move_to(on_screen(from) + (goal - on_screen(from)) * step / 10);
+    EXPECT_TRUE(Driver::until([&] { return hill_near(to) > 2; }))
+        << "the form follows while the button is still down";
     driver.release();
     computed();
     EXPECT_GT(hill_near(to), 2.5);
@@ -64,10 +68,12 @@ TEST_F(Canopy, UndoesToEmptyAndRedoes) {
     build_canopy();
     type_into("lattice", "rows", "7");
     const StudyPointer whole = document().snapshot();
-    for (int n = 0; n < 7; ++n) driver.key("ctrl+z");
+    for (int n = 0; n < 7; ++n)
+        driver.key("ctrl+z");
     EXPECT_TRUE(study().items.empty());
     EXPECT_FALSE(document().can_undo());
-    for (int n = 0; n < 7; ++n) driver.key("ctrl+shift+z");
+    for (int n = 0; n < 7; ++n)
+        driver.key("ctrl+shift+z");
     EXPECT_TRUE(same(study(), *whole));
     computed();
     EXPECT_EQ(document().problem_count(), 0U);
@@ -92,13 +98,36 @@ TEST_F(Canopy, AnErrorStandsOnItsStepAndTheLastGoodFormStays) {
     const Step* step = study().step("lattice");
     const auto* error = window->sheet().step_block(step->id)->findChild<QLabel*>("step-error");
     ASSERT_TRUE(error && error->isVisible());
-    EXPECT_TRUE(error->text().contains("has to be a whole number, and is 2.5")) << error->text().toStdString();
+    EXPECT_TRUE(error->text().contains("has to be a whole number, and is 2.5"))
+        << error->text().toStdString();
     EXPECT_TRUE(document().shown("surface")->stale);
     EXPECT_TRUE(document().shown("surface")->drawable) << "still drawn";
     EXPECT_FALSE(document().shown("attractors")->stale) << "what does not depend on it is computed";
     type_into("lattice", "columns", "20");
     EXPECT_FALSE(document().shown("surface")->stale);
     EXPECT_FALSE(error->isVisible());
+}
+
+TEST_F(Canopy, TheMendOfAnErrorLeadsToItsPlace) {
+    build_canopy();
+    type_into("lattice", "columns", "2.5");
+    const auto follow_mend = [&](const char* result) {
+        auto* error = window->sheet().step_block(study().step(result)->id)->findChild<QLabel*>("step-error");
+        scroll_to(error);
+        error->setFocus(Qt::TabFocusReason);
+        driver.key("Tab");  // to the link inside the sentence
+        driver.key("Return");
+    };
+    follow_mend("reach");
+    EXPECT_EQ(document().selected(), study().step("lattice")->id)
+        << "a waiting step leads to the one it waits for";
+    follow_mend("lattice");
+    ASSERT_TRUE(Driver::until([&] { return child("inline-editor") != nullptr; }))
+        << "a wrong number opens for typing";
+    driver.type("18");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(document().problem_count(), 0U);
 }
 
 TEST_F(Canopy, LongWorkShowsProgressAndIsCancelled) {
@@ -130,7 +159,8 @@ TEST_F(Canopy, AnEnormousLatticeAsksFirst) {
     const Shown* shown = document().shown("lattice");
     ASSERT_NE(shown, nullptr);
     EXPECT_EQ(shown->state, StepState::asks) << (shown->error ? sentence(*shown->error) : "");
-    const auto* error = window->sheet().step_block(study().step("lattice")->id)->findChild<QLabel*>("step-error");
+    const auto* error =
+        window->sheet().step_block(study().step("lattice")->id)->findChild<QLabel*>("step-error");
     EXPECT_TRUE(error->text().contains("2.4 GB")) << error->text().toStdString();
     EXPECT_TRUE(error->text().contains("Compute it all the same"));
 }

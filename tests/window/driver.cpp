@@ -7,8 +7,8 @@
 #include <stdexcept>
 
 // After Qt: these define names such as None and Bool.
-#include <X11/Xlib.h>
 #include <X11/XKBlib.h>
+#include <X11/Xlib.h>
 #include <X11/extensions/XTest.h>
 #include <X11/keysym.h>
 
@@ -74,7 +74,8 @@ void Driver::click(const QWidget* widget, int button) {
 void Driver::drag(QPoint from, QPoint to, int steps) {
     move_to(from);
     press();
-    for (int step = 1; step <= steps; ++step) move_to(from + (to - from) * step / steps);
+    for (int step = 1; step <= steps; ++step)
+        move_to(from + (to - from) * step / steps);
     release();
     settle();
 }
@@ -88,11 +89,17 @@ void Driver::key(const char* chord) {
     const QStringList words = QString(chord).split('+');
     std::vector<unsigned> held;
     for (const QString& word : words) {
-        const KeySym symbol = word == "ctrl" ? XK_Control_L : (word == "shift" ? XK_Shift_L : (word == "alt" ? XK_Alt_L : XStringToKeysym(word.toUtf8().constData())));
+        const KeySym symbol =
+            word == "ctrl"
+                ? XK_Control_L
+                : (word == "shift" ? XK_Shift_L
+                                   : (word == "alt" ? XK_Alt_L : XStringToKeysym(word.toUtf8().constData())));
         held.push_back(key_of(x(display_), symbol).first);
     }
-    for (const unsigned code : held) key_event(code, true);
-    for (auto code = held.rbegin(); code != held.rend(); ++code) key_event(*code, false);
+    for (const unsigned code : held)
+        key_event(code, true);
+    for (auto code = held.rbegin(); code != held.rend(); ++code)
+        key_event(*code, false);
     sync();
     settle();
 }

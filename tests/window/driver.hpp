@@ -1,6 +1,6 @@
 #pragma once
-// A hand on the mouse and the keyboard: events go to the X server, which sends them to the window as it would those of
-// a real mouse and keyboard.
+// A hand on the mouse and the keyboard: events go to the X server, which sends them to the window as it would
+// those of a real mouse and keyboard.
 
 #include <QPoint>
 #include <QString>

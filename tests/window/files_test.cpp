@@ -27,7 +27,9 @@ namespace {
 class Files : public WindowTest {
 protected:
     // Runs while a dialog blocks the test's own thread.
-    static void later(std::function<void()> action, int ms = 400) { QTimer::singleShot(ms, std::move(action)); }
+    static void later(std::function<void()> action, int ms = 400) {
+        QTimer::singleShot(ms, std::move(action));
+    }
     QString message() {
         const auto* label = window->findChild<QLabel*>("message");
         return label->isVisible() ? label->text() : QString();
@@ -38,7 +40,14 @@ TEST_F(Files, SavedAndReopenedTheSame) {
     build_canopy();
     type_into("ranged", "high_length", "2.75 m");
     const QString path = file("roof.plume");
-    later([&] { Driver hand; hand.key("ctrl+a"); hand.type(path); hand.key("Return"); }, 700);
+    later(
+        [&] {
+            Driver hand;
+            hand.key("ctrl+a");
+            hand.type(path);
+            hand.key("Return");
+        },
+        700);
     driver.key("ctrl+s");
     ASSERT_TRUE(Driver::until([&] { return document().saved(); })) << message().toStdString();
     EXPECT_EQ(document().path(), path);
@@ -115,7 +124,10 @@ TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {
 TEST_F(Files, FilesThatCannotBeOpenedLeaveTheStudyAlone) {
     continue_with("rectangular");
     const StudyPointer before = document().snapshot();
-    const std::pair<QByteArray, const char*> cases[] = {{"", "is empty"}, {"{\"plume\": 1,", "ends too early"}, {"{\"plume\": 9}", "newer version"}, {QByteArray(100'000, '['), "nested deeper"}};
+    const std::pair<QByteArray, const char*> cases[] = {{"", "is empty"},
+                                                        {"{\"plume\": 1,", "ends too early"},
+                                                        {"{\"plume\": 9}", "newer version"},
+                                                        {QByteArray(100'000, '['), "nested deeper"}};
     for (const auto& [bytes, says] : cases) {
         QFile bad(file("bad.plume"));
         ASSERT_TRUE(bad.open(QIODevice::WriteOnly));
@@ -164,10 +176,13 @@ TEST_F(Files, WorkSurvivesAKill) {
     driver.type("heading");
     driver.key("Return");
     const QDir recovery(file("data") + "/plume-lattice/recovery");
-    ASSERT_TRUE(Driver::until([&] { return !recovery.entryList({"*.plume"}).isEmpty(); })) << "no copy in " << recovery.path().toStdString();
+    ASSERT_TRUE(Driver::until([&] { return !recovery.entryList({"*.plume"}).isEmpty(); }))
+        << "no copy in " << recovery.path().toStdString();
     ::kill(static_cast<pid_t>(victim.processId()), SIGKILL);
     victim.waitForFinished();
-    EXPECT_TRUE(same(**load_study(copy_of_demo.toStdString()), **load_study(std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume"))) << "the file itself is untouched";
+    EXPECT_TRUE(same(**load_study(copy_of_demo.toStdString()),
+                     **load_study(std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume")))
+        << "the file itself is untouched";
 
     reopen();
     QWidget* recover = child("recover");

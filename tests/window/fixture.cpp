@@ -33,12 +33,15 @@ void WindowTest::reopen(const QString& study_path) {
     window->show();
     window->offer_recovery();
     window->activateWindow();
-    EXPECT_TRUE(Driver::until([&] { return window->isActiveWindow() && window->windowHandle()->isExposed(); })) << "the window never came up";
+    EXPECT_TRUE(Driver::until([&] {
+        return window->isActiveWindow() && window->windowHandle()->isExposed();
+    })) << "the window never came up";
     computed();
 }
 
 void WindowTest::computed() {
-    EXPECT_TRUE(Driver::until([&] { return !document().behind() && !document().progress().busy; })) << "never finished computing";
+    EXPECT_TRUE(Driver::until([&] { return !document().behind() && !document().progress().busy; }))
+        << "never finished computing";
     Driver::settle(30);
 }
 
@@ -75,7 +78,8 @@ void WindowTest::type_into(const std::string& result, const char* slot, const QS
 }
 
 void WindowTest::choose(const QString& starts_with) {
-    ASSERT_TRUE(Driver::until([] { return QApplication::activePopupWidget() != nullptr; })) << "no menu is open";
+    ASSERT_TRUE(Driver::until([] { return QApplication::activePopupWidget() != nullptr; }))
+        << "no menu is open";
     auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
     ASSERT_NE(menu, nullptr);
     for (QAction* action : menu->actions()) {
@@ -105,7 +109,8 @@ double WindowTest::top_of(const std::string& result) {
 }
 
 void WindowTest::build_canopy() {
-    for (const char* words : {"rectangular", "place attr", "distance", "range", "push", "skin"}) continue_with(words);
+    for (const char* words : {"rectangular", "place attr", "distance", "range", "push", "skin"})
+        continue_with(words);
 }
 
 QPoint WindowTest::on_screen(Vec3 point) {

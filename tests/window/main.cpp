@@ -8,7 +8,8 @@
 
 #include "app/theme/look.hpp"
 
-// Windows get the focus from a window manager, as on any desktop; a bare test display has none until we start one.
+// Windows get the focus from a window manager, as on any desktop; a bare test display has none until we start
+// one.
 int main(int argc, char** argv) {
     testing::InitGoogleTest(&argc, argv);
     if (testing::GTEST_FLAG(list_tests)) return RUN_ALL_TESTS();

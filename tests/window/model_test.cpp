@@ -1,7 +1,7 @@
 // The model: camera, hover, what is shown.
 
-#include <QClipboard>
 #include <QApplication>
+#include <QClipboard>
 #include <QImage>
 #include <QTableView>
 #include <QToolButton>
@@ -18,7 +18,8 @@ protected:
     static int different_pixels(const QImage& a, const QImage& b) {
         int count = 0;
         for (int y = 0; y < a.height(); y += 3)
-            for (int x = 0; x < a.width(); x += 3) count += a.pixel(x, y) != b.pixel(x, y) ? 1 : 0;
+            for (int x = 0; x < a.width(); x += 3)
+                count += a.pixel(x, y) != b.pixel(x, y) ? 1 : 0;
         return count;
     }
 };
@@ -27,7 +28,8 @@ TEST_F(Model, DrawsTheFormInTheMiddle) {
     const QImage image = view().picture();
     ASSERT_FALSE(image.isNull());
     std::set<QRgb> colours;
-    for (int x = image.width() / 4; x < 3 * image.width() / 4; x += 4) colours.insert(image.pixel(x, image.height() / 2));
+    for (int x = image.width() / 4; x < 3 * image.width() / 4; x += 4)
+        colours.insert(image.pixel(x, image.height() / 2));
     EXPECT_GT(colours.size(), 20U) << "a shaded, coloured form";
 }
 
@@ -61,13 +63,16 @@ TEST_F(Model, HoverLinksModelAndTable) {
     const auto ground = std::get<PointLattice>(*document().shown("ground")->value);
     const std::size_t index = ground.index({3, 2, 0});
     driver.move_to(on_screen(ground.point(index)));
-    ASSERT_TRUE(Driver::until([&] { return document().hovered().index == index && document().hovered().step == study().step("ground")->id; }));
+    ASSERT_TRUE(Driver::until([&] {
+        return document().hovered().index == index && document().hovered().step == study().step("ground")->id;
+    }));
     auto* table = window->findChild<QTableView*>("values");
     EXPECT_EQ(table->currentIndex().row(), static_cast<int>(index)) << "the row of the point is marked";
     EXPECT_EQ(table->model()->index(table->currentIndex().row(), 0).data().toString(), "3");
     const QRect row = table->visualRect(table->model()->index(table->rowAt(40), 0));
     driver.move_to(table->viewport()->mapToGlobal(row.center()));
-    ASSERT_TRUE(Driver::until([&] { return document().hovered().index != index; })) << "and a row marks its point";
+    ASSERT_TRUE(Driver::until([&] { return document().hovered().index != index; }))
+        << "and a row marks its point";
 }
 
 TEST_F(Model, ChipsShowAndHide) {

@@ -113,7 +113,8 @@ TEST_F(Sheet, MuteDuplicateMoveRename) {
     focus("pushed");
     driver.key("ctrl+d");
     computed();
-    EXPECT_EQ(names(), (std::vector<std::string>{"lattice", "attractors", "reach", "ranged", "pushed", "pushed_2", "surface"}));
+    EXPECT_EQ(names(), (std::vector<std::string>{"lattice", "attractors", "reach", "ranged", "pushed",
+                                                 "pushed_2", "surface"}));
     focus("attractors");
     driver.key("alt+Up");
     EXPECT_EQ(names().front(), "attractors");
@@ -129,8 +130,10 @@ TEST_F(Sheet, MuteDuplicateMoveRename) {
 TEST_F(Sheet, AMoveThatWouldBreakReadersIsRefusedWithAReason) {
     build_canopy();
     focus("lattice");
-    for (int n = 0; n < 3; ++n) driver.key("alt+Down");
-    EXPECT_EQ(names(), (std::vector<std::string>{"attractors", "lattice", "reach", "ranged", "pushed", "surface"}));
+    for (int n = 0; n < 3; ++n)
+        driver.key("alt+Down");
+    EXPECT_EQ(names(),
+              (std::vector<std::string>{"attractors", "lattice", "reach", "ranged", "pushed", "surface"}));
     const auto* message = window->findChild<QLabel*>("message");
     EXPECT_TRUE(message->isVisible());
     EXPECT_TRUE(message->text().contains("has to stay below")) << message->text().toStdString();
@@ -162,7 +165,8 @@ TEST_F(Sheet, AStepIsInsertedInTheMiddle) {
     driver.type("skin");
     driver.key("Return");
     computed();
-    EXPECT_EQ(names(), (std::vector<std::string>{"lattice", "attractors", "reach", "ranged", "pushed", "surface_2", "surface"}));
+    EXPECT_EQ(names(), (std::vector<std::string>{"lattice", "attractors", "reach", "ranged", "pushed",
+                                                 "surface_2", "surface"}));
     EXPECT_EQ(slot_text_of("surface_2", "points"), "pushed");
 }
 
@@ -198,7 +202,8 @@ TEST_F(Sheet, ANumberBecomesAControlWithASlider) {
     EXPECT_EQ(study().control("swell")->value, 3.2);
     QWidget* slider = child("control-slider");
     const int y = slider->height() / 2;
-    driver.drag(slider->mapToGlobal(QPoint(slider->width() / 3, y)), slider->mapToGlobal(QPoint(slider->width() - 8, y)));
+    driver.drag(slider->mapToGlobal(QPoint(slider->width() / 3, y)),
+                slider->mapToGlobal(QPoint(slider->width() - 8, y)));
     computed();
     EXPECT_EQ(study().control("swell")->value, study().control("swell")->most);
     EXPECT_NEAR(top_of("surface"), study().control("swell")->most, 0.3);
@@ -244,8 +249,10 @@ TEST_F(Sheet, EveryControlCanBeNamedByAssistiveTechnology) {
     for (QWidget* widget : window->findChildren<QWidget*>()) {
         if (!widget->isVisible() || widget->focusPolicy() == Qt::NoFocus || !widget->isEnabled()) continue;
         const auto* button = qobject_cast<QAbstractButton*>(widget);
-        const bool named = !widget->accessibleName().isEmpty() || (button && !button->text().isEmpty()) || widget->inherits("QMenuBar") || widget->inherits("QSplitter") ||
-                           widget->inherits("QScrollArea") || widget->inherits("QLabel") || widget->inherits("QAbstractScrollArea");
+        const bool named = !widget->accessibleName().isEmpty() || (button && !button->text().isEmpty()) ||
+                           widget->inherits("QMenuBar") || widget->inherits("QSplitter") ||
+                           widget->inherits("QScrollArea") || widget->inherits("QLabel") ||
+                           widget->inherits("QAbstractScrollArea");
         EXPECT_TRUE(named) << widget->metaObject()->className() << " " << widget->objectName().toStdString();
     }
 }
@@ -258,7 +265,8 @@ TEST_F(Sheet, TabReachesEveryPartOfASentence) {
         driver.key("Tab");
         if (QWidget* now = QApplication::focusWidget()) reached.insert(now->objectName());
     }
-    for (const char* slot : {"columns", "rows", "sizing", "width", "depth", "plane", "origin"}) EXPECT_TRUE(reached.contains(QString("slot-") + slot)) << slot;
+    for (const char* slot : {"columns", "rows", "sizing", "width", "depth", "plane", "origin"})
+        EXPECT_TRUE(reached.contains(QString("slot-") + slot)) << slot;
 }
 
 }  // namespace

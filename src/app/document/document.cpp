@@ -37,10 +37,12 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
         if (!evaluator_->progress().busy) progress_timer_.stop();
         Q_EMIT progress_changed();
     });
-    evaluator_ = std::make_unique<BackgroundEvaluator>(catalogue, cache_bytes, [this](Evaluation evaluation, const Run& run) {
-        auto results = prepare(std::move(evaluation), run);
-        QMetaObject::invokeMethod(this, [this, results] { take(results); }, Qt::QueuedConnection);
-    });
+    evaluator_ = std::make_unique<BackgroundEvaluator>(
+        catalogue, cache_bytes, [this](Evaluation evaluation, const Run& run) {
+            auto results = prepare(std::move(evaluation), run);
+            QMetaObject::invokeMethod(
+                this, [this, results] { take(results); }, Qt::QueuedConnection);
+        });
 }
 
 Document::~Document() {
@@ -121,8 +123,10 @@ void Document::study_was_changed() {
     behind_ = true;
     Q_EMIT study_changed();
     Q_EMIT saved_changed();
-    if (live_) compute();
-    else Q_EMIT evaluation_changed();
+    if (live_)
+        compute();
+    else
+        Q_EMIT evaluation_changed();
 }
 
 void Document::set_live(bool live) {
@@ -156,12 +160,18 @@ std::shared_ptr<Document::Results> Document::prepare(Evaluation evaluation, cons
     results->cancelled = evaluation.cancelled;
     decltype(drawables_) drawables;
     decltype(figures_) figures;
+    decltype(bounds_) bounds;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         if (!step) continue;
         const Outcome& outcome = *evaluation.outcome(step->id);
         Shown& shown = results->shown[step->id];
-        shown = {outcome.state, outcome.value, nullptr, nullptr, outcome.error, outcome.seconds, outcome.from_cache, false, outcome.key};
+        shown.state = outcome.state;
+        shown.value = outcome.value;
+        shown.error = outcome.error;
+        shown.seconds = outcome.seconds;
+        shown.from_cache = outcome.from_cache;
+        shown.key = outcome.key;
         if (!outcome.value) continue;
         if (step->show.visible) {
             auto& drawable = drawables[{outcome.key, step->show.colour_by}];
@@ -174,14 +184,23 @@ std::shared_ptr<Document::Results> Document::prepare(Evaluation evaluation, cons
         }
         if (const auto* field = std::get_if<FieldOnPoints>(outcome.value.get())) {
             auto& made = figures[outcome.key];
-            if (const auto known = figures_.find(outcome.key); known != figures_.end()) made = known->second;
-            else made = std::make_shared<const Statistics>(statistics_of(field->points, field->field().values, histogram_bins));
+            if (const auto known = figures_.find(outcome.key); known != figures_.end())
+                made = known->second;
+            else
+                made = std::make_shared<const Statistics>(
+                    statistics_of(field->points, field->field().values, histogram_bins));
             shown.figures = made;
         }
+        const auto known_bounds = bounds_.find(outcome.key);
+        shown.bounds = known_bounds != bounds_.end() ? known_bounds->second
+                       : shown.drawable              ? shown.drawable->bounds
+                                                     : bounds_of(*outcome.value);
+        bounds[outcome.key] = shown.bounds;
     }
     if (!results->cancelled) {
         drawables_ = std::move(drawables);
         figures_ = std::move(figures);
+        bounds_ = std::move(bounds);
     }
     return results;
 }
@@ -192,11 +211,13 @@ void Document::take(std::shared_ptr<Results> results) {
         Shown& shown = now[id];
         shown = std::move(fresh);
         const auto old = shown_.find(id);
-        if (shown.value || old == shown_.end() || !old->second.value || shown.state == StepState::muted) continue;
+        if (shown.value || old == shown_.end() || !old->second.value || shown.state == StepState::muted)
+            continue;
         // No result this time: the last good one stays, marked.
         shown.value = old->second.value;
         shown.drawable = old->second.drawable;
         shown.figures = old->second.figures;
+        shown.bounds = old->second.bounds;
         shown.stale = true;
     }
     shown_ = std::move(now);

@@ -1,6 +1,6 @@
 #pragma once
-// Document: the study in hand, its history, what its evaluation brought, and what is selected and hovered. Widgets
-// show it and send it edits; it computes nothing itself but hands snapshots to the core's worker.
+// Document: the study in hand, its history, what its evaluation brought, and what is selected and hovered.
+// Widgets show it and send it edits; it computes nothing itself but hands snapshots to the core's worker.
 
 #include <QElapsedTimer>
 #include <QObject>
@@ -20,8 +20,9 @@ namespace plume::app {
 struct Shown {
     StepState state = StepState::cancelled;
     ValuePointer value;
-    std::shared_ptr<const Drawable> drawable;  // only of visible results
-    std::shared_ptr<const Statistics> figures; // of the field in hand
+    std::shared_ptr<const Drawable> drawable;   // only of visible results
+    std::shared_ptr<const Statistics> figures;  // of the field in hand
+    Box bounds;
     std::optional<Error> error;
     double seconds = 0;
     bool from_cache = false;
@@ -49,7 +50,8 @@ public:
     const Shown* shown(ItemId id) const;
     const Shown* shown(std::string_view result_name) const;
 
-    // Takes an edit over; an error goes to message() and nothing changes. Edits of one stroke are one undo step.
+    // Takes an edit over; an error goes to message() and nothing changes. Edits of one stroke are one undo
+    // step.
     bool apply(const Edited& edited, const QString& label, const std::string& stroke = {});
     void end_stroke();
     bool can_undo() const { return history_.can_undo(); }
@@ -62,7 +64,10 @@ public:
     // Another study; history starts anew.
     void replace(StudyPointer study, const QString& path);
     // The study came from elsewhere than its file: counts as edited.
-    void mark_unsaved() { recovered_ = true; Q_EMIT saved_changed(); }
+    void mark_unsaved() {
+        recovered_ = true;
+        Q_EMIT saved_changed();
+    }
     void mark_saved(const QString& path);
     bool saved() const { return history_.saved() && !recovered_; }
     const QString& path() const { return path_; }
@@ -114,6 +119,7 @@ private:
     // Used by the worker only: drawables of the last evaluation, by result and colour.
     std::map<std::pair<Hash, std::string>, std::shared_ptr<const Drawable>> drawables_;
     std::map<Hash, std::shared_ptr<const Statistics>> figures_;
+    std::map<Hash, Box> bounds_;
     std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
 };
 

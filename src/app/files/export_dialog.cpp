@@ -16,7 +16,8 @@
 namespace plume::app {
 namespace {
 
-constexpr LengthUnit units[] = {LengthUnit::metre, LengthUnit::centimetre, LengthUnit::millimetre, LengthUnit::foot, LengthUnit::inch};
+constexpr LengthUnit units[] = {LengthUnit::metre, LengthUnit::centimetre, LengthUnit::millimetre,
+                                LengthUnit::foot, LengthUnit::inch};
 
 }  // namespace
 
@@ -37,15 +38,19 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
         if (const Step* step = step_of(item)) {
             const Shown* shown = document.shown(step->id);
             if (!shown || !shown->value) continue;
-            result_->addItem(text_of(step->name) + tr("  (%1)").arg(text_of(plain_name(kind_of(*shown->value)))), QVariant::fromValue<qulonglong>(step->id));
+            result_->addItem(
+                text_of(step->name) + tr("  (%1)").arg(text_of(plain_name(kind_of(*shown->value)))),
+                QVariant::fromValue<qulonglong>(step->id));
         }
     const Step* selected = document.study().step(document.selected());
     const int wanted = selected ? result_->findData(QVariant::fromValue<qulonglong>(selected->id)) : -1;
     result_->setCurrentIndex(wanted >= 0 ? wanted : result_->count() - 1);
     format_ = choice(tr("Format"), "export-format");
-    for (const ExportFormat& format : export_formats()) format_->addItem(text_of(format.label), text_of(format.extension));
+    for (const ExportFormat& format : export_formats())
+        format_->addItem(text_of(format.label), text_of(format.extension));
     unit_ = choice(tr("Unit"), "export-unit");
-    for (const LengthUnit unit : units) unit_->addItem(text_of(plain_name(unit)));
+    for (const LengthUnit unit : units)
+        unit_->addItem(text_of(plain_name(unit)));
     unit_->setCurrentIndex(static_cast<int>(document.study().units.length));
     auto* file_row = new QHBoxLayout;
     file_ = new QLineEdit;
@@ -85,16 +90,20 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
 
 void ExportDialog::propose_file() {
     const Step* step = document_.study().step(result_->currentData().toULongLong());
-    const QString folder = document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
-    file_->setText(QDir(folder).filePath((step ? text_of(step->name) : tr("result")) + format_->currentData().toString()));
+    const QString folder =
+        document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
+    file_->setText(QDir(folder).filePath((step ? text_of(step->name) : tr("result")) +
+                                         format_->currentData().toString()));
     refresh_note();
 }
 
 void ExportDialog::refresh_note() {
     const ExportFormat& format = export_formats()[static_cast<std::size_t>(format_->currentIndex())];
     QString text = result_->count() == 0 ? tr("There is no result to write yet.") : QString();
-    if (text.isEmpty() && !format.states_unit) text = tr("This format has no unit of its own: tell whoever reads the file.");
-    if (text.isEmpty() && QFileInfo::exists(file_->text())) text = tr("The file exists and will be replaced.");
+    if (text.isEmpty() && !format.states_unit)
+        text = tr("This format has no unit of its own: tell whoever reads the file.");
+    if (text.isEmpty() && QFileInfo::exists(file_->text()))
+        text = tr("The file exists and will be replaced.");
     note_->setText(text);
     write_->setEnabled(result_->count() > 0 && !file_->text().isEmpty());
     QPalette palette = note_->palette();
@@ -103,7 +112,8 @@ void ExportDialog::refresh_note() {
 }
 
 void ExportDialog::browse() {
-    const QString chosen = QFileDialog::getSaveFileName(this, tr("Export to"), file_->text(), {}, nullptr, QFileDialog::DontConfirmOverwrite);
+    const QString chosen = QFileDialog::getSaveFileName(this, tr("Export to"), file_->text(), {}, nullptr,
+                                                        QFileDialog::DontConfirmOverwrite);
     if (!chosen.isEmpty()) file_->setText(chosen);
 }
 

@@ -55,7 +55,9 @@ Recovery::~Recovery() {
 void Recovery::write() {
     const Status copied = save_study(document_.study(), own_copy().toStdString());
     const Status noted = write_file(note_of(own_copy()).toStdString(), document_.path().toStdString());
-    if (!copied || !noted) document_.show_message(tr("No recovery copy could be written. %1").arg(text_of(sentence((copied ? noted : copied).error()))));
+    if (!copied || !noted)
+        document_.show_message(tr("No recovery copy could be written. %1")
+                                   .arg(text_of(sentence((copied ? noted : copied).error()))));
 }
 
 void Recovery::remove_own() {
@@ -69,7 +71,8 @@ std::vector<LostWork> Recovery::lost_work() {
     for (const QFileInfo& file : files) {
         if (alive(file.completeBaseName().toLongLong())) continue;
         QFile note(note_of(file.filePath()));
-        const QString original = note.open(QIODevice::ReadOnly) ? QString::fromUtf8(note.readAll()) : QString();
+        const QString original =
+            note.open(QIODevice::ReadOnly) ? QString::fromUtf8(note.readAll()) : QString();
         found.push_back({file.filePath(), original, file.lastModified()});
     }
     return found;

@@ -1,8 +1,8 @@
 #pragma once
 // Copies of unsaved work, so that a kill or a power cut loses seconds at most.
 //
-// One file a running window in the application's data folder, named by its process; beside it a line with the path of
-// the study it belongs to. A copy whose process is gone is offered at the next start.
+// One file a running window in the application's data folder, named by its process; beside it a line with the
+// path of the study it belongs to. A copy whose process is gone is offered at the next start.
 
 #include <QDateTime>
 #include <QObject>

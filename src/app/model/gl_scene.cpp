@@ -127,9 +127,9 @@ bool GlScene::build(QOpenGLShaderProgram& program, const char* vertex, const cha
 
 bool GlScene::initialize() {
     if (!initializeOpenGLFunctions()) return false;
-    if (!build(background_, background_vertex, background_fragment) || !build(faces_, faces_vertex, faces_fragment) ||
-        !build(shadow_, shadow_vertex, flat_fragment) || !build(lines_, lines_vertex, flat_fragment) ||
-        !build(points_, points_vertex, points_fragment))
+    if (!build(background_, background_vertex, background_fragment) ||
+        !build(faces_, faces_vertex, faces_fragment) || !build(shadow_, shadow_vertex, flat_fragment) ||
+        !build(lines_, lines_vertex, flat_fragment) || !build(points_, points_vertex, points_fragment))
         return false;
     std::vector<float> texels;
     for (int index = 0; index < 256; ++index) {
@@ -149,7 +149,8 @@ bool GlScene::initialize() {
 }
 
 void GlScene::release() {
-    for (auto& [key, buffers] : buffers_) destroy(buffers);
+    for (auto& [key, buffers] : buffers_)
+        destroy(buffers);
     buffers_.clear();
     glDeleteTextures(1, &ramp_);
     glDeleteVertexArrays(1, &empty_vao_);
@@ -167,11 +168,13 @@ GlScene::Buffers& GlScene::buffers_of(const std::shared_ptr<const Drawable>& dra
     glGenBuffers(4, made.buffers.data());
     const auto fill = [&](GLenum target, GLuint buffer, const auto& data) {
         glBindBuffer(target, buffer);
-        glBufferData(target, static_cast<GLsizeiptr>(data.size() * sizeof(data[0])), data.data(), GL_STATIC_DRAW);
+        glBufferData(target, static_cast<GLsizeiptr>(data.size() * sizeof(data[0])), data.data(),
+                     GL_STATIC_DRAW);
     };
     const auto attribute = [&](GLuint index, GLint parts, std::size_t stride, std::size_t offset) {
         glEnableVertexAttribArray(index);
-        glVertexAttribPointer(index, parts, GL_FLOAT, GL_FALSE, static_cast<GLsizei>(stride), byte_offset(offset));
+        glVertexAttribPointer(index, parts, GL_FLOAT, GL_FALSE, static_cast<GLsizei>(stride),
+                              byte_offset(offset));
     };
     glBindVertexArray(made.faces_vao);
     fill(GL_ARRAY_BUFFER, made.buffers[0], drawable->vertices);
@@ -242,7 +245,8 @@ void GlScene::draw(const std::vector<SceneItem>& items, const FrameOptions& opti
         if (item.show.edges && !options.draft) draw_edges(item, options);
     glDepthMask(GL_TRUE);
     for (const SceneItem& item : items)
-        if (item.show.points && !options.draft && item.drawable->kind != Kind::attractors) draw_points(item, options);
+        if (item.show.points && !options.draft && item.drawable->kind != Kind::attractors)
+            draw_points(item, options);
     // Attractors are handles: never hidden behind what they shape.
     glDisable(GL_DEPTH_TEST);
     for (const SceneItem& item : items)
@@ -274,7 +278,8 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options) {
     glPolygonOffset(1, 1);
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[1]);
-    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT, nullptr);
+    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT,
+                   nullptr);
     glDisable(GL_POLYGON_OFFSET_FILL);
 }
 
@@ -290,7 +295,8 @@ void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
     glDepthMask(GL_FALSE);
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[1]);
-    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT, nullptr);
+    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT,
+                   nullptr);
     glDepthMask(GL_TRUE);
 }
 
@@ -314,7 +320,8 @@ void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
     const bool attractors = item.drawable->kind == Kind::attractors;
     const auto ratio = static_cast<float>(options.pixel_ratio);
     // Dense lattices get smaller discs, so that they do not run together.
-    const float usual = item.drawable->points.size() > 20'000 ? 3.0F : (item.drawable->points.size() > 2'000 ? 4.5F : 6.5F);
+    const float usual =
+        item.drawable->points.size() > 20'000 ? 3.0F : (item.drawable->points.size() > 2'000 ? 4.5F : 6.5F);
     const float size = (attractors ? 18.0F : usual) * ratio;
     points_.bind();
     points_.setUniformValue("matrix", matrix(options, item.drawable->origin));
@@ -322,7 +329,9 @@ void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
     points_.setUniformValue("lift", 0.0008F);
     points_.setUniformValue("ring_share", attractors ? 0.22F : 0.0F);
     points_.setUniformValue("ring", QVector3D(1, 1, 1));
-    points_.setUniformValue("plain", attractors ? vector_of(attractor_colour) : vector_of(look().dark ? look().second_ink : QColor("#4A5157")));
+    points_.setUniformValue("plain", attractors
+                                         ? vector_of(attractor_colour)
+                                         : vector_of(look().dark ? look().second_ink : QColor("#4A5157")));
     points_.setUniformValue("odd", vector_of(look().attention));
     glBindVertexArray(buffers.points_vao);
     glDrawArrays(GL_POINTS, 0, static_cast<GLsizei>(item.drawable->points.size()));
@@ -341,7 +350,9 @@ void GlScene::draw_grid(const FrameOptions& options) {
     const auto add = [&](double x, double y) {
         lines.insert(lines.end(), {static_cast<float>(x - origin.x), static_cast<float>(y - origin.y), 0.0F});
     };
-    const auto count = [&](double from, double to) { return std::min(400, static_cast<int>(std::lround((to - from) / step))); };
+    const auto count = [&](double from, double to) {
+        return std::min(400, static_cast<int>(std::lround((to - from) / step)));
+    };
     for (int index = 0; index <= count(x0, x1); ++index) {
         add(x0 + index * step, y0);
         add(x0 + index * step, y1);
@@ -352,7 +363,8 @@ void GlScene::draw_grid(const FrameOptions& options) {
     }
     glBindVertexArray(grid_vao_);
     glBindBuffer(GL_ARRAY_BUFFER, grid_buffer_);
-    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(lines.size() * sizeof(float)), lines.data(), GL_STREAM_DRAW);
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(lines.size() * sizeof(float)), lines.data(),
+                 GL_STREAM_DRAW);
     glEnableVertexAttribArray(0);
     glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 3 * sizeof(float), nullptr);
     lines_.bind();

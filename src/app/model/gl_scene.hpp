@@ -1,6 +1,6 @@
 #pragma once
-// Draws drawables with OpenGL 3.3: shaded faces, edges, round points, a soft shadow on the ground, the ground grid.
-// All calls need the view's context to be current.
+// Draws drawables with OpenGL 3.3: shaded faces, edges, round points, a soft shadow on the ground, the ground
+// grid. All calls need the view's context to be current.
 
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>

@@ -38,7 +38,8 @@ protected:
         painter.setPen(look().second_ink);
         const QString unit = text_of(unit_text(drawable_->colour_dimension, units_));
         const QString title = text_of(drawable_->colour_field) + (unit.isEmpty() ? QString() : ", " + unit);
-        painter.drawText(QRect(12, 8, width() - 24, 18), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(title, Qt::ElideMiddle, width() - 24));
+        painter.drawText(QRect(12, 8, width() - 24, 18), Qt::AlignLeft | Qt::AlignVCenter,
+                         painter.fontMetrics().elidedText(title, Qt::ElideMiddle, width() - 24));
         QLinearGradient gradient(12, 0, width() - 12, 0);
         for (int stop = 0; stop <= 12; ++stop) {
             const Rgb c = ramp_colour(stop / 12.0);
@@ -50,7 +51,8 @@ protected:
         painter.setPen(look().second_ink);
         const double factor = shown_per_internal(drawable_->colour_dimension, units_);
         const auto text = [&](double share) {
-            return text_of(short_text(std::lerp(drawable_->colour_low, drawable_->colour_high, share) * factor, 3));
+            return text_of(
+                short_text(std::lerp(drawable_->colour_low, drawable_->colour_high, share) * factor, 3));
         };
         const QRect row(12, 45, width() - 24, 18);
         painter.drawText(row, Qt::AlignLeft, text(0));
@@ -111,25 +113,40 @@ void ModelPanel::build_tools() {
         tool_buttons_.emplace_back(button, picture);
         return button;
     };
-    add("fit", tr("Frame everything"), "Ctrl+0", [this] { if (view_) view_->fit_all(); });
-    add("fit-selection", tr("Frame the selected result"), "Ctrl+9", [this] { if (view_) view_->fit_selection(); });
+    add("fit", tr("Frame everything"), "Ctrl+0", [this] {
+        if (view_) view_->fit_all();
+    });
+    add("fit-selection", tr("Frame the selected result"), "Ctrl+9", [this] {
+        if (view_) view_->fit_selection();
+    });
     row->addSpacing(8);
-    add("above", tr("From above, at an angle"), "Ctrl+1", [this] { if (view_) view_->set_view(StandardView::above); });
-    add("plan", tr("Plan"), "Ctrl+2", [this] { if (view_) view_->set_view(StandardView::plan); });
-    add("front", tr("Front elevation"), "Ctrl+3", [this] { if (view_) view_->set_view(StandardView::front); });
-    add("side", tr("Side elevation"), "Ctrl+4", [this] { if (view_) view_->set_view(StandardView::side); });
+    add("above", tr("From above, at an angle"), "Ctrl+1", [this] {
+        if (view_) view_->set_view(StandardView::above);
+    });
+    add("plan", tr("Plan"), "Ctrl+2", [this] {
+        if (view_) view_->set_view(StandardView::plan);
+    });
+    add("front", tr("Front elevation"), "Ctrl+3", [this] {
+        if (view_) view_->set_view(StandardView::front);
+    });
+    add("side", tr("Side elevation"), "Ctrl+4", [this] {
+        if (view_) view_->set_view(StandardView::side);
+    });
     row->addSpacing(8);
     perspective_ = add("perspective", tr("Perspective"), "Ctrl+5", [this] {
         if (view_) view_->set_perspective(!view_->camera().perspective);
     });
     perspective_->setCheckable(true);
-    grid_ = add("grid", tr("Ground grid"), "", [this] { if (view_) view_->set_grid(!view_->grid()); });
+    grid_ = add("grid", tr("Ground grid"), "", [this] {
+        if (view_) view_->set_grid(!view_->grid());
+    });
     grid_->setCheckable(true);
     tools_->setVisible(view_ != nullptr);
 }
 
 void ModelPanel::refresh_tools() {
-    for (const auto& [button, picture] : tool_buttons_) button->setIcon(icon(picture));
+    for (const auto& [button, picture] : tool_buttons_)
+        button->setIcon(icon(picture));
     if (!view_) return;
     perspective_->setChecked(view_->camera().perspective);
     grid_->setChecked(view_->grid());
@@ -142,7 +159,8 @@ void ModelPanel::refresh() {
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
         const Shown* shown = step ? document_.shown(step->id) : nullptr;
-        if (!shown || !shown->drawable || !step->show.visible || shown->drawable->colour_field.empty()) continue;
+        if (!shown || !shown->drawable || !step->show.visible || shown->drawable->colour_field.empty())
+            continue;
         coloured = shown->drawable;
         if (step->id == document_.selected()) break;  // of several the selected one's, else the last one's
     }
@@ -164,7 +182,8 @@ void ModelPanel::refresh_chips() {
         chip->setProperty("chip", true);
         chip->setCheckable(true);
         chip->setContextMenuPolicy(Qt::CustomContextMenu);
-        connect(chip, &QToolButton::clicked, this, [this, chip] { toggle_visible(document_, chip->property("step").toULongLong()); });
+        connect(chip, &QToolButton::clicked, this,
+                [this, chip] { toggle_visible(document_, chip->property("step").toULongLong()); });
         connect(chip, &QWidget::customContextMenuRequested, this, [this, chip](const QPoint& at) {
             chip_menu(chip->property("step").toULongLong(), chip->mapToGlobal(at));
         });
@@ -199,10 +218,14 @@ void ModelPanel::refresh_state() {
         anything = anything || shown->drawable;
         stale = stale || (shown->stale && shown->drawable);
     }
-    if (document_.study().items.empty()) text = tr("The model appears here.");
-    else if (stale) text = tr("What is shown is from before the last change: a step needs mending.");
-    else if (!document_.live() && document_.behind()) text = tr("What is shown is from before the last change. Press F5 to compute.");
-    else if (!anything && !document_.behind()) text = tr("Nothing is visible. Click a name above to show a result.");
+    if (document_.study().items.empty())
+        text = tr("The model appears here.");
+    else if (stale)
+        text = tr("What is shown is from before the last change: a step needs mending.");
+    else if (!document_.live() && document_.behind())
+        text = tr("What is shown is from before the last change. Press F5 to compute.");
+    else if (!anything && !document_.behind())
+        text = tr("Nothing is visible. Click a name above to show a result.");
     state_->setText(text);
     state_->setVisible(!text.isEmpty() && view_);
     QPalette palette = state_->palette();
@@ -226,11 +249,13 @@ void ModelPanel::place() {
     chips_->setGeometry(14, 14, qMin(chips_->sizeHint().width(), room), chips_->sizeHint().height());
     tools_->adjustSize();
     tools_->move(width() - tools_->width() - 14, height() - tools_->height() - 12);
-    state_->setFixedWidth(qMin(440, width() - 40));
+    state_->setFixedWidth(qMin(520, width() - 40));
     state_->adjustSize();
     const bool alone = document_.study().items.empty();
-    state_->move((width() - state_->width()) / 2, alone ? height() / 2 - 20 : qMax(60, chips_->geometry().bottom() + 12));
-    for (QWidget* over : {chips_, static_cast<QWidget*>(legend_), tools_, static_cast<QWidget*>(state_)}) over->raise();
+    state_->move((width() - state_->width()) / 2,
+                 alone ? height() / 2 - 20 : qMax(60, chips_->geometry().bottom() + 12));
+    for (QWidget* over : {chips_, static_cast<QWidget*>(legend_), tools_, static_cast<QWidget*>(state_)})
+        over->raise();
 }
 
 void ModelPanel::resizeEvent(QResizeEvent* /*event*/) {

@@ -1,5 +1,6 @@
 #pragma once
-// The model with what is laid over it: a chip for each result, the legend of the colours, the buttons of the view.
+// The model with what is laid over it: a chip for each result, the legend of the colours, the buttons of the
+// view.
 
 #include <QWidget>
 

@@ -32,12 +32,44 @@ QSurfaceFormat wanted_format() {
     return format;
 }
 
+// Keeps labels apart: the screen in small cells, each of which one label may cover.
+class Uncluttered {
+public:
+    bool take(const QRect& label) {
+        const int left = label.left() / cell, right = label.right() / cell, top = label.top() / cell,
+                  bottom = label.bottom() / cell;
+        for (int y = top; y <= bottom; ++y)
+            for (int x = left; x <= right; ++x)
+                if (taken_.contains({x, y})) return false;
+        for (int y = top; y <= bottom; ++y)
+            for (int x = left; x <= right; ++x)
+                taken_.insert({x, y});
+        return true;
+    }
+
+private:
+    static constexpr int cell = 10;
+    QSet<QPair<int, int>> taken_;
+};
+
+// Readable over any colour of the model.
+void draw_with_halo(QPainter& painter, QPointF at, const QString& text) {
+    QColor halo = look().page;
+    halo.setAlpha(190);
+    painter.setPen(halo);
+    for (const QPointF by : {QPointF(-1, 0), QPointF(1, 0), QPointF(0, -1), QPointF(0, 1)})
+        painter.drawText(at + by, text);
+    painter.setPen(look().ink);
+    painter.drawText(at, text);
+}
+
 // Text in a rounded field of the page's colour.
 void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QRect& area) {
     painter.setFont(text_font(12));
     const QFontMetrics metrics(painter.font());
     int wide = 0;
-    for (const QString& line : lines) wide = qMax(wide, metrics.horizontalAdvance(line));
+    for (const QString& line : lines)
+        wide = qMax(wide, metrics.horizontalAdvance(line));
     QRectF field(at.x() + 14, at.y() + 10, wide + 20, static_cast<double>(lines.size()) * 18 + 10);
     if (field.right() > area.right() - 6) field.moveRight(at.x() - 12);
     if (field.bottom() > area.bottom() - 6) field.moveBottom(at.y() - 10);
@@ -46,7 +78,8 @@ void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QR
     painter.drawRoundedRect(field, 6, 6);
     for (qsizetype index = 0; index < lines.size(); ++index) {
         painter.setPen(index == 0 ? look().ink : look().second_ink);
-        painter.drawText(QPointF(field.x() + 10, field.y() + 18 + 18 * static_cast<double>(index)), lines[index]);
+        painter.drawText(QPointF(field.x() + 10, field.y() + 18 + 18 * static_cast<double>(index)),
+                         lines[index]);
     }
 }
 
@@ -59,13 +92,18 @@ QString ModelView::why_not() {
     surface.setFormat(wanted_format());
     surface.create();
     if (!context.create() || !context.makeCurrent(&surface))
-        return tr("The model cannot be drawn: this display gives no OpenGL context. Everything else works; install a graphics "
-                  "driver (on Debian: libgl1-mesa-dri) or use the command `plume picture`.");
+        return tr(
+            "The model cannot be drawn: this display gives no OpenGL context. Everything else works; install "
+            "a graphics "
+            "driver (on Debian: libgl1-mesa-dri) or use the command `plume picture`.");
     const auto version = context.format().version();
     context.doneCurrent();
     if (version < qMakePair(3, 3))
-        return tr("The model cannot be drawn: OpenGL 3.3 is needed and this display offers %1.%2. Everything else works; update the "
-                  "graphics driver or use the command `plume picture`.").arg(version.first).arg(version.second);
+        return tr("The model cannot be drawn: OpenGL 3.3 is needed and this display offers %1.%2. Everything "
+                  "else works; update the "
+                  "graphics driver or use the command `plume picture`.")
+            .arg(version.first)
+            .arg(version.second);
     return {};
 }
 
@@ -76,7 +114,8 @@ ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(240, 180);
     setAccessibleName(tr("Model"));
-    setAccessibleDescription(tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F frames everything"));
+    setAccessibleDescription(
+        tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F frames everything"));
     settle_.setSingleShot(true);
     settle_.setInterval(180);
     connect(&settle_, &QTimer::timeout, this, QOverload<>::of(&QWidget::update));
@@ -107,7 +146,8 @@ void ModelView::collect() {
 
 Box ModelView::bounds() const {
     Box box;
-    for (const SceneItem& item : items_) box.include(item.drawable->bounds);
+    for (const SceneItem& item : items_)
+        box.include(item.drawable->bounds);
     return box;
 }
 
@@ -182,7 +222,8 @@ void ModelView::paint_over(QPainter& painter) {
 void ModelView::paint_labels(QPainter& painter) {
     painter.setFont(text_font(11));
     painter.setPen(look().ink);
-    QSet<QPair<int, int>> taken;
+    Uncluttered places;
+    const QFontMetrics metrics(painter.font());
     std::size_t written = 0;
     for (const SceneItem& item : items_) {
         const Shown* shown = item.show.labels ? document_.shown(item.step) : nullptr;
@@ -192,18 +233,18 @@ void ModelView::paint_labels(QPainter& painter) {
         for (const DrawPoint& point : item.drawable->points) {
             const auto at = position_of(item.drawable->absolute(point.x, point.y, point.z));
             if (!at || !rect().contains(at->toPoint()) || written == most_labels) continue;
-            const QPair<int, int> cell(static_cast<int>(at->x()) / 44, static_cast<int>(at->y()) / 20);
-            if (taken.contains(cell)) continue;
             QString text;
-            if (attractors && point.index < attractors->items().size()) text = text_of(attractors->items()[point.index].name);
+            if (attractors && point.index < attractors->items().size())
+                text = text_of(attractors->items()[point.index].name);
             else if (lattice && point.index < lattice->address_count()) {
                 const Address address = lattice->address(point.index);
                 text = QString("%1, %2").arg(address.i).arg(address.j);
                 if (lattice->counts()[2] > 1) text += QString(", %1").arg(address.k);
             }
-            taken.insert(cell);
+            const QPointF place = *at + QPointF(6, -4);
+            if (!places.take(metrics.boundingRect(text).translated(place.toPoint()))) continue;
             ++written;
-            painter.drawText(*at + QPointF(6, -4), text);
+            draw_with_halo(painter, place, text);
         }
     }
 }
@@ -215,7 +256,8 @@ void ModelView::paint_scale(QPainter& painter) {
     const QPointF from(18, height() - 20);
     painter.setPen(QPen(look().second_ink, 1.5));
     painter.drawLine(from, from + QPointF(pixels, 0));
-    for (const double end : {0.0, pixels}) painter.drawLine(from + QPointF(end, -3), from + QPointF(end, 3));
+    for (const double end : {0.0, pixels})
+        painter.drawLine(from + QPointF(end, -3), from + QPointF(end, 3));
     painter.setFont(text_font(11));
     const QString text = text_of(quantity_text({step, a_length}, document_.study().units));
     painter.drawText(from + QPointF(0, -8), tr("%1 a square of the ground").arg(text));
@@ -223,9 +265,11 @@ void ModelView::paint_scale(QPainter& painter) {
 
 Vec3 ModelView::hovered_point(const Shown& shown) const {
     const std::size_t index = document_.hovered().index;
-    if (const PointLattice* lattice = lattice_of(*shown.value)) return index < lattice->address_count() ? lattice->point(index) : Vec3{NAN, 0, 0};
+    if (const PointLattice* lattice = lattice_of(*shown.value))
+        return index < lattice->address_count() ? lattice->point(index) : Vec3{NAN, 0, 0};
     const auto* attractors = std::get_if<Attractors>(shown.value.get());
-    return attractors && index < attractors->items().size() ? attractors->items()[index].position : Vec3{NAN, 0, 0};
+    return attractors && index < attractors->items().size() ? attractors->items()[index].position
+                                                            : Vec3{NAN, 0, 0};
 }
 
 QStringList ModelView::hover_lines(const Shown& shown, const Step& step) const {
@@ -235,16 +279,20 @@ QStringList ModelView::hover_lines(const Shown& shown, const Step& step) const {
     QStringList lines;
     const std::size_t index = document_.hovered().index;
     if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
-        lines << text_of(attractors->items()[index].name) + tr("  weight %1").arg(metres(attractors->items()[index].weight));
+        lines << text_of(attractors->items()[index].name) +
+                     tr("  weight %1").arg(metres(attractors->items()[index].weight));
     const PointLattice* lattice = lattice_of(*shown.value);
     if (lattice) {
         const Address at = lattice->address(index);
-        lines << text_of(step.name) + QString("  i %1  j %2").arg(at.i).arg(at.j) + (lattice->counts()[2] > 1 ? QString("  k %1").arg(at.k) : QString());
+        lines << text_of(step.name) + QString("  i %1  j %2").arg(at.i).arg(at.j) +
+                     (lattice->counts()[2] > 1 ? QString("  k %1").arg(at.k) : QString());
     }
-    lines << QString("x %1  y %2  z %3 %4").arg(metres(p.x), metres(p.y), metres(p.z), text_of(symbol(units.length)));
+    lines << QString("x %1  y %2  z %3 %4")
+                 .arg(metres(p.x), metres(p.y), metres(p.z), text_of(symbol(units.length)));
     if (lattice)
         for (const Field& field : lattice->fields())
-            lines << text_of(field.name + "  " + quantity_text({field.values[index], field.dimension}, units, 5));
+            lines << text_of(field.name + "  " +
+                             quantity_text({field.values[index], field.dimension}, units, 5));
     return lines;
 }
 
@@ -271,13 +319,16 @@ std::optional<ModelView::PlaceHandle> ModelView::handle_at(QPointF cursor) const
         if (item.drawable->kind != Kind::attractors || !item.show.points) continue;
         const Step* step = document_.study().step(item.step);
         const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
-        const auto slot = kind ? std::ranges::find(kind->slots, SlotType::places, &SlotSpec::type) : std::vector<SlotSpec>::const_iterator();
+        const auto slot = kind ? std::ranges::find(kind->slots, SlotType::places, &SlotSpec::type)
+                               : std::vector<SlotSpec>::const_iterator();
         if (!kind || slot == kind->slots.end()) continue;
-        const auto picked = pick_point(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()}, nearest);
+        const auto picked =
+            pick_point(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()}, nearest);
         if (!picked) continue;
         const DrawPoint& point = item.drawable->points[picked->point];
         nearest = picked->apart;
-        best = PlaceHandle{item.step, slot->key, point.index, item.drawable->absolute(point.x, point.y, point.z)};
+        best = PlaceHandle{item.step, slot->key, point.index,
+                           item.drawable->absolute(point.x, point.y, point.z)};
     }
     return best;
 }
@@ -318,8 +369,10 @@ void ModelView::mouseMoveEvent(QMouseEvent* event) {
     if (!moved_) return;
     last_ = cursor;
     if (gesture_ == Gesture::drag_place) return drag_place(cursor);
-    if (gesture_ == Gesture::turn) orbit(camera_, {by.x(), by.y()});
-    else pan(camera_, view_size(), {by.x(), by.y()});
+    if (gesture_ == Gesture::turn)
+        orbit(camera_, {by.x(), by.y()});
+    else
+        pan(camera_, view_size(), {by.x(), by.y()});
     camera_moved();
 }
 
@@ -328,8 +381,10 @@ void ModelView::drag_place(QPointF cursor) {
     if (!to) return;
     // Rounded to about a pixel, so that the sentence does not fill with digits.
     const double unit = std::pow(10.0, std::floor(std::log10(camera_.view_height() / height())));
-    const Vec3 rounded{std::round(to->x / unit) * unit, std::round(to->y / unit) * unit, std::round(to->z / unit) * unit};
-    const auto edited = move_place(document_.study(), document_.catalogue(), handle_->step, handle_->slot, handle_->index, rounded);
+    const Vec3 rounded{std::round(to->x / unit) * unit, std::round(to->y / unit) * unit,
+                       std::round(to->z / unit) * unit};
+    const auto edited = move_place(document_.study(), document_.catalogue(), handle_->step, handle_->slot,
+                                   handle_->index, rounded);
     const std::string stroke = "drag " + std::to_string(handle_->step) + " " + std::to_string(handle_->index);
     if (document_.apply(edited, tr("drag"), stroke)) handle_->position = rounded;
     update();
@@ -337,7 +392,8 @@ void ModelView::drag_place(QPointF cursor) {
 
 void ModelView::mouseReleaseEvent(QMouseEvent* event) {
     if (gesture_ == Gesture::drag_place) document_.end_stroke();
-    if (gesture_ == Gesture::turn && !moved_ && document_.hovered().step != 0) document_.select(document_.hovered().step);
+    if (gesture_ == Gesture::turn && !moved_ && document_.hovered().step != 0)
+        document_.select(document_.hovered().step);
     gesture_ = Gesture::none;
     handle_.reset();
     hover_at(event->position());
@@ -355,21 +411,33 @@ void ModelView::keyPressEvent(QKeyEvent* event) {
     const bool shift = event->modifiers() & Qt::ShiftModifier;
     constexpr double by = 24;
     const auto go = [&](double x, double y) {
-        if (shift) pan(camera_, view_size(), {x, y});
-        else orbit(camera_, {x, y});
+        if (shift)
+            pan(camera_, view_size(), {x, y});
+        else
+            orbit(camera_, {x, y});
         camera_moved();
     };
     const ViewPoint middle{width() / 2.0, height() / 2.0};
     switch (event->key()) {
-        case Qt::Key_Left: return go(-by, 0);
-        case Qt::Key_Right: return go(by, 0);
-        case Qt::Key_Up: return go(0, -by);
-        case Qt::Key_Down: return go(0, by);
+        case Qt::Key_Left:
+            return go(-by, 0);
+        case Qt::Key_Right:
+            return go(by, 0);
+        case Qt::Key_Up:
+            return go(0, -by);
+        case Qt::Key_Down:
+            return go(0, by);
         case Qt::Key_Plus:
-        case Qt::Key_Equal: zoom_to(camera_, view_size(), middle, 1.2); return camera_moved();
-        case Qt::Key_Minus: zoom_to(camera_, view_size(), middle, 1 / 1.2); return camera_moved();
-        case Qt::Key_F: return fit_all();
-        default: QOpenGLWidget::keyPressEvent(event);
+        case Qt::Key_Equal:
+            zoom_to(camera_, view_size(), middle, 1.2);
+            return camera_moved();
+        case Qt::Key_Minus:
+            zoom_to(camera_, view_size(), middle, 1 / 1.2);
+            return camera_moved();
+        case Qt::Key_F:
+            return fit_all();
+        default:
+            QOpenGLWidget::keyPressEvent(event);
     }
 }
 
@@ -385,8 +453,10 @@ void ModelView::camera_moved() {
 
 void ModelView::set_view(StandardView view) {
     constexpr double right_angle = std::numbers::pi / 2;
-    camera_.azimuth_rad = view == StandardView::above ? Camera().azimuth_rad : (view == StandardView::side ? 0 : -right_angle);
-    camera_.elevation_rad = view == StandardView::above ? Camera().elevation_rad : (view == StandardView::plan ? right_angle : 0);
+    camera_.azimuth_rad =
+        view == StandardView::above ? Camera().azimuth_rad : (view == StandardView::side ? 0 : -right_angle);
+    camera_.elevation_rad =
+        view == StandardView::above ? Camera().elevation_rad : (view == StandardView::plan ? right_angle : 0);
     camera_.perspective = view == StandardView::above;
     fit_all();
 }

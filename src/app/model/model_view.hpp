@@ -1,6 +1,6 @@
 #pragma once
-// The model: everything visible, drawn with OpenGL. Left drag turns, right or Shift drag moves, the wheel zooms to the
-// cursor; attractors are dragged; hovering a point tells what is there.
+// The model: everything visible, drawn with OpenGL. Left drag turns, right or Shift drag moves, the wheel
+// zooms to the cursor; attractors are dragged; hovering a point tells what is there.
 
 #include <QElapsedTimer>
 #include <QOpenGLWidget>

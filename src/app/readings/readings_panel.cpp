@@ -36,7 +36,8 @@ protected:
         QPainter painter(this);
         const auto& bins = figures_->histogram;
         const auto tallest = static_cast<double>(*std::ranges::max_element(bins));
-        const double step = static_cast<double>(width()) / static_cast<double>(bins.size()), base = height() - 20;
+        const double step = static_cast<double>(width()) / static_cast<double>(bins.size()),
+                     base = height() - 20;
         QColor colour = look().accent;
         colour.setAlphaF(0.6F);
         for (std::size_t bin = 0; bin < bins.size(); ++bin) {
@@ -51,13 +52,18 @@ protected:
         painter.drawText(QRectF(0, base + 3, width(), 16), Qt::AlignLeft, in_unit(figures_->least));
         painter.drawText(QRectF(0, base + 3, width(), 16), Qt::AlignRight, in_unit(figures_->most));
         if (hovered_ < 0 || hovered_ >= static_cast<int>(bins.size())) return;
-        const double wide = (figures_->most - figures_->least) / static_cast<double>(bins.size()), low = figures_->least + wide * hovered_;
+        const double wide = (figures_->most - figures_->least) / static_cast<double>(bins.size()),
+                     low = figures_->least + wide * hovered_;
         painter.setPen(look().ink);
-        painter.drawText(QRectF(0, 0, width(), 14), Qt::AlignRight, tr("%1 between %2 and %3").arg(bins[static_cast<std::size_t>(hovered_)]).arg(in_unit(low), in_unit(low + wide)));
+        painter.drawText(QRectF(0, 0, width(), 14), Qt::AlignRight,
+                         tr("%1 between %2 and %3")
+                             .arg(bins[static_cast<std::size_t>(hovered_)])
+                             .arg(in_unit(low), in_unit(low + wide)));
     }
     void mouseMoveEvent(QMouseEvent* event) override {
         const std::size_t bins = figures_ ? figures_->histogram.size() : 0;
-        hovered_ = bins == 0 ? -1 : static_cast<int>(event->position().x() / width() * static_cast<double>(bins));
+        hovered_ =
+            bins == 0 ? -1 : static_cast<int>(event->position().x() / width() * static_cast<double>(bins));
         update();
     }
     void leaveEvent(QEvent* /*event*/) override {
@@ -129,9 +135,11 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     connect(&document, &Document::evaluation_changed, this, &ReadingsPanel::refresh);
     connect(&document, &Document::selection_changed, this, &ReadingsPanel::refresh);
     connect(&document, &Document::hover_changed, this, &ReadingsPanel::follow_hover);
-    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
-        if (now.isValid() && table_->hasFocus()) document_.hover({step_, rows_->index_of_row(now.row())});
-    });
+    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this](const QModelIndex& now) {
+                if (now.isValid() && table_->hasFocus())
+                    document_.hover({step_, rows_->index_of_row(now.row())});
+            });
     refresh();
 }
 
@@ -151,7 +159,9 @@ void ReadingsPanel::refresh() {
     if (value != value_) {
         rows_->set(value, document_.study().units);
         // Names need more room than numbers.
-        table_->setColumnWidth(0, value && kind_of(*value) == Kind::attractors ? 120 : table_->horizontalHeader()->defaultSectionSize());
+        table_->setColumnWidth(0, value && kind_of(*value) == Kind::attractors
+                                      ? 120
+                                      : table_->horizontalHeader()->defaultSectionSize());
     }
     value_ = value;
     title_->setFont(step ? result_font(16) : text_font(12));
@@ -178,28 +188,42 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         return;
     }
     lines << text_of(plain_name(kind_of(*shown.value))) + ", " + text_of(outline_text(*shown.value));
-    if (const PointLattice* lattice = lattice_of(*shown.value)) lines << tr("arranged as a %1").arg(text_of(plain_name(lattice->arrangement())));
+    if (const PointLattice* lattice = lattice_of(*shown.value))
+        lines << tr("arranged as a %1").arg(text_of(plain_name(lattice->arrangement())));
     if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
         const Dimension dimension = field->field().dimension;
         const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };
         range_->setText(tr("%1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most)));
         lines << tr("mean %1 · middle %2").arg(in_unit(shown.figures->mean), in_unit(shown.figures->median));
-        if (shown.figures->not_finite == 0) lines << tr("all numbers finite");
-        else lines << tr("%1 not finite, first at i %2, j %3").arg(shown.figures->not_finite).arg(shown.figures->first_not_finite->i).arg(shown.figures->first_not_finite->j);
-        spread_title_->setText(tr("how the %1 numbers are spread").arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
+        if (shown.figures->not_finite == 0)
+            lines << tr("all numbers finite");
+        else
+            lines << tr("%1 not finite, first at i %2, j %3")
+                         .arg(shown.figures->not_finite)
+                         .arg(shown.figures->first_not_finite->i)
+                         .arg(shown.figures->first_not_finite->j);
+        spread_title_->setText(
+            tr("how the %1 numbers are spread")
+                .arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
         histogram_->set(shown.figures, dimension, units);
     }
-    // Of a visible result the bounds are known from drawing it; surfaces' are those of the surface, not its poles.
-    if (shown.drawable && !shown.drawable->bounds.empty()) {
-        const Vec3 size = shown.drawable->bounds.size(), low = shown.drawable->bounds.low, high = shown.drawable->bounds.high;
+    // Of a visible result the bounds are known from drawing it; surfaces' are those of the surface, not its
+    // poles.
+    if (!shown.bounds.empty()) {
+        const Vec3 size = shown.bounds.size(), low = shown.bounds.low, high = shown.bounds.high;
         const auto number = [](double v) { return text_of(short_text(v)); };
         if (range_->text().isEmpty())
-            range_->setText(tr("%1 × %2 × %3 %4").arg(number(size.x), number(size.y), number(size.z), text_of(symbol(units.length))));
+            range_->setText(
+                tr("%1 × %2 × %3 %4")
+                    .arg(number(size.x), number(size.y), number(size.z), text_of(symbol(units.length))));
         const char* axes[] = {"x", "y", "z"};
         const double lows[] = {low.x, low.y, low.z}, highs[] = {high.x, high.y, high.z};
         for (int axis = 0; axis < 3; ++axis)
-            lines << tr("%1 from %2 to %3 %4").arg(axes[axis], number(lows[axis]), number(highs[axis]), text_of(symbol(units.length)));
-        if (shown.drawable->not_finite_points > 0) lines << tr("%1 points not finite, left out").arg(shown.drawable->not_finite_points);
+            lines << tr("%1 from %2 to %3 %4")
+                         .arg(axes[axis], number(lows[axis]), number(highs[axis]),
+                              text_of(symbol(units.length)));
+        if (shown.drawable && shown.drawable->not_finite_points > 0)
+            lines << tr("%1 points not finite, left out").arg(shown.drawable->not_finite_points);
     }
     if (step.muted) lines << tr("muted: passes on what it reads");
     details_->setText(lines.join("\n"));

@@ -1,5 +1,6 @@
 #pragma once
-// What is actually in the step in hand: kind, arrangement, counts, bounds, ranges; how its numbers are spread; a table.
+// What is actually in the step in hand: kind, arrangement, counts, bounds, ranges; how its numbers are
+// spread; a table.
 
 #include <QWidget>
 

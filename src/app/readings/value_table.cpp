@@ -26,13 +26,16 @@ int decimals_for(const plume::Column& column, double factor) {
 
 }  // namespace
 
-void ValueTable::add_number_columns(std::string_view title, const plume::Column& column, Dimension dimension) {
+void ValueTable::add_number_columns(std::string_view title, const plume::Column& column,
+                                    Dimension dimension) {
     const double factor = shown_per_internal(dimension, units_);
     const int decimals = decimals_for(column, factor);
     const QString unit = text_of(unit_text(dimension, units_));
-    columns_.push_back({text_of(title) + (unit.isEmpty() ? QString() : " " + unit), [column, factor, decimals](std::size_t index) {
+    columns_.push_back({text_of(title) + (unit.isEmpty() ? QString() : " " + unit),
+                        [column, factor, decimals](std::size_t index) {
                             const double value = column[index];
-                            return std::isfinite(value) ? text_of(fixed_text(value * factor, decimals)) : text_of(exact_text(value));
+                            return std::isfinite(value) ? text_of(fixed_text(value * factor, decimals))
+                                                        : text_of(exact_text(value));
                         },
                         true});
 }
@@ -50,13 +53,15 @@ void ValueTable::set(ValuePointer value, const Units& units) {
         static constexpr const char* names[] = {"i", "j", "k"};
         for (std::size_t direction = 0; direction < 3; ++direction)
             if (lattice->counts()[direction] > 1 || direction == 0)
-                columns_.push_back({names[direction], [value = value_, part = parts[direction]](std::size_t index) {
-                                        return QString::number(lattice_of(*value)->address(index).*part);
-                                    }});
+                columns_.push_back(
+                    {names[direction], [value = value_, part = parts[direction]](std::size_t index) {
+                         return QString::number(lattice_of(*value)->address(index).*part);
+                     }});
         add_number_columns("x", lattice->x(), a_length);
         add_number_columns("y", lattice->y(), a_length);
         add_number_columns("z", lattice->z(), a_length);
-        for (const Field& field : lattice->fields()) add_number_columns(field.name, field.values, field.dimension);
+        for (const Field& field : lattice->fields())
+            add_number_columns(field.name, field.values, field.dimension);
         count_ = lattice->point_count();
         if (lattice->has_gaps())
             for (std::size_t index = 0; index < lattice->address_count(); ++index)
@@ -66,10 +71,13 @@ void ValueTable::set(ValuePointer value, const Units& units) {
         add_number_columns("x", mesh->x(), a_length);
         add_number_columns("y", mesh->y(), a_length);
         add_number_columns("z", mesh->z(), a_length);
-        for (const Field& field : mesh->fields()) add_number_columns(field.name, field.values, field.dimension);
+        for (const Field& field : mesh->fields())
+            add_number_columns(field.name, field.values, field.dimension);
         count_ = mesh->vertex_count();
     } else if (const auto* attractors = value_ ? std::get_if<Attractors>(value_.get()) : nullptr) {
-        const auto item = [value = value_](std::size_t index) -> const Attractor& { return std::get<Attractors>(*value).items()[index]; };
+        const auto item = [value = value_](std::size_t index) -> const Attractor& {
+            return std::get<Attractors>(*value).items()[index];
+        };
         const auto number = [](double v) { return text_of(short_text(v, 6)); };
         const QString unit = " " + text_of(symbol(units_.length));
         columns_.push_back({tr("name"), [item](std::size_t index) { return text_of(item(index).name); }});
@@ -78,7 +86,8 @@ void ValueTable::set(ValuePointer value, const Units& units) {
         columns_.push_back({"z" + unit, [=](std::size_t index) { return number(item(index).position.z); }});
         columns_.push_back({tr("weight"), [=](std::size_t index) { return number(item(index).weight); }});
         count_ = attractors->items().size();
-    } else if (const auto* set = value_ ? std::get_if<SurfaceSet>(value_.get()) : nullptr; set && !set->patches.empty()) {
+    } else if (const auto* set = value_ ? std::get_if<SurfaceSet>(value_.get()) : nullptr;
+               set && !set->patches.empty()) {
         const SplinePatch& patch = set->patches.front();
         columns_.push_back({tr("pole"), [](std::size_t index) { return QString::number(index); }});
         add_number_columns("x", patch.x(), a_length);
@@ -90,7 +99,9 @@ void ValueTable::set(ValuePointer value, const Units& units) {
 }
 
 int ValueTable::rowCount(const QModelIndex& parent) const {
-    return parent.isValid() ? 0 : static_cast<int>(std::min<std::size_t>(count_, std::numeric_limits<int>::max()));
+    return parent.isValid()
+               ? 0
+               : static_cast<int>(std::min<std::size_t>(count_, std::numeric_limits<int>::max()));
 }
 
 int ValueTable::columnCount(const QModelIndex& parent) const {
@@ -108,7 +119,8 @@ QVariant ValueTable::data(const QModelIndex& index, int role) const {
 }
 
 QVariant ValueTable::headerData(int section, Qt::Orientation orientation, int role) const {
-    if (role == Qt::TextAlignmentRole && orientation == Qt::Horizontal) return QVariant(Qt::AlignRight | Qt::AlignVCenter);
+    if (role == Qt::TextAlignmentRole && orientation == Qt::Horizontal)
+        return QVariant(Qt::AlignRight | Qt::AlignVCenter);
     if (role != Qt::DisplayRole || orientation != Qt::Horizontal) return {};
     return columns_[static_cast<std::size_t>(section)].title;
 }

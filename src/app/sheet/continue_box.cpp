@@ -41,7 +41,8 @@ std::size_t ContinueBox::place() const {
 // The selected step if the new one comes below it, else the nearest above.
 std::string ContinueBox::result_in_hand() const {
     const Study& study = document_.study();
-    if (const Step* step = study.step(document_.selected()); step && *study.position(step->id) < place()) return step->name;
+    if (const Step* step = study.step(document_.selected()); step && *study.position(step->id) < place())
+        return step->name;
     for (std::size_t at = place(); at-- > 0;)
         if (const Step* step = step_of(study.items[at])) return step->name;
     return {};
@@ -54,7 +55,8 @@ void ContinueBox::refresh() {
         if (!offer.fits || !offer.kind || shown == 3) continue;
         names += (shown++ == 0 ? "" : ", ") + offer.verb.toLower();
     }
-    line_->setPlaceholderText((document_.study().items.empty() ? tr("Begin with …  ") : tr("Continue with …  ")) + names);
+    line_->setPlaceholderText(
+        (document_.study().items.empty() ? tr("Begin with …  ") : tr("Continue with …  ")) + names);
 }
 
 std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const {
@@ -65,7 +67,8 @@ std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const 
         QString missing;
         for (const SlotSpec& slot : kind.slots) {
             if (slot.type != SlotType::reference) continue;
-            const auto names = results_that_fit(document_.study(), document_.catalogue(), place(), slot.accepts);
+            const auto names =
+                results_that_fit(document_.study(), document_.catalogue(), place(), slot.accepts);
             if (names.empty() && missing.isEmpty()) missing = text_of(plain_name(slot.accepts.front()));
             fits = fits && !names.empty();
             reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand) != names.end();
@@ -78,9 +81,11 @@ std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const 
         }
         if (!matches) continue;
         const int rank = (fits ? 0 : 100) + (reads_in_hand ? 0 : 10) + (starts ? 0 : 1);
-        found.push_back({&kind, verb, fits ? text_of(kind.result_name) : tr("needs %1 above").arg(missing), fits, rank});
+        found.push_back(
+            {&kind, verb, fits ? text_of(kind.result_name) : tr("needs %1 above").arg(missing), fits, rank});
     }
-    if (tr("Heading").contains(typed.trimmed(), Qt::CaseInsensitive)) found.push_back({nullptr, tr("Heading"), tr("a title for what follows"), true, 50});
+    if (tr("Heading").contains(typed.trimmed(), Qt::CaseInsensitive))
+        found.push_back({nullptr, tr("Heading"), tr("a title for what follows"), true, 50});
     std::ranges::stable_sort(found, {}, &Offer::rank);
     return found;
 }
@@ -119,8 +124,9 @@ void ContinueBox::take() {
     const std::string key = text_of(item->data(Qt::UserRole).toString());
     const Study& study = document_.study();
     const StepKind* kind = document_.catalogue().find(key);
-    const Result<Added> added = kind ? add_step(study, document_.catalogue(), *kind, place(), result_in_hand())
-                                     : Result<Added>(add_heading(study, place(), "New heading"));
+    const Result<Added> added = kind
+                                    ? add_step(study, document_.catalogue(), *kind, place(), result_in_hand())
+                                    : Result<Added>(add_heading(study, place(), "New heading"));
     line_->clear();
     list_->hide();
     if (!added) return document_.show_message(text_of(sentence(added.error())));
@@ -144,7 +150,8 @@ bool ContinueBox::eventFilter(QObject* watched, QEvent* event) {
         case Qt::Key_Up: {
             if (!list_->isVisible()) fill();
             const int direction = static_cast<QKeyEvent*>(event)->key() == Qt::Key_Down ? 1 : -1;
-            for (int row = list_->currentRow() + direction; row >= 0 && row < list_->count(); row += direction)
+            for (int row = list_->currentRow() + direction; row >= 0 && row < list_->count();
+                 row += direction)
                 if (list_->item(row)->flags() & Qt::ItemIsEnabled) {
                     list_->setCurrentRow(row);
                     break;
@@ -153,8 +160,10 @@ bool ContinueBox::eventFilter(QObject* watched, QEvent* event) {
         }
         case Qt::Key_Return:
         case Qt::Key_Enter:
-            if (list_->isVisible()) take();
-            else fill();
+            if (list_->isVisible())
+                take();
+            else
+                fill();
             return true;
         case Qt::Key_Escape:
             line_->clear();
@@ -162,7 +171,8 @@ bool ContinueBox::eventFilter(QObject* watched, QEvent* event) {
             position_.reset();
             Q_EMIT left();
             return true;
-        default: return QWidget::eventFilter(watched, event);
+        default:
+            return QWidget::eventFilter(watched, event);
     }
 }
 

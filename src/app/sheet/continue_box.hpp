@@ -1,6 +1,6 @@
 #pragma once
-// "Continue with ...": offers the steps that fit the results at hand, found by typing. Stands at the end of the page,
-// or between two items while something is inserted there.
+// "Continue with ...": offers the steps that fit the results at hand, found by typing. Stands at the end of
+// the page, or between two items while something is inserted there.
 
 #include <QWidget>
 
@@ -17,7 +17,10 @@ class ContinueBox : public QWidget {
 public:
     ContinueBox(Document& document, QWidget* parent);
     // Where the next step goes; nothing means at the end.
-    void set_position(std::optional<std::size_t> position) { position_ = position; refresh(); }
+    void set_position(std::optional<std::size_t> position) {
+        position_ = position;
+        refresh();
+    }
     std::optional<std::size_t> position() const { return position_; }
     void refresh();
     void start();

@@ -16,7 +16,8 @@ namespace plume::app {
 namespace {
 
 void set_value(Document& document, const std::string& name, double value, const std::string& stroke = {}) {
-    document.apply(set_control_value(document.study(), name, value), QObject::tr("change of %1").arg(text_of(name)), stroke);
+    document.apply(set_control_value(document.study(), name, value),
+                   QObject::tr("change of %1").arg(text_of(name)), stroke);
 }
 
 // "2.5", "250 cm" or an expression, in the control's own unit.
@@ -25,7 +26,9 @@ Result<double> typed_value(const Document& document, const Control& control, con
     const auto unit = evaluate("1 " + control.unit, bare);
     const std::string text = text_of(typed);
     const auto literal = read_literal(text);
-    const auto value = evaluate_as(unit->dimension, literal && literal->unit.empty() ? text + " " + control.unit : text, scope_of(document.study()));
+    const auto value =
+        evaluate_as(unit->dimension, literal && literal->unit.empty() ? text + " " + control.unit : text,
+                    scope_of(document.study()));
     if (!value) return at_place(value.error(), control.name);
     return *value / unit->value;
 }
@@ -33,7 +36,8 @@ Result<double> typed_value(const Document& document, const Control& control, con
 void remove_asking(Document& document, const std::string& name, QWidget* parent) {
     Edited edited = remove_control(document.study(), name, false);
     if (!edited && edited.error().code == ErrorCode::still_read) {
-        QMessageBox box(QMessageBox::Question, QObject::tr("Remove"), text_of(sentence(edited.error())), QMessageBox::Cancel, parent);
+        QMessageBox box(QMessageBox::Question, QObject::tr("Remove"), text_of(sentence(edited.error())),
+                        QMessageBox::Cancel, parent);
         QPushButton* remove_button = box.addButton(QObject::tr("&Remove"), QMessageBox::DestructiveRole);
         box.exec();
         if (box.clickedButton() != remove_button) return;
@@ -67,27 +71,36 @@ public:
         setToolTip(tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type"));
         scrubbing_.began = [this] { start_ = control() ? control()->value : 0; };
         scrubbing_.moved = [this](double ticks, ScrubPace pace) {
-            if (control()) set_value(document_, name, scrubbed_value(*control(), start_, ticks, pace), "control " + name);
+            if (control())
+                set_value(document_, name, scrubbed_value(*control(), start_, ticks, pace),
+                          "control " + name);
         };
         scrubbing_.stepped = [this](int direction, ScrubPace pace) {
-            if (control()) set_value(document_, name, scrubbed_value(*control(), control()->value, direction, pace));
+            if (control())
+                set_value(document_, name, scrubbed_value(*control(), control()->value, direction, pace));
         };
         scrubbing_.ended = [this] { document_.end_stroke(); };
         scrubbing_.clicked = [this] { open(); };
     }
     std::string name;
     void open() override {
-        InlineEditor::open(this, text(), tr("Value of %1").arg(text_of(name)), [&document = document_, name = name](const QString& typed) {
-            const Control* now = document.study().control(name);
-            if (!now) return;
-            const auto value = typed_value(document, *now, typed);
-            if (value) set_value(document, name, *value);
-            else document.show_message(text_of(sentence(value.error())));
-        });
+        InlineEditor::open(this, text(), tr("Value of %1").arg(text_of(name)),
+                           [&document = document_, name = name](const QString& typed) {
+                               const Control* now = document.study().control(name);
+                               if (!now) return;
+                               const auto value = typed_value(document, *now, typed);
+                               if (value)
+                                   set_value(document, name, *value);
+                               else
+                                   document.show_message(text_of(sentence(value.error())));
+                           });
     }
 
 protected:
-    void mousePressEvent(QMouseEvent* event) override { scrubbing_.press(*event); setFocus(Qt::MouseFocusReason); }
+    void mousePressEvent(QMouseEvent* event) override {
+        scrubbing_.press(*event);
+        setFocus(Qt::MouseFocusReason);
+    }
     void mouseMoveEvent(QMouseEvent* event) override { scrubbing_.move(*event); }
     void mouseReleaseEvent(QMouseEvent* event) override { scrubbing_.release(*event); }
     void keyPressEvent(QKeyEvent* event) override {
@@ -132,9 +145,12 @@ protected:
     void mouseReleaseEvent(QMouseEvent* /*event*/) override { document_.end_stroke(); }
     void keyPressEvent(QKeyEvent* event) override {
         const Control* control = document_.study().control(name);
-        const int direction = event->key() == Qt::Key_Right || event->key() == Qt::Key_Up ? 1 : (event->key() == Qt::Key_Left || event->key() == Qt::Key_Down ? -1 : 0);
+        const int direction = event->key() == Qt::Key_Right || event->key() == Qt::Key_Up
+                                  ? 1
+                                  : (event->key() == Qt::Key_Left || event->key() == Qt::Key_Down ? -1 : 0);
         if (!control || direction == 0) return QWidget::keyPressEvent(event);
-        set_value(document_, name, scrubbed_value(*control, control->value, direction, pace_of(event->modifiers())));
+        set_value(document_, name,
+                  scrubbed_value(*control, control->value, direction, pace_of(event->modifiers())));
     }
     void focusInEvent(QFocusEvent* /*event*/) override { update(); }
     void focusOutEvent(QFocusEvent* /*event*/) override { update(); }
@@ -150,7 +166,8 @@ private:
     Document& document_;
 };
 
-ControlRow::ControlRow(Document& document, std::string name, QWidget* parent) : QWidget(parent), document_(document) {
+ControlRow::ControlRow(Document& document, std::string name, QWidget* parent)
+    : QWidget(parent), document_(document) {
     setObjectName("control-row");
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(margin_width - 2, 0, 14, 0);
@@ -191,41 +208,52 @@ void ControlRow::refresh() {
     label_->set_text(title);
     label_->setFixedSize(label_->sizeHint().boundedTo(QSize(112, 22)));
     label_->setAccessibleName(tr("Control %1").arg(title));
-    label_->setToolTip((control->note.empty() ? QString() : text_of(control->note) + "\n") + tr("Click for name, range, step and unit"));
+    label_->setToolTip((control->note.empty() ? QString() : text_of(control->note) + "\n") +
+                       tr("Click for name, range, step and unit"));
     const QString value = text_of(literal_text({control->value, control->unit}, 6));
     value_->set_text(value);
     value_->setAccessibleName(tr("%1: %2").arg(title, value));
     value_->setFixedSize(value_->sizeHint());
     slider_->setAccessibleName(tr("Slider of %1").arg(title));
-    slider_->setToolTip(tr("%1 … %2 %3").arg(text_of(short_text(control->least)), text_of(short_text(control->most)), text_of(control->unit)));
+    slider_->setToolTip(tr("%1 … %2 %3")
+                            .arg(text_of(short_text(control->least)), text_of(short_text(control->most)),
+                                 text_of(control->unit)));
     slider_->update();
 }
 
 void open_control_form(Document& document, const std::string& name, QWidget* near) {
     const Control* old = document.study().control(name);
     const Control start = old ? *old : proposed_control(free_name(document.study(), "control"), 1, "", false);
-    auto* form = new FormPopup(near, old ? QObject::tr("Control %1").arg(text_of(name)) : QObject::tr("New control"));
+    auto* form =
+        new FormPopup(near, old ? QObject::tr("Control %1").arg(text_of(name)) : QObject::tr("New control"));
     const auto number = [](double value) { return text_of(short_text(value, 10)); };
     QLineEdit* title = form->add_line(QObject::tr("Name"), text_of(start.name));
     QLineEdit* value = form->add_line(QObject::tr("Value"), number(start.value));
     QLineEdit* least = form->add_line(QObject::tr("From"), number(start.least));
     QLineEdit* most = form->add_line(QObject::tr("To"), number(start.most));
     QLineEdit* step = form->add_line(QObject::tr("Step"), number(start.step), QObject::tr("0 for none"));
-    QLineEdit* unit = form->add_line(QObject::tr("Unit"), text_of(start.unit), QObject::tr("m, cm, mm, ft, in, °, rad or none"));
+    QLineEdit* unit = form->add_line(QObject::tr("Unit"), text_of(start.unit),
+                                     QObject::tr("m, cm, mm, ft, in, °, rad or none"));
     QLineEdit* note = form->add_line(QObject::tr("Note"), text_of(start.note));
-    if (old) form->add_action(QObject::tr("Remove"), [&document, name, near] { remove_asking(document, name, near->window()); });
+    if (old)
+        form->add_action(QObject::tr("Remove"),
+                         [&document, name, near] { remove_asking(document, name, near->window()); });
     form->open(old ? QObject::tr("Set control") : QObject::tr("Add control"), [=, &document]() -> QString {
         Control control = start;
         control.name = text_of(title->text().trimmed());
         control.unit = text_of(unit->text().trimmed());
         control.note = text_of(note->text());
-        const std::pair<QLineEdit*, double*> numbers[] = {{value, &control.value}, {least, &control.least}, {most, &control.most}, {step, &control.step}};
+        const std::pair<QLineEdit*, double*> numbers[] = {
+            {value, &control.value}, {least, &control.least}, {most, &control.most}, {step, &control.step}};
         for (const auto& [line, target] : numbers) {
             const auto read = read_number(text_of(line->text().trimmed()));
-            if (!read) return QObject::tr("‘%1’ is not a number. Type one for “%2”, without a unit.").arg(line->text(), line->accessibleName());
+            if (!read)
+                return QObject::tr("‘%1’ is not a number. Type one for “%2”, without a unit.")
+                    .arg(line->text(), line->accessibleName());
             *target = *read;
         }
-        const Edited edited = old ? set_control(document.study(), name, control) : add_control(document.study(), control);
+        const Edited edited =
+            old ? set_control(document.study(), name, control) : add_control(document.study(), control);
         if (!edited) return text_of(sentence(edited.error()));
         document.apply(edited, old ? QObject::tr("change of control") : QObject::tr("new control"));
         return {};

@@ -49,7 +49,8 @@ QLineEdit* FormPopup::add_line(const QString& label, const QString& text, const 
 
 QComboBox* FormPopup::add_choice(const QString& label, const std::vector<QString>& words, int chosen) {
     auto* box = new QComboBox;
-    for (const QString& word : words) box->addItem(word);
+    for (const QString& word : words)
+        box->addItem(word);
     box->setCurrentIndex(chosen);
     box->setAccessibleName(label);
     auto* caption = new QLabel(label);

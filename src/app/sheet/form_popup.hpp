@@ -1,6 +1,6 @@
 #pragma once
-// A small form that opens beside what it edits: labelled lines, words to choose, a table of rows. Accept with Return
-// or the button; Escape gives up.
+// A small form that opens beside what it edits: labelled lines, words to choose, a table of rows. Accept with
+// Return or the button; Escape gives up.
 
 #include <QFrame>
 #include <QLineEdit>

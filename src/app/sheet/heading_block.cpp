@@ -13,7 +13,8 @@
 
 namespace plume::app {
 
-HeadingBlock::HeadingBlock(Document& document, ItemId item, QWidget* parent) : ItemBlock(document, item, parent) {
+HeadingBlock::HeadingBlock(Document& document, ItemId item, QWidget* parent)
+    : ItemBlock(document, item, parent) {
     setObjectName("heading");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(margin_width, 10, 10, 4);
@@ -56,14 +57,18 @@ void HeadingBlock::refresh() {
     note_->setVisible(!now->note.empty());
     count_->setFont(text_font(12));
     fold_->setIcon(icon(now->folded ? "folded" : "unfolded", look().second_ink));
-    fold_->setToolTip(now->folded ? tr("Unfold the steps under this heading") : tr("Fold the steps under this heading away"));
+    fold_->setToolTip(now->folded ? tr("Unfold the steps under this heading")
+                                  : tr("Fold the steps under this heading away"));
     fold_->setAccessibleName(fold_->toolTip());
     setAccessibleName(tr("Heading %1").arg(title_->text()));
     update();
 }
 
 void HeadingBlock::set_folded_count(int count) {
-    count_->setText(count == 0 ? QString() : tr("%n step(s) folded away", nullptr, count).replace("step(s)", count == 1 ? "step" : "steps"));
+    count_->setText(
+        count == 0
+            ? QString()
+            : tr("%n step(s) folded away", nullptr, count).replace("step(s)", count == 1 ? "step" : "steps"));
 }
 
 void HeadingBlock::paintEvent(QPaintEvent* event) {
@@ -84,7 +89,8 @@ void HeadingBlock::paintEvent(QPaintEvent* event) {
 void HeadingBlock::fold() {
     Heading changed = *heading();
     changed.folded = !changed.folded;
-    document_.apply(set_heading(document_.study(), item_, changed), changed.folded ? tr("fold") : tr("unfold"));
+    document_.apply(set_heading(document_.study(), item_, changed),
+                    changed.folded ? tr("fold") : tr("unfold"));
 }
 
 void HeadingBlock::keyPressEvent(QKeyEvent* event) {
@@ -104,16 +110,18 @@ void HeadingBlock::rename() {
     QLineEdit* title = form->add_line(tr("Title"), text_of(now->title));
     QLineEdit* note = form->add_line(tr("Note"), text_of(now->note), tr("what this part is for"));
     std::vector<QString> colours;
-    for (int index = 0; index < heading_colour_count; ++index) colours.push_back(text_of(key_of(static_cast<HeadingColour>(index))));
+    for (int index = 0; index < heading_colour_count; ++index)
+        colours.push_back(text_of(key_of(static_cast<HeadingColour>(index))));
     QComboBox* colour = form->add_choice(tr("Colour"), colours, static_cast<int>(now->colour));
     Document& document = document_;
-    form->open(tr("Set heading"), [&document, id = item_, old = *now, title, note, colour]() mutable -> QString {
-        old.title = text_of(title->text());
-        old.note = text_of(note->text());
-        old.colour = static_cast<HeadingColour>(colour->currentIndex());
-        document.apply(set_heading(document.study(), id, old), QObject::tr("change of heading"));
-        return {};
-    });
+    form->open(tr("Set heading"),
+               [&document, id = item_, old = *now, title, note, colour]() mutable -> QString {
+                   old.title = text_of(title->text());
+                   old.note = text_of(note->text());
+                   old.colour = static_cast<HeadingColour>(colour->currentIndex());
+                   document.apply(set_heading(document.study(), id, old), QObject::tr("change of heading"));
+                   return {};
+               });
 }
 
 void HeadingBlock::fill_menu(QMenu& menu) {

@@ -7,9 +7,11 @@
 
 namespace plume::app {
 
-InlineEditor* InlineEditor::open(QWidget* target, const QString& text, const QString& name, std::function<void(const QString&)> accept) {
+InlineEditor* InlineEditor::open(QWidget* target, const QString& text, const QString& name,
+                                 std::function<void(const QString&)> accept) {
     // Laid over the whole sheet, so that it may be wider than what it edits.
-    QWidget* const page = target->parentWidget()->parentWidget() ? target->parentWidget()->parentWidget() : target->parentWidget();
+    QWidget* const page = target->parentWidget()->parentWidget() ? target->parentWidget()->parentWidget()
+                                                                 : target->parentWidget();
     auto* editor = new InlineEditor(page);
     editor->accept_ = std::move(accept);
     editor->target_ = target;
@@ -42,7 +44,8 @@ void InlineEditor::keyPressEvent(QKeyEvent* event) {
 
 void InlineEditor::focusOutEvent(QFocusEvent* event) {
     QLineEdit::focusOutEvent(event);
-    if (event->reason() != Qt::PopupFocusReason && event->reason() != Qt::ActiveWindowFocusReason) close_with(true);
+    if (event->reason() != Qt::PopupFocusReason && event->reason() != Qt::ActiveWindowFocusReason)
+        close_with(true);
 }
 
 void InlineEditor::close_with(bool accepted) {

@@ -11,7 +11,8 @@ class InlineEditor : public QLineEdit {
 
 public:
     // Opens over `target` with its text selected; deletes itself when closed. `accept` gets what was typed.
-    static InlineEditor* open(QWidget* target, const QString& text, const QString& name, std::function<void(const QString&)> accept);
+    static InlineEditor* open(QWidget* target, const QString& text, const QString& name,
+                              std::function<void(const QString&)> accept);
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;

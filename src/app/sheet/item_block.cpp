@@ -9,7 +9,8 @@
 
 namespace plume::app {
 
-ItemBlock::ItemBlock(Document& document, ItemId item, QWidget* parent) : QWidget(parent), document_(document), item_(item) {
+ItemBlock::ItemBlock(Document& document, ItemId item, QWidget* parent)
+    : QWidget(parent), document_(document), item_(item) {
     setFocusPolicy(Qt::StrongFocus);
     setAttribute(Qt::WA_Hover);
 }
@@ -32,12 +33,18 @@ void ItemBlock::mousePressEvent(QMouseEvent* event) {
 void ItemBlock::keyPressEvent(QKeyEvent* event) {
     const bool alt = event->modifiers() & Qt::AltModifier;
     switch (event->key()) {
-        case Qt::Key_Up: return alt ? move_by(document_, item_, -1) : Q_EMIT focus_neighbour_wanted(-1);
-        case Qt::Key_Down: return alt ? move_by(document_, item_, 1) : Q_EMIT focus_neighbour_wanted(1);
-        case Qt::Key_Delete: return remove(document_, item_, window());
-        case Qt::Key_F2: return rename();
-        case Qt::Key_Insert: return Q_EMIT insert_wanted(*document_.study().position(item_) + 1);
-        default: QWidget::keyPressEvent(event);
+        case Qt::Key_Up:
+            return alt ? move_by(document_, item_, -1) : Q_EMIT focus_neighbour_wanted(-1);
+        case Qt::Key_Down:
+            return alt ? move_by(document_, item_, 1) : Q_EMIT focus_neighbour_wanted(1);
+        case Qt::Key_Delete:
+            return remove(document_, item_, window());
+        case Qt::Key_F2:
+            return rename();
+        case Qt::Key_Insert:
+            return Q_EMIT insert_wanted(*document_.study().position(item_) + 1);
+        default:
+            QWidget::keyPressEvent(event);
     }
 }
 
@@ -63,7 +70,8 @@ void ItemBlock::leaveEvent(QEvent* /*event*/) {
 
 void ItemBlock::contextMenuEvent(QContextMenuEvent* event) {
     document_.select(item_);
-    open_menu(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(QPoint(0, height())) : event->globalPos());
+    open_menu(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(QPoint(0, height()))
+                                                             : event->globalPos());
 }
 
 void ItemBlock::open_menu(const QPoint& at) {
@@ -75,8 +83,10 @@ void ItemBlock::open_menu(const QPoint& at) {
 void ItemBlock::fill_menu(QMenu& menu) {
     menu.addAction(tr("Re&name\tF2"), this, [this] { rename(); });
     menu.addAction(tr("D&uplicate\tCtrl+D"), this, [this] { duplicate(document_, item_); });
-    menu.addAction(tr("&Insert a step above"), this, [this] { Q_EMIT insert_wanted(*document_.study().position(item_)); });
-    menu.addAction(tr("Insert a step &below\tInsert"), this, [this] { Q_EMIT insert_wanted(*document_.study().position(item_) + 1); });
+    menu.addAction(tr("&Insert a step above"), this,
+                   [this] { Q_EMIT insert_wanted(*document_.study().position(item_)); });
+    menu.addAction(tr("Insert a step &below\tInsert"), this,
+                   [this] { Q_EMIT insert_wanted(*document_.study().position(item_) + 1); });
     menu.addAction(tr("Insert a &heading above"), this, [this] {
         const Added added = add_heading(document_.study(), *document_.study().position(item_), "New heading");
         if (document_.apply(added.study, tr("new heading"))) document_.select(added.id);

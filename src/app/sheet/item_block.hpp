@@ -1,6 +1,6 @@
 #pragma once
-// Base of what stands on the page under one another: takes the focus, can be selected, answers the keys that go for
-// steps and headings alike.
+// Base of what stands on the page under one another: takes the focus, can be selected, answers the keys that
+// go for steps and headings alike.
 
 #include <QWidget>
 

@@ -64,11 +64,13 @@ void LivePart::paintEvent(QPaintEvent* /*event*/) {
     QPen line(wrong_ ? look().attention : (style_ == Style::number ? look().accent : look().second_ink), 1);
     if (style_ == Style::number) line.setStyle(Qt::DotLine);
     painter.setPen(line);
-    painter.drawLine(QPointF(side_padding, baseline() + 3.5), QPointF(width() - side_padding, baseline() + 3.5));
+    painter.drawLine(QPointF(side_padding, baseline() + 3.5),
+                     QPointF(width() - side_padding, baseline() + 3.5));
 }
 
 void LivePart::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_Space) return open();
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_Space)
+        return open();
     QWidget::keyPressEvent(event);
 }
 

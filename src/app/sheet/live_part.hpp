@@ -1,6 +1,6 @@
 #pragma once
-// A part of a sentence that can be changed in place. Paints its own text and underline, takes the focus, and is
-// opened by a click, Return or Space.
+// A part of a sentence that can be changed in place. Paints its own text and underline, takes the focus, and
+// is opened by a click, Return or Space.
 
 #include <QWidget>
 

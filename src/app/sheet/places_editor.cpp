@@ -25,7 +25,8 @@ public:
             title->setProperty("second", true);
             grid_->addWidget(title, 0, column);
         }
-        for (const Place& place : places) add(place);
+        for (const Place& place : places)
+            add(place);
     }
 
     void add(const Place& place) {
@@ -48,15 +49,17 @@ public:
         made.remove->setAccessibleName(tr("Remove place %1").arg(row));
         grid_->addWidget(made.remove, row, 5);
         rows_.push_back(made);
-        connect(made.remove, &QToolButton::clicked, this, [this, button = made.remove] { take_away(button); });
+        connect(made.remove, &QToolButton::clicked, this,
+                [this, button = made.remove] { take_away(button); });
     }
 
     Places places() const {
         Places result;
         for (const Row& row : rows_)
-            result.push_back({text_of(row.lines[0]->text().trimmed()), text_of(row.lines[1]->text().trimmed()),
-                              text_of(row.lines[2]->text().trimmed()), text_of(row.lines[3]->text().trimmed()),
-                              text_of(row.lines[4]->text().trimmed())});
+            result.push_back(
+                {text_of(row.lines[0]->text().trimmed()), text_of(row.lines[1]->text().trimmed()),
+                 text_of(row.lines[2]->text().trimmed()), text_of(row.lines[3]->text().trimmed()),
+                 text_of(row.lines[4]->text().trimmed())});
         return result;
     }
 
@@ -68,7 +71,8 @@ private:
     void take_away(const QToolButton* button) {
         const auto row = std::ranges::find(rows_, button, [](const Row& r) { return r.remove; });
         if (row == rows_.end()) return;
-        for (QLineEdit* line : row->lines) line->deleteLater();
+        for (QLineEdit* line : row->lines)
+            line->deleteLater();
         row->remove->deleteLater();
         rows_.erase(row);
     }
@@ -90,7 +94,8 @@ void open_places_editor(const SlotPlace& place, QWidget* near) {
         form->adjustSize();
     });
     form->add_widget(more);
-    form->add_text(QObject::tr("Lengths with or without a unit, or expressions. Places can also be dragged in the model."));
+    form->add_text(QObject::tr(
+        "Lengths with or without a unit, or expressions. Places can also be dragged in the model."));
     form->open(QObject::tr("Set places"), [place, table]() -> QString {
         if (place.current()) place.set(table->places());
         return {};

@@ -32,7 +32,8 @@ protected:
         colour.setAlphaF(0.65F);
         for (std::size_t bin = 0; bin < bins.size(); ++bin) {
             const double tall = static_cast<double>(bins[bin]) / tallest * height();
-            painter.fillRect(QRectF(static_cast<double>(bin) * step, height() - tall, step - 0.6, tall), colour);
+            painter.fillRect(QRectF(static_cast<double>(bin) * step, height() - tall, step - 0.6, tall),
+                             colour);
         }
     }
 
@@ -40,7 +41,8 @@ private:
     std::shared_ptr<const Statistics> figures_;
 };
 
-ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent) : QWidget(parent), document_(document), step_(step) {
+ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
+    : QWidget(parent), document_(document), step_(step) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(1);
@@ -63,8 +65,9 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent) : QWidg
     error_ = new QLabel;
     error_->setObjectName("step-error");
     error_->setWordWrap(true);
-    error_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::LinksAccessibleByKeyboard | Qt::LinksAccessibleByMouse);
-    connect(error_, &QLabel::linkActivated, this, [this] { document_.permit(step_); });
+    error_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::LinksAccessibleByKeyboard |
+                                    Qt::LinksAccessibleByMouse);
+    connect(error_, &QLabel::linkActivated, this, &ResultLine::mend_wanted);
     column->addWidget(error_);
     refresh();
 }
@@ -74,7 +77,9 @@ QString ResultLine::outline(const Shown& shown) const {
     const Units& units = document_.study().units;
     QString text = text_of(outline_text(*shown.value));
     if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
-        const auto in_unit = [&](double value) { return text_of(quantity_text({value, field->field().dimension}, units)); };
+        const auto in_unit = [&](double value) {
+            return text_of(quantity_text({value, field->field().dimension}, units));
+        };
         text += tr(", %1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most));
         if (shown.figures->not_finite > 0) text += tr(", %1 not finite").arg(shown.figures->not_finite);
     }
@@ -92,19 +97,26 @@ void ResultLine::refresh() {
     const Shown* shown = document_.shown(step_);
     text_->setText(shown ? outline(*shown) : tr("not computed yet"));
     text_->setToolTip(shown && shown->state == StepState::done
-                          ? (shown->from_cache ? tr("taken from what was computed before")
-                                               : tr("computed in %1 ms").arg(text_of(short_text(shown->seconds * 1000, 3))))
+                          ? (shown->from_cache
+                                 ? tr("taken from what was computed before")
+                                 : tr("computed in %1 ms").arg(text_of(short_text(shown->seconds * 1000, 3))))
                           : QString());
     spark_->set(shown && !shown->stale ? shown->figures : nullptr);
     const bool wrong = shown && shown->error && shown->state != StepState::cancelled;
     error_->setVisible(wrong);
     if (!wrong) return;
+    // A step that only waits for another is not itself wrong.
+    const QColor ink = shown->state == StepState::blocked ? look().second_ink : look().attention;
     QPalette palette = error_->palette();
-    palette.setColor(QPalette::WindowText, look().attention);
+    palette.setColor(QPalette::WindowText, ink);
     error_->setPalette(palette);
     error_->setFont(text_font(12, QFont::Medium));
-    QString text = text_of(sentence(*shown->error)).toHtmlEscaped();
-    if (shown->state == StepState::asks) text += QString(" <a href=\"allow\" style=\"color:%1\">%2</a>").arg(look().attention.name(), tr("Compute it all the same"));
+    Error said = *shown->error;
+    const QString mend = shown->state == StepState::asks ? tr("Compute it all the same") : text_of(said.mend);
+    if (shown->state != StepState::asks) said.mend.clear();
+    const QString text =
+        text_of(sentence(said)).toHtmlEscaped() +
+        QString(" <a href=\"mend\" style=\"color:%1\">%2</a>").arg(ink.name(), mend.toHtmlEscaped());
     error_->setText(text);
 }
 
@@ -113,9 +125,11 @@ void ResultLine::rename() {
     if (!step) return;
     Document& document = document_;
     const ItemId id = step_;
-    InlineEditor::open(name_, text_of(step->name), tr("Name of the result"), [&document, id](const QString& typed) {
-        if (document.study().step(id)) document.apply(rename_step(document.study(), id, text_of(typed)), QObject::tr("new name"));
-    });
+    InlineEditor::open(
+        name_, text_of(step->name), tr("Name of the result"), [&document, id](const QString& typed) {
+            if (document.study().step(id))
+                document.apply(rename_step(document.study(), id, text_of(typed)), QObject::tr("new name"));
+        });
 }
 
 }  // namespace plume::app

@@ -1,6 +1,6 @@
 #pragma once
-// The line under a sentence: the result's name, what it is, its range with a tiny histogram and the time it took;
-// or the error in a sentence with its mend.
+// The line under a sentence: the result's name, what it is, its range with a tiny histogram and the time it
+// took; or the error in a sentence with its mend.
 
 #include <QWidget>
 
@@ -17,6 +17,9 @@ public:
     ResultLine(Document& document, ItemId step, QWidget* parent);
     void refresh();
     void rename();
+
+Q_SIGNALS:
+    void mend_wanted();
 
 private:
     QString outline(const Shown& shown) const;

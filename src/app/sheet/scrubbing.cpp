@@ -27,20 +27,25 @@ void Scrubbing::move(const QMouseEvent& event) {
         last_ = start_;
         began();
     }
-    // Ticks are counted at the usual pace, so that pressing Shift in the middle of a drag does not make a jump.
+    // Ticks are counted at the usual pace, so that pressing Shift in the middle of a drag does not make a
+    // jump.
     const ScrubPace pace = pace_of(event.modifiers());
     const double weight = pace == ScrubPace::fine ? 0.1 : (pace == ScrubPace::coarse ? 10 : 1);
     ticks_ += (event.globalPosition().x() - last_.x()) * weight;
     last_ = event.globalPosition();
-    if (pace == ScrubPace::fine) moved(ticks_ * 10, ScrubPace::fine);
-    else moved(ticks_, ScrubPace::usual);
+    if (pace == ScrubPace::fine)
+        moved(ticks_ * 10, ScrubPace::fine);
+    else
+        moved(ticks_, ScrubPace::usual);
 }
 
 void Scrubbing::release(const QMouseEvent& event) {
     if (event.button() != Qt::LeftButton || !pressed_) return;
     pressed_ = false;
-    if (dragging_) ended();
-    else clicked();
+    if (dragging_)
+        ended();
+    else
+        clicked();
     dragging_ = false;
 }
 

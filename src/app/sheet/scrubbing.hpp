@@ -1,5 +1,6 @@
 #pragma once
-// Turns mouse and arrow keys on a number into ticks: a drag sideways, or Up and Down. Shift fine, Ctrl coarse.
+// Turns mouse and arrow keys on a number into ticks: a drag sideways, or Up and Down. Shift fine, Ctrl
+// coarse.
 
 #include <QMouseEvent>
 #include <functional>
@@ -10,7 +11,7 @@ namespace plume::app {
 
 class Scrubbing {
 public:
-    std::function<void(double ticks, ScrubPace pace)> moved;  // ticks since the press
+    std::function<void(double ticks, ScrubPace pace)> moved;     // ticks since the press
     std::function<void(int direction, ScrubPace pace)> stepped;  // one step of a key
     std::function<void()> began, ended, clicked;
 

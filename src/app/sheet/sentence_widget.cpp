@@ -30,8 +30,10 @@ void SentenceWidget::refresh() {
     if (!step) return;
     const StepKind* kind = document_.kind_of(*step);
     std::vector<SentencePart> parts;
-    if (kind) parts = sentence_parts(*kind, *step);
-    else parts.push_back({"A step of the kind ‘" + step->kind + "’.", nullptr});
+    if (kind)
+        parts = sentence_parts(*kind, *step);
+    else
+        parts.push_back({"A step of the kind ‘" + step->kind + "’.", nullptr});
     std::vector<const SlotSpec*> slots;
     QString words;
     for (const SentencePart& part : parts) {
@@ -58,7 +60,8 @@ void SentenceWidget::rebuild(const std::vector<SentencePart>& parts) {
     QWidget* before = nullptr;
     for (const SentencePart& part : parts) {
         if (part.slot) {
-            const auto kept = std::ranges::find_if(old, [&](SlotPart* p) { return p && &p->slot() == part.slot; });
+            const auto kept =
+                std::ranges::find_if(old, [&](SlotPart* p) { return p && &p->slot() == part.slot; });
             SlotPart* live = kept != old.end() ? *kept : make_slot_part({&document_, step_, part.slot}, this);
             if (kept != old.end()) *kept = nullptr;
             live->show();
@@ -89,7 +92,8 @@ int SentenceWidget::lay_out(int width, bool place) const {
         // A group runs to the next space.
         std::size_t end = index;
         int group = 0;
-        do group += token_width(tokens_[end]);
+        do
+            group += token_width(tokens_[end]);
         while (!tokens_[end++].space_after && end < tokens_.size());
         if (x > 0 && x + group > width) {
             x = 0;
@@ -100,7 +104,9 @@ int SentenceWidget::lay_out(int width, bool place) const {
             const int wide = token_width(token);
             if (place) {
                 token.at = {x, line * line_height + first_baseline};
-                if (token.part) token.part->setGeometry(x, token.at.y() - token.part->baseline(), qMin(wide, qMax(40, width - x)), 22);
+                if (token.part)
+                    token.part->setGeometry(x, token.at.y() - token.part->baseline(),
+                                            qMin(wide, qMax(40, width - x)), 22);
             }
             x += wide;
             if (token.space_after) x += space;

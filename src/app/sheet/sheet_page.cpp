@@ -21,7 +21,9 @@ constexpr int lane_right = 33, lane_width = 9, lane_count = 3;
 // Lies over the blocks, so that threads run on across the mark of the selected step.
 class ThreadMargin : public QWidget {
 public:
-    explicit ThreadMargin(SheetPage& page) : QWidget(&page), page_(page) { setAttribute(Qt::WA_TransparentForMouseEvents); }
+    explicit ThreadMargin(SheetPage& page) : QWidget(&page), page_(page) {
+        setAttribute(Qt::WA_TransparentForMouseEvents);
+    }
 
 protected:
     void paintEvent(QPaintEvent* /*event*/) override {
@@ -56,7 +58,8 @@ SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), doc
     add_control_->setFlat(true);
     add_control_->setObjectName("add-control");
     add_control_->setCursor(Qt::PointingHandCursor);
-    connect(add_control_, &QPushButton::clicked, this, [this] { open_control_form(document_, {}, add_control_); });
+    connect(add_control_, &QPushButton::clicked, this,
+            [this] { open_control_form(document_, {}, add_control_); });
     auto* add_row = new QHBoxLayout;
     add_row->setContentsMargins(margin_width - 8, 0, 0, 4);
     add_row->addWidget(add_control_);
@@ -70,14 +73,14 @@ SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), doc
     column_->addStretch(1);
     margin_ = new ThreadMargin(*this);
     connect(continue_, &ContinueBox::left, this, &SheetPage::take_study);
-    connect(continue_, &ContinueBox::list_changed, this, [this] {
-        QTimer::singleShot(0, this, [this] { Q_EMIT show_wanted(continue_); });
-    });
+    connect(continue_, &ContinueBox::list_changed, this,
+            [this] { QTimer::singleShot(0, this, [this] { Q_EMIT show_wanted(continue_); }); });
     connect(&document, &Document::study_changed, this, &SheetPage::take_study);
     connect(&document, &Document::evaluation_changed, this, &SheetPage::refresh_blocks);
     connect(&document, &Document::selection_changed, this, [this] {
         continue_->refresh();
-        for (auto& [id, block] : blocks_) block->update();
+        for (auto& [id, block] : blocks_)
+            block->update();
         margin_->update();
     });
     take_study();
@@ -89,7 +92,8 @@ void SheetPage::take_study() {
     title_->setText(text_of(study.title));
     note_->setFont(text_font(12));
     note_->setText(study.note.empty() && study.items.empty()
-                       ? tr("An empty page. Begin with a lattice of points below; each step is a sentence, and every underlined part of it can be changed in place.")
+                       ? tr("An empty page. Begin with a lattice of points below; each step is a sentence, "
+                            "and every underlined part of it can be changed in place.")
                        : text_of(study.note));
     note_->setVisible(!note_->text().isEmpty());
     sync_controls();
@@ -117,7 +121,8 @@ void SheetPage::sync_controls() {
 void SheetPage::sync_blocks() {
     const Study& study = document_.study();
     std::vector<ItemId> order;
-    for (const Item& item : study.items) order.push_back(id_of(item));
+    for (const Item& item : study.items)
+        order.push_back(id_of(item));
     for (auto entry = blocks_.begin(); entry != blocks_.end();) {
         if (std::ranges::find(order, entry->first) != order.end()) {
             ++entry;
@@ -130,11 +135,21 @@ void SheetPage::sync_blocks() {
     for (const Item& item : study.items) {
         ItemBlock*& block = blocks_[id_of(item)];
         if (block) continue;
-        if (step_of(item)) block = new StepBlock(document_, id_of(item), this);
-        else block = new HeadingBlock(document_, id_of(item), this);
+        if (step_of(item))
+            block = new StepBlock(document_, id_of(item), this);
+        else
+            block = new HeadingBlock(document_, id_of(item), this);
+        if (auto* step = qobject_cast<StepBlock*>(block))
+            connect(step, &StepBlock::step_wanted, this, [this](ItemId wanted) {
+                if (StepBlock* other = step_block(wanted)) {
+                    other->setFocus(Qt::OtherFocusReason);
+                    Q_EMIT show_wanted(other);
+                }
+            });
         const ItemId id = id_of(item);
         connect(block, &ItemBlock::insert_wanted, this, &SheetPage::begin_insert);
-        connect(block, &ItemBlock::focus_neighbour_wanted, this, [this, id](int direction) { focus_neighbour(id, direction); });
+        connect(block, &ItemBlock::focus_neighbour_wanted, this,
+                [this, id](int direction) { focus_neighbour(id, direction); });
         connect(block, &ItemBlock::hovered, this, [this, id](bool inside) {
             hovered_ = inside ? id : 0;
             margin_->update();
@@ -178,7 +193,8 @@ void SheetPage::refresh_blocks() {
         found->second->refresh();
     }
     if (heading) heading->set_folded_count(hidden);
-    for (ControlRow* row : controls_) row->refresh();
+    for (ControlRow* row : controls_)
+        row->refresh();
     continue_->refresh();
     margin_->raise();
     margin_->update();
@@ -198,7 +214,8 @@ void SheetPage::begin_insert(std::size_t position) {
 void SheetPage::focus_neighbour(ItemId item, int direction) {
     const auto at = std::ranges::find(order_, item);
     if (at == order_.end()) return;
-    for (auto index = (at - order_.begin()) + direction; index >= 0 && index < static_cast<std::ptrdiff_t>(order_.size()); index += direction) {
+    for (auto index = (at - order_.begin()) + direction;
+         index >= 0 && index < static_cast<std::ptrdiff_t>(order_.size()); index += direction) {
         ItemBlock* block = blocks_.at(order_[static_cast<std::size_t>(index)]);
         if (!block->isVisible()) continue;
         block->setFocus(Qt::TabFocusReason);
@@ -210,17 +227,22 @@ void SheetPage::focus_neighbour(ItemId item, int direction) {
 void SheetPage::edit_title() {
     auto* form = new FormPopup(title_, tr("Study"));
     QLineEdit* title = form->add_line(tr("Title"), text_of(document_.study().title));
-    QLineEdit* note = form->add_line(tr("Note"), text_of(document_.study().note), tr("what it is, for whoever reads it later"));
+    QLineEdit* note = form->add_line(tr("Note"), text_of(document_.study().note),
+                                     tr("what it is, for whoever reads it later"));
     note->setMinimumWidth(300);
     form->open(tr("Set title"), [this, title, note]() -> QString {
-        document_.apply(set_title(document_.study(), text_of(title->text()), text_of(note->text())), tr("change of title"));
+        document_.apply(set_title(document_.study(), text_of(title->text()), text_of(note->text())),
+                        tr("change of title"));
         return {};
     });
 }
 
 void SheetPage::mousePressEvent(QMouseEvent* event) {
-    if (title_->geometry().contains(event->pos()) || (note_->isVisible() && note_->geometry().contains(event->pos()))) edit_title();
-    else document_.select(0);
+    if (title_->geometry().contains(event->pos()) ||
+        (note_->isVisible() && note_->geometry().contains(event->pos())))
+        edit_title();
+    else
+        document_.select(0);
 }
 
 void SheetPage::changeEvent(QEvent* event) {
@@ -255,8 +277,10 @@ std::vector<SheetPage::Thread> SheetPage::threads() const {
         }
         if (thread.readers.empty()) continue;
         int lane = 0;
-        while (lane + 1 < lane_count && busy_until[static_cast<std::size_t>(lane)] > at) ++lane;
-        busy_until[static_cast<std::size_t>(lane)] = std::max(busy_until[static_cast<std::size_t>(lane)], last);
+        while (lane + 1 < lane_count && busy_until[static_cast<std::size_t>(lane)] > at)
+            ++lane;
+        busy_until[static_cast<std::size_t>(lane)] =
+            std::max(busy_until[static_cast<std::size_t>(lane)], last);
         thread.lane = lane;
         result.push_back(std::move(thread));
     }
@@ -265,7 +289,8 @@ std::vector<SheetPage::Thread> SheetPage::threads() const {
 
 bool SheetPage::lit(const Thread& thread) const {
     const ItemId wanted = hovered_ != 0 ? hovered_ : document_.selected();
-    return wanted != 0 && (thread.from == wanted || std::ranges::find(thread.readers, wanted) != thread.readers.end());
+    return wanted != 0 &&
+           (thread.from == wanted || std::ranges::find(thread.readers, wanted) != thread.readers.end());
 }
 
 void SheetPage::resizeEvent(QResizeEvent* /*event*/) {
@@ -306,8 +331,11 @@ void SheetPage::paint_threads(QPainter& painter) const {
         const QColor ring = wrong ? look().attention : (step->muted ? look().second_ink : colour);
         painter.setPen(QPen(ring, 2, step->muted ? Qt::DotLine : Qt::SolidLine));
         painter.setBrush(document_.selected() == step->id ? ring : look().page);
-        if (wrong) painter.drawRect(QRectF(lane_right - 4.5, y - 4.5, 9, 9));  // a shape of its own, not only a colour
-        else painter.drawEllipse(QPointF(lane_right, y), 5, 5);
+        if (wrong)
+            painter.drawRect(
+                QRectF(lane_right - 4.5, y - 4.5, 9, 9));  // a shape of its own, not only a colour
+        else
+            painter.drawEllipse(QPointF(lane_right, y), 5, 5);
     }
 }
 

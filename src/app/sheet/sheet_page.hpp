@@ -1,5 +1,6 @@
 #pragma once
-// The page of a study: title, controls, headings and steps, with the threads that join what is read in the margin.
+// The page of a study: title, controls, headings and steps, with the threads that join what is read in the
+// margin.
 
 #include <QWidget>
 #include <map>

@@ -34,6 +34,15 @@ SlotPart::SlotPart(Style style, SlotPlace place, QWidget* parent) : LivePart(sty
     setObjectName(text_of("slot-" + place.slot->key));
 }
 
+bool SlotPart::stands_at(const std::string& place) const {
+    if (place == slot().label) return true;
+    const SlotValue value = place_.value();
+    if (const auto* result = std::get_if<ResultName>(&value)) return place == "‘" + result->name + "’";
+    const auto* places = std::get_if<Places>(&value);
+    return places &&
+           std::ranges::any_of(*places, [&](const Place& p) { return place.ends_with("‘" + p.name + "’"); });
+}
+
 void SlotPart::refresh() {
     const Step* step = place_.current();
     if (!step) return;
@@ -41,16 +50,24 @@ void SlotPart::refresh() {
     set_text(text);
     setAccessibleName(tr("%1: %2").arg(text_of(place_.slot->label), text));
     const Shown* shown = place_.document->shown(step->id);
-    set_wrong(shown && shown->error && shown->error->place.starts_with(place_.slot->label));
+    set_wrong(shown && shown->error && shown->state == StepState::failed && stands_at(shown->error->place));
 }
 
 SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent) {
     SlotPart* part = nullptr;
     switch (place.slot->type) {
-        case SlotType::choice: part = new ChoicePart(place, parent); break;
-        case SlotType::reference: part = new ReferencePart(place, parent); break;
-        case SlotType::places: part = new PlacesPart(place, parent); break;
-        default: part = new NumberPart(place, parent); break;
+        case SlotType::choice:
+            part = new ChoicePart(place, parent);
+            break;
+        case SlotType::reference:
+            part = new ReferencePart(place, parent);
+            break;
+        case SlotType::places:
+            part = new PlacesPart(place, parent);
+            break;
+        default:
+            part = new NumberPart(place, parent);
+            break;
     }
     part->refresh();
     return part;
@@ -84,8 +101,12 @@ void NumberPart::refresh() {
     const Control* control = named_control();
     const bool literal = read_literal(number_text()).has_value();
     const QString how = tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type");
-    if (control) setToolTip(tr("The control %1 is %2 %3. %4").arg(text_of(control->name), text_of(short_text(control->value, 8)), text_of(control->unit), how));
-    else setToolTip(literal ? how : tr("An expression. Click to change it."));
+    if (control)
+        setToolTip(tr("The control %1 is %2 %3. %4")
+                       .arg(text_of(control->name), text_of(short_text(control->value, 8)),
+                            text_of(control->unit), how));
+    else
+        setToolTip(literal ? how : tr("An expression. Click to change it."));
 }
 
 void NumberPart::scrub(double ticks, ScrubPace pace) {
@@ -93,8 +114,10 @@ void NumberPart::scrub(double ticks, ScrubPace pace) {
     const std::string stroke = "scrub " + std::to_string(place_.step) + place_.slot->key;
     if (const Control* control = named_control()) {
         const double value = scrubbed_value(*control, start_value_, ticks, pace);
-        document.apply(set_control_value(document.study(), control->name, value), tr("change of %1").arg(text_of(control->name)), stroke);
-    } else if (const auto text = scrubbed_text(*place_.slot, start_text_, ticks, pace, document.study().units)) {
+        document.apply(set_control_value(document.study(), control->name, value),
+                       tr("change of %1").arg(text_of(control->name)), stroke);
+    } else if (const auto text =
+                   scrubbed_text(*place_.slot, start_text_, ticks, pace, document.study().units)) {
         place_.set(NumberText{*text}, stroke);
     }
 }
@@ -103,8 +126,10 @@ void NumberPart::step(int direction, ScrubPace pace) {
     Document& document = *place_.document;
     if (const Control* control = named_control()) {
         const double value = scrubbed_value(*control, control->value, direction, pace);
-        document.apply(set_control_value(document.study(), control->name, value), tr("change of %1").arg(text_of(control->name)));
-    } else if (const auto text = stepped_text(*place_.slot, number_text(), direction, pace, document.study().units)) {
+        document.apply(set_control_value(document.study(), control->name, value),
+                       tr("change of %1").arg(text_of(control->name)));
+    } else if (const auto text =
+                   stepped_text(*place_.slot, number_text(), direction, pace, document.study().units)) {
         place_.set(NumberText{*text});
     }
 }
@@ -115,16 +140,18 @@ void NumberPart::open() {
 
 void NumberPart::type(const QString& first) {
     const SlotPlace place = place_;
-    InlineEditor* editor = InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
-        if (place.current()) place.set(NumberText{text_of(typed)});
-    });
+    InlineEditor* editor =
+        InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
+            if (place.current()) place.set(NumberText{text_of(typed)});
+        });
     if (!first.isEmpty()) editor->setText(first);
 }
 
 void NumberPart::keyPressEvent(QKeyEvent* event) {
     if (scrubbing_.key(*event)) return;
     const QString typed = event->text();
-    const bool starts_number = !typed.isEmpty() && (typed[0].isLetterOrNumber() || typed[0] == '-' || typed[0] == '.' || typed[0] == '(');
+    const bool starts_number = !typed.isEmpty() && (typed[0].isLetterOrNumber() || typed[0] == '-' ||
+                                                    typed[0] == '.' || typed[0] == '(');
     if (starts_number && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) return type(typed);
     SlotPart::keyPressEvent(event);
 }
@@ -134,8 +161,10 @@ void NumberPart::contextMenuEvent(QContextMenuEvent* event) {
     menu.addAction(tr("&Type a value…"), this, [this] { open(); });
     QAction* promote_action = menu.addAction(tr("Make it a &control…"), this, [this] { make_control(); });
     promote_action->setEnabled(read_literal(number_text()).has_value());
-    menu.addAction(tr("Back to %1").arg(text_of(slot().preset)), this, [this] { place_.set(NumberText{slot().preset}); });
-    menu.popup(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(rect().bottomLeft()) : event->globalPos());
+    menu.addAction(tr("Back to %1").arg(text_of(slot().preset)), this,
+                   [this] { place_.set(NumberText{slot().preset}); });
+    menu.popup(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(rect().bottomLeft())
+                                                              : event->globalPos());
 }
 
 void NumberPart::make_control() {
@@ -145,7 +174,8 @@ void NumberPart::make_control() {
     form->open(tr("Make control"), [place, name]() -> QString {
         const Step* step = place.current();
         if (!step) return {};
-        const Edited edited = promote(place.document->study(), *place.document->kind_of(*step), step->id, place.slot->key, text_of(name->text()));
+        const Edited edited = promote(place.document->study(), *place.document->kind_of(*step), step->id,
+                                      place.slot->key, text_of(name->text()));
         if (!edited) return text_of(sentence(edited.error()));
         place.document->apply(edited, QObject::tr("new control %1").arg(name->text()));
         return {};
@@ -158,7 +188,8 @@ void ChoicePart::open() {
     QMenu& menu = *new_popup_menu(this);
     const std::string chosen = std::get<WordKey>(place_.value()).key;
     for (const Word& word : slot().words) {
-        QAction* action = menu.addAction(action_text(word), this, [this, &word] { place_.set(WordKey{word.key}); });
+        QAction* action =
+            menu.addAction(action_text(word), this, [this, &word] { place_.set(WordKey{word.key}); });
         if (word.key == chosen) menu.setActiveAction(action);
     }
     menu.popup(mapToGlobal(QPoint(0, height() + 2)));
@@ -169,12 +200,14 @@ void ChoicePart::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void ChoicePart::keyPressEvent(QKeyEvent* event) {
-    if ((event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) && !(event->modifiers() & Qt::AltModifier)) {
+    if ((event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) &&
+        !(event->modifiers() & Qt::AltModifier)) {
         const auto& words = slot().words;
         const auto count = static_cast<int>(words.size());
         int at = 0;
         for (int index = 0; index < count; ++index)
-            if (words[static_cast<std::size_t>(index)].key == std::get<WordKey>(place_.value()).key) at = index;
+            if (words[static_cast<std::size_t>(index)].key == std::get<WordKey>(place_.value()).key)
+                at = index;
         at = qBound(0, at + (event->key() == Qt::Key_Down ? 1 : -1), count - 1);
         return place_.set(WordKey{words[static_cast<std::size_t>(at)].key});
     }
@@ -186,16 +219,21 @@ void ChoicePart::keyPressEvent(QKeyEvent* event) {
 void ReferencePart::open() {
     const Study& study = place_.document->study();
     QMenu& menu = *new_popup_menu(this);
-    for (const std::string& name : results_that_fit(study, place_.document->catalogue(), *study.position(place_.step), slot().accepts)) {
+    for (const std::string& name : results_that_fit(study, place_.document->catalogue(),
+                                                    *study.position(place_.step), slot().accepts)) {
         const Shown* shown = place_.document->shown(name);
         // A result that turned out to be of another kind does not fit.
-        if (shown && shown->value && std::ranges::find(slot().accepts, kind_of(*shown->value)) == slot().accepts.end()) continue;
-        const QString outline = shown && shown->value ? "\t" + text_of(outline_text(*shown->value)) : QString();
+        if (shown && shown->value &&
+            std::ranges::find(slot().accepts, kind_of(*shown->value)) == slot().accepts.end())
+            continue;
+        const QString outline =
+            shown && shown->value ? "\t" + text_of(outline_text(*shown->value)) : QString();
         menu.addAction(text_of(name) + outline, this, [this, name] { place_.set(ResultName{name}); });
     }
     if (menu.isEmpty()) {
         QString kinds;
-        for (const Kind kind : slot().accepts) kinds += (kinds.isEmpty() ? "" : tr(" or ")) + text_of(plain_name(kind));
+        for (const Kind kind : slot().accepts)
+            kinds += (kinds.isEmpty() ? "" : tr(" or ")) + text_of(plain_name(kind));
         menu.addAction(tr("No step above results in %1").arg(kinds))->setEnabled(false);
     }
     menu.popup(mapToGlobal(QPoint(0, height() + 2)));

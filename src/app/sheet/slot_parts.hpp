@@ -23,6 +23,8 @@ class SlotPart : public LivePart {
 public:
     SlotPart(Style style, SlotPlace place, QWidget* parent);
     const SlotSpec& slot() const { return *place_.slot; }
+    // Whether an error's place is this slot: its label, one of its places, or the result it reads.
+    bool stands_at(const std::string& place) const;
     // Takes text and accessible name from the study.
     virtual void refresh();
 
@@ -32,7 +34,8 @@ protected:
 
 SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent);
 
-// A number: scrubs, is typed into, can be made a control. While it holds just a control's name it changes that.
+// A number: scrubs, is typed into, can be made a control. While it holds just a control's name it changes
+// that.
 class NumberPart : public SlotPart {
     Q_OBJECT
 
@@ -42,7 +45,10 @@ public:
     void refresh() override;
 
 protected:
-    void mousePressEvent(QMouseEvent* event) override { scrubbing_.press(*event); setFocus(Qt::MouseFocusReason); }
+    void mousePressEvent(QMouseEvent* event) override {
+        scrubbing_.press(*event);
+        setFocus(Qt::MouseFocusReason);
+    }
     void mouseMoveEvent(QMouseEvent* event) override { scrubbing_.move(*event); }
     void mouseReleaseEvent(QMouseEvent* event) override { scrubbing_.release(*event); }
     void keyPressEvent(QKeyEvent* event) override;

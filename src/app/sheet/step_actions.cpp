@@ -48,7 +48,8 @@ void add_show_actions(QMenu& menu, Document& document, ItemId id) {
         });
     };
     add(QObject::tr("nothing"), "-", now == "-");
-    for (const std::string& name : names) add(text_of(name), name, now == name || (now.empty() && name == names.back()));
+    for (const std::string& name : names)
+        add(text_of(name), name, now == name || (now.empty() && name == names.back()));
 }
 
 void toggle_visible(Document& document, ItemId step) {
@@ -58,7 +59,8 @@ void toggle_visible(Document& document, ItemId step) {
 void toggle_muted(Document& document, ItemId id) {
     const Step* step = document.study().step(id);
     if (!step) return;
-    document.apply(set_muted(document.study(), id, !step->muted), step->muted ? QObject::tr("unmute") : QObject::tr("mute"));
+    document.apply(set_muted(document.study(), id, !step->muted),
+                   step->muted ? QObject::tr("unmute") : QObject::tr("mute"));
 }
 
 void duplicate(Document& document, ItemId item) {
@@ -78,8 +80,11 @@ void move_by(Document& document, ItemId item, int direction) {
 void remove(Document& document, ItemId item, QWidget* parent) {
     Edited edited = remove_item(document.study(), item, false);
     if (!edited && edited.error().code == ErrorCode::still_read) {
-        QMessageBox box(QMessageBox::Question, QObject::tr("Remove"), text_of(sentence(edited.error())), QMessageBox::Cancel, parent);
-        box.setInformativeText(QObject::tr("Remove it all the same? The steps that read it will say so until you choose something else for them."));
+        QMessageBox box(QMessageBox::Question, QObject::tr("Remove"), text_of(sentence(edited.error())),
+                        QMessageBox::Cancel, parent);
+        box.setInformativeText(
+            QObject::tr("Remove it all the same? The steps that read it will say so until you choose "
+                        "something else for them."));
         QPushButton* remove_button = box.addButton(QObject::tr("&Remove"), QMessageBox::DestructiveRole);
         box.setDefaultButton(QMessageBox::Cancel);
         box.exec();

@@ -35,6 +35,7 @@ StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlo
     more_ = button("more");
     more_->setToolTip(tr("What can be done with this step"));
     more_->setAccessibleName(tr("Step menu"));
+    connect(result_, &ResultLine::mend_wanted, this, &StepBlock::mend);
     connect(eye_, &QToolButton::clicked, this, [this] { toggle_visible(document_, item_); });
     connect(more_, &QToolButton::clicked, this, [this] {
         document_.select(item_);
@@ -49,8 +50,10 @@ void StepBlock::refresh() {
     sentence_->refresh();
     result_->refresh();
     setAccessibleName(tr("Step %1").arg(text_of(step->name)));
-    eye_->setIcon(icon(step->show.visible ? "shown" : "hidden", step->show.visible ? look().accent : look().second_ink));
-    eye_->setToolTip(step->show.visible ? tr("Seen in the model; click to hide") : tr("Not seen in the model; click to show"));
+    eye_->setIcon(icon(step->show.visible ? "shown" : "hidden",
+                       step->show.visible ? look().accent : look().second_ink));
+    eye_->setToolTip(step->show.visible ? tr("Seen in the model; click to hide")
+                                        : tr("Not seen in the model; click to show"));
     eye_->setAccessibleName(eye_->toolTip());
     more_->setIcon(icon("more", look().second_ink));
     update();
@@ -69,12 +72,27 @@ void StepBlock::keyPressEvent(QKeyEvent* event) {
     ItemBlock::keyPressEvent(event);
 }
 
+void StepBlock::mend() {
+    const Shown* shown = document_.shown(item_);
+    if (!shown || !shown->error) return;
+    if (shown->state == StepState::asks) return document_.permit(item_);
+    const std::string& place = shown->error->place;
+    for (const std::string& name : results_read(*document_.study().step(item_)))
+        if (const Step* input = document_.study().step(name);
+            input && place == "‘" + name + "’" && shown->state == StepState::blocked)
+            return Q_EMIT step_wanted(input->id);
+    for (SlotPart* part : sentence_->findChildren<SlotPart*>())
+        if (part->stands_at(place)) return part->open();
+    if (auto* part = sentence_->findChild<SlotPart*>()) part->setFocus(Qt::OtherFocusReason);
+}
+
 void StepBlock::fill_menu(QMenu& menu) {
     const Step* step = document_.study().step(item_);
     if (!step) return;
     QMenu* show = menu.addMenu(tr("&Show"));
     add_show_actions(*show, document_, item_);
-    menu.addAction(step->muted ? tr("Un&mute\tM") : tr("&Mute\tM"), this, [this] { toggle_muted(document_, item_); });
+    menu.addAction(step->muted ? tr("Un&mute\tM") : tr("&Mute\tM"), this,
+                   [this] { toggle_muted(document_, item_); });
     menu.addSeparator();
     ItemBlock::fill_menu(menu);
 }

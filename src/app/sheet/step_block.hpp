@@ -1,5 +1,6 @@
 #pragma once
-// One step on the page: its sentence, its result line, and on the right whether it is seen and what else can be done.
+// One step on the page: its sentence, its result line, and on the right whether it is seen and what else can
+// be done.
 
 #include "app/sheet/item_block.hpp"
 #include "app/sheet/result_line.hpp"
@@ -17,12 +18,18 @@ public:
     void refresh() override;
     SentenceWidget& sentence() { return *sentence_; }
 
+Q_SIGNALS:
+    void step_wanted(ItemId step);
+
 protected:
     void keyPressEvent(QKeyEvent* event) override;
     void rename() override { result_->rename(); }
     void fill_menu(QMenu& menu) override;
 
 private:
+    // Goes where the error of this step can be mended: a slot of its sentence, or the step it waits for.
+    void mend();
+
     SentenceWidget* sentence_;
     ResultLine* result_;
     QToolButton *eye_, *more_;

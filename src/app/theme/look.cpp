@@ -17,13 +17,17 @@ namespace plume::app {
 namespace {
 
 Look light_look() {
-    return {false, "#EFEBE2", "#FBFAF6", "#1F2328", "#5E646C", "#DED8CB", "#0F766E", "#DCEDE9", "#B8430F", "#F3F4F1", "#DEE4E2",
-            {"#C9A45C", "#B56576", "#0F766E", "#4C6A92", "#6F8F4E", "#7A5C8E"}};
+    return {false,     "#EFEBE2", "#FBFAF6",
+            "#1F2328", "#5E646C", "#DED8CB",
+            "#0F766E", "#DCEDE9", "#B8430F",
+            "#F3F4F1", "#DEE4E2", {"#C9A45C", "#B56576", "#0F766E", "#4C6A92", "#6F8F4E", "#7A5C8E"}};
 }
 
 Look dark_look() {
-    return {true, "#14171A", "#1C2024", "#E9E7E1", "#A3A9B0", "#31373D", "#55B9AB", "#1E3A38", "#F08A4E", "#20262A", "#15191C",
-            {"#D4B36F", "#CB8090", "#55B9AB", "#7F9CC4", "#93B272", "#A387B8"}};
+    return {true,      "#14171A", "#1C2024",
+            "#E9E7E1", "#A3A9B0", "#31373D",
+            "#55B9AB", "#1E3A38", "#F08A4E",
+            "#20262A", "#15191C", {"#D4B36F", "#CB8090", "#55B9AB", "#7F9CC4", "#93B272", "#A387B8"}};
 }
 
 Look& current_look() {
@@ -37,7 +41,8 @@ QPalette palette_of(const Look& l) {
     palette.setColor(QPalette::Base, l.page);
     palette.setColor(QPalette::AlternateBase, l.desk);
     palette.setColor(QPalette::Button, l.page);
-    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
+    for (const auto role :
+         {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
         palette.setColor(role, l.ink);
     palette.setColor(QPalette::PlaceholderText, l.second_ink);
     palette.setColor(QPalette::ToolTipBase, l.page);
@@ -53,10 +58,12 @@ QString style_of(const Look& l) {
     QFile file(":/theme/application.qss");
     if (!file.open(QIODevice::ReadOnly)) return {};
     QString sheet = QString::fromUtf8(file.readAll());
-    const std::pair<const char*, QColor> names[] = {{"@desk", l.desk}, {"@page", l.page}, {"@ink", l.ink}, {"@second", l.second_ink},
-                                                    {"@hairline", l.hairline}, {"@accentsoft", l.accent_soft}, {"@accent", l.accent},
-                                                    {"@attention", l.attention}};
-    for (const auto& [name, colour] : names) sheet.replace(name, colour.name());
+    const std::pair<const char*, QColor> names[] = {{"@desk", l.desk},         {"@page", l.page},
+                                                    {"@ink", l.ink},           {"@second", l.second_ink},
+                                                    {"@hairline", l.hairline}, {"@accentsoft", l.accent_soft},
+                                                    {"@accent", l.accent},     {"@attention", l.attention}};
+    for (const auto& [name, colour] : names)
+        sheet.replace(name, colour.name());
     return sheet;
 }
 
@@ -76,8 +83,9 @@ void apply_look(bool dark) {
 
 void load_fonts() {
     init_resources();
-    for (const char* file : {"Inter-Regular.otf", "Inter-Medium.otf", "Inter-SemiBold.otf", "Inter-Bold.otf",
-                             "JetBrainsMono-Regular.ttf", "STIXGeneral-Italic.otf", "STIXGeneral-BoldItalic.otf"})
+    for (const char* file :
+         {"Inter-Regular.otf", "Inter-Medium.otf", "Inter-SemiBold.otf", "Inter-Bold.otf",
+          "JetBrainsMono-Regular.ttf", "STIXGeneral-Italic.otf", "STIXGeneral-BoldItalic.otf"})
         QFontDatabase::addApplicationFont(QString(":/fonts/") + file);
 }
 

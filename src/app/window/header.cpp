@@ -60,8 +60,10 @@ Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(p
     row->addWidget(title_);
     row->addWidget(saved_);
     row->addStretch();
-    for (QWidget* widget : {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_), static_cast<QWidget*>(units_),
-                            static_cast<QWidget*>(live_), static_cast<QWidget*>(compute_), static_cast<QWidget*>(undo_), static_cast<QWidget*>(redo_)})
+    for (QWidget* widget :
+         {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_),
+          static_cast<QWidget*>(units_), static_cast<QWidget*>(live_), static_cast<QWidget*>(compute_),
+          static_cast<QWidget*>(undo_), static_cast<QWidget*>(redo_)})
         row->addWidget(widget);
     connect(cancel_, &QToolButton::clicked, &document, &Document::cancel);
     connect(live_, &QToolButton::clicked, this, [this] { document_.set_live(!document_.live()); });
@@ -79,7 +81,8 @@ Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(p
 void Header::refresh() {
     title_->setFont(text_font(13, QFont::DemiBold));
     title_->setText(title_->fontMetrics().elidedText(text_of(document_.study().title), Qt::ElideRight, 260));
-    saved_->setText(document_.saved() ? (document_.path().isEmpty() ? tr("not saved yet") : tr("saved")) : tr("● edited"));
+    saved_->setText(document_.saved() ? (document_.path().isEmpty() ? tr("not saved yet") : tr("saved"))
+                                      : tr("● edited"));
     QPalette palette = saved_->palette();
     palette.setColor(QPalette::WindowText, document_.saved() ? look().second_ink : look().attention);
     saved_->setPalette(palette);
@@ -89,8 +92,10 @@ void Header::refresh() {
     redo_->setIcon(icon("redo", document_.can_redo() ? look().ink : look().hairline));
     undo_->setEnabled(document_.can_undo());
     redo_->setEnabled(document_.can_redo());
-    undo_->setToolTip(document_.can_undo() ? tr("Undo %1 (Ctrl+Z)").arg(document_.undo_label()) : tr("Nothing to undo"));
-    redo_->setToolTip(document_.can_redo() ? tr("Redo %1 (Ctrl+Shift+Z)").arg(document_.redo_label()) : tr("Nothing to redo"));
+    undo_->setToolTip(document_.can_undo() ? tr("Undo %1 (Ctrl+Z)").arg(document_.undo_label())
+                                           : tr("Nothing to undo"));
+    redo_->setToolTip(document_.can_redo() ? tr("Redo %1 (Ctrl+Shift+Z)").arg(document_.redo_label())
+                                           : tr("Nothing to redo"));
     compute_->setIcon(icon("compute", look().ink));
     refresh_progress();
 }
@@ -98,19 +103,25 @@ void Header::refresh() {
 void Header::refresh_progress() {
     const auto progress = document_.progress();
     const bool busy = progress.busy && progress.seconds > shown_after_s;
-    for (QWidget* widget : {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)}) widget->setVisible(busy);
+    for (QWidget* widget :
+         {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)})
+        widget->setVisible(busy);
     if (busy) {
         const Step* step = document_.study().step(progress.step);
         step_->setText(step ? text_of(step->name) : QString());
-        const double share = (static_cast<double>(progress.index) + progress.fraction) / static_cast<double>(std::max<std::size_t>(1, progress.count));
+        const double share = (static_cast<double>(progress.index) + progress.fraction) /
+                             static_cast<double>(std::max<std::size_t>(1, progress.count));
         bar_->setValue(static_cast<int>(share * 1000));
     }
     const QString time = text_of(short_text(document_.last_seconds() * 1000, 2)) + " ms";
     const std::size_t problems = document_.problem_count();
     QString text = document_.live() ? tr("● Live") : tr("○ On demand");
-    if (document_.behind() && !document_.live()) text += tr(" · out of date");
-    else if (problems > 0) text += problems == 1 ? tr(" · 1 step needs mending") : tr(" · %1 steps need mending").arg(problems);
-    else text += " · " + time;
+    if (document_.behind() && !document_.live())
+        text += tr(" · out of date");
+    else if (problems > 0)
+        text += problems == 1 ? tr(" · 1 step needs mending") : tr(" · %1 steps need mending").arg(problems);
+    else
+        text += " · " + time;
     live_->setText(text);
     compute_->setVisible(!document_.live());
 }
@@ -123,15 +134,18 @@ void Header::fill_units() {
         action->setCheckable(true);
         action->setChecked(now);
         connect(action, &QAction::triggered, this, [this, units] {
-            document_.apply(with_units(document_.study(), document_.catalogue(), units), tr("change of units"));
+            document_.apply(with_units(document_.study(), document_.catalogue(), units),
+                            tr("change of units"));
         });
     };
     const Units now = document_.study().units;
     menu->addSection(tr("The form keeps its size"));
-    for (const LengthUnit unit : {LengthUnit::metre, LengthUnit::centimetre, LengthUnit::millimetre, LengthUnit::foot, LengthUnit::inch})
+    for (const LengthUnit unit : {LengthUnit::metre, LengthUnit::centimetre, LengthUnit::millimetre,
+                                  LengthUnit::foot, LengthUnit::inch})
         add({unit, now.angle}, plain_name(unit), unit == now.length);
     menu->addSeparator();
-    for (const AngleUnit unit : {AngleUnit::degree, AngleUnit::radian}) add({now.length, unit}, plain_name(unit), unit == now.angle);
+    for (const AngleUnit unit : {AngleUnit::degree, AngleUnit::radian})
+        add({now.length, unit}, plain_name(unit), unit == now.angle);
 }
 
 void Header::changeEvent(QEvent* event) {

@@ -1,5 +1,6 @@
 #pragma once
-// The bar at the top: menus, the study's name and whether it is saved, units, live or on demand with progress.
+// The bar at the top: menus, the study's name and whether it is saved, units, live or on demand with
+// progress.
 
 #include <QWidget>
 

@@ -83,7 +83,8 @@ void MainWindow::build_page() {
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setFocusPolicy(Qt::NoFocus);
     scroll_->setMinimumWidth(320);
-    connect(sheet_, &SheetPage::show_wanted, this, [this](QWidget* widget) { scroll_->ensureWidgetVisible(widget, 0, 24); });
+    connect(sheet_, &SheetPage::show_wanted, this,
+            [this](QWidget* widget) { scroll_->ensureWidgetVisible(widget, 0, 24); });
     model_ = new ModelPanel(document_, nullptr);
     readings_ = new ReadingsPanel(document_, nullptr);
     rows_ = new QSplitter(Qt::Vertical);
@@ -98,7 +99,8 @@ void MainWindow::build_page() {
     columns_->setStretchFactor(1, 1);
     columns_->setSizes({447, 833});
     columns_->setChildrenCollapsible(false);
-    for (QSplitter* splitter : {rows_, columns_}) splitter->setHandleWidth(1);
+    for (QSplitter* splitter : {rows_, columns_})
+        splitter->setHandleWidth(1);
     column->addWidget(columns_, 1);
     setCentralWidget(whole);
     message_ = new QLabel(this);
@@ -127,18 +129,22 @@ void MainWindow::build_study_menu(QMenu& menu) {
     connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fill_recent);
     menu.addSeparator();
     menu.addAction(tr("&Save"), QKeySequence::Save, this, &MainWindow::save);
-    menu.addAction(tr("Save &as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), this, &MainWindow::save_as);
+    menu.addAction(tr("Save &as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), this,
+                   &MainWindow::save_as);
     menu.addSeparator();
-    menu.addAction(tr("&Export a result…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), this, [this] { auto* dialog = new ExportDialog(document_, this);
+    menu.addAction(tr("&Export a result…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), this, [this] {
+        auto* dialog = new ExportDialog(document_, this);
         dialog->setAttribute(Qt::WA_DeleteOnClose);
         dialog->open();
     });
     menu.addAction(tr("Save &picture of the model…"), this, &MainWindow::save_picture);
-    menu.addAction(tr("&Copy picture of the model"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), this, [this] {
-        if (!model_->view()) return show_message(tr("There is no model to copy on this display."));
-        QApplication::clipboard()->setImage(model_->view()->picture());
-        show_message(tr("The picture of the model is on the clipboard."));
-    });
+    menu.addAction(tr("&Copy picture of the model"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), this,
+                   [this] {
+                       if (!model_->view())
+                           return show_message(tr("There is no model to copy on this display."));
+                       QApplication::clipboard()->setImage(model_->view()->picture());
+                       show_message(tr("The picture of the model is on the clipboard."));
+                   });
     menu.addSeparator();
     menu.addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
 }
@@ -147,8 +153,10 @@ void MainWindow::build_edit_menu(QMenu& menu) {
     menu.addAction(tr("&Undo"), QKeySequence::Undo, &document_, &Document::undo);
     menu.addAction(tr("&Redo"), QKeySequence::Redo, &document_, &Document::redo);
     menu.addSeparator();
-    menu.addAction(tr("Continue &with…"), QKeySequence(Qt::CTRL | Qt::Key_Return), this, &MainWindow::begin_step);
-    menu.addAction(tr("Add a &control…"), QKeySequence(Qt::CTRL | Qt::Key_K), this, [this] { open_control_form(document_, {}, header_); });
+    menu.addAction(tr("Continue &with…"), QKeySequence(Qt::CTRL | Qt::Key_Return), this,
+                   &MainWindow::begin_step);
+    menu.addAction(tr("Add a &control…"), QKeySequence(Qt::CTRL | Qt::Key_K), this,
+                   [this] { open_control_form(document_, {}, header_); });
     menu.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), this, [this] {
         if (document_.selected()) duplicate(document_, document_.selected());
     });
@@ -156,7 +164,8 @@ void MainWindow::build_edit_menu(QMenu& menu) {
     menu.addAction(tr("Compute &now"), QKeySequence(Qt::Key_F5), &document_, &Document::compute);
     // Not a shortcut: Escape first belongs to what is being typed, and comes here when nobody took it.
     menu.addAction(tr("Ca&ncel the work\tEscape"), &document_, &Document::cancel);
-    menu.addAction(tr("&Live or on demand"), QKeySequence(Qt::CTRL | Qt::Key_L), this, [this] { document_.set_live(!document_.live()); });
+    menu.addAction(tr("&Live or on demand"), QKeySequence(Qt::CTRL | Qt::Key_L), this,
+                   [this] { document_.set_live(!document_.live()); });
 }
 
 void MainWindow::build_view_menu(QMenu& menu) {
@@ -172,10 +181,12 @@ void MainWindow::build_view_menu(QMenu& menu) {
     add(tr("&Plan"), Qt::Key_2, [](ModelView& view) { view.set_view(StandardView::plan); });
     add(tr("&Front"), Qt::Key_3, [](ModelView& view) { view.set_view(StandardView::front); });
     add(tr("S&ide"), Qt::Key_4, [](ModelView& view) { view.set_view(StandardView::side); });
-    add(tr("Perspective or pa&rallel"), Qt::Key_5, [](ModelView& view) { view.set_perspective(!view.camera().perspective); });
+    add(tr("Perspective or pa&rallel"), Qt::Key_5,
+        [](ModelView& view) { view.set_perspective(!view.camera().perspective); });
     add(tr("Ground &grid"), Qt::Key_G, [](ModelView& view) { view.set_grid(!view.grid()); });
     menu.addSeparator();
-    menu.addAction(tr("&Dark or light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), this, [this] { set_dark(!look().dark); });
+    menu.addAction(tr("&Dark or light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), this,
+                   [this] { set_dark(!look().dark); });
 }
 
 void MainWindow::begin_step() {
@@ -188,15 +199,18 @@ void MainWindow::show_shortcuts() {
 
 void MainWindow::show_about() {
     QMessageBox::about(this, tr("About Plume Lattice"),
-                       tr("<b>Plume Lattice %1</b><br>Forms that come out of rules.<br><br>GPL-3.0-or-later. Fonts Inter, JetBrains Mono and STIX "
-                          "under the SIL Open Font Licence.").arg(PLUME_VERSION));
+                       tr("<b>Plume Lattice %1</b><br>Forms that come out of rules.<br><br>GPL-3.0-or-later. "
+                          "Fonts Inter, JetBrains Mono and STIX "
+                          "under the SIL Open Font Licence.")
+                           .arg(PLUME_VERSION));
 }
 
 // Files ---------------------------------------------------------------------------------------------------
 
 bool MainWindow::may_leave() {
     if (document_.saved()) return true;
-    QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("‘%1’ has changes that are not saved.").arg(text_of(document_.study().title)),
+    QMessageBox box(QMessageBox::Question, tr("Unsaved changes"),
+                    tr("‘%1’ has changes that are not saved.").arg(text_of(document_.study().title)),
                     QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
     box.setDefaultButton(QMessageBox::Save);
     const int answer = box.exec();
@@ -212,8 +226,10 @@ void MainWindow::new_study() {
 
 void MainWindow::open() {
     if (!may_leave()) return;
-    const QString folder = document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a study"), folder, tr("Studies (*.plume);;All files (*)"));
+    const QString folder =
+        document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a study"), folder,
+                                                      tr("Studies (*.plume);;All files (*)"));
     if (!path.isEmpty()) open_file(path);
 }
 
@@ -234,8 +250,11 @@ bool MainWindow::save() {
 
 bool MainWindow::save_as() {
     QString start = document_.path();
-    if (start.isEmpty()) start = QDir::home().filePath(text_of(document_.study().title).toLower().replace(' ', '-') + ".plume");
-    QString path = QFileDialog::getSaveFileName(this, tr("Save the study as"), start, tr("Studies (*.plume)"));
+    if (start.isEmpty())
+        start =
+            QDir::home().filePath(text_of(document_.study().title).toLower().replace(' ', '-') + ".plume");
+    QString path =
+        QFileDialog::getSaveFileName(this, tr("Save the study as"), start, tr("Studies (*.plume)"));
     if (path.isEmpty()) return false;
     if (QFileInfo(path).suffix().isEmpty()) path += ".plume";
     return save_to(path);
@@ -253,11 +272,15 @@ bool MainWindow::save_to(const QString& path) {
 }
 
 void MainWindow::save_picture() {
-    if (!model_->view()) return show_message(tr("There is no model to save on this display; use the command `plume picture`."));
-    const QString path = QFileDialog::getSaveFileName(this, tr("Save the picture as"), QDir::home().filePath("picture.png"), tr("Pictures (*.png)"));
+    if (!model_->view())
+        return show_message(
+            tr("There is no model to save on this display; use the command `plume picture`."));
+    const QString path = QFileDialog::getSaveFileName(
+        this, tr("Save the picture as"), QDir::home().filePath("picture.png"), tr("Pictures (*.png)"));
     if (path.isEmpty()) return;
     const bool saved = model_->view()->picture().save(path, "PNG");
-    show_message(saved ? tr("The picture was saved as ‘%1’.").arg(path) : tr("‘%1’ could not be written. Choose a folder you may write to.").arg(path));
+    show_message(saved ? tr("The picture was saved as ‘%1’.").arg(path)
+                       : tr("‘%1’ could not be written. Choose a folder you may write to.").arg(path));
 }
 
 void MainWindow::remember(const QString& path) {
@@ -281,8 +304,10 @@ void MainWindow::offer_recovery() {
     const auto lost = Recovery::lost_work();
     if (lost.empty()) return;
     const LostWork work = lost.front();
-    const QString what = work.original.isEmpty() ? tr("a study that was never saved") : "‘" + QFileInfo(work.original).fileName() + "’";
-    banner_text_->setText(tr("The last session ended before its changes to %1 were saved, on %2.").arg(what, QLocale().toString(work.time, QLocale::ShortFormat)));
+    const QString what = work.original.isEmpty() ? tr("a study that was never saved")
+                                                 : "‘" + QFileInfo(work.original).fileName() + "’";
+    banner_text_->setText(tr("The last session ended before its changes to %1 were saved, on %2.")
+                              .arg(what, QLocale().toString(work.time, QLocale::ShortFormat)));
     auto* recover = new QPushButton(tr("&Recover them"));
     recover->setObjectName("recover");
     auto* forget = new QPushButton(tr("&Throw them away"));
@@ -335,7 +360,8 @@ void MainWindow::set_dark(bool dark) {
 
 void MainWindow::show_message(const QString& text) {
     message_->setText(text);
-    message_->setStyleSheet(QString("background: %1; color: %2; border-radius: 8px;").arg(look().ink.name(), look().page.name()));
+    message_->setStyleSheet(
+        QString("background: %1; color: %2; border-radius: 8px;").arg(look().ink.name(), look().page.name()));
     place_message();
     message_->show();
     message_->raise();

@@ -20,19 +20,37 @@ struct Group {
 Group group_of(const QMenu& menu) {
     Group group{menu.title().remove('&'), {}};
     for (const QAction* action : menu.actions())
-        if (!action->shortcut().isEmpty()) group.keys.emplace_back(action->shortcut().toString(QKeySequence::NativeText), action->text().remove('&').remove(QChar(0x2026)));
+        if (!action->shortcut().isEmpty())
+            group.keys.emplace_back(action->shortcut().toString(QKeySequence::NativeText),
+                                    action->text().remove('&').remove(QChar(0x2026)));
     return group;
 }
 
 std::vector<Group> further_groups() {
     const auto tr = [](const char* text) { return QObject::tr(text); };
-    return {{tr("On a step"), {{tr("Up, Down"), tr("go to the next step")}, {tr("Return"), tr("go into the sentence")}, {tr("Space"), tr("show or hide its result")},
-                               {"M", tr("mute")}, {"F2", tr("rename")}, {tr("Insert"), tr("insert a step below")}, {tr("Alt+Up, Alt+Down"), tr("move it")},
-                               {tr("Delete"), tr("remove it")}, {tr("Menu"), tr("everything else")}}},
-            {tr("On a number"), {{tr("drag sideways"), tr("change it")}, {tr("Shift, Ctrl"), tr("finer, coarser")}, {tr("Up, Down"), tr("one step")},
-                                 {tr("Return or typing"), tr("value, unit or expression")}, {tr("Menu"), tr("make it a control")}}},
-            {tr("On the model"), {{tr("drag"), tr("turn")}, {tr("Shift or right drag"), tr("move")}, {tr("wheel, +, -"), tr("zoom")}, {tr("arrows"), tr("turn, with Shift move")},
-                                  {"F", tr("frame everything")}, {tr("drag an attractor"), tr("move it")}}}};
+    return {{tr("On a step"),
+             {{tr("Up, Down"), tr("go to the next step")},
+              {tr("Return"), tr("go into the sentence")},
+              {tr("Space"), tr("show or hide its result")},
+              {"M", tr("mute")},
+              {"F2", tr("rename")},
+              {tr("Insert"), tr("insert a step below")},
+              {tr("Alt+Up, Alt+Down"), tr("move it")},
+              {tr("Delete"), tr("remove it")},
+              {tr("Menu"), tr("everything else")}}},
+            {tr("On a number"),
+             {{tr("drag sideways"), tr("change it")},
+              {tr("Shift, Ctrl"), tr("finer, coarser")},
+              {tr("Up, Down"), tr("one step")},
+              {tr("Return or typing"), tr("value, unit or expression")},
+              {tr("Menu"), tr("make it a control")}}},
+            {tr("On the model"),
+             {{tr("drag"), tr("turn")},
+              {tr("Shift or right drag"), tr("move")},
+              {tr("wheel, +, -"), tr("zoom")},
+              {tr("arrows"), tr("turn, with Shift move")},
+              {"F", tr("frame everything")},
+              {tr("drag an attractor"), tr("move it")}}}};
 }
 
 QWidget* block_of(const Group& group) {
@@ -71,9 +89,11 @@ void open_shortcut_overview(QMenuBar& menus, QWidget* parent) {
     for (const QAction* action : menus.actions())
         if (action->menu()) groups.push_back(group_of(*action->menu()));
     groups.pop_back();  // of Help only F1, which brought this up
-    for (Group& group : further_groups()) groups.push_back(std::move(group));
+    for (Group& group : further_groups())
+        groups.push_back(std::move(group));
     for (std::size_t index = 0; index < groups.size(); ++index)
-        grid->addWidget(block_of(groups[index]), static_cast<int>(index / 3), static_cast<int>(index % 3), Qt::AlignTop);
+        grid->addWidget(block_of(groups[index]), static_cast<int>(index / 3), static_cast<int>(index % 3),
+                        Qt::AlignTop);
     auto* close = new QPushButton(QObject::tr("Close"));
     close->setDefault(true);
     QObject::connect(close, &QPushButton::clicked, &dialog, &QDialog::accept);

@@ -67,15 +67,27 @@ Error at_place(Error error, std::string_view place);
 template <class T>
 class [[nodiscard]] Result {
 public:
-    Result(T value) : state_(std::move(value)) {}  // NOLINT: a value is a result
+    Result(T value) : state_(std::move(value)) {}      // NOLINT: a value is a result
     Result(Error error) : state_(std::move(error)) {}  // NOLINT: an error is a result
 
     bool ok() const { return state_.index() == 0; }
     explicit operator bool() const { return ok(); }
-    const T& value() const& { assert(ok()); return std::get<0>(state_); }
-    T& value() & { assert(ok()); return std::get<0>(state_); }
-    T&& value() && { assert(ok()); return std::get<0>(std::move(state_)); }
-    const Error& error() const { assert(!ok()); return std::get<1>(state_); }
+    const T& value() const& {
+        assert(ok());
+        return std::get<0>(state_);
+    }
+    T& value() & {
+        assert(ok());
+        return std::get<0>(state_);
+    }
+    T&& value() && {
+        assert(ok());
+        return std::get<0>(std::move(state_));
+    }
+    const Error& error() const {
+        assert(!ok());
+        return std::get<1>(state_);
+    }
     const T& operator*() const& { return value(); }
     T& operator*() & { return value(); }
     T&& operator*() && { return std::move(*this).value(); }

@@ -70,8 +70,10 @@ private:
         std::string_view rest = buffer_;
         while (failure_ == 0 && !rest.empty()) {
             const ssize_t written = ::write(descriptor_, rest.data(), rest.size());
-            if (written >= 0) rest.remove_prefix(static_cast<std::size_t>(written));
-            else if (errno != EINTR) failure_ = errno;
+            if (written >= 0)
+                rest.remove_prefix(static_cast<std::size_t>(written));
+            else if (errno != EINTR)
+                failure_ = errno;
         }
         buffer_.clear();
     }
@@ -90,7 +92,8 @@ Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t 
     std::error_code problem;
     const auto status = std::filesystem::status(path, problem);
     if (!std::filesystem::exists(status))
-        return Error{ErrorCode::file_missing, quoted(path), "does not exist", "Check the name and the folder."};
+        return Error{ErrorCode::file_missing, quoted(path), "does not exist",
+                     "Check the name and the folder."};
     if (!std::filesystem::is_regular_file(status))
         return Error{ErrorCode::file_unreadable, quoted(path), "is not a file", "Choose a file."};
     const std::uintmax_t size = std::filesystem::file_size(path, problem);

@@ -52,7 +52,8 @@ std::string hex_text(const Hash& hash) {
     static constexpr std::string_view digits = "0123456789abcdef";
     std::string text;
     for (const std::uint64_t half : {hash.high, hash.low})
-        for (int shift = 60; shift >= 0; shift -= 4) text += digits[(half >> shift) & 15U];
+        for (int shift = 60; shift >= 0; shift -= 4)
+            text += digits[(half >> shift) & 15U];
     return text;
 }
 

@@ -4,9 +4,9 @@
 
 #include <cstdint>
 #include <memory>
+#include <span>
 #include <string>
 #include <string_view>
-#include <span>
 
 namespace plume {
 

@@ -17,7 +17,8 @@ std::string to_text(double value, Format... format) {
 
 std::string without_trailing_zeros(std::string text) {
     if (text.find('.') == std::string::npos) return text;
-    while (text.back() == '0') text.pop_back();
+    while (text.back() == '0')
+        text.pop_back();
     if (text.back() == '.') text.pop_back();
     return text;
 }
@@ -54,7 +55,8 @@ std::string fixed_text(double value, int decimals) {
 std::string grouped_text(std::int64_t value) {
     std::string digits = std::to_string(value);
     const std::size_t first = digits.front() == '-' ? 1 : 0;
-    for (std::size_t at = digits.size(); at > first + 3; at -= 3) digits.insert(at - 3, "\u2009");
+    for (std::size_t at = digits.size(); at > first + 3; at -= 3)
+        digits.insert(at - 3, "\u2009");
     return digits;
 }
 

@@ -1,11 +1,39 @@
 #include "core/base/parallel.hpp"
 
+#ifdef __SANITIZE_THREAD__
+#include <thread>
+#include <vector>
+#else
 #include <oneapi/tbb/parallel_for.h>
+#endif
 
 #include <algorithm>
 #include <atomic>
 
 namespace plume {
+namespace {
+
+using IndexBody = std::function<void(std::size_t index)>;
+
+#ifdef __SANITIZE_THREAD__
+// The thread sanitizer cannot see how oneTBB, which is not built with it, hands work over; plain threads it
+// can.
+void for_each_index(std::size_t count, const IndexBody& body) {
+    std::atomic<std::size_t> next{0};
+    std::vector<std::jthread> threads;
+    for (int thread = 0; thread < 4; ++thread)
+        threads.emplace_back([&] {
+            for (std::size_t index = next++; index < count; index = next++)
+                body(index);
+        });
+}
+#else
+void for_each_index(std::size_t count, const IndexBody& body) {
+    oneapi::tbb::parallel_for(std::size_t{0}, count, body);
+}
+#endif
+
+}  // namespace
 
 bool parallel_blocks(std::size_t count, std::size_t block, const Run& run, const RangeBody& body) {
     const std::size_t blocks = (count + block - 1) / block;
@@ -15,7 +43,7 @@ bool parallel_blocks(std::size_t count, std::size_t block, const Run& run, const
         return true;
     }
     std::atomic<std::size_t> done{0};
-    oneapi::tbb::parallel_for(std::size_t{0}, blocks, [&](std::size_t index) {
+    for_each_index(blocks, [&](std::size_t index) {
         if (run.cancelled()) return;
         body(index * block, std::min(count, (index + 1) * block));
         const std::size_t finished = done.fetch_add(1, std::memory_order_relaxed) + 1;

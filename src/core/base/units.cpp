@@ -25,12 +25,14 @@ const LengthRow& row_of(LengthUnit unit) {
 }
 
 std::string power_text(std::string_view unit, int power) {
-    static constexpr std::array<std::string_view, 10> digits{"⁰", "¹", "²", "³", "⁴", "⁵", "⁶", "⁷", "⁸", "⁹"};
+    static constexpr std::array<std::string_view, 10> digits{"⁰", "¹", "²", "³", "⁴",
+                                                             "⁵", "⁶", "⁷", "⁸", "⁹"};
     if (power == 0) return {};
     std::string text(unit);
     if (power == 1) return text;
     if (power < 0) text += "⁻";
-    for (const char digit : std::to_string(std::abs(power))) text += digits[static_cast<std::size_t>(digit - '0')];
+    for (const char digit : std::to_string(std::abs(power)))
+        text += digits[static_cast<std::size_t>(digit - '0')];
     return text;
 }
 

@@ -17,11 +17,17 @@ namespace plume {
 template <class T>
 struct UninitializedAllocator : std::allocator<T> {
     template <class U>
-    struct rebind { using other = UninitializedAllocator<U>; };
+    struct rebind {
+        using other = UninitializedAllocator<U>;
+    };
     template <class U>
-    void construct(U* place) noexcept { ::new (static_cast<void*>(place)) U; }
+    void construct(U* place) noexcept {
+        ::new (static_cast<void*>(place)) U;
+    }
     template <class U, class... Args>
-    void construct(U* place, Args&&... args) { ::new (static_cast<void*>(place)) U(std::forward<Args>(args)...); }
+    void construct(U* place, Args&&... args) {
+        ::new (static_cast<void*>(place)) U(std::forward<Args>(args)...);
+    }
 };
 
 using Doubles = std::vector<double, UninitializedAllocator<double>>;

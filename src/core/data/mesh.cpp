@@ -18,9 +18,11 @@ bool has_repeated_corner(std::span<const std::uint32_t> corners) {
 
 Result<Mesh> Mesh::make(Parts parts) {
     const std::size_t vertices = parts.x.size();
-    if (parts.y.size() != vertices || parts.z.size() != vertices) return broken("needs x, y and z per vertex");
+    if (parts.y.size() != vertices || parts.z.size() != vertices)
+        return broken("needs x, y and z per vertex");
     for (const Field& field : parts.fields)
-        if (field.values.size() != vertices) return broken("needs one number of ‘" + field.name + "’ per vertex");
+        if (field.values.size() != vertices)
+            return broken("needs one number of ‘" + field.name + "’ per vertex");
     if (parts.first.empty() || parts.first.front() != 0 || parts.first.back() != parts.corners.size())
         return broken("has faces that do not cover their corners");
     for (std::size_t face = 0; face + 1 < parts.first.size(); ++face) {
@@ -37,7 +39,8 @@ Result<Mesh> Mesh::make(Parts parts) {
 
 Box Mesh::bounds() const {
     Box box;
-    for (std::size_t index = 0; index < vertex_count(); ++index) box.include(vertex(index));
+    for (std::size_t index = 0; index < vertex_count(); ++index)
+        box.include(vertex(index));
     return box;
 }
 
@@ -54,15 +57,18 @@ std::vector<Vec3> vertex_normals(const Mesh& mesh) {
     std::vector<Vec3> normals(mesh.vertex_count());
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const Vec3 normal = area_vector(mesh, face);
-        for (const std::uint32_t corner : mesh.face(face)) normals[corner] = normals[corner] + normal;
+        for (const std::uint32_t corner : mesh.face(face))
+            normals[corner] = normals[corner] + normal;
     }
-    for (Vec3& normal : normals) normal = unit_or_zero(normal);
+    for (Vec3& normal : normals)
+        normal = unit_or_zero(normal);
     return normals;
 }
 
 double area(const Mesh& mesh) {
     double sum = 0;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) sum += length(area_vector(mesh, face));
+    for (std::size_t face = 0; face < mesh.face_count(); ++face)
+        sum += length(area_vector(mesh, face));
     return sum;
 }
 

@@ -31,8 +31,8 @@ public:
     std::size_t vertex_count() const { return parts_->x.size(); }
     std::size_t face_count() const { return parts_->first.size() - 1; }
     std::span<const std::uint32_t> face(std::size_t index) const {
-        return std::span(parts_->corners).subspan(parts_->first[index],
-                                                  parts_->first[index + 1] - parts_->first[index]);
+        return std::span(parts_->corners)
+            .subspan(parts_->first[index], parts_->first[index + 1] - parts_->first[index]);
     }
     std::size_t corner_count() const { return parts_->corners.size(); }
     const Column& x() const { return parts_->x; }

@@ -44,7 +44,8 @@ Result<PointLattice> PointLattice::make(Parts parts) {
         if (column->size() != *total) return broken("needs one coordinate per address");
     std::set<std::string_view> names;
     for (const Field& field : parts.fields) {
-        if (field.values.size() != *total) return broken("needs one number of ‘" + field.name + "’ per address");
+        if (field.values.size() != *total)
+            return broken("needs one number of ‘" + field.name + "’ per address");
         if (!names.insert(field.name).second) return broken("has two fields called ‘" + field.name + "’");
     }
     if (!parts.present.empty() && parts.present.size() != *total)
@@ -100,8 +101,10 @@ PointLattice PointLattice::with_field(Field field) const {
     assert(field.values.size() == address_count());
     PointLattice result = *this;
     const auto found = std::ranges::find(result.fields_, field.name, &Field::name);
-    if (found == result.fields_.end()) result.fields_.push_back(std::move(field));
-    else *found = std::move(field);
+    if (found == result.fields_.end())
+        result.fields_.push_back(std::move(field));
+    else
+        *found = std::move(field);
     return result;
 }
 
@@ -110,16 +113,19 @@ bool PointLattice::same_arrangement(const PointLattice& other) const {
 }
 
 std::string arrangement_text(const PointLattice& lattice) {
-    const int directions = lattice.arrangement() == Arrangement::block                              ? 3
-                           : lattice.arrangement() == Arrangement::row ||
-                                   lattice.arrangement() == Arrangement::scatter ? 1
-                                                                                 : 2;
+    const int directions =
+        lattice.arrangement() == Arrangement::block                                                  ? 3
+        : lattice.arrangement() == Arrangement::row || lattice.arrangement() == Arrangement::scatter ? 1
+                                                                                                     : 2;
     std::string text = times_text(lattice.counts(), directions) + " points";
     if (lattice.arrangement() != Arrangement::scatter)
         text += ", " + times_text({lattice.bays(0), lattice.bays(1), lattice.bays(2)}, directions) + " bays";
-    if (lattice.closed(0) && lattice.closed(1)) text += ", closed both ways";
-    else if (lattice.closed(0)) text += ", closed along i";
-    else if (lattice.closed(1)) text += ", closed along j";
+    if (lattice.closed(0) && lattice.closed(1))
+        text += ", closed both ways";
+    else if (lattice.closed(0))
+        text += ", closed along i";
+    else if (lattice.closed(1))
+        text += ", closed along j";
     if (const std::size_t gaps = lattice.address_count() - lattice.point_count(); gaps > 0)
         text += ", " + grouped_text(static_cast<std::int64_t>(gaps)) + (gaps == 1 ? " gap" : " gaps");
     return text;

@@ -28,7 +28,8 @@ Result<SplinePatch> SplinePatch::make(Parts parts) {
     const std::size_t poles = parts.u.pole_count() * parts.v.pole_count();
     for (const Column* column : {&parts.x, &parts.y, &parts.z})
         if (column->size() != poles) return broken("needs one coordinate per pole");
-    if (parts.weights.size() != 0 && parts.weights.size() != poles) return broken("needs one weight per pole");
+    if (parts.weights.size() != 0 && parts.weights.size() != poles)
+        return broken("needs one weight per pole");
     for (const double weight : parts.weights.span())
         if (!(weight > 0)) return broken("has a weight that is not positive");
     for (const Field& field : parts.fields)

@@ -23,7 +23,8 @@ public:
     }
     void add(std::size_t bytes) { bytes_ += bytes; }
     void add(const std::vector<Field>& fields) {
-        for (const Field& field : fields) add(field.values);
+        for (const Field& field : fields)
+            add(field.values);
     }
     std::size_t bytes() const { return bytes_; }
 
@@ -51,8 +52,8 @@ Kind kind_of(const Value& value) {
 }
 
 std::string_view plain_name(Kind kind) {
-    static constexpr std::array<std::string_view, kind_count> names{"points", "numbers on points", "attractors",
-                                                                    "mesh", "surface"};
+    static constexpr std::array<std::string_view, kind_count> names{"points", "numbers on points",
+                                                                    "attractors", "mesh", "surface"};
     return names[static_cast<std::size_t>(kind)];
 }
 
@@ -77,7 +78,8 @@ std::size_t bytes_of(const Value& value) {
             counter.add((mesh.corner_count() + mesh.face_count() + 1) * sizeof(std::uint32_t));
         },
         [&](const SurfaceSet& set) {
-            for (const SplinePatch& patch : set.patches) add_positions(counter, patch);
+            for (const SplinePatch& patch : set.patches)
+                add_positions(counter, patch);
         }};
     std::visit(add, value);
     return counter.bytes();
@@ -88,7 +90,8 @@ Box bounds_of(const Value& value) {
                             [](const FieldOnPoints& item) { return item.points.bounds(); },
                             [](const Attractors& attractors) {
                                 Box box;
-                                for (const Attractor& item : attractors.items()) box.include(item.position);
+                                for (const Attractor& item : attractors.items())
+                                    box.include(item.position);
                                 return box;
                             },
                             [](const Mesh& mesh) { return mesh.bounds(); },
@@ -128,13 +131,16 @@ std::string outline_text(const Value& value) {
 
 std::vector<std::string> field_names(const Value& value) {
     const std::vector<Field>* fields = nullptr;
-    if (const PointLattice* lattice = lattice_of(value)) fields = &lattice->fields();
-    else if (const auto* mesh = std::get_if<Mesh>(&value)) fields = &mesh->fields();
+    if (const PointLattice* lattice = lattice_of(value))
+        fields = &lattice->fields();
+    else if (const auto* mesh = std::get_if<Mesh>(&value))
+        fields = &mesh->fields();
     else if (const auto* set = std::get_if<SurfaceSet>(&value); set && !set->patches.empty())
         fields = &set->patches.front().fields();
     std::vector<std::string> names;
     if (fields)
-        for (const Field& field : *fields) names.push_back(field.name);
+        for (const Field& field : *fields)
+            names.push_back(field.name);
     if (const auto* item = std::get_if<FieldOnPoints>(&value)) {
         std::erase(names, item->name);
         names.push_back(item->name);

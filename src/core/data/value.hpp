@@ -29,8 +29,8 @@ enum class Kind { points, field, attractors, mesh, surface };  // in the order o
 inline constexpr int kind_count = 5;
 
 Kind kind_of(const Value& value);
-std::string_view plain_name(Kind kind);   // "points", "numbers on points", ...
-std::string_view key_of(Kind kind);       // "points", "field", ... as files and --json say
+std::string_view plain_name(Kind kind);  // "points", "numbers on points", ...
+std::string_view key_of(Kind kind);      // "points", "field", ... as files and --json say
 
 // Memory it holds, shared columns counted once within the value.
 std::size_t bytes_of(const Value& value);

@@ -9,7 +9,8 @@ namespace {
 std::string quoted(const std::string& text) {
     if (text.find_first_of(",\"\r\n") == std::string::npos) return text;
     std::string result = "\"";
-    for (const char c : text) result += c == '"' ? std::string("\"\"") : std::string(1, c);
+    for (const char c : text)
+        result += c == '"' ? std::string("\"\"") : std::string(1, c);
     return result + '"';
 }
 
@@ -23,11 +24,14 @@ double factor_of(Dimension dimension, const ExportJob& job) {
     return std::pow(job.scale(), dimension.length) * shown_per_internal(dimension, job.study_units);
 }
 
-Result<std::string> write_lattice(const PointLattice& lattice, const ExportJob& job, const ByteSink& sink, const Run& run) {
+Result<std::string> write_lattice(const PointLattice& lattice, const ExportJob& job, const ByteSink& sink,
+                                  const Run& run) {
     const Units units{job.unit, job.study_units.angle};
     std::string header = "i,j,k";
-    for (const char* axis : {"x", "y", "z"}) header += ',' + titled(axis, a_length, units);
-    for (const Field& field : lattice.fields()) header += ',' + titled(field.name, field.dimension, units);
+    for (const char* axis : {"x", "y", "z"})
+        header += ',' + titled(axis, a_length, units);
+    for (const Field& field : lattice.fields())
+        header += ',' + titled(field.name, field.dimension, units);
     sink(header + '\n');
     std::size_t odd = 0;
     const auto cell = [&](double value) {
@@ -39,8 +43,10 @@ Result<std::string> write_lattice(const PointLattice& lattice, const ExportJob& 
         if (!lattice.present(index)) continue;
         const Address at = lattice.address(index);
         std::string line = std::to_string(at.i) + ',' + std::to_string(at.j) + ',' + std::to_string(at.k);
-        for (const Column* column : {&lattice.x(), &lattice.y(), &lattice.z()}) line += cell((*column)[index] * job.scale());
-        for (const Field& field : lattice.fields()) line += cell(field.values[index] * factor_of(field.dimension, job));
+        for (const Column* column : {&lattice.x(), &lattice.y(), &lattice.z()})
+            line += cell((*column)[index] * job.scale());
+        for (const Field& field : lattice.fields())
+            line += cell(field.values[index] * factor_of(field.dimension, job));
         sink(line + '\n');
     }
     std::string what = grouped_text(static_cast<std::int64_t>(lattice.point_count())) + " points";
@@ -48,7 +54,8 @@ Result<std::string> write_lattice(const PointLattice& lattice, const ExportJob& 
     return what;
 }
 
-Result<std::string> write_attractors(const Attractors& attractors, const ExportJob& job, const ByteSink& sink) {
+Result<std::string> write_attractors(const Attractors& attractors, const ExportJob& job,
+                                     const ByteSink& sink) {
     const Units units{job.unit, job.study_units.angle};
     sink("name," + titled("x", a_length, units) + ',' + titled("y", a_length, units) + ',' +
          titled("z", a_length, units) + ",weight\n");
@@ -63,13 +70,16 @@ Result<std::string> write_attractors(const Attractors& attractors, const ExportJ
 }  // namespace
 
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    if (const auto* attractors = std::get_if<Attractors>(&job.value)) return write_attractors(*attractors, job, sink);
+    if (const auto* attractors = std::get_if<Attractors>(&job.value))
+        return write_attractors(*attractors, job, sink);
     const PointLattice* lattice = lattice_of(job.value);
     if (!lattice)
-        return Error{ErrorCode::wrong_kind, "", "It has no points of its own: it is " +
-                     std::string(plain_name(kind_of(job.value))), "Choose the points it was made from."};
+        return Error{ErrorCode::wrong_kind, "",
+                     "It has no points of its own: it is " + std::string(plain_name(kind_of(job.value))),
+                     "Choose the points it was made from."};
     if (lattice->point_count() == 0)
-        return Error{ErrorCode::nothing_to_write, "", "It is empty", "Choose a result that has something in it."};
+        return Error{ErrorCode::nothing_to_write, "", "It is empty",
+                     "Choose a result that has something in it."};
     return write_lattice(*lattice, job, sink, run);
 }
 

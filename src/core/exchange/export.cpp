@@ -10,7 +10,8 @@ namespace {
 
 std::string extension_of(const std::filesystem::path& path) {
     std::string extension = path.extension().string();
-    std::ranges::transform(extension, extension.begin(), [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
+    std::ranges::transform(extension, extension.begin(),
+                           [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
     return extension;
 }
 
@@ -33,7 +34,8 @@ Result<std::string> export_value(const ExportJob& job, const std::filesystem::pa
     const ExportFormat* format = export_format_for(path);
     const std::string file = "‘" + path.string() + "’";
     if (!format)
-        return Error{ErrorCode::unknown_name, file, "has no ending that names a format", "Use .obj, .stl or .csv."};
+        return Error{ErrorCode::unknown_name, file, "has no ending that names a format",
+                     "Use .obj, .stl or .csv."};
     std::string what;
     const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
         Result<std::string> result = format->write(job, sink, run);

@@ -15,7 +15,7 @@ struct ExportJob {
     const Value& value;
     std::string name;  // of the result
     Units study_units;
-    LengthUnit unit;   // lengths are converted to this
+    LengthUnit unit;  // lengths are converted to this
 
     double scale() const { return metres_per(study_units.length) / metres_per(unit); }
 };
@@ -32,8 +32,8 @@ std::span<const ExportFormat> export_formats();
 const ExportFormat* export_format_for(const std::filesystem::path& path);
 
 // Writes `path` in the format of its extension. Returns a sentence saying what was written in which unit.
-// Errors: nothing_to_write, not_finite (with the first place), wrong_kind, unknown_name (extension), file errors;
-// `path` is then as it was.
+// Errors: nothing_to_write, not_finite (with the first place), wrong_kind, unknown_name (extension), file
+// errors; `path` is then as it was.
 Result<std::string> export_value(const ExportJob& job, const std::filesystem::path& path, const Run& run);
 
 }  // namespace plume

@@ -5,12 +5,14 @@
 
 namespace plume {
 
-// Points as `v` and `p`, facets as `v` and polygon `f`; the unit in a comment (Wavefront OBJ has no other place).
+// Points as `v` and `p`, facets as `v` and polygon `f`; the unit in a comment (Wavefront OBJ has no other
+// place).
 Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const Run& run);
-// Binary little-endian STL; polygons as fans of triangles; the unit in the 80-byte header, which readers ignore.
+// Binary little-endian STL; polygons as fans of triangles; the unit in the 80-byte header, which readers
+// ignore.
 Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const Run& run);
-// One line a point: i, j, k, x, y, z and every field, units in the header; RFC 4180 quoting, '.' as decimal sign.
-// Numbers that are not finite are written as nan or inf and counted in what is returned.
+// One line a point: i, j, k, x, y, z and every field, units in the header; RFC 4180 quoting, '.' as decimal
+// sign. Numbers that are not finite are written as nan or inf and counted in what is returned.
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run);
 
 }  // namespace plume

@@ -14,7 +14,8 @@ Result<Mesh> faces_of(const Value& value, const Run& run) {
         if (set->patches.empty()) return Mesh::make({});
         return mesh_of(*set, usual_quads, run);
     }
-    return Error{ErrorCode::wrong_kind, "", "It has no faces: it is " + std::string(plain_name(kind_of(value))),
+    return Error{ErrorCode::wrong_kind, "",
+                 "It has no faces: it is " + std::string(plain_name(kind_of(value))),
                  "Skin the points first, or choose a format for points."};
 }
 
@@ -24,10 +25,12 @@ Result<Mesh> exportable_mesh(const Value& value, const Run& run) {
     Result<Mesh> mesh = faces_of(value, run);
     if (!mesh) return mesh;
     if (mesh->face_count() == 0)
-        return Error{ErrorCode::nothing_to_write, "", "It is empty", "Choose a result that has something in it."};
+        return Error{ErrorCode::nothing_to_write, "", "It is empty",
+                     "Choose a result that has something in it."};
     for (std::size_t index = 0; index < mesh->vertex_count(); ++index)
         if (!is_finite(mesh->vertex(index)))
-            return Error{ErrorCode::not_finite, "", "Vertex " + std::to_string(index + 1) + " is not a finite point",
+            return Error{ErrorCode::not_finite, "",
+                         "Vertex " + std::to_string(index + 1) + " is not a finite point",
                          "Look at the step that moves it."};
     return mesh;
 }

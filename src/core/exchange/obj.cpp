@@ -8,7 +8,8 @@ namespace plume {
 namespace {
 
 void put_vertex(const ByteSink& sink, Vec3 p, double scale) {
-    sink("v " + exact_text(p.x * scale) + ' ' + exact_text(p.y * scale) + ' ' + exact_text(p.z * scale) + '\n');
+    sink("v " + exact_text(p.x * scale) + ' ' + exact_text(p.y * scale) + ' ' + exact_text(p.z * scale) +
+         '\n');
 }
 
 // Names end at white space in OBJ.
@@ -20,14 +21,16 @@ std::string object_name(std::string name) {
 
 Result<std::string> write_points(const std::vector<Vec3>& points, double scale, const ByteSink& sink) {
     if (points.empty())
-        return Error{ErrorCode::nothing_to_write, "", "It is empty", "Choose a result that has something in it."};
+        return Error{ErrorCode::nothing_to_write, "", "It is empty",
+                     "Choose a result that has something in it."};
     for (std::size_t index = 0; index < points.size(); ++index) {
         if (!is_finite(points[index]))
             return Error{ErrorCode::not_finite, "", "Point " + std::to_string(index + 1) + " is not finite",
                          "Look at the step that moves it."};
         put_vertex(sink, points[index], scale);
     }
-    for (std::size_t index = 0; index < points.size(); ++index) sink("p " + std::to_string(index + 1) + '\n');
+    for (std::size_t index = 0; index < points.size(); ++index)
+        sink("p " + std::to_string(index + 1) + '\n');
     return grouped_text(static_cast<std::int64_t>(points.size())) + " points";
 }
 
@@ -37,7 +40,8 @@ std::vector<Vec3> points_of(const Value& value) {
         for (std::size_t index = 0; index < lattice->address_count(); ++index)
             if (lattice->present(index)) points.push_back(lattice->point(index));
     } else if (const auto* attractors = std::get_if<Attractors>(&value)) {
-        for (const Attractor& item : attractors->items()) points.push_back(item.position);
+        for (const Attractor& item : attractors->items())
+            points.push_back(item.position);
     }
     return points;
 }
@@ -51,11 +55,13 @@ Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const 
         return write_points(points_of(job.value), job.scale(), sink);
     const Result<Mesh> mesh = exportable_mesh(job.value, run);
     if (!mesh) return mesh.error();
-    for (std::size_t index = 0; index < mesh->vertex_count(); ++index) put_vertex(sink, mesh->vertex(index), job.scale());
+    for (std::size_t index = 0; index < mesh->vertex_count(); ++index)
+        put_vertex(sink, mesh->vertex(index), job.scale());
     for (std::size_t face = 0; face < mesh->face_count(); ++face) {
         if (face % 4096 == 0 && run.cancelled()) return cancelled_error();
         std::string line = "f";
-        for (const std::uint32_t corner : mesh->face(face)) line += ' ' + std::to_string(corner + 1);
+        for (const std::uint32_t corner : mesh->face(face))
+            line += ' ' + std::to_string(corner + 1);
         sink(line + '\n');
     }
     return grouped_text(static_cast<std::int64_t>(mesh->vertex_count())) + " vertices and " +

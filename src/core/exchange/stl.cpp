@@ -12,17 +12,20 @@
 namespace plume {
 namespace {
 
-static_assert(std::endian::native == std::endian::little, "STL is little-endian; other machines need a swap here");
+static_assert(std::endian::native == std::endian::little,
+              "STL is little-endian; other machines need a swap here");
 
 void append(std::string& bytes, Vec3 v) {
-    const std::array<float, 3> numbers{static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
+    const std::array<float, 3> numbers{static_cast<float>(v.x), static_cast<float>(v.y),
+                                       static_cast<float>(v.z)};
     bytes.append(reinterpret_cast<const char*>(numbers.data()), sizeof numbers);
 }
 
 std::string triangle_bytes(Vec3 a, Vec3 b, Vec3 c) {
     std::string bytes;
     append(bytes, unit_or_zero(cross(b - a, c - a)));
-    for (const Vec3 corner : {a, b, c}) append(bytes, corner);
+    for (const Vec3 corner : {a, b, c})
+        append(bytes, corner);
     return bytes.append(2, '\0');  // attribute byte count
 }
 
@@ -33,7 +36,8 @@ Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const 
     if (!mesh) return mesh.error();
     const std::size_t triangles = mesh->corner_count() - 2 * mesh->face_count();
     if (triangles > std::numeric_limits<std::uint32_t>::max())
-        return Error{ErrorCode::out_of_range, "", "It has more triangles than STL can count", "Export it in parts."};
+        return Error{ErrorCode::out_of_range, "", "It has more triangles than STL can count",
+                     "Export it in parts."};
     std::string header = "Plume Lattice, unit " + std::string(symbol(job.unit));
     header.resize(80, ' ');
     const auto count = static_cast<std::uint32_t>(triangles);

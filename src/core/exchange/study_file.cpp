@@ -30,7 +30,8 @@ std::string one_line(const Json& object) {
 }
 
 bool is_list_of_objects(const Json& json) {
-    return json.is_array() && !json.empty() && std::ranges::all_of(json, [](const Json& e) { return e.is_object(); });
+    return json.is_array() && !json.empty() &&
+           std::ranges::all_of(json, [](const Json& e) { return e.is_object(); });
 }
 
 // An object over several lines: one a member, one an entry of a member that is a list of objects or, when
@@ -56,7 +57,8 @@ std::string many_lines(const Json& object, const std::string& indent, std::strin
 
 void append_list(std::string& text, const char* key, const std::vector<std::string>& entries) {
     text += std::string(",\n  \"") + key + "\": [";
-    for (std::size_t index = 0; index < entries.size(); ++index) text += (index > 0 ? ",\n    " : "\n    ") + entries[index];
+    for (std::size_t index = 0; index < entries.size(); ++index)
+        text += (index > 0 ? ",\n    " : "\n    ") + entries[index];
     text += entries.empty() ? "]" : "\n  ]";
 }
 
@@ -67,8 +69,10 @@ int nesting(std::string_view text) {
     for (std::size_t at = 0; at < text.size(); ++at) {
         const char c = text[at];
         if (in_string) {
-            if (c == '\\') ++at;
-            else if (c == '"') in_string = false;
+            if (c == '\\')
+                ++at;
+            else if (c == '"')
+                in_string = false;
         } else if (c == '"') {
             in_string = true;
         } else if (c == '[' || c == '{') {
@@ -84,8 +88,9 @@ Error damaged_at(std::string_view text, std::size_t byte) {
     const auto before = text.substr(0, std::min(byte, text.size()));
     const auto line = 1 + std::ranges::count(before, '\n');
     const bool early = byte >= text.size();
-    return {ErrorCode::file_damaged, "", early ? "It ends too early, in line " + std::to_string(line)
-                                               : "It is not readable as JSON in line " + std::to_string(line),
+    return {ErrorCode::file_damaged, "",
+            early ? "It ends too early, in line " + std::to_string(line)
+                  : "It is not readable as JSON in line " + std::to_string(line),
             "Mend that line, or go back to an older copy."};
 }
 
@@ -95,12 +100,14 @@ std::string study_to_text(const Study& study) {
     std::string text = many_lines(head_json_of(study), "", {});
     text.resize(text.size() - 2);  // the closing "\n}", which comes after the lists
     std::vector<std::string> entries;
-    for (const ControlPointer& control : study.controls) entries.push_back(one_line(json_of(*control)));
+    for (const ControlPointer& control : study.controls)
+        entries.push_back(one_line(json_of(*control)));
     append_list(text, "controls", entries);
     entries.clear();
     for (const Item& item : study.items) {
         const Step* step = step_of(item);
-        entries.push_back(step ? many_lines(json_of(*step), "    ", "slots") : one_line(json_of(*heading_of(item))));
+        entries.push_back(step ? many_lines(json_of(*step), "    ", "slots")
+                               : one_line(json_of(*heading_of(item))));
     }
     append_list(text, "page", entries);
     return text + "\n}\n";

@@ -9,7 +9,8 @@ namespace plume {
 namespace {
 
 Error damaged(std::string place, std::string message) {
-    return {ErrorCode::file_damaged, std::move(place), std::move(message), "Mend that line, or go back to an older copy."};
+    return {ErrorCode::file_damaged, std::move(place), std::move(message),
+            "Mend that line, or go back to an older copy."};
 }
 
 // Reads members of one JSON object, remembers the first thing that is wrong and which keys were asked for.
@@ -88,8 +89,10 @@ void merge_unknown(Json& json, const std::string& unknown) {
     if (unknown.empty()) return;
     const Json kept = Json::parse(unknown);
     for (const auto& [key, value] : kept.items()) {
-        if (!json.contains(key)) json[key] = value;
-        else if (json[key].is_object() && value.is_object()) json[key].update(value);
+        if (!json.contains(key))
+            json[key] = value;
+        else if (json[key].is_object() && value.is_object())
+            json[key].update(value);
     }
 }
 
@@ -146,11 +149,14 @@ Result<Step> step_from(const Json& json, const std::string& place) {
     Json kept = Json::object();
     if (const Json* slots = reader.object("slots"))
         for (const auto& [key, value] : slots->items()) {
-            if (auto slot = slot_from(value)) step.slots.emplace(key, *std::move(slot));
-            else kept["slots"][key] = value;
+            if (auto slot = slot_from(value))
+                step.slots.emplace(key, *std::move(slot));
+            else
+                kept["slots"][key] = value;
         }
     if (!reader.error())
-        if (const Status named = check_name(step.name); !named) reader.fail(damaged(place, sentence(named.error())));
+        if (const Status named = check_name(step.name); !named)
+            reader.fail(damaged(place, sentence(named.error())));
     if (reader.error()) return *reader.error();
     step.unknown = reader.unknown(kept);
     return step;
@@ -180,7 +186,8 @@ Result<Control> control_from(const Json& json, const std::string& place) {
     control.unit = reader.text("unit");
     control.note = reader.text("note");
     if (!reader.error())
-        if (const Status named = check_name(control.name); !named) reader.fail(damaged(place, sentence(named.error())));
+        if (const Status named = check_name(control.name); !named)
+            reader.fail(damaged(place, sentence(named.error())));
     if (!control.unit.empty() && !length_unit_from(control.unit) && !angle_unit_from(control.unit))
         reader.fail("has the unit ‘" + control.unit + "’, which is not known");
     if (!(control.least < control.most)) reader.fail("has a range that does not run upwards");
@@ -200,7 +207,8 @@ Status read_controls(Reader& reader, Study& study) {
         if (!control) return control.error();
         if (study.control(control->name))
             return Error{ErrorCode::name_clash, numbered("Control", index),
-                         "has the name ‘" + control->name + "’, which another control has", "Rename one of the two."};
+                         "has the name ‘" + control->name + "’, which another control has",
+                         "Rename one of the two."};
         study.controls.push_back(std::make_shared<const Control>(*std::move(control)));
     }
     return Done{};
@@ -230,17 +238,19 @@ Status check_version(Reader& reader) {
     const double version = reader.number("plume", 0);
     if (!reader.has("plume") || version < 1) return damaged("", "It does not say that it is a study");
     if (version > study_format_version)
-        return Error{ErrorCode::file_newer, "", "It was made by a newer version (format " +
-                     std::to_string(static_cast<long long>(version)) + "; this one reads up to format " +
-                     std::to_string(study_format_version) + ")", "Open it with that version."};
+        return Error{ErrorCode::file_newer, "",
+                     "It was made by a newer version (format " +
+                         std::to_string(static_cast<long long>(version)) + "; this one reads up to format " +
+                         std::to_string(study_format_version) + ")",
+                     "Open it with that version."};
     return Done{};
 }
 
 }  // namespace
 
 Json json_of(const Control& control) {
-    Json json{{"name", control.name}, {"value", control.value}, {"least", control.least}, {"most", control.most},
-              {"step", control.step}, {"unit", control.unit}};
+    Json json{{"name", control.name}, {"value", control.value}, {"least", control.least},
+              {"most", control.most}, {"step", control.step},   {"unit", control.unit}};
     if (!control.note.empty()) json["note"] = control.note;
     merge_unknown(json, control.unknown);
     return json;
@@ -260,7 +270,8 @@ Json json_of(const SlotValue& value) {
     if (const auto* result = std::get_if<ResultName>(&value)) return Json{{"result", result->name}};
     Json list = Json::array();
     for (const Place& place : std::get<Places>(value))
-        list.push_back(Json{{"name", place.name}, {"x", place.x}, {"y", place.y}, {"z", place.z}, {"weight", place.weight}});
+        list.push_back(Json{
+            {"name", place.name}, {"x", place.x}, {"y", place.y}, {"z", place.z}, {"weight", place.weight}});
     return list;
 }
 
@@ -277,7 +288,8 @@ Json json_of(const Step& step) {
     if (!step.show.colour_by.empty()) show["colour_by"] = step.show.colour_by;
     if (!show.empty()) json["show"] = show;
     Json slots = Json::object();
-    for (const auto& [key, value] : step.slots) slots[key] = json_of(value);
+    for (const auto& [key, value] : step.slots)
+        slots[key] = json_of(value);
     json["slots"] = slots;
     merge_unknown(json, step.unknown);
     return json;
@@ -302,8 +314,10 @@ Result<StudyPointer> study_from_json(const Json& json) {
         Reader unit_reader(*units, "The study");
         const auto length = length_unit_from(unit_reader.text("length", "m"));
         const auto angle = angle_unit_from(unit_reader.text("angle", "°"));
-        if (!length || !angle) reader.fail("has a unit that is not known; use m, cm, mm, ft or in, and ° or rad");
-        else study->units = {*length, *angle};
+        if (!length || !angle)
+            reader.fail("has a unit that is not known; use m, cm, mm, ft or in, and ° or rad");
+        else
+            study->units = {*length, *angle};
     }
     if (Status status = read_controls(reader, *study); !status) return status.error();
     if (Status status = read_page(reader, *study); !status) return status.error();

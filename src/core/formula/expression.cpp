@@ -18,14 +18,15 @@ struct Function {
     double (*apply)(double);
     UnitRule rule;
 };
-constexpr std::array<Function, 8> functions{{{"abs", [](double v) { return std::abs(v); }, UnitRule::keeps},
-                                             {"floor", [](double v) { return std::floor(v); }, UnitRule::keeps},
-                                             {"ceil", [](double v) { return std::ceil(v); }, UnitRule::keeps},
-                                             {"round", [](double v) { return std::round(v); }, UnitRule::keeps},
-                                             {"sqrt", [](double v) { return std::sqrt(v); }, UnitRule::square_root},
-                                             {"sin", [](double v) { return std::sin(v); }, UnitRule::angle_to_number},
-                                             {"cos", [](double v) { return std::cos(v); }, UnitRule::angle_to_number},
-                                             {"tan", [](double v) { return std::tan(v); }, UnitRule::angle_to_number}}};
+constexpr std::array<Function, 8> functions{
+    {{"abs", [](double v) { return std::abs(v); }, UnitRule::keeps},
+     {"floor", [](double v) { return std::floor(v); }, UnitRule::keeps},
+     {"ceil", [](double v) { return std::ceil(v); }, UnitRule::keeps},
+     {"round", [](double v) { return std::round(v); }, UnitRule::keeps},
+     {"sqrt", [](double v) { return std::sqrt(v); }, UnitRule::square_root},
+     {"sin", [](double v) { return std::sin(v); }, UnitRule::angle_to_number},
+     {"cos", [](double v) { return std::cos(v); }, UnitRule::angle_to_number},
+     {"tan", [](double v) { return std::tan(v); }, UnitRule::angle_to_number}}};
 
 const Function* find_function(std::string_view name) {
     const auto found = std::ranges::find(functions, name, &Function::name);
@@ -62,8 +63,9 @@ public:
         if (token().type == TokenType::sign) return unexpected();
         const Token& before = tokens_[at_ - 1];
         return Error{ErrorCode::syntax, "",
-                     "an operator is missing between ‘" + std::string(before.text) + "’ and ‘" + text_of(token()) +
-                         "’ " + here(), "Write * for a product, as in 2*x."};
+                     "an operator is missing between ‘" + std::string(before.text) + "’ and ‘" +
+                         text_of(token()) + "’ " + here(),
+                     "Write * for a product, as in 2*x."};
     }
 
 private:
@@ -78,7 +80,8 @@ private:
 
     Error unexpected() const {
         if (token().type == TokenType::end)
-            return {ErrorCode::syntax, "", "ends where a number or a name is expected", "Finish the expression."};
+            return {ErrorCode::syntax, "", "ends where a number or a name is expected",
+                    "Finish the expression."};
         return {ErrorCode::syntax, "", "‘" + text_of(token()) + "’ " + here() + " is not expected there",
                 "Check the brackets and operators."};
     }
@@ -90,8 +93,10 @@ private:
             if (const std::string unit = unit_text(other, scope_.units); !unit.empty())
                 mend += ", for example 1 " + unit;
         }
-        return {ErrorCode::unit_mismatch, "", "cannot " + std::string(doing) + " " +
-                dimension_name(a, scope_.units) + " and " + dimension_name(b, scope_.units), mend + "."};
+        return {ErrorCode::unit_mismatch, "",
+                "cannot " + std::string(doing) + " " + dimension_name(a, scope_.units) + " and " +
+                    dimension_name(b, scope_.units),
+                mend + "."};
     }
 
     Result<Quantity> finite(Quantity value) const {
@@ -134,7 +139,8 @@ private:
 
     Result<Quantity> unary() {
         if (++depth_ > deepest_expression)
-            return Error{ErrorCode::too_deep, "", "is nested too deeply " + here(), "Split it into several controls."};
+            return Error{ErrorCode::too_deep, "", "is nested too deeply " + here(),
+                         "Split it into several controls."};
         Result<Quantity> value = [&]() -> Result<Quantity> {
             if (take("+")) return unary();
             if (!take("-")) return power();
@@ -152,14 +158,16 @@ private:
         const Result<Quantity> exponent = unary();
         if (!exponent) return exponent;
         if (exponent->dimension != plain_number)
-            return Error{ErrorCode::unit_mismatch, "", "has a power that is " +
-                         dimension_name(exponent->dimension, scope_.units), "Powers are plain numbers."};
+            return Error{ErrorCode::unit_mismatch, "",
+                         "has a power that is " + dimension_name(exponent->dimension, scope_.units),
+                         "Powers are plain numbers."};
         const double power = exponent->value;
         Dimension unit = base->dimension;
         if (unit != plain_number) {
             if (power != std::round(power) || std::abs(power) > 8)
-                return Error{ErrorCode::unit_mismatch, "", "raises a quantity with a unit to the power " +
-                             short_text(power), "Use whole powers from -8 to 8 there."};
+                return Error{ErrorCode::unit_mismatch, "",
+                             "raises a quantity with a unit to the power " + short_text(power),
+                             "Use whole powers from -8 to 8 there."};
             unit = {static_cast<std::int16_t>(unit.length * static_cast<int>(power)),
                     static_cast<std::int16_t>(unit.angle * static_cast<int>(power))};
         }
@@ -176,7 +184,8 @@ private:
         const Token first = token();
         if (first.type == TokenType::number) {
             ++at_;
-            if (token().type != TokenType::name || !is_unit(token().text)) return Quantity{first.number, plain_number};
+            if (token().type != TokenType::name || !is_unit(token().text))
+                return Quantity{first.number, plain_number};
             const std::string_view unit = token().text;
             ++at_;
             return finite(with_unit(first.number, unit, scope_.units));
@@ -192,12 +201,14 @@ private:
         if (scope_.find)
             if (const auto found = scope_.find(name.text)) return finite(*found);
         std::string mend = "Names are those of the study's controls.";
-        if (is_unit(name.text)) mend = "A unit follows a number, as in 2 " + text_of(name) + ".";
-        else if (find_function(name.text)) mend = "Give the function its argument in brackets.";
+        if (is_unit(name.text))
+            mend = "A unit follows a number, as in 2 " + text_of(name) + ".";
+        else if (find_function(name.text))
+            mend = "Give the function its argument in brackets.";
         else if (const auto close = closest_name(name.text, scope_.known_names))
             mend = "Did you mean ‘" + *close + "’?";
-        return Error{ErrorCode::unknown_name, "", "‘" + text_of(name) + "’ " + column_text(text_, name.offset) +
-                     " is not known", mend};
+        return Error{ErrorCode::unknown_name, "",
+                     "‘" + text_of(name) + "’ " + column_text(text_, name.offset) + " is not known", mend};
     }
 
     Result<Quantity> call(const Token& name) {
@@ -207,23 +218,27 @@ private:
             if (!argument) return argument;
             arguments.push_back(*argument);
         } while (take(","));
-        if (!take(")")) return Error{ErrorCode::syntax, "", "a closing bracket is missing " + here(), "Add a )."};
+        if (!take(")"))
+            return Error{ErrorCode::syntax, "", "a closing bracket is missing " + here(), "Add a )."};
         if (name.text == "min" || name.text == "max") return extreme(name.text == "max", arguments);
         const Function* function = find_function(name.text);
         if (!function)
-            return Error{ErrorCode::unknown_name, "", "there is no function ‘" + text_of(name) + "’ " +
-                         column_text(text_, name.offset),
+            return Error{ErrorCode::unknown_name, "",
+                         "there is no function ‘" + text_of(name) + "’ " + column_text(text_, name.offset),
                          "Functions are min, max, abs, sqrt, floor, ceil, round, sin, cos and tan."};
         if (arguments.size() != 1)
-            return Error{ErrorCode::syntax, "", "‘" + text_of(name) + "’ takes one argument and has " +
-                         std::to_string(arguments.size()), "Leave just one."};
+            return Error{
+                ErrorCode::syntax, "",
+                "‘" + text_of(name) + "’ takes one argument and has " + std::to_string(arguments.size()),
+                "Leave just one."};
         return apply(*function, arguments.front());
     }
 
     Result<Quantity> extreme(bool largest, const std::vector<Quantity>& arguments) const {
         Quantity best = arguments.front();
         for (const Quantity& argument : arguments) {
-            if (argument.dimension != best.dimension) return mismatch("compare", best.dimension, argument.dimension);
+            if (argument.dimension != best.dimension)
+                return mismatch("compare", best.dimension, argument.dimension);
             if (largest ? argument.value > best.value : argument.value < best.value) best = argument;
         }
         return best;
@@ -233,14 +248,17 @@ private:
         Dimension unit = argument.dimension;
         if (function.rule == UnitRule::square_root) {
             if (unit.length % 2 != 0 || unit.angle % 2 != 0)
-                return Error{ErrorCode::unit_mismatch, "", "takes the root of " + dimension_name(unit, scope_.units),
+                return Error{ErrorCode::unit_mismatch, "",
+                             "takes the root of " + dimension_name(unit, scope_.units),
                              "Roots need a plain number or an area."};
             unit = {static_cast<std::int16_t>(unit.length / 2), static_cast<std::int16_t>(unit.angle / 2)};
         }
         if (function.rule == UnitRule::angle_to_number) {
             if (unit != plain_number && unit != an_angle)
-                return Error{ErrorCode::unit_mismatch, "", "takes the " + std::string(function.name) + " of " +
-                             dimension_name(unit, scope_.units), "Give it an angle, such as 30°."};
+                return Error{
+                    ErrorCode::unit_mismatch, "",
+                    "takes the " + std::string(function.name) + " of " + dimension_name(unit, scope_.units),
+                    "Give it an angle, such as 30°."};
             if (unit == plain_number) argument.value *= radians_per(scope_.units.angle);
             unit = plain_number;
         }
@@ -262,7 +280,8 @@ bool names_quantity(const std::vector<Token>& tokens, std::size_t index) {
 
 std::size_t edit_distance(std::string_view a, std::string_view b) {
     std::vector<std::size_t> row(b.size() + 1);
-    for (std::size_t j = 0; j <= b.size(); ++j) row[j] = j;
+    for (std::size_t j = 0; j <= b.size(); ++j)
+        row[j] = j;
     for (std::size_t i = 1; i <= a.size(); ++i) {
         std::size_t diagonal = row[0];
         row[0] = i;
@@ -293,7 +312,8 @@ Result<double> evaluate_as(Dimension wanted, std::string_view text, const Scope&
     if (value->dimension == plain_number) return value->value / shown_per_internal(wanted, scope.units);
     return Error{ErrorCode::unit_mismatch, "",
                  "has to be " + dimension_name(wanted, scope.units) + ", and is " +
-                     dimension_name(value->dimension, scope.units), "Check the units in it."};
+                     dimension_name(value->dimension, scope.units),
+                 "Check the units in it."};
 }
 
 std::vector<std::string> names_used(std::string_view text) {
@@ -346,7 +366,8 @@ std::string literal_text(const Literal& literal, int digits) {
 Status check_name(std::string_view name) {
     const std::string place = "‘" + std::string(name) + "’";
     const auto tokens = tokenize(name);
-    if (!tokens || tokens->size() != 2 || tokens->front().type != TokenType::name || tokens->front().text != name)
+    if (!tokens || tokens->size() != 2 || tokens->front().type != TokenType::name ||
+        tokens->front().text != name)
         return Error{ErrorCode::bad_name, place, "cannot be a name",
                      "Start with a letter and go on with letters, digits or _, as in ‘swell_2’."};
     if (is_reserved(name))

@@ -16,18 +16,22 @@ bool is_digit(char c) {
 bool starts_name(std::string_view rest) {
     const char c = rest.front();
     if (rest.starts_with(degree_sign)) return false;
-    return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || (static_cast<unsigned char>(c) >= 0x80);
+    return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' ||
+           (static_cast<unsigned char>(c) >= 0x80);
 }
 
 std::size_t name_length(std::string_view rest) {
     std::size_t length = 0;
-    while (length < rest.size() && (starts_name(rest.substr(length)) || is_digit(rest[length]))) ++length;
+    while (length < rest.size() && (starts_name(rest.substr(length)) || is_digit(rest[length])))
+        ++length;
     return length;
 }
 
 Error bad_character(std::string_view text, std::size_t offset) {
-    return {ErrorCode::syntax, "", "‘" + std::string(text.substr(offset, 1)) + "’ " + column_text(text, offset) +
-            " has no meaning here", "Use numbers, names, + - * / ^ and brackets."};
+    return {
+        ErrorCode::syntax, "",
+        "‘" + std::string(text.substr(offset, 1)) + "’ " + column_text(text, offset) + " has no meaning here",
+        "Use numbers, names, + - * / ^ and brackets."};
 }
 
 }  // namespace
@@ -54,7 +58,8 @@ Result<std::vector<Token>> tokenize(std::string_view text) {
             const auto end = std::from_chars(rest.data(), rest.data() + rest.size(), token.number);
             if (end.ec != std::errc{} || !std::isfinite(token.number)) {
                 if (end.ec == std::errc::result_out_of_range)
-                    return Error{ErrorCode::bad_number, "", "the number " + column_text(text, at) + " is out of reach",
+                    return Error{ErrorCode::bad_number, "",
+                                 "the number " + column_text(text, at) + " is out of reach",
                                  "Use numbers between 1e-300 and 1e300."};
                 return bad_character(text, at);
             }

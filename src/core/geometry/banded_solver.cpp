@@ -9,7 +9,8 @@ namespace {
 // Gauss-Jordan with partial pivoting for the small dense matrix of the correction.
 bool invert(std::vector<double>& matrix, std::size_t n) {
     std::vector<double> inverse(n * n, 0);
-    for (std::size_t r = 0; r < n; ++r) inverse[r * n + r] = 1;
+    for (std::size_t r = 0; r < n; ++r)
+        inverse[r * n + r] = 1;
     for (std::size_t column = 0; column < n; ++column) {
         std::size_t pivot = column;
         for (std::size_t r = column + 1; r < n; ++r)
@@ -42,8 +43,10 @@ BandedSolver::BandedSolver(std::size_t size, std::size_t band, bool cyclic)
 
 void BandedSolver::add(std::size_t row, std::size_t column, double value) {
     const std::size_t apart = row > column ? row - column : column - row;
-    if (apart <= band_) entry(row, column) += value;
-    else if (value != 0) corners_.push_back({row, column, value});
+    if (apart <= band_)
+        entry(row, column) += value;
+    else if (value != 0)
+        corners_.push_back({row, column, value});
 }
 
 bool BandedSolver::factor() {
@@ -62,16 +65,21 @@ bool BandedSolver::factor() {
 
 bool BandedSolver::prepare_corners() {
     for (const Corner& corner : corners_)
-        if (std::ranges::find(corner_rows_, corner.row) == corner_rows_.end()) corner_rows_.push_back(corner.row);
+        if (std::ranges::find(corner_rows_, corner.row) == corner_rows_.end())
+            corner_rows_.push_back(corner.row);
     const std::size_t rank = corner_rows_.size();
     spread_.assign(size_ * rank, 0);
-    for (std::size_t c = 0; c < rank; ++c) spread_[corner_rows_[c] * rank + c] = 1;
+    for (std::size_t c = 0; c < rank; ++c)
+        spread_[corner_rows_[c] * rank + c] = 1;
     solve_banded(spread_.data(), rank);
     inverse_.assign(rank * rank, 0);
-    for (std::size_t c = 0; c < rank; ++c) inverse_[c * rank + c] = 1;
+    for (std::size_t c = 0; c < rank; ++c)
+        inverse_[c * rank + c] = 1;
     for (const Corner& corner : corners_) {
-        const auto r = static_cast<std::size_t>(std::ranges::find(corner_rows_, corner.row) - corner_rows_.begin());
-        for (std::size_t c = 0; c < rank; ++c) inverse_[r * rank + c] += corner.value * spread_[corner.column * rank + c];
+        const auto r =
+            static_cast<std::size_t>(std::ranges::find(corner_rows_, corner.row) - corner_rows_.begin());
+        for (std::size_t c = 0; c < rank; ++c)
+            inverse_[r * rank + c] += corner.value * spread_[corner.column * rank + c];
     }
     return invert(inverse_, rank);
 }
@@ -80,15 +88,18 @@ void BandedSolver::solve_banded(double* sides, std::size_t width) const {
     for (std::size_t row = 0; row < size_; ++row)
         for (std::size_t k = row > band_ ? row - band_ : 0; k < row; ++k) {
             const double factor = entry(row, k);
-            for (std::size_t s = 0; s < width; ++s) sides[row * width + s] -= factor * sides[k * width + s];
+            for (std::size_t s = 0; s < width; ++s)
+                sides[row * width + s] -= factor * sides[k * width + s];
         }
     for (std::size_t row = size_; row-- > 0;) {
         for (std::size_t k = row + 1; k < std::min(size_, row + band_ + 1); ++k) {
             const double factor = entry(row, k);
-            for (std::size_t s = 0; s < width; ++s) sides[row * width + s] -= factor * sides[k * width + s];
+            for (std::size_t s = 0; s < width; ++s)
+                sides[row * width + s] -= factor * sides[k * width + s];
         }
         const double scale = 1 / entry(row, row);
-        for (std::size_t s = 0; s < width; ++s) sides[row * width + s] *= scale;
+        for (std::size_t s = 0; s < width; ++s)
+            sides[row * width + s] *= scale;
     }
 }
 
@@ -100,15 +111,18 @@ void BandedSolver::solve(double* sides, std::size_t width) const {
     for (std::size_t s = 0; s < width; ++s) {
         std::ranges::fill(pull, 0.0);
         for (const Corner& corner : corners_) {
-            const auto r = static_cast<std::size_t>(std::ranges::find(corner_rows_, corner.row) - corner_rows_.begin());
+            const auto r =
+                static_cast<std::size_t>(std::ranges::find(corner_rows_, corner.row) - corner_rows_.begin());
             pull[r] += corner.value * sides[corner.column * width + s];
         }
         for (std::size_t r = 0; r < rank; ++r) {
             push[r] = 0;
-            for (std::size_t c = 0; c < rank; ++c) push[r] += inverse_[r * rank + c] * pull[c];
+            for (std::size_t c = 0; c < rank; ++c)
+                push[r] += inverse_[r * rank + c] * pull[c];
         }
         for (std::size_t row = 0; row < size_; ++row)
-            for (std::size_t r = 0; r < rank; ++r) sides[row * width + s] -= spread_[row * rank + r] * push[r];
+            for (std::size_t r = 0; r < rank; ++r)
+                sides[row * width + s] -= spread_[row * rank + r] * push[r];
     }
 }
 

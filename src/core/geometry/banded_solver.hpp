@@ -1,9 +1,9 @@
 #pragma once
 // Linear systems of spline interpolation: banded, or banded with the corners of a cyclic one, for many right
 // hand sides at once. LU without pivoting, which is stable for the totally positive matrices of B-spline
-// collocation (de Boor & Pinkus, Backward error analysis for totally positive linear systems, Numer. Math. 27,
-// 1977). The cyclic corners are a correction of low rank (Woodbury identity). O(n band^2) to factor, O(n band)
-// a right hand side.
+// collocation (de Boor & Pinkus, Backward error analysis for totally positive linear systems, Numer. Math.
+// 27, 1977). The cyclic corners are a correction of low rank (Woodbury identity). O(n band^2) to factor, O(n
+// band) a right hand side.
 
 #include <cstddef>
 #include <optional>
@@ -23,7 +23,9 @@ public:
     void solve(double* sides, std::size_t width) const;
 
 private:
-    double& entry(std::size_t row, std::size_t column) { return bands_[row * (2 * band_ + 1) + column + band_ - row]; }
+    double& entry(std::size_t row, std::size_t column) {
+        return bands_[row * (2 * band_ + 1) + column + band_ - row];
+    }
     double entry(std::size_t row, std::size_t column) const {
         return bands_[row * (2 * band_ + 1) + column + band_ - row];
     }
@@ -33,7 +35,10 @@ private:
     std::size_t size_, band_;
     bool cyclic_;
     std::vector<double> bands_;
-    struct Corner { std::size_t row, column; double value; };
+    struct Corner {
+        std::size_t row, column;
+        double value;
+    };
     std::vector<Corner> corners_;
     // Woodbury: x = y - Z (I + V Z)^-1 V y, with V the corner rows and Z = A^-1 U.
     std::vector<std::size_t> corner_rows_;

@@ -20,7 +20,8 @@ struct Chunk {
 
 void distances_to(Vec3 place, const Chunk& chunk, double* __restrict out) {
     for (std::size_t index = 0; index < chunk.count; ++index) {
-        const double dx = chunk.x[index] - place.x, dy = chunk.y[index] - place.y, dz = chunk.z[index] - place.z;
+        const double dx = chunk.x[index] - place.x, dy = chunk.y[index] - place.y,
+                     dz = chunk.z[index] - place.z;
         out[index] = std::sqrt(dx * dx + dy * dy + dz * dz);
     }
 }
@@ -32,12 +33,14 @@ void nearest(const Chunk& chunk, const std::vector<Attractor>& attractors, doubl
         const Vec3 place = attractor.position;
         const double scale = 1 / (attractor.weight * attractor.weight);
         for (std::size_t index = 0; index < chunk.count; ++index) {
-            const double dx = chunk.x[index] - place.x, dy = chunk.y[index] - place.y, dz = chunk.z[index] - place.z;
+            const double dx = chunk.x[index] - place.x, dy = chunk.y[index] - place.y,
+                         dz = chunk.z[index] - place.z;
             const double square = (dx * dx + dy * dy + dz * dz) * scale;
             out[index] = square < out[index] ? square : out[index];
         }
     }
-    for (std::size_t index = 0; index < chunk.count; ++index) out[index] = std::sqrt(out[index]);
+    for (std::size_t index = 0; index < chunk.count; ++index)
+        out[index] = std::sqrt(out[index]);
 }
 
 void accumulate(const Chunk& chunk, const std::vector<Attractor>& attractors, const DistanceRule& rule,
@@ -52,19 +55,23 @@ void accumulate(const Chunk& chunk, const std::vector<Attractor>& attractors, co
         const double weight = attractor.weight;
         total += weight;
         for (std::size_t index = 0; index < chunk.count; ++index) {
-            if (product) out[index] *= weight == 1 ? answers[index] : std::pow(answers[index], weight);
-            else out[index] += weight * answers[index];
+            if (product)
+                out[index] *= weight == 1 ? answers[index] : std::pow(answers[index], weight);
+            else
+                out[index] += weight * answers[index];
         }
     }
     if (rule.combination == Combination::average)
-        for (std::size_t index = 0; index < chunk.count; ++index) out[index] /= total;
+        for (std::size_t index = 0; index < chunk.count; ++index)
+            out[index] /= total;
 }
 
 Dimension dimension_of(const DistanceRule& rule, const std::vector<Attractor>& attractors) {
     if (rule.response != Response::distance) return plain_number;
     if (rule.combination != Combination::product) return a_length;
     double power = 0;
-    for (const Attractor& attractor : attractors) power += attractor.weight;
+    for (const Attractor& attractor : attractors)
+        power += attractor.weight;
     // Distances to fractional powers have no unit one could write; they are passed on as plain numbers.
     if (power != std::round(power) || power > 100) return plain_number;
     return {static_cast<std::int16_t>(power), 0};
@@ -72,22 +79,23 @@ Dimension dimension_of(const DistanceRule& rule, const std::vector<Attractor>& a
 
 }  // namespace
 
-Result<Field> distance_field(const PointLattice& lattice, const Attractors& attractors, const DistanceRule& rule,
-                             const Run& run) {
+Result<Field> distance_field(const PointLattice& lattice, const Attractors& attractors,
+                             const DistanceRule& rule, const Run& run) {
     Doubles values(lattice.address_count());
-    const bool finished = parallel_blocks(values.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t at = begin; at < end; at += chunk_size) {
-            const Chunk chunk{lattice.x().data() + at, lattice.y().data() + at, lattice.z().data() + at,
-                              std::min(chunk_size, end - at)};
-            double* const out = values.data() + at;
-            if (rule.combination == Combination::nearest) {
-                nearest(chunk, attractors.items(), out);
-                respond(rule.response, rule.reach, {out, chunk.count});
-            } else {
-                accumulate(chunk, attractors.items(), rule, out);
+    const bool finished =
+        parallel_blocks(values.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t at = begin; at < end; at += chunk_size) {
+                const Chunk chunk{lattice.x().data() + at, lattice.y().data() + at, lattice.z().data() + at,
+                                  std::min(chunk_size, end - at)};
+                double* const out = values.data() + at;
+                if (rule.combination == Combination::nearest) {
+                    nearest(chunk, attractors.items(), out);
+                    respond(rule.response, rule.reach, {out, chunk.count});
+                } else {
+                    accumulate(chunk, attractors.items(), rule, out);
+                }
             }
-        }
-    });
+        });
     if (!finished) return cancelled_error();
     return Field{"", std::move(values), dimension_of(rule, attractors.items())};
 }

@@ -1,5 +1,6 @@
 #pragma once
-// Distance from every point of a lattice to weighted attractors, answered by a response. O(points x attractors).
+// Distance from every point of a lattice to weighted attractors, answered by a response. O(points x
+// attractors).
 
 #include "core/base/run.hpp"
 #include "core/data/attractors.hpp"
@@ -23,7 +24,7 @@ struct DistanceRule {
 
 // One number per address (gaps included, meaningless there). The field has no name yet. Its dimension is a
 // length for plain distances, a power of it for their product, else a plain number. Errors: cancelled.
-Result<Field> distance_field(const PointLattice& lattice, const Attractors& attractors, const DistanceRule& rule,
-                             const Run& run);
+Result<Field> distance_field(const PointLattice& lattice, const Attractors& attractors,
+                             const DistanceRule& rule, const Run& run);
 
 }  // namespace plume

@@ -43,7 +43,8 @@ void append(const PointLattice& lattice, const Quad& quad, FacetShape shape, Mes
 
 Column gathered(const Column& column, const std::vector<std::uint32_t>& kept) {
     Doubles result(kept.size());
-    for (std::size_t index = 0; index < kept.size(); ++index) result[index] = column[kept[index]];
+    for (std::size_t index = 0; index < kept.size(); ++index)
+        result[index] = column[kept[index]];
     return result;
 }
 
@@ -85,8 +86,8 @@ Result<Mesh> facets(const PointLattice& lattice, FacetShape shape, const Run& ru
         const std::size_t above = (j + 1) % rows;
         for (std::size_t i = 0; i < lattice.bays(0); ++i) {
             const std::size_t right = (i + 1) % columns;
-            const std::array<std::size_t, 4> corners{i + columns * j, right + columns * j, right + columns * above,
-                                                     i + columns * above};
+            const std::array<std::size_t, 4> corners{i + columns * j, right + columns * j,
+                                                     right + columns * above, i + columns * above};
             bool whole = true;
             Quad quad{};
             for (std::size_t corner = 0; corner < 4; ++corner) {

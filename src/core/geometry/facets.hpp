@@ -11,7 +11,8 @@ enum class FacetShape { quads, triangles };
 
 // One face per cell whose four corners are present; closed directions are closed. Triangles split each cell
 // along its shorter diagonal. Points that no face uses are left out; fields come along. Errors:
-// too_few_points (fewer than two directions, a closed direction under three points, no whole cell), cancelled.
+// too_few_points (fewer than two directions, a closed direction under three points, no whole cell),
+// cancelled.
 Result<Mesh> facets(const PointLattice& lattice, FacetShape shape, const Run& run);
 
 }  // namespace plume

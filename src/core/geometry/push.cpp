@@ -9,9 +9,11 @@ Result<Column> shifted(const Column& column, const Column& amounts, double facto
     Doubles result(column.size());
     const double *in = column.data(), *by = amounts.data();
     double* const out = result.data();
-    const bool finished = parallel_blocks(result.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index) out[index] = in[index] + by[index] * factor;
-    });
+    const bool finished =
+        parallel_blocks(result.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t index = begin; index < end; ++index)
+                out[index] = in[index] + by[index] * factor;
+        });
     if (!finished) return cancelled_error();
     return Column(std::move(result));
 }
@@ -38,10 +40,14 @@ Vec3 difference(const PointLattice& lattice, Address at, int direction) {
     const std::size_t count = lattice.counts()[static_cast<std::size_t>(direction)];
     const std::size_t here = at.*part;
     Address before = at, after = at;
-    if (here > 0) before.*part = here - 1;
-    else if (lattice.closed(direction)) before.*part = count - 1;
-    if (here + 1 < count) after.*part = here + 1;
-    else if (lattice.closed(direction)) after.*part = 0;
+    if (here > 0)
+        before.*part = here - 1;
+    else if (lattice.closed(direction))
+        before.*part = count - 1;
+    if (here + 1 < count)
+        after.*part = here + 1;
+    else if (lattice.closed(direction))
+        after.*part = 0;
     if (!lattice.present(lattice.index(before))) before = at;
     if (!lattice.present(lattice.index(after))) after = at;
     return lattice.point(lattice.index(after)) - lattice.point(lattice.index(before));
@@ -53,7 +59,8 @@ Result<Normals> lattice_normals(const PointLattice& lattice, const Run& run) {
     const auto& counts = lattice.counts();
     if (counts[0] < 2 || counts[1] < 2 || counts[2] > 1 || lattice.arrangement() == Arrangement::scatter)
         return Error{ErrorCode::too_few_points, "",
-                     "Points need neighbours in two directions to have a normal; these are " + arrangement_text(lattice),
+                     "Points need neighbours in two directions to have a normal; these are " +
+                         arrangement_text(lattice),
                      "Push along an axis, or give the lattice at least one bay each way."};
     const std::size_t count = lattice.address_count();
     Normals normals{Doubles(count), Doubles(count), Doubles(count)};
@@ -70,8 +77,8 @@ Result<Normals> lattice_normals(const PointLattice& lattice, const Run& run) {
     return normals;
 }
 
-Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor, PushDirection direction,
-                            const Run& run) {
+Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor,
+                            PushDirection direction, const Run& run) {
     assert(amounts.size() == lattice.address_count());
     if (direction == PushDirection::along_normal) return pushed_along_normals(lattice, amounts, factor, run);
     const std::array<const Column*, 3> old{&lattice.x(), &lattice.y(), &lattice.z()};

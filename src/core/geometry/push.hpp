@@ -11,8 +11,8 @@ enum class PushDirection { along_x, along_y, along_z, along_normal };
 // Each point moves by amounts[index] * factor. Coordinates that do not change are shared with the input.
 // Along normals: those of lattice_normals(), oriented by the lattice's i and j directions. Errors:
 // too_few_points when a lattice has no normals, cancelled.
-Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor, PushDirection direction,
-                            const Run& run);
+Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor,
+                            PushDirection direction, const Run& run);
 
 struct Normals {
     Doubles x, y, z;

@@ -39,13 +39,15 @@ Range range_with_gaps(const PointLattice& lattice, const Column& values, std::si
 Result<Range> own_range(const PointLattice& lattice, const Column& values, const Run& run) {
     const std::size_t blocks = (values.size() + usual_block - 1) / usual_block;
     std::vector<Range> found(std::max<std::size_t>(blocks, 1), Range{infinite, -infinite});
-    const bool finished = parallel_blocks(values.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
-        found[begin / usual_block] = lattice.has_gaps() ? range_with_gaps(lattice, values, begin, end)
-                                                        : range_of(values.data() + begin, end - begin);
-    });
+    const bool finished =
+        parallel_blocks(values.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+            found[begin / usual_block] = lattice.has_gaps() ? range_with_gaps(lattice, values, begin, end)
+                                                            : range_of(values.data() + begin, end - begin);
+        });
     if (!finished) return cancelled_error();
     Range whole{infinite, -infinite};
-    for (const Range& range : found) whole = {std::min(whole.low, range.low), std::max(whole.high, range.high)};
+    for (const Range& range : found)
+        whole = {std::min(whole.low, range.low), std::max(whole.high, range.high)};
     if (whole.low > whole.high)
         return Error{ErrorCode::empty_input, "", "There is no finite number among the numbers",
                      "Look at the step that makes them."};
@@ -64,15 +66,17 @@ Result<Column> brought_to_range(const Column& values, Range from, Range to, bool
     Doubles result(values.size());
     const double* const in = values.data();
     double* const out = result.data();
-    const bool finished = parallel_blocks(values.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index) out[index] = to.low + (in[index] - from.low) * factor;
-        if (!clamp) return;
-        // Written so that a not-a-number passes through: both comparisons fail for it.
-        for (std::size_t index = begin; index < end; ++index) {
-            out[index] = out[index] < least ? least : out[index];
-            out[index] = out[index] > most ? most : out[index];
-        }
-    });
+    const bool finished =
+        parallel_blocks(values.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t index = begin; index < end; ++index)
+                out[index] = to.low + (in[index] - from.low) * factor;
+            if (!clamp) return;
+            // Written so that a not-a-number passes through: both comparisons fail for it.
+            for (std::size_t index = begin; index < end; ++index) {
+                out[index] = out[index] < least ? least : out[index];
+                out[index] = out[index] > most ? most : out[index];
+            }
+        });
     if (!finished) return cancelled_error();
     return Column(std::move(result));
 }

@@ -5,9 +5,9 @@
 namespace plume {
 namespace {
 
-// sin^2(pi t / 2) = 1/2 - 1/2 cos(pi t) without cancellation at small t. On [0, pi/2] the Taylor series of the
-// sine up to x^21 leaves (pi/2)^23 / 23! < 2e-18: below the rounding of the result. A polynomial, so that the
-// compiler turns the loop into vector code, which it cannot do with a call of the C library.
+// sin^2(pi t / 2) = 1/2 - 1/2 cos(pi t) without cancellation at small t. On [0, pi/2] the Taylor series of
+// the sine up to x^21 leaves (pi/2)^23 / 23! < 2e-18: below the rounding of the result. A polynomial, so that
+// the compiler turns the loop into vector code, which it cannot do with a call of the C library.
 inline double half_sine(double t) {
     constexpr double half_pi = 1.57079632679489661923;
     const double x = half_pi * t;
@@ -34,21 +34,29 @@ template <class Answer>
 void each(std::span<double> values, double reach, Answer answer) {
     double* const data = values.data();
     const std::size_t count = values.size();
-    for (std::size_t index = 0; index < count; ++index) data[index] = answer(data[index] / reach);
+    for (std::size_t index = 0; index < count; ++index)
+        data[index] = answer(data[index] / reach);
 }
 
 }  // namespace
 
 void respond(Response response, double reach, std::span<double> distances) {
     switch (response) {
-        case Response::distance: return;
-        case Response::straight: return each(distances, reach, [](double t) { return limited(t); });
-        case Response::half_sine: return each(distances, reach, [](double t) { return half_sine(limited(t)); });
+        case Response::distance:
+            return;
+        case Response::straight:
+            return each(distances, reach, [](double t) { return limited(t); });
+        case Response::half_sine:
+            return each(distances, reach, [](double t) { return half_sine(limited(t)); });
         case Response::smooth_step:
-            return each(distances, reach, [](double t) { return limited(t) * limited(t) * (3 - 2 * limited(t)); });
-        case Response::inverse: return each(distances, reach, [](double t) { return 1 / (1 + t); });
-        case Response::inverse_square: return each(distances, reach, [](double t) { return 1 / (1 + t * t); });
-        case Response::bell: return each(distances, reach, [](double t) { return std::exp(-4.5 * t * t); });
+            return each(distances, reach,
+                        [](double t) { return limited(t) * limited(t) * (3 - 2 * limited(t)); });
+        case Response::inverse:
+            return each(distances, reach, [](double t) { return 1 / (1 + t); });
+        case Response::inverse_square:
+            return each(distances, reach, [](double t) { return 1 / (1 + t * t); });
+        case Response::bell:
+            return each(distances, reach, [](double t) { return std::exp(-4.5 * t * t); });
     }
 }
 

@@ -14,7 +14,8 @@ std::size_t span_of(const SplineBasis& basis, double parameter) {
     auto found = std::upper_bound(begin, end, parameter);
     if (found != begin) --found;
     // At the end of the domain step back over knots without length.
-    while (found != begin && !(*found < *(found + 1))) --found;
+    while (found != begin && !(*found < *(found + 1)))
+        --found;
     return static_cast<std::size_t>(found - basis.knots.begin());
 }
 
@@ -75,7 +76,8 @@ SplineBasis interpolating_basis(std::vector<double> nodes, int degree, bool clos
         basis.knots.assign(p + 1, nodes.front());
         for (std::size_t inner = 1; inner + p < count; ++inner) {
             double sum = 0;
-            for (std::size_t index = inner; index < inner + p; ++index) sum += nodes[index];
+            for (std::size_t index = inner; index < inner + p; ++index)
+                sum += nodes[index];
             basis.knots.push_back(sum / static_cast<double>(p));
         }
         basis.knots.insert(basis.knots.end(), p + 1, nodes.back());

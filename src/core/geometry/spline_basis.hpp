@@ -23,8 +23,8 @@ struct BasisAt {
 BasisAt basis_at(const SplineBasis& basis, double parameter);
 
 // A basis for interpolating `nodes.size()` points at increasing parameters. Open: clamped, knots averaged
-// over the nodes (NURBS Book eq. 9.8), as many poles as points. Closed (`period_end` is the parameter at which
-// the first point comes round again): cubic, knots at the nodes, periodic.
+// over the nodes (NURBS Book eq. 9.8), as many poles as points. Closed (`period_end` is the parameter at
+// which the first point comes round again): cubic, knots at the nodes, periodic.
 SplineBasis interpolating_basis(std::vector<double> nodes, int degree, bool closed, double period_end);
 
 }  // namespace plume

@@ -21,20 +21,22 @@ Status check(const PointLattice& lattice) {
             return Error{ErrorCode::too_few_points, "", "A closed direction needs at least three points",
                          "Give the closed direction more bays."};
     if (lattice.has_gaps())
-        return Error{ErrorCode::has_gaps, "", "A smooth skin needs every point of the lattice, and this one has gaps",
+        return Error{ErrorCode::has_gaps, "",
+                     "A smooth skin needs every point of the lattice, and this one has gaps",
                      "Use flat facets, which leave the gaps open."};
     for (std::size_t index = 0; index < lattice.address_count(); ++index)
         if (!is_finite(lattice.point(index))) {
             const Address at = lattice.address(index);
-            return Error{ErrorCode::not_finite, "",
-                         "The point at i " + std::to_string(at.i) + ", j " + std::to_string(at.j) + " is not finite",
-                         "Look at the step that moves it."};
+            return Error{
+                ErrorCode::not_finite, "",
+                "The point at i " + std::to_string(at.i) + ", j " + std::to_string(at.j) + " is not finite",
+                "Look at the step that moves it."};
         }
     return Done{};
 }
 
-// Chord-length parameters along `direction`, averaged over the rows across it; rows without length do not count.
-// Holds one entry more than points when closed: the parameter at which the first point comes round.
+// Chord-length parameters along `direction`, averaged over the rows across it; rows without length do not
+// count. Holds one entry more than points when closed: the parameter at which the first point comes round.
 std::vector<double> averaged_parameters(const PointLattice& lattice, int direction) {
     const auto along = static_cast<std::size_t>(direction), across = 1 - along;
     const std::size_t count = lattice.counts()[along], rows = lattice.counts()[across];
@@ -52,12 +54,14 @@ std::vector<double> averaged_parameters(const PointLattice& lattice, int directi
             total += chords[bay];
         }
         if (!(total > 0) || !std::isfinite(total)) continue;
-        for (std::size_t bay = 0; bay < bays; ++bay) sums[bay] += chords[bay] / total;
+        for (std::size_t bay = 0; bay < bays; ++bay)
+            sums[bay] += chords[bay] / total;
         ++counted;
     }
     std::vector<double> parameters(bays + 1, 0);
     for (std::size_t bay = 0; bay < bays; ++bay)
-        parameters[bay + 1] = parameters[bay] + sums[bay] / static_cast<double>(std::max<std::size_t>(counted, 1));
+        parameters[bay + 1] =
+            parameters[bay] + sums[bay] / static_cast<double>(std::max<std::size_t>(counted, 1));
     return parameters;
 }
 
@@ -67,8 +71,9 @@ Result<SplineBasis> basis_along(const PointLattice& lattice, int direction) {
         // Two parameters nearer than this leave no digits for the basis functions between them.
         if (!(parameters[index] - parameters[index - 1] > 1e-12))
             return Error{ErrorCode::broken_invariant, "",
-                         std::string("The points at ") + (direction == 0 ? "i " : "j ") + std::to_string(index - 1) +
-                             " and the next coincide in every " + (direction == 0 ? "row" : "column"),
+                         std::string("The points at ") + (direction == 0 ? "i " : "j ") +
+                             std::to_string(index - 1) + " and the next coincide in every " +
+                             (direction == 0 ? "row" : "column"),
                          "Move them apart, or use flat facets."};
     const bool closed = lattice.closed(direction);
     const double end = parameters.back();
@@ -97,8 +102,8 @@ Result<BandedSolver> collocation(const SplineBasis& basis) {
     return solver;
 }
 
-// Data of all columns, value of column c at point (a, b) at [(a * other + b) * columns + c]: the solver's layout
-// with direction a as its rows.
+// Data of all columns, value of column c at point (a, b) at [(a * other + b) * columns + c]: the solver's
+// layout with direction a as its rows.
 Doubles transposed(const Doubles& data, std::size_t rows, std::size_t columns, std::size_t channels) {
     Doubles result(data.size());
     for (std::size_t r = 0; r < rows; ++r)
@@ -121,7 +126,8 @@ Doubles wrapped_poles(const Doubles& solved, const SplineBasis& basis, std::size
 
 Column channel_of(const Doubles& data, std::size_t channels, std::size_t channel) {
     Doubles column(data.size() / channels);
-    for (std::size_t index = 0; index < column.size(); ++index) column[index] = data[index * channels + channel];
+    for (std::size_t index = 0; index < column.size(); ++index)
+        column[index] = data[index * channels + channel];
     return column;
 }
 
@@ -154,7 +160,8 @@ Result<SplinePatch> interpolate_grid(const PointLattice& lattice, const Run& run
         entry[0] = lattice.x()[index];
         entry[1] = lattice.y()[index];
         entry[2] = lattice.z()[index];
-        for (std::size_t f = 0; f < fields.size(); ++f) entry[3 + f] = fields[f]->values[index];
+        for (std::size_t f = 0; f < fields.size(); ++f)
+            entry[3 + f] = fields[f]->values[index];
     }
     if (run.cancelled()) return cancelled_error();
     solve_v->solve(data.data(), columns * channels);
@@ -165,8 +172,9 @@ Result<SplinePatch> interpolate_grid(const PointLattice& lattice, const Run& run
     data = wrapped_poles(data, *u, v->pole_count() * channels);
     data = transposed(data, u->pole_count(), v->pole_count(), channels);
 
-    SplinePatch::Parts parts{*u, *v, channel_of(data, channels, 0), channel_of(data, channels, 1),
-                             channel_of(data, channels, 2), {}, {}};
+    SplinePatch::Parts parts{
+        *u, *v, channel_of(data, channels, 0), channel_of(data, channels, 1), channel_of(data, channels, 2),
+        {}, {}};
     for (std::size_t f = 0; f < fields.size(); ++f)
         parts.fields.push_back({fields[f]->name, channel_of(data, channels, 3 + f), fields[f]->dimension});
     return SplinePatch::make(std::move(parts));

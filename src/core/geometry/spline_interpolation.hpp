@@ -1,10 +1,10 @@
 #pragma once
 // A smooth surface through a grid of points.
 //
-// Global tensor-product interpolation (Piegl & Tiller, The NURBS Book, 2nd ed. 1997, section 9.2.5, A9.4) with
-// chord-length parameters averaged over all rows. Ours differs: both directions are solved banded for all rows
-// and all fields at once, closed directions are periodic instead of clamped with a seam, and fields are
-// interpolated over the same knots, so a field can be read anywhere on the surface. O(n) in the points.
+// Global tensor-product interpolation (Piegl & Tiller, The NURBS Book, 2nd ed. 1997, section 9.2.5, A9.4)
+// with chord-length parameters averaged over all rows. Ours differs: both directions are solved banded for
+// all rows and all fields at once, closed directions are periodic instead of clamped with a seam, and fields
+// are interpolated over the same knots, so a field can be read anywhere on the surface. O(n) in the points.
 
 #include "core/base/run.hpp"
 #include "core/data/point_lattice.hpp"

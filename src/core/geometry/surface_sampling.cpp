@@ -26,14 +26,16 @@ std::vector<BasisAt> bases_of(const SplineBasis& basis, int per_bay) {
     std::vector<BasisAt> bases;
     for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
         for (int part = 0; part < per_bay; ++part)
-            bases.push_back(basis_at(basis, std::lerp(breaks[bay], breaks[bay + 1], static_cast<double>(part) / per_bay)));
+            bases.push_back(basis_at(
+                basis, std::lerp(breaks[bay], breaks[bay + 1], static_cast<double>(part) / per_bay)));
     if (!basis.closed) bases.push_back(basis_at(basis, breaks.back()));
     return bases;
 }
 
-// Poles of the curve of constant v, channel after channel: [channel * poles + pole]. With slopes: its derivative.
-void curve_poles(const std::vector<const double*>& channels, std::size_t poles_u, const BasisAt& at_v, int degree_v,
-                 bool slopes, double* out) {
+// Poles of the curve of constant v, channel after channel: [channel * poles + pole]. With slopes: its
+// derivative.
+void curve_poles(const std::vector<const double*>& channels, std::size_t poles_u, const BasisAt& at_v,
+                 int degree_v, bool slopes, double* out) {
     const auto& shares = slopes ? at_v.slopes : at_v.values;
     for (std::size_t channel = 0; channel < channels.size(); ++channel) {
         double* const curve = out + channel * poles_u;
@@ -41,7 +43,8 @@ void curve_poles(const std::vector<const double*>& channels, std::size_t poles_u
         for (std::size_t b = 0; b <= static_cast<std::size_t>(degree_v); ++b) {
             const double* const row = channels[channel] + (at_v.first + b) * poles_u;
             const double share = shares[b];
-            for (std::size_t a = 0; a < poles_u; ++a) curve[a] += share * row[a];
+            for (std::size_t a = 0; a < poles_u; ++a)
+                curve[a] += share * row[a];
         }
     }
 }
@@ -49,7 +52,8 @@ void curve_poles(const std::vector<const double*>& channels, std::size_t poles_u
 double along(const double* curve, const BasisAt& at, int degree, bool slopes = false) {
     const auto& shares = slopes ? at.slopes : at.values;
     double sum = 0;
-    for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a) sum += shares[a] * curve[at.first + a];
+    for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a)
+        sum += shares[a] * curve[at.first + a];
     return sum;
 }
 
@@ -62,9 +66,11 @@ struct Channels {
 Channels channels_of(const SplinePatch& patch) {
     Channels channels;
     std::vector<const Column*> columns{&patch.x(), &patch.y(), &patch.z()};
-    for (const Field& field : patch.fields()) columns.push_back(&field.values);
+    for (const Field& field : patch.fields())
+        columns.push_back(&field.values);
     if (!patch.rational()) {
-        for (const Column* column : columns) channels.data.push_back(column->data());
+        for (const Column* column : columns)
+            channels.data.push_back(column->data());
         return channels;
     }
     for (const Column* column : columns) {
@@ -73,14 +79,15 @@ Channels channels_of(const SplinePatch& patch) {
             weighted[index] = (*column)[index] * patch.weights()[index];
         channels.owned.push_back(std::move(weighted));
     }
-    for (const Doubles& owned : channels.owned) channels.data.push_back(owned.data());
+    for (const Doubles& owned : channels.owned)
+        channels.data.push_back(owned.data());
     channels.data.push_back(patch.weights().data());
     return channels;
 }
 
 // Position and derivatives from the curve of constant v and its derivative across.
-SurfacePoint point_at(const double* curve, const double* across, std::size_t poles_u, std::size_t weight_channel,
-                      bool rational, const BasisAt& at, int degree) {
+SurfacePoint point_at(const double* curve, const double* across, std::size_t poles_u,
+                      std::size_t weight_channel, bool rational, const BasisAt& at, int degree) {
     const auto read = [&](const double* from, std::size_t channel, bool slopes) {
         return along(from + channel * poles_u, at, degree, slopes);
     };
@@ -131,30 +138,35 @@ Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& 
     samples.closed_u = patch.u().closed;
     samples.closed_v = patch.v().closed;
     const std::size_t total = samples.count_u * samples.count_v;
-    for (Doubles* column : {&samples.x, &samples.y, &samples.z, &samples.normal_x, &samples.normal_y, &samples.normal_z})
+    for (Doubles* column :
+         {&samples.x, &samples.y, &samples.z, &samples.normal_x, &samples.normal_y, &samples.normal_z})
         column->resize(total);
     std::vector<Doubles> fields(patch.fields().size(), Doubles(total));
 
     const Channels channels = channels_of(patch);
     const std::size_t poles = patch.u().pole_count(), weight_channel = 3 + fields.size();
     const std::size_t rows_a_block = std::max<std::size_t>(1, 4096 / samples.count_u);
-    const bool finished = parallel_blocks(samples.count_v, rows_a_block, run, [&](std::size_t begin, std::size_t end) {
-        std::vector<double> curve(channels.data.size() * poles), across(curve.size());
-        for (std::size_t row = begin; row < end; ++row) {
-            curve_poles(channels.data, poles, bases_v[row], patch.v().degree, false, curve.data());
-            curve_poles(channels.data, poles, bases_v[row], patch.v().degree, true, across.data());
-            for (std::size_t column = 0; column < samples.count_u; ++column) {
-                const std::size_t index = column + row * samples.count_u;
-                const BasisAt& at = bases_u[column];
-                store(samples, index, point_at(curve.data(), across.data(), poles, weight_channel, patch.rational(), at,
-                                               patch.u().degree));
-                const double weight =
-                    patch.rational() ? along(curve.data() + weight_channel * poles, at, patch.u().degree) : 1;
-                for (std::size_t f = 0; f < fields.size(); ++f)
-                    fields[f][index] = along(curve.data() + (3 + f) * poles, at, patch.u().degree) / weight;
+    const bool finished =
+        parallel_blocks(samples.count_v, rows_a_block, run, [&](std::size_t begin, std::size_t end) {
+            std::vector<double> curve(channels.data.size() * poles), across(curve.size());
+            for (std::size_t row = begin; row < end; ++row) {
+                curve_poles(channels.data, poles, bases_v[row], patch.v().degree, false, curve.data());
+                curve_poles(channels.data, poles, bases_v[row], patch.v().degree, true, across.data());
+                for (std::size_t column = 0; column < samples.count_u; ++column) {
+                    const std::size_t index = column + row * samples.count_u;
+                    const BasisAt& at = bases_u[column];
+                    store(samples, index,
+                          point_at(curve.data(), across.data(), poles, weight_channel, patch.rational(), at,
+                                   patch.u().degree));
+                    const double weight =
+                        patch.rational() ? along(curve.data() + weight_channel * poles, at, patch.u().degree)
+                                         : 1;
+                    for (std::size_t f = 0; f < fields.size(); ++f)
+                        fields[f][index] =
+                            along(curve.data() + (3 + f) * poles, at, patch.u().degree) / weight;
+                }
             }
-        }
-    });
+        });
     if (!finished) return cancelled_error();
     for (std::size_t f = 0; f < fields.size(); ++f)
         samples.fields.push_back({patch.fields()[f].name, std::move(fields[f]), patch.fields()[f].dimension});
@@ -198,7 +210,8 @@ Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run) 
         y.insert(y.end(), mesh->y().span().begin(), mesh->y().span().end());
         z.insert(z.end(), mesh->z().span().begin(), mesh->z().span().end());
         for (std::size_t face = 0; face < mesh->face_count(); ++face) {
-            for (const std::uint32_t corner : mesh->face(face)) parts.corners.push_back(corner + offset);
+            for (const std::uint32_t corner : mesh->face(face))
+                parts.corners.push_back(corner + offset);
             parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
         }
     }

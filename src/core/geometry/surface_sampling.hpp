@@ -24,8 +24,8 @@ struct SurfacePoint {
 };
 SurfacePoint evaluate(const SplinePatch& patch, double u, double v);
 
-// Parameters at the patch's nodes with `per_bay` - 1 more between neighbours, so that the interpolated points are
-// among the samples. Uses the knots where a patch has no nodes. per_bay is at least 1.
+// Parameters at the patch's nodes with `per_bay` - 1 more between neighbours, so that the interpolated points
+// are among the samples. Uses the knots where a patch has no nodes. per_bay is at least 1.
 Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& run);
 
 // Samples per bay for about `target` samples in all, at least 1 and at most 16.

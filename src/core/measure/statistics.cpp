@@ -15,7 +15,8 @@ double median_of(std::vector<double>& values) {
     return std::midpoint(*middle, *std::max_element(values.begin(), middle));
 }
 
-std::vector<std::size_t> histogram_of(const std::vector<double>& values, double least, double most, std::size_t bins) {
+std::vector<std::size_t> histogram_of(const std::vector<double>& values, double least, double most,
+                                      std::size_t bins) {
     const double width = most - least;
     if (!(width > 0) || !std::isfinite(width)) return {values.size()};
     std::vector<std::size_t> histogram(bins, 0);
@@ -43,9 +44,11 @@ Statistics statistics_of(const PointLattice& lattice, const Column& values, std:
         }
     }
     if (finite.empty()) return figures;
-    // Means of means of halves would lose less, but a plain sum of a million doubles is good to 1e-10 already.
+    // Means of means of halves would lose less, but a plain sum of a million doubles is good to 1e-10
+    // already.
     double sum = 0;
-    for (const double value : finite) sum += value;
+    for (const double value : finite)
+        sum += value;
     const auto [low, high] = std::ranges::minmax(finite);
     figures.least = low;
     figures.most = high;

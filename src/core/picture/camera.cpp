@@ -36,8 +36,8 @@ Extent extent_of(const Camera& camera, const std::array<Vec3, 8>& corners, doubl
 }  // namespace
 
 Vec3 Camera::forward() const {
-    return {-std::cos(elevation_rad) * std::cos(azimuth_rad), -std::cos(elevation_rad) * std::sin(azimuth_rad),
-            -std::sin(elevation_rad)};
+    return {-std::cos(elevation_rad) * std::cos(azimuth_rad),
+            -std::cos(elevation_rad) * std::sin(azimuth_rad), -std::sin(elevation_rad)};
 }
 
 Vec3 Camera::right() const {
@@ -82,8 +82,10 @@ Matrix4 Camera::view_projection(double aspect, Vec3 origin, const Box& scene) co
     row(0, r, -dot(r, e) * sx, sx);
     row(1, u, -dot(u, e) * sy, sy);
     row(2, f, -dot(f, e) * a + b, a);
-    if (perspective) row(3, f, -dot(f, e), 1);
-    else m[15] = 1;
+    if (perspective)
+        row(3, f, -dot(f, e), 1);
+    else
+        m[15] = 1;
     return m;
 }
 

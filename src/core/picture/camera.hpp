@@ -1,6 +1,6 @@
 #pragma once
-// A camera that orbits a target; right-handed, Z up. Angles in radians: azimuth from +X towards +Y to where the
-// camera stands, elevation above the ground, up to straight down (pi/2) and straight up (-pi/2).
+// A camera that orbits a target; right-handed, Z up. Angles in radians: azimuth from +X towards +Y to where
+// the camera stands, elevation above the ground, up to straight down (pi/2) and straight up (-pi/2).
 
 #include <array>
 #include <numbers>

@@ -9,7 +9,8 @@
 namespace plume {
 namespace {
 
-const Field* chosen_field(const std::vector<Field>& fields, const std::string& wanted, const std::string& in_hand) {
+const Field* chosen_field(const std::vector<Field>& fields, const std::string& wanted,
+                          const std::string& in_hand) {
     if (wanted == "-" || fields.empty()) return nullptr;
     if (wanted.empty() && in_hand.empty()) return &fields.back();
     const auto found = std::ranges::find(fields, wanted.empty() ? in_hand : wanted, &Field::name);
@@ -72,7 +73,8 @@ void settle(Drawable& drawable, Box bounds) {
 }
 
 // Lines between neighbours along one direction.
-void add_lattice_edges(const PointLattice& lattice, int direction, const std::vector<std::uint32_t>& number, Drawable& drawable) {
+void add_lattice_edges(const PointLattice& lattice, int direction, const std::vector<std::uint32_t>& number,
+                       Drawable& drawable) {
     constexpr auto absent = std::numeric_limits<std::uint32_t>::max();
     const std::size_t columns = lattice.counts()[0], rows = lattice.counts()[1];
     const std::size_t bays_i = direction == 0 ? lattice.bays(0) : columns;
@@ -88,7 +90,8 @@ void add_lattice_edges(const PointLattice& lattice, int direction, const std::ve
         }
 }
 
-void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const DrawOptions& options, Drawable& drawable) {
+void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const DrawOptions& options,
+                  Drawable& drawable) {
     settle(drawable, lattice.bounds());
     const Colours colours(chosen_field(lattice.fields(), options.colour_by, in_hand), drawable,
                           [&](std::size_t index) { return lattice.present(index); });
@@ -114,7 +117,8 @@ void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const
 
 void draw_attractors(const Attractors& attractors, Drawable& drawable) {
     Box bounds;
-    for (const Attractor& item : attractors.items()) bounds.include(item.position);
+    for (const Attractor& item : attractors.items())
+        bounds.include(item.position);
     settle(drawable, bounds);
     for (std::size_t index = 0; index < attractors.items().size(); ++index) {
         const Floats at = relative(attractors.items()[index].position, drawable.origin);
@@ -125,7 +129,8 @@ void draw_attractors(const Attractors& attractors, Drawable& drawable) {
 // Facets are shaded flat: every corner gets a vertex of its own with the facet's normal.
 void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable) {
     settle(drawable, mesh.bounds());
-    const Colours colours(chosen_field(mesh.fields(), options.colour_by, ""), drawable, [](std::size_t) { return true; });
+    const Colours colours(chosen_field(mesh.fields(), options.colour_by, ""), drawable,
+                          [](std::size_t) { return true; });
     drawable.vertices.reserve(mesh.corner_count());
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const auto corners = mesh.face(face);
@@ -137,12 +142,14 @@ void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable)
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         const auto count = static_cast<std::uint32_t>(corners.size());
         for (const std::uint32_t corner : corners)
-            drawable.vertices.push_back(vertex(mesh.vertex(corner), drawable.origin, normal, colours.at(corner)));
+            drawable.vertices.push_back(
+                vertex(mesh.vertex(corner), drawable.origin, normal, colours.at(corner)));
         for (std::uint32_t corner = 0; corner < count; ++corner) {
             drawable.edges.push_back(first + corner);
             drawable.edges.push_back(first + (corner + 1) % count);
             if (corner + 2 < count)
-                drawable.triangles.insert(drawable.triangles.end(), {first, first + corner + 1, first + corner + 2});
+                drawable.triangles.insert(drawable.triangles.end(),
+                                          {first, first + corner + 1, first + corner + 2});
         }
     }
 }
@@ -152,11 +159,12 @@ void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colo
     const std::size_t total = samples.count_u * samples.count_v;
     drawable.vertices.reserve(first + total);
     for (std::size_t index = 0; index < total; ++index)
-        drawable.vertices.push_back(vertex({samples.x[index], samples.y[index], samples.z[index]}, drawable.origin,
-                                           {samples.normal_x[index], samples.normal_y[index], samples.normal_z[index]},
-                                           colours.at(index)));
+        drawable.vertices.push_back(vertex(
+            {samples.x[index], samples.y[index], samples.z[index]}, drawable.origin,
+            {samples.normal_x[index], samples.normal_y[index], samples.normal_z[index]}, colours.at(index)));
     const auto number = [&](std::size_t a, std::size_t b) {
-        return first + static_cast<std::uint32_t>(a % samples.count_u + samples.count_u * (b % samples.count_v));
+        return first +
+               static_cast<std::uint32_t>(a % samples.count_u + samples.count_u * (b % samples.count_v));
     };
     const std::size_t bays_u = samples.closed_u ? samples.count_u : samples.count_u - 1;
     const std::size_t bays_v = samples.closed_v ? samples.count_v : samples.count_v - 1;
@@ -165,11 +173,13 @@ void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colo
         for (std::size_t a = 0; a < samples.count_u; ++a) {
             if (a < bays_u && b < bays_v)
                 drawable.triangles.insert(drawable.triangles.end(),
-                                          {number(a, b), number(a + 1, b), number(a + 1, b + 1),
-                                           number(a, b), number(a + 1, b + 1), number(a, b + 1)});
+                                          {number(a, b), number(a + 1, b), number(a + 1, b + 1), number(a, b),
+                                           number(a + 1, b + 1), number(a, b + 1)});
             // Edges follow the rows and columns of the points the surface was made from.
-            if (b % step == 0 && a < bays_u) drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a + 1, b)});
-            if (a % step == 0 && b < bays_v) drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a, b + 1)});
+            if (b % step == 0 && a < bays_u)
+                drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a + 1, b)});
+            if (a % step == 0 && b < bays_v)
+                drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a, b + 1)});
         }
 }
 
@@ -189,8 +199,9 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
     for (std::size_t index = 0; index < all.size(); ++index) {
         // The range is that of the numbers given: between them a spline swings a little beyond.
         const auto step = static_cast<std::size_t>(densities[index]), columns = all[index].count_u;
-        const Colours colours(chosen_field(all[index].fields, options.colour_by, ""), drawable,
-                              [&](std::size_t at) { return at % columns % step == 0 && at / columns % step == 0; });
+        const Colours colours(
+            chosen_field(all[index].fields, options.colour_by, ""), drawable,
+            [&](std::size_t at) { return at % columns % step == 0 && at / columns % step == 0; });
         add_samples(all[index], densities[index], colours, drawable);
     }
     return Done{};
@@ -201,11 +212,16 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run) {
     Drawable drawable;
     drawable.kind = kind_of(value);
-    if (const auto* lattice = std::get_if<PointLattice>(&value)) draw_lattice(*lattice, "", options, drawable);
-    else if (const auto* item = std::get_if<FieldOnPoints>(&value)) draw_lattice(item->points, item->name, options, drawable);
-    else if (const auto* attractors = std::get_if<Attractors>(&value)) draw_attractors(*attractors, drawable);
-    else if (const auto* mesh = std::get_if<Mesh>(&value)) draw_mesh(*mesh, options, drawable);
-    else if (Status drawn = draw_surfaces(std::get<SurfaceSet>(value), options, run, drawable); !drawn) return drawn.error();
+    if (const auto* lattice = std::get_if<PointLattice>(&value))
+        draw_lattice(*lattice, "", options, drawable);
+    else if (const auto* item = std::get_if<FieldOnPoints>(&value))
+        draw_lattice(item->points, item->name, options, drawable);
+    else if (const auto* attractors = std::get_if<Attractors>(&value))
+        draw_attractors(*attractors, drawable);
+    else if (const auto* mesh = std::get_if<Mesh>(&value))
+        draw_mesh(*mesh, options, drawable);
+    else if (Status drawn = draw_surfaces(std::get<SurfaceSet>(value), options, run, drawable); !drawn)
+        return drawn.error();
     if (run.cancelled()) return cancelled_error();
     return drawable;
 }

@@ -1,10 +1,10 @@
 #pragma once
 // Drawable: a value made ready to draw, by the graphics card or by the still renderer.
 //
-// Layout. Positions are floats relative to `origin` (so that forms far from zero stay sharp). Vertices: position,
-// normal, colour coordinate; triangles index them three by three, edges two by two. Points: position and colour
-// coordinate, with the address or item index they stand for. Colour coordinates run 0..1 over the field's range;
-// -1 means the plain colour, -2 a number that is not finite.
+// Layout. Positions are floats relative to `origin` (so that forms far from zero stay sharp). Vertices:
+// position, normal, colour coordinate; triangles index them three by three, edges two by two. Points:
+// position and colour coordinate, with the address or item index they stand for. Colour coordinates run 0..1
+// over the field's range; -1 means the plain colour, -2 a number that is not finite.
 
 #include <cstdint>
 #include <string>

@@ -5,7 +5,8 @@
 
 namespace plume {
 
-std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view, ViewPoint cursor, double reach) {
+std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                 ViewPoint cursor, double reach) {
     std::optional<Picked> best;
     const double aspect = view.aspect();
     for (std::size_t index = 0; index < drawable.points.size(); ++index) {
@@ -14,7 +15,8 @@ std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera,
         if (!camera.project(drawable.absolute(point.x, point.y, point.z), aspect, x, y, depth)) continue;
         const double apart = std::hypot(x * view.width - cursor.x, y * view.height - cursor.y);
         if (apart > reach) continue;
-        const bool nearer = !best || apart < best->apart - 1 || (apart < best->apart + 1 && depth < best->depth);
+        const bool nearer =
+            !best || apart < best->apart - 1 || (apart < best->apart + 1 && depth < best->depth);
         if (nearer) best = Picked{index, apart, depth};
     }
     return best;
@@ -37,7 +39,8 @@ std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cu
 
 void zoom_to(Camera& camera, ViewSize view, ViewPoint cursor, double factor) {
     const double height = camera.view_height();
-    const double x = (cursor.x / view.width - 0.5) * height * view.aspect(), y = (0.5 - cursor.y / view.height) * height;
+    const double x = (cursor.x / view.width - 0.5) * height * view.aspect(),
+                 y = (0.5 - cursor.y / view.height) * height;
     const double kept = 1 - 1 / factor;
     camera.target = camera.target + (camera.right() * x + camera.up() * y) * kept;
     camera.distance = std::clamp(camera.distance / factor, 1e-9, 1e15);
@@ -51,7 +54,8 @@ void pan(Camera& camera, ViewSize view, ViewPoint by) {
 void orbit(Camera& camera, ViewPoint by) {
     constexpr double radians_per_pixel = 0.006;
     camera.azimuth_rad = std::remainder(camera.azimuth_rad - by.x * radians_per_pixel, 2 * std::numbers::pi);
-    camera.elevation_rad = std::clamp(camera.elevation_rad + by.y * radians_per_pixel, -std::numbers::pi / 2, std::numbers::pi / 2);
+    camera.elevation_rad = std::clamp(camera.elevation_rad + by.y * radians_per_pixel, -std::numbers::pi / 2,
+                                      std::numbers::pi / 2);
 }
 
 }  // namespace plume

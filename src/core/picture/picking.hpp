@@ -22,10 +22,11 @@ struct Picked {
     double depth = 0;       // along the view
 };
 // The drawn point nearest to the cursor within `reach` pixels; of points equally near the one in front.
-std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view, ViewPoint cursor, double reach);
+std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                 ViewPoint cursor, double reach);
 
-// Where a dragged point goes: on the horizontal plane through `start`, or, when that is seen from the side, on
-// the upright plane facing the camera. Nothing when the cursor's ray misses it.
+// Where a dragged point goes: on the horizontal plane through `start`, or, when that is seen from the side,
+// on the upright plane facing the camera. Nothing when the cursor's ray misses it.
 std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start);
 
 // Zooms so that what lies under the cursor stays there. factor above 1 comes nearer.

@@ -18,7 +18,8 @@ Status write_png(const Image& image, const std::filesystem::path& path) {
     bool written = png_image_write_to_memory(&header, nullptr, &size, 0, image.rgba.data(), 0, nullptr) != 0;
     if (written) {
         bytes.resize(size);
-        written = png_image_write_to_memory(&header, bytes.data(), &size, 0, image.rgba.data(), 0, nullptr) != 0;
+        written =
+            png_image_write_to_memory(&header, bytes.data(), &size, 0, image.rgba.data(), 0, nullptr) != 0;
     }
     if (!written)
         return Error{ErrorCode::out_of_memory, "‘" + path.string() + "’", "could not be made into a PNG",

@@ -11,7 +11,8 @@ struct Lab {
 };
 
 // Stations: lightness even by construction; a and b chosen for slate, teal, moss and sand.
-constexpr std::array<Lab, 4> stations{{{0.34, -0.020, -0.055}, {0.50, -0.085, -0.020}, {0.66, -0.075, 0.085}, {0.82, 0.005, 0.125}}};
+constexpr std::array<Lab, 4> stations{
+    {{0.34, -0.020, -0.055}, {0.50, -0.085, -0.020}, {0.66, -0.075, 0.085}, {0.82, 0.005, 0.125}}};
 
 double to_srgb(double linear) {
     const double value = std::clamp(linear, 0.0, 1.0);

@@ -1,9 +1,9 @@
 #pragma once
 // The colour ramp of fields: dark slate over teal and moss to sand.
 //
-// Interpolated in OKLab (Bjoern Ottosson, A perceptual color space for image processing, 2020), with lightness
-// rising evenly from end to end, so that equal steps look equal and the order survives colour blindness and grey
-// printing.
+// Interpolated in OKLab (Bjoern Ottosson, A perceptual color space for image processing, 2020), with
+// lightness rising evenly from end to end, so that equal steps look equal and the order survives colour
+// blindness and grey printing.
 
 #include <array>
 #include <cstdint>

@@ -18,12 +18,20 @@ constexpr int largest_side = 8192;
 struct Colour {
     float r = 0, g = 0, b = 0;
 };
-Colour operator*(Colour c, float s) { return {c.r * s, c.g * s, c.b * s}; }
-Colour operator+(Colour a, Colour b) { return {a.r + b.r, a.g + b.g, a.b + b.b}; }
-Colour mix(Colour a, Colour b, float share) { return a * (1 - share) + b * share; }
+Colour operator*(Colour c, float s) {
+    return {c.r * s, c.g * s, c.b * s};
+}
+Colour operator+(Colour a, Colour b) {
+    return {a.r + b.r, a.g + b.g, a.b + b.b};
+}
+Colour mix(Colour a, Colour b, float share) {
+    return a * (1 - share) + b * share;
+}
 
 Colour linear(Rgb c) {
-    const auto one = [](float v) { return v <= 0.04045F ? v / 12.92F : std::pow((v + 0.055F) / 1.055F, 2.4F); };
+    const auto one = [](float v) {
+        return v <= 0.04045F ? v / 12.92F : std::pow((v + 0.055F) / 1.055F, 2.4F);
+    };
     return {one(c.red), one(c.green), one(c.blue)};
 }
 
@@ -69,8 +77,10 @@ Vec3 around(Vec3 n, std::pair<double, double> sample) {
 // Every drawable's faces in one Embree scene, around one common origin.
 class Scene {
 public:
-    explicit Scene(const std::vector<StillItem>& items) : device_(rtcNewDevice(nullptr)), scene_(rtcNewScene(device_)) {
-        for (const StillItem& item : items) bounds_.include(item.drawable->bounds);
+    explicit Scene(const std::vector<StillItem>& items)
+        : device_(rtcNewDevice(nullptr)), scene_(rtcNewScene(device_)) {
+        for (const StillItem& item : items)
+            bounds_.include(item.drawable->bounds);
         origin_ = bounds_.centre();
         for (const StillItem& item : items)
             if (item.faces && !item.drawable->triangles.empty()) add(*item.drawable);
@@ -106,9 +116,12 @@ public:
         const DrawVertex& b = drawable.vertices[drawable.triangles[triangle + 1]];
         const DrawVertex& c = drawable.vertices[drawable.triangles[triangle + 2]];
         const float u = query.hit.u, v = query.hit.v, w = 1 - u - v;
-        const auto blend = [&](float p, float q, float r) { return static_cast<double>(w * p + u * q + v * r); };
+        const auto blend = [&](float p, float q, float r) {
+            return static_cast<double>(w * p + u * q + v * r);
+        };
         hit.distance = static_cast<double>(query.ray.tfar);
-        Vec3 normal = unit_or_zero({blend(a.nx, b.nx, c.nx), blend(a.ny, b.ny, c.ny), blend(a.nz, b.nz, c.nz)});
+        Vec3 normal =
+            unit_or_zero({blend(a.nx, b.nx, c.nx), blend(a.ny, b.ny, c.ny), blend(a.nz, b.nz, c.nz)});
         if (dot(normal, ray.direction) > 0) normal = normal * -1;
         hit.normal = normal;
         hit.colour = colour_of(static_cast<float>(blend(a.colour, b.colour, c.colour)), plain_colour);
@@ -127,16 +140,17 @@ public:
 private:
     void add(const Drawable& drawable) {
         RTCGeometry geometry = rtcNewGeometry(device_, RTC_GEOMETRY_TYPE_TRIANGLE);
-        auto* positions = static_cast<Floats3*>(rtcSetNewGeometryBuffer(
-            geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, sizeof(Floats3), drawable.vertices.size()));
+        auto* positions = static_cast<Floats3*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0,
+                                                                        RTC_FORMAT_FLOAT3, sizeof(Floats3),
+                                                                        drawable.vertices.size()));
         const Floats3 shift = narrowed(drawable.origin - origin_);
         for (std::size_t index = 0; index < drawable.vertices.size(); ++index) {
             const DrawVertex& v = drawable.vertices[index];
             positions[index] = {v.x + shift.x, v.y + shift.y, v.z + shift.z};
         }
         auto* indices = static_cast<std::uint32_t*>(
-            rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 3 * sizeof(std::uint32_t),
-                                    drawable.triangles.size() / 3));
+            rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
+                                    3 * sizeof(std::uint32_t), drawable.triangles.size() / 3));
         std::ranges::copy(drawable.triangles, indices);
         rtcCommitGeometry(geometry);
         rtcAttachGeometry(scene_, geometry);
@@ -168,15 +182,20 @@ constexpr int light_rays = 2, sky_rays = 4;  // a sample; pixels have quality^2 
 class Painter {
 public:
     Painter(const std::vector<StillItem>& items, const StillOptions& options)
-        : items_(items), options_(options), scene_(items), camera_(options.camera),
+        : items_(items),
+          options_(options),
+          scene_(items),
+          camera_(options.camera),
           aspect_(static_cast<double>(options.width) / options.height) {
         if (options.fit) camera_.fit(scene_.bounds(), aspect_);
         camera_.target = camera_.target - scene_.origin();
         ground_ = scene_.bounds().low.z - scene_.origin().z;
         // The light stands above and to the left of whoever looks.
-        light_ = unit_or_zero(camera_.right() * -0.5 + Vec3{0, 0, 1} * 1.0 - unit_or_zero(camera_.forward()) * 0.35);
+        light_ = unit_or_zero(camera_.right() * -0.5 + Vec3{0, 0, 1} * 1.0 -
+                              unit_or_zero(camera_.forward()) * 0.35);
         step_ = 1e-4 * scene_.bounds().diagonal();
-        const auto pixels = static_cast<std::size_t>(options.width) * static_cast<std::size_t>(options.height);
+        const auto pixels =
+            static_cast<std::size_t>(options.width) * static_cast<std::size_t>(options.height);
         colours_.resize(pixels);
         depths_.assign(pixels, std::numeric_limits<double>::infinity());
     }
@@ -184,10 +203,12 @@ public:
     Result<Image> paint(const Run& run) {
         const auto rows = static_cast<std::size_t>(options_.height);
         if (!parallel_blocks(rows, 8, run, [&](std::size_t begin, std::size_t end) {
-                for (std::size_t y = begin; y < end; ++y) trace_row(static_cast<int>(y));
+                for (std::size_t y = begin; y < end; ++y)
+                    trace_row(static_cast<int>(y));
             }))
             return cancelled_error();
-        for (const StillItem& item : items_) draw_over(item);
+        for (const StillItem& item : items_)
+            draw_over(item);
         return image();
     }
 
@@ -217,7 +238,8 @@ private:
         if (!scene_.hit(ray, hit)) return ground(ray, screen_y, sequence);
         depth = std::min(depth, hit.distance * dot(ray.direction, camera_.forward()));
         const Vec3 place = ray.origin + ray.direction * hit.distance + hit.normal * step_;
-        const float sun = lit_share(place, hit.normal, sequence), sky = open_share(place, hit.normal, sequence);
+        const float sun = lit_share(place, hit.normal, sequence),
+                    sky = open_share(place, hit.normal, sequence);
         const auto facing = static_cast<float>(std::max(0.0, dot(hit.normal, light_)));
         return hit.colour * (0.26F + 0.36F * sky + 0.52F * sun * facing);
     }
@@ -254,7 +276,8 @@ private:
     }
 
     std::size_t index(int x, int y) const {
-        return static_cast<std::size_t>(x) + static_cast<std::size_t>(options_.width) * static_cast<std::size_t>(y);
+        return static_cast<std::size_t>(x) +
+               static_cast<std::size_t>(options_.width) * static_cast<std::size_t>(y);
     }
 
     struct Spot {
@@ -282,7 +305,8 @@ private:
         const double unit = std::max(1.0, options_.height / 800.0);
         if (item.edges)
             for (std::size_t edge = 0; edge + 1 < drawable.edges.size(); edge += 2) {
-                const DrawVertex &a = drawable.vertices[drawable.edges[edge]], &b = drawable.vertices[drawable.edges[edge + 1]];
+                const DrawVertex &a = drawable.vertices[drawable.edges[edge]],
+                                 &b = drawable.vertices[drawable.edges[edge + 1]];
                 draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z), 0.30F);
             }
         if (!item.points) return;
@@ -291,7 +315,8 @@ private:
             const Spot s = spot(drawable, point.x, point.y, point.z);
             if (!s.visible) continue;
             if (attractors) draw_disc(s, 8.5 * unit, {1, 1, 1});
-            draw_disc(s, (attractors ? 7 : 2) * unit, colour_of(point.colour, attractors ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}));
+            draw_disc(s, (attractors ? 7 : 2) * unit,
+                      colour_of(point.colour, attractors ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}));
         }
     }
 
@@ -315,7 +340,8 @@ private:
         }
     }
 
-    // Discs keep their whole shape: what lies in front of their middle hides them, what touches them does not.
+    // Discs keep their whole shape: what lies in front of their middle hides them, what touches them does
+    // not.
     void draw_disc(Spot s, double radius, Colour colour) {
         const int middle_x = static_cast<int>(s.x), middle_y = static_cast<int>(s.y);
         if (middle_x < 0 || middle_y < 0 || middle_x >= options_.width || middle_y >= options_.height) return;
@@ -360,7 +386,8 @@ Result<Image> render_still(const std::vector<StillItem>& items, const StillOptio
             return Error{ErrorCode::out_of_range, "The picture", "has to be 1 to 8192 pixels each way",
                          "Choose another size, such as 1280x800."};
     Box bounds;
-    for (const StillItem& item : items) bounds.include(item.drawable->bounds);
+    for (const StillItem& item : items)
+        bounds.include(item.drawable->bounds);
     if (bounds.empty())
         return Error{ErrorCode::nothing_to_write, "The picture", "would be empty: nothing is visible",
                      "Show a result first."};

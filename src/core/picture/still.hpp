@@ -1,7 +1,7 @@
 #pragma once
 // Still pictures by ray tracing on the processor (Embree 3): soft light from above left, sky light by ambient
-// occlusion, a shadow on the ground, edges and points drawn over. Needs no graphics card. The same picture for
-// the same input on any number of threads: all sampling is by fixed sequences.
+// occlusion, a shadow on the ground, edges and points drawn over. Needs no graphics card. The same picture
+// for the same input on any number of threads: all sampling is by fixed sequences.
 
 #include <cstdint>
 #include <vector>

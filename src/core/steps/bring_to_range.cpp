@@ -24,8 +24,10 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const Result<Range> from = source_range(in, item, run);
     if (!from) return from.error();
     const bool lengths = in.word("measure") == "lengths";
-    const Range to{in.number(lengths ? "low_length" : "low_number"), in.number(lengths ? "high_length" : "high_number")};
-    Result<Column> values = brought_to_range(item.field().values, *from, to, in.word("beyond") == "clamp", run);
+    const Range to{in.number(lengths ? "low_length" : "low_number"),
+                   in.number(lengths ? "high_length" : "high_number")};
+    Result<Column> values =
+        brought_to_range(item.field().values, *from, to, in.word("beyond") == "clamp", run);
     if (!values) return values.error();
     Field field{in.result_name(), *std::move(values), result_dimension(in)};
     return Value(FieldOnPoints{item.points.with_field(std::move(field)), in.result_name()});
@@ -38,24 +40,31 @@ StepKind bring_to_range() {
         .key = "field.range",
         .verb = "Bring numbers to a range",
         .synonyms = "remap scale normalise domain map interval limits",
-        .sentence = "Bring {field} from {source}[source=fixed| {from_low} … {from_high}] to {measure} "
-                    "[measure=lengths|{low_length} … {high_length}][measure=numbers|{low_number} … {high_number}], "
-                    "and {beyond} what lies beyond.",
+        .sentence =
+            "Bring {field} from {source}[source=fixed| {from_low} … {from_high}] to {measure} "
+            "[measure=lengths|{low_length} … {high_length}][measure=numbers|{low_number} … {high_number}], "
+            "and {beyond} what lies beyond.",
         .slots = {reference_slot("field", "Numbers", {Kind::field}),
-                  choice_slot("source", "Source range", {{"own", "its own range", "from its smallest to its largest number"},
-                                                         {"fixed", "a fixed range", "from two numbers you give"}}),
+                  choice_slot("source", "Source range",
+                              {{"own", "its own range", "from its smallest to its largest number"},
+                               {"fixed", "a fixed range", "from two numbers you give"}}),
                   number_slot("from_low", "Lower end of the source", "0"),
                   number_slot("from_high", "Upper end of the source", "1"),
-                  choice_slot("measure", "Measure", {{"lengths", "the lengths", "the result is a length"},
-                                                     {"numbers", "the numbers", "the result is a plain number"}}),
-                  length_slot("low_length", "Lower end", "0 m"), length_slot("high_length", "Upper end", "3.2 m"),
+                  choice_slot("measure", "Measure",
+                              {{"lengths", "the lengths", "the result is a length"},
+                               {"numbers", "the numbers", "the result is a plain number"}}),
+                  length_slot("low_length", "Lower end", "0 m"),
+                  length_slot("high_length", "Upper end", "3.2 m"),
                   number_slot("low_number", "Lower end", "0"), number_slot("high_number", "Upper end", "1"),
-                  choice_slot("beyond", "Beyond the range", {{"clamp", "clamp", "keep results between the ends"},
-                                                             {"extend", "extend", "let results go on past the ends"}})},
+                  choice_slot("beyond", "Beyond the range",
+                              {{"clamp", "clamp", "keep results between the ends"},
+                               {"extend", "extend", "let results go on past the ends"}})},
         .results = {Kind::field},
         .result_name = "ranged",
-        .help = "Stretches numbers evenly so that one range becomes another. A lower end above the upper one turns them "
-                "round.",
+        .help =
+            "Stretches numbers evenly so that one range becomes another. A lower end above the upper one "
+            "turns them "
+            "round.",
         .estimate = estimate,
         .make = make,
     };

@@ -7,8 +7,8 @@ namespace plume {
 namespace {
 
 struct Layout {
-    std::size_t columns, rows;   // points
-    double start_u, start_v;     // of the first point along the plane's two axes
+    std::size_t columns, rows;  // points
+    double start_u, start_v;    // of the first point along the plane's two axes
     double step_u, step_v;
     std::string plane;
 };
@@ -19,8 +19,13 @@ Layout layout_of(const Inputs& in) {
     const double width = spaced ? in.number("pitch_u") * static_cast<double>(bays_u) : in.number("width");
     const double depth = spaced ? in.number("pitch_v") * static_cast<double>(bays_v) : in.number("depth");
     const bool centred = in.word("origin") == "centre";
-    return {bays_u + 1, bays_v + 1, centred ? -width / 2 : 0, centred ? -depth / 2 : 0,
-            width / static_cast<double>(bays_u), depth / static_cast<double>(bays_v), in.word("plane")};
+    return {bays_u + 1,
+            bays_v + 1,
+            centred ? -width / 2 : 0,
+            centred ? -depth / 2 : 0,
+            width / static_cast<double>(bays_u),
+            depth / static_cast<double>(bays_v),
+            in.word("plane")};
 }
 
 Estimate estimate(const Inputs& in) {
@@ -32,17 +37,19 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const Layout layout = layout_of(in);
     const std::size_t count = layout.columns * layout.rows;
     Doubles u(count), v(count), w(count);
-    const bool finished = parallel_blocks(layout.rows, std::max<std::size_t>(1, usual_block / layout.columns), run,
-                                          [&](std::size_t begin, std::size_t end) {
-        for (std::size_t j = begin; j < end; ++j)
-            for (std::size_t i = 0; i < layout.columns; ++i) {
-                // Multiplied out rather than added up, so that the last point is where it should be.
-                const std::size_t index = i + layout.columns * j;
-                u[index] = layout.start_u + layout.step_u * static_cast<double>(i);
-                v[index] = layout.start_v + layout.step_v * static_cast<double>(j);
-                w[index] = 0;
-            }
-    });
+    const bool finished =
+        parallel_blocks(layout.rows, std::max<std::size_t>(1, usual_block / layout.columns), run,
+                        [&](std::size_t begin, std::size_t end) {
+                            for (std::size_t j = begin; j < end; ++j)
+                                for (std::size_t i = 0; i < layout.columns; ++i) {
+                                    // Multiplied out rather than added up, so that the last point is where it
+                                    // should be.
+                                    const std::size_t index = i + layout.columns * j;
+                                    u[index] = layout.start_u + layout.step_u * static_cast<double>(i);
+                                    v[index] = layout.start_v + layout.step_v * static_cast<double>(j);
+                                    w[index] = 0;
+                                }
+                        });
     if (!finished) return cancelled_error();
     PointLattice::Parts parts;
     parts.arrangement = Arrangement::grid;
@@ -63,23 +70,30 @@ StepKind lay_rectangular_lattice() {
         .key = "lattice.rectangular",
         .verb = "Lay a rectangular lattice",
         .synonyms = "grid points rows columns bays array rectangle",
-        .sentence = "Lay a lattice of {columns} by {rows} bays {sizing} [sizing=over|{width} by {depth}]"
-                    "[sizing=spaced|{pitch_u} by {pitch_v}], on the {plane} plane from its {origin}.",
+        .sentence =
+            "Lay a lattice of {columns} by {rows} bays {sizing} [sizing=over|{width} by {depth}]"
+            "[sizing=spaced|{pitch_u} by {pitch_v}], on the {plane} plane from its {origin}.",
         .slots = {count_slot("columns", "Bays along i", "24", 1), count_slot("rows", "Bays along j", "16", 1),
-                  choice_slot("sizing", "Sizing", {{"over", "over", "the whole size is given"},
-                                                   {"spaced", "spaced", "the size of one bay is given"}}),
-                  length_above_zero_slot("width", "Width", "36 m"), length_above_zero_slot("depth", "Depth", "24 m"),
+                  choice_slot("sizing", "Sizing",
+                              {{"over", "over", "the whole size is given"},
+                               {"spaced", "spaced", "the size of one bay is given"}}),
+                  length_above_zero_slot("width", "Width", "36 m"),
+                  length_above_zero_slot("depth", "Depth", "24 m"),
                   length_above_zero_slot("pitch_u", "Bay along i", "1.5 m"),
                   length_above_zero_slot("pitch_v", "Bay along j", "1.5 m"),
-                  choice_slot("plane", "Plane", {{"xy", "XY", "flat on the ground"},
-                                                 {"xz", "XZ", "upright, facing along Y"},
-                                                 {"yz", "YZ", "upright, facing along X"}}),
-                  choice_slot("origin", "Origin", {{"centre", "centre", "the middle lies at the origin"},
-                                                   {"corner", "corner", "the first point lies at the origin"}})},
+                  choice_slot("plane", "Plane",
+                              {{"xy", "XY", "flat on the ground"},
+                               {"xz", "XZ", "upright, facing along Y"},
+                               {"yz", "YZ", "upright, facing along X"}}),
+                  choice_slot("origin", "Origin",
+                              {{"centre", "centre", "the middle lies at the origin"},
+                               {"corner", "corner", "the first point lies at the origin"}})},
         .results = {Kind::points},
         .result_name = "lattice",
-        .help = "Points in rows and columns. n bays have n + 1 points. i runs along the plane's first axis, j along "
-                "its second.",
+        .help =
+            "Points in rows and columns. n bays have n + 1 points. i runs along the plane's first axis, j "
+            "along "
+            "its second.",
         .estimate = estimate,
         .make = make,
     };

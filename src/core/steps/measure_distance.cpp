@@ -23,7 +23,8 @@ Response response_of(const std::string& word) {
 
 DistanceRule rule_of(const Inputs& in) {
     const Response response = response_of(in.word("response"));
-    return {combination_of(in.word("combination")), response, response == Response::distance ? 1 : in.number("reach")};
+    return {combination_of(in.word("combination")), response,
+            response == Response::distance ? 1 : in.number("reach")};
 }
 
 Estimate estimate(const Inputs& in) {
@@ -47,29 +48,35 @@ StepKind measure_distance() {
         .key = "field.distance",
         .verb = "Measure distance to attractors",
         .synonyms = "field falloff response proximity near far influence",
-        .sentence = "Measure how far each point of {points} is from the {combination} of {attractors}; let it answer "
-                    "as {response}[response=straight,half_sine,smooth_step,inverse,inverse_square,bell| within "
-                    "{reach}].",
+        .sentence =
+            "Measure how far each point of {points} is from the {combination} of {attractors}; let it answer "
+            "as {response}[response=straight,half_sine,smooth_step,inverse,inverse_square,bell| within "
+            "{reach}].",
         .slots = {reference_slot("points", "Points", {Kind::points}),
-                  choice_slot("combination", "Combination",
-                              {{"nearest", "nearest", "the one with the smallest distance over weight"},
-                               {"average", "average", "weighted mean of the answers"},
-                               {"sum", "sum", "weighted sum of the answers"},
-                               {"product", "product", "product of the answers to the power of their weights"}}),
+                  choice_slot(
+                      "combination", "Combination",
+                      {{"nearest", "nearest", "the one with the smallest distance over weight"},
+                       {"average", "average", "weighted mean of the answers"},
+                       {"sum", "sum", "weighted sum of the answers"},
+                       {"product", "product", "product of the answers to the power of their weights"}}),
                   reference_slot("attractors", "Attractors", {Kind::attractors}),
-                  choice_slot("response", "Response",
-                              {{"distance", "the distance itself", "a length, without limit"},
-                               {"straight", "a straight rise", "0 at the attractor, 1 from the reach on"},
-                               {"half_sine", "a half sine", "from 0 to 1 at the reach, soft at both ends"},
-                               {"smooth_step", "a smooth step", "from 0 to 1 at the reach, cubic"},
-                               {"inverse", "the inverse", "1 at the attractor, a half at the reach"},
-                               {"inverse_square", "the inverse square", "1 at the attractor, a half at the reach, steeper beyond"},
-                               {"bell", "a bell", "1 at the attractor, three standard deviations to the reach"}}),
+                  choice_slot(
+                      "response", "Response",
+                      {{"distance", "the distance itself", "a length, without limit"},
+                       {"straight", "a straight rise", "0 at the attractor, 1 from the reach on"},
+                       {"half_sine", "a half sine", "from 0 to 1 at the reach, soft at both ends"},
+                       {"smooth_step", "a smooth step", "from 0 to 1 at the reach, cubic"},
+                       {"inverse", "the inverse", "1 at the attractor, a half at the reach"},
+                       {"inverse_square", "the inverse square",
+                        "1 at the attractor, a half at the reach, steeper beyond"},
+                       {"bell", "a bell", "1 at the attractor, three standard deviations to the reach"}}),
                   length_above_zero_slot("reach", "Reach", "12 m")},
         .results = {Kind::field},
         .result_name = "reach",
-        .help = "A number on each point from its distance to attractors. The response shapes it; none of them divides "
-                "by the distance, so an attractor may stand on a point.",
+        .help =
+            "A number on each point from its distance to attractors. The response shapes it; none of them "
+            "divides "
+            "by the distance, so an attractor may stand on a point.",
         .estimate = estimate,
         .make = make,
     };

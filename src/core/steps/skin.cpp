@@ -20,7 +20,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
         if (!patch) return patch.error();
         return Value(SurfaceSet{{*std::move(patch)}});
     }
-    Result<Mesh> mesh = facets(points, in.word("shape") == "triangles" ? FacetShape::triangles : FacetShape::quads, run);
+    Result<Mesh> mesh =
+        facets(points, in.word("shape") == "triangles" ? FacetShape::triangles : FacetShape::quads, run);
     if (!mesh) return mesh.error();
     return Value(*std::move(mesh));
 }
@@ -34,14 +35,17 @@ StepKind skin() {
         .synonyms = "surface loft mesh facets panels smooth spline interpolate quads triangles",
         .sentence = "Skin {points} with {surface}[surface=flat| in {shape}].",
         .slots = {reference_slot("points", "Points", {Kind::points}),
-                  choice_slot("surface", "Surface", {{"smooth", "a smooth surface", "a bicubic spline through every point"},
-                                                     {"flat", "flat facets", "straight between neighbours"}}),
-                  choice_slot("shape", "Facet shape", {{"quads", "quads", "one facet a cell"},
-                                                       {"triangles", "triangles", "two facets a cell, along its shorter diagonal"}})},
+                  choice_slot("surface", "Surface",
+                              {{"smooth", "a smooth surface", "a bicubic spline through every point"},
+                               {"flat", "flat facets", "straight between neighbours"}}),
+                  choice_slot("shape", "Facet shape",
+                              {{"quads", "quads", "one facet a cell"},
+                               {"triangles", "triangles", "two facets a cell, along its shorter diagonal"}})},
         .results = {Kind::surface, Kind::mesh},
         .result_name = "surface",
-        .help = "A surface over a lattice with two directions. The smooth one passes through every point; closed "
-                "directions close without a crease.",
+        .help =
+            "A surface over a lattice with two directions. The smooth one passes through every point; closed "
+            "directions close without a crease.",
         .estimate = estimate,
         .make = make,
     };

@@ -2,8 +2,12 @@
 
 namespace plume {
 
-BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, std::size_t cache_bytes, Finished finished)
-    : catalogue_(catalogue), cache_(cache_bytes), finished_(std::move(finished)), thread_([this] { work(); }) {}
+BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, std::size_t cache_bytes,
+                                         Finished finished)
+    : catalogue_(catalogue),
+      cache_(cache_bytes),
+      finished_(std::move(finished)),
+      thread_([this] { work(); }) {}
 
 BackgroundEvaluator::~BackgroundEvaluator() {
     {

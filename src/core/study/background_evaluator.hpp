@@ -1,8 +1,9 @@
 #pragma once
 // Evaluates snapshots of a study on a worker thread, always the newest one next.
 //
-// While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish if it
-// is quick, so that something is always seen; once it has run for `patience` it is cancelled for the newer one.
+// While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish
+// if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
+// newer one.
 
 #include <chrono>
 #include <condition_variable>
@@ -19,10 +20,10 @@ class BackgroundEvaluator {
 public:
     struct Progress {
         bool busy = false;
-        double seconds = 0;      // since this evaluation began
-        ItemId step = 0;         // in hand
+        double seconds = 0;  // since this evaluation began
+        ItemId step = 0;     // in hand
         std::size_t index = 0, count = 0;
-        double fraction = 0;     // of that step
+        double fraction = 0;  // of that step
     };
     // Called on the worker thread with each evaluation, cancelled ones included.
     using Finished = std::function<void(Evaluation, const Run&)>;

@@ -23,13 +23,16 @@ Status check_control(const Study& study, const Control& control, const Control* 
             return Error{ErrorCode::not_finite, place, "needs finite numbers for value, range and step",
                          "Type finite numbers."};
     if (!(control.least < control.most))
-        return Error{ErrorCode::out_of_range, place, "has a range that does not run upwards, from " +
-                     short_text(control.least) + " to " + short_text(control.most),
+        return Error{ErrorCode::out_of_range, place,
+                     "has a range that does not run upwards, from " + short_text(control.least) + " to " +
+                         short_text(control.most),
                      "Make the upper end larger than the lower."};
     if (control.step < 0)
-        return Error{ErrorCode::out_of_range, place, "has a step below zero", "Type a positive step, or 0 for none."};
+        return Error{ErrorCode::out_of_range, place, "has a step below zero",
+                     "Type a positive step, or 0 for none."};
     if (!control.unit.empty() && !length_unit_from(control.unit) && !angle_unit_from(control.unit))
-        return Error{ErrorCode::unit_mismatch, place, "has the unit ‘" + control.unit + "’, which is not known",
+        return Error{ErrorCode::unit_mismatch, place,
+                     "has the unit ‘" + control.unit + "’, which is not known",
                      "Use m, cm, mm, ft, in, °, rad or none."};
     return Done{};
 }
@@ -41,7 +44,8 @@ std::size_t index_of(const Study& study, const Control* control) {
 }
 
 Error no_such_control(const std::string& name) {
-    return {ErrorCode::unknown_name, "‘" + name + "’", "is not a control of this study", "Choose one of its controls."};
+    return {ErrorCode::unknown_name, "‘" + name + "’", "is not a control of this study",
+            "Choose one of its controls."};
 }
 
 // Applies `change` to the text of every numeric slot and place coordinate, telling its dimension.
@@ -58,7 +62,8 @@ void change_texts(Study& study, const Catalogue* catalogue, Change change) {
                 number->text = change(number->text, slot ? slot->dimension() : plain_number);
             if (auto* places = std::get_if<Places>(&value))
                 for (Place& place : *places) {
-                    for (std::string* text : {&place.x, &place.y, &place.z}) *text = change(*text, a_length);
+                    for (std::string* text : {&place.x, &place.y, &place.z})
+                        *text = change(*text, a_length);
                     place.weight = change(place.weight, plain_number);
                 }
         }
@@ -77,12 +82,14 @@ std::string converted_text(const std::string& text, Dimension dimension, const S
         if (!literal->unit.empty()) return text;
         return literal_text({literal->number * factor, ""}, 12);
     }
-    // An expression may come to a plain number or to a length; multiplying by one old unit suits only the first.
+    // An expression may come to a plain number or to a length; multiplying by one old unit suits only the
+    // first.
     Scope scope{study.units, {}, {}};
     scope.find = [&](std::string_view name) -> std::optional<Quantity> {
         const Control* control = study.control(name);
         if (!control) return {};
-        const auto value = evaluate(exact_text(control->value) + ' ' + control->unit, Scope{study.units, {}, {}});
+        const auto value =
+            evaluate(exact_text(control->value) + ' ' + control->unit, Scope{study.units, {}, {}});
         return value ? std::optional(*value) : std::nullopt;
     };
     const auto value = evaluate(text, scope);
@@ -108,7 +115,8 @@ Edited set_control(const Study& study, const std::string& name, Control control)
     const std::string now = control.name;
     result->controls[index_of(study, old)] = std::make_shared<const Control>(std::move(control));
     if (now != name)
-        change_texts(*result, nullptr, [&](const std::string& text, Dimension) { return with_renamed(text, name, now); });
+        change_texts(*result, nullptr,
+                     [&](const std::string& text, Dimension) { return with_renamed(text, name, now); });
     return StudyPointer(std::move(result));
 }
 
@@ -164,7 +172,8 @@ Control proposed_control(std::string name, double value, std::string unit, bool 
     return control;
 }
 
-Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::string& slot, const std::string& name) {
+Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::string& slot,
+               const std::string& name) {
     const Step* step = study.step(id);
     const SlotSpec* spec = kind.slot(slot);
     if (!step || !spec || !spec->numeric())
@@ -176,8 +185,8 @@ Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::s
                      "Only a plain number can become a control."};
     if (literal->unit.empty() && spec->type == SlotType::length) literal->unit = symbol(study.units.length);
     if (literal->unit.empty() && spec->type == SlotType::angle) literal->unit = symbol(study.units.angle);
-    const Edited with_control =
-        add_control(study, proposed_control(name, literal->number, literal->unit, spec->type == SlotType::count));
+    const Edited with_control = add_control(
+        study, proposed_control(name, literal->number, literal->unit, spec->type == SlotType::count));
     if (!with_control) return with_control;
     return set_slot(**with_control, id, slot, NumberText{name});
 }

@@ -58,8 +58,8 @@ std::optional<Error> first_reading_below(const std::vector<Item>& items) {
                 return candidate && candidate->name == name;
             });
             if (exists && std::ranges::find(above, name) == above.end())
-                return Error{ErrorCode::reads_below, "‘" + step->name + "’", "reads ‘" + name + "’ and has to stay below it",
-                             "Move the other step first."};
+                return Error{ErrorCode::reads_below, "‘" + step->name + "’",
+                             "reads ‘" + name + "’ and has to stay below it", "Move the other step first."};
         }
         above.push_back(step->name);
     }
@@ -70,13 +70,15 @@ Result<Added> inserted(const Study& study, std::size_t position, Step step) {
     auto result = copy_of(study);
     step.id = result->next_id++;
     const ItemId id = step.id;
-    const auto where = result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, result->items.size()));
+    const auto where =
+        result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, result->items.size()));
     result->items.insert(where, std::make_shared<const Step>(std::move(step)));
     return Added{std::move(result), id};
 }
 
 // What a new step is made from is seen in its result; attractors stay, to be dragged.
-Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const StepKind& kind, const Step& step) {
+Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const StepKind& kind,
+                         const Step& step) {
     Study result = study;
     for (const SlotSpec& slot : kind.slots) {
         if (slot.type != SlotType::reference) continue;
@@ -104,7 +106,8 @@ std::optional<std::string> moved_coordinate(const std::string& text, double valu
 std::string free_name(const Study& study, std::string_view wanted) {
     const auto taken = [&](const std::string& name) { return study.step(name) || study.control(name); };
     std::string name(wanted);
-    for (int number = 2; taken(name); ++number) name = std::string(wanted) + "_" + std::to_string(number);
+    for (int number = 2; taken(name); ++number)
+        name = std::string(wanted) + "_" + std::to_string(number);
     return name;
 }
 
@@ -119,8 +122,8 @@ std::vector<std::string> readers_of(const Study& study, std::string_view name) {
     return readers;
 }
 
-std::vector<std::string> results_that_fit(const Study& study, const Catalogue& catalogue, std::size_t position,
-                                          const std::vector<Kind>& kinds) {
+std::vector<std::string> results_that_fit(const Study& study, const Catalogue& catalogue,
+                                          std::size_t position, const std::vector<Kind>& kinds) {
     std::vector<std::string> names;
     for (std::size_t at = std::min(position, study.items.size()); at-- > 0;) {
         const Step* step = step_of(study.items[at]);
@@ -133,8 +136,8 @@ std::vector<std::string> results_that_fit(const Study& study, const Catalogue& c
     return names;
 }
 
-Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind, std::size_t position,
-                       std::string_view prefer) {
+Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
+                       std::size_t position, std::string_view prefer) {
     Step step;
     step.kind = kind.key;
     step.name = free_name(study, kind.result_name);
@@ -143,8 +146,10 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
         if (slot.type == SlotType::reference) {
             const auto fitting = results_that_fit(study, catalogue, position, slot.accepts);
             const bool preferred = std::ranges::find(fitting, prefer) != fitting.end();
-            if (preferred) value = ResultName{std::string(prefer)};
-            else if (!fitting.empty()) value = ResultName{fitting.front()};
+            if (preferred)
+                value = ResultName{std::string(prefer)};
+            else if (!fitting.empty())
+                value = ResultName{fitting.front()};
         }
         step.slots.emplace(slot.key, std::move(value));
     }
@@ -182,7 +187,8 @@ Edited move_item(const Study& study, ItemId id, std::size_t position) {
     if (!at) return no_such_item();
     auto result = copy_of(study);
     const Item item = result->items[*at];
-    result->items.insert(result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, study.items.size())), item);
+    result->items.insert(
+        result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, study.items.size())), item);
     const std::size_t old = position <= *at ? *at + 1 : *at;
     result->items.erase(result->items.begin() + static_cast<std::ptrdiff_t>(old));
     if (const auto below = first_reading_below(result->items)) return *below;
@@ -234,7 +240,8 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
     Places places = std::get<Places>(slot_value(*spec, *step));
     if (index >= places.size()) return no_such_item();
     if (!is_finite(to))
-        return Error{ErrorCode::not_finite, "‘" + places[index].name + "’", "cannot be moved there", "Drag it elsewhere."};
+        return Error{ErrorCode::not_finite, "‘" + places[index].name + "’", "cannot be moved there",
+                     "Drag it elsewhere."};
     Place& place = places[index];
     const Scope scope = scope_of(study);
     std::string fixed;
@@ -253,7 +260,8 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
     move("y", place.y, to.y);
     move("z", place.z, to.z);
     if (!moved && !fixed.empty())
-        return Error{ErrorCode::input_failed, "‘" + place.name + "’", "cannot be dragged: its " + fixed + " follows an expression",
+        return Error{ErrorCode::input_failed, "‘" + place.name + "’",
+                     "cannot be dragged: its " + fixed + " follows an expression",
                      "Type a number there first."};
     return set_slot(study, id, slot, std::move(places));
 }
@@ -266,7 +274,8 @@ Added add_heading(const Study& study, std::size_t position, std::string title) {
     const auto headings = std::ranges::count_if(study.items, heading_of);
     heading->colour = static_cast<HeadingColour>(headings % heading_colour_count);
     const ItemId id = heading->id;
-    const auto where = result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, result->items.size()));
+    const auto where =
+        result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, result->items.size()));
     result->items.insert(where, HeadingPointer(std::move(heading)));
     return {std::move(result), id};
 }

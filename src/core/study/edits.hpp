@@ -17,8 +17,8 @@ std::string free_name(const Study& study, std::string_view wanted);
 // Names of the results that read `name`, in the order of the page.
 std::vector<std::string> readers_of(const Study& study, std::string_view name);
 // Earlier results (nearest first) that can be of one of `kinds`, as seen from before `position`.
-std::vector<std::string> results_that_fit(const Study& study, const Catalogue& catalogue, std::size_t position,
-                                          const std::vector<Kind>& kinds);
+std::vector<std::string> results_that_fit(const Study& study, const Catalogue& catalogue,
+                                          std::size_t position, const std::vector<Kind>& kinds);
 
 // Steps ---------------------------------------------------------------------------------------------------
 struct Added {
@@ -27,8 +27,8 @@ struct Added {
 };
 // A step of this kind at `position` (0 to items.size()), its references set to the nearest results that fit,
 // starting with `prefer` if that fits. Points and numbers it reads are no longer shown: its own result is.
-Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind, std::size_t position,
-                       std::string_view prefer = {});
+Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
+                       std::size_t position, std::string_view prefer = {});
 Result<Added> duplicate_item(const Study& study, ItemId id);
 // Refuses (still_read) while others read the step's result, unless `even_if_read`.
 Edited remove_item(const Study& study, ItemId id, bool even_if_read);
@@ -60,7 +60,8 @@ Edited remove_control(const Study& study, const std::string& name, bool even_if_
 // Steps that use a control, by result name.
 std::vector<std::string> users_of_control(const Study& study, std::string_view name);
 // Makes a control from a slot's literal and puts its name into the slot.
-Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::string& slot, const std::string& name);
+Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::string& slot,
+               const std::string& name);
 // A range and step that suit a value: from zero to about twice its magnitude, in a hundred steps.
 Control proposed_control(std::string name, double value, std::string unit, bool whole);
 

@@ -22,20 +22,24 @@ double seconds_since(Clock::time_point start) {
 
 std::string accepted_text(const std::vector<Kind>& kinds) {
     std::string text;
-    for (const Kind kind : kinds) text += (text.empty() ? "" : " or ") + std::string(plain_name(kind));
+    for (const Kind kind : kinds)
+        text += (text.empty() ? "" : " or ") + std::string(plain_name(kind));
     return text;
 }
 
-Result<std::vector<ResolvedPlace>> resolve_places(const SlotSpec& slot, const Places& places, const Scope& scope) {
+Result<std::vector<ResolvedPlace>> resolve_places(const SlotSpec& slot, const Places& places,
+                                                  const Scope& scope) {
     std::vector<ResolvedPlace> resolved;
     for (const Place& place : places) {
-        const auto read = [&](const char* what, const std::string& text, Dimension dimension) -> Result<double> {
+        const auto read = [&](const char* what, const std::string& text,
+                              Dimension dimension) -> Result<double> {
             SlotSpec part = slot;
             part.label = std::string(what) + " of ‘" + place.name + "’";
             part.type = dimension == a_length ? SlotType::length : SlotType::number;
             return resolve_number(part, text, scope);
         };
-        const auto x = read("x", place.x, a_length), y = read("y", place.y, a_length), z = read("z", place.z, a_length);
+        const auto x = read("x", place.x, a_length), y = read("y", place.y, a_length),
+                   z = read("z", place.z, a_length);
         const auto weight = read("weight", place.weight, plain_number);
         for (const auto* number : {&x, &y, &z, &weight})
             if (!number->ok()) return number->error();
@@ -45,12 +49,19 @@ Result<std::vector<ResolvedPlace>> resolve_places(const SlotSpec& slot, const Pl
 }
 
 void add_to_hash(Hasher& hasher, const Resolved& value, const Hash& input_key) {
-    if (const auto* number = std::get_if<double>(&value)) hasher.add(*number);
-    else if (const auto* word = std::get_if<std::string>(&value)) hasher.add(*word);
-    else if (std::holds_alternative<ValuePointer>(value)) hasher.add(input_key);
+    if (const auto* number = std::get_if<double>(&value))
+        hasher.add(*number);
+    else if (const auto* word = std::get_if<std::string>(&value))
+        hasher.add(*word);
+    else if (std::holds_alternative<ValuePointer>(value))
+        hasher.add(input_key);
     else
         for (const ResolvedPlace& place : std::get<std::vector<ResolvedPlace>>(value))
-            hasher.add(place.name).add(place.position.x).add(place.position.y).add(place.position.z).add(place.weight);
+            hasher.add(place.name)
+                .add(place.position.x)
+                .add(place.position.y)
+                .add(place.position.z)
+                .add(place.weight);
 }
 
 // One evaluation of one study.
@@ -74,7 +85,8 @@ public:
             Outcome& outcome = result_.outcomes[step->id];
             if (!run_.cancelled()) outcome = one(*step);
             if (outcome.state == StepState::cancelled) result_.cancelled = true;
-            above_.emplace(step->name, step->id);  // a second step of the same name does not replace the first
+            above_.emplace(step->name,
+                           step->id);  // a second step of the same name does not replace the first
         }
         result_.seconds = seconds_since(start);
         return std::move(result_);
@@ -90,13 +102,13 @@ private:
 
     Outcome one(const Step& step) {
         if (above_.contains(step.name) || study_.control(step.name))
-            return failed(StepState::failed,
-                          {ErrorCode::name_clash, "‘" + step.name + "’", "already names something above",
-                           "Rename this result."});
+            return failed(StepState::failed, {ErrorCode::name_clash, "‘" + step.name + "’",
+                                              "already names something above", "Rename this result."});
         const StepKind* kind = plan_.catalogue->find(step.kind);
         if (!kind)
-            return failed(StepState::failed, {ErrorCode::unknown_step_kind, "", "This program does not know the step ‘" +
-                                              step.kind + "’", "It is kept as it is; a newer version may read it."});
+            return failed(StepState::failed, {ErrorCode::unknown_step_kind, "",
+                                              "This program does not know the step ‘" + step.kind + "’",
+                                              "It is kept as it is; a newer version may read it."});
         if (step.muted) return pass_on(*kind, step);
 
         std::map<std::string, Resolved> slots;
@@ -127,7 +139,8 @@ private:
             return outcome;
         }
         if (auto refused = over_budget(kind.estimate(inputs), key)) {
-            Outcome asking = failed(refused->code == ErrorCode::over_budget ? StepState::asks : StepState::failed, *refused);
+            Outcome asking = failed(
+                refused->code == ErrorCode::over_budget ? StepState::asks : StepState::failed, *refused);
             asking.key = key;
             return asking;
         }
@@ -137,8 +150,9 @@ private:
             if (!value) return failed(StepState::failed, value.error());
             outcome.value = std::make_shared<const Value>(*std::move(value));
         } catch (const std::bad_alloc&) {
-            return failed(StepState::failed, {ErrorCode::out_of_memory, "", "There is not enough free memory for this step",
-                                              "Lower the counts, or close other programs and compute again."});
+            return failed(StepState::failed,
+                          {ErrorCode::out_of_memory, "", "There is not enough free memory for this step",
+                           "Lower the counts, or close other programs and compute again."});
         }
         outcome.seconds = seconds_since(start);
         outcome.state = StepState::done;
@@ -149,9 +163,10 @@ private:
     std::optional<Error> over_budget(const Estimate& estimate, const Hash& key) const {
         const std::string need = "This step would need about " + bytes_text(estimate.bytes) + " of memory";
         if (estimate.bytes > plan_.budget.machine_bytes)
-            return Error{ErrorCode::out_of_memory, "",
-                         need + ", more than the " + bytes_text(plan_.budget.machine_bytes) + " this machine has",
-                         "Lower the counts."};
+            return Error{
+                ErrorCode::out_of_memory, "",
+                need + ", more than the " + bytes_text(plan_.budget.machine_bytes) + " this machine has",
+                "Lower the counts."};
         const bool small = estimate.bytes <= plan_.budget.bytes && estimate.seconds <= plan_.budget.seconds;
         if (small || plan_.budget.permitted.contains(key)) return {};
         return Error{ErrorCode::over_budget, "",
@@ -168,7 +183,8 @@ private:
             const auto above = above_.find(std::get<ResultName>(slot_value(*slot, step)).name);
             if (above == above_.end()) continue;
             const Outcome& input = result_.outcomes.at(above->second);
-            if (!input.value || std::ranges::find(kind.results, kind_of(*input.value)) == kind.results.end()) continue;
+            if (!input.value || std::ranges::find(kind.results, kind_of(*input.value)) == kind.results.end())
+                continue;
             outcome.value = input.value;
             outcome.key = input.key;
             return outcome;
@@ -217,7 +233,8 @@ private:
             return Error{ErrorCode::input_failed, quoted, "has no result to read", "Mend that step first."};
         }
         if (std::ranges::find(slot.accepts, kind_of(*input.value)) == slot.accepts.end())
-            return Error{ErrorCode::wrong_kind, quoted, "is " + std::string(plain_name(kind_of(*input.value))), mend};
+            return Error{ErrorCode::wrong_kind, quoted,
+                         "is " + std::string(plain_name(kind_of(*input.value))), mend};
         input_key = input.key;
         return Resolved(input.value);
     }
@@ -233,7 +250,8 @@ private:
 }  // namespace
 
 std::string_view key_of(StepState state) {
-    static constexpr std::array<std::string_view, 6> keys{"done", "failed", "blocked", "muted", "asks", "cancelled"};
+    static constexpr std::array<std::string_view, 6> keys{"done",  "failed", "blocked",
+                                                          "muted", "asks",   "cancelled"};
     return keys[static_cast<std::size_t>(state)];
 }
 
@@ -295,7 +313,8 @@ Result<double> resolve_number(const SlotSpec& slot, std::string_view text, const
     const bool low = *value < slot.least || (slot.above_least && *value <= slot.least);
     if (low || *value > slot.most)
         return Error{ErrorCode::out_of_range, slot.label,
-                     std::string("has to be ") + (low ? (slot.above_least ? "above " : "at least ") : "at most ") +
+                     std::string("has to be ") +
+                         (low ? (slot.above_least ? "above " : "at least ") : "at most ") +
                          shown(low ? slot.least : slot.most) + ", and is " + shown(*value),
                      low ? "Type a larger number." : "Type a smaller number."};
     return *value;

@@ -1,5 +1,6 @@
 #pragma once
-// Evaluates a study from top to bottom. A step's error stays with it: what does not read its result still runs.
+// Evaluates a study from top to bottom. A step's error stays with it: what does not read its result still
+// runs.
 
 #include <functional>
 #include <map>
@@ -40,12 +41,13 @@ struct Evaluation {
 
     const Outcome* outcome(ItemId id) const;
     const Outcome* outcome(std::string_view result_name) const;
-    // Steps to be mended: those that failed, ask, or read something muted. Other blocked ones follow from these.
+    // Steps to be mended: those that failed, ask, or read something muted. Other blocked ones follow from
+    // these.
     std::size_t problem_count() const;
 };
 
 struct Budget {
-    double bytes = 2e9;   // a step estimated above this asks first
+    double bytes = 2e9;  // a step estimated above this asks first
     double seconds = 20;
     double machine_bytes = physical_memory();  // above this it cannot be permitted
     std::set<Hash> permitted;                  // keys of steps allowed to go over

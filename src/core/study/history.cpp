@@ -9,7 +9,8 @@ History::History(StudyPointer start) : saved_(start) {
 }
 
 void History::commit(StudyPointer study, std::string label, std::string stroke) {
-    const bool goes_on = stroke_open_ && !stroke.empty() && at_ > 0 && entries_[at_].stroke == stroke && !can_redo();
+    const bool goes_on =
+        stroke_open_ && !stroke.empty() && at_ > 0 && entries_[at_].stroke == stroke && !can_redo();
     if (goes_on) {
         entries_[at_].study = std::move(study);
         return;

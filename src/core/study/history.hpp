@@ -1,5 +1,6 @@
 #pragma once
-// Undo by keeping the old value. Unlimited: studies share what did not change, so an edit costs what it changed.
+// Undo by keeping the old value. Unlimited: studies share what did not change, so an edit costs what it
+// changed.
 
 #include <string>
 #include <vector>

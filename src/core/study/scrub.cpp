@@ -9,7 +9,8 @@ namespace plume {
 namespace {
 
 double on_step(const Control& control, double value) {
-    if (control.step > 0) value = control.least + std::round((value - control.least) / control.step) * control.step;
+    if (control.step > 0)
+        value = control.least + std::round((value - control.least) / control.step) * control.step;
     return std::clamp(value, control.least, control.most);
 }
 
@@ -19,12 +20,14 @@ double internal_per_literal(const SlotSpec& slot, const Literal& literal, const 
     return one ? *one : 1;
 }
 
-std::string moved_by(const SlotSpec& slot, const Literal& literal, double ticks, double increment, const Units& units) {
+std::string moved_by(const SlotSpec& slot, const Literal& literal, double ticks, double increment,
+                     const Units& units) {
     double number = literal.number + ticks * increment;
     number = slot.type == SlotType::count ? std::round(number) : std::round(number / increment) * increment;
     const double scale = internal_per_literal(slot, literal, units);
     // An end that is itself refused is approached no further than the smallest increment.
-    if (slot.above_least && number * scale <= slot.least) number = std::min(literal.number, increment + slot.least / scale);
+    if (slot.above_least && number * scale <= slot.least)
+        number = std::min(literal.number, increment + slot.least / scale);
     return literal_text({std::clamp(number, slot.least / scale, slot.most / scale), literal.unit}, 9);
 }
 
@@ -37,22 +40,24 @@ double scrub_increment(double value, ScrubPace pace) {
     return pace == ScrubPace::fine ? usual / 10 : usual * 10;
 }
 
-std::optional<std::string> scrubbed_text(const SlotSpec& slot, const std::string& text, double ticks, ScrubPace pace,
-                                         const Units& units) {
+std::optional<std::string> scrubbed_text(const SlotSpec& slot, const std::string& text, double ticks,
+                                         ScrubPace pace, const Units& units) {
     const auto literal = read_literal(text);
     if (!literal) return {};
-    if (slot.type != SlotType::count) return moved_by(slot, *literal, ticks, scrub_increment(literal->number, pace), units);
+    if (slot.type != SlotType::count)
+        return moved_by(slot, *literal, ticks, scrub_increment(literal->number, pace), units);
     // A count moves by about a hundredth of itself a tick, at least by one in ten ticks.
     const double usual = std::max(0.1, std::abs(literal->number) / 100);
     return moved_by(slot, *literal, ticks, pace == ScrubPace::fine ? usual / 10 : usual, units);
 }
 
-std::optional<std::string> stepped_text(const SlotSpec& slot, const std::string& text, int direction, ScrubPace pace,
-                                        const Units& units) {
+std::optional<std::string> stepped_text(const SlotSpec& slot, const std::string& text, int direction,
+                                        ScrubPace pace, const Units& units) {
     const auto literal = read_literal(text);
     if (!literal) return {};
     const double whole = pace == ScrubPace::coarse ? 10 : 1;
-    return moved_by(slot, *literal, direction, slot.type == SlotType::count ? whole : scrub_increment(literal->number, pace), units);
+    return moved_by(slot, *literal, direction,
+                    slot.type == SlotType::count ? whole : scrub_increment(literal->number, pace), units);
 }
 
 double scrubbed_value(const Control& control, double from, double ticks, ScrubPace pace) {

@@ -15,12 +15,12 @@ double scrub_increment(double value, ScrubPace pace);
 
 // The slot's text after its literal moved by `ticks` increments, in the unit it was typed in and inside the
 // slot's range; whole for counts. Nothing when the text is not a literal.
-std::optional<std::string> scrubbed_text(const SlotSpec& slot, const std::string& text, double ticks, ScrubPace pace,
-                                         const Units& units);
+std::optional<std::string> scrubbed_text(const SlotSpec& slot, const std::string& text, double ticks,
+                                         ScrubPace pace, const Units& units);
 
 // One step up or down by a key: a whole one for counts (ten when coarse), an increment otherwise.
-std::optional<std::string> stepped_text(const SlotSpec& slot, const std::string& text, int direction, ScrubPace pace,
-                                        const Units& units);
+std::optional<std::string> stepped_text(const SlotSpec& slot, const std::string& text, int direction,
+                                        ScrubPace pace, const Units& units);
 
 // A control's value after `ticks`: by its own step if it has one, inside its range.
 double scrubbed_value(const Control& control, double from, double ticks, ScrubPace pace);

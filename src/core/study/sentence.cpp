@@ -55,7 +55,8 @@ std::vector<SentencePart> sentence_parts(const StepKind& kind, const Step& step)
         if (rest.empty()) break;
         const std::size_t equals = rest.find('='), bar = rest.find('|'), close = rest.find(']');
         assert(close != std::string_view::npos && equals < bar && bar < close);
-        if (listed(rest.substr(equals + 1, bar - equals - 1), word_of(kind, step, rest.substr(1, equals - 1))))
+        if (listed(rest.substr(equals + 1, bar - equals - 1),
+                   word_of(kind, step, rest.substr(1, equals - 1))))
             append_parts(kind, rest.substr(bar + 1, close - bar - 1), parts);
         rest.remove_prefix(close + 1);
     }
@@ -72,10 +73,12 @@ std::vector<const SlotSpec*> active_slots(const StepKind& kind, const Step& step
 std::string slot_text(const SlotSpec& slot, const Step& step) {
     const SlotValue value = slot_value(slot, step);
     if (const auto* number = std::get_if<NumberText>(&value)) return number->text;
-    if (const auto* result = std::get_if<ResultName>(&value)) return result->name.empty() ? "…" : result->name;
+    if (const auto* result = std::get_if<ResultName>(&value))
+        return result->name.empty() ? "…" : result->name;
     if (const auto* places = std::get_if<Places>(&value)) {
         std::string text;
-        for (const Place& place : *places) text += (text.empty() ? "" : ", ") + place.name;
+        for (const Place& place : *places)
+            text += (text.empty() ? "" : ", ") + place.name;
         return text.empty() ? "none" : text;
     }
     const std::string& key = std::get<WordKey>(value).key;

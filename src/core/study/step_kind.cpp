@@ -6,7 +6,8 @@
 namespace plume {
 namespace {
 
-// Coordinates beyond this lose more than a tenth of a millimetre to rounding, and their squares must not overflow.
+// Coordinates beyond this lose more than a tenth of a millimetre to rounding, and their squares must not
+// overflow.
 constexpr double farthest = 1e12;
 // More than any machine here can hold, so that the estimate and not the slot answers for large counts.
 constexpr double most_counted = 1e9;
@@ -25,7 +26,7 @@ SlotSpec numeric_slot(SlotType type, std::string key, std::string label, std::st
 }  // namespace
 
 std::string_view key_of(SlotType type) {
-    static constexpr std::array<std::string_view, 7> keys{"count", "number", "length", "angle",
+    static constexpr std::array<std::string_view, 7> keys{"count",  "number",    "length", "angle",
                                                           "choice", "reference", "places"};
     return keys[static_cast<std::size_t>(type)];
 }
@@ -37,7 +38,8 @@ Dimension SlotSpec::dimension() const {
 }
 
 bool SlotSpec::numeric() const {
-    return type == SlotType::count || type == SlotType::number || type == SlotType::length || type == SlotType::angle;
+    return type == SlotType::count || type == SlotType::number || type == SlotType::length ||
+           type == SlotType::angle;
 }
 
 SlotValue SlotSpec::preset_value() const {

@@ -31,10 +31,10 @@ struct SlotSpec {
     std::string preset;  // text of the default: a number as typed, a word's key; unused for references
     double least = -std::numeric_limits<double>::infinity();  // in study units, inclusive
     double most = std::numeric_limits<double>::infinity();
-    bool above_least = false;  // least itself is refused
-    std::vector<Word> words;   // choice
-    std::vector<Kind> accepts; // reference
-    Places preset_places;      // places
+    bool above_least = false;   // least itself is refused
+    std::vector<Word> words;    // choice
+    std::vector<Kind> accepts;  // reference
+    Places preset_places;       // places
 
     Dimension dimension() const;
     bool numeric() const;
@@ -47,7 +47,8 @@ SlotSpec number_slot(std::string key, std::string label, std::string preset);
 SlotSpec length_slot(std::string key, std::string label, std::string preset);
 SlotSpec length_above_zero_slot(std::string key, std::string label, std::string preset);
 SlotSpec angle_slot(std::string key, std::string label, std::string preset);
-SlotSpec choice_slot(std::string key, std::string label, std::vector<Word> words);  // the first word is the preset
+SlotSpec choice_slot(std::string key, std::string label,
+                     std::vector<Word> words);  // the first word is the preset
 SlotSpec reference_slot(std::string key, std::string label, std::vector<Kind> accepts);
 SlotSpec places_slot(std::string key, std::string label, Places preset);
 

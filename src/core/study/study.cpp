@@ -8,7 +8,8 @@
 namespace plume {
 namespace {
 
-constexpr std::array<std::string_view, heading_colour_count> colour_keys{"sand", "rose", "teal", "slate", "moss", "plum"};
+constexpr std::array<std::string_view, heading_colour_count> colour_keys{"sand",  "rose", "teal",
+                                                                         "slate", "moss", "plum"};
 
 bool same_item(const Item& a, const Item& b) {
     if (a.index() != b.index()) return false;
@@ -43,7 +44,8 @@ const Heading* heading_of(const Item& item) {
 }
 
 const Control* Study::control(std::string_view name) const {
-    const auto found = std::ranges::find(controls, name, [](const auto& c) -> std::string_view { return c->name; });
+    const auto found =
+        std::ranges::find(controls, name, [](const auto& c) -> std::string_view { return c->name; });
     return found == controls.end() ? nullptr : found->get();
 }
 
@@ -66,7 +68,8 @@ std::optional<std::size_t> Study::position(ItemId id) const {
 
 bool same(const Study& a, const Study& b) {
     return a.title == b.title && a.note == b.note && a.units == b.units && a.unknown == b.unknown &&
-           std::ranges::equal(a.controls, b.controls, [](const auto& c, const auto& d) { return *c == *d; }) &&
+           std::ranges::equal(a.controls, b.controls,
+                              [](const auto& c, const auto& d) { return *c == *d; }) &&
            std::ranges::equal(a.items, b.items, same_item);
 }
 
@@ -88,7 +91,8 @@ std::vector<std::string> names_in_expressions(const Step& step) {
         if (const auto* number = std::get_if<NumberText>(&value)) add(number->text);
         if (const auto* places = std::get_if<Places>(&value))
             for (const Place& place : *places)
-                for (const std::string* text : {&place.x, &place.y, &place.z, &place.weight}) add(*text);
+                for (const std::string* text : {&place.x, &place.y, &place.z, &place.weight})
+                    add(*text);
     }
     return names;
 }

@@ -1,6 +1,7 @@
 #pragma once
 // Study: the document. A value: an edit makes a new one that shares every control and item it did not change.
-// Nothing here is checked against the catalogue of step kinds; files may hold kinds this program does not know.
+// Nothing here is checked against the catalogue of step kinds; files may hold kinds this program does not
+// know.
 
 #include <cstdint>
 #include <map>

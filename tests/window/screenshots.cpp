@@ -1,0 +1,79 @@
+// Takes the pictures of docs/screenshots: screenshots DEMO_FOLDER OUTPUT_FOLDER
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QScreen>
+#include <QSettings>
+#include <QTemporaryDir>
+#include <clocale>
+#include <cstdio>
+
+#include "app/model/model_panel.hpp"
+#include "app/theme/look.hpp"
+#include "app/window/main_window.hpp"
+
+namespace {
+
+using namespace plume;
+using namespace plume::app;
+
+void settle(int milliseconds) {
+    QElapsedTimer timer;
+    timer.start();
+    while (timer.elapsed() < milliseconds) QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+// What is on the screen, pop-ups included.
+void shoot(MainWindow& window, const QString& file) {
+    settle(700);
+    const QPixmap picture = window.screen()->grabWindow(0).copy(window.geometry());
+    std::printf("%s %s\n", picture.save(file, "PNG") ? "wrote" : "could not write", file.toUtf8().constData());
+}
+
+void change(MainWindow& window, const char* result, const char* slot, const char* text) {
+    Document& document = window.document();
+    document.apply(set_slot(document.study(), document.study().step(result)->id, slot, NumberText{text}), "change");
+}
+
+void shoot_all(const QString& demo, const QString& out) {
+    MainWindow window;
+    window.setGeometry(0, 0, 1280, 800);
+    window.show();
+    shoot(window, out + "/empty.png");
+    window.open_file(demo + "/wing-canopy.plume");
+    Document& document = window.document();
+    document.select(document.study().step("rise")->id);
+    shoot(window, out + "/compose.png");
+    apply_look(true);
+    shoot(window, out + "/compose-dark.png");
+    apply_look(false);
+    change(window, "ground", "rows", "16.5");
+    document.select(document.study().step("ground")->id);
+    shoot(window, out + "/error.png");
+    document.undo();
+    Show show = document.study().step("ground")->show;
+    show.visible = show.labels = true;
+    document.apply(set_show(document.study(), document.study().step("ground")->id, show), "labels");
+    document.select(document.study().step("swollen")->id);
+    settle(300);
+    if (window.model().view()) window.model().view()->set_view(StandardView::plan);
+    shoot(window, out + "/plan-labels.png");
+    document.mark_saved(document.path());
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    if (argc != 3) return 2;
+    const QTemporaryDir own;
+    qputenv("XDG_CONFIG_HOME", own.filePath("config").toUtf8());
+    qputenv("XDG_DATA_HOME", own.filePath("data").toUtf8());
+    QApplication application(argc, argv);
+    QApplication::setApplicationName("plume-lattice");
+    QSettings::setDefaultFormat(QSettings::IniFormat);
+    std::setlocale(LC_NUMERIC, "C");
+    load_fonts();
+    apply_look(false);
+    shoot_all(argv[1], argv[2]);
+    return 0;
+}
