@@ -46,6 +46,16 @@ TEST(Drawable, LatticePointsEdgesAndColours) {
     EXPECT_EQ(drawn(lattice, "gone").colour_field, "");
 }
 
+TEST(Drawable, EnormousLatticesAreThinnedOut) {
+    const Drawable d = drawn(grid(3000, 1001));
+    EXPECT_TRUE(d.thinned);
+    EXPECT_LT(d.points.size(), 1'500'001U);
+    EXPECT_GT(d.points.size(), 300'000U);
+    EXPECT_TRUE(d.edges.empty());
+    EXPECT_EQ(d.bounds.high.x, 2999) << "bounds are those of the whole";
+    EXPECT_FALSE(drawn(grid(1000, 1000)).thinned);
+}
+
 TEST(Drawable, ClosedDirectionsGetTheirLastEdge) {
     EXPECT_EQ(drawn(test::torus(8, 6, 3, 1)).edges.size(), 2U * (48 + 48));
 }

@@ -113,6 +113,7 @@ TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {
         hand.key("ctrl+a");
         hand.type("/proc/points.obj");
         hand.key("Return");
+        Driver::settle(300);
         note = qobject_cast<QLabel*>(child("export-note"))->text();
         hand.key("Escape");
     });

@@ -20,19 +20,22 @@ using namespace plume::app;
 void settle(int milliseconds) {
     QElapsedTimer timer;
     timer.start();
-    while (timer.elapsed() < milliseconds) QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    while (timer.elapsed() < milliseconds)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
 }
 
 // What is on the screen, pop-ups included.
 void shoot(MainWindow& window, const QString& file) {
     settle(700);
     const QPixmap picture = window.screen()->grabWindow(0).copy(window.geometry());
-    std::printf("%s %s\n", picture.save(file, "PNG") ? "wrote" : "could not write", file.toUtf8().constData());
+    std::printf("%s %s\n", picture.save(file, "PNG") ? "wrote" : "could not write",
+                file.toUtf8().constData());
 }
 
 void change(MainWindow& window, const char* result, const char* slot, const char* text) {
     Document& document = window.document();
-    document.apply(set_slot(document.study(), document.study().step(result)->id, slot, NumberText{text}), "change");
+    document.apply(set_slot(document.study(), document.study().step(result)->id, slot, NumberText{text}),
+                   "change");
 }
 
 void shoot_all(const QString& demo, const QString& out) {

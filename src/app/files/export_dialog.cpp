@@ -7,8 +7,9 @@
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMessageBox>
+#include <QProgressBar>
 #include <QPushButton>
+#include <QThread>
 
 #include "app/theme/look.hpp"
 #include "core/exchange/export.hpp"
@@ -67,18 +68,24 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
     note_->setWordWrap(true);
     note_->setMinimumHeight(36);
     form->addRow(note_);
+    busy_ = new QProgressBar;
+    busy_->setRange(0, 0);
+    busy_->setTextVisible(false);
+    busy_->setAccessibleName(tr("Writing"));
+    busy_->hide();
+    form->addRow(busy_);
     auto* buttons = new QHBoxLayout;
     buttons->addStretch();
-    auto* close_button = new QPushButton(tr("Close"));
-    close_button->setAutoDefault(false);
+    close_ = new QPushButton(tr("Close"));
+    close_->setAutoDefault(false);
     write_ = new QPushButton(tr("Write file"));
     write_->setObjectName("export-write");
     write_->setDefault(true);
-    buttons->addWidget(close_button);
+    buttons->addWidget(close_);
     buttons->addWidget(write_);
     form->addRow(buttons);
     connect(browse_button, &QPushButton::clicked, this, &ExportDialog::browse);
-    connect(close_button, &QPushButton::clicked, this, &QDialog::reject);
+    connect(close_, &QPushButton::clicked, this, &QDialog::reject);
     connect(write_, &QPushButton::clicked, this, &ExportDialog::write);
     connect(result_, &QComboBox::currentIndexChanged, this, &ExportDialog::propose_file);
     connect(format_, &QComboBox::currentIndexChanged, this, &ExportDialog::propose_file);
@@ -120,11 +127,26 @@ void ExportDialog::browse() {
 void ExportDialog::write() {
     const Step* step = document_.study().step(result_->currentData().toULongLong());
     const Shown* shown = step ? document_.shown(step->id) : nullptr;
-    if (!shown || !shown->value) return;
+    if (!shown || !shown->value || thread_) return;
     QString path = file_->text();
     if (QFileInfo(path).suffix().isEmpty()) path += format_->currentData().toString();
-    const ExportJob job{*shown->value, step->name, document_.study().units, units[unit_->currentIndex()]};
-    const auto report = export_value(job, path.toStdString(), Run());
+    run_ = Run();
+    set_busy(true);
+    // The thread has its own handle on everything it reads: values are immutable and shared.
+    thread_.reset(
+        QThread::create([this, value = shown->value, name = step->name, study_units = document_.study().units,
+                         unit = units[unit_->currentIndex()], path, run = run_] {
+            const auto report = export_value({*value, name, study_units, unit}, path.toStdString(), run);
+            QMetaObject::invokeMethod(
+                this, [this, report] { written(report); }, Qt::QueuedConnection);
+        }));
+    thread_->start();
+}
+
+void ExportDialog::written(const Result<std::string>& report) {
+    thread_->wait();
+    thread_.reset();
+    set_busy(false);
     if (report) {
         document_.show_message(text_of(*report));
         return accept();
@@ -133,6 +155,22 @@ void ExportDialog::write() {
     QPalette palette = note_->palette();
     palette.setColor(QPalette::WindowText, look().attention);
     note_->setPalette(palette);
+}
+
+void ExportDialog::set_busy(bool busy) {
+    busy_->setVisible(busy);
+    write_->setEnabled(!busy);
+    close_->setText(busy ? tr("Cancel") : tr("Close"));
+}
+
+void ExportDialog::reject() {
+    if (thread_) return run_.cancel();
+    QDialog::reject();
+}
+
+ExportDialog::~ExportDialog() {
+    run_.cancel();
+    if (thread_) thread_->wait();
 }
 
 }  // namespace plume::app

@@ -225,6 +225,8 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         if (shown.drawable && shown.drawable->not_finite_points > 0)
             lines << tr("%1 points not finite, left out").arg(shown.drawable->not_finite_points);
     }
+    if (shown.drawable && shown.drawable->thinned)
+        lines << tr("drawn thinned out: too many points for a screen");
     if (step.muted) lines << tr("muted: passes on what it reads");
     details_->setText(lines.join("\n"));
 }

@@ -3,21 +3,15 @@
 #include <array>
 #include <limits>
 
+#include "core/geometry/two_directions.hpp"
+
 namespace plume {
 namespace {
 
 using Quad = std::array<std::uint32_t, 4>;
 
 Status check(const PointLattice& lattice) {
-    const auto& counts = lattice.counts();
-    if (counts[0] < 2 || counts[1] < 2 || counts[2] > 1 || lattice.arrangement() == Arrangement::scatter)
-        return Error{ErrorCode::too_few_points, "",
-                     "A skin needs points in two directions; these are " + arrangement_text(lattice),
-                     "Give the lattice at least one bay each way."};
-    for (const int direction : {0, 1})
-        if (lattice.closed(direction) && counts[static_cast<std::size_t>(direction)] < 3)
-            return Error{ErrorCode::too_few_points, "", "A closed direction needs at least three points",
-                         "Give the closed direction more bays."};
+    if (Status status = check_two_directions(lattice, "A skin"); !status) return status;
     if (lattice.address_count() > std::numeric_limits<std::uint32_t>::max() / 4)
         return Error{ErrorCode::over_budget, "", "A mesh can have at most a thousand million points",
                      "Lower the number of bays."};

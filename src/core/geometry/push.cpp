@@ -1,6 +1,7 @@
 #include "core/geometry/push.hpp"
 
 #include "core/base/parallel.hpp"
+#include "core/geometry/two_directions.hpp"
 
 namespace plume {
 namespace {
@@ -56,12 +57,7 @@ Vec3 difference(const PointLattice& lattice, Address at, int direction) {
 }  // namespace
 
 Result<Normals> lattice_normals(const PointLattice& lattice, const Run& run) {
-    const auto& counts = lattice.counts();
-    if (counts[0] < 2 || counts[1] < 2 || counts[2] > 1 || lattice.arrangement() == Arrangement::scatter)
-        return Error{ErrorCode::too_few_points, "",
-                     "Points need neighbours in two directions to have a normal; these are " +
-                         arrangement_text(lattice),
-                     "Push along an axis, or give the lattice at least one bay each way."};
+    if (Status status = check_two_directions(lattice, "A push along normals"); !status) return status.error();
     const std::size_t count = lattice.address_count();
     Normals normals{Doubles(count), Doubles(count), Doubles(count)};
     const bool finished = parallel_blocks(count, usual_block, run, [&](std::size_t begin, std::size_t end) {

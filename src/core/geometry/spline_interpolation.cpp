@@ -6,20 +6,13 @@
 #include "core/base/parallel.hpp"
 #include "core/geometry/banded_solver.hpp"
 #include "core/geometry/spline_basis.hpp"
+#include "core/geometry/two_directions.hpp"
 
 namespace plume {
 namespace {
 
 Status check(const PointLattice& lattice) {
-    const auto& counts = lattice.counts();
-    if (counts[0] < 2 || counts[1] < 2 || counts[2] > 1 || lattice.arrangement() == Arrangement::scatter)
-        return Error{ErrorCode::too_few_points, "",
-                     "A smooth skin needs points in two directions; these are " + arrangement_text(lattice),
-                     "Give the lattice at least one bay each way."};
-    for (const int direction : {0, 1})
-        if (lattice.closed(direction) && counts[static_cast<std::size_t>(direction)] < 3)
-            return Error{ErrorCode::too_few_points, "", "A closed direction needs at least three points",
-                         "Give the closed direction more bays."};
+    if (Status status = check_two_directions(lattice, "A smooth skin"); !status) return status;
     if (lattice.has_gaps())
         return Error{ErrorCode::has_gaps, "",
                      "A smooth skin needs every point of the lattice, and this one has gaps",

@@ -90,24 +90,37 @@ void add_lattice_edges(const PointLattice& lattice, int direction, const std::ve
         }
 }
 
+// Every so many rows and columns are drawn of lattices no screen could show whole.
+std::size_t thinning(const PointLattice& lattice) {
+    constexpr double most_drawn = 1'500'000;
+    const double share = static_cast<double>(lattice.address_count()) / most_drawn;
+    return share <= 1 ? 1 : static_cast<std::size_t>(std::ceil(std::sqrt(share)));
+}
+
 void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const DrawOptions& options,
                   Drawable& drawable) {
     settle(drawable, lattice.bounds());
     const Colours colours(chosen_field(lattice.fields(), options.colour_by, in_hand), drawable,
                           [&](std::size_t index) { return lattice.present(index); });
     std::vector<std::uint32_t> number(lattice.address_count(), std::numeric_limits<std::uint32_t>::max());
+    const std::size_t stride = thinning(lattice);
     for (std::size_t index = 0; index < lattice.address_count(); ++index) {
-        if (!lattice.present(index)) continue;
+        const Address at = lattice.address(index);
+        if (!lattice.present(index) || at.i % stride != 0 || at.j % stride != 0) continue;
         const Vec3 p = lattice.point(index);
         if (!is_finite(p)) {
             ++drawable.not_finite_points;
             continue;
         }
         number[index] = static_cast<std::uint32_t>(drawable.points.size());
-        const Floats at = relative(p, drawable.origin);
-        drawable.points.push_back({at.x, at.y, at.z, colours.at(index), static_cast<std::uint32_t>(index)});
+        const Floats place = relative(p, drawable.origin);
+        drawable.points.push_back(
+            {place.x, place.y, place.z, colours.at(index), static_cast<std::uint32_t>(index)});
     }
-    if (lattice.arrangement() == Arrangement::scatter || lattice.arrangement() == Arrangement::block) return;
+    drawable.thinned = stride > 1;
+    if (drawable.thinned || lattice.arrangement() == Arrangement::scatter ||
+        lattice.arrangement() == Arrangement::block)
+        return;
     // Edges index vertices; a lattice's are its points.
     for (const DrawPoint& point : drawable.points)
         drawable.vertices.push_back({point.x, point.y, point.z, 0, 0, 1, point.colour});

@@ -41,6 +41,7 @@ struct Drawable {
     Dimension colour_dimension;
     double colour_low = 0, colour_high = 0;
     std::size_t not_finite_points = 0;  // left out
+    bool thinned = false;               // only some rows and columns are drawn, without edges
 
     Vec3 absolute(float x, float y, float z) const {
         return origin + Vec3{static_cast<double>(x), static_cast<double>(y), static_cast<double>(z)};
