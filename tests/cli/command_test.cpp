@@ -92,6 +92,15 @@ TEST_F(Commands, RunWritesResults) {
     EXPECT_NEAR(highest, 2500, 1e-9);
 }
 
+TEST_F(Commands, ProgressIsDrawnOnATerminalAndWipedAway) {
+    const std::string study = changed("\"= 16\"", "\"= 1500\"");
+    const Finished run = run_on_terminal({PLUME_PROGRAM, "run", study, "--set", "bays=1500"});
+    EXPECT_EQ(run.status, 0) << run.err;
+    EXPECT_NE(run.err.find("step "), std::string::npos) << run.err;
+    EXPECT_NE(run.err.find(" of 6"), std::string::npos) << run.err;
+    EXPECT_TRUE(run.err.ends_with("\r\033[K")) << "the line is gone at the end";
+}
+
 TEST_F(Commands, InspectSaysWhatIsThere) {
     const Finished text = plume({"inspect", canopy});
     EXPECT_EQ(text.status, 0);

@@ -2,6 +2,7 @@
 
 #include <fcntl.h>
 #include <poll.h>
+#include <pty.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -36,10 +37,7 @@ void drain(int out, int err, Finished& finished) {
     }
 }
 
-}  // namespace
-
-Finished run_process(const std::vector<std::string>& words) {
-    const Pipe out, err;
+Finished run_with(const std::vector<std::string>& words, const Pipe& out, const Pipe& err) {
     const pid_t child = ::fork();
     if (child == 0) {
         ::dup2(::open("/dev/null", O_RDONLY), 0);
@@ -65,6 +63,21 @@ Finished run_process(const std::vector<std::string>& words) {
     ::waitpid(child, &status, 0);
     finished.status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
     return finished;
+}
+
+}  // namespace
+
+Finished run_process(const std::vector<std::string>& words) {
+    return run_with(words, Pipe(), Pipe());
+}
+
+Finished run_on_terminal(const std::vector<std::string>& words) {
+    Pipe terminal;
+    for (const int end : terminal.ends)
+        ::close(end);
+    if (::openpty(&terminal.ends[0], &terminal.ends[1], nullptr, nullptr, nullptr) != 0)
+        throw std::runtime_error("no terminal");
+    return run_with(words, Pipe(), terminal);
 }
 
 }  // namespace plume::test

@@ -13,4 +13,7 @@ struct Finished {
 // No shell in between; stdin is empty.
 Finished run_process(const std::vector<std::string>& words);
 
+// The same with stderr on a terminal of its own; `err` is what that showed.
+Finished run_on_terminal(const std::vector<std::string>& words);
+
 }  // namespace plume::test

@@ -79,6 +79,13 @@ TEST_F(Canopy, UndoesToEmptyAndRedoes) {
     EXPECT_EQ(document().problem_count(), 0U);
 }
 
+TEST_F(Canopy, AStepJustAddedIsTakenBackAtOnce) {
+    continue_with("rectangular");
+    EXPECT_EQ(study().items.size(), 1U);
+    driver.key("ctrl+z");
+    EXPECT_TRUE(study().items.empty());
+}
+
 TEST_F(Canopy, ScrubsANumberInItsSentence) {
     build_canopy();
     const QWidget* number = part("ranged", "high_length");

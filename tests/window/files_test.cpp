@@ -163,6 +163,25 @@ TEST_F(Files, AFileDroppedOnTheWindowOpens) {
     EXPECT_EQ(study().title, "Wing canopy");
 }
 
+TEST_F(Files, WithoutOpenGLEverythingElseWorks) {
+    window.reset();
+    QProcess process;
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert("QT_XCB_GL_INTEGRATION", "none");
+    process.setProcessEnvironment(environment);
+    process.start(PLUME_WINDOW_PROGRAM, {QString(PLUME_DEMO_DIR) + "/wing-canopy.plume"});
+    ASSERT_TRUE(process.waitForStarted());
+    Driver::settle(2000);
+    driver.key("ctrl+Return");
+    driver.type("heading");
+    driver.key("Return");
+    const QDir recovery(file("data") + "/plume-lattice/recovery");
+    EXPECT_TRUE(Driver::until([&] { return !recovery.entryList({"*.plume"}).isEmpty(); })) << "editing works";
+    EXPECT_EQ(process.state(), QProcess::Running);
+    process.kill();
+    process.waitForFinished();
+}
+
 TEST_F(Files, WorkSurvivesAKill) {
     window.reset();
     const QString copy_of_demo = file("canopy.plume");

@@ -231,6 +231,55 @@ TEST_F(Sheet, AControlNameThatClashesIsRefusedInItsForm) {
     EXPECT_EQ(study().control("lift")->most, 12);
 }
 
+TEST_F(Sheet, OtherUnitsKeepTheForm) {
+    build_canopy();
+    driver.click(child("units"));
+    choose("feet");
+    computed();
+    EXPECT_EQ(study().units.length, LengthUnit::foot);
+    EXPECT_NEAR(bounds_of(*document().shown("lattice")->value).size().x, 36 / 0.3048, 1e-9);
+    EXPECT_EQ(slot_text_of("lattice", "width"), "36 m") << "what was typed with a unit stays as typed";
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_EQ(study().units.length, LengthUnit::metre);
+}
+
+TEST_F(Sheet, TitleAndNoteAreTyped) {
+    auto* page = &window->sheet();
+    driver.click(page->mapToGlobal(QPoint(120, 28)));
+    fill("Title", "Heron hide");
+    fill("Note", "looks over the reeds");
+    driver.key("Return");
+    EXPECT_EQ(study().title, "Heron hide");
+    EXPECT_EQ(study().note, "looks over the reeds");
+    EXPECT_TRUE(window->windowTitle().startsWith("Heron hide"));
+}
+
+TEST_F(Sheet, AnUnknownNameInAnExpressionOffersTheClosest) {
+    build_canopy();
+    driver.key("ctrl+k");
+    fill("Name", "swell");
+    driver.key("Return");
+    type_into("lattice", "columns", "swel * 3");
+    const auto* error =
+        window->sheet().step_block(study().step("lattice")->id)->findChild<QLabel*>("step-error");
+    EXPECT_TRUE(error->text().contains("Did you mean ‘swell’?")) << error->text().toStdString();
+    EXPECT_EQ(slot_text_of("lattice", "columns"), "swel * 3") << "what was typed is not lost";
+}
+
+TEST_F(Sheet, VeryLongNamesStayInsideTheSheet) {
+    build_canopy();
+    focus("pushed");
+    driver.key("F2");
+    driver.type(QString(70, 'w'));
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(slot_text_of("surface", "points"), std::string(70, 'w'));
+    SlotPart* longest = part("surface", "points");
+    EXPECT_LE(longest->geometry().right(), longest->parentWidget()->width());
+    EXPECT_GE(view().width(), 400) << "the model keeps its room";
+}
+
 TEST_F(Sheet, PlacesAreEditedInATable) {
     build_canopy();
     driver.click(part("attractors", "places"));

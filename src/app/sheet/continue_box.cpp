@@ -144,6 +144,12 @@ bool ContinueBox::eventFilter(QObject* watched, QEvent* event) {
         Q_EMIT list_changed();
     }
     if (event->type() == QEvent::MouseButtonPress && !list_->isVisible()) fill();
+    // An empty line has nothing of its own to undo: Ctrl+Z after adding a step takes the step back.
+    if (event->type() == QEvent::ShortcutOverride && line_->text().isEmpty() &&
+        static_cast<QKeyEvent*>(event)->modifiers() & Qt::ControlModifier) {
+        event->ignore();
+        return true;
+    }
     if (event->type() != QEvent::KeyPress) return QWidget::eventFilter(watched, event);
     switch (static_cast<QKeyEvent*>(event)->key()) {
         case Qt::Key_Down:

@@ -3,12 +3,12 @@
 #include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QMenu>
 #include <QMenuBar>
 #include <QProgressBar>
 #include <QToolButton>
 
 #include "app/theme/look.hpp"
+#include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
 
 namespace plume::app {
@@ -48,9 +48,7 @@ Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(p
     cancel_ = button("cancel", tr("Cancel the work (Escape)"));
     cancel_->setText(tr("Cancel"));
     units_ = button("units", tr("Units of this study"));
-    units_->setPopupMode(QToolButton::InstantPopup);
     units_->setProperty("quiet", true);
-    units_->setMenu(new QMenu(units_));
     live_ = button("live", tr("Live: every change is computed at once. On demand: F5 computes."));
     live_->setToolButtonStyle(Qt::ToolButtonTextOnly);
     compute_ = button("compute", tr("Compute now (F5)"));
@@ -70,7 +68,7 @@ Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(p
     connect(compute_, &QToolButton::clicked, &document, &Document::compute);
     connect(undo_, &QToolButton::clicked, &document, &Document::undo);
     connect(redo_, &QToolButton::clicked, &document, &Document::redo);
-    connect(units_->menu(), &QMenu::aboutToShow, this, &Header::fill_units);
+    connect(units_, &QToolButton::clicked, this, &Header::open_units);
     connect(&document, &Document::saved_changed, this, &Header::refresh);
     connect(&document, &Document::study_changed, this, &Header::refresh);
     connect(&document, &Document::evaluation_changed, this, &Header::refresh_progress);
@@ -126,9 +124,8 @@ void Header::refresh_progress() {
     compute_->setVisible(!document_.live());
 }
 
-void Header::fill_units() {
-    QMenu* menu = units_->menu();
-    menu->clear();
+void Header::open_units() {
+    QMenu* menu = new_popup_menu(this);
     const auto add = [&](Units units, std::string_view name, bool now) {
         QAction* action = menu->addAction(text_of(name));
         action->setCheckable(true);
@@ -146,6 +143,7 @@ void Header::fill_units() {
     menu->addSeparator();
     for (const AngleUnit unit : {AngleUnit::degree, AngleUnit::radian})
         add({now.length, unit}, plain_name(unit), unit == now.angle);
+    menu->popup(units_->mapToGlobal(QPoint(0, units_->height())));
 }
 
 void Header::changeEvent(QEvent* event) {

@@ -25,7 +25,7 @@ protected:
 
 private:
     void refresh_progress();
-    void fill_units();
+    void open_units();
 
     Document& document_;
     QLabel *title_, *saved_, *step_;
