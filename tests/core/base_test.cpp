@@ -21,7 +21,7 @@ namespace {
 
 TEST(Errors, EveryCodeHasItsOwnKey) {
     std::set<std::string_view> keys;
-    for (int code = 0; code < static_cast<int>(ErrorCode::count_); ++code) {
+    for (int code = 0; code < static_cast<int>(ErrorCode::number_of_codes); ++code) {
         const std::string_view key = code_key(static_cast<ErrorCode>(code));
         EXPECT_FALSE(key.empty()) << code;
         EXPECT_TRUE(keys.insert(key).second) << key;

@@ -147,9 +147,9 @@ TEST(Edits, ControlsThatMakeNoSenseAreRefused) {
         Control control = proposed_control("c", 1, "", false);
         spoil(control);
         const Edited edited = add_control(*maker.study, control);
-        return edited ? ErrorCode::count_ : edited.error().code;
+        return edited ? ErrorCode::number_of_codes : edited.error().code;
     };
-    EXPECT_EQ(code([](Control&) {}), ErrorCode::count_);
+    EXPECT_EQ(code([](Control&) {}), ErrorCode::number_of_codes);
     EXPECT_EQ(code([](Control& c) { c.value = NAN; }), ErrorCode::not_finite);
     EXPECT_EQ(code([](Control& c) { c.least = c.most; }), ErrorCode::out_of_range);
     EXPECT_EQ(code([](Control& c) { c.step = -1; }), ErrorCode::out_of_range);

@@ -15,7 +15,7 @@ const std::string small = R"({"plume": 1, "title": "t", "controls": [], "page": 
 
 ErrorCode code_of(std::string_view text) {
     const auto study = study_from_text(text);
-    return study ? ErrorCode::count_ : study.error().code;
+    return study ? ErrorCode::number_of_codes : study.error().code;
 }
 
 TEST(StudyFile, EveryDemoReadsRunsAndComesBackTheSame) {
@@ -105,8 +105,8 @@ TEST(StudyFile, DamageIsNamedNeverACrash) {
         std::string text;
         ErrorCode code;
     } cases[] = {
-        {"whole", small, ErrorCode::count_},
-        {"byte-order mark", "\xEF\xBB\xBF" + small, ErrorCode::count_},
+        {"whole", small, ErrorCode::number_of_codes},
+        {"byte-order mark", "\xEF\xBB\xBF" + small, ErrorCode::number_of_codes},
         {"empty", "", ErrorCode::file_damaged},
         {"blank", " \n\t ", ErrorCode::file_damaged},
         {"binary",
@@ -140,7 +140,8 @@ TEST(StudyFile, DamageIsNamedNeverACrash) {
         {"deep", std::string(100'000, '['), ErrorCode::too_deep},
         {"deep in a step", R"({"plume": 1, "x": )" + std::string(80, '[') + std::string(80, ']') + "}",
          ErrorCode::too_deep},
-        {"brackets in text", R"({"plume": 1, "title": ")" + std::string(200, '[') + "\"}", ErrorCode::count_},
+        {"brackets in text", R"({"plume": 1, "title": ")" + std::string(200, '[') + "\"}",
+         ErrorCode::number_of_codes},
     };
     for (const auto& c : cases) {
         EXPECT_EQ(code_of(c.text), c.code) << c.what;

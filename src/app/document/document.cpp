@@ -39,7 +39,7 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
     });
     evaluator_ = std::make_unique<BackgroundEvaluator>(
         catalogue, cache_bytes, [this](Evaluation evaluation, const Run& run) {
-            auto results = prepare(std::move(evaluation), run);
+            auto results = prepare(evaluation, run);
             QMetaObject::invokeMethod(
                 this, [this, results] { take(results); }, Qt::QueuedConnection);
         });
@@ -152,7 +152,7 @@ void Document::permit(ItemId id) {
 }
 
 // Worker thread.
-std::shared_ptr<Document::Results> Document::prepare(Evaluation evaluation, const Run& run) {
+std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluation, const Run& run) {
     auto results = std::make_shared<Results>();
     results->study = evaluation.study;
     results->seconds = evaluation.seconds;
@@ -205,7 +205,7 @@ std::shared_ptr<Document::Results> Document::prepare(Evaluation evaluation, cons
     return results;
 }
 
-void Document::take(std::shared_ptr<Results> results) {
+void Document::take(const std::shared_ptr<Results>& results) {
     std::map<ItemId, Shown> now;
     for (auto& [id, fresh] : results->shown) {
         Shown& shown = now[id];

@@ -101,8 +101,8 @@ Q_SIGNALS:
 private:
     struct Results;
     void study_was_changed();
-    void take(std::shared_ptr<Results> results);
-    std::shared_ptr<Results> prepare(Evaluation evaluation, const Run& run);
+    void take(const std::shared_ptr<Results>& results);
+    std::shared_ptr<Results> prepare(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;
     History history_;

@@ -10,6 +10,7 @@
 #include <QSet>
 #include <QWheelEvent>
 #include <cmath>
+#include <limits>
 
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
@@ -21,6 +22,7 @@ namespace {
 constexpr double handle_reach = 14, hover_reach = 9;
 constexpr double slow_frame_ms = 40;
 constexpr std::size_t most_labels = 400;
+constexpr Vec3 nowhere{std::numeric_limits<double>::quiet_NaN(), 0, 0};
 
 QSurfaceFormat wanted_format() {
     QSurfaceFormat format;
@@ -266,10 +268,9 @@ void ModelView::paint_scale(QPainter& painter) {
 Vec3 ModelView::hovered_point(const Shown& shown) const {
     const std::size_t index = document_.hovered().index;
     if (const PointLattice* lattice = lattice_of(*shown.value))
-        return index < lattice->address_count() ? lattice->point(index) : Vec3{NAN, 0, 0};
+        return index < lattice->address_count() ? lattice->point(index) : nowhere;
     const auto* attractors = std::get_if<Attractors>(shown.value.get());
-    return attractors && index < attractors->items().size() ? attractors->items()[index].position
-                                                            : Vec3{NAN, 0, 0};
+    return attractors && index < attractors->items().size() ? attractors->items()[index].position : nowhere;
 }
 
 QStringList ModelView::hover_lines(const Shown& shown, const Step& step) const {

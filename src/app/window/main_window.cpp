@@ -303,7 +303,7 @@ void MainWindow::fill_recent() {
 void MainWindow::offer_recovery() {
     const auto lost = Recovery::lost_work();
     if (lost.empty()) return;
-    const LostWork work = lost.front();
+    const LostWork& work = lost.front();
     const QString what = work.original.isEmpty() ? tr("a study that was never saved")
                                                  : "‘" + QFileInfo(work.original).fileName() + "’";
     banner_text_->setText(tr("The last session ended before its changes to %1 were saved, on %2.")

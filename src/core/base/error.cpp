@@ -5,7 +5,7 @@
 namespace plume {
 
 std::string_view code_key(ErrorCode code) {
-    static constexpr std::array<std::string_view, static_cast<std::size_t>(ErrorCode::count_)> keys{
+    static constexpr std::array<std::string_view, static_cast<std::size_t>(ErrorCode::number_of_codes)> keys{
         "bad-number",     "out-of-range",    "not-finite",       "unit-mismatch",      "unknown-name",
         "syntax",         "too-deep",        "division-by-zero", "name-clash",         "bad-name",
         "missing-input",  "reads-below",     "wrong-kind",       "unlike-arrangement", "has-gaps",

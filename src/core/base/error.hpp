@@ -45,7 +45,7 @@ enum class ErrorCode {
     file_unwritable,
     disk_full,
     nothing_to_write,
-    count_  // not an error: the number of codes
+    number_of_codes  // not an error
 };
 
 // Stable key of a code, as `--json` prints it: "unit-mismatch".

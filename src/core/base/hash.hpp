@@ -14,7 +14,9 @@ struct Hash {
     std::uint64_t high = 0;
     std::uint64_t low = 0;
     bool operator==(const Hash&) const = default;
-    auto operator<=>(const Hash&) const = default;
+    bool operator<(const Hash& other) const {
+        return high != other.high ? high < other.high : low < other.low;
+    }
 };
 
 // Feeds values in order; every string is preceded by its length, so that "ab","c" and "a","bc" differ.

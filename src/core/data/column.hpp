@@ -17,7 +17,7 @@ namespace plume {
 template <class T>
 struct UninitializedAllocator : std::allocator<T> {
     template <class U>
-    struct rebind {
+    struct rebind {  // NOLINT(readability-identifier-naming): the standard's name
         using other = UninitializedAllocator<U>;
     };
     template <class U>

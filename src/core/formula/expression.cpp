@@ -110,7 +110,7 @@ private:
         while (left && token().type == TokenType::sign && (token().text == "+" || token().text == "-")) {
             const bool minus = token().text == "-";
             ++at_;
-            const Result<Quantity> right = product();
+            Result<Quantity> right = product();
             if (!right) return right;
             if (left->dimension != right->dimension)
                 return mismatch(minus ? "subtract" : "add", left->dimension, right->dimension);
@@ -124,7 +124,7 @@ private:
         while (left && token().type == TokenType::sign && (token().text == "*" || token().text == "/")) {
             const bool divide = token().text == "/";
             ++at_;
-            const Result<Quantity> right = unary();
+            Result<Quantity> right = unary();
             if (!right) return right;
             if (divide && right->value == 0)
                 return Error{ErrorCode::division_by_zero, "", "divides by zero", "Divide by something else."};
@@ -155,7 +155,7 @@ private:
     Result<Quantity> power() {
         Result<Quantity> base = operand();
         if (!base || !take("^")) return base;
-        const Result<Quantity> exponent = unary();
+        Result<Quantity> exponent = unary();
         if (!exponent) return exponent;
         if (exponent->dimension != plain_number)
             return Error{ErrorCode::unit_mismatch, "",
@@ -214,7 +214,7 @@ private:
     Result<Quantity> call(const Token& name) {
         std::vector<Quantity> arguments;
         do {
-            const Result<Quantity> argument = sum();
+            Result<Quantity> argument = sum();
             if (!argument) return argument;
             arguments.push_back(*argument);
         } while (take(","));

@@ -203,7 +203,7 @@ Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run) 
     for (const SplinePatch& patch : set.patches) {
         const auto samples = sample(patch, samples_per_bay(patch, target / set.patches.size()), run);
         if (!samples) return samples.error();
-        const Result<Mesh> mesh = mesh_of(*samples);
+        Result<Mesh> mesh = mesh_of(*samples);
         if (!mesh || set.patches.size() == 1) return mesh;
         const auto offset = static_cast<std::uint32_t>(x.size());
         x.insert(x.end(), mesh->x().span().begin(), mesh->x().span().end());

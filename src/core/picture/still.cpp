@@ -219,8 +219,9 @@ private:
             Colour sum;
             double depth = std::numeric_limits<double>::infinity();
             for (int part = 0; part < n * n; ++part) {
-                const double sx = (x + (part % n + 0.5) / n) / options_.width;
-                const double sy = (y + (part / n + 0.5) / n) / options_.height;
+                const int column = part % n, row = part / n;
+                const double sx = (x + (column + 0.5) / n) / options_.width;
+                const double sy = (y + (row + 0.5) / n) / options_.height;
                 const auto seed = static_cast<std::uint32_t>((y * options_.width + x) * n * n + part);
                 sum = sum + trace(camera_.ray_through(sx, sy, aspect_), sy, Sequence(seed), depth);
             }

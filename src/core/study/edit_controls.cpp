@@ -185,7 +185,7 @@ Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::s
                      "Only a plain number can become a control."};
     if (literal->unit.empty() && spec->type == SlotType::length) literal->unit = symbol(study.units.length);
     if (literal->unit.empty() && spec->type == SlotType::angle) literal->unit = symbol(study.units.angle);
-    const Edited with_control = add_control(
+    Edited with_control = add_control(
         study, proposed_control(name, literal->number, literal->unit, spec->type == SlotType::count));
     if (!with_control) return with_control;
     return set_slot(**with_control, id, slot, NumberText{name});

@@ -39,7 +39,7 @@ void append_parts(const StepKind& kind, std::string_view text, std::vector<Sente
 }  // namespace
 
 SlotValue slot_value(const SlotSpec& slot, const Step& step) {
-    const SlotValue preset = slot.preset_value();
+    SlotValue preset = slot.preset_value();
     const auto found = step.slots.find(slot.key);
     if (found == step.slots.end() || found->second.index() != preset.index()) return preset;
     return found->second;
