@@ -26,9 +26,16 @@ namespace {
 
 class Files : public WindowTest {
 protected:
-    // Runs while a dialog blocks the test's own thread.
-    static void later(std::function<void()> action, int ms = 400) {
-        QTimer::singleShot(ms, std::move(action));
+    // Runs while a dialog blocks the test's own thread, once that dialog is up and has the keyboard.
+    static void in_dialog(std::function<void()> action) {
+        QTimer::singleShot(50, [action = std::move(action)] {
+            EXPECT_TRUE(Driver::until([] {
+                QWidget* dialog = QApplication::activeModalWidget();
+                return dialog && dialog->isActiveWindow();
+            })) << "no dialogue came up";
+            Driver::settle(200);
+            action();
+        });
     }
     QString message() {
         const auto* label = window->findChild<QLabel*>("message");
@@ -40,14 +47,12 @@ TEST_F(Files, SavedAndReopenedTheSame) {
     build_canopy();
     type_into("ranged", "high_length", "2.75 m");
     const QString path = file("roof.plume");
-    later(
-        [&] {
-            Driver hand;
-            hand.key("ctrl+a");
-            hand.type(path);
-            hand.key("Return");
-        },
-        700);
+    in_dialog([&] {
+        Driver hand;
+        hand.key("ctrl+a");
+        hand.type(path);
+        hand.key("Return");
+    });
     driver.key("ctrl+s");
     ASSERT_TRUE(Driver::until([&] { return document().saved(); })) << message().toStdString();
     EXPECT_EQ(document().path(), path);
@@ -67,7 +72,7 @@ TEST_F(Files, SavedAndReopenedTheSame) {
 TEST_F(Files, ClosingWithUnsavedWorkAsks) {
     continue_with("rectangular");
     bool asked = false;
-    later([&] {
+    in_dialog([&] {
         asked = qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr;
         Driver().key("Escape");
     });
@@ -79,7 +84,7 @@ TEST_F(Files, ClosingWithUnsavedWorkAsks) {
 TEST_F(Files, ExportsAFileInTheChosenUnit) {
     build_canopy();
     const QString path = file("roof.obj");
-    later([&] {
+    in_dialog([&] {
         auto* unit = qobject_cast<QComboBox*>(child("export-unit"));
         auto* line = qobject_cast<QLineEdit*>(child("export-file"));
         if (!unit || !line) return;
@@ -99,13 +104,13 @@ TEST_F(Files, ExportsAFileInTheChosenUnit) {
     const QString text = QString::fromUtf8(written.readAll());
     EXPECT_TRUE(text.contains("Unit: millimetres"));
     EXPECT_TRUE(text.contains("v -18000 -12000"));
-    EXPECT_TRUE(message().contains("millimetres")) << message().toStdString();
+    EXPECT_TRUE(Driver::until([&] { return message().contains("millimetres"); })) << message().toStdString();
 }
 
 TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {
     continue_with("rectangular");
     QString note;
-    later([&] {
+    in_dialog([&] {
         auto* line = qobject_cast<QLineEdit*>(child("export-file"));
         if (!line) return;
         Driver hand;
@@ -113,8 +118,9 @@ TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {
         hand.key("ctrl+a");
         hand.type("/proc/points.obj");
         hand.key("Return");
-        Driver::settle(300);
-        note = qobject_cast<QLabel*>(child("export-note"))->text();
+        auto* said = qobject_cast<QLabel*>(child("export-note"));
+        Driver::until([&] { return said->text().contains("could not"); });
+        note = said->text();
         hand.key("Escape");
     });
     driver.key("ctrl+shift+e");

@@ -143,10 +143,11 @@ TEST_F(Sheet, RemovingWhatOthersReadAsksAndNamesThem) {
     build_canopy();
     focus("lattice");
     QString question;
-    QTimer::singleShot(300, [&] {
-        auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
-        if (!box) return;
-        question = box->text();
+    QTimer::singleShot(50, [&] {
+        EXPECT_TRUE(Driver::until(
+            [] { return qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr; }));
+        Driver::settle(200);
+        if (auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget())) question = box->text();
         Driver().key("Escape");
     });
     driver.key("Delete");
