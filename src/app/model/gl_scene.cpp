@@ -213,9 +213,8 @@ QMatrix4x4 GlScene::matrix(const FrameOptions& options, Vec3 origin) const {
     const double aspect = static_cast<double>(options.pixels.width()) / std::max(1, options.pixels.height());
     const Matrix4 m = options.camera.view_projection(aspect, origin, options.bounds);
     QMatrix4x4 result;
-    for (int column = 0; column < 4; ++column)
-        for (int row = 0; row < 4; ++row)
-            result(row, column) = static_cast<float>(m[static_cast<std::size_t>(column * 4 + row)]);
+    for (std::size_t entry = 0; entry < m.size(); ++entry)
+        result(static_cast<int>(entry % 4), static_cast<int>(entry / 4)) = static_cast<float>(m[entry]);
     return result;
 }
 
