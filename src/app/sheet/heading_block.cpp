@@ -110,6 +110,7 @@ void HeadingBlock::rename() {
     QLineEdit* title = form->add_line(tr("Title"), text_of(now->title));
     QLineEdit* note = form->add_line(tr("Note"), text_of(now->note), tr("what this part is for"));
     std::vector<QString> colours;
+    colours.reserve(heading_colour_count);
     for (int index = 0; index < heading_colour_count; ++index)
         colours.push_back(text_of(key_of(static_cast<HeadingColour>(index))));
     QComboBox* colour = form->add_choice(tr("Colour"), colours, static_cast<int>(now->colour));
