@@ -6,6 +6,7 @@
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
 #include "core/study/edits.hpp"
+#include "core/study/evaluator.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume {
@@ -84,15 +85,7 @@ std::string converted_text(const std::string& text, Dimension dimension, const S
     }
     // An expression may come to a plain number or to a length; multiplying by one old unit suits only the
     // first.
-    Scope scope{study.units, {}, {}};
-    scope.find = [&](std::string_view name) -> std::optional<Quantity> {
-        const Control* control = study.control(name);
-        if (!control) return {};
-        const auto value =
-            evaluate(exact_text(control->value) + ' ' + control->unit, Scope{study.units, {}, {}});
-        return value ? std::optional(*value) : std::nullopt;
-    };
-    const auto value = evaluate(text, scope);
+    const auto value = evaluate(text, scope_of(study));
     if (!value || value->dimension != plain_number) return text;
     const std::string unit(length ? symbol(study.units.length) : symbol(study.units.angle));
     return "(" + text + ") * 1 " + unit;
