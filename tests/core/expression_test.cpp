@@ -128,7 +128,7 @@ TEST(Expression, DepthAndLengthAreBounded) {
     EXPECT_EQ(evaluate(std::string(200, '(') + "1" + std::string(200, ')'), scope()).error().code,
               ErrorCode::too_deep);
     EXPECT_EQ(evaluate(std::string(2000, '-') + "1", scope()).error().code, ErrorCode::too_deep);
-    EXPECT_EQ(evaluate(std::string(100'000, '1'), scope()).error().code, ErrorCode::syntax);
+    EXPECT_EQ(evaluate(std::string(100'000, '1'), scope()).error().code, ErrorCode::too_long);
 }
 
 // Any text gives a value or an error; a fixed seed makes a failure repeat.

@@ -18,6 +18,7 @@ enum class ErrorCode {
     unknown_name,
     syntax,
     too_deep,
+    too_long,
     division_by_zero,
     name_clash,
     bad_name,
@@ -56,6 +57,8 @@ struct Error {
     std::string place;    // what the error is about: a slot, a control, a file and line; may be empty
     std::string message;  // one sentence without the place: "has to be at least 1, and is 0"
     std::string mend;     // one sentence that says what to do about it; may be empty
+    // Of an error in a text: the bytes it is about. The same twice when that is not known.
+    std::size_t begin = 0, end = 0;
 };
 
 // "columns has to be at least 1, and is 0. Type a whole number from 1 on."

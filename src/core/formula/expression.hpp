@@ -1,16 +1,9 @@
 #pragma once
 // Expressions in slots: ordinary arithmetic over named quantities, with units checked.
 //
-//   sum      = product { (+|-) product }
-//   product  = unary { (*|/) unary }
-//   unary    = [+|-] unary | power          so that -2^2 is -4
-//   power    = operand [ ^ unary ]          right-associative
-//   operand  = number [unit] | name | name ( sum {, sum} ) | ( sum )
-//
-// Units m cm mm ft in, ° deg rad. Functions: min max abs sqrt floor ceil round sin cos tan. pi. Trigonometry
-// of a plain number reads it in the study's angle unit. Depth and length are bounded; nothing here throws.
+// The grammar is that of formulas (syntax.hpp), in one line. Trigonometry of a plain number reads it in the
+// study's angle unit. Depth and length are bounded; nothing here throws.
 
-#include <functional>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -18,29 +11,20 @@
 
 #include "core/base/error.hpp"
 #include "core/base/units.hpp"
+#include "core/formula/formula.hpp"
 
 namespace plume {
 
-// What names mean where an expression stands.
-struct Scope {
-    Units units;
-    std::function<std::optional<Quantity>(std::string_view name)> find;
-    std::vector<std::string> known_names;  // offered when a name is unknown
-};
-
-inline constexpr std::size_t longest_expression = 4096;
-inline constexpr int deepest_expression = 64;
-
-// The value in study lengths and radians; it is finite. Errors: syntax, unknown_name, unit_mismatch,
-// division_by_zero, not_finite, too_deep; the message names the part and its column.
+// The value in study lengths and radians; it is finite. Errors: those of check_expression().
 Result<Quantity> evaluate(std::string_view text, const Scope& scope);
 
 // The same, read as `wanted`: a plain number stands for that many study units of it.
 Result<double> evaluate_as(Dimension wanted, std::string_view text, const Scope& scope);
 
-// Names used, in order of first use, functions and units left out. Empty for text that cannot be read.
+// Names used in an expression or formula, in order of first use; functions, units and names its own lines
+// give are left out. Empty for text that cannot be read.
 std::vector<std::string> names_used(std::string_view text);
-// `text` with every use of the name `from` replaced.
+// `text` with every use of the name `from` replaced; a formula that gives the name itself stays as it is.
 std::string with_renamed(std::string_view text, std::string_view from, std::string_view to);
 
 // A number with or without a unit, nothing else: "24", "-3.2 m", "30°".

@@ -1,5 +1,5 @@
 #pragma once
-// Splits expression text into tokens. Private to the formula layer.
+// Splits expression and formula text into tokens. Private to the formula layer.
 
 #include <string>
 #include <string_view>
@@ -9,19 +9,26 @@
 
 namespace plume {
 
-enum class TokenType { number, name, sign, end };
+enum class TokenType { number, name, sign, line_end, end };
 
 struct Token {
     TokenType type = TokenType::end;
-    std::string_view text;
+    std::string_view text;   // of a sign: as ASCII writes it, "<=" for ≤
     std::size_t offset = 0;  // in bytes
+    std::size_t size = 0;    // in bytes of the source
     double number = 0;
+
+    std::size_t end() const { return offset + size; }
 };
 
-// Always ends with an `end` token. Errors: syntax.
+// Always ends with an `end` token; comments (# to the end of the line) are left out. Errors: syntax,
+// bad_number.
 Result<std::vector<Token>> tokenize(std::string_view text);
 
-// "at column 3", counted in characters from 1.
+// "at column 3", counted in characters from 1; "in line 2 at column 3" where the text has several lines.
 std::string column_text(std::string_view text, std::size_t offset);
+
+// An error about text[begin, end).
+Error text_error(ErrorCode code, std::string message, std::string mend, std::size_t begin, std::size_t end);
 
 }  // namespace plume
