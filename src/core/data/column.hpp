@@ -8,18 +8,30 @@
 #include <string>
 #include <vector>
 
+#include "core/base/large_memory.hpp"
 #include "core/base/units.hpp"
 
 namespace plume {
 
 // Leaves doubles uninitialised: every column is written in full right after it is made, and writing a
-// million zeros first would cost as much as the computation.
+// million zeros first would cost as much as the computation. Large columns get huge pages.
 template <class T>
 struct UninitializedAllocator : std::allocator<T> {
     template <class U>
     struct rebind {  // NOLINT(readability-identifier-naming): the standard's name
         using other = UninitializedAllocator<U>;
     };
+    T* allocate(std::size_t count) {
+        const std::size_t bytes = count * sizeof(T);
+        if (bytes < large_block) return std::allocator<T>::allocate(count);
+        return static_cast<T*>(allocate_large(bytes));
+    }
+    void deallocate(T* place, std::size_t count) noexcept {
+        if (count * sizeof(T) < large_block)
+            std::allocator<T>::deallocate(place, count);
+        else
+            free_large(place);
+    }
     template <class U>
     void construct(U* place) noexcept {
         ::new (static_cast<void*>(place)) U;

@@ -66,6 +66,13 @@ NodeId Graph::power(NodeId base, NodeId exponent) {
     return apply(Operation::multiply, square, is_constant(exponent, 3) ? base : square);
 }
 
+// A product joins the sum it stands in, unless it could be computed less often than the sum.
+bool Graph::fuses(NodeId product, NodeId other) const {
+    const Node& node = nodes_[product];
+    return node.type == Node::Type::operation && node.operation == Operation::multiply &&
+           (nodes_[other].depends | node.depends) == node.depends;
+}
+
 NodeId Graph::apply(Operation operation, NodeId a, NodeId b, NodeId c) {
     const int count = operand_count(operation);
     if (count < 2) b = a;
@@ -78,6 +85,12 @@ NodeId Graph::apply(Operation operation, NodeId a, NodeId b, NodeId c) {
     if (operation == Operation::multiply && is_constant(a, 1)) return b;
     if (operation == Operation::divide && is_constant(b, 1)) return a;
     if (operation == Operation::select && is_constant(a)) return nodes_[a].value != 0 ? b : c;
+    if (operation == Operation::add)
+        for (const auto& [product, other] : {std::pair{a, b}, std::pair{b, a}})
+            if (fuses(product, other)) {
+                const std::array<NodeId, 3> factors = nodes_[product].operands;
+                return apply(Operation::multiply_add, factors[0], factors[1], other);
+            }
     if (commutes(operation) && a > b) std::swap(a, b);
 
     Node node;

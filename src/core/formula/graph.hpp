@@ -67,6 +67,7 @@ private:
     NodeId add(const Key& key, const Node& node);
     NodeId folded(Operation operation, const std::array<NodeId, 3>& operands);
     NodeId power(NodeId base, NodeId exponent);
+    bool fuses(NodeId product, NodeId other) const;
 
     std::vector<Node> nodes_;
     std::unordered_map<Key, NodeId, HashOfKey> known_;

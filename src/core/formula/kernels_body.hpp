@@ -285,12 +285,34 @@ struct SmoothStep {
 
 void survey_block(const double* values, std::size_t count, double& least, double& most,
                   std::size_t& not_finite) {
-    for (std::size_t index = 0; index < count; ++index) {
+    Batch low(least), high(most), finite(0.0);
+    std::size_t index = 0;
+    for (; index + width <= count; index += width) {
+        const Batch value = Batch::load_unaligned(values + index);
+        const Yes good = value - value == Batch(0.0);
+        low = xsimd::min(low, xsimd::select(good, value, low));
+        high = xsimd::max(high, xsimd::select(good, value, high));
+        finite += number_of(good);
+    }
+    double lows[width], highs[width], counts[width];
+    low.store_unaligned(lows);
+    high.store_unaligned(highs);
+    finite.store_unaligned(counts);
+    std::size_t good = 0;
+    for (std::size_t lane = 0; lane < width; ++lane) {
+        least = lows[lane] < least ? lows[lane] : least;
+        most = highs[lane] > most ? highs[lane] : most;
+        good += static_cast<std::size_t>(counts[lane]);
+    }
+    not_finite += index - good;
+    for (; index < count; ++index) {
         const double value = values[index];
-        const bool finite = value - value == 0;
-        not_finite += finite ? 0U : 1U;
-        least = finite && value < least ? value : least;
-        most = finite && value > most ? value : most;
+        if (value - value != 0) {
+            ++not_finite;
+            continue;
+        }
+        least = value < least ? value : least;
+        most = value > most ? value : most;
     }
 }
 
