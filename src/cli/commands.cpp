@@ -7,6 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/formats.hpp"
+#include "core/geometry/curve_sampling.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/png.hpp"
 #include "core/steps/catalogue.hpp"
@@ -78,6 +79,14 @@ void add_value(Json& json, const Value& value, const Units& units) {
         json["vertices"] = mesh->vertex_count();
         json["area"] = area(*mesh);
     }
+    if (const auto* set = std::get_if<CurveSet>(&value))
+        for (const SplineCurve& curve : set->curves) {
+            const CurveSamples samples = sample(curve, usual_tolerance(curve) / 100);
+            json["curves"].push_back(Json{{"degree", curve.basis().degree},
+                                          {"points", curve.basis().nodes.size()},
+                                          {"closed", curve.closed()},
+                                          {"length", polyline_length(samples.points, samples.closed)}});
+        }
     if (const auto* set = std::get_if<SurfaceSet>(&value))
         for (const SplinePatch& patch : set->patches)
             json["patches"].push_back(Json{{"degrees", {patch.u().degree, patch.v().degree}},

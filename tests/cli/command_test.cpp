@@ -147,7 +147,7 @@ TEST_F(Commands, PictureNeedsNoDisplay) {
 
 TEST_F(Commands, StepsListTheCatalogue) {
     const Json steps = Json::parse(plume({"steps", "--json"}).out);
-    EXPECT_EQ(steps.size(), 6U);
+    EXPECT_EQ(steps.size(), 16U);
     EXPECT_EQ(steps[0]["key"], "lattice.rectangular");
     EXPECT_EQ(steps[0]["slots"][0]["type"], "count");
     EXPECT_NE(plume({"steps"}).out.find("Measure distance to attractors"), std::string::npos);

@@ -5,6 +5,7 @@
 #include <sstream>
 
 #include "core/exchange/formats.hpp"
+#include "core/geometry/curve_interpolation.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -55,6 +56,21 @@ TEST(Obj, PointsAttractorsAndSurfaces) {
     const Evaluation evaluation = test::run(test::canopy().study);
     const std::string text = written(write_obj, test::value_of(evaluation, "roof"));
     EXPECT_GT(lines_starting(text, "f "), 384U) << "finer than the lattice it passes through";
+}
+
+TEST(Obj, CurvesAreLineElementsAndClosedOnesComeBack) {
+    PointLattice::Parts parts;
+    parts.arrangement = Arrangement::row;
+    parts.counts = {3, 1, 1};
+    parts.x = Doubles{0, 1, 1};
+    parts.y = Doubles{0, 0, 2};
+    parts.z = Doubles{0, 0, 0};
+    const PointLattice row = *PointLattice::make(std::move(parts));
+    const auto joined = [&](bool closed) {
+        return *join_points(row, Route::in_order, CurveShape::straight, closed, plume::Run());
+    };
+    EXPECT_TRUE(written(write_obj, joined(false)).ends_with("v 0 0 0\nv 1 0 0\nv 1 2 0\nl 1 2 3\n"));
+    EXPECT_TRUE(written(write_obj, joined(true)).ends_with("\nl 1 2 3 1\n"));
 }
 
 TEST(Stl, TrianglesNormalsAndHeader) {

@@ -31,17 +31,24 @@ TEST(Catalogue, DeclarationsAreWhole) {
         EXPECT_TRUE(kind.make && kind.estimate) << kind.key;
         EXPECT_TRUE(check_name(kind.result_name)) << kind.key;
         std::set<std::string> slots;
+        EXPECT_TRUE(kind.companion.empty() || standard_catalogue().find(kind.companion)) << kind.key;
         for (const SlotSpec& slot : kind.slots) {
             EXPECT_TRUE(slots.insert(slot.key).second) << kind.key << " " << slot.key;
             EXPECT_FALSE(slot.label.empty()) << kind.key << " " << slot.key;
             EXPECT_NE(kind.sentence.find("{" + slot.key + "}"), std::string::npos)
                 << kind.key << " never shows " << slot.key;
-            EXPECT_TRUE(!slot.numeric() || resolve_number(slot, slot.preset, Scope{}))
+            EXPECT_TRUE(!slot.numeric() || slot.type == SlotType::quantity ||
+                        resolve_number(slot, slot.preset, Scope{}))
                 << kind.key << " " << slot.key;
+            EXPECT_TRUE(slot.type != SlotType::quantity || evaluate(slot.preset, Scope{}))
+                << kind.key << " " << slot.key;
+            EXPECT_TRUE(slot.type != SlotType::formula || parse_formula(slot.preset))
+                << kind.key << " " << slot.key;
+            EXPECT_TRUE(slot.type != SlotType::formula || kind.formula_place) << kind.key;
             EXPECT_TRUE(slot.type != SlotType::reference || !slot.accepts.empty());
         }
     }
-    EXPECT_EQ(keys.size(), 6U);
+    EXPECT_EQ(keys.size(), 16U);
 }
 
 TEST(Sentence, ReadsAsWritten) {

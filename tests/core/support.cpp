@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <cstdlib>
+#include <map>
 #include <numbers>
 
 namespace plume::test {
@@ -124,6 +125,34 @@ StudyMaker canopy() {
     maker.add("points.push", "pushed");
     maker.add("skin", "roof");
     return maker;
+}
+
+double volume(const Mesh& mesh) {
+    double six = 0;
+    for (std::size_t at = 0; at < mesh.face_count(); ++at) {
+        const auto face = mesh.face(at);
+        for (std::size_t corner = 1; corner + 1 < face.size(); ++corner)
+            six += dot(mesh.vertex(face[0]), cross(mesh.vertex(face[corner]), mesh.vertex(face[corner + 1])));
+    }
+    return six / 6;
+}
+
+std::size_t open_edges(const Mesh& mesh) {
+    std::map<std::pair<std::uint32_t, std::uint32_t>, int> balance;
+    for (std::size_t at = 0; at < mesh.face_count(); ++at) {
+        const auto face = mesh.face(at);
+        for (std::size_t corner = 0; corner < face.size(); ++corner) {
+            const std::uint32_t a = face[corner], b = face[(corner + 1) % face.size()];
+            if (a < b)
+                balance[{a, b}] += 1;
+            else
+                balance[{b, a}] += 1'000'000;
+        }
+    }
+    std::size_t open = 0;
+    for (const auto& [edge, count] : balance)
+        open += count == 1'000'001 ? 0 : 1;
+    return open;
 }
 
 Evaluation run(const StudyPointer& study, Budget budget, ResultCache* cache) {

@@ -6,6 +6,7 @@
 
 #include <filesystem>
 
+#include "core/data/mesh.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits.hpp"
 #include "core/study/evaluator.hpp"
@@ -39,6 +40,9 @@ public:
     StudyMaker& word(const std::string& name, const std::string& slot, const std::string& key) {
         return set(name, slot, WordKey{key});
     }
+    StudyMaker& formula(const std::string& name, const std::string& text) {
+        return set(name, "formula", FormulaText{text, {}, {}});
+    }
     StudyMaker& control(const std::string& name, double value, const std::string& unit = "");
     StudyPointer study;
 };
@@ -49,6 +53,11 @@ StudyMaker canopy();
 Evaluation run(const StudyPointer& study, Budget budget = {}, ResultCache* cache = nullptr);
 Value value_of(const Evaluation& evaluation, const std::string& name);
 Error error_of(const Evaluation& evaluation, const std::string& name);
+
+// By the divergence theorem over the faces' triangles; positive when faces turn outwards.
+double volume(const Mesh& mesh);
+// Edges that do not belong to exactly two faces running opposite ways.
+std::size_t open_edges(const Mesh& mesh);
 
 // A folder of its own for each test, removed with it.
 class Folder {

@@ -27,21 +27,26 @@ layout(location = 0) in vec3 position;
 layout(location = 1) in vec3 normal;
 layout(location = 2) in float field;
 uniform mat4 matrix;
-out vec3 toward;
+out vec3 toward, own;
 out float coordinate;
+vec3 own_colour(float c) {
+    float code = max(-3.0 - c, 0.0);
+    return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
+}
 void main() {
+    own = own_colour(field);
     toward = normal;
     coordinate = field;
     gl_Position = matrix * vec4(position, 1.0);
 })";
 const char* const faces_fragment = R"(#version 330 core
-in vec3 toward;
+in vec3 toward, own;
 in float coordinate;
 out vec4 colour;
 uniform sampler1D ramp;
 uniform vec3 plain, odd, eye, light;
 void main() {
-    vec3 base = coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : odd);
+    vec3 base = coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
     vec3 n = length(toward) > 0.0 ? normalize(toward) : vec3(0.0, 0.0, 1.0);
     if (dot(n, eye) < 0.0) n = -n;
     float sky = 0.5 + 0.5 * n.z;
@@ -65,10 +70,34 @@ void main() { colour = ink; })";
 
 const char* const lines_vertex = R"(#version 330 core
 layout(location = 0) in vec3 position;
+layout(location = 2) in float field;
 uniform mat4 matrix;
+out float coordinate;
+out vec3 own;
+vec3 own_colour(float c) {
+    float code = max(-3.0 - c, 0.0);
+    return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
+}
 void main() {
+    own = own_colour(field);
+    coordinate = field;
     gl_Position = matrix * vec4(position, 1.0);
     gl_Position.z -= 0.0004 * gl_Position.w;
+})";
+
+// Curves show their field; other lines are drawn in ink whatever they carry.
+const char* const lines_fragment = R"(#version 330 core
+in float coordinate;
+in vec3 own;
+out vec4 colour;
+uniform sampler1D ramp;
+uniform vec4 ink;
+uniform float coloured;
+void main() {
+    vec3 base = ink.rgb;
+    if (coloured > 0.5 && coordinate > -0.5) base = texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb;
+    if (coloured > 0.5 && coordinate < -2.5) base = own;
+    colour = vec4(base, ink.a);
 })";
 
 const char* const points_vertex = R"(#version 330 core
@@ -77,7 +106,13 @@ layout(location = 2) in float field;
 uniform mat4 matrix;
 uniform float size, lift;
 out float coordinate;
+out vec3 own;
+vec3 own_colour(float c) {
+    float code = max(-3.0 - c, 0.0);
+    return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
+}
 void main() {
+    own = own_colour(field);
     coordinate = field;
     gl_PointSize = size;
     gl_Position = matrix * vec4(position, 1.0);
@@ -85,6 +120,7 @@ void main() {
 })";
 const char* const points_fragment = R"(#version 330 core
 in float coordinate;
+in vec3 own;
 out vec4 colour;
 uniform sampler1D ramp;
 uniform vec3 plain, odd, ring;
@@ -94,7 +130,7 @@ void main() {
     float edge = 0.5 * size;
     float cover = clamp(edge - apart, 0.0, 1.0);
     if (cover <= 0.0) discard;
-    vec3 base = coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : odd);
+    vec3 base = coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
     float inside = clamp(edge * (1.0 - ring_share) - apart + 0.5, 0.0, 1.0);
     colour = vec4(mix(ring, base, ring_share > 0.0 ? inside : 1.0), cover);
 })";
@@ -129,7 +165,7 @@ bool GlScene::initialize() {
     if (!initializeOpenGLFunctions()) return false;
     if (!build(background_, background_vertex, background_fragment) ||
         !build(faces_, faces_vertex, faces_fragment) || !build(shadow_, shadow_vertex, flat_fragment) ||
-        !build(lines_, lines_vertex, flat_fragment) || !build(points_, points_vertex, points_fragment))
+        !build(lines_, lines_vertex, lines_fragment) || !build(points_, points_vertex, points_fragment))
         return false;
     std::vector<float> texels;
     for (int index = 0; index < 256; ++index) {
@@ -302,15 +338,18 @@ void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
 void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
     if (item.drawable->edges.empty()) return;
     const Buffers& buffers = buffers_of(item.drawable);
-    const bool lattice = item.drawable->triangles.empty();
+    const bool curves = item.drawable->kind == Kind::curves, lattice = item.drawable->triangles.empty();
     QColor ink = look().ink;
     if (!lattice && look().dark) ink = QColor(10, 12, 14);
     lines_.bind();
     lines_.setUniformValue("matrix", matrix(options, item.drawable->origin));
-    lines_.setUniformValue("ink", QVector4D(vector_of(ink), lattice ? 0.22F : 0.35F));
+    lines_.setUniformValue("ink", QVector4D(vector_of(ink), curves ? 0.95F : (lattice ? 0.22F : 0.35F)));
+    lines_.setUniformValue("coloured", curves ? 1.0F : 0.0F);
+    glLineWidth(static_cast<float>(options.pixel_ratio) * (curves ? 2.0F : 1.0F));
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[2]);
     glDrawElements(GL_LINES, static_cast<GLsizei>(item.drawable->edges.size()), GL_UNSIGNED_INT, nullptr);
+    glLineWidth(1);
 }
 
 void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
@@ -368,6 +407,7 @@ void GlScene::draw_grid(const FrameOptions& options) {
     glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 3 * sizeof(float), nullptr);
     lines_.bind();
     lines_.setUniformValue("matrix", matrix(options, origin));
+    lines_.setUniformValue("coloured", 0.0F);
     lines_.setUniformValue("ink", QVector4D(vector_of(look().ink), look().dark ? 0.14F : 0.10F));
     glDepthMask(GL_FALSE);
     glDrawArrays(GL_LINES, 0, static_cast<GLsizei>(lines.size() / 3));

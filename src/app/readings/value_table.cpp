@@ -86,6 +86,16 @@ void ValueTable::set(ValuePointer value, const Units& units) {
         columns_.push_back({"z" + unit, [=](std::size_t index) { return number(item(index).position.z); }});
         columns_.push_back({tr("weight"), [=](std::size_t index) { return number(item(index).weight); }});
         count_ = attractors->items().size();
+    } else if (const auto* curves = value_ ? std::get_if<CurveSet>(value_.get()) : nullptr;
+               curves && !curves->curves.empty()) {
+        const SplineCurve& curve = curves->curves.front();
+        columns_.push_back({tr("pole"), [](std::size_t index) { return QString::number(index); }});
+        add_number_columns("x", curve.x(), a_length);
+        add_number_columns("y", curve.y(), a_length);
+        add_number_columns("z", curve.z(), a_length);
+        for (const Field& field : curve.fields())
+            add_number_columns(field.name, field.values, field.dimension);
+        count_ = curve.x().size();
     } else if (const auto* set = value_ ? std::get_if<SurfaceSet>(value_.get()) : nullptr;
                set && !set->patches.empty()) {
         const SplinePatch& patch = set->patches.front();

@@ -5,26 +5,26 @@
 namespace plume {
 namespace {
 
-Error broken(std::string message) {
-    return {ErrorCode::broken_invariant, "A surface", std::move(message), ""};
-}
-
-Status check_basis(const SplineBasis& basis) {
-    if (basis.degree < 1 || basis.degree > 9) return broken("needs a degree from 1 to 9");
-    const auto degree = static_cast<std::size_t>(basis.degree);
-    if (basis.knots.size() < 2 * (degree + 1)) return broken("has too few knots for its degree");
-    if (!std::ranges::all_of(basis.knots, [](double knot) { return std::isfinite(knot); }))
-        return broken("has a knot that is not finite");
-    if (!std::ranges::is_sorted(basis.knots)) return broken("has knots that step back");
-    if (!(basis.start() < basis.end())) return broken("has a domain of no length");
-    return Done{};
+Error broken(std::string message, const std::string& whose = "A surface") {
+    return {ErrorCode::broken_invariant, whose, std::move(message), ""};
 }
 
 }  // namespace
 
+Status check_basis(const SplineBasis& basis, const std::string& whose) {
+    if (basis.degree < 1 || basis.degree > 9) return broken("needs a degree from 1 to 9", whose);
+    const auto degree = static_cast<std::size_t>(basis.degree);
+    if (basis.knots.size() < 2 * (degree + 1)) return broken("has too few knots for its degree", whose);
+    if (!std::ranges::all_of(basis.knots, [](double knot) { return std::isfinite(knot); }))
+        return broken("has a knot that is not finite", whose);
+    if (!std::ranges::is_sorted(basis.knots)) return broken("has knots that step back", whose);
+    if (!(basis.start() < basis.end())) return broken("has a domain of no length", whose);
+    return Done{};
+}
+
 Result<SplinePatch> SplinePatch::make(Parts parts) {
-    if (Status status = check_basis(parts.u); !status) return status.error();
-    if (Status status = check_basis(parts.v); !status) return status.error();
+    if (Status status = check_basis(parts.u, "A surface"); !status) return status.error();
+    if (Status status = check_basis(parts.v, "A surface"); !status) return status.error();
     const std::size_t poles = parts.u.pole_count() * parts.v.pole_count();
     for (const Column* column : {&parts.x, &parts.y, &parts.z})
         if (column->size() != poles) return broken("needs one coordinate per pole");

@@ -27,6 +27,10 @@ struct SplineBasis {
     double end() const { return knots[pole_count()]; }
 };
 
+// Degree from 1 to 9, finite knots that do not step back, a domain of positive length; broken_invariant at
+// `whose` otherwise.
+Status check_basis(const SplineBasis& basis, const std::string& whose);
+
 class SplinePatch {
 public:
     struct Parts {

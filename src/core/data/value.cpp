@@ -52,14 +52,14 @@ Kind kind_of(const Value& value) {
 }
 
 std::string_view plain_name(Kind kind) {
-    static constexpr std::array<std::string_view, kind_count> names{"points", "numbers on points",
-                                                                    "attractors", "mesh", "surface"};
+    static constexpr std::array<std::string_view, kind_count> names{
+        "points", "numbers on points", "attractors", "mesh", "surface", "curves"};
     return names[static_cast<std::size_t>(kind)];
 }
 
 std::string_view key_of(Kind kind) {
-    static constexpr std::array<std::string_view, kind_count> keys{"points", "field", "attractors", "mesh",
-                                                                   "surface"};
+    static constexpr std::array<std::string_view, kind_count> keys{"points", "field",   "attractors",
+                                                                   "mesh",   "surface", "curves"};
     return keys[static_cast<std::size_t>(kind)];
 }
 
@@ -80,6 +80,10 @@ std::size_t bytes_of(const Value& value) {
         [&](const SurfaceSet& set) {
             for (const SplinePatch& patch : set.patches)
                 add_positions(counter, patch);
+        },
+        [&](const CurveSet& set) {
+            for (const SplineCurve& curve : set.curves)
+                add_positions(counter, curve);
         }};
     std::visit(add, value);
     return counter.bytes();
@@ -100,6 +104,13 @@ Box bounds_of(const Value& value) {
                                 for (const SplinePatch& patch : set.patches)
                                     for (std::size_t pole = 0; pole < patch.x().size(); ++pole)
                                         box.include(Vec3{patch.x()[pole], patch.y()[pole], patch.z()[pole]});
+                                return box;
+                            },
+                            [](const CurveSet& set) {
+                                Box box;
+                                for (const SplineCurve& curve : set.curves)
+                                    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
+                                        box.include(curve.pole(pole));
                                 return box;
                             }};
     return std::visit(bounds, value);
@@ -125,6 +136,14 @@ std::string outline_text(const Value& value) {
             const SplinePatch& patch = set.patches.front();
             return "one surface, " + std::to_string(patch.u().pole_count()) + " × " +
                    std::to_string(patch.v().pole_count()) + " poles";
+        },
+        [](const CurveSet& set) {
+            if (set.curves.size() != 1) return count_text(set.curves.size(), "curve", "curves");
+            const SplineCurve& curve = set.curves.front();
+            return std::string(curve.basis().degree == 1 ? "one polyline through "
+                                                         : "one smooth curve through ") +
+                   count_text(curve.basis().nodes.size(), "point", "points") +
+                   (curve.closed() ? ", closed" : "");
         }};
     return std::visit(text, value);
 }
@@ -137,6 +156,8 @@ std::vector<std::string> field_names(const Value& value) {
         fields = &mesh->fields();
     else if (const auto* set = std::get_if<SurfaceSet>(&value); set && !set->patches.empty())
         fields = &set->patches.front().fields();
+    else if (const auto* curves = std::get_if<CurveSet>(&value); curves && !curves->curves.empty())
+        fields = &curves->curves.front().fields();
     std::vector<std::string> names;
     if (fields)
         for (const Field& field : *fields)

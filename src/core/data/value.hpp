@@ -8,6 +8,7 @@
 #include <variant>
 
 #include "core/data/attractors.hpp"
+#include "core/data/curve_set.hpp"
 #include "core/data/mesh.hpp"
 #include "core/data/point_lattice.hpp"
 #include "core/data/surface_set.hpp"
@@ -22,11 +23,11 @@ struct FieldOnPoints {
     const Field& field() const { return *points.field(name); }
 };
 
-using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, SurfaceSet>;
+using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, SurfaceSet, CurveSet>;
 using ValuePointer = std::shared_ptr<const Value>;
 
-enum class Kind { points, field, attractors, mesh, surface };  // in the order of Value's alternatives
-inline constexpr int kind_count = 5;
+enum class Kind { points, field, attractors, mesh, surface, curves };  // in the order of Value's alternatives
+inline constexpr int kind_count = 6;
 
 Kind kind_of(const Value& value);
 std::string_view plain_name(Kind kind);  // "points", "numbers on points", ...
@@ -36,9 +37,10 @@ std::string_view key_of(Kind kind);      // "points", "field", ... as files and 
 std::size_t bytes_of(const Value& value);
 // Of points, vertices or poles (the hull of a surface's poles holds the surface).
 Box bounds_of(const Value& value);
-// The points a value stands on, for tables and address labels; nothing for meshes and surfaces.
+// The points a value stands on, for tables and address labels; nothing for meshes, surfaces and curves.
 const PointLattice* lattice_of(const Value& value);
-// "25 × 17 points, 24 × 16 bays", "2 attractors", "384 faces, 425 vertices", "one surface, 27 × 19 poles"
+// "25 × 17 points, 24 × 16 bays", "2 attractors", "384 faces, 425 vertices", "one surface, 27 × 19 poles",
+// "one curve through 240 points, closed"
 std::string outline_text(const Value& value);
 // Fields it carries, in order; the field in hand of FieldOnPoints last.
 std::vector<std::string> field_names(const Value& value);

@@ -19,7 +19,7 @@ std::string extension_of(const std::filesystem::path& path) {
 
 std::span<const ExportFormat> export_formats() {
     static const std::array<ExportFormat, 3> formats{
-        {{".obj", "Wavefront OBJ: points, facets, surfaces as facets", true, write_obj},
+        {{".obj", "Wavefront OBJ: points, curves, facets, surfaces as facets", true, write_obj},
          {".stl", "STL, binary: facets, surfaces as facets", false, write_stl},
          {".csv", "CSV: points with their numbers", true, write_csv}}};
     return formats;

@@ -3,6 +3,7 @@
 #include "core/base/numbers.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/mesh_export.hpp"
+#include "core/geometry/curve_sampling.hpp"
 
 namespace plume {
 namespace {
@@ -46,11 +47,32 @@ std::vector<Vec3> points_of(const Value& value) {
     return points;
 }
 
+// A line element through the samples of each curve; closed ones end on their first vertex.
+Result<std::string> write_curves(const CurveSet& set, double scale, const ByteSink& sink) {
+    std::size_t written = 0;
+    for (const SplineCurve& curve : set.curves) {
+        const CurveSamples samples = sample(curve, usual_tolerance(curve));
+        std::string line = "l";
+        for (std::size_t at = 0; at < samples.points.size(); ++at) {
+            put_vertex(sink, samples.points[at], scale);
+            line += ' ' + std::to_string(written + at + 1);
+        }
+        if (samples.closed) line += ' ' + std::to_string(written + 1);
+        sink(line + '\n');
+        written += samples.points.size();
+    }
+    return grouped_text(static_cast<std::int64_t>(set.curves.size())) +
+           (set.curves.size() == 1 ? " curve" : " curves") + " through " +
+           grouped_text(static_cast<std::int64_t>(written)) + " points";
+}
+
 }  // namespace
 
 Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const Run& run) {
     sink("# Plume Lattice. Unit: " + std::string(plain_name(job.unit)) + ". Z is up.\n");
     sink("o " + object_name(job.name) + '\n');
+    if (const auto* curves = std::get_if<CurveSet>(&job.value))
+        return write_curves(*curves, job.scale(), sink);
     if (kind_of(job.value) != Kind::mesh && kind_of(job.value) != Kind::surface)
         return write_points(points_of(job.value), job.scale(), sink);
     const Result<Mesh> mesh = exportable_mesh(job.value, run);

@@ -34,6 +34,14 @@ bool is_list_of_objects(const Json& json) {
            std::ranges::all_of(json, [](const Json& e) { return e.is_object(); });
 }
 
+// The lines of a formula, one a line of the file, so that a change of one shows as one.
+std::string formula_lines(const Json& lines, const std::string& indent) {
+    std::string text = "[";
+    for (std::size_t line = 0; line < lines.size(); ++line)
+        text += (line > 0 ? ",\n" : "\n") + indent + "  " + compact(lines[line]);
+    return text + "\n" + indent + "]";
+}
+
 // An object over several lines: one a member, one an entry of a member that is a list of objects or, when
 // `spread` names it, an object.
 std::string many_lines(const Json& object, const std::string& indent, std::string_view spread) {
@@ -43,6 +51,10 @@ std::string many_lines(const Json& object, const std::string& indent, std::strin
         text += (text.size() > 1 ? ",\n" : "\n") + inner + quoted(key) + ": ";
         if (key == spread && value.is_object()) {
             text += many_lines(value, inner, {});
+        } else if (value.is_object() && value.contains("formula")) {
+            text += many_lines(value, inner, {});
+        } else if (key == "formula" && value.is_array()) {
+            text += formula_lines(value, inner);
         } else if (is_list_of_objects(value)) {
             text += "[";
             for (std::size_t entry = 0; entry < value.size(); ++entry)

@@ -108,6 +108,40 @@ std::optional<Places> places_from(const Json& json) {
     return places;
 }
 
+std::string joined_lines(const Json& lines) {
+    std::string text;
+    for (const Json& line : lines) {
+        if (&line != &lines.front()) text += '\n';
+        text += line.get<std::string>();
+    }
+    return text;
+}
+
+bool is_list_of_texts(const Json& json) {
+    return json.is_array() && std::ranges::all_of(json, [](const Json& entry) { return entry.is_string(); });
+}
+
+// {"formula": [lines], "muted": [names], "versions": [{"name": ..., "formula": [lines]}]}
+std::optional<FormulaText> formula_from(const Json& json) {
+    if (!json.contains("formula") || !is_list_of_texts(json["formula"])) return {};
+    FormulaText formula{joined_lines(json["formula"]), {}, {}};
+    if (json.contains("muted")) {
+        if (!is_list_of_texts(json["muted"])) return {};
+        formula.muted = json["muted"].get<std::vector<std::string>>();
+    }
+    if (json.contains("versions")) {
+        if (!json["versions"].is_array()) return {};
+        for (const Json& version : json["versions"]) {
+            Reader reader(version, "");
+            const std::string name = reader.text("name");
+            const Json* lines = reader.list("formula");
+            if (reader.error() || !lines || !is_list_of_texts(*lines)) return {};
+            formula.versions.push_back({name, joined_lines(*lines)});
+        }
+    }
+    return formula;
+}
+
 // Nothing for a shape this program does not know, which is then kept as it is.
 std::optional<SlotValue> slot_from(const Json& json) {
     if (json.is_number()) return NumberText{json.dump()};
@@ -117,6 +151,10 @@ std::optional<SlotValue> slot_from(const Json& json) {
     }
     if (json.is_object() && json.size() == 1 && json.contains("result") && json["result"].is_string())
         return ResultName{json["result"].get<std::string>()};
+    if (json.is_object()) {
+        auto formula = formula_from(json);
+        return formula ? std::optional<SlotValue>(*std::move(formula)) : std::nullopt;
+    }
     if (!json.is_string()) return {};
     const std::string text = json.get<std::string>();
     if (!text.starts_with('=')) return WordKey{text};
@@ -264,10 +302,30 @@ Json json_of(const Heading& heading) {
     return json;
 }
 
+Json lines_of(const std::string& text) {
+    Json lines = Json::array();
+    std::size_t begin = 0;
+    for (std::size_t end = text.find('\n'); end != std::string::npos; end = text.find('\n', begin)) {
+        lines.push_back(text.substr(begin, end - begin));
+        begin = end + 1;
+    }
+    lines.push_back(text.substr(begin));
+    return lines;
+}
+
+Json json_of(const FormulaText& formula) {
+    Json json{{"formula", lines_of(formula.text)}};
+    if (!formula.muted.empty()) json["muted"] = formula.muted;
+    for (const FormulaVersion& version : formula.versions)
+        json["versions"].push_back(Json{{"name", version.name}, {"formula", lines_of(version.text)}});
+    return json;
+}
+
 Json json_of(const SlotValue& value) {
     if (const auto* number = std::get_if<NumberText>(&value)) return "= " + number->text;
     if (const auto* word = std::get_if<WordKey>(&value)) return word->key;
     if (const auto* result = std::get_if<ResultName>(&value)) return Json{{"result", result->name}};
+    if (const auto* formula = std::get_if<FormulaText>(&value)) return json_of(*formula);
     Json list = Json::array();
     for (const Place& place : std::get<Places>(value))
         list.push_back(Json{

@@ -4,8 +4,7 @@
 #include <cmath>
 
 #include "core/base/parallel.hpp"
-#include "core/geometry/banded_solver.hpp"
-#include "core/geometry/spline_basis.hpp"
+#include "core/geometry/spline_system.hpp"
 #include "core/geometry/two_directions.hpp"
 
 namespace plume {
@@ -68,31 +67,7 @@ Result<SplineBasis> basis_along(const PointLattice& lattice, int direction) {
                              std::to_string(index - 1) + " and the next coincide in every " +
                              (direction == 0 ? "row" : "column"),
                          "Move them apart, or use flat facets."};
-    const bool closed = lattice.closed(direction);
-    const double end = parameters.back();
-    if (closed) parameters.pop_back();
-    const int degree = closed ? 3 : std::min(3, static_cast<int>(parameters.size()) - 1);
-    return interpolating_basis(std::move(parameters), degree, closed, end);
-}
-
-Result<BandedSolver> collocation(const SplineBasis& basis) {
-    const std::size_t count = basis.nodes.size();
-    const auto degree = static_cast<std::size_t>(basis.degree);
-    // Closed: the cubic at a knot touches the poles one before to one after its own row once rows are shifted
-    // by one pole, so the matrix is cyclic with band 1.
-    BandedSolver solver(count, basis.closed ? 1 : degree, basis.closed);
-    for (std::size_t row = 0; row < count; ++row) {
-        const BasisAt at = basis_at(basis, basis.nodes[row]);
-        for (std::size_t a = 0; a <= degree; ++a) {
-            const std::size_t pole = at.first + a;
-            if (at.values[a] == 0) continue;
-            solver.add(row, basis.closed ? (pole + count - 1) % count : pole, at.values[a]);
-        }
-    }
-    if (!solver.factor())
-        return Error{ErrorCode::broken_invariant, "", "The points are too unevenly spaced for a smooth skin",
-                     "Space them more evenly, or use flat facets."};
-    return solver;
+    return cubic_basis(std::move(parameters), lattice.closed(direction));
 }
 
 // Data of all columns, value of column c at point (a, b) at [(a * other + b) * columns + c]: the solver's
@@ -104,24 +79,6 @@ Doubles transposed(const Doubles& data, std::size_t rows, std::size_t columns, s
             for (std::size_t channel = 0; channel < channels; ++channel)
                 result[(c * rows + r) * channels + channel] = data[(r * columns + c) * channels + channel];
     return result;
-}
-
-// Repeats the first poles of a closed direction and undoes the shift of collocation().
-Doubles wrapped_poles(const Doubles& solved, const SplineBasis& basis, std::size_t width) {
-    if (!basis.closed) return solved;
-    const std::size_t count = basis.nodes.size();
-    Doubles poles(basis.pole_count() * width);
-    for (std::size_t pole = 0; pole < basis.pole_count(); ++pole)
-        std::copy_n(solved.begin() + static_cast<std::ptrdiff_t>((pole + count - 1) % count * width), width,
-                    poles.begin() + static_cast<std::ptrdiff_t>(pole * width));
-    return poles;
-}
-
-Column channel_of(const Doubles& data, std::size_t channels, std::size_t channel) {
-    Doubles column(data.size() / channels);
-    for (std::size_t index = 0; index < column.size(); ++index)
-        column[index] = data[index * channels + channel];
-    return column;
 }
 
 // Fields with numbers that are not finite would spoil every pole; they stay behind.
@@ -140,7 +97,8 @@ Result<SplinePatch> interpolate_grid(const PointLattice& lattice, const Run& run
     const Result<SplineBasis> u = basis_along(lattice, 0), v = basis_along(lattice, 1);
     if (!u) return u.error();
     if (!v) return v.error();
-    const Result<BandedSolver> solve_u = collocation(*u), solve_v = collocation(*v);
+    const Result<BandedSolver> solve_u = collocation(*u, "smooth skin"),
+                               solve_v = collocation(*v, "smooth skin");
     if (!solve_u) return solve_u.error();
     if (!solve_v) return solve_v.error();
 

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/parallel.hpp"
+#include "core/geometry/joined_meshes.hpp"
 #include "core/geometry/spline_basis.hpp"
 
 namespace plume {
@@ -198,27 +199,15 @@ Result<Mesh> mesh_of(const SurfaceSamples& samples) {
 }
 
 Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run) {
-    Mesh::Parts parts;
-    Doubles x, y, z;
+    std::vector<Mesh> meshes;
     for (const SplinePatch& patch : set.patches) {
         const auto samples = sample(patch, samples_per_bay(patch, target / set.patches.size()), run);
         if (!samples) return samples.error();
         Result<Mesh> mesh = mesh_of(*samples);
-        if (!mesh || set.patches.size() == 1) return mesh;
-        const auto offset = static_cast<std::uint32_t>(x.size());
-        x.insert(x.end(), mesh->x().span().begin(), mesh->x().span().end());
-        y.insert(y.end(), mesh->y().span().begin(), mesh->y().span().end());
-        z.insert(z.end(), mesh->z().span().begin(), mesh->z().span().end());
-        for (std::size_t face = 0; face < mesh->face_count(); ++face) {
-            for (const std::uint32_t corner : mesh->face(face))
-                parts.corners.push_back(corner + offset);
-            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-        }
+        if (!mesh) return mesh;
+        meshes.push_back(*std::move(mesh));
     }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return Mesh::make(std::move(parts));
+    return joined(meshes);
 }
 
 }  // namespace plume

@@ -3,8 +3,11 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <optional>
 
+#include "core/geometry/curve_sampling.hpp"
 #include "core/geometry/surface_sampling.hpp"
+#include "core/picture/own_colours.hpp"
 
 namespace plume {
 namespace {
@@ -22,7 +25,12 @@ class Colours {
 public:
     // `counts(index)` says whether a number counts for the range.
     template <class Counts>
-    Colours(const Field* field, Drawable& drawable, Counts counts) : field_(field) {
+    Colours(const std::vector<Field>& fields, const std::string& wanted, const std::string& in_hand,
+            Drawable& drawable, Counts counts) {
+        if (wanted.empty() && in_hand.empty()) own_ = own_colour_coordinates(fields);
+        if (own_) return;
+        field_ = chosen_field(fields, wanted, in_hand);
+        const Field* const field = field_;
         if (!field) return;
         low_ = std::numeric_limits<double>::infinity();
         double high = -low_;
@@ -43,6 +51,7 @@ public:
         drawable.colour_high = high;
     }
     float at(std::size_t index) const {
+        if (own_) return (*own_)[index];
         if (!field_) return plain_coordinate;
         const double value = field_->values[index];
         if (!std::isfinite(value)) return not_finite_coordinate;
@@ -50,7 +59,8 @@ public:
     }
 
 private:
-    const Field* field_;
+    const Field* field_ = nullptr;
+    std::optional<std::vector<float>> own_;
     double low_ = 0, scale_ = 0;
 };
 
@@ -100,7 +110,7 @@ std::size_t thinning(const PointLattice& lattice) {
 void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const DrawOptions& options,
                   Drawable& drawable) {
     settle(drawable, lattice.bounds());
-    const Colours colours(chosen_field(lattice.fields(), options.colour_by, in_hand), drawable,
+    const Colours colours(lattice.fields(), options.colour_by, in_hand, drawable,
                           [&](std::size_t index) { return lattice.present(index); });
     std::vector<std::uint32_t> number(lattice.address_count(), std::numeric_limits<std::uint32_t>::max());
     const std::size_t stride = thinning(lattice);
@@ -109,7 +119,7 @@ void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const
         if (!lattice.present(index) || at.i % stride != 0 || at.j % stride != 0) continue;
         const Vec3 p = lattice.point(index);
         if (!is_finite(p)) {
-            ++drawable.not_finite_points;
+            if (drawable.not_finite_points++ == 0) drawable.first_not_finite = index;
             continue;
         }
         number[index] = static_cast<std::uint32_t>(drawable.points.size());
@@ -142,14 +152,13 @@ void draw_attractors(const Attractors& attractors, Drawable& drawable) {
 // Facets are shaded flat: every corner gets a vertex of its own with the facet's normal.
 void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable) {
     settle(drawable, mesh.bounds());
-    const Colours colours(chosen_field(mesh.fields(), options.colour_by, ""), drawable,
-                          [](std::size_t) { return true; });
+    const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
     drawable.vertices.reserve(mesh.corner_count());
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const auto corners = mesh.face(face);
         const Vec3 normal = unit_or_zero(area_vector(mesh, face));
         if (!std::ranges::all_of(corners, [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); })) {
-            ++drawable.not_finite_points;
+            if (drawable.not_finite_points++ == 0) drawable.first_not_finite = face;
             continue;
         }
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
@@ -212,12 +221,36 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
     for (std::size_t index = 0; index < all.size(); ++index) {
         // The range is that of the numbers given: between them a spline swings a little beyond.
         const auto step = static_cast<std::size_t>(densities[index]), columns = all[index].count_u;
-        const Colours colours(
-            chosen_field(all[index].fields, options.colour_by, ""), drawable,
-            [&](std::size_t at) { return at % columns % step == 0 && at / columns % step == 0; });
+        const Colours colours(all[index].fields, options.colour_by, "", drawable, [&](std::size_t at) {
+            return at % columns % step == 0 && at / columns % step == 0;
+        });
         add_samples(all[index], densities[index], colours, drawable);
     }
     return Done{};
+}
+
+// Curves are edges through their samples; colours follow the field along them.
+void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& drawable) {
+    std::vector<CurveSamples> all;
+    Box bounds;
+    for (const SplineCurve& curve : set.curves) {
+        all.push_back(sample(curve, usual_tolerance(curve)));
+        for (const Vec3 point : all.back().points)
+            bounds.include(point);
+    }
+    settle(drawable, bounds);
+    for (const CurveSamples& samples : all) {
+        const Colours colours(samples.fields, options.colour_by, "", drawable,
+                              [](std::size_t) { return true; });
+        const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
+        const auto count = static_cast<std::uint32_t>(samples.points.size());
+        for (std::uint32_t at = 0; at < count; ++at) {
+            drawable.vertices.push_back(
+                vertex(samples.points[at], drawable.origin, {0, 0, 1}, colours.at(at)));
+            if (at + 1 < count || samples.closed)
+                drawable.edges.insert(drawable.edges.end(), {first + at, first + (at + 1) % count});
+        }
+    }
 }
 
 }  // namespace
@@ -233,6 +266,8 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
         draw_attractors(*attractors, drawable);
     else if (const auto* mesh = std::get_if<Mesh>(&value))
         draw_mesh(*mesh, options, drawable);
+    else if (const auto* curves = std::get_if<CurveSet>(&value))
+        draw_curves(*curves, options, drawable);
     else if (Status drawn = draw_surfaces(std::get<SurfaceSet>(value), options, run, drawable); !drawn)
         return drawn.error();
     if (run.cancelled()) return cancelled_error();

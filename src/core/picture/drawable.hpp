@@ -4,7 +4,8 @@
 // Layout. Positions are floats relative to `origin` (so that forms far from zero stay sharp). Vertices:
 // position, normal, colour coordinate; triangles index them three by three, edges two by two. Points:
 // position and colour coordinate, with the address or item index they stand for. Colour coordinates run 0..1
-// over the field's range; -1 means the plain colour, -2 a number that is not finite.
+// over the field's range; -1 means the plain colour, -2 a number that is not finite, -3 and below a colour of
+// the point's own (own_colours.hpp).
 
 #include <cstdint>
 #include <string>
@@ -41,6 +42,7 @@ struct Drawable {
     Dimension colour_dimension;
     double colour_low = 0, colour_high = 0;
     std::size_t not_finite_points = 0;  // left out
+    std::size_t first_not_finite = 0;   // index of the first of them
     bool thinned = false;               // only some rows and columns are drawn, without edges
 
     Vec3 absolute(float x, float y, float z) const {
@@ -48,7 +50,8 @@ struct Drawable {
     }
 };
 
-// colour_by: a field's name; empty for the field in hand or the last one carried; "-" for the plain colour.
+// colour_by: a field's name; empty for the points' own colours, else the field in hand or the last one
+// carried; "-" for the plain colour.
 struct DrawOptions {
     std::string colour_by;
     std::size_t surface_samples = 24'000;  // about so many for a surface

@@ -8,6 +8,7 @@
 #include <memory>
 
 #include "core/base/parallel.hpp"
+#include "core/picture/own_colours.hpp"
 #include "core/picture/ramp.hpp"
 
 namespace plume {
@@ -42,6 +43,7 @@ std::uint8_t to_byte(float value) {
 }
 
 Colour colour_of(float coordinate, Rgb plain) {
+    if (coordinate <= first_own_coordinate) return linear(own_colour(coordinate));
     if (coordinate == plain_coordinate) return linear(plain);
     if (!(coordinate >= 0)) return linear(not_a_number_colour);
     return linear(ramp_colour(static_cast<double>(coordinate)));
@@ -124,8 +126,13 @@ public:
             unit_or_zero({blend(a.nx, b.nx, c.nx), blend(a.ny, b.ny, c.ny), blend(a.nz, b.nz, c.nz)});
         if (dot(normal, ray.direction) > 0) normal = normal * -1;
         hit.normal = normal;
-        hit.colour = colour_of(static_cast<float>(blend(a.colour, b.colour, c.colour)), plain_colour);
-        if (a.colour < 0) hit.colour = colour_of(a.colour, plain_colour);
+        if (a.colour <= first_own_coordinate)
+            hit.colour = colour_of(a.colour, plain_colour) * w + colour_of(b.colour, plain_colour) * u +
+                         colour_of(c.colour, plain_colour) * v;
+        else if (a.colour < 0)
+            hit.colour = colour_of(a.colour, plain_colour);
+        else
+            hit.colour = colour_of(static_cast<float>(blend(a.colour, b.colour, c.colour)), plain_colour);
         return true;
     }
     bool blocked(const Ray& ray) const {
@@ -308,7 +315,11 @@ private:
             for (std::size_t edge = 0; edge + 1 < drawable.edges.size(); edge += 2) {
                 const DrawVertex &a = drawable.vertices[drawable.edges[edge]],
                                  &b = drawable.vertices[drawable.edges[edge + 1]];
-                draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z), 0.30F);
+                const bool curve = drawable.kind == Kind::curves;
+                const Colour ink = curve && a.colour != plain_coordinate ? colour_of(a.colour, plain_colour)
+                                                                         : Colour{0.02F, 0.03F, 0.03F};
+                draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z), ink,
+                          curve ? 0.9F : 0.30F);
             }
         if (!item.points) return;
         const bool attractors = drawable.kind == Kind::attractors;
@@ -322,14 +333,13 @@ private:
     }
 
     // One blended pixel a step along the longer axis, shared between its two neighbours across.
-    void draw_line(const Spot& a, const Spot& b, float share) {
+    void draw_line(const Spot& a, const Spot& b, Colour ink, float share) {
         if (!a.visible || !b.visible) return;
         const double dx = b.x - a.x, dy = b.y - a.y;
         const double longest = std::max(std::abs(dx), std::abs(dy));
         if (longest > 4.0 * (options_.width + options_.height)) return;
         const int steps = std::max(1, static_cast<int>(std::ceil(longest)));
         const bool flat = std::abs(dx) >= std::abs(dy);
-        const Colour ink{0.02F, 0.03F, 0.03F};
         for (int step = 0; step < steps; ++step) {
             const double t = (step + 0.5) / steps, x = a.x + dx * t - 0.5, y = a.y + dy * t - 0.5;
             const double depth = std::lerp(a.depth, b.depth, t), across = flat ? y : x;

@@ -65,8 +65,10 @@ StepKind bring_to_range() {
             "Stretches numbers evenly so that one range becomes another. A lower end above the upper one "
             "turns them "
             "round.",
+        .companion = {},
         .estimate = estimate,
         .make = make,
+        .formula_place = {},
     };
 }
 

@@ -94,8 +94,10 @@ StepKind lay_rectangular_lattice() {
             "Points in rows and columns. n bays have n + 1 points. i runs along the plane's first axis, j "
             "along "
             "its second.",
+        .companion = {},
         .estimate = estimate,
         .make = make,
+        .formula_place = {},
     };
 }
 

@@ -77,8 +77,10 @@ StepKind measure_distance() {
             "A number on each point from its distance to attractors. The response shapes it; none of them "
             "divides "
             "by the distance, so an attractor may stand on a point.",
+        .companion = {},
         .estimate = estimate,
         .make = make,
+        .formula_place = {},
     };
 }
 

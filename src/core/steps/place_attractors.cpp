@@ -28,11 +28,13 @@ StepKind place_attractors() {
             "Points with a weight that other points are measured against. Drag them in the model; a weight "
             "above 1 "
             "makes an attractor count for more.",
+        .companion = {},
         .estimate =
             [](const Inputs&) {
                 return Estimate{1e3, 0};
             },
         .make = make,
+        .formula_place = {},
     };
 }
 

@@ -53,8 +53,10 @@ StepKind push_points() {
         .results = {Kind::points},
         .result_name = "pushed",
         .help = "Moves each point by its number times a factor. Plain numbers count as study lengths.",
+        .companion = {},
         .estimate = estimate,
         .make = make,
+        .formula_place = {},
     };
 }
 

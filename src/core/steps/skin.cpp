@@ -46,8 +46,10 @@ StepKind skin() {
         .help =
             "A surface over a lattice with two directions. The smooth one passes through every point; closed "
             "directions close without a crease.",
+        .companion = {},
         .estimate = estimate,
         .make = make,
+        .formula_place = {},
     };
 }
 

@@ -61,6 +61,11 @@ void change_texts(Study& study, const Catalogue* catalogue, Change change) {
             const SlotSpec* slot = kind ? kind->slot(key) : nullptr;
             if (auto* number = std::get_if<NumberText>(&value))
                 number->text = change(number->text, slot ? slot->dimension() : plain_number);
+            if (auto* formula = std::get_if<FormulaText>(&value)) {
+                formula->text = change(formula->text, plain_number);
+                for (FormulaVersion& version : formula->versions)
+                    version.text = change(version.text, plain_number);
+            }
             if (auto* places = std::get_if<Places>(&value))
                 for (Place& place : *places) {
                     for (std::string* text : {&place.x, &place.y, &place.z})

@@ -136,6 +136,29 @@ std::vector<std::string> results_that_fit(const Study& study, const Catalogue& c
     return names;
 }
 
+namespace {
+
+// The kind's companion right below its step: it reads the step, and where it has a slot of the same name what
+// the step reads there.
+Result<Added> with_companion(Added added, const Catalogue& catalogue, const StepKind& kind) {
+    const StepKind* companion = catalogue.find(kind.companion);
+    assert(companion);
+    const Step& main = *added.study->step(added.id);
+    const std::size_t below = *added.study->position(added.id) + 1;
+    Result<Added> both = add_step(*added.study, catalogue, *companion, below, main.name);
+    if (!both) return both;
+    Edited edited = both->study;
+    for (const auto& [key, value] : main.slots)
+        if (std::holds_alternative<ResultName>(value) && companion->slot(key) && edited)
+            edited = set_slot(**edited, both->id, key, value);
+    // Both parts are seen.
+    if (edited) edited = set_show(**edited, main.id, main.show);
+    if (!edited) return edited.error();
+    return Added{*edited, added.id};
+}
+
+}  // namespace
+
 Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
                        std::size_t position, std::string_view prefer) {
     Step step;
@@ -154,7 +177,9 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
         step.slots.emplace(slot.key, std::move(value));
     }
     const Study prepared = with_hidden_inputs(study, catalogue, kind, step);
-    return inserted(prepared, position, std::move(step));
+    Result<Added> added = inserted(prepared, position, std::move(step));
+    if (!added || kind.companion.empty()) return added;
+    return with_companion(*std::move(added), catalogue, kind);
 }
 
 Result<Added> duplicate_item(const Study& study, ItemId id) {

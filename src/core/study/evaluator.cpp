@@ -48,6 +48,24 @@ Result<std::vector<ResolvedPlace>> resolve_places(const SlotSpec& slot, const Pl
     return resolved;
 }
 
+void add_to_hash(Hasher& hasher, const Quantity& quantity) {
+    hasher.add(quantity.value)
+        .add(static_cast<std::uint64_t>(quantity.dimension.length))
+        .add(static_cast<std::uint64_t>(quantity.dimension.angle));
+}
+
+// Text, muted lines, and the controls it names with what they hold.
+void add_to_hash(Hasher& hasher, const ResolvedFormula& formula) {
+    hasher.add(formula.text).add(static_cast<std::uint64_t>(formula.scope.units.angle));
+    for (const std::string& line : formula.muted)
+        hasher.add(line);
+    for (const std::string& name : names_used(formula.text))
+        if (const auto value = formula.scope.find(name)) {
+            hasher.add(name);
+            add_to_hash(hasher, *value);
+        }
+}
+
 void add_to_hash(Hasher& hasher, const Resolved& value, const Hash& input_key) {
     if (const auto* number = std::get_if<double>(&value))
         hasher.add(*number);
@@ -55,6 +73,10 @@ void add_to_hash(Hasher& hasher, const Resolved& value, const Hash& input_key) {
         hasher.add(*word);
     else if (std::holds_alternative<ValuePointer>(value))
         hasher.add(input_key);
+    else if (const auto* quantity = std::get_if<Quantity>(&value))
+        add_to_hash(hasher, *quantity);
+    else if (const auto* formula = std::get_if<ResolvedFormula>(&value))
+        add_to_hash(hasher, *formula);
     else
         for (const ResolvedPlace& place : std::get<std::vector<ResolvedPlace>>(value))
             hasher.add(place.name)
@@ -194,6 +216,23 @@ private:
 
     Result<Resolved> resolve(const SlotSpec& slot, const Step& step, Hash& input_key) {
         const SlotValue value = slot_value(slot, step);
+        if (const auto* formula = std::get_if<FormulaText>(&value))
+            return Resolved(ResolvedFormula{formula->text, formula->muted, scope_});
+        if (slot.type == SlotType::quantity) {
+            const Result<Quantity> quantity = evaluate(std::get<NumberText>(value).text, scope_);
+            if (!quantity) return at_place(quantity.error(), slot.label);
+            return Resolved(*quantity);
+        }
+        if (slot.type == SlotType::name) {
+            const std::string& name = std::get<WordKey>(value).key;
+            if (Status named = check_name(name); !named) {
+                Error error = named.error();
+                error.message = "cannot be " + error.place + ": it " + error.message;
+                error.place = slot.label;
+                return error;
+            }
+            return Resolved(name);
+        }
         if (const auto* number = std::get_if<NumberText>(&value)) {
             const Result<double> resolved = resolve_number(slot, number->text, scope_);
             if (!resolved) return resolved.error();
@@ -285,17 +324,18 @@ Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const
 Scope scope_of(const Study& study) {
     Scope scope;
     scope.units = study.units;
-    std::map<std::string, Quantity, std::less<>> values;
+    // Shared: a scope is handed on to every step with a formula.
+    auto values = std::make_shared<std::map<std::string, Quantity, std::less<>>>();
     for (const ControlPointer& control : study.controls) {
         Scope bare{study.units, {}, {}};
         const auto value = evaluate(exact_text(control->value) + ' ' + control->unit, bare);
         // A control that holds no finite number is left to fail where it is read, with its name.
-        values.emplace(control->name, value ? *value : Quantity{control->value, plain_number});
+        values->emplace(control->name, value ? *value : Quantity{control->value, plain_number});
         scope.known_names.push_back(control->name);
     }
-    scope.find = [values = std::move(values)](std::string_view name) -> std::optional<Quantity> {
-        const auto found = values.find(name);
-        if (found == values.end()) return {};
+    scope.find = [values](std::string_view name) -> std::optional<Quantity> {
+        const auto found = values->find(name);
+        if (found == values->end()) return {};
         return found->second;
     };
     return scope;

@@ -20,6 +20,18 @@ bool listed(std::string_view list, std::string_view word) {
     return false;
 }
 
+// A formula stands below its sentence; in it, it is only counted. One line is short enough to be shown.
+std::string line_count_text(const std::string& text) {
+    const std::size_t end = text.find_last_not_of(" \n");
+    const auto lines =
+        1 +
+        std::count(text.begin(),
+                   end == std::string::npos ? text.begin() : text.begin() + static_cast<std::ptrdiff_t>(end),
+                   '\n');
+    if (lines == 1 && text.size() <= 40) return text.substr(0, end + 1);
+    return "a formula of " + std::to_string(lines) + (lines == 1 ? " line" : " lines");
+}
+
 // Text with {slot}s, no conditions.
 void append_parts(const StepKind& kind, std::string_view text, std::vector<SentencePart>& parts) {
     while (!text.empty()) {
@@ -81,6 +93,7 @@ std::string slot_text(const SlotSpec& slot, const Step& step) {
             text += (text.empty() ? "" : ", ") + place.name;
         return text.empty() ? "none" : text;
     }
+    if (const auto* formula = std::get_if<FormulaText>(&value)) return line_count_text(formula->text);
     const std::string& key = std::get<WordKey>(value).key;
     const auto word = std::ranges::find(slot.words, key, &Word::key);
     return word == slot.words.end() ? key : word->label;

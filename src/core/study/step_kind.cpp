@@ -26,8 +26,8 @@ SlotSpec numeric_slot(SlotType type, std::string key, std::string label, std::st
 }  // namespace
 
 std::string_view key_of(SlotType type) {
-    static constexpr std::array<std::string_view, 7> keys{"count",  "number",    "length", "angle",
-                                                          "choice", "reference", "places"};
+    static constexpr std::array<std::string_view, 10> keys{
+        "count", "number", "length", "angle", "quantity", "choice", "reference", "places", "name", "formula"};
     return keys[static_cast<std::size_t>(type)];
 }
 
@@ -39,12 +39,13 @@ Dimension SlotSpec::dimension() const {
 
 bool SlotSpec::numeric() const {
     return type == SlotType::count || type == SlotType::number || type == SlotType::length ||
-           type == SlotType::angle;
+           type == SlotType::angle || type == SlotType::quantity;
 }
 
 SlotValue SlotSpec::preset_value() const {
     if (numeric()) return NumberText{preset};
-    if (type == SlotType::choice) return WordKey{preset};
+    if (type == SlotType::choice || type == SlotType::name) return WordKey{preset};
+    if (type == SlotType::formula) return FormulaText{preset, {}, {}};
     if (type == SlotType::places) return preset_places;
     return ResultName{};
 }
@@ -102,6 +103,28 @@ SlotSpec places_slot(std::string key, std::string label, Places preset) {
     spec.preset_places = std::move(preset);
     spec.least = -farthest;
     spec.most = farthest;
+    return spec;
+}
+
+SlotSpec quantity_slot(std::string key, std::string label, std::string preset) {
+    return numeric_slot(SlotType::quantity, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec name_slot(std::string key, std::string label, std::string preset) {
+    SlotSpec spec;
+    spec.key = std::move(key);
+    spec.label = std::move(label);
+    spec.type = SlotType::name;
+    spec.preset = std::move(preset);
+    return spec;
+}
+
+SlotSpec formula_slot(std::string key, std::string label, std::string preset) {
+    SlotSpec spec;
+    spec.key = std::move(key);
+    spec.label = std::move(label);
+    spec.type = SlotType::formula;
+    spec.preset = std::move(preset);
     return spec;
 }
 

@@ -11,11 +11,14 @@
 
 #include "core/base/run.hpp"
 #include "core/data/value.hpp"
+#include "core/formula/formula.hpp"
+#include "core/formula/program.hpp"
 #include "core/study/study.hpp"
 
 namespace plume {
 
-enum class SlotType { count, number, length, angle, choice, reference, places };
+// quantity: a number of whatever unit it is typed in; name: a name of the step's own, as of a loop variable.
+enum class SlotType { count, number, length, angle, quantity, choice, reference, places, name, formula };
 std::string_view key_of(SlotType type);
 
 struct Word {
@@ -28,7 +31,8 @@ struct SlotSpec {
     std::string key;
     std::string label;  // names the slot in errors and to assistive technology
     SlotType type = SlotType::number;
-    std::string preset;  // text of the default: a number as typed, a word's key; unused for references
+    std::string
+        preset;  // text of the default: a number as typed, a word's key, a formula; unused for references
     double least = -std::numeric_limits<double>::infinity();  // in study units, inclusive
     double most = std::numeric_limits<double>::infinity();
     bool above_least = false;   // least itself is refused
@@ -51,6 +55,9 @@ SlotSpec choice_slot(std::string key, std::string label,
                      std::vector<Word> words);  // the first word is the preset
 SlotSpec reference_slot(std::string key, std::string label, std::vector<Kind> accepts);
 SlotSpec places_slot(std::string key, std::string label, Places preset);
+SlotSpec quantity_slot(std::string key, std::string label, std::string preset);
+SlotSpec name_slot(std::string key, std::string label, std::string preset);
+SlotSpec formula_slot(std::string key, std::string label, std::string preset);
 
 // A slot's value once expressions and references are resolved: study lengths and radians.
 struct ResolvedPlace {
@@ -58,7 +65,14 @@ struct ResolvedPlace {
     Vec3 position;
     double weight = 1;
 };
-using Resolved = std::variant<double, std::string, ValuePointer, std::vector<ResolvedPlace>>;
+// A formula and what names of the study mean in it; checked by the step, which knows what it runs on.
+struct ResolvedFormula {
+    std::string text;
+    std::vector<std::string> muted;
+    Scope scope;
+};
+using Resolved =
+    std::variant<double, std::string, ValuePointer, std::vector<ResolvedPlace>, Quantity, ResolvedFormula>;
 
 // What make() and estimate() see: every active slot, checked. Asking for a slot that is not declared or of
 // another type is a programmer's mistake.
@@ -72,6 +86,10 @@ public:
     const std::string& word(std::string_view key) const { return get<std::string>(key); }
     const Value& value(std::string_view key) const { return *get<ValuePointer>(key); }
     const PointLattice& points(std::string_view key) const { return std::get<PointLattice>(value(key)); }
+    // Of a slot that takes points or numbers on points.
+    const PointLattice& lattice(std::string_view key) const { return *lattice_of(value(key)); }
+    Quantity quantity(std::string_view key) const { return get<Quantity>(key); }
+    const ResolvedFormula& formula(std::string_view key) const { return get<ResolvedFormula>(key); }
     const FieldOnPoints& field(std::string_view key) const { return std::get<FieldOnPoints>(value(key)); }
     const Attractors& attractors(std::string_view key) const { return std::get<Attractors>(value(key)); }
     const std::vector<ResolvedPlace>& places(std::string_view key) const {
@@ -99,6 +117,22 @@ struct Estimate {
     double seconds = 0;  // rough, on one core
 };
 
+// A line a formula has to give or may give.
+struct FormulaResult {
+    std::string name;  // empty: the last line, whatever its name
+    std::string help;
+    bool needed = true;
+};
+
+// Where a step's formula stands: what it reads, the addresses it runs over, what it gives.
+struct FormulaPlace {
+    std::vector<FormulaInput> inputs;
+    Domain domain;
+    std::array<std::string, 3> direction_names;  // for graphs: "azimuth", "i"
+    std::vector<FormulaResult> results;
+    std::vector<Column> owned;  // columns of the domain that nothing else keeps
+};
+
 struct StepKind {
     std::string key;       // "lattice.rectangular"
     std::string verb;      // as "Continue with" offers it: "Lay a rectangular lattice"
@@ -108,8 +142,11 @@ struct StepKind {
     std::vector<Kind> results;  // kinds it can result in
     std::string result_name;    // proposed name
     std::string help;           // a paragraph for the reference
+    std::string companion;      // key of a kind that is added below along with this one; may be empty
     std::function<Estimate(const Inputs&)> estimate;
     std::function<Result<Value>(const Inputs&, const Run&)> make;
+    // Of a kind with a slot `formula`; valid as long as the inputs are.
+    std::function<Result<FormulaPlace>(const Inputs&)> formula_place;
 
     const SlotSpec* slot(std::string_view slot_key) const;
 };

@@ -89,6 +89,7 @@ std::vector<std::string> names_in_expressions(const Step& step) {
     };
     for (const auto& [key, value] : step.slots) {
         if (const auto* number = std::get_if<NumberText>(&value)) add(number->text);
+        if (const auto* formula = std::get_if<FormulaText>(&value)) add(formula->text);
         if (const auto* places = std::get_if<Places>(&value))
             for (const Place& place : *places)
                 for (const std::string* text : {&place.x, &place.y, &place.z, &place.weight})

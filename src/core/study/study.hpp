@@ -48,7 +48,18 @@ struct Place {
     bool operator==(const Place&) const = default;
 };
 using Places = std::vector<Place>;
-using SlotValue = std::variant<NumberText, WordKey, ResultName, Places>;
+// A formula as typed, with the lines that are muted and the earlier texts that were kept.
+struct FormulaVersion {
+    std::string name, text;
+    bool operator==(const FormulaVersion&) const = default;
+};
+struct FormulaText {
+    std::string text;
+    std::vector<std::string> muted;
+    std::vector<FormulaVersion> versions;
+    bool operator==(const FormulaText&) const = default;
+};
+using SlotValue = std::variant<NumberText, WordKey, ResultName, Places, FormulaText>;
 
 // How a result is drawn.
 struct Show {

@@ -1,0 +1,92 @@
+#include "core/geometry/subset.hpp"
+
+#include <algorithm>
+
+namespace plume {
+namespace {
+
+PointLattice::Parts parts_of(const PointLattice& lattice) {
+    PointLattice::Parts parts;
+    parts.arrangement = lattice.arrangement();
+    parts.counts = lattice.counts();
+    for (int d = 0; d < 3; ++d)
+        parts.closed[static_cast<std::size_t>(d)] = lattice.closed(d);
+    parts.x = lattice.x();
+    parts.y = lattice.y();
+    parts.z = lattice.z();
+    parts.fields = lattice.fields();
+    return parts;
+}
+
+PointLattice made(PointLattice::Parts parts) {
+    Result<PointLattice> lattice = PointLattice::make(std::move(parts));
+    assert(lattice);
+    return *std::move(lattice);
+}
+
+Column gathered(const Column& column, const std::vector<std::size_t>& addresses) {
+    Doubles values(addresses.size());
+    for (std::size_t at = 0; at < addresses.size(); ++at)
+        values[at] = column[addresses[at]];
+    return values;
+}
+
+// Per direction, which numbers still have a point.
+std::array<std::vector<std::uint8_t>, 3> inhabited(const PointLattice& lattice) {
+    std::array<std::vector<std::uint8_t>, 3> marks;
+    for (std::size_t d = 0; d < 3; ++d)
+        marks[d].assign(lattice.counts()[d], 0);
+    for (std::size_t index = 0; index < lattice.address_count(); ++index) {
+        if (!lattice.present(index)) continue;
+        const Address at = lattice.address(index);
+        marks[0][at.i] = marks[1][at.j] = marks[2][at.k] = 1;
+    }
+    return marks;
+}
+
+}  // namespace
+
+PointLattice with_gaps(const PointLattice& lattice, const std::vector<std::uint8_t>& mask) {
+    PointLattice::Parts parts = parts_of(lattice);
+    parts.present = mask;
+    for (std::size_t index = 0; index < mask.size(); ++index)
+        if (!lattice.present(index)) parts.present[index] = 0;
+    return made(std::move(parts));
+}
+
+PointLattice closed_up(const PointLattice& lattice) {
+    if (!lattice.has_gaps()) return lattice;
+    std::vector<std::size_t> kept;
+    for (std::size_t index = 0; index < lattice.address_count(); ++index)
+        if (lattice.present(index)) kept.push_back(index);
+    PointLattice::Parts parts = parts_of(lattice);
+    parts.x = gathered(lattice.x(), kept);
+    parts.y = gathered(lattice.y(), kept);
+    parts.z = gathered(lattice.z(), kept);
+    for (Field& field : parts.fields)
+        field.values = gathered(field.values, kept);
+
+    const auto marks = inhabited(lattice);
+    std::array<std::size_t, 3> counts{};
+    for (std::size_t d = 0; d < 3; ++d) {
+        counts[d] = static_cast<std::size_t>(std::ranges::count(marks[d], 1));
+        if (counts[d] < lattice.counts()[d]) parts.closed[d] = false;
+    }
+    parts.counts = counts;
+    if (counts[0] * counts[1] * counts[2] != kept.size()) {
+        parts.counts = {kept.size(), 1, 1};
+        parts.closed = {false, false, false};
+        if (parts.arrangement != Arrangement::row) parts.arrangement = Arrangement::scatter;
+    }
+    return made(std::move(parts));
+}
+
+PointLattice left_over(const PointLattice& whole, const PointLattice& part) {
+    assert(whole.same_arrangement(part));
+    std::vector<std::uint8_t> mask(whole.address_count());
+    for (std::size_t index = 0; index < mask.size(); ++index)
+        mask[index] = part.present(index) ? 0 : 1;
+    return with_gaps(whole, mask);
+}
+
+}  // namespace plume

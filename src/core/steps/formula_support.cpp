@@ -1,0 +1,125 @@
+#include "core/steps/formula_support.hpp"
+
+#include <algorithm>
+
+namespace plume {
+namespace {
+
+constexpr std::array<const char*, 3> index_names{"i", "j", "k"};
+constexpr std::array<const char*, 3> share_names{"u", "v", "w"};
+
+void add_input(FormulaPlace& place, FormulaInput input) {
+    const auto found = std::ranges::find(place.inputs, input.name, &FormulaInput::name);
+    if (found == place.inputs.end()) place.inputs.push_back(std::move(input));
+}
+
+void add_column(FormulaPlace& place, const std::string& name, const Column& column, Dimension dimension,
+                std::string help) {
+    const auto number = static_cast<std::uint32_t>(place.domain.columns.size());
+    place.domain.columns.push_back(column.span());
+    add_input(place, {name, dimension, InputRef{InputType::column, number}, std::move(help)});
+}
+
+}  // namespace
+
+void add_address_inputs(FormulaPlace& place) {
+    for (std::uint32_t d = 0; d < 3; ++d) {
+        const Direction& direction = place.domain.directions[d];
+        const std::string index = index_names[d];
+        add_input(place, {index, plain_number, InputRef{InputType::loop_index, d},
+                          "number along " + index + ", from 0 to " + std::to_string(direction.count - 1)});
+        add_input(place,
+                  {share_names[d], plain_number, InputRef{InputType::loop_share, d},
+                   "share along " + index + ", from 0 to " + (direction.closed ? "just below 1" : "1")});
+        add_input(place, {"count_" + index, plain_number, static_cast<double>(direction.count),
+                          "how many points along " + index});
+    }
+    add_input(place,
+              {"count", plain_number, static_cast<double>(place.domain.size()), "how many points in all"});
+}
+
+FormulaPlace place_on_lattice(const PointLattice& lattice) {
+    FormulaPlace place;
+    for (std::size_t d = 0; d < 3; ++d) {
+        const std::size_t count = lattice.counts()[d];
+        place.domain.directions[d] = {count, 0, static_cast<double>(count) - 1,
+                                      lattice.closed(static_cast<int>(d))};
+        place.direction_names[d] = index_names[d];
+    }
+    add_column(place, "x", lattice.x(), a_length, "coordinate of the point");
+    add_column(place, "y", lattice.y(), a_length, "coordinate of the point");
+    add_column(place, "z", lattice.z(), a_length, "coordinate of the point");
+    add_address_inputs(place);
+    for (const Field& field : lattice.fields())
+        add_column(place, field.name, field.values, field.dimension, "field of the points");
+    return place;
+}
+
+Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaPlace& place) {
+    const ResolvedFormula& formula = in.formula("formula");
+    auto checked =
+        check_formula(formula.text, {formula.scope, place.inputs, formula.muted, UnitStrictness::formula});
+    if (!checked) return at_place(checked.error(), formula_label);
+    for (const FormulaResult& result : place.results) {
+        if (!result.needed || term_of(*checked, result.name)) continue;
+        const bool read =
+            std::ranges::find(place.inputs, result.name, &FormulaInput::name) != place.inputs.end();
+        if (!read)
+            return Error{ErrorCode::missing_input, formula_label, "gives no ‘" + result.name + "’",
+                         "Add a line " + result.name + " = …, or give a loop that name."};
+    }
+    return checked;
+}
+
+const Term* term_of(const CheckedFormula& formula, std::string_view name) {
+    return name.empty() ? &formula.terms.back() : formula.find(name);
+}
+
+Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension wanted, const Inputs& in) {
+    const auto node = as_dimension(formula, term, wanted, in.units());
+    if (!node) return at_place(node.error(), formula_label);
+    return node;
+}
+
+std::vector<NamedNode> field_nodes(const CheckedFormula& formula) {
+    std::vector<NamedNode> nodes;
+    for (const Term& term : formula.terms)
+        if (term.field) nodes.push_back({term.name, term.node, term.dimension});
+    return nodes;
+}
+
+Result<std::vector<std::uint8_t>> mask_of(const Doubles& condition) {
+    std::vector<std::uint8_t> mask(condition.size());
+    std::size_t kept = 0;
+    for (std::size_t index = 0; index < mask.size(); ++index) {
+        mask[index] = condition[index] != 0 && condition[index] == condition[index] ? 1 : 0;
+        kept += mask[index];
+    }
+    if (kept == 0)
+        return Error{ErrorCode::empty_input, formula_label, "keeps no point: its condition holds nowhere",
+                     "Turn the comparison round, or change its number."};
+    return mask;
+}
+
+Result<FormulaPlace> condition_place(const Inputs& in) {
+    FormulaPlace place = place_on_lattice(in.lattice("points"));
+    place.results.push_back({"", "the last line is the condition: yes where it is not 0", true});
+    return place;
+}
+
+Estimate condition_estimate(const Inputs& in) {
+    const auto points = static_cast<double>(in.lattice("points").address_count());
+    return {evaluation_bytes(1, points) + points, points * 3e-8};
+}
+
+Result<std::vector<std::uint8_t>> mask_by_formula(const Inputs& in, const Run& run) {
+    const Result<FormulaPlace> place = condition_place(in);
+    const Result<CheckedFormula> formula = checked_formula(in, *place);
+    if (!formula) return formula.error();
+    const std::vector<NodeId> outputs{term_of(*formula, "")->node};
+    const auto result = evaluate(formula->graph, outputs, place->domain, Keep::columns, run);
+    if (!result) return result.error();
+    return mask_of(result->columns.front());
+}
+
+}  // namespace plume

@@ -1,0 +1,49 @@
+#pragma once
+// What the steps with a formula share.
+
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+
+// A formula over the points of a lattice: reads x, y, z, i, j, k, u, v, w, counts and every field.
+FormulaPlace place_on_lattice(const PointLattice& lattice);
+// Adds i, j, k, u, v, w and the counts, as far as no input has these names yet.
+void add_address_inputs(FormulaPlace& place);
+
+// The formula of the step, checked where it stands; an error is put at the slot.
+Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaPlace& place);
+
+// The term of that name, or nullptr; of an empty name the last line.
+const Term* term_of(const CheckedFormula& formula, std::string_view name);
+
+// A coordinate: its line, its unit, what it means.
+struct WantedTerm {
+    std::string name;
+    Dimension dimension;
+    std::string help;
+};
+
+// The error of a term in another unit than wanted, put at the slot.
+Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension wanted, const Inputs& in);
+
+// Fields that lines begin with `field`.
+struct NamedNode {
+    std::string name;
+    NodeId node;
+    Dimension dimension;
+};
+std::vector<NamedNode> field_nodes(const CheckedFormula& formula);
+
+// 1 where the condition holds, 0 elsewhere and where it is no number. Error (empty_input) when it holds
+// nowhere.
+Result<std::vector<std::uint8_t>> mask_of(const Doubles& condition);
+
+// Of steps whose formula is a condition over the slot `points`.
+Result<FormulaPlace> condition_place(const Inputs& in);
+Estimate condition_estimate(const Inputs& in);
+Result<std::vector<std::uint8_t>> mask_by_formula(const Inputs& in, const Run& run);
+
+// The slot's label, where its errors stand.
+inline constexpr const char* formula_label = "Formula";
+
+}  // namespace plume

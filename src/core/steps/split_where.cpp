@@ -1,0 +1,36 @@
+#include "core/geometry/subset.hpp"
+#include "core/steps/formula_support.hpp"
+
+namespace plume {
+namespace {
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const auto mask = mask_by_formula(in, run);
+    if (!mask) return mask.error();
+    return Value(with_gaps(in.lattice("points"), *mask));
+}
+
+}  // namespace
+
+StepKind split_where() {
+    return {
+        .key = "points.split",
+        .verb = "Split points by a test",
+        .synonyms = "divide separate odd even pattern alternate sort dispatch",
+        .sentence = "Split the points of {points}: here stay those where {formula}.",
+        .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
+                  formula_slot("formula", formula_label, "mod(i + j, 2) == 0")},
+        .results = {Kind::points},
+        .result_name = "even",
+        .help =
+            "Parts points in two by a test. This result holds those that pass; a second step below it takes "
+            "those "
+            "that do not. Both keep the arrangement.",
+        .companion = "points.rest",
+        .estimate = condition_estimate,
+        .make = make,
+        .formula_place = condition_place,
+    };
+}
+
+}  // namespace plume
