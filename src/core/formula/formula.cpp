@@ -439,7 +439,7 @@ private:
             if (strict())
                 return Error{ErrorCode::unknown_name, "",
                              "‘random’ is different on each point, and here is none", "Use it in a formula."};
-            const NodeId point = graph().input({InputType::flat_index, 0});
+            const NodeId point = graph().input(setting_.point_number);
             return Typed{graph().apply(Operation::random, arguments.front().node, point), plain_number};
         }
         return noise(arguments);

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/geometry/subset.hpp"
+
 namespace plume {
 namespace {
 
@@ -57,8 +59,8 @@ FormulaPlace place_on_lattice(const PointLattice& lattice) {
 
 Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaPlace& place) {
     const ResolvedFormula& formula = in.formula("formula");
-    auto checked =
-        check_formula(formula.text, {formula.scope, place.inputs, formula.muted, UnitStrictness::formula});
+    auto checked = check_formula(formula.text, {formula.scope, place.inputs, formula.muted,
+                                                UnitStrictness::formula, place.point_number});
     if (!checked) return at_place(checked.error(), formula_label);
     for (const FormulaResult& result : place.results) {
         if (!result.needed || term_of(*checked, result.name)) continue;
@@ -112,14 +114,25 @@ Estimate condition_estimate(const Inputs& in) {
     return {evaluation_bytes(1, points) + points, points * 3e-8};
 }
 
-Result<std::vector<std::uint8_t>> mask_by_formula(const Inputs& in, const Run& run) {
+Result<PointLattice> kept_by_formula(const Inputs& in, const Run& run) {
     const Result<FormulaPlace> place = condition_place(in);
     const Result<CheckedFormula> formula = checked_formula(in, *place);
     if (!formula) return formula.error();
-    const std::vector<NodeId> outputs{term_of(*formula, "")->node};
-    const auto result = evaluate(formula->graph, outputs, place->domain, Keep::columns, run);
+    std::vector<NodeId> outputs{term_of(*formula, "")->node};
+    const std::vector<NamedNode> fields = field_nodes(*formula);
+    for (const NamedNode& field : fields)
+        outputs.push_back(field.node);
+    auto result = evaluate(formula->graph, outputs, place->domain, Keep::columns, run);
     if (!result) return result.error();
-    return mask_of(result->columns.front());
+    const auto mask = mask_of(result->columns.front());
+    if (!mask) return mask.error();
+    PointLattice kept = with_gaps(in.lattice("points"), *mask);
+    if (kept.point_count() == 0)
+        return Error{ErrorCode::empty_input, formula_label,
+                     "keeps no point: those it would keep are gaps already", "Change its condition."};
+    for (std::size_t at = 0; at < fields.size(); ++at)
+        kept = kept.with_field({fields[at].name, std::move(result->columns[at + 1]), fields[at].dimension});
+    return kept;
 }
 
 }  // namespace plume

@@ -41,7 +41,8 @@ Result<std::vector<std::uint8_t>> mask_of(const Doubles& condition);
 // Of steps whose formula is a condition over the slot `points`.
 Result<FormulaPlace> condition_place(const Inputs& in);
 Estimate condition_estimate(const Inputs& in);
-Result<std::vector<std::uint8_t>> mask_by_formula(const Inputs& in, const Run& run);
+// The points with gaps where the condition does not hold, and with the formula's fields.
+Result<PointLattice> kept_by_formula(const Inputs& in, const Run& run);
 
 // The slot's label, where its errors stand.
 inline constexpr const char* formula_label = "Formula";

@@ -5,13 +5,9 @@ namespace plume {
 namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto mask = mask_by_formula(in, run);
-    if (!mask) return mask.error();
-    PointLattice lattice = with_gaps(in.lattice("points"), *mask);
-    if (lattice.point_count() == 0)
-        return Error{ErrorCode::empty_input, formula_label,
-                     "keeps no point: those it would keep are gaps already", "Change its condition."};
-    return Value(in.word("gaps") == "close" ? closed_up(lattice) : lattice);
+    Result<PointLattice> kept = kept_by_formula(in, run);
+    if (!kept) return kept.error();
+    return Value(in.word("gaps") == "close" ? closed_up(*kept) : *std::move(kept));
 }
 
 }  // namespace

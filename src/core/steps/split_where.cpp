@@ -1,13 +1,12 @@
-#include "core/geometry/subset.hpp"
 #include "core/steps/formula_support.hpp"
 
 namespace plume {
 namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto mask = mask_by_formula(in, run);
-    if (!mask) return mask.error();
-    return Value(with_gaps(in.lattice("points"), *mask));
+    Result<PointLattice> kept = kept_by_formula(in, run);
+    if (!kept) return kept.error();
+    return Value(*std::move(kept));
 }
 
 }  // namespace

@@ -65,6 +65,23 @@ Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::s
 // A range and step that suit a value: from zero to about twice its magnitude, in a hundred steps.
 Control proposed_control(std::string name, double value, std::string unit, bool whole);
 
+// Formulas ------------------------------------------------------------------------------------------------
+// Of steps with a slot `formula`. Lines are muted by name; one that is gone is no longer muted.
+Edited set_formula_text(const Study& study, const StepKind& kind, ItemId id, std::string text);
+Edited set_line_muted(const Study& study, const StepKind& kind, ItemId id, const std::string& line,
+                      bool muted);
+// Keeps the present text under a name, in place of what had it. Error: bad_name when it is empty.
+Edited keep_version(const Study& study, const StepKind& kind, ItemId id, const std::string& name);
+Edited take_version(const Study& study, const StepKind& kind, ItemId id, const std::string& name);
+Edited remove_version(const Study& study, const StepKind& kind, ItemId id, const std::string& name);
+// Makes a control from the literal text[begin, end) and puts its name there. Errors: as of add_control;
+// bad_number when no literal stands there.
+Edited promote_literal(const Study& study, const StepKind& kind, ItemId id, std::size_t begin,
+                       std::size_t end, const std::string& name);
+// For looking only: the line that begins at byte `begin` goes along as a field, and whatever carries it is
+// coloured by it.
+Edited coloured_by_line(const Study& study, const StepKind& kind, ItemId id, std::size_t begin);
+
 // The whole -----------------------------------------------------------------------------------------------
 StudyPointer set_title(const Study& study, std::string title, std::string note);
 // Other units, the same form: bare numbers in length and angle slots are converted.

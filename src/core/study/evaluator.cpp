@@ -94,6 +94,28 @@ public:
         result_.study = study;
     }
 
+    // Stands before `step` of an evaluation that is over.
+    Evaluating(const Evaluation& over, const EvaluationPlan& plan, const Run& run, const Step& step)
+        : Evaluating(over.study, plan, run) {
+        result_.outcomes = over.outcomes;
+        for (const Item& item : study_.items) {
+            const Step* above = step_of(item);
+            if (above && above->id == step.id) break;
+            if (above) above_.emplace(above->name, above->id);
+        }
+    }
+
+    Result<Inputs> inputs(const StepKind& kind, const Step& step) {
+        std::map<std::string, Resolved> slots;
+        for (const SlotSpec* slot : active_slots(kind, step)) {
+            Hash input_key;
+            Result<Resolved> resolved = resolve(*slot, step, input_key);
+            if (!resolved) return resolved.error();
+            slots.emplace(slot->key, *std::move(resolved));
+        }
+        return Inputs(std::move(slots), step.name, study_.units);
+    }
+
     Evaluation all() {
         const Clock::time_point start = Clock::now();
         std::size_t index = 0;
@@ -319,6 +341,13 @@ double Budget::physical_memory() {
 Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
     assert(plan.catalogue);
     return Evaluating(study, plan, run).all();
+}
+
+Result<Inputs> inputs_of(const Evaluation& evaluation, const EvaluationPlan& plan, const Step& step) {
+    const StepKind* kind = plan.catalogue->find(step.kind);
+    if (!kind) return Error{ErrorCode::unknown_step_kind, "", "This step is not known", ""};
+    const Run run;
+    return Evaluating(evaluation, plan, run, step).inputs(*kind, step);
 }
 
 Scope scope_of(const Study& study) {

@@ -64,6 +64,9 @@ struct EvaluationPlan {
 
 Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const Run& run);
 
+// What the make() of a step saw in an evaluation. Errors: as of its slots.
+Result<Inputs> inputs_of(const Evaluation& evaluation, const EvaluationPlan& plan, const Step& step);
+
 // What expressions in slots of this study can read.
 Scope scope_of(const Study& study);
 // A slot's number for a study, checked against the slot's range; study lengths, radians.

@@ -1,0 +1,60 @@
+#pragma once
+// What a step's formula is about, line by line: what it can read and has to give, the range of every line
+// over the whole form, and graphs of the lines along one direction while the others are held.
+
+#include <array>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/formula/program.hpp"
+#include "core/study/evaluator.hpp"
+
+namespace plume {
+
+struct GraphWish {
+    std::size_t direction = 0;               // that the graphs run along
+    std::array<double, 3> held{.5, .5, .5};  // share (0 to 1) of each direction at which it is held
+    double from = 0, to = 1;                 // the part of the direction seen, as shares
+    std::size_t most_samples = 400;
+    bool operator==(const GraphWish&) const = default;
+};
+
+// A direction the formula runs over.
+struct ReadingDirection {
+    std::string name;
+    Dimension dimension;  // of its variable
+    std::size_t count = 1;
+    double first = 0, last = 0, held = 0;  // of its variable
+};
+
+// One line.
+struct TermReading {
+    std::string name;  // empty when left out
+    Dimension dimension;
+    bool field = false;
+    std::optional<double> muted_to;
+    std::size_t begin = 0, end = 0;  // bytes of the line
+    Survey survey;                   // over the whole form
+    Address first_not_finite;
+    std::vector<double> graph;  // one value per entry of FormulaReading::along
+    double at_held = 0;         // its value where the graph's own direction is held
+};
+
+struct FormulaReading {
+    std::vector<FormulaInput> inputs;
+    std::vector<FormulaResult> results;
+    std::vector<std::string> study_names;  // controls that can be read too
+    std::array<ReadingDirection, 3> directions;
+    std::size_t direction = 0;  // that of the graphs
+    std::vector<double> along;  // values of its variable
+    std::vector<TermReading> terms;
+    std::optional<Error> error;  // of the formula; begin and end in its text
+};
+
+// Of a step with an active formula. Errors: whatever keeps its other slots from being resolved; cancelled.
+// An error of the formula itself is in the reading.
+Result<FormulaReading> read_formula(const StepKind& kind, const Inputs& inputs, const GraphWish& wish,
+                                    const Run& run);
+
+}  // namespace plume
