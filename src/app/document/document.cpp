@@ -30,8 +30,24 @@ std::string text_of(const QString& text) {
     return text.toStdString();
 }
 
+QString not_finite_text(const Shown& shown) {
+    const PointLattice* lattice = shown.value ? lattice_of(*shown.value) : nullptr;
+    if (!lattice) return {};
+    std::size_t count = 0;
+    Address first;
+    if (shown.figures && shown.figures->not_finite > 0) {
+        count = shown.figures->not_finite;
+        first = *shown.figures->first_not_finite;
+    } else if (shown.drawable && shown.drawable->not_finite_points > 0) {
+        count = shown.drawable->not_finite_points;
+        first = lattice->address(shown.drawable->first_not_finite);
+    }
+    if (count == 0) return {};
+    return QObject::tr("%1 not finite, first at i %2, j %3").arg(count).arg(first.i).arg(first.j);
+}
+
 Document::Document(const Catalogue& catalogue, QObject* parent)
-    : QObject(parent), catalogue_(catalogue), history_(empty_study()) {
+    : QObject(parent), catalogue_(catalogue), history_(empty_study()), notes_maker_(catalogue) {
     progress_timer_.setInterval(100);
     connect(&progress_timer_, &QTimer::timeout, this, [this] {
         if (!evaluator_->progress().busy) progress_timer_.stop();
@@ -42,6 +58,11 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
             auto results = prepare(evaluation, run);
             QMetaObject::invokeMethod(
                 this, [this, results] { take(results); }, Qt::QueuedConnection);
+            if (evaluation.cancelled) return;
+            // The model is not kept waiting for what is said about its formulas.
+            auto notes = std::make_shared<FormulaNotes>(notes_maker_.make(evaluation, run));
+            QMetaObject::invokeMethod(
+                this, [this, notes] { take_notes(std::move(*notes)); }, Qt::QueuedConnection);
         });
 }
 
@@ -94,6 +115,9 @@ void Document::replace(StudyPointer study, const QString& path) {
     shown_.clear();
     selected_ = 0;
     hovered_ = {};
+    notes_ = {};
+    graphed_.clear();
+    notes_maker_.set_ghost({});
     budget_.permitted.clear();
     study_was_changed();
     if (!live_) compute();
@@ -121,6 +145,7 @@ void Document::hover(const Hovered& hovered) {
 void Document::study_was_changed() {
     if (selected_ != 0 && !study().position(selected_)) selected_ = 0;
     behind_ = true;
+    looked_at_.reset();
     Q_EMIT study_changed();
     Q_EMIT saved_changed();
     if (live_)
@@ -136,7 +161,7 @@ void Document::set_live(bool live) {
 }
 
 void Document::compute() {
-    evaluator_->submit(snapshot(), budget_);
+    evaluator_->submit(looked_at_ ? looked_at_ : snapshot(), budget_);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
 
@@ -149,6 +174,70 @@ void Document::permit(ItemId id) {
     if (!asking || asking->state != StepState::asks) return;
     budget_.permitted.insert(asking->key);
     compute();
+}
+
+const FormulaReading* Document::reading(ItemId id) const {
+    const auto found = notes_.readings.find(id);
+    return found == notes_.readings.end() ? nullptr : found->second.get();
+}
+
+// A line, a graph or a ghost is looked at: nothing of the study changes, but the worker has to look again.
+void Document::look_again() {
+    if (live_ || !behind_) compute();
+}
+
+void Document::set_graph_wish(ItemId id, const GraphWish& wish) {
+    if (notes_maker_.wish(id) == wish) return;
+    notes_maker_.set_wish(id, wish);
+    look_again();
+}
+
+void Document::set_ghost(const GhostWish& wish) {
+    if (notes_maker_.ghost() == wish) return;
+    notes_maker_.set_ghost(wish);
+    look_again();
+}
+
+void Document::look_at_line(ItemId id, std::size_t begin) {
+    const Step* step = study().step(id);
+    if (!step) return;
+    const Edited coloured = coloured_by_line(study(), *kind_of(*step), id, begin);
+    if (!coloured) return look_away();
+    looked_at_ = *coloured;
+    look_again();
+}
+
+void Document::look_away() {
+    if (!looked_at_) return;
+    looked_at_.reset();
+    look_again();
+}
+
+const std::vector<std::string>& Document::graphed(ItemId id) const {
+    static const std::vector<std::string> none;
+    const auto found = graphed_.find(id);
+    return found == graphed_.end() ? none : found->second;
+}
+
+void Document::toggle_graphed(ItemId id, const std::string& line) {
+    std::vector<std::string>& lines = graphed_[id];
+    if (std::erase(lines, line) == 0) lines.push_back(line);
+    Q_EMIT graphed_changed();
+}
+
+void Document::take_notes(FormulaNotes notes) {
+    // Of a formula that cannot be read now the last good ranges stay, with the error.
+    for (auto& [id, reading] : notes.readings) {
+        const auto old = notes_.readings.find(id);
+        if (!reading->error || old == notes_.readings.end()) continue;
+        auto merged = std::make_shared<FormulaReading>(*old->second);
+        merged->error = reading->error;
+        merged->inputs = reading->inputs;
+        merged->study_names = reading->study_names;
+        reading = std::move(merged);
+    }
+    notes_ = std::move(notes);
+    Q_EMIT notes_changed();
 }
 
 // Worker thread.
@@ -223,7 +312,7 @@ void Document::take(const std::shared_ptr<Results>& results) {
     shown_ = std::move(now);
     last_seconds_ = results->seconds;
     problems_ = results->problems;
-    behind_ = results->cancelled || results->study != snapshot();
+    behind_ = results->cancelled || results->study != (looked_at_ ? looked_at_ : snapshot());
     Q_EMIT evaluation_changed();
     Q_EMIT progress_changed();
 }

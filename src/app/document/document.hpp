@@ -8,6 +8,7 @@
 #include <map>
 #include <memory>
 
+#include "app/document/formula_notes.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/study/background_evaluator.hpp"
@@ -78,6 +79,20 @@ public:
     void hover(const Hovered& hovered);
     void show_message(const QString& text) { Q_EMIT message(text); }
 
+    // Formulas: what the worker found out about the lines, and what it is asked to look at.
+    const FormulaReading* reading(ItemId id) const;
+    GraphWish graph_wish(ItemId id) const { return notes_maker_.wish(id); }
+    void set_graph_wish(ItemId id, const GraphWish& wish);
+    const Ghost& ghost() const { return notes_.ghost; }
+    GhostWish ghost_wish() const { return notes_maker_.ghost(); }
+    void set_ghost(const GhostWish& wish);
+    // Colours the model by a line of a step's formula while it is looked at.
+    void look_at_line(ItemId id, std::size_t begin);
+    void look_away();
+    // Lines drawn in the large graph.
+    const std::vector<std::string>& graphed(ItemId id) const;
+    void toggle_graphed(ItemId id, const std::string& line);
+
     bool live() const { return live_; }
     void set_live(bool live);
     void compute();
@@ -94,6 +109,8 @@ Q_SIGNALS:
     void evaluation_changed();
     void selection_changed();
     void hover_changed();
+    void notes_changed();
+    void graphed_changed();
     void saved_changed();
     void progress_changed();
     void message(const QString& text);
@@ -102,6 +119,8 @@ private:
     struct Results;
     void study_was_changed();
     void take(const std::shared_ptr<Results>& results);
+    void take_notes(FormulaNotes notes);
+    void look_again();
     std::shared_ptr<Results> prepare(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;
@@ -111,6 +130,9 @@ private:
     std::map<ItemId, Shown> shown_;
     ItemId selected_ = 0;
     Hovered hovered_;
+    StudyPointer looked_at_;  // in place of the study, while a line is looked at
+    FormulaNotes notes_;
+    std::map<ItemId, std::vector<std::string>> graphed_;
     bool live_ = true, behind_ = false;
     Budget budget_;
     double last_seconds_ = 0;
@@ -120,8 +142,12 @@ private:
     std::map<std::pair<Hash, std::string>, std::shared_ptr<const Drawable>> drawables_;
     std::map<Hash, std::shared_ptr<const Statistics>> figures_;
     std::map<Hash, Box> bounds_;
+    FormulaNotesMaker notes_maker_;
     std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
 };
+
+// "3 not finite, first at i 2, j 0", or an empty text.
+QString not_finite_text(const Shown& shown);
 
 QString text_of(std::string_view text);
 std::string text_of(const QString& text);

@@ -45,13 +45,14 @@ in float coordinate;
 out vec4 colour;
 uniform sampler1D ramp;
 uniform vec3 plain, odd, eye, light;
+uniform float opacity;
 void main() {
-    vec3 base = coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
+    vec3 base = opacity < 1.0 ? plain : coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
     vec3 n = length(toward) > 0.0 ? normalize(toward) : vec3(0.0, 0.0, 1.0);
     if (dot(n, eye) < 0.0) n = -n;
     float sky = 0.5 + 0.5 * n.z;
     float sun = max(dot(n, light), 0.0);
-    colour = vec4(base * (0.52 + 0.20 * sky + 0.38 * sun), 1.0);
+    colour = vec4(base * (0.52 + 0.20 * sky + 0.38 * sun), opacity);
 })";
 
 const char* const shadow_vertex = R"(#version 330 core
@@ -254,7 +255,8 @@ QMatrix4x4 GlScene::matrix(const FrameOptions& options, Vec3 origin) const {
     return result;
 }
 
-void GlScene::draw(const std::vector<SceneItem>& items, const FrameOptions& options) {
+void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneItem>& ghosts,
+                   const FrameOptions& options) {
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
     glBindTexture(GL_TEXTURE_1D, ramp_);
     glEnable(GL_BLEND);
@@ -273,11 +275,13 @@ void GlScene::draw(const std::vector<SceneItem>& items, const FrameOptions& opti
         glDisable(GL_STENCIL_TEST);
     }
     for (const SceneItem& item : items)
-        if (item.show.faces) draw_faces(item, options);
+        if (item.show.faces) draw_faces(item, options, vector_of(plain_colour), 1);
     // Edges leave no depth: where they run towards the eye they would cut into the points they join.
     glDepthMask(GL_FALSE);
     for (const SceneItem& item : items)
         if (item.show.edges && !options.draft) draw_edges(item, options);
+    for (const SceneItem& item : ghosts)
+        draw_ghost(item, options);
     glDepthMask(GL_TRUE);
     for (const SceneItem& item : items)
         if (item.show.points && !options.draft && item.drawable->kind != Kind::attractors)
@@ -300,27 +304,37 @@ void GlScene::draw_background() {
     glDrawArrays(GL_TRIANGLES, 0, 3);
 }
 
-void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options) {
-    if (item.drawable->triangles.empty()) return;
+void GlScene::draw_triangles(const SceneItem& item) {
     const Buffers& buffers = buffers_of(item.drawable);
-    faces_.bind();
-    faces_.setUniformValue("matrix", matrix(options, item.drawable->origin));
-    faces_.setUniformValue("plain", vector_of(plain_colour));
-    faces_.setUniformValue("odd", vector_of(not_a_number_colour));
-    faces_.setUniformValue("eye", vector_of(options.camera.forward() * -1));
-    faces_.setUniformValue("light", vector_of(light_of(options.camera)));
-    glEnable(GL_POLYGON_OFFSET_FILL);
-    glPolygonOffset(1, 1);
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[1]);
     glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT,
                    nullptr);
+}
+
+void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity) {
+    if (item.drawable->triangles.empty()) return;
+    faces_.bind();
+    faces_.setUniformValue("matrix", matrix(options, item.drawable->origin));
+    faces_.setUniformValue("plain", plain);
+    faces_.setUniformValue("odd", vector_of(not_a_number_colour));
+    faces_.setUniformValue("eye", vector_of(options.camera.forward() * -1));
+    faces_.setUniformValue("light", vector_of(light_of(options.camera)));
+    faces_.setUniformValue("opacity", opacity);
+    glEnable(GL_POLYGON_OFFSET_FILL);
+    glPolygonOffset(1, 1);
+    draw_triangles(item);
     glDisable(GL_POLYGON_OFFSET_FILL);
+}
+
+void GlScene::draw_ghost(const SceneItem& item, const FrameOptions& options) {
+    draw_faces(item, options, vector_of(look().attention), 0.3F);
+    if (item.drawable->triangles.empty())
+        draw_lines(item, options, QVector4D(vector_of(look().attention), 0.6F), 1);
 }
 
 void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
     if (item.drawable->triangles.empty() || options.camera.forward().z > -0.02) return;
-    const Buffers& buffers = buffers_of(item.drawable);
     const double ground = std::min(0.0, options.bounds.low.z);
     shadow_.bind();
     shadow_.setUniformValue("matrix", matrix(options, item.drawable->origin));
@@ -328,24 +342,27 @@ void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
     shadow_.setUniformValue("ground", static_cast<float>(ground - item.drawable->origin.z));
     shadow_.setUniformValue("ink", QVector4D(0, 0, 0, look().dark ? 0.35F : 0.10F));
     glDepthMask(GL_FALSE);
-    glBindVertexArray(buffers.faces_vao);
-    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[1]);
-    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT,
-                   nullptr);
+    draw_triangles(item);
     glDepthMask(GL_TRUE);
 }
 
 void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
+    const bool lattice = item.drawable->triangles.empty();
+    if (item.drawable->kind == Kind::curves)
+        return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F), 2);
+    const QColor ink = !lattice && look().dark ? QColor(10, 12, 14) : look().ink;
+    draw_lines(item, options, QVector4D(vector_of(ink), lattice ? 0.22F : 0.35F), 1);
+}
+
+// Wide lines take the colours of what they join; thin ones are ink alone.
+void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width) {
     if (item.drawable->edges.empty()) return;
     const Buffers& buffers = buffers_of(item.drawable);
-    const bool curves = item.drawable->kind == Kind::curves, lattice = item.drawable->triangles.empty();
-    QColor ink = look().ink;
-    if (!lattice && look().dark) ink = QColor(10, 12, 14);
     lines_.bind();
     lines_.setUniformValue("matrix", matrix(options, item.drawable->origin));
-    lines_.setUniformValue("ink", QVector4D(vector_of(ink), curves ? 0.95F : (lattice ? 0.22F : 0.35F)));
-    lines_.setUniformValue("coloured", curves ? 1.0F : 0.0F);
-    glLineWidth(static_cast<float>(options.pixel_ratio) * (curves ? 2.0F : 1.0F));
+    lines_.setUniformValue("ink", ink);
+    lines_.setUniformValue("coloured", width > 1 ? 1.0F : 0.0F);
+    glLineWidth(static_cast<float>(options.pixel_ratio) * width);
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[2]);
     glDrawElements(GL_LINES, static_cast<GLsizei>(item.drawable->edges.size()), GL_UNSIGNED_INT, nullptr);

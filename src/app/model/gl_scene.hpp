@@ -4,6 +4,8 @@
 
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
+#include <QVector3D>
+#include <QVector4D>
 #include <map>
 #include <memory>
 
@@ -35,7 +37,9 @@ public:
     // False when the context cannot do it.
     bool initialize();
     void release();
-    void draw(const std::vector<SceneItem>& items, const FrameOptions& options);
+    // `ghosts` are laid over the items, translucent and in one colour.
+    void draw(const std::vector<SceneItem>& items, const std::vector<SceneItem>& ghosts,
+              const FrameOptions& options);
 
 private:
     struct Buffers {
@@ -49,7 +53,10 @@ private:
     void destroy(Buffers& buffers);
     bool build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment);
     void draw_background();
-    void draw_faces(const SceneItem& item, const FrameOptions& options);
+    void draw_ghost(const SceneItem& item, const FrameOptions& options);
+    void draw_triangles(const SceneItem& item);
+    void draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity);
+    void draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);
     void draw_shadow(const SceneItem& item, const FrameOptions& options);
     void draw_edges(const SceneItem& item, const FrameOptions& options);
     void draw_points(const SceneItem& item, const FrameOptions& options);

@@ -123,6 +123,7 @@ ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent
     connect(&settle_, &QTimer::timeout, this, QOverload<>::of(&QWidget::update));
     connect(&document, &Document::evaluation_changed, this, &ModelView::collect);
     connect(&document, &Document::study_changed, this, &ModelView::collect);
+    connect(&document, &Document::notes_changed, this, &ModelView::collect);
     connect(&document, &Document::selection_changed, this, QOverload<>::of(&QWidget::update));
     connect(&document, &Document::hover_changed, this, QOverload<>::of(&QWidget::update));
 }
@@ -142,14 +143,18 @@ void ModelView::collect() {
         if (!shown || !shown->drawable || !step->show.visible) continue;
         items_.push_back({step->id, shown->drawable, step->show, false});
     }
+    ghosts_.clear();
+    for (const auto& drawable : document_.ghost().drawables)
+        ghosts_.push_back({0, drawable, {}, false});
     if (document_.study().items.empty()) fit_wanted_ = true;
     update();
 }
 
 Box ModelView::bounds() const {
     Box box;
-    for (const SceneItem& item : items_)
-        box.include(item.drawable->bounds);
+    for (const auto* items : {&items_, &ghosts_})
+        for (const SceneItem& item : *items)
+            box.include(item.drawable->bounds);
     return box;
 }
 
@@ -188,7 +193,7 @@ void ModelView::paintGL() {
     options.grid_step = grid_step();
     options.bounds = box;
     if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
-    scene_.draw(items_, options);
+    scene_.draw(items_, ghosts_, options);
     context()->functions()->glFinish();
     if (!options.draft) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
     QPainter painter(this);

@@ -77,7 +77,7 @@ private:
     Document& document_;
     GlScene scene_;
     bool ready_ = false;
-    std::vector<SceneItem> items_;
+    std::vector<SceneItem> items_, ghosts_;  // ghosts: another version of a form, laid over it
     Camera camera_;
     bool fit_wanted_ = true, grid_ = true;
     Gesture gesture_ = Gesture::none;

@@ -9,6 +9,7 @@
 #include <QTableView>
 #include <QVBoxLayout>
 
+#include "app/readings/term_graph.hpp"
 #include "app/readings/value_table.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
@@ -131,9 +132,13 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     table_->setMouseTracking(true);
     table_->viewport()->installEventFilter(this);
     row->addWidget(table_, 3);
+    graph_ = new TermGraph(document, this);
+    row->addWidget(graph_, 5);
     row->addStretch();  // keeps the text to the left while there is no table
     connect(&document, &Document::evaluation_changed, this, &ReadingsPanel::refresh);
     connect(&document, &Document::selection_changed, this, &ReadingsPanel::refresh);
+    connect(&document, &Document::notes_changed, this, &ReadingsPanel::refresh);
+    connect(&document, &Document::graphed_changed, this, &ReadingsPanel::refresh);
     connect(&document, &Document::hover_changed, this, &ReadingsPanel::follow_hover);
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) {
@@ -158,10 +163,7 @@ void ReadingsPanel::refresh() {
     const ValuePointer value = shown ? shown->value : nullptr;
     if (value != value_) {
         rows_->set(value, document_.study().units);
-        // Names need more room than numbers.
-        table_->setColumnWidth(0, value && kind_of(*value) == Kind::attractors
-                                      ? 120
-                                      : table_->horizontalHeader()->defaultSectionSize());
+        set_column_widths(value && kind_of(*value) == Kind::attractors);
     }
     value_ = value;
     title_->setFont(step ? result_font(16) : text_font(12));
@@ -169,14 +171,28 @@ void ReadingsPanel::refresh() {
     details_->setFont(text_font(12));
     spread_title_->setFont(text_font(12));
     table_->setFont(text_font(12));
-    table_->setVisible(value != nullptr);
+    graph_->set_step(step_);
+    const bool graphs = graph_->has_lines();
+    graph_->setVisible(graphs);
+    table_->setVisible(value != nullptr && !graphs);
     title_->setText(step ? text_of(step->name) : tr("Readings of the step in hand appear here."));
     range_->clear();
     details_->clear();
-    spread_->setVisible(shown && shown->figures);
+    spread_->setVisible(shown && shown->figures && !graphs);
     if (step && shown) refresh_text(*step, *shown);
     range_->setVisible(!range_->text().isEmpty());
     follow_hover();
+}
+
+// Names need more room than numbers, and titles all of theirs.
+void ReadingsPanel::set_column_widths(bool names_first) {
+    const int usual = table_->horizontalHeader()->defaultSectionSize();
+    const QFontMetrics metrics(text_font(12));
+    for (int column = 0; column < rows_->columnCount(); ++column) {
+        const QString title = rows_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString();
+        const int least = names_first && column == 0 ? 120 : usual;
+        table_->setColumnWidth(column, std::max(least, metrics.horizontalAdvance(title) + 22));
+    }
 }
 
 void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
@@ -195,13 +211,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };
         range_->setText(tr("%1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most)));
         lines << tr("mean %1 · middle %2").arg(in_unit(shown.figures->mean), in_unit(shown.figures->median));
-        if (shown.figures->not_finite == 0)
-            lines << tr("all numbers finite");
-        else
-            lines << tr("%1 not finite, first at i %2, j %3")
-                         .arg(shown.figures->not_finite)
-                         .arg(shown.figures->first_not_finite->i)
-                         .arg(shown.figures->first_not_finite->j);
+        if (shown.figures->not_finite == 0) lines << tr("all numbers finite");
         spread_title_->setText(
             tr("how the %1 numbers are spread")
                 .arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
@@ -222,9 +232,9 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
             lines << tr("%1 from %2 to %3 %4")
                          .arg(axes[axis], number(lows[axis]), number(highs[axis]),
                               text_of(symbol(units.length)));
-        if (shown.drawable && shown.drawable->not_finite_points > 0)
-            lines << tr("%1 points not finite, left out").arg(shown.drawable->not_finite_points);
     }
+    if (const QString odd = not_finite_text(shown); !odd.isEmpty())
+        lines << odd + tr(", left out");
     if (shown.drawable && shown.drawable->thinned)
         lines << tr("drawn thinned out: too many points for a screen");
     if (step.muted) lines << tr("muted: passes on what it reads");

@@ -11,6 +11,7 @@ class QTableView;
 
 namespace plume::app {
 
+class TermGraph;
 class ValueTable;
 
 class ReadingsPanel : public QWidget {
@@ -26,6 +27,7 @@ protected:
 private:
     ItemId step_in_hand() const;
     void refresh();
+    void set_column_widths(bool names_first);
     void refresh_text(const Step& step, const Shown& shown);
     void follow_hover();
 
@@ -33,6 +35,7 @@ private:
     QLabel *title_, *range_, *details_, *spread_title_;
     class Histogram* histogram_;
     QWidget* spread_;
+    TermGraph* graph_;
     QTableView* table_;
     ValueTable* rows_;
     ValuePointer value_;

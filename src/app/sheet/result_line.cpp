@@ -81,8 +81,8 @@ QString ResultLine::outline(const Shown& shown) const {
             return text_of(quantity_text({value, field->field().dimension}, units));
         };
         text += tr(", %1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most));
-        if (shown.figures->not_finite > 0) text += tr(", %1 not finite").arg(shown.figures->not_finite);
     }
+    if (const QString odd = not_finite_text(shown); !odd.isEmpty()) text += ", " + odd;
     if (shown.state == StepState::muted) text = tr("muted, passes on ") + text;
     if (shown.stale) text = tr("before: ") + text;
     return text;

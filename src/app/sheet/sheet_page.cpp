@@ -139,13 +139,15 @@ void SheetPage::sync_blocks() {
             block = new StepBlock(document_, id_of(item), this);
         else
             block = new HeadingBlock(document_, id_of(item), this);
-        if (auto* step = qobject_cast<StepBlock*>(block))
+        if (auto* step = qobject_cast<StepBlock*>(block)) {
+            connect(step, &StepBlock::language_help_wanted, this, &SheetPage::language_help_wanted);
             connect(step, &StepBlock::step_wanted, this, [this](ItemId wanted) {
                 if (StepBlock* other = step_block(wanted)) {
                     other->setFocus(Qt::OtherFocusReason);
                     Q_EMIT show_wanted(other);
                 }
             });
+        }
         const ItemId id = id_of(item);
         connect(block, &ItemBlock::insert_wanted, this, &SheetPage::begin_insert);
         connect(block, &ItemBlock::focus_neighbour_wanted, this,

@@ -27,6 +27,7 @@ public:
 
 Q_SIGNALS:
     void show_wanted(QWidget* widget);
+    void language_help_wanted();
 
 protected:
     void resizeEvent(QResizeEvent* event) override;

@@ -65,6 +65,12 @@ SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent) {
         case SlotType::places:
             part = new PlacesPart(place, parent);
             break;
+        case SlotType::name:
+            part = new NamePart(place, parent);
+            break;
+        case SlotType::formula:
+            part = new FormulaPart(place, parent);
+            break;
         default:
             part = new NumberPart(place, parent);
             break;
@@ -240,6 +246,23 @@ void ReferencePart::open() {
 }
 
 void ReferencePart::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
+}
+
+// Names and formulas --------------------------------------------------------------------------------------
+
+void NamePart::open() {
+    const SlotPlace place = place_;
+    InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
+        if (place.current()) place.set(WordKey{text_of(typed)});
+    });
+}
+
+void NamePart::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
+}
+
+void FormulaPart::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
 }
 

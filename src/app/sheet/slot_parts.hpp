@@ -90,6 +90,33 @@ protected:
     void mouseReleaseEvent(QMouseEvent* event) override;
 };
 
+// A name of the step's own, as of a loop: typed in place.
+class NamePart : public SlotPart {
+    Q_OBJECT
+
+public:
+    NamePart(SlotPlace place, QWidget* parent) : SlotPart(Style::word, place, parent) {}
+    void open() override;
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override;
+};
+
+// Stands for the formula below the sentence; opening it is up to whoever holds both.
+class FormulaPart : public SlotPart {
+    Q_OBJECT
+
+public:
+    FormulaPart(SlotPlace place, QWidget* parent) : SlotPart(Style::number, place, parent) {}
+    void open() override { Q_EMIT open_wanted(); }
+
+Q_SIGNALS:
+    void open_wanted();
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override;
+};
+
 class PlacesPart : public SlotPart {
     Q_OBJECT
 

@@ -5,23 +5,25 @@
 #include <QMenu>
 #include <QToolButton>
 
+#include "app/formula/formula_block.hpp"
 #include "app/sheet/step_actions.hpp"
 #include "app/theme/look.hpp"
+#include "core/study/sentence.hpp"
 
 namespace plume::app {
 
 StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlock(document, item, parent) {
     setObjectName("step");
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(margin_width, 6, 6, 8);
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(margin_width, 6, 6, 8);
+    column_->setSpacing(0);
+    auto* row = new QHBoxLayout;
     row->setSpacing(4);
-    auto* column = new QVBoxLayout;
-    column->setSpacing(0);
     sentence_ = new SentenceWidget(document, item, this);
     result_ = new ResultLine(document, item, this);
-    column->addWidget(sentence_);
-    column->addWidget(result_);
-    row->addLayout(column, 1);
+    row->addWidget(sentence_, 1);
+    column_->addLayout(row);
+    column_->addWidget(result_);
     const auto button = [&](const char* name) {
         auto* made = new QToolButton(this);
         made->setObjectName(name);
@@ -48,6 +50,7 @@ void StepBlock::refresh() {
     const Step* step = document_.study().step(item_);
     if (!step) return;
     sentence_->refresh();
+    refresh_formula();
     result_->refresh();
     setAccessibleName(tr("Step %1").arg(text_of(step->name)));
     eye_->setIcon(icon(step->show.visible ? "shown" : "hidden",
@@ -57,6 +60,38 @@ void StepBlock::refresh() {
     eye_->setAccessibleName(eye_->toolTip());
     more_->setIcon(icon("more", look().second_ink));
     update();
+}
+
+void StepBlock::refresh_formula() {
+    const auto* part = qobject_cast<FormulaPart*>(sentence_->part("formula"));
+    if (part)
+        connect(part, &FormulaPart::open_wanted, this, &StepBlock::toggle_formula, Qt::UniqueConnection);
+    const Step* step = document_.study().step(item_);
+    bool open = false;
+    if (part) {
+        const auto formula = std::get<FormulaText>(slot_value(part->slot(), *step));
+        open = formula_open_.value_or(formula.text.find('\n') != std::string::npos);
+    }
+    if (!open && formula_) {
+        formula_->deleteLater();
+        formula_->hide();
+        formula_ = nullptr;
+    }
+    if (open && !formula_) {
+        formula_open_ = true;  // and stays so when it is cut down to one line
+        formula_ = new FormulaBlock(document_, item_, this);
+        column_->insertWidget(1, formula_);
+        connect(formula_, &FormulaBlock::leave_wanted, this, [this] { setFocus(Qt::TabFocusReason); });
+        connect(formula_, &FormulaBlock::help_wanted, this, &StepBlock::language_help_wanted);
+    } else if (formula_) {
+        formula_->refresh();
+    }
+}
+
+void StepBlock::toggle_formula() {
+    formula_open_ = formula_ == nullptr;
+    refresh_formula();
+    if (formula_) formula_->editor().setFocus(Qt::TabFocusReason);
 }
 
 void StepBlock::keyPressEvent(QKeyEvent* event) {
@@ -82,7 +117,11 @@ void StepBlock::mend() {
             input && place == "‘" + name + "’" && shown->state == StepState::blocked)
             return Q_EMIT step_wanted(input->id);
     for (SlotPart* part : sentence_->findChildren<SlotPart*>())
-        if (part->stands_at(place)) return part->open();
+        if (part->stands_at(place)) {
+            if (!qobject_cast<FormulaPart*>(part)) return part->open();
+            if (!formula_) toggle_formula();
+            return formula_->go_to_error();
+        }
     if (auto* part = sentence_->findChild<SlotPart*>()) part->setFocus(Qt::OtherFocusReason);
 }
 

@@ -7,8 +7,11 @@
 #include "app/sheet/sentence_widget.hpp"
 
 class QToolButton;
+class QVBoxLayout;
 
 namespace plume::app {
+
+class FormulaBlock;
 
 class StepBlock : public ItemBlock {
     Q_OBJECT
@@ -17,9 +20,11 @@ public:
     StepBlock(Document& document, ItemId item, QWidget* parent);
     void refresh() override;
     SentenceWidget& sentence() { return *sentence_; }
+    FormulaBlock* formula() { return formula_; }  // nullptr while the step has none or it is folded
 
 Q_SIGNALS:
     void step_wanted(ItemId step);
+    void language_help_wanted();
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
@@ -30,7 +35,14 @@ private:
     // Goes where the error of this step can be mended: a slot of its sentence, or the step it waits for.
     void mend();
 
+    // The formula stands open below the sentence while the sentence has one and it is not folded.
+    void refresh_formula();
+    void toggle_formula();
+
     SentenceWidget* sentence_;
+    QVBoxLayout* column_;
+    FormulaBlock* formula_ = nullptr;
+    std::optional<bool> formula_open_;  // as chosen; else by its length
     ResultLine* result_;
     QToolButton *eye_, *more_;
 };

@@ -25,6 +25,7 @@
 #include "app/sheet/step_actions.hpp"
 #include "app/theme/look.hpp"
 #include "app/window/header.hpp"
+#include "app/window/language_help.hpp"
 #include "app/window/shortcuts.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/steps/catalogue.hpp"
@@ -85,6 +86,7 @@ void MainWindow::build_page() {
     scroll_->setMinimumWidth(320);
     connect(sheet_, &SheetPage::show_wanted, this,
             [this](QWidget* widget) { scroll_->ensureWidgetVisible(widget, 0, 24); });
+    connect(sheet_, &SheetPage::language_help_wanted, this, [this] { open_language_help(this); });
     model_ = new ModelPanel(document_, nullptr);
     readings_ = new ReadingsPanel(document_, nullptr);
     rows_ = new QSplitter(Qt::Vertical);
@@ -97,7 +99,7 @@ void MainWindow::build_page() {
     columns_->addWidget(scroll_);
     columns_->addWidget(rows_);
     columns_->setStretchFactor(1, 1);
-    columns_->setSizes({447, 833});
+    columns_->setSizes({540, 740});
     columns_->setChildrenCollapsible(false);
     for (QSplitter* splitter : {rows_, columns_})
         splitter->setHandleWidth(1);
@@ -119,6 +121,8 @@ void MainWindow::build_menus() {
     build_view_menu(*menus_->addMenu(tr("&View")));
     QMenu* help = menus_->addMenu(tr("&Help"));
     help->addAction(tr("&Shortcuts"), QKeySequence(Qt::Key_F1), this, &MainWindow::show_shortcuts);
+    help->addAction(tr("The &formula language"), QKeySequence(Qt::SHIFT | Qt::Key_F1), this,
+                    [this] { open_language_help(this); });
     help->addAction(tr("&About Plume Lattice"), this, &MainWindow::show_about);
 }
 

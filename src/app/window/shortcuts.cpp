@@ -44,6 +44,13 @@ std::vector<Group> further_groups() {
               {tr("Up, Down"), tr("one step")},
               {tr("Return or typing"), tr("value, unit or expression")},
               {tr("Menu"), tr("make it a control")}}},
+            {tr("In a formula"),
+             {{tr("drag a number"), tr("change it")},
+              {tr("Alt+Up, Alt+Down"), tr("step the number at the cursor")},
+              {tr("Ctrl+Space"), tr("names that fit")},
+              {tr("Ctrl+M"), tr("mute the line")},
+              {tr("Escape"), tr("back to the step")},
+              {tr("Menu"), tr("make a number a control")}}},
             {tr("On the model"),
              {{tr("drag"), tr("turn")},
               {tr("Shift or right drag"), tr("move")},
@@ -88,7 +95,7 @@ void open_shortcut_overview(QMenuBar& menus, QWidget* parent) {
     std::vector<Group> groups;
     for (const QAction* action : menus.actions())
         if (action->menu()) groups.push_back(group_of(*action->menu()));
-    groups.pop_back();  // of Help only F1, which brought this up
+    groups.pop_back();  // Help itself
     for (Group& group : further_groups())
         groups.push_back(std::move(group));
     for (std::size_t index = 0; index < groups.size(); ++index)
@@ -97,7 +104,7 @@ void open_shortcut_overview(QMenuBar& menus, QWidget* parent) {
     auto* close = new QPushButton(QObject::tr("Close"));
     close->setDefault(true);
     QObject::connect(close, &QPushButton::clicked, &dialog, &QDialog::accept);
-    grid->addWidget(close, 3, 2, Qt::AlignRight);
+    grid->addWidget(close, static_cast<int>(groups.size() + 2) / 3, 2, Qt::AlignRight);
     dialog.exec();
 }
 

@@ -19,7 +19,8 @@ std::string_view code_key(ErrorCode code) {
 
 std::string sentence(const Error& error) {
     std::string text = error.place;
-    if (!text.empty() && !error.message.empty()) text += ' ';
+    // What is wrong in a text is a sentence of its own; else the place is what the sentence is about.
+    if (!text.empty() && !error.message.empty()) text += error.end > error.begin ? ": " : " ";
     text += error.message;
     if (!text.empty() && text.back() != '.' && text.back() != '?') text += '.';
     if (!error.mend.empty()) text += ' ' + error.mend;

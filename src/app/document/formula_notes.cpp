@@ -1,0 +1,96 @@
+#include "app/document/formula_notes.hpp"
+
+#include "core/study/edits.hpp"
+#include "core/study/sentence.hpp"
+
+namespace plume::app {
+namespace {
+
+bool has_formula(const StepKind& kind, const Step& step) {
+    const SlotSpec* slot = kind.slot("formula");
+    if (!slot || step.muted) return false;
+    const auto active = active_slots(kind, step);
+    return std::ranges::find(active, slot) != active.end();
+}
+
+}  // namespace
+
+void FormulaNotesMaker::set_wish(ItemId step, const GraphWish& wish) {
+    const std::scoped_lock lock(mutex_);
+    wishes_[step] = wish;
+}
+
+GraphWish FormulaNotesMaker::wish(ItemId step) const {
+    const std::scoped_lock lock(mutex_);
+    const auto found = wishes_.find(step);
+    return found == wishes_.end() ? GraphWish{} : found->second;
+}
+
+void FormulaNotesMaker::set_ghost(const GhostWish& wish) {
+    const std::scoped_lock lock(mutex_);
+    ghost_ = wish;
+}
+
+GhostWish FormulaNotesMaker::ghost() const {
+    const std::scoped_lock lock(mutex_);
+    return ghost_;
+}
+
+std::shared_ptr<const FormulaReading> FormulaNotesMaker::reading_of(const Evaluation& evaluation,
+                                                                    const Step& step, const Run& run) {
+    const GraphWish wanted = wish(step.id);
+    const Outcome& outcome = *evaluation.outcome(step.id);
+    Known& known = known_[step.id];
+    // Of a step that failed the key says nothing.
+    const bool same = outcome.state == StepState::done && known.key == outcome.key && known.wish == wanted;
+    if (same && known.reading) return known.reading;
+    EvaluationPlan plan;
+    plan.catalogue = &catalogue_;
+    const Result<Inputs> inputs = inputs_of(evaluation, plan, step);
+    if (!inputs || outcome.state == StepState::asks) return nullptr;
+    Result<FormulaReading> reading = read_formula(*catalogue_.find(step.kind), *inputs, wanted, run);
+    if (!reading) return nullptr;
+    known = {outcome.key, wanted, std::make_shared<const FormulaReading>(*std::move(reading))};
+    return known.reading;
+}
+
+Ghost FormulaNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run) {
+    Ghost made;
+    made.wish = ghost();
+    const Step* step = evaluation.study->step(made.wish.step);
+    if (!step) return made;
+    const StepKind& kind = *catalogue_.find(step->kind);
+    const Edited other = take_version(*evaluation.study, kind, step->id, made.wish.version);
+    if (!other) {
+        made.error = other.error();
+        return made;
+    }
+    EvaluationPlan plan;
+    plan.catalogue = &catalogue_;
+    plan.cache = &cache_;
+    const Evaluation instead = plume::evaluate(*other, plan, run);
+    const Outcome &now = *evaluation.outcome(step->id), &then = *instead.outcome(step->id);
+    made.error = then.error;
+    if (now.value && then.value) made.difference = difference(*now.value, *then.value);
+    for (const auto& [id, outcome] : instead.outcomes) {
+        const Step& result = *evaluation.study->step(id);
+        if (!outcome.value || !result.show.visible || outcome.key == evaluation.outcome(id)->key) continue;
+        if (auto drawable = make_drawable(*outcome.value, {"-"}, run))
+            made.drawables.push_back(std::make_shared<const Drawable>(*std::move(drawable)));
+    }
+    return made;
+}
+
+FormulaNotes FormulaNotesMaker::make(const Evaluation& evaluation, const Run& run) {
+    FormulaNotes notes;
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
+        if (!kind || !has_formula(*kind, *step) || run.cancelled()) continue;
+        if (auto reading = reading_of(evaluation, *step, run)) notes.readings[step->id] = std::move(reading);
+    }
+    if (!run.cancelled()) notes.ghost = make_ghost(evaluation, run);
+    return notes;
+}
+
+}  // namespace plume::app

@@ -1,0 +1,67 @@
+#pragma once
+// What the worker finds out about formulas once an evaluation is over: readings of every line, and the ghost
+// of another version. Wishes are set from the window, the rest is the worker's.
+
+#include <map>
+#include <memory>
+#include <mutex>
+
+#include "core/measure/difference.hpp"
+#include "core/picture/drawable.hpp"
+#include "core/study/formula_reading.hpp"
+
+namespace plume::app {
+
+// A version of a step's formula that is laid over the model.
+struct GhostWish {
+    ItemId step = 0;  // 0: none
+    std::string version;
+    bool operator==(const GhostWish&) const = default;
+};
+
+struct Ghost {
+    GhostWish wish;
+    std::vector<std::shared_ptr<const Drawable>> drawables;
+    std::optional<Difference> difference;  // to the step's present result
+    std::optional<Error> error;            // why there is none
+};
+
+struct FormulaNotes {
+    std::map<ItemId, std::shared_ptr<const FormulaReading>> readings;
+    Ghost ghost;
+};
+
+class FormulaNotesMaker {
+public:
+    explicit FormulaNotesMaker(const Catalogue& catalogue)
+        : catalogue_(catalogue), cache_(ghost_cache_bytes) {}
+
+    // Any thread.
+    void set_wish(ItemId step, const GraphWish& wish);
+    GraphWish wish(ItemId step) const;
+    void set_ghost(const GhostWish& wish);
+    GhostWish ghost() const;
+
+    // The worker's. What is cancelled is left out.
+    FormulaNotes make(const Evaluation& evaluation, const Run& run);
+
+private:
+    static constexpr std::size_t ghost_cache_bytes = 500'000'000;
+    struct Known {
+        Hash key;
+        GraphWish wish;
+        std::shared_ptr<const FormulaReading> reading;
+    };
+    std::shared_ptr<const FormulaReading> reading_of(const Evaluation& evaluation, const Step& step,
+                                                     const Run& run);
+    Ghost make_ghost(const Evaluation& evaluation, const Run& run);
+
+    const Catalogue& catalogue_;
+    mutable std::mutex mutex_;
+    std::map<ItemId, GraphWish> wishes_;
+    GhostWish ghost_;
+    std::map<ItemId, Known> known_;
+    ResultCache cache_;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,111 @@
+#include "app/formula/formula_block.hpp"
+
+#include <QHBoxLayout>
+#include <QLabel>
+
+#include "app/formula/formula_header.hpp"
+#include "app/formula/term_column.hpp"
+#include "app/formula/text_places.hpp"
+#include "app/formula/version_menu.hpp"
+#include "app/theme/look.hpp"
+
+namespace plume::app {
+namespace {
+
+// A line is looked at once the cursor rests on it, so that crossing the text does not flicker the model.
+constexpr int rest_ms = 160;
+
+}  // namespace
+
+FormulaBlock::FormulaBlock(Document& document, ItemId step, QWidget* parent)
+    : QWidget(parent), document_(document), step_(step) {
+    setObjectName("formula-block");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 4, 0, 4);
+    column->setSpacing(3);
+    header_ = new FormulaHeader(document, step, this);
+    editor_ = new FormulaEditor(document, step, this);
+    terms_ = new TermColumn(document, step, *editor_, this);
+    hint_ = new QLabel;
+    hint_->setObjectName("formula-hint");
+    hint_->setProperty("second", true);
+    hint_->setWordWrap(true);
+    ghost_ = new QLabel;
+    ghost_->setObjectName("formula-ghost");
+    ghost_->setWordWrap(true);
+    column->addWidget(header_);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(4);
+    row->addWidget(editor_, 1);
+    row->addWidget(terms_);
+    column->addLayout(row);
+    column->addWidget(hint_);
+    column->addWidget(ghost_);
+    look_timer_.setSingleShot(true);
+    look_timer_.setInterval(rest_ms);
+    connect(&look_timer_, &QTimer::timeout, this, [this] {
+        looking_ = true;
+        document_.look_at_line(step_, looked_at_);
+    });
+    connect(editor_, &FormulaEditor::laid_out, terms_, [this] { terms_->update(); });
+    connect(editor_, &FormulaEditor::hint_changed, this, [this] {
+        const QString hint = editor_->hasFocus() ? editor_->hint() : QString();
+        hint_->setText(hint);
+        hint_->setVisible(!hint.isEmpty());
+    });
+    connect(editor_, &FormulaEditor::line_hovered, this, &FormulaBlock::look_at);
+    connect(editor_, &FormulaEditor::left, this, &FormulaBlock::look_away);
+    connect(editor_, &FormulaEditor::leave_wanted, this, &FormulaBlock::leave_wanted);
+    connect(terms_, &TermColumn::line_hovered, this, &FormulaBlock::look_at);
+    connect(terms_, &TermColumn::left, this, &FormulaBlock::look_away);
+    connect(header_, &FormulaHeader::help_wanted, this, &FormulaBlock::help_wanted);
+    connect(&document, &Document::notes_changed, this, &FormulaBlock::take_notes);
+    connect(&document, &Document::graphed_changed, terms_, [this] { terms_->update(); });
+    refresh();
+}
+
+void FormulaBlock::refresh() {
+    hint_->setFont(text_font(11));
+    ghost_->setFont(text_font(11));
+    editor_->refresh();
+    take_notes();
+}
+
+void FormulaBlock::take_notes() {
+    header_->refresh();
+    editor_->take_notes();
+    terms_->update();
+    const QString ghost = ghost_text(document_, step_);
+    ghost_->setText(ghost);
+    ghost_->setStyleSheet("color: " + look().attention.name());
+    ghost_->setVisible(!ghost.isEmpty());
+}
+
+void FormulaBlock::look_at(std::size_t begin) {
+    const FormulaReading* reading = document_.reading(step_);
+    const bool is_term =
+        reading && !reading->error &&
+        std::ranges::find(reading->terms, begin, &TermReading::begin) != reading->terms.end();
+    if (!is_term) return look_away();
+    if (looked_at_ == begin && (looking_ || look_timer_.isActive())) return;
+    looked_at_ = begin;
+    look_timer_.start();
+}
+
+void FormulaBlock::look_away() {
+    look_timer_.stop();
+    if (!looking_) return;
+    looking_ = false;
+    document_.look_away();
+}
+
+void FormulaBlock::go_to_error() {
+    editor_->setFocus(Qt::OtherFocusReason);
+    const FormulaReading* reading = document_.reading(step_);
+    if (!reading || !reading->error) return;
+    QTextCursor cursor = editor_->textCursor();
+    cursor.setPosition(position_of_byte(text_of(editor_->toPlainText()), reading->error->end));
+    editor_->setTextCursor(cursor);
+}
+
+}  // namespace plume::app
