@@ -7,8 +7,13 @@
 #include <numbers>
 #include <sstream>
 
+#include "core/exchange/study_file.hpp"
 #include "core/formula/formula.hpp"
 #include "core/formula/program.hpp"
+#include "core/picture/drawable.hpp"
+#include "core/steps/catalogue.hpp"
+#include "core/study/edits.hpp"
+#include "core/study/evaluator.hpp"
 #include "plain_form.hpp"
 
 namespace plume {
@@ -118,6 +123,33 @@ BENCHMARK(BM_Grow_engine)
     ->Arg(1'000'000)
     ->Arg(10'000'000)
     ->Unit(benchmark::kMillisecond);
+
+// The crest with its span changed by a little each time: nothing comes from the cache.
+void crest(benchmark::State& state, bool triangles) {
+    const StudyPointer start = *load_study(std::string(PLUME_DEMO_DIR) + "/crest.plume");
+    ResultCache cache(200'000'000);
+    EvaluationPlan plan;
+    plan.catalogue = &standard_catalogue();
+    plan.cache = &cache;
+    int round = 0;
+    for (auto _ : state) {
+        round = (round + 1) % 30'000;
+        const StudyPointer study = *set_control_value(*start, "span", 4 + 1e-4 * round);
+        const Evaluation evaluation = evaluate(study, plan, Run());
+        if (evaluation.problem_count() > 0) state.SkipWithError("the study has errors");
+        if (triangles)
+            benchmark::DoNotOptimize(make_drawable(*evaluation.outcome("crest")->value, {}, Run()));
+    }
+}
+
+void BM_Crest_80k_number_to_geometry(benchmark::State& state) {
+    crest(state, false);
+}
+BENCHMARK(BM_Crest_80k_number_to_geometry)->Unit(benchmark::kMillisecond);
+void BM_Crest_80k_number_to_triangles(benchmark::State& state) {
+    crest(state, true);
+}
+BENCHMARK(BM_Crest_80k_number_to_triangles)->Unit(benchmark::kMillisecond);
 
 std::string twenty_lines() {
     std::ostringstream text;

@@ -38,6 +38,10 @@ void change(MainWindow& window, const char* result, const char* slot, const char
                    "change");
 }
 
+std::string text_of_formula(const Document& document, ItemId step) {
+    return std::get<FormulaText>(document.study().step(step)->slots.at("formula")).text;
+}
+
 void shoot_all(const QString& demo, const QString& out) {
     MainWindow window;
     window.setGeometry(0, 0, 1280, 800);
@@ -61,6 +65,21 @@ void shoot_all(const QString& demo, const QString& out) {
     settle(300);
     if (window.model().view()) window.model().view()->set_view(StandardView::plan);
     shoot(window, out + "/plan-labels.png");
+    document.mark_saved(document.path());
+    window.open_file(demo + "/crest.plume");
+    shoot(window, out + "/crest.png");
+    const ItemId plumage = document.study().step("plumage")->id;
+    document.select(plumage);
+    GraphWish wish;
+    wish.direction = 1;
+    document.set_graph_wish(plumage, wish);
+    for (const char* line : {"ripple", "notch", "barb"})
+        document.toggle_graphed(plumage, line);
+    document.look_at_line(plumage, text_of_formula(document, plumage).find("lobe ="));
+    shoot(window, out + "/graphs.png");
+    document.mark_saved(document.path());
+    window.open_file(demo + "/spiral-rail.plume");
+    shoot(window, out + "/spiral-rail.png");
     document.mark_saved(document.path());
 }
 

@@ -60,9 +60,16 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
                 this, [this, results] { take(results); }, Qt::QueuedConnection);
             if (evaluation.cancelled) return;
             // The model is not kept waiting for what is said about its formulas.
-            auto notes = std::make_shared<FormulaNotes>(notes_maker_.make(evaluation, run));
+            auto made = notes_maker_.make(evaluation, run);
+            if (!made) return;
+            auto notes = std::make_shared<FormulaNotes>(*std::move(made));
             QMetaObject::invokeMethod(
-                this, [this, notes] { take_notes(std::move(*notes)); }, Qt::QueuedConnection);
+                this,
+                [this, notes, study = evaluation.study] {
+                    // A study that is only looked at has its lines elsewhere.
+                    if (study == snapshot()) take_notes(std::move(*notes));
+                },
+                Qt::QueuedConnection);
         });
 }
 
@@ -189,12 +196,14 @@ void Document::look_again() {
 void Document::set_graph_wish(ItemId id, const GraphWish& wish) {
     if (notes_maker_.wish(id) == wish) return;
     notes_maker_.set_wish(id, wish);
+    looked_at_.reset();
     look_again();
 }
 
 void Document::set_ghost(const GhostWish& wish) {
     if (notes_maker_.ghost() == wish) return;
     notes_maker_.set_ghost(wish);
+    looked_at_.reset();
     look_again();
 }
 

@@ -81,7 +81,7 @@ Ghost FormulaNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run
     return made;
 }
 
-FormulaNotes FormulaNotesMaker::make(const Evaluation& evaluation, const Run& run) {
+std::optional<FormulaNotes> FormulaNotesMaker::make(const Evaluation& evaluation, const Run& run) {
     FormulaNotes notes;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
@@ -90,6 +90,7 @@ FormulaNotes FormulaNotesMaker::make(const Evaluation& evaluation, const Run& ru
         if (auto reading = reading_of(evaluation, *step, run)) notes.readings[step->id] = std::move(reading);
     }
     if (!run.cancelled()) notes.ghost = make_ghost(evaluation, run);
+    if (run.cancelled()) return {};
     return notes;
 }
 

@@ -42,8 +42,8 @@ public:
     void set_ghost(const GhostWish& wish);
     GhostWish ghost() const;
 
-    // The worker's. What is cancelled is left out.
-    FormulaNotes make(const Evaluation& evaluation, const Run& run);
+    // The worker's. Nothing when it was cancelled on the way.
+    std::optional<FormulaNotes> make(const Evaluation& evaluation, const Run& run);
 
 private:
     static constexpr std::size_t ghost_cache_bytes = 500'000'000;

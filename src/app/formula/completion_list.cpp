@@ -98,8 +98,8 @@ void CompletionList::offer(const std::vector<Completion>& all, const QString& ty
             item->setData(insert_role, each.insert);
             item->setData(help_role, each.help);
         }
-    const bool whole = count() == 1 && item(0)->text() == typed;
-    if (count() == 0 || whole) return hide();
+    // A whole name needs no list, and Return after it is to begin a line.
+    if (count() == 0 || item(0)->text() == typed) return hide();
     setCurrentRow(0);
     setFixedSize(list_width, std::min(count(), most_rows) * row_height + 12);
     move(at);

@@ -233,8 +233,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
                          .arg(axes[axis], number(lows[axis]), number(highs[axis]),
                               text_of(symbol(units.length)));
     }
-    if (const QString odd = not_finite_text(shown); !odd.isEmpty())
-        lines << odd + tr(", left out");
+    if (const QString odd = not_finite_text(shown); !odd.isEmpty()) lines << odd + tr(", left out");
     if (shown.drawable && shown.drawable->thinned)
         lines << tr("drawn thinned out: too many points for a screen");
     if (step.muted) lines << tr("muted: passes on what it reads");

@@ -13,6 +13,7 @@ namespace plume::app {
 namespace {
 
 constexpr int left_room = 66, right_room = 150, top_room = 10, axis_room = 22, strip_height = 20;
+constexpr int most_ticks = 40;
 
 QColor colour_of(std::size_t index) {
     const std::array<HeadingColour, 6> order{HeadingColour::teal, HeadingColour::rose, HeadingColour::slate,
@@ -120,6 +121,7 @@ double TermGraph::x_of(double value) const {
 void TermGraph::paintEvent(QPaintEvent* /*event*/) {
     const auto shown = lines();
     if (shown.empty() || plot().height() < 20) return;
+    if (document_.reading(step_)->along.size() != shown.front()->graph.size()) return;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     paint_axes(painter, shown);
@@ -141,8 +143,12 @@ void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermReadin
     const auto ticks = [&](double least, double most, Dimension dimension, double count, auto draw) {
         const double times = shown_per_internal(dimension, units);
         const double step = nice_step((most - least) * times, count);
-        for (double at = std::ceil(least * times / step) * step; at <= most * times + step * 1e-9; at += step)
+        const double first = std::ceil(least * times / step);
+        for (int tick = 0; tick < most_ticks; ++tick) {
+            const double at = (first + tick) * step;
+            if (!(at <= most * times + step * 1e-9)) return;
             draw(at / times, value_text(std::abs(at) < step / 1000 ? 0 : at / times, dimension, units));
+        }
     };
     if (const auto scale = shared_scale(shown)) {
         ticks(scale->least, scale->most, shown.front()->dimension, area.height() / 34,

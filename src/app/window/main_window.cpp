@@ -58,7 +58,10 @@ MainWindow::MainWindow() : document_(standard_catalogue()) {
     Q_EMIT document_.saved_changed();
 }
 
-MainWindow::~MainWindow() = default;
+MainWindow::~MainWindow() {
+    // Widgets speak of the document until their last event, so they go first.
+    delete takeCentralWidget();
+}
 
 void MainWindow::build_page() {
     auto* whole = new QWidget;
