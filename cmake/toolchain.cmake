@@ -18,7 +18,7 @@ endif()
 set(CMAKE_CXX_FLAGS_RELEASE "-O3 -DNDEBUG")
 if(PLUME_SANITIZE)
   # GCC 12 takes moved variants for uninitialized ones once sanitizers are woven in.
-  add_compile_options(-Wno-maybe-uninitialized)
+  add_compile_options($<$<CXX_COMPILER_ID:GNU>:-Wno-maybe-uninitialized>)
   # -O1 keeps sanitizer runs bearable; frame pointers make their reports readable.
   add_compile_options(-fsanitize=${PLUME_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer -O1)
   add_link_options(-fsanitize=${PLUME_SANITIZE})

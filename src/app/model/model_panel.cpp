@@ -253,7 +253,9 @@ void ModelPanel::place() {
     state_->adjustSize();
     const bool alone = document_.study().items.empty();
     state_->move((width() - state_->width()) / 2,
-                 alone ? height() / 2 - 20 : qMax(60, chips_->geometry().bottom() + 12));
+                 alone ? height() / 2 - 20
+                       : qMax(legend_->isHidden() ? 60 : legend_->geometry().bottom() + 12,
+                              chips_->geometry().bottom() + 12));
     for (QWidget* over : {chips_, static_cast<QWidget*>(legend_), tools_, static_cast<QWidget*>(state_)})
         over->raise();
 }

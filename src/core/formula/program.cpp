@@ -97,8 +97,7 @@ public:
                       y = std::popcount(static_cast<unsigned>(b));
             return x != y ? x < y : a < b;
         });
-        const auto repeated = std::ranges::unique(sets);
-        sets.erase(repeated.begin(), repeated.end());
+        sets.erase(std::unique(sets.begin(), sets.end()), sets.end());
         sets.push_back(all_);
         return sets;
     }

@@ -396,6 +396,16 @@ private:
     std::vector<std::string> texts_;
 };
 
+// An error at the end of the text is about its last letter, so that there is something to underline.
+Error inside(Error error, std::string_view text) {
+    error.end = std::min(error.end, text.size());
+    if (error.begin < error.end) return error;
+    error.begin = error.end;
+    while (error.begin > 0 && (error.begin == error.end || (text[error.begin] & '\xC0') == '\x80'))
+        --error.begin;
+    return error;
+}
+
 }  // namespace
 
 std::string_view text_of(BinarySign sign) {
@@ -413,15 +423,17 @@ std::uint32_t SyntaxTree::add(SyntaxNode node, std::span<const std::uint32_t> ch
 Result<Syntax> parse_expression(std::string_view text) {
     if (text.size() > longest_expression) return too_long(text.size(), longest_expression);
     const auto tokens = tokenize(text);
-    if (!tokens) return tokens.error();
-    return Parser(text, *tokens, true).expression();
+    if (!tokens) return inside(tokens.error(), text);
+    Result<Syntax> read = Parser(text, *tokens, true).expression();
+    return read ? std::move(read) : inside(read.error(), text);
 }
 
 Result<Syntax> parse_formula(std::string_view text) {
     if (text.size() > longest_formula) return too_long(text.size(), longest_formula);
     const auto tokens = tokenize(text);
-    if (!tokens) return tokens.error();
-    return Parser(text, *tokens, false).formula();
+    if (!tokens) return inside(tokens.error(), text);
+    Result<Syntax> read = Parser(text, *tokens, false).formula();
+    return read ? std::move(read) : inside(read.error(), text);
 }
 
 std::string printed(const Syntax& syntax) {
