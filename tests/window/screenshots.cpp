@@ -38,10 +38,6 @@ void change(MainWindow& window, const char* result, const char* slot, const char
                    "change");
 }
 
-std::string text_of_formula(const Document& document, ItemId step) {
-    return std::get<FormulaText>(document.study().step(step)->slots.at("formula")).text;
-}
-
 void shoot_all(const QString& demo, const QString& out) {
     MainWindow window;
     window.setGeometry(0, 0, 1280, 800);
@@ -75,7 +71,7 @@ void shoot_all(const QString& demo, const QString& out) {
     document.set_graph_wish(plumage, wish);
     for (const char* line : {"ripple", "notch", "barb"})
         document.toggle_graphed(plumage, line);
-    document.look_at_line(plumage, text_of_formula(document, plumage).find("lobe ="));
+    document.look_at_line(plumage, document.formula(plumage).text.find("lobe ="));
     shoot(window, out + "/graphs.png");
     document.mark_saved(document.path());
     window.open_file(demo + "/spiral-rail.plume");

@@ -1,5 +1,7 @@
 #include "app/document/document.hpp"
 
+#include "core/study/sentence.hpp"
+
 namespace plume::app {
 namespace {
 
@@ -181,6 +183,12 @@ void Document::permit(ItemId id) {
     if (!asking || asking->state != StepState::asks) return;
     budget_.permitted.insert(asking->key);
     compute();
+}
+
+FormulaText Document::formula(ItemId id) const {
+    const Step* step = study().step(id);
+    const SlotSpec* slot = step ? kind_of(*step)->slot("formula") : nullptr;
+    return slot ? std::get<FormulaText>(slot_value(*slot, *step)) : FormulaText{};
 }
 
 const FormulaReading* Document::reading(ItemId id) const {

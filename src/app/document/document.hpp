@@ -80,6 +80,7 @@ public:
     void show_message(const QString& text) { Q_EMIT message(text); }
 
     // Formulas: what the worker found out about the lines, and what it is asked to look at.
+    FormulaText formula(ItemId id) const;  // of a step that has one
     const FormulaReading* reading(ItemId id) const;
     GraphWish graph_wish(ItemId id) const { return notes_maker_.wish(id); }
     void set_graph_wish(ItemId id, const GraphWish& wish);

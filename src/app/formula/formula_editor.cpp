@@ -10,7 +10,6 @@
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 #include "core/formula/spans.hpp"
-#include "core/study/sentence.hpp"
 
 namespace plume::app {
 namespace {
@@ -84,7 +83,7 @@ FormulaEditor::FormulaEditor(Document& document, ItemId step, QWidget* parent)
         Q_EMIT hint_changed();
     });
     connect(completions_, &CompletionList::taken, this, &FormulaEditor::take_completion);
-    scrubbing_.began = [this] { text_before_ = formula().text; };
+    scrubbing_.began = [this] { text_before_ = document_.formula(step_).text; };
     scrubbing_.moved = [this](double ticks, ScrubPace pace) {
         const SlotSpec any = quantity_slot("literal", "Number", "0");
         if (const auto text = scrubbed_text(any, scrubbed_->text, ticks, pace, document_.study().units))
@@ -96,14 +95,8 @@ FormulaEditor::FormulaEditor(Document& document, ItemId step, QWidget* parent)
     refresh();
 }
 
-FormulaText FormulaEditor::formula() const {
-    const Step* step = document_.study().step(step_);
-    if (!step) return {};
-    return std::get<FormulaText>(slot_value(*document_.kind_of(*step)->slot("formula"), *step));
-}
-
 void FormulaEditor::refresh() {
-    const QString text = text_of(formula().text);
+    const QString text = text_of(document_.formula(step_).text);
     if (text != toPlainText()) {
         setting_ = true;
         const int at = textCursor().position();
@@ -251,7 +244,7 @@ std::string FormulaEditor::line_name_at_cursor() const {
 }
 
 bool FormulaEditor::is_muted(const std::string& line) const {
-    const std::vector<std::string> muted = formula().muted;
+    const std::vector<std::string> muted = document_.formula(step_).muted;
     return std::ranges::find(muted, line) != muted.end();
 }
 
@@ -380,7 +373,7 @@ void FormulaEditor::step_literal(int direction, ScrubPace pace) {
     const SlotSpec any = quantity_slot("literal", "Number", "0");
     const auto text = stepped_text(any, literal->text, direction, pace, document_.study().units);
     if (!text) return;
-    text_before_ = formula().text;
+    text_before_ = document_.formula(step_).text;
     scrubbed_ = literal;
     replace_literal(*text);
 }

@@ -55,7 +55,6 @@ private:
         std::size_t begin = 0;
         std::string text;
     };
-    FormulaText formula() const;
     void typed();
     QTextBlock block_of(const TermReading& term) const;
     void set_text(const std::string& text, const std::string& stroke, const QString& label);

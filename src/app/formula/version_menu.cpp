@@ -6,16 +6,9 @@
 #include "app/formula/term_column.hpp"
 #include "app/sheet/form_popup.hpp"
 #include "app/theme/popup_menu.hpp"
-#include "core/study/sentence.hpp"
 
 namespace plume::app {
 namespace {
-
-FormulaText formula_of(const Document& document, ItemId step) {
-    const Step* current = document.study().step(step);
-    if (!current) return {};
-    return std::get<FormulaText>(slot_value(*document.kind_of(*current)->slot("formula"), *current));
-}
 
 using VersionEdit = Edited (*)(const Study&, const StepKind&, ItemId, const std::string&);
 
@@ -31,7 +24,7 @@ QString apply_version(Document& document, ItemId step, VersionEdit edit, const s
 
 void ask_for_name(Document& document, ItemId step, QWidget* near) {
     auto* form = new FormPopup(near, QObject::tr("Keep this version"));
-    const auto number = formula_of(document, step).versions.size() + 1;
+    const auto number = document.formula(step).versions.size() + 1;
     QLineEdit* name = form->add_line(QObject::tr("Name"), QObject::tr("version %1").arg(number));
     form->open(QObject::tr("Keep"), [&document, step, name]() -> QString {
         return apply_version(document, step, keep_version, text_of(name->text().trimmed()),
@@ -42,7 +35,7 @@ void ask_for_name(Document& document, ItemId step, QWidget* near) {
 }  // namespace
 
 QString version_at_hand(const Document& document, ItemId step) {
-    const FormulaText formula = formula_of(document, step);
+    const FormulaText formula = document.formula(step);
     for (const FormulaVersion& version : formula.versions)
         if (version.text == formula.text) return text_of(version.name);
     return {};
@@ -50,7 +43,7 @@ QString version_at_hand(const Document& document, ItemId step) {
 
 void open_version_menu(Document& document, ItemId step, QWidget* below) {
     QMenu& menu = *new_popup_menu(below);
-    const FormulaText formula = formula_of(document, step);
+    const FormulaText formula = document.formula(step);
     menu.addAction(QObject::tr("&Keep this version…"), below,
                    [&document, step, below] { ask_for_name(document, step, below); });
     if (!formula.versions.empty()) menu.addSeparator();

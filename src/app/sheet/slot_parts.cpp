@@ -201,10 +201,6 @@ void ChoicePart::open() {
     menu.popup(mapToGlobal(QPoint(0, height() + 2)));
 }
 
-void ChoicePart::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
-}
-
 void ChoicePart::keyPressEvent(QKeyEvent* event) {
     if ((event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) &&
         !(event->modifiers() & Qt::AltModifier)) {
@@ -245,10 +241,6 @@ void ReferencePart::open() {
     menu.popup(mapToGlobal(QPoint(0, height() + 2)));
 }
 
-void ReferencePart::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
-}
-
 // Names and formulas --------------------------------------------------------------------------------------
 
 void NamePart::open() {
@@ -258,22 +250,10 @@ void NamePart::open() {
     });
 }
 
-void NamePart::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
-}
-
-void FormulaPart::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
-}
-
 // Places --------------------------------------------------------------------------------------------------
 
 void PlacesPart::open() {
     open_places_editor(place_, this);
-}
-
-void PlacesPart::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
 }
 
 }  // namespace plume::app

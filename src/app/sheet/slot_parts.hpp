@@ -32,6 +32,19 @@ protected:
     SlotPlace place_;
 };
 
+// Opens on a click.
+class ClickedPart : public SlotPart {
+    Q_OBJECT
+
+public:
+    using SlotPart::SlotPart;
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override {
+        if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
+    }
+};
+
 SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent);
 
 // A number: scrubs, is typed into, can be made a control. While it holds just a control's name it changes
@@ -67,65 +80,52 @@ private:
     double start_value_ = 0;
 };
 
-class ChoicePart : public SlotPart {
+class ChoicePart : public ClickedPart {
     Q_OBJECT
 
 public:
-    ChoicePart(SlotPlace place, QWidget* parent) : SlotPart(Style::word, place, parent) {}
+    ChoicePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
     void open() override;
 
 protected:
-    void mouseReleaseEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
 };
 
-class ReferencePart : public SlotPart {
+class ReferencePart : public ClickedPart {
     Q_OBJECT
 
 public:
-    ReferencePart(SlotPlace place, QWidget* parent) : SlotPart(Style::result, place, parent) {}
+    ReferencePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::result, place, parent) {}
     void open() override;
-
-protected:
-    void mouseReleaseEvent(QMouseEvent* event) override;
 };
 
 // A name of the step's own, as of a loop: typed in place.
-class NamePart : public SlotPart {
+class NamePart : public ClickedPart {
     Q_OBJECT
 
 public:
-    NamePart(SlotPlace place, QWidget* parent) : SlotPart(Style::word, place, parent) {}
+    NamePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
     void open() override;
-
-protected:
-    void mouseReleaseEvent(QMouseEvent* event) override;
 };
 
 // Stands for the formula below the sentence; opening it is up to whoever holds both.
-class FormulaPart : public SlotPart {
+class FormulaPart : public ClickedPart {
     Q_OBJECT
 
 public:
-    FormulaPart(SlotPlace place, QWidget* parent) : SlotPart(Style::number, place, parent) {}
+    FormulaPart(SlotPlace place, QWidget* parent) : ClickedPart(Style::number, place, parent) {}
     void open() override { Q_EMIT open_wanted(); }
 
 Q_SIGNALS:
     void open_wanted();
-
-protected:
-    void mouseReleaseEvent(QMouseEvent* event) override;
 };
 
-class PlacesPart : public SlotPart {
+class PlacesPart : public ClickedPart {
     Q_OBJECT
 
 public:
-    PlacesPart(SlotPlace place, QWidget* parent) : SlotPart(Style::word, place, parent) {}
+    PlacesPart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
     void open() override;
-
-protected:
-    void mouseReleaseEvent(QMouseEvent* event) override;
 };
 
 }  // namespace plume::app

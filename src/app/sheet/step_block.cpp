@@ -8,7 +8,6 @@
 #include "app/formula/formula_block.hpp"
 #include "app/sheet/step_actions.hpp"
 #include "app/theme/look.hpp"
-#include "core/study/sentence.hpp"
 
 namespace plume::app {
 
@@ -66,11 +65,9 @@ void StepBlock::refresh_formula() {
     const auto* part = qobject_cast<FormulaPart*>(sentence_->part("formula"));
     if (part)
         connect(part, &FormulaPart::open_wanted, this, &StepBlock::toggle_formula, Qt::UniqueConnection);
-    const Step* step = document_.study().step(item_);
     bool open = false;
     if (part) {
-        const auto formula = std::get<FormulaText>(slot_value(part->slot(), *step));
-        open = formula_open_.value_or(formula.text.find('\n') != std::string::npos);
+        open = formula_open_.value_or(document_.formula(item_).text.find('\n') != std::string::npos);
     }
     if (!open && formula_) {
         formula_->deleteLater();
