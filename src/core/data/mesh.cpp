@@ -1,5 +1,9 @@
 #include "core/data/mesh.hpp"
 
+#include <algorithm>
+
+#include "core/base/parallel.hpp"
+
 namespace plume {
 namespace {
 
@@ -14,6 +18,28 @@ bool has_repeated_corner(std::span<const std::uint32_t> corners) {
     return false;
 }
 
+const char* fault_of(const Mesh::Parts& parts, std::size_t face) {
+    const std::uint32_t begin = parts.first[face], end = parts.first[face + 1];
+    if (end < begin || end > parts.corners.size() || end - begin < 3)
+        return "has a face with fewer than three corners";
+    const auto corners = std::span(parts.corners).subspan(begin, end - begin);
+    for (const std::uint32_t corner : corners)
+        if (corner >= parts.x.size()) return "has a corner that is not a vertex";
+    return has_repeated_corner(corners) ? "has a face that uses a vertex twice" : nullptr;
+}
+
+// What is wrong with the first faulty face, or nullptr.
+const char* first_fault(const Mesh::Parts& parts) {
+    const std::size_t faces = parts.first.size() - 1;
+    std::vector<const char*> faults(faces / usual_block + 1, nullptr);
+    parallel_blocks(faces, usual_block, Run(), [&](std::size_t begin, std::size_t end) {
+        for (std::size_t face = begin; face < end && !faults[begin / usual_block]; ++face)
+            faults[begin / usual_block] = fault_of(parts, face);
+    });
+    const auto found = std::ranges::find_if(faults, [](const char* fault) { return fault != nullptr; });
+    return found == faults.end() ? nullptr : *found;
+}
+
 }  // namespace
 
 Result<Mesh> Mesh::make(Parts parts) {
@@ -25,15 +51,7 @@ Result<Mesh> Mesh::make(Parts parts) {
             return broken("needs one number of ‘" + field.name + "’ per vertex");
     if (parts.first.empty() || parts.first.front() != 0 || parts.first.back() != parts.corners.size())
         return broken("has faces that do not cover their corners");
-    for (std::size_t face = 0; face + 1 < parts.first.size(); ++face) {
-        const std::uint32_t begin = parts.first[face], end = parts.first[face + 1];
-        if (end < begin || end > parts.corners.size() || end - begin < 3)
-            return broken("has a face with fewer than three corners");
-        const auto corners = std::span(parts.corners).subspan(begin, end - begin);
-        for (const std::uint32_t corner : corners)
-            if (corner >= vertices) return broken("has a corner that is not a vertex");
-        if (has_repeated_corner(corners)) return broken("has a face that uses a vertex twice");
-    }
+    if (const char* fault = first_fault(parts)) return broken(fault);
     return Mesh(std::make_shared<const Parts>(std::move(parts)));
 }
 
