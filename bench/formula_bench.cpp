@@ -4,6 +4,7 @@
 #include <muParser.h>
 #include <oneapi/tbb/global_control.h>
 
+#include <fstream>
 #include <numbers>
 #include <sstream>
 
@@ -123,6 +124,31 @@ BENCHMARK(BM_Grow_engine)
     ->Arg(1'000'000)
     ->Arg(10'000'000)
     ->Unit(benchmark::kMillisecond);
+
+// Memory at its peak beyond what was there before, as a share of the output's own size.
+double resident_bytes(const char* key) {
+    std::ifstream status("/proc/self/status");
+    std::string word;
+    double kilobytes = 0;
+    while (status >> word)
+        if (word == key) status >> kilobytes;
+    return kilobytes * 1024;
+}
+
+void BM_Memory_10M_samples(benchmark::State& state) {
+    const Domain over = domain(4000, 2500);
+    const auto formula = check_formula(form_text, setting());
+    const std::vector<NodeId> outputs{formula->find("x")->node, formula->find("y")->node,
+                                      formula->find("z")->node};
+    for (auto _ : state) {
+        std::ofstream("/proc/self/clear_refs") << "5";  // forgets the peak so far
+        const double before = resident_bytes("VmRSS:");
+        const auto result = evaluate(formula->graph, outputs, over, Keep::columns, Run());
+        benchmark::DoNotOptimize(result->columns.data());
+        state.counters["of_output"] = (resident_bytes("VmHWM:") - before) / (3.0 * 8 * 10'000'000);
+    }
+}
+BENCHMARK(BM_Memory_10M_samples)->Unit(benchmark::kMillisecond);
 
 // The crest with its span changed by a little each time: nothing comes from the cache.
 void crest(benchmark::State& state, bool triangles) {

@@ -183,6 +183,17 @@ TEST(JoinPoints, RowsColumnsAndInOrder) {
     EXPECT_TRUE(tube->curves[0].closed()) << "as the lattice is";
 }
 
+TEST(JoinPoints, NumbersOnPointsAreJoinedToo) {
+    StudyMaker maker;
+    maker.add("numbers.list", "list");
+    maker.add("curve.join", "line");
+    maker.number("list", "from", "0 m").number("list", "to", "4 m").word("line", "shape", "straight");
+    const auto line = std::get<CurveSet>(value_of(run(maker.study), "line"));
+    EXPECT_DOUBLE_EQ(length_of(line.curves.front()), 4);
+    ASSERT_EQ(line.curves.front().fields().size(), 1U);
+    EXPECT_EQ(line.curves.front().fields()[0].name, "list");
+}
+
 TEST(JoinPoints, EveryPathologicalLatticeGivesCurvesOrASentence) {
     for (const test::Named& named : test::pathological())
         for (const Route route : {Route::rows, Route::columns, Route::in_order})

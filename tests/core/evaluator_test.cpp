@@ -1,4 +1,5 @@
 #include <cmath>
+#include <map>
 
 #include "core/exchange/study_file.hpp"
 #include "core/support.hpp"
@@ -304,6 +305,31 @@ TEST(Evaluator, PushAlongNormalsOfAnUprightLattice) {
     maker.word("lattice", "plane", "xz").word("pushed", "direction", "normal");
     const auto pushed = std::get<PointLattice>(value_of(run(maker.study), "pushed"));
     EXPECT_NEAR(pushed.bounds().low.y, -3.2, 1e-12) << "x cross z points along -y";
+}
+
+// Whatever a reference accepts, the step answers: a result or an error with a mend, of every kind of value.
+TEST(Evaluator, EveryStepTakesEveryKindItAccepts) {
+    StudyMaker sources = canopy();
+    sources.add("curve.formula", "curves");
+    sources.add("mesh.tube", "tube");
+    const std::map<Kind, std::string> of_kind{{Kind::points, "lattice"},     {Kind::field, "rise"},
+                                              {Kind::attractors, "perches"}, {Kind::mesh, "tube"},
+                                              {Kind::surface, "roof"},       {Kind::curves, "curves"}};
+    int tried = 0;
+    for (const StepKind& kind : standard_catalogue().kinds())
+        for (const SlotSpec& slot : kind.slots) {
+            if (slot.type != SlotType::reference) continue;
+            for (const Kind accepted : slot.accepts) {
+                StudyMaker maker = sources;
+                maker.add(kind.key, "tried");
+                maker.set("tried", slot.key, ResultName{of_kind.at(accepted)});
+                const Evaluation evaluation = run(maker.study);
+                const Outcome& outcome = *evaluation.outcome("tried");
+                EXPECT_TRUE(outcome.value || !outcome.error->mend.empty()) << kind.key << " " << slot.key;
+                ++tried;
+            }
+        }
+    EXPECT_GT(tried, 15);
 }
 
 }  // namespace

@@ -56,7 +56,7 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
         Q_EMIT progress_changed();
     });
     evaluator_ = std::make_unique<BackgroundEvaluator>(
-        catalogue, cache_bytes, [this](Evaluation evaluation, const Run& run) {
+        catalogue, cache_bytes, [this](const Evaluation& evaluation, const Run& run) {
             auto results = prepare(evaluation, run);
             QMetaObject::invokeMethod(
                 this, [this, results] { take(results); }, Qt::QueuedConnection);
@@ -128,6 +128,7 @@ void Document::replace(StudyPointer study, const QString& path) {
     graphed_.clear();
     notes_maker_.set_ghost({});
     budget_.permitted.clear();
+    Q_EMIT replaced();
     study_was_changed();
     if (!live_) compute();
 }

@@ -106,6 +106,7 @@ public:
     bool behind() const { return behind_; }
 
 Q_SIGNALS:
+    void replaced();  // by another study
     void study_changed();
     void evaluation_changed();
     void selection_changed();

@@ -344,7 +344,7 @@ std::optional<FormulaEditor::Literal> FormulaEditor::literal_under(const QPoint&
     // The nearest place may be on either side of the number's letters.
     for (const int position : {cursor.position(), cursor.position() - 1}) {
         if (position < 0) continue;
-        const auto literal = literal_at_position(position);
+        auto literal = literal_at_position(position);
         if (!literal) continue;
         const std::string bytes = text_of(toPlainText());
         QTextCursor begin = cursor, end = cursor;

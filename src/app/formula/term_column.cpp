@@ -57,7 +57,7 @@ QString TermColumn::range_text(const TermReading& term) const {
     if (term.muted_to) return tr("muted: %1").arg(*term.muted_to);
     const Survey& survey = term.survey;
     if (survey.least > survey.most) return tr("no finite number");
-    const QString range = span_text(survey.least, survey.most, term.dimension, document_.study().units, 3);
+    QString range = span_text(survey.least, survey.most, term.dimension, document_.study().units, 3);
     if (survey.not_finite == 0) return range;
     return tr("%1 not finite").arg(text_of(grouped_text(static_cast<std::int64_t>(survey.not_finite))));
 }

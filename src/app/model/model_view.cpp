@@ -122,6 +122,10 @@ ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent
     settle_.setInterval(180);
     connect(&settle_, &QTimer::timeout, this, QOverload<>::of(&QWidget::update));
     connect(&document, &Document::evaluation_changed, this, &ModelView::collect);
+    connect(&document, &Document::replaced, this, [this] {
+        set_view(StandardView::above);
+        fit_wanted_ = true;
+    });
     connect(&document, &Document::study_changed, this, &ModelView::collect);
     connect(&document, &Document::notes_changed, this, &ModelView::collect);
     connect(&document, &Document::selection_changed, this, QOverload<>::of(&QWidget::update));

@@ -76,8 +76,11 @@ void SentenceWidget::rebuild(const std::vector<SentencePart>& parts) {
         for (qsizetype index = 0; index < words.size(); ++index)
             tokens_.push_back({words[index], nullptr, index + 1 < words.size() || text.endsWith(' '), {}});
     }
-    for (SlotPart* part : old)
-        if (part) part->deleteLater();
+    for (SlotPart* part : old) {
+        if (!part) continue;
+        part->hide();
+        part->deleteLater();
+    }
 }
 
 int SentenceWidget::token_width(const Token& token) const {
