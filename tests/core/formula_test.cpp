@@ -4,7 +4,9 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <fstream>
 #include <random>
+#include <sstream>
 
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
@@ -268,6 +270,19 @@ TEST(Formula, AnyTextIsAnsweredAndPrintsBack) {
         }
     }
     EXPECT_GT(read, 500) << "the alphabet makes too few readable texts to prove anything";
+}
+
+TEST(Formula, ThePageAboutTheLanguageHasEveryFunction) {
+    std::ifstream file(std::string(PLUME_DEMO_DIR) + "/../docs/formula-language.md");
+    const std::string page{std::istreambuf_iterator<char>(file), {}};
+    for (const FunctionSpec& function : formula_functions()) {
+        std::ostringstream row;
+        row << "| `" << function.name << '(' << function.arguments << ")` | " << function.help << " |";
+        EXPECT_NE(page.find(row.str()), std::string::npos) << row.str();
+    }
+    for (const ConstantSpec& constant : formula_constants())
+        EXPECT_NE(page.find(std::string("`").append(constant.name).append("`")), std::string::npos)
+            << constant.name;
 }
 
 TEST(Formula, EveryFunctionIsExplainedAndCallable) {

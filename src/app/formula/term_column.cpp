@@ -5,6 +5,7 @@
 #include <QPainterPath>
 #include <QToolTip>
 #include <cmath>
+#include <limits>
 
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
@@ -12,6 +13,7 @@
 namespace plume::app {
 namespace {
 
+constexpr double infinite = std::numeric_limits<double>::infinity();
 constexpr int graph_width = 42, graph_height = 14, dot = 9;
 
 }  // namespace
@@ -131,7 +133,7 @@ void TermColumn::paint_term(QPainter& painter, const TermReading& term) const {
 void TermColumn::paint_graph(QPainter& painter, const TermReading& term, const QRect& frame) const {
     const FormulaReading& reading = *document_.reading(step_);
     const QRectF inside = QRectF(frame).adjusted(2, 2, -2, -2);
-    double least = INFINITY, most = -INFINITY;
+    double least = infinite, most = -infinite;
     for (const double value : term.graph)
         if (std::isfinite(value)) {
             least = std::min(least, value);

@@ -4,6 +4,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <cmath>
+#include <limits>
 
 #include "app/formula/term_column.hpp"
 #include "app/theme/look.hpp"
@@ -13,6 +14,7 @@ namespace plume::app {
 namespace {
 
 constexpr int left_room = 66, right_room = 150, top_room = 10, axis_room = 22, strip_height = 20;
+constexpr double infinite = std::numeric_limits<double>::infinity();
 constexpr int most_ticks = 40;
 
 QColor colour_of(std::size_t index) {
@@ -62,7 +64,7 @@ bool TermGraph::has_lines() const {
 }
 
 std::optional<TermGraph::Scale> TermGraph::shared_scale(const std::vector<const TermReading*>& lines) const {
-    Scale scale{INFINITY, -INFINITY};
+    Scale scale{infinite, -infinite};
     for (const TermReading* line : lines) {
         if (line->dimension != lines.front()->dimension) return {};
         for (const double value : line->graph)

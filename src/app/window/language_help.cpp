@@ -2,7 +2,9 @@
 
 #include <QDialog>
 #include <QFile>
+#include <QTextBlock>
 #include <QTextBrowser>
+#include <QTextTable>
 #include <QVBoxLayout>
 
 #include "app/theme/look.hpp"
@@ -12,10 +14,27 @@ namespace {
 
 constexpr const char* name = "language-help";
 
-// Tables come without lines or room from Markdown.
+// Markdown comes without room around headings and with ruled tables.
 void dress(QTextDocument& page) {
-    page.setDefaultFont(text_font(13));
-    page.setDocumentMargin(20);
+    for (QTextFrame* frame : page.rootFrame()->childFrames()) {
+        auto* table = qobject_cast<QTextTable*>(frame);
+        if (!table) continue;
+        QTextTableFormat format = table->format();
+        format.setBorder(0);
+        format.setCellSpacing(0);
+        format.setCellPadding(3);
+        format.setTopMargin(4);
+        format.setBottomMargin(10);
+        table->setFormat(format);
+    }
+    for (QTextBlock block = page.begin(); block.isValid(); block = block.next()) {
+        QTextCursor cursor(block);
+        if (cursor.currentTable()) continue;
+        QTextBlockFormat format = block.blockFormat();
+        format.setTopMargin(format.headingLevel() > 0 ? 14 : 4);
+        format.setBottomMargin(6);
+        cursor.setBlockFormat(format);
+    }
 }
 
 }  // namespace
@@ -31,10 +50,13 @@ void open_language_help(QWidget* parent) {
         auto* browser = new QTextBrowser;
         browser->setFrameShape(QFrame::NoFrame);
         browser->setAccessibleName(dialog->windowTitle());
-        dress(*browser->document());
+        browser->document()->setDefaultFont(text_font(13));
+        browser->document()->setDocumentMargin(24);
         QFile file(":/help/formula-language.md");
         if (file.open(QIODevice::ReadOnly))
             browser->document()->setMarkdown(QString::fromUtf8(file.readAll()));
+        dress(*browser->document());
+        browser->moveCursor(QTextCursor::Start);
         column->addWidget(browser);
         dialog->resize(680, 720);
     }
