@@ -172,8 +172,9 @@ bool TermColumn::event(QEvent* event) {
     auto* help = static_cast<QHelpEvent*>(event);
     const TermReading* term = term_at(help->pos().y());
     if (!term) return true;
+    // Beside the column: below the cursor it would cover the next line's graph.
     QToolTip::showText(
-        help->globalPos(),
+        mapToGlobal(QPoint(width() + 6, help->pos().y() - 24)),
         !term->name.empty() && mute_rect(*term).adjusted(-4, -4, 4, 4).contains(help->pos())
             ? (term->muted_to ? tr("Muted. Click to use this line again (Ctrl+M)")
                               : tr("Click to mute this line (Ctrl+M): it becomes 0 where it is "
