@@ -49,9 +49,7 @@ std::string many_lines(const Json& object, const std::string& indent, std::strin
     std::string text = "{";
     for (const auto& [key, value] : object.items()) {
         text += (text.size() > 1 ? ",\n" : "\n") + inner + quoted(key) + ": ";
-        if (key == spread && value.is_object()) {
-            text += many_lines(value, inner, {});
-        } else if (value.is_object() && value.contains("formula")) {
+        if (value.is_object() && (key == spread || value.contains("formula"))) {
             text += many_lines(value, inner, {});
         } else if (key == "formula" && value.is_array()) {
             text += formula_lines(value, inner);

@@ -77,7 +77,7 @@ private:
 
     Status check_line_name(const SyntaxLine& line) const {
         if (line.name.empty()) return Done{};
-        const auto wrong = [&](ErrorCode code, std::string message, std::string mend) {
+        const auto wrong = [&](ErrorCode code, const std::string& message, std::string mend) {
             return text_error(code,
                               quoted(line.name) + ' ' + column_text(text_, line.name_begin) + ' ' + message,
                               std::move(mend), line.name_begin, line.name_end);
@@ -382,7 +382,7 @@ private:
             case UnitRule::alike:
                 return alike_to(function, arguments, all, {});
             case UnitRule::alike_then_number: {
-                const TypedResult share = plain(function.name, arguments.back());
+                TypedResult share = plain(function.name, arguments.back());
                 if (!share) return share;
                 return alike_to(function, arguments, all.first(all.size() - 1), {});
             }
@@ -397,7 +397,7 @@ private:
                 return of_angle(function, arguments);
             case UnitRule::number_to_angle:
             case UnitRule::number_to_number: {
-                const TypedResult number = plain(function.name, arguments.front());
+                TypedResult number = plain(function.name, arguments.front());
                 if (!number) return number;
                 return applied(function, arguments,
                                function.rule == UnitRule::number_to_angle ? an_angle : plain_number);
@@ -434,7 +434,7 @@ private:
         if (function.operation == Operation::sign) return applied(function, arguments, plain_number);
         for (const Typed& argument : arguments)
             if (strict() || argument.dimension.angle != 0)
-                if (const TypedResult number = plain(function.name, argument); !number) return number;
+                if (TypedResult number = plain(function.name, argument); !number) return number;
         if (function.operation == Operation::random) {
             if (strict())
                 return Error{ErrorCode::unknown_name, "",
@@ -461,7 +461,7 @@ private:
                 return Error{ErrorCode::division_by_zero, "", "has a bell of no width",
                              "Give it a width above zero."};
             x = graph().apply(Operation::divide, arguments[0].node, arguments[1].node);
-        } else if (const TypedResult number = plain("gauss", arguments.front()); !number) {
+        } else if (TypedResult number = plain("gauss", arguments.front()); !number) {
             return number;
         }
         const NodeId square = graph().apply(Operation::multiply, x, x);

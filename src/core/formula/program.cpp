@@ -190,6 +190,7 @@ private:
         const std::size_t size = size_over(domain_, set);
         std::vector<double*> targets;
         std::vector<std::uint32_t> made;
+        made.reserve(nodes.size());
         for (std::size_t at = 0; at < nodes.size(); ++at) {
             made.push_back(static_cast<std::uint32_t>(tables_.size()));
             add_table(set, size);

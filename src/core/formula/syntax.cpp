@@ -149,7 +149,7 @@ private:
             if (sign == signs.end()) break;
             const std::size_t sign_at = token().offset;
             advance();
-            const NodeResult right = operand();
+            NodeResult right = operand();
             if (!right) return right;
             left = binary(*sign, *left, *right, sign_at);
         }
@@ -175,7 +175,7 @@ private:
     NodeResult prefixed(SyntaxType type, NodeResult (Parser::*read)()) {
         const std::size_t begin = token().offset;
         advance();
-        const NodeResult inner = deeper(read);
+        NodeResult inner = deeper(read);
         if (!inner) return inner;
         SyntaxNode node{.type = type, .text = {}};
         node.begin = begin;
@@ -193,7 +193,7 @@ private:
                                        BinarySign::greater, BinarySign::greater_equal,
                                        BinarySign::equal,   BinarySign::unequal};
         int compared = 0;
-        const NodeResult result = chain(signs, [&]() -> NodeResult {
+        NodeResult result = chain(signs, [&]() -> NodeResult {
             if (++compared > 2) return wrong("two comparisons in a row " + here(), "Write a < b and b < c.");
             return sum();
         });
@@ -215,11 +215,11 @@ private:
     }
 
     NodeResult power() {
-        const NodeResult base = operand();
+        NodeResult base = operand();
         if (!base || !is_sign("^")) return base;
         const std::size_t sign_at = token().offset;
         advance();
-        const NodeResult exponent = deeper(&Parser::unary);
+        NodeResult exponent = deeper(&Parser::unary);
         if (!exponent) return exponent;
         return binary(BinarySign::power, *base, *exponent, sign_at);
     }
@@ -281,7 +281,7 @@ private:
         open_bracket();
         std::vector<std::uint32_t> arguments;
         if (!is_sign(")")) do {
-                const NodeResult argument = choice();
+                NodeResult argument = choice();
                 if (!argument) return argument;
                 arguments.push_back(*argument);
             } while (take(","));

@@ -23,6 +23,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const Term& last = *term_of(*formula, "");
     wanted.push_back({in.result_name(), last.node, last.dimension});
     std::vector<NodeId> outputs;
+    outputs.reserve(wanted.size());
     for (const NamedNode& node : wanted)
         outputs.push_back(node.node);
     auto result = evaluate(formula->graph, outputs, place->domain, Keep::columns, run);

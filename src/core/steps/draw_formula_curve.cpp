@@ -19,7 +19,7 @@ constexpr std::size_t graph_samples = 512;
 
 Result<QuantityRange> range_of(const Inputs& in) {
     const std::string place = "‘" + in.word("name") + "’";
-    const auto range = range_between(in.quantity("from"), in.quantity("to"), place, in.units());
+    auto range = range_between(in.quantity("from"), in.quantity("to"), place, in.units());
     if (range && range->from == range->to)
         return Error{
             ErrorCode::out_of_range, place,

@@ -78,7 +78,7 @@ const Term* term_of(const CheckedFormula& formula, std::string_view name) {
 }
 
 Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension wanted, const Inputs& in) {
-    const auto node = as_dimension(formula, term, wanted, in.units());
+    auto node = as_dimension(formula, term, wanted, in.units());
     if (!node) return at_place(node.error(), formula_label);
     return node;
 }

@@ -111,8 +111,7 @@ Edited promote_literal(const Study& study, const StepKind& kind, ItemId id, std:
                              : std::nullopt;
     if (!literal)
         return Error{ErrorCode::bad_number, "", "No number stands there", "Choose a number of the formula."};
-    const Edited with_control =
-        add_control(study, proposed_control(name, literal->number, literal->unit, false));
+    Edited with_control = add_control(study, proposed_control(name, literal->number, literal->unit, false));
     if (!with_control) return with_control;
     text.replace(begin, end - begin, name);
     return set_formula_text(**with_control, kind, id, std::move(text));

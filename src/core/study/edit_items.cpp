@@ -140,7 +140,7 @@ namespace {
 
 // The kind's companion right below its step: it reads the step, and where it has a slot of the same name what
 // the step reads there.
-Result<Added> with_companion(Added added, const Catalogue& catalogue, const StepKind& kind) {
+Result<Added> with_companion(const Added& added, const Catalogue& catalogue, const StepKind& kind) {
     const StepKind* companion = catalogue.find(kind.companion);
     assert(companion);
     const Step& main = *added.study->step(added.id);
