@@ -1,6 +1,7 @@
 #include "core/formula/expression.hpp"
 
 #include <algorithm>
+#include <unordered_set>
 
 #include "core/base/numbers.hpp"
 #include "core/formula/functions.hpp"
@@ -22,11 +23,12 @@ bool names_quantity(const std::vector<Token>& tokens, std::size_t index) {
 }
 
 // Names that lines of a formula give: a name before a single =.
-std::vector<std::string_view> given_names(const std::vector<Token>& tokens) {
-    std::vector<std::string_view> names;
+using NameSet = std::unordered_set<std::string_view>;
+NameSet given_names(const std::vector<Token>& tokens) {
+    NameSet names;
     for (std::size_t index = 0; index + 1 < tokens.size(); ++index)
         if (tokens[index].type == TokenType::name && is_sign(tokens[index + 1], "="))
-            names.push_back(tokens[index].text);
+            names.insert(tokens[index].text);
     return names;
 }
 
@@ -70,21 +72,17 @@ std::vector<std::string> names_used(std::string_view text) {
     std::vector<std::string> names;
     const auto tokens = tokenize(text);
     if (!tokens) return names;
-    const auto given = given_names(*tokens);
-    for (std::size_t index = 0; index < tokens->size(); ++index) {
-        if (!names_quantity(*tokens, index)) continue;
-        std::string name((*tokens)[index].text);
-        const bool known = std::ranges::find(names, name) != names.end();
-        if (!known && std::ranges::find(given, name) == given.end()) names.push_back(std::move(name));
-    }
+    NameSet seen = given_names(*tokens);
+    for (std::size_t index = 0; index < tokens->size(); ++index)
+        if (names_quantity(*tokens, index) && seen.insert((*tokens)[index].text).second)
+            names.emplace_back((*tokens)[index].text);
     return names;
 }
 
 std::string with_renamed(std::string_view text, std::string_view from, std::string_view to) {
     const auto tokens = tokenize(text);
     if (!tokens) return std::string(text);
-    const auto given = given_names(*tokens);
-    if (std::ranges::find(given, from) != given.end()) return std::string(text);
+    if (given_names(*tokens).contains(from)) return std::string(text);
     std::string result;
     std::size_t copied = 0;
     for (std::size_t index = 0; index < tokens->size(); ++index) {
