@@ -68,7 +68,6 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
             QMetaObject::invokeMethod(
                 this,
                 [this, notes, study = evaluation.study] {
-                    // A study that is only looked at has its lines elsewhere.
                     if (study == snapshot()) take_notes(std::move(*notes));
                 },
                 Qt::QueuedConnection);
@@ -171,7 +170,8 @@ void Document::set_live(bool live) {
 }
 
 void Document::compute() {
-    evaluator_->submit(looked_at_ ? looked_at_ : snapshot(), budget_);
+    notes_maker_.set_noted(snapshot());
+    evaluator_->submit(computed_study(), budget_);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
 
@@ -330,7 +330,7 @@ void Document::take(const std::shared_ptr<Results>& results) {
     shown_ = std::move(now);
     last_seconds_ = results->seconds;
     problems_ = results->problems;
-    behind_ = results->cancelled || results->study != (looked_at_ ? looked_at_ : snapshot());
+    behind_ = results->cancelled || results->study != computed_study();
     Q_EMIT evaluation_changed();
     Q_EMIT progress_changed();
 }

@@ -123,6 +123,7 @@ private:
     void take(const std::shared_ptr<Results>& results);
     void take_notes(FormulaNotes notes);
     void look_again();
+    const StudyPointer& computed_study() const { return looked_at_ ? looked_at_ : snapshot(); }
     std::shared_ptr<Results> prepare(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;

@@ -15,6 +15,11 @@ bool has_formula(const StepKind& kind, const Step& step) {
 
 }  // namespace
 
+void FormulaNotesMaker::set_noted(StudyPointer study) {
+    const std::scoped_lock lock(mutex_);
+    noted_ = std::move(study);
+}
+
 void FormulaNotesMaker::set_wish(ItemId step, const GraphWish& wish) {
     const std::scoped_lock lock(mutex_);
     wishes_[step] = wish;
@@ -82,6 +87,10 @@ Ghost FormulaNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run
 }
 
 std::optional<FormulaNotes> FormulaNotesMaker::make(const Evaluation& evaluation, const Run& run) {
+    {
+        const std::scoped_lock lock(mutex_);
+        if (evaluation.study != noted_) return {};
+    }
     FormulaNotes notes;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);

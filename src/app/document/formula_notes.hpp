@@ -37,12 +37,14 @@ public:
         : catalogue_(catalogue), cache_(ghost_cache_bytes) {}
 
     // Any thread.
+    // The study notes are wanted of: one that is only looked at has its lines elsewhere.
+    void set_noted(StudyPointer study);
     void set_wish(ItemId step, const GraphWish& wish);
     GraphWish wish(ItemId step) const;
     void set_ghost(const GhostWish& wish);
     GhostWish ghost() const;
 
-    // The worker's. Nothing when it was cancelled on the way.
+    // The worker's. Nothing of another study, or when it was cancelled on the way.
     std::optional<FormulaNotes> make(const Evaluation& evaluation, const Run& run);
 
 private:
@@ -58,6 +60,7 @@ private:
 
     const Catalogue& catalogue_;
     mutable std::mutex mutex_;
+    StudyPointer noted_;
     std::map<ItemId, GraphWish> wishes_;
     GhostWish ghost_;
     std::map<ItemId, Known> known_;

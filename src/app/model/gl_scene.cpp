@@ -22,6 +22,13 @@ out vec4 colour;
 uniform vec3 top, bottom;
 void main() { colour = vec4(mix(bottom, top, height), 1.0); })";
 
+// Of a colour coordinate of -3 and below (own_colours.hpp); every vertex shader has it.
+const char* const own_colour_code = R"(
+vec3 own_colour(float c) {
+    float code = max(-3.0 - c, 0.0);
+    return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
+})";
+
 const char* const faces_vertex = R"(#version 330 core
 layout(location = 0) in vec3 position;
 layout(location = 1) in vec3 normal;
@@ -29,10 +36,6 @@ layout(location = 2) in float field;
 uniform mat4 matrix;
 out vec3 toward, own;
 out float coordinate;
-vec3 own_colour(float c) {
-    float code = max(-3.0 - c, 0.0);
-    return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
-}
 void main() {
     own = own_colour(field);
     toward = normal;
@@ -75,10 +78,6 @@ layout(location = 2) in float field;
 uniform mat4 matrix;
 out float coordinate;
 out vec3 own;
-vec3 own_colour(float c) {
-    float code = max(-3.0 - c, 0.0);
-    return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
-}
 void main() {
     own = own_colour(field);
     coordinate = field;
@@ -108,10 +107,6 @@ uniform mat4 matrix;
 uniform float size, lift;
 out float coordinate;
 out vec3 own;
-vec3 own_colour(float c) {
-    float code = max(-3.0 - c, 0.0);
-    return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
-}
 void main() {
     own = own_colour(field);
     coordinate = field;
@@ -158,7 +153,9 @@ const void* byte_offset(std::size_t offset) {
 }  // namespace
 
 bool GlScene::build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
-    return program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
+    QByteArray with_own_colour(vertex);
+    with_own_colour.insert(with_own_colour.indexOf('\n'), own_colour_code);  // below the version
+    return program.addShaderFromSourceCode(QOpenGLShader::Vertex, with_own_colour) &&
            program.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && program.link();
 }
 

@@ -28,10 +28,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
         outputs.push_back(node.node);
     auto result = evaluate(formula->graph, outputs, place->domain, Keep::columns, run);
     if (!result) return result.error();
-    PointLattice with = points;
-    for (std::size_t at = 0; at < wanted.size(); ++at)
-        with = with.with_field({wanted[at].name, std::move(result->columns[at]), wanted[at].dimension});
-    return Value(FieldOnPoints{std::move(with), in.result_name()});
+    return Value(FieldOnPoints{with_fields(points, wanted, *result, 0), in.result_name()});
 }
 
 }  // namespace

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/geometry/subset.hpp"
+#include "core/study/formula_reading.hpp"
 
 namespace plume {
 namespace {
@@ -58,9 +59,7 @@ FormulaPlace place_on_lattice(const PointLattice& lattice) {
 }
 
 Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaPlace& place) {
-    const ResolvedFormula& formula = in.formula("formula");
-    auto checked = check_formula(formula.text, {formula.scope, place.inputs, formula.muted,
-                                                UnitStrictness::formula, place.point_number});
+    auto checked = check_at(in.formula("formula"), place);
     if (!checked) return at_place(checked.error(), formula_label);
     for (const FormulaResult& result : place.results) {
         if (!result.needed || term_of(*checked, result.name)) continue;
@@ -88,6 +87,14 @@ std::vector<NamedNode> field_nodes(const CheckedFormula& formula) {
     for (const Term& term : formula.terms)
         if (term.field) nodes.push_back({term.name, term.node, term.dimension});
     return nodes;
+}
+
+PointLattice with_fields(PointLattice points, const std::vector<NamedNode>& fields, Evaluated& result,
+                         std::size_t first) {
+    for (std::size_t at = 0; at < fields.size(); ++at)
+        points =
+            points.with_field({fields[at].name, std::move(result.columns[first + at]), fields[at].dimension});
+    return points;
 }
 
 Result<std::vector<std::uint8_t>> mask_of(const Doubles& condition) {
@@ -130,9 +137,7 @@ Result<PointLattice> kept_by_formula(const Inputs& in, const Run& run) {
     if (kept.point_count() == 0)
         return Error{ErrorCode::empty_input, formula_label,
                      "keeps no point: those it would keep are gaps already", "Change its condition."};
-    for (std::size_t at = 0; at < fields.size(); ++at)
-        kept = kept.with_field({fields[at].name, std::move(result->columns[at + 1]), fields[at].dimension});
-    return kept;
+    return with_fields(std::move(kept), fields, *result, 1);
 }
 
 }  // namespace plume

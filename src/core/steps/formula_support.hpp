@@ -33,6 +33,9 @@ struct NamedNode {
     Dimension dimension;
 };
 std::vector<NamedNode> field_nodes(const CheckedFormula& formula);
+// The points with these fields, whose columns are taken from the result, `first` and on.
+PointLattice with_fields(PointLattice points, const std::vector<NamedNode>& fields, Evaluated& result,
+                         std::size_t first);
 
 // 1 where the condition holds, 0 elsewhere and where it is no number. Error (empty_input) when it holds
 // nowhere.

@@ -44,11 +44,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     std::array<Column, 3> now{points.x(), points.y(), points.z()};
     for (std::size_t at = 0; at < axes.size(); ++at)
         now[axes[at]] = std::move(result->columns[at]);
-    PointLattice moved = points.moved(now[0], now[1], now[2]);
-    for (std::size_t at = 0; at < fields.size(); ++at)
-        moved = moved.with_field(
-            {fields[at].name, std::move(result->columns[axes.size() + at]), fields[at].dimension});
-    return Value(std::move(moved));
+    return Value(with_fields(points.moved(now[0], now[1], now[2]), fields, *result, axes.size()));
 }
 
 }  // namespace

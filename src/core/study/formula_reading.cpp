@@ -81,11 +81,6 @@ FormulaPlace along(const FormulaPlace& place, const Line& line) {
     return narrow;
 }
 
-Result<CheckedFormula> checked(const ResolvedFormula& formula, const FormulaPlace& place) {
-    return check_formula(formula.text, {formula.scope, place.inputs, formula.muted, UnitStrictness::formula,
-                                        place.point_number});
-}
-
 std::vector<NodeId> nodes_of(const CheckedFormula& formula) {
     std::vector<NodeId> nodes;
     for (const Term& term : formula.terms)
@@ -137,7 +132,7 @@ Address address_of(const Domain& domain, std::size_t index) {
 
 Status add_ranges(FormulaReading& reading, const ResolvedFormula& formula, const FormulaPlace& place,
                   const Run& run) {
-    const auto whole = checked(formula, place);
+    const auto whole = check_at(formula, place);
     if (!whole) {
         reading.error = whole.error();
         return Done{};
@@ -168,7 +163,7 @@ Status add_graphs(FormulaReading& reading, const ResolvedFormula& formula, const
     marker.indices = {line.held[line.direction]};
     for (const Line* each : {&line, static_cast<const Line*>(&marker)}) {
         const FormulaPlace narrow = along(place, *each);
-        const auto formula_there = checked(formula, narrow);
+        const auto formula_there = check_at(formula, narrow);
         if (!formula_there) return Done{};
         const auto result =
             evaluate(formula_there->graph, nodes_of(*formula_there), narrow.domain, Keep::columns, run);
@@ -189,6 +184,11 @@ Status add_graphs(FormulaReading& reading, const ResolvedFormula& formula, const
 }
 
 }  // namespace
+
+Result<CheckedFormula> check_at(const ResolvedFormula& formula, const FormulaPlace& place) {
+    return check_formula(formula.text, {formula.scope, place.inputs, formula.muted, UnitStrictness::formula,
+                                        place.point_number});
+}
 
 Result<FormulaReading> read_formula(const StepKind& kind, const Inputs& inputs, const GraphWish& wish,
                                     const Run& run) {

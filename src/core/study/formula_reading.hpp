@@ -52,6 +52,9 @@ struct FormulaReading {
     std::optional<Error> error;  // of the formula; begin and end in its text
 };
 
+// The formula checked where it stands. Errors: as of check_formula().
+Result<CheckedFormula> check_at(const ResolvedFormula& formula, const FormulaPlace& place);
+
 // Of a step with an active formula. Errors: whatever keeps its other slots from being resolved; cancelled.
 // An error of the formula itself is in the reading.
 Result<FormulaReading> read_formula(const StepKind& kind, const Inputs& inputs, const GraphWish& wish,

@@ -12,7 +12,7 @@ constexpr double farthest = 1e12;
 // More than any machine here can hold, so that the estimate and not the slot answers for large counts.
 constexpr double most_counted = 1e9;
 
-SlotSpec numeric_slot(SlotType type, std::string key, std::string label, std::string preset) {
+SlotSpec preset_slot(SlotType type, std::string key, std::string label, std::string preset) {
     SlotSpec spec;
     spec.key = std::move(key);
     spec.label = std::move(label);
@@ -51,18 +51,18 @@ SlotValue SlotSpec::preset_value() const {
 }
 
 SlotSpec count_slot(std::string key, std::string label, std::string preset, double least) {
-    SlotSpec spec = numeric_slot(SlotType::count, std::move(key), std::move(label), std::move(preset));
+    SlotSpec spec = preset_slot(SlotType::count, std::move(key), std::move(label), std::move(preset));
     spec.least = least;
     spec.most = most_counted;
     return spec;
 }
 
 SlotSpec number_slot(std::string key, std::string label, std::string preset) {
-    return numeric_slot(SlotType::number, std::move(key), std::move(label), std::move(preset));
+    return preset_slot(SlotType::number, std::move(key), std::move(label), std::move(preset));
 }
 
 SlotSpec length_slot(std::string key, std::string label, std::string preset) {
-    return numeric_slot(SlotType::length, std::move(key), std::move(label), std::move(preset));
+    return preset_slot(SlotType::length, std::move(key), std::move(label), std::move(preset));
 }
 
 SlotSpec length_above_zero_slot(std::string key, std::string label, std::string preset) {
@@ -73,7 +73,7 @@ SlotSpec length_above_zero_slot(std::string key, std::string label, std::string 
 }
 
 SlotSpec angle_slot(std::string key, std::string label, std::string preset) {
-    return numeric_slot(SlotType::angle, std::move(key), std::move(label), std::move(preset));
+    return preset_slot(SlotType::angle, std::move(key), std::move(label), std::move(preset));
 }
 
 SlotSpec choice_slot(std::string key, std::string label, std::vector<Word> words) {
@@ -107,25 +107,15 @@ SlotSpec places_slot(std::string key, std::string label, Places preset) {
 }
 
 SlotSpec quantity_slot(std::string key, std::string label, std::string preset) {
-    return numeric_slot(SlotType::quantity, std::move(key), std::move(label), std::move(preset));
+    return preset_slot(SlotType::quantity, std::move(key), std::move(label), std::move(preset));
 }
 
 SlotSpec name_slot(std::string key, std::string label, std::string preset) {
-    SlotSpec spec;
-    spec.key = std::move(key);
-    spec.label = std::move(label);
-    spec.type = SlotType::name;
-    spec.preset = std::move(preset);
-    return spec;
+    return preset_slot(SlotType::name, std::move(key), std::move(label), std::move(preset));
 }
 
 SlotSpec formula_slot(std::string key, std::string label, std::string preset) {
-    SlotSpec spec;
-    spec.key = std::move(key);
-    spec.label = std::move(label);
-    spec.type = SlotType::formula;
-    spec.preset = std::move(preset);
-    return spec;
+    return preset_slot(SlotType::formula, std::move(key), std::move(label), std::move(preset));
 }
 
 const SlotSpec* StepKind::slot(std::string_view slot_key) const {
