@@ -265,15 +265,15 @@ TEST(Cache, StaysWithinItsBound) {
     const std::size_t one = bytes_of(*value());
     ResultCache cache(3 * one);
     for (std::uint64_t key = 0; key < 10; ++key)
-        cache.put({0, key}, value());
+        cache.put({0, key}, {value()});
     EXPECT_LE(cache.bytes(), 3 * one);
-    EXPECT_EQ(cache.find({0, 0}), nullptr);
-    EXPECT_NE(cache.find({0, 9}), nullptr);
-    EXPECT_NE(cache.find({0, 7}), nullptr);
-    cache.put({0, 10}, value());
-    EXPECT_EQ(cache.find({0, 8}), nullptr) << "the one longest unused goes first";
+    EXPECT_EQ(cache.find({0, 0}).value, nullptr);
+    EXPECT_NE(cache.find({0, 9}).value, nullptr);
+    EXPECT_NE(cache.find({0, 7}).value, nullptr);
+    cache.put({0, 10}, {value()});
+    EXPECT_EQ(cache.find({0, 8}).value, nullptr) << "the one longest unused goes first";
     ResultCache small(one / 2);
-    small.put({0, 1}, value());
+    small.put({0, 1}, {value()});
     EXPECT_EQ(small.bytes(), 0U);
 }
 
@@ -312,9 +312,12 @@ TEST(Evaluator, EveryStepTakesEveryKindItAccepts) {
     StudyMaker sources = canopy();
     sources.add("curve.formula", "curves");
     sources.add("mesh.tube", "tube");
+    sources.add("directions.attractors", "flow");
+    sources.add("placement.frame", "frame");
     const std::map<Kind, std::string> of_kind{{Kind::points, "lattice"},     {Kind::field, "rise"},
                                               {Kind::attractors, "perches"}, {Kind::mesh, "tube"},
-                                              {Kind::surface, "roof"},       {Kind::curves, "curves"}};
+                                              {Kind::surface, "roof"},       {Kind::curves, "curves"},
+                                              {Kind::directions, "flow"},    {Kind::placements, "frame"}};
     int tried = 0;
     for (const StepKind& kind : standard_catalogue().kinds())
         for (const SlotSpec& slot : kind.slots) {

@@ -28,7 +28,7 @@ TEST(Catalogue, DeclarationsAreWhole) {
         EXPECT_FALSE(kind.verb.empty() || kind.help.empty() || kind.results.empty() ||
                      kind.result_name.empty())
             << kind.key;
-        EXPECT_TRUE(kind.make && kind.estimate) << kind.key;
+        EXPECT_TRUE(kind.make) << kind.key;
         EXPECT_TRUE(check_name(kind.result_name)) << kind.key;
         std::set<std::string> slots;
         EXPECT_TRUE(kind.companion.empty() || standard_catalogue().find(kind.companion)) << kind.key;
@@ -48,14 +48,14 @@ TEST(Catalogue, DeclarationsAreWhole) {
             EXPECT_TRUE(slot.type != SlotType::reference || !slot.accepts.empty());
         }
     }
-    EXPECT_EQ(keys.size(), 16U);
+    EXPECT_GT(keys.size(), 30U);
 }
 
 TEST(Sentence, ReadsAsWritten) {
     test::StudyMaker maker = test::canopy();
     EXPECT_EQ(text(maker, "lattice"),
               "Lay a lattice of 24 by 16 bays over 36 m by 24 m, on the XY plane from its centre.");
-    EXPECT_EQ(text(maker, "pushed"), "Push lattice up by rise × 1.");
+    EXPECT_EQ(text(maker, "pushed"), "Push lattice up by rise × 1, with a strength of 1.");
     maker.word("lattice", "sizing", "spaced");
     EXPECT_EQ(text(maker, "lattice"),
               "Lay a lattice of 24 by 16 bays spaced 1.5 m by 1.5 m, on the XY plane from its centre.");

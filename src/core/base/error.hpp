@@ -40,6 +40,7 @@ enum class ErrorCode {
     cancelled,
     file_missing,
     file_unreadable,
+    file_changed,
     file_too_large,
     file_damaged,
     file_newer,

@@ -41,11 +41,30 @@ void add_positions(ByteCounter& counter, const Positioned& item) {
     counter.add(item.fields());
 }
 
+Box box_of(const Attractors& attractors) {
+    Box box;
+    for (const Attractor& item : attractors.items()) {
+        box.include(item.position);
+        if (item.path)
+            for (const Vec3 corner : *item.path)
+                box.include(corner);
+    }
+    return box;
+}
+
 std::string count_text(std::size_t count, std::string_view one, std::string_view many) {
     return grouped_text(static_cast<std::int64_t>(count)) + ' ' + std::string(count == 1 ? one : many);
 }
 
 }  // namespace
+
+DirectionsOnPoints with_directions(const PointLattice& points, const std::string& name, Doubles x, Doubles y,
+                                   Doubles z, Dimension dimension) {
+    return {points.with_field({name + "_x", std::move(x), dimension})
+                .with_field({name + "_y", std::move(y), dimension})
+                .with_field({name + "_z", std::move(z), dimension}),
+            name};
+}
 
 Kind kind_of(const Value& value) {
     return static_cast<Kind>(value.index());
@@ -53,13 +72,14 @@ Kind kind_of(const Value& value) {
 
 std::string_view plain_name(Kind kind) {
     static constexpr std::array<std::string_view, kind_count> names{
-        "points", "numbers on points", "attractors", "mesh", "surface", "curves"};
+        "points", "numbers on points",    "attractors", "mesh",    "surface",
+        "curves", "directions on points", "placements", "a number"};
     return names[static_cast<std::size_t>(kind)];
 }
 
 std::string_view key_of(Kind kind) {
-    static constexpr std::array<std::string_view, kind_count> keys{"points", "field",   "attractors",
-                                                                   "mesh",   "surface", "curves"};
+    static constexpr std::array<std::string_view, kind_count> keys{
+        "points", "field", "attractors", "mesh", "surface", "curves", "directions", "placements", "number"};
     return keys[static_cast<std::size_t>(kind)];
 }
 
@@ -84,7 +104,13 @@ std::size_t bytes_of(const Value& value) {
         [&](const CurveSet& set) {
             for (const SplineCurve& curve : set.curves)
                 add_positions(counter, curve);
-        }};
+        },
+        [&](const DirectionsOnPoints& item) { add_positions(counter, item.points); },
+        [&](const Placements& item) {
+            add_positions(counter, item.origins());
+            counter.add(item.frames().size() * sizeof(Frame));
+        },
+        [&](const Quantity&) {}};
     std::visit(add, value);
     return counter.bytes();
 }
@@ -92,12 +118,7 @@ std::size_t bytes_of(const Value& value) {
 Box bounds_of(const Value& value) {
     const Overloaded bounds{[](const PointLattice& lattice) { return lattice.bounds(); },
                             [](const FieldOnPoints& item) { return item.points.bounds(); },
-                            [](const Attractors& attractors) {
-                                Box box;
-                                for (const Attractor& item : attractors.items())
-                                    box.include(item.position);
-                                return box;
-                            },
+                            [](const Attractors& attractors) { return box_of(attractors); },
                             [](const Mesh& mesh) { return mesh.bounds(); },
                             [](const SurfaceSet& set) {
                                 Box box;
@@ -112,13 +133,18 @@ Box bounds_of(const Value& value) {
                                     for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
                                         box.include(curve.pole(pole));
                                 return box;
-                            }};
+                            },
+                            [](const DirectionsOnPoints& item) { return item.points.bounds(); },
+                            [](const Placements& item) { return item.origins().bounds(); },
+                            [](const Quantity&) { return Box{}; }};
     return std::visit(bounds, value);
 }
 
 const PointLattice* lattice_of(const Value& value) {
     if (const auto* lattice = std::get_if<PointLattice>(&value)) return lattice;
     if (const auto* item = std::get_if<FieldOnPoints>(&value)) return &item->points;
+    if (const auto* item = std::get_if<DirectionsOnPoints>(&value)) return &item->points;
+    if (const auto* item = std::get_if<Placements>(&value)) return &item->origins();
     return nullptr;
 }
 
@@ -144,7 +170,14 @@ std::string outline_text(const Value& value) {
                                                          : "one smooth curve through ") +
                    count_text(curve.basis().nodes.size(), "point", "points") +
                    (curve.closed() ? ", closed" : "");
-        }};
+        },
+        [](const DirectionsOnPoints& item) {
+            return count_text(item.points.point_count(), "direction", "directions");
+        },
+        [](const Placements& item) {
+            return count_text(item.origins().point_count(), "placement", "placements");
+        },
+        [](const Quantity&) { return std::string("one number"); }};
     return std::visit(text, value);
 }
 

@@ -10,6 +10,7 @@
 #include "core/data/attractors.hpp"
 #include "core/data/curve_set.hpp"
 #include "core/data/mesh.hpp"
+#include "core/data/placements.hpp"
 #include "core/data/point_lattice.hpp"
 #include "core/data/surface_set.hpp"
 
@@ -23,11 +24,27 @@ struct FieldOnPoints {
     const Field& field() const { return *points.field(name); }
 };
 
-using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, SurfaceSet, CurveSet>;
+// A direction on every point: the lattice carries its parts as the fields name_x, name_y, name_z. Lengths
+// need not be 1: they say how strong it is.
+struct DirectionsOnPoints {
+    PointLattice points;
+    std::string name;
+
+    const Column& part(char axis) const { return points.field(name + '_' + axis)->values; }
+    Vec3 direction(std::size_t index) const { return {part('x')[index], part('y')[index], part('z')[index]}; }
+};
+// Adds the three fields.
+DirectionsOnPoints with_directions(const PointLattice& points, const std::string& name, Doubles x, Doubles y,
+                                   Doubles z, Dimension dimension);
+
+// The last one is a single number, which expressions of later steps read by the result's name.
+using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, SurfaceSet, CurveSet,
+                           DirectionsOnPoints, Placements, Quantity>;
 using ValuePointer = std::shared_ptr<const Value>;
 
-enum class Kind { points, field, attractors, mesh, surface, curves };  // in the order of Value's alternatives
-inline constexpr int kind_count = 6;
+// In the order of Value's alternatives.
+enum class Kind { points, field, attractors, mesh, surface, curves, directions, placements, number };
+inline constexpr int kind_count = 9;
 
 Kind kind_of(const Value& value);
 std::string_view plain_name(Kind kind);  // "points", "numbers on points", ...

@@ -151,6 +151,10 @@ std::optional<SlotValue> slot_from(const Json& json) {
     }
     if (json.is_object() && json.size() == 1 && json.contains("result") && json["result"].is_string())
         return ResultName{json["result"].get<std::string>()};
+    if (json.is_object() && json.size() == 1 && json.contains("file") && json["file"].is_string())
+        return FileName{json["file"].get<std::string>()};
+    if (json.is_object() && json.size() == 1 && json.contains("text") && is_list_of_texts(json["text"]))
+        return Lines{joined_lines(json["text"])};
     if (json.is_object()) {
         auto formula = formula_from(json);
         return formula ? std::optional<SlotValue>(*std::move(formula)) : std::nullopt;
@@ -326,6 +330,8 @@ Json json_of(const SlotValue& value) {
     if (const auto* word = std::get_if<WordKey>(&value)) return word->key;
     if (const auto* result = std::get_if<ResultName>(&value)) return Json{{"result", result->name}};
     if (const auto* formula = std::get_if<FormulaText>(&value)) return json_of(*formula);
+    if (const auto* file = std::get_if<FileName>(&value)) return Json{{"file", file->path}};
+    if (const auto* lines = std::get_if<Lines>(&value)) return Json{{"text", lines_of(lines->text)}};
     Json list = Json::array();
     for (const Place& place : std::get<Places>(value))
         list.push_back(Json{

@@ -4,8 +4,8 @@
 
 #include <xsimd/xsimd.hpp>
 
+#include "core/base/noise.hpp"
 #include "core/formula/kernels.hpp"
-#include "core/formula/noise.hpp"
 
 namespace plume {
 namespace {

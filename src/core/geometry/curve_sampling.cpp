@@ -42,6 +42,18 @@ std::size_t pieces(const SplineCurve& curve, double from, double to, double tole
 
 }  // namespace
 
+CurvePoint evaluate(const SplineCurve& curve, double parameter) {
+    const int degree = curve.basis().degree;
+    const BasisAt at = basis_at(curve.basis(), parameter);
+    const auto slope = [&](const Column& poles) {
+        double sum = 0;
+        for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a)
+            sum += poles[at.first + a] * at.slopes[a];
+        return sum;
+    };
+    return {point_at(curve, at), {slope(curve.x()), slope(curve.y()), slope(curve.z())}};
+}
+
 CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
     const SplineBasis& basis = curve.basis();
     std::vector<double> breaks = basis.nodes;

@@ -17,6 +17,11 @@ struct CurveSamples {
     std::vector<Field> fields;
 };
 
+struct CurvePoint {
+    Vec3 position, along;  // along: the first derivative
+};
+CurvePoint evaluate(const SplineCurve& curve, double parameter);
+
 // The nodes of a curve, and between two of them as many more as keep a smooth curve within `tolerance_abs` of
 // its chords (by the second difference; at most 64). A straight one has its nodes only.
 CurveSamples sample(const SplineCurve& curve, double tolerance_abs);

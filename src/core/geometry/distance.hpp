@@ -1,6 +1,6 @@
 #pragma once
 // Distance from every point of a lattice to weighted attractors, answered by a response. O(points x
-// attractors).
+// attractors) for points; lines and curves are found by a tree of their segments (segment_tree.hpp).
 
 #include "core/base/run.hpp"
 #include "core/data/attractors.hpp"
@@ -10,15 +10,15 @@
 namespace plume {
 
 // How the attractors' answers become one number. w is an attractor's weight, d its distance, R the response.
-//   nearest   R(min d/w): a heavier attractor feels nearer
-//   average   sum w R(d) / sum w
+//   nearest   R(min d/|w|), with the sign of the nearest one's w: a heavier attractor feels nearer
+//   average   sum w R(d) / sum |w|
 //   sum       sum w R(d)
 //   product   prod R(d)^w
 enum class Combination { nearest, average, sum, product };
 
 struct DistanceRule {
     Combination combination = Combination::nearest;
-    Response response = Response::distance;
+    Shaping shaping = Response::distance;
     double reach = 1;  // study lengths, above 0
 };
 

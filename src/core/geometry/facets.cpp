@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "core/base/parallel.hpp"
+#include "core/geometry/lattice_links.hpp"
 #include "core/geometry/two_directions.hpp"
 
 namespace plume {
@@ -19,6 +20,11 @@ Status check(const PointLattice& lattice) {
         return Error{ErrorCode::over_budget, "", "A mesh can have at most a thousand million points",
                      "Lower the number of bays."};
     return Done{};
+}
+
+Error no_whole_cell() {
+    return {ErrorCode::too_few_points, "", "No cell of the lattice has all its corners",
+            "Keep points that are neighbours."};
 }
 
 // Cells of a lattice by row and column, and what becomes of them.
@@ -126,10 +132,24 @@ void take_points(const PointLattice& lattice, Mesh::Parts& parts, const Run& run
         parts.fields.push_back({field.name, gathered(field.values, kept, run), field.dimension});
 }
 
+// Of arrangements whose cells are not quads.
+Result<Mesh> facets_of_cells(const PointLattice& lattice, const Run& run) {
+    const LatticeCells cells = cells_of(lattice);
+    if (cells.count() == 0) return no_whole_cell();
+    Mesh::Parts parts;
+    parts.first.assign(cells.first.begin(), cells.first.end());
+    parts.corners.assign(cells.corners.begin(), cells.corners.end());
+    take_points(lattice, parts, run);
+    if (run.cancelled()) return cancelled_error();
+    return Mesh::make(std::move(parts));
+}
+
 }  // namespace
 
 Result<Mesh> facets(const PointLattice& lattice, FacetShape shape, const Run& run) {
     if (Status status = check(lattice); !status) return status.error();
+    if (lattice.arrangement() == Arrangement::triangular || lattice.arrangement() == Arrangement::hexagonal)
+        return facets_of_cells(lattice, run);
     const Cells cells(lattice, shape);
     std::vector<std::size_t> before(cells.rows() + 1, 0);  // whole cells in the rows before
     const bool counted =
@@ -139,9 +159,7 @@ Result<Mesh> facets(const PointLattice& lattice, FacetShape shape, const Run& ru
         });
     if (!counted) return cancelled_error();
     std::partial_sum(before.begin(), before.end(), before.begin());
-    if (before.back() == 0)
-        return Error{ErrorCode::too_few_points, "", "No cell of the lattice has all four corners",
-                     "Keep points that are neighbours."};
+    if (before.back() == 0) return no_whole_cell();
     Mesh::Parts parts;
     const std::size_t faces = before.back() * cells.faces_per_cell(), corners = cells.corners_per_face();
     parts.corners.resize(faces * corners);

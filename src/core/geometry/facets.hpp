@@ -9,7 +9,8 @@ namespace plume {
 
 enum class FacetShape { quads, triangles };
 
-// One face per cell whose four corners are present; closed directions are closed. Triangles split each cell
+// One face per cell whose corners are all present; closed directions are closed. Triangular and hexagonal
+// lattices give their triangles and hexagons, whatever the shape asked for. Triangles split each cell
 // along its shorter diagonal. Points that no face uses are left out; fields come along. Errors:
 // too_few_points (fewer than two directions, a closed direction under three points, no whole cell),
 // cancelled.

@@ -1,5 +1,7 @@
 #include "core/geometry/push.hpp"
 
+#include <algorithm>
+
 #include "core/base/parallel.hpp"
 #include "core/geometry/two_directions.hpp"
 
@@ -84,6 +86,41 @@ Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, 
     std::array<Column, 3> now{lattice.x(), lattice.y(), lattice.z()};
     now[axis] = *moved;
     return lattice.moved(now[0], now[1], now[2]);
+}
+
+Result<PointLattice> pushed_along(const PointLattice& lattice, const Column& amounts, double factor,
+                                  const std::array<Column, 3>& directions, const Run& run) {
+    const std::array<const Column*, 3> old{&lattice.x(), &lattice.y(), &lattice.z()};
+    std::array<Column, 3> now;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        Doubles values(amounts.size());
+        const bool finished =
+            parallel_blocks(values.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+                for (std::size_t index = begin; index < end; ++index)
+                    values[index] = (*old[axis])[index] + directions[axis][index] * (amounts[index] * factor);
+            });
+        if (!finished) return cancelled_error();
+        now[axis] = std::move(values);
+    }
+    return lattice.moved(now[0], now[1], now[2]);
+}
+
+Result<PointLattice> pushed_towards(const PointLattice& lattice, const Column& amounts, double factor,
+                                    Vec3 place, const Run& run) {
+    Doubles x(amounts.size()), y(amounts.size()), z(amounts.size());
+    const bool finished =
+        parallel_blocks(x.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t index = begin; index < end; ++index) {
+                const Vec3 from = lattice.point(index), way = place - from;
+                const double far = length(way), by = std::min(amounts[index] * factor, far);
+                const Vec3 to = far > 0 ? from + way * (by / far) : from;
+                x[index] = to.x;
+                y[index] = to.y;
+                z[index] = to.z;
+            }
+        });
+    if (!finished) return cancelled_error();
+    return lattice.moved(std::move(x), std::move(y), std::move(z));
 }
 
 }  // namespace plume

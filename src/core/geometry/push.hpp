@@ -14,6 +14,14 @@ enum class PushDirection { along_x, along_y, along_z, along_normal };
 Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor,
                             PushDirection direction, const Run& run);
 
+// By amounts[index] * factor along three columns of directions, as long as they are.
+Result<PointLattice> pushed_along(const PointLattice& lattice, const Column& amounts, double factor,
+                                  const std::array<Column, 3>& directions, const Run& run);
+
+// By amounts[index] * factor straight to a place, and no further than it; a point that is there stays.
+Result<PointLattice> pushed_towards(const PointLattice& lattice, const Column& amounts, double factor,
+                                    Vec3 place, const Run& run);
+
 struct Normals {
     Doubles x, y, z;
 };

@@ -1,5 +1,7 @@
 #include "core/geometry/response.hpp"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace plume {
@@ -40,8 +42,8 @@ void each(std::span<double> values, double reach, Answer answer) {
 
 }  // namespace
 
-void respond(Response response, double reach, std::span<double> distances) {
-    switch (response) {
+void respond(const Shaping& shaping, double reach, std::span<double> distances) {
+    switch (shaping.response) {
         case Response::distance:
             return;
         case Response::straight:
@@ -57,7 +59,26 @@ void respond(Response response, double reach, std::span<double> distances) {
             return each(distances, reach, [](double t) { return 1 / (1 + t * t); });
         case Response::bell:
             return each(distances, reach, [](double t) { return std::exp(-4.5 * t * t); });
+        case Response::drawn:
+            return each(distances, reach, [&curve = *shaping.drawn](double t) { return curve(t); });
     }
+}
+
+Result<Shaping> shaping_of(std::string_view word) {
+    static constexpr std::array<std::string_view, 7> words{
+        "distance", "straight", "half_sine", "smooth_step", "inverse", "inverse_square", "bell"};
+    const auto found = std::ranges::find(words, word);
+    if (found != words.end()) return Shaping(static_cast<Response>(found - words.begin()));
+    constexpr std::string_view drawn = "drawn";
+    if (!word.starts_with(drawn))
+        return Error{ErrorCode::bad_number, "", "‘" + std::string(word) + "’ is no response",
+                     "Choose one of the list."};
+    const std::string_view knots = word.substr(drawn.size());
+    Result<ResponseCurve> curve = read_response(knots.empty() ? "0:0 1:1" : knots);
+    if (!curve) return curve.error();
+    Shaping shaping(Response::drawn);
+    shaping.drawn = std::make_shared<const ResponseCurve>(*std::move(curve));
+    return shaping;
 }
 
 }  // namespace plume

@@ -8,16 +8,30 @@
 //   inverse          1 / (1 + t): 1 at the attractor, 1/2 at the reach
 //   inverse_square   1 / (1 + t^2): the same at the reach, flatter near, steeper far
 //   bell             exp(-(3 t)^2 / 2): the reach is three standard deviations
+//   drawn            a curve of t up to 1 drawn by hand (response_curve.hpp), then its end
 //
 // None divides by the distance, so an attractor that stands on a point is no special case.
 
+#include <memory>
 #include <span>
+#include <string_view>
+
+#include "core/geometry/response_curve.hpp"
 
 namespace plume {
 
-enum class Response { distance, straight, half_sine, smooth_step, inverse, inverse_square, bell };
+enum class Response { distance, straight, half_sine, smooth_step, inverse, inverse_square, bell, drawn };
+
+struct Shaping {
+    Shaping(Response is) : response(is) {}  // NOLINT: a response is a shaping
+    Response response = Response::straight;
+    std::shared_ptr<const ResponseCurve> drawn;  // of Response::drawn
+};
 
 // Replaces every distance by its answer, in place. Values are within 2 ulp of the formulas above.
-void respond(Response response, double reach, std::span<double> distances);
+void respond(const Shaping& shaping, double reach, std::span<double> distances);
+
+// As slots keep it: "half_sine", "drawn 0:0 1:1". Errors: bad_number, and those of read_response().
+Result<Shaping> shaping_of(std::string_view word);
 
 }  // namespace plume

@@ -81,6 +81,66 @@ PointLattice closed_up(const PointLattice& lattice) {
     return made(std::move(parts));
 }
 
+Shape shape_of(const PointLattice& lattice) {
+    return {
+        lattice.arrangement(), lattice.counts(), {lattice.closed(0), lattice.closed(1), lattice.closed(2)}};
+}
+
+namespace {
+
+// Every column through `taken`, with gaps where `there` says so.
+template <class Taken, class There>
+PointLattice made_of(const PointLattice& lattice, const Shape& shape, std::size_t count, Taken taken,
+                     There there) {
+    PointLattice::Parts parts;
+    parts.arrangement = shape.arrangement;
+    parts.counts = shape.counts;
+    parts.closed = shape.closed;
+    parts.x = taken(lattice.x());
+    parts.y = taken(lattice.y());
+    parts.z = taken(lattice.z());
+    for (const Field& field : lattice.fields())
+        parts.fields.push_back({field.name, taken(field.values), field.dimension});
+    parts.present.resize(count);
+    for (std::size_t at = 0; at < count; ++at)
+        parts.present[at] = there(at) ? 1 : 0;
+    return made(std::move(parts));
+}
+
+}  // namespace
+
+PointLattice rearranged(const PointLattice& lattice, const Shape& shape,
+                        const std::vector<std::size_t>& from) {
+    const auto taken = [&](const Column& column) {
+        Doubles values(from.size());
+        for (std::size_t at = 0; at < from.size(); ++at)
+            values[at] = from[at] == no_address ? 0 : column[from[at]];
+        return values;
+    };
+    return made_of(lattice, shape, from.size(), taken,
+                   [&](std::size_t at) { return from[at] != no_address && lattice.present(from[at]); });
+}
+
+PointLattice blended(const PointLattice& lattice, const Shape& shape, const Blends& blends) {
+    const std::size_t count = blends.first.size() - 1;
+    const auto taken = [&](const Column& column) {
+        Doubles values(count);
+        for (std::size_t at = 0; at < count; ++at) {
+            double sum = 0;
+            for (std::size_t part = blends.first[at]; part < blends.first[at + 1]; ++part)
+                sum += blends.weights[part] * column[blends.from[part]];
+            values[at] = sum;
+        }
+        return values;
+    };
+    return made_of(lattice, shape, count, taken, [&](std::size_t at) {
+        bool whole = blends.first[at] < blends.first[at + 1];
+        for (std::size_t part = blends.first[at]; part < blends.first[at + 1]; ++part)
+            whole = whole && lattice.present(blends.from[part]);
+        return whole;
+    });
+}
+
 PointLattice left_over(const PointLattice& whole, const PointLattice& part) {
     assert(whole.same_arrangement(part));
     std::vector<std::uint8_t> mask(whole.address_count());

@@ -1,5 +1,5 @@
 #include "core/geometry/range.hpp"
-#include "core/study/step_kind.hpp"
+#include "core/steps/response_words.hpp"
 
 namespace plume {
 namespace {
@@ -19,18 +19,50 @@ Dimension result_dimension(const Inputs& in) {
     return in.word("measure") == "lengths" ? a_length : plain_number;
 }
 
-Result<Value> make(const Inputs& in, const Run& run) {
-    const FieldOnPoints& item = in.field("field");
+Range target_of(const Inputs& in) {
+    const bool lengths = in.word("measure") == "lengths";
+    return {in.number(lengths ? "low_length" : "low_number"),
+            in.number(lengths ? "high_length" : "high_number")};
+}
+
+// Straight responses go on past the ends if they may; shaped ones have nothing beyond.
+Result<Column> brought(const Inputs& in, const FieldOnPoints& item, const Shaping& shaping, const Run& run) {
     const Result<Range> from = source_range(in, item, run);
     if (!from) return from.error();
-    const bool lengths = in.word("measure") == "lengths";
-    const Range to{in.number(lengths ? "low_length" : "low_number"),
-                   in.number(lengths ? "high_length" : "high_number")};
-    Result<Column> values =
-        brought_to_range(item.field().values, *from, to, in.word("beyond") == "clamp", run);
+    if (shaping.response == Response::straight)
+        return brought_to_range(item.field().values, *from, target_of(in), in.word("beyond") == "clamp", run);
+    const Result<Column> shares = brought_to_range(item.field().values, *from, {0, 1}, true, run);
+    if (!shares) return shares.error();
+    return answered(*shares, shaping, target_of(in), run);
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const FieldOnPoints& item = in.field("field");
+    const Result<Shaping> shaping = shaping_in(in);
+    if (!shaping) return shaping.error();
+    Result<Column> values = brought(in, item, *shaping, run);
     if (!values) return values.error();
     Field field{in.result_name(), *std::move(values), result_dimension(in)};
     return Value(FieldOnPoints{item.points.with_field(std::move(field)), in.result_name()});
+}
+
+Result<ResponseFlow> flow(const Inputs& in, const Run& run) {
+    const FieldOnPoints& item = in.field("field");
+    const Result<Shaping> shaping = shaping_in(in);
+    if (!shaping) return shaping.error();
+    const Result<Range> from = source_range(in, item, run);
+    if (!from) return from.error();
+    const Result<Column> shares = brought_to_range(item.field().values, *from, {0, 1}, true, run);
+    if (!shares) return shares.error();
+    ResponseFlow result = flow_of(present_numbers(item.points, *shares), *shaping);
+    const Range to = target_of(in);
+    result.in_low = from->low;
+    result.in_high = from->high;
+    result.in_dimension = item.field().dimension;
+    result.out_low = to.low;
+    result.out_high = to.high;
+    result.out_dimension = result_dimension(in);
+    return result;
 }
 
 }  // namespace
@@ -43,7 +75,7 @@ StepKind bring_to_range() {
         .sentence =
             "Bring {field} from {source}[source=fixed| {from_low} … {from_high}] to {measure} "
             "[measure=lengths|{low_length} … {high_length}][measure=numbers|{low_number} … {high_number}], "
-            "and {beyond} what lies beyond.",
+            "answering {response}[response=straight|, and {beyond} what lies beyond].",
         .slots = {reference_slot("field", "Numbers", {Kind::field}),
                   choice_slot("source", "Source range",
                               {{"own", "its own range", "from its smallest to its largest number"},
@@ -53,7 +85,7 @@ StepKind bring_to_range() {
                   choice_slot("measure", "Measure",
                               {{"lengths", "the lengths", "the result is a length"},
                                {"numbers", "the numbers", "the result is a plain number"}}),
-                  length_slot("low_length", "Lower end", "0 m"),
+                  share_response_slot(), length_slot("low_length", "Lower end", "0 m"),
                   length_slot("high_length", "Upper end", "3.2 m"),
                   number_slot("low_number", "Lower end", "0"), number_slot("high_number", "Upper end", "1"),
                   choice_slot("beyond", "Beyond the range",
@@ -63,12 +95,10 @@ StepKind bring_to_range() {
         .result_name = "ranged",
         .help =
             "Stretches numbers evenly so that one range becomes another. A lower end above the upper one "
-            "turns them "
-            "round.",
-        .companion = {},
+            "turns them round. A response bends the way from one end to the other.",
         .estimate = estimate,
         .make = make,
-        .formula_place = {},
+        .response_flow = flow,
     };
 }
 

@@ -1,5 +1,5 @@
-#include "core/geometry/subset.hpp"
 #include "core/steps/formula_support.hpp"
+#include "core/steps/kept_points.hpp"
 
 namespace plume {
 namespace {
@@ -18,14 +18,8 @@ StepKind keep_where() {
         .verb = "Keep points where",
         .synonyms = "filter select cull mask remove condition",
         .sentence = "Keep the points of {points} where {formula}, and {gaps}.",
-        .slots =
-            {reference_slot("points", "Points", {Kind::points, Kind::field}),
-             formula_slot("formula", formula_label, "hypot(x, y) > 4 m"),
-             choice_slot(
-                 "gaps", "Gaps",
-                 {{"keep", "leave gaps", "neighbours stay known: the rest can still be skinned"},
-                  {"close", "close up",
-                   "whole rows and columns that are gone are taken out; else the points are a scatter"}})},
+        .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
+                  formula_slot("formula", formula_label, "hypot(x, y) > 4 m"), gaps_slot()},
         .results = {Kind::points},
         .result_name = "kept",
         .help =

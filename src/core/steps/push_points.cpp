@@ -24,12 +24,36 @@ Status check_match(const PointLattice& points, const FieldOnPoints& amounts) {
                  "Measure the numbers on the points you push."};
 }
 
+Status check_strength(double strength) {
+    if (strength >= 0 && strength <= 1) return Done{};
+    return Error{ErrorCode::out_of_range, "Strength", "has to be from 0 to 1", "Type 1 for the whole way."};
+}
+
+Result<PointLattice> moved_points(const Inputs& in, const PointLattice& points, const Column& amounts,
+                                  const Run& run) {
+    const double factor = in.number("factor") * in.number("strength");
+    const std::string& direction = in.word("direction");
+    if (direction == "place")
+        return pushed_towards(points, amounts, factor, in.places("place").front().position, run);
+    if (direction != "field") return pushed(points, amounts, factor, direction_of(direction), run);
+    const auto& directions = std::get<DirectionsOnPoints>(in.value("directions"));
+    if (!points.same_arrangement(directions.points))
+        return Error{ErrorCode::unlike_arrangement, "‘" + directions.name + "’",
+                     "stands on " + arrangement_text(directions.points) + ", and the points to push are " +
+                         arrangement_text(points),
+                     "Direct the points you push."};
+    return pushed_along(points, amounts, factor,
+                        {directions.part('x'), directions.part('y'), directions.part('z')}, run);
+}
+
 Result<Value> make(const Inputs& in, const Run& run) {
     const PointLattice& points = in.points("points");
     const FieldOnPoints& amounts = in.field("amount");
     if (Status status = check_match(points, amounts); !status) return status.error();
-    const Result<PointLattice> moved =
-        pushed(points, amounts.field().values, in.number("factor"), direction_of(in.word("direction")), run);
+    if (Status status = check_strength(in.number("strength")); !status) return status.error();
+    if (in.word("direction") == "place" && in.places("place").empty())
+        return Error{ErrorCode::missing_input, "Place", "is not given", "Add one."};
+    const Result<PointLattice> moved = moved_points(in, points, amounts.field().values, run);
     if (!moved) return moved.error();
     // The numbers come along, so that what is made of the points can be coloured by them.
     return Value(moved->with_field(amounts.field()));
@@ -42,21 +66,30 @@ StepKind push_points() {
         .key = "points.push",
         .verb = "Push points",
         .synonyms = "move displace offset height relief raise normal axis",
-        .sentence = "Push {points} {direction} by {amount} × {factor}.",
+        .sentence =
+            "Push {points} {direction}[direction=field| {directions}][direction=place| {place}] by {amount} "
+            "× "
+            "{factor}, with a strength of {strength}.",
         .slots = {reference_slot("points", "Points", {Kind::points}),
                   choice_slot("direction", "Direction",
                               {{"z", "up", "along Z"},
                                {"x", "along X", ""},
                                {"y", "along Y", ""},
-                               {"normal", "along their normals", "square to the lattice at each point"}}),
-                  reference_slot("amount", "Amount", {Kind::field}), number_slot("factor", "Factor", "1")},
+                               {"normal", "along their normals", "square to the lattice at each point"},
+                               {"field", "along", "the directions of a direction field, as long as they are"},
+                               {"place", "towards", "a place, and no further than it"}}),
+                  reference_slot("directions", "Directions", {Kind::directions}),
+                  places_slot("place", "Place", {{"place", "0 m", "0 m", "6 m", "1"}}),
+                  reference_slot("amount", "Amount", {Kind::field}), number_slot("factor", "Factor", "1"),
+                  number_slot("strength", "Strength", "1")},
         .results = {Kind::points},
         .result_name = "pushed",
-        .help = "Moves each point by its number times a factor. Plain numbers count as study lengths.",
-        .companion = {},
+        .help =
+            "Moves each point by its number times a factor. Plain numbers count as study lengths. The "
+            "strength, from "
+            "0 to 1, is how much of the way they go.",
         .estimate = estimate,
         .make = make,
-        .formula_place = {},
     };
 }
 

@@ -7,6 +7,7 @@
 #include "core/formula/expression.hpp"
 #include "core/study/edits.hpp"
 #include "core/study/evaluator.hpp"
+#include "core/study/expression_texts.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume {
@@ -47,34 +48,6 @@ std::size_t index_of(const Study& study, const Control* control) {
 Error no_such_control(const std::string& name) {
     return {ErrorCode::unknown_name, "‘" + name + "’", "is not a control of this study",
             "Choose one of its controls."};
-}
-
-// Applies `change` to the text of every numeric slot and place coordinate, telling its dimension.
-template <class Change>
-void change_texts(Study& study, const Catalogue* catalogue, Change change) {
-    for (Item& item : study.items) {
-        const Step* old = step_of(item);
-        if (!old) continue;
-        Step step = *old;
-        const StepKind* kind = catalogue ? catalogue->find(step.kind) : nullptr;
-        for (auto& [key, value] : step.slots) {
-            const SlotSpec* slot = kind ? kind->slot(key) : nullptr;
-            if (auto* number = std::get_if<NumberText>(&value))
-                number->text = change(number->text, slot ? slot->dimension() : plain_number);
-            if (auto* formula = std::get_if<FormulaText>(&value)) {
-                formula->text = change(formula->text, plain_number);
-                for (FormulaVersion& version : formula->versions)
-                    version.text = change(version.text, plain_number);
-            }
-            if (auto* places = std::get_if<Places>(&value))
-                for (Place& place : *places) {
-                    for (std::string* text : {&place.x, &place.y, &place.z})
-                        *text = change(*text, a_length);
-                    place.weight = change(place.weight, plain_number);
-                }
-        }
-        if (step != *old) item = std::make_shared<const Step>(std::move(step));
-    }
 }
 
 // A plain number in a length or angle slot, converted; expressions without a unit get one.

@@ -43,7 +43,7 @@ std::set<std::string> everything_after(const Study& study, ItemId id) {
     for (const Item& item : study.items) {
         const Step* step = step_of(item);
         if (!step) continue;
-        const auto reads = results_read(*step);
+        const auto reads = results_read(study, *step);
         if (step->id == id ||
             std::ranges::any_of(reads, [&](const std::string& name) { return names.contains(name); }))
             names.insert(step->name);

@@ -6,6 +6,7 @@
 #include "core/formula/expression.hpp"
 #include "core/study/edits.hpp"
 #include "core/study/evaluator.hpp"
+#include "core/study/expression_texts.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume {
@@ -47,12 +48,13 @@ Error still_read(std::string_view name, const std::vector<std::string>& readers)
 }
 
 // The first step that would read a result standing below it.
-std::optional<Error> first_reading_below(const std::vector<Item>& items) {
+std::optional<Error> first_reading_below(const Study& study) {
+    const std::vector<Item>& items = study.items;
     std::vector<std::string> above;
     for (const Item& item : items) {
         const Step* step = step_of(item);
         if (!step) continue;
-        for (const std::string& name : results_read(*step)) {
+        for (const std::string& name : results_read(study, *step)) {
             const bool exists = std::ranges::any_of(items, [&](const Item& other) {
                 const Step* candidate = step_of(other);
                 return candidate && candidate->name == name;
@@ -82,7 +84,9 @@ Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const S
     Study result = study;
     for (const SlotSpec& slot : kind.slots) {
         if (slot.type != SlotType::reference) continue;
-        const Step* input = study.step(std::get<ResultName>(step.slots.at(slot.key)).name);
+        const auto value = step.slots.find(slot.key);
+        const Step* input =
+            value == step.slots.end() ? nullptr : study.step(std::get<ResultName>(value->second).name);
         const StepKind* input_kind = input ? catalogue.find(input->kind) : nullptr;
         if (!input_kind || input_kind->results.front() == Kind::attractors || !input->show.visible) continue;
         Show hidden = input->show;
@@ -116,7 +120,7 @@ std::vector<std::string> readers_of(const Study& study, std::string_view name) {
     for (const Item& item : study.items) {
         const Step* step = step_of(item);
         if (!step) continue;
-        const auto read = results_read(*step);
+        const auto read = results_read(study, *step);
         if (std::ranges::find(read, name) != read.end()) readers.push_back(step->name);
     }
     return readers;
@@ -216,7 +220,7 @@ Edited move_item(const Study& study, ItemId id, std::size_t position) {
         result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, study.items.size())), item);
     const std::size_t old = position <= *at ? *at + 1 : *at;
     result->items.erase(result->items.begin() + static_cast<std::ptrdiff_t>(old));
-    if (const auto below = first_reading_below(result->items)) return *below;
+    if (const auto below = first_reading_below(*result)) return *below;
     return StudyPointer(std::move(result));
 }
 
@@ -241,6 +245,9 @@ Edited rename_step(const Study& study, ItemId id, const std::string& name) {
         if (changed.show.colour_by == before) changed.show.colour_by = name;
         if (changed != *reader) item = std::make_shared<const Step>(std::move(changed));
     }
+    if (gives_number(*step))
+        change_texts(*result, nullptr,
+                     [&](const std::string& text, Dimension) { return with_renamed(text, before, name); });
     return StudyPointer(std::move(result));
 }
 
@@ -263,6 +270,12 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
     const SlotSpec* spec = kind ? kind->slot(slot) : nullptr;
     if (!spec || spec->type != SlotType::places) return no_such_item();
     Places places = std::get<Places>(slot_value(*spec, *step));
+    // Mirror images stand behind the places themselves; whoever drags one moves its original.
+    if (index >= places.size() && index < 2 * places.size() && !spec->mirrored_by.empty()) {
+        index -= places.size();
+        const std::string across = std::get<WordKey>(slot_value(*kind->slot(spec->mirrored_by), *step)).key;
+        (across == "x" ? to.x : to.y) *= -1;
+    }
     if (index >= places.size()) return no_such_item();
     if (!is_finite(to))
         return Error{ErrorCode::not_finite, "‘" + places[index].name + "’", "cannot be moved there",

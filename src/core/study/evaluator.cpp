@@ -20,6 +20,17 @@ double seconds_since(Clock::time_point start) {
     return std::chrono::duration<double>(Clock::now() - start).count();
 }
 
+// The scope with one more name.
+Scope scope_with(const Scope& scope, const std::string& name, const Quantity& value) {
+    Scope wider = scope;
+    wider.known_names.push_back(name);
+    wider.find = [outer = scope.find, name, value](std::string_view wanted) -> std::optional<Quantity> {
+        if (wanted == name) return value;
+        return outer(wanted);
+    };
+    return wider;
+}
+
 std::string accepted_text(const std::vector<Kind>& kinds) {
     std::string text;
     for (const Kind kind : kinds)
@@ -77,6 +88,8 @@ void add_to_hash(Hasher& hasher, const Resolved& value, const Hash& input_key) {
         add_to_hash(hasher, *quantity);
     else if (const auto* formula = std::get_if<ResolvedFormula>(&value))
         add_to_hash(hasher, *formula);
+    else if (const auto* file = std::get_if<ResolvedFile>(&value))
+        hasher.add(file->name).add(file->stamp);
     else
         for (const ResolvedPlace& place : std::get<std::vector<ResolvedPlace>>(value))
             hasher.add(place.name)
@@ -90,7 +103,11 @@ void add_to_hash(Hasher& hasher, const Resolved& value, const Hash& input_key) {
 class Evaluating {
 public:
     Evaluating(const StudyPointer& study, const EvaluationPlan& plan, const Run& run)
-        : study_(*study), plan_(plan), run_(run), scope_(scope_of(*study)) {
+        : study_(*study),
+          plan_(plan),
+          run_(run),
+          scope_(scope_of(*study)),
+          files_(plan.files ? plan.files : std::make_shared<FileStore>()) {
         result_.study = study;
     }
 
@@ -101,7 +118,7 @@ public:
         for (const Item& item : study_.items) {
             const Step* above = step_of(item);
             if (above && above->id == step.id) break;
-            if (above) above_.emplace(above->name, above->id);
+            if (above) stands_above(*above);
         }
     }
 
@@ -129,14 +146,21 @@ public:
             Outcome& outcome = result_.outcomes[step->id];
             if (!run_.cancelled()) outcome = one(*step);
             if (outcome.state == StepState::cancelled) result_.cancelled = true;
-            above_.emplace(step->name,
-                           step->id);  // a second step of the same name does not replace the first
+            stands_above(*step);
         }
         result_.seconds = seconds_since(start);
         return std::move(result_);
     }
 
 private:
+    // A second step of the same name does not replace the first. Numbers can be read by expressions below.
+    void stands_above(const Step& step) {
+        if (!above_.emplace(step.name, step.id).second) return;
+        const Outcome& outcome = result_.outcomes.at(step.id);
+        if (outcome.value && kind_of(*outcome.value) == Kind::number)
+            scope_ = scope_with(scope_, step.name, std::get<Quantity>(*outcome.value));
+    }
+
     static Outcome failed(StepState state, Error error) {
         Outcome outcome;
         outcome.state = error.code == ErrorCode::cancelled ? StepState::cancelled : state;
@@ -176,19 +200,25 @@ private:
     Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key) {
         Outcome outcome;
         outcome.key = key;
-        if (plan_.cache) outcome.value = plan_.cache->find(key);
+        if (plan_.cache) {
+            Made kept = plan_.cache->find(key);
+            outcome.value = std::move(kept.value);
+            outcome.remarks = std::move(kept.remarks);
+        }
         if (outcome.value) {
             outcome.state = StepState::done;
             outcome.from_cache = true;
             return outcome;
         }
-        if (auto refused = over_budget(kind.estimate(inputs), key)) {
+        const Estimate estimate = kind.estimate ? kind.estimate(inputs) : Estimate{};
+        if (auto refused = over_budget(estimate, key)) {
             Outcome asking = failed(
                 refused->code == ErrorCode::over_budget ? StepState::asks : StepState::failed, *refused);
             asking.key = key;
             return asking;
         }
         const Clock::time_point start = Clock::now();
+        run_.take_remarks();
         try {
             Result<Value> value = kind.make(inputs, run_);
             if (!value) return failed(StepState::failed, value.error());
@@ -200,7 +230,8 @@ private:
         }
         outcome.seconds = seconds_since(start);
         outcome.state = StepState::done;
-        if (plan_.cache) plan_.cache->put(key, outcome.value);
+        outcome.remarks = run_.take_remarks();
+        if (plan_.cache) plan_.cache->put(key, {outcome.value, outcome.remarks});
         return outcome;
     }
 
@@ -238,6 +269,13 @@ private:
 
     Result<Resolved> resolve(const SlotSpec& slot, const Step& step, Hash& input_key) {
         const SlotValue value = slot_value(slot, step);
+        if (auto missing = missing_number(value)) return *std::move(missing);
+        if (const auto* lines = std::get_if<Lines>(&value)) return Resolved(lines->text);
+        if (const auto* file = std::get_if<FileName>(&value)) {
+            const Result<Hash> stamp = files_->stamp(file->path);
+            if (!stamp) return at_place(stamp.error(), slot.label);
+            return Resolved(ResolvedFile{file->path, *stamp, files_});
+        }
         if (const auto* formula = std::get_if<FormulaText>(&value))
             return Resolved(ResolvedFormula{formula->text, formula->muted, scope_});
         if (slot.type == SlotType::quantity) {
@@ -261,7 +299,10 @@ private:
             return Resolved(*resolved);
         }
         if (const auto* word = std::get_if<WordKey>(&value)) {
-            if (std::ranges::find(slot.words, word->key, &Word::key) == slot.words.end())
+            // Of a drawn response the step reads the knots.
+            const std::string key =
+                slot.type == SlotType::response ? word->key.substr(0, word->key.find(' ')) : word->key;
+            if (std::ranges::find(slot.words, key, &Word::key) == slot.words.end())
                 return Error{ErrorCode::bad_number, slot.label, "cannot be ‘" + word->key + "’",
                              "Choose one of its words."};
             return Resolved(word->key);
@@ -272,6 +313,22 @@ private:
             return Resolved(*resolved);
         }
         return resolve_reference(slot, std::get<ResultName>(value).name, input_key);
+    }
+
+    // Why a number of the study that an expression reads is not there; nothing when all are.
+    std::optional<Error> missing_number(const SlotValue& value) const {
+        Step reader;
+        reader.slots["expression"] = value;
+        for (const std::string& name : names_in_expressions(reader)) {
+            const Step* read = study_.step(name);
+            if (!read || !gives_number(*read) || scope_.find(name)) continue;
+            const std::string quoted = "‘" + name + "’";
+            if (!above_.contains(name))
+                return Error{ErrorCode::reads_below, quoted, "does not stand above this step",
+                             "A step reads only what stands above it: move one of the two."};
+            return Error{ErrorCode::input_failed, quoted, "has no result to read", "Mend that step first."};
+        }
+        return {};
     }
 
     Result<Resolved> resolve_reference(const SlotSpec& slot, const std::string& name, Hash& input_key) {
@@ -304,6 +361,7 @@ private:
     const EvaluationPlan& plan_;
     const Run& run_;
     Scope scope_;
+    std::shared_ptr<FileStore> files_;
     std::map<std::string, ItemId> above_;
     Evaluation result_;
 };
@@ -374,9 +432,9 @@ Result<double> resolve_number(const SlotSpec& slot, std::string_view text, const
     const Result<double> value = evaluate_as(slot.dimension(), text, scope);
     if (!value) return at_place(value.error(), slot.label);
     const auto shown = [&](double number) {
-        return quantity_text({number, slot.dimension()}, scope.units, 8);
+        return quantity_text({number, slot.dimension()}, scope.units, slot.type == SlotType::seed ? 17 : 8);
     };
-    if (slot.type == SlotType::count && *value != std::floor(*value))
+    if ((slot.type == SlotType::count || slot.type == SlotType::seed) && *value != std::floor(*value))
         return Error{ErrorCode::bad_number, slot.label, "has to be a whole number, and is " + shown(*value),
                      "Round it, or wrap the expression in round( )."};
     const bool low = *value < slot.least || (slot.above_least && *value <= slot.least);

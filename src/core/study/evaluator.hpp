@@ -29,6 +29,7 @@ struct Outcome {
     ValuePointer value;  // nullptr when there is none
     Hash key;            // content hash that names the value
     std::optional<Error> error;
+    std::vector<std::string> remarks;  // sentences about the value
     double seconds = 0;  // time of make(); of a cached result, the time it took then is not known: 0
     bool from_cache = false;
 };
@@ -59,6 +60,7 @@ struct EvaluationPlan {
     const Catalogue* catalogue = nullptr;
     ResultCache* cache = nullptr;  // may be nullptr
     Budget budget;
+    std::shared_ptr<FileStore> files;  // of linked files; nullptr: names are read from the working folder
     std::function<void(const Step&, std::size_t index, std::size_t count)> before_step;  // may be empty
 };
 

@@ -3,26 +3,34 @@
 
 #include <list>
 #include <mutex>
+#include <string>
 #include <unordered_map>
+#include <vector>
 
 #include "core/base/hash.hpp"
 #include "core/data/value.hpp"
 
 namespace plume {
 
+// A result and what its step remarked about it.
+struct Made {
+    ValuePointer value;
+    std::vector<std::string> remarks = {};
+};
+
 class ResultCache {
 public:
     explicit ResultCache(std::size_t bytes_limit) : limit_(bytes_limit) {}
 
-    ValuePointer find(const Hash& key);
+    Made find(const Hash& key);  // without a value when it is not there
     // A value larger than the whole bound is not kept.
-    void put(const Hash& key, ValuePointer value);
+    void put(const Hash& key, Made made);
     std::size_t bytes() const;
 
 private:
     struct Entry {
         Hash key;
-        ValuePointer value;
+        Made made;
         std::size_t bytes;
     };
     mutable std::mutex mutex_;

@@ -7,8 +7,9 @@ namespace {
 
 std::string word_of(const StepKind& kind, const Step& step, std::string_view key) {
     const SlotSpec* slot = kind.slot(key);
-    assert(slot && slot->type == SlotType::choice);
-    return std::get<WordKey>(slot_value(*slot, step)).key;
+    assert(slot && (slot->type == SlotType::choice || slot->type == SlotType::response));
+    const std::string& word = std::get<WordKey>(slot_value(*slot, step)).key;
+    return word.substr(0, word.find(' '));  // a drawn response goes on with its knots
 }
 
 bool listed(std::string_view list, std::string_view word) {
@@ -18,6 +19,19 @@ bool listed(std::string_view list, std::string_view word) {
         list.remove_prefix(std::min(comma + 1, list.size()));
     }
     return false;
+}
+
+// "how=turn,steps&axis=placed": every part has to hold.
+bool holds(const StepKind& kind, const Step& step, std::string_view condition) {
+    while (!condition.empty()) {
+        const std::size_t end = std::min(condition.find('&'), condition.size());
+        const std::string_view part = condition.substr(0, end);
+        const std::size_t equals = part.find('=');
+        assert(equals != std::string_view::npos);
+        if (!listed(part.substr(equals + 1), word_of(kind, step, part.substr(0, equals)))) return false;
+        condition.remove_prefix(std::min(end + 1, condition.size()));
+    }
+    return true;
 }
 
 // A formula stands below its sentence; in it, it is only counted. One line is short enough to be shown.
@@ -30,6 +44,17 @@ std::string line_count_text(const std::string& text) {
                    '\n');
     if (lines == 1 && text.size() <= 40) return text.substr(0, end + 1);
     return "a formula of " + std::to_string(lines) + (lines == 1 ? " line" : " lines");
+}
+
+// Short texts stand in the sentence, longer ones are counted.
+std::string lines_text(const SlotSpec& slot, const std::string& text) {
+    const std::size_t lines = static_cast<std::size_t>(std::ranges::count(text, '\n')) + 1;
+    if (text.empty()) return slot.type == SlotType::addresses ? "none yet" : "nothing yet";
+    if (lines == 1 && text.size() <= 48) return text;
+    if (slot.type == SlotType::addresses)
+        return std::to_string(std::ranges::count(text, ' ') + std::ranges::count(text, '\n') + 1) +
+               " addresses";
+    return std::to_string(lines) + (lines == 1 ? " line" : " lines");
 }
 
 // Text with {slot}s, no conditions.
@@ -65,10 +90,9 @@ std::vector<SentencePart> sentence_parts(const StepKind& kind, const Step& step)
         append_parts(kind, rest.substr(0, open), parts);
         rest.remove_prefix(open);
         if (rest.empty()) break;
-        const std::size_t equals = rest.find('='), bar = rest.find('|'), close = rest.find(']');
-        assert(close != std::string_view::npos && equals < bar && bar < close);
-        if (listed(rest.substr(equals + 1, bar - equals - 1),
-                   word_of(kind, step, rest.substr(1, equals - 1))))
+        const std::size_t bar = rest.find('|'), close = rest.find(']');
+        assert(close != std::string_view::npos && bar < close);
+        if (holds(kind, step, rest.substr(1, bar - 1)))
             append_parts(kind, rest.substr(bar + 1, close - bar - 1), parts);
         rest.remove_prefix(close + 1);
     }
@@ -94,7 +118,10 @@ std::string slot_text(const SlotSpec& slot, const Step& step) {
         return text.empty() ? "none" : text;
     }
     if (const auto* formula = std::get_if<FormulaText>(&value)) return line_count_text(formula->text);
-    const std::string& key = std::get<WordKey>(value).key;
+    if (const auto* file = std::get_if<FileName>(&value)) return file->path.empty() ? "…" : file->path;
+    if (const auto* lines = std::get_if<Lines>(&value)) return lines_text(slot, lines->text);
+    std::string key = std::get<WordKey>(value).key;
+    if (slot.type == SlotType::response) key = key.substr(0, key.find(' '));
     const auto word = std::ranges::find(slot.words, key, &Word::key);
     return word == slot.words.end() ? key : word->label;
 }

@@ -26,8 +26,9 @@ SlotSpec preset_slot(SlotType type, std::string key, std::string label, std::str
 }  // namespace
 
 std::string_view key_of(SlotType type) {
-    static constexpr std::array<std::string_view, 10> keys{
-        "count", "number", "length", "angle", "quantity", "choice", "reference", "places", "name", "formula"};
+    static constexpr std::array<std::string_view, 15> keys{
+        "count", "number",  "length", "angle", "quantity",  "choice", "reference", "places",
+        "name",  "formula", "seed",   "text",  "addresses", "file",   "response"};
     return keys[static_cast<std::size_t>(type)];
 }
 
@@ -39,12 +40,15 @@ Dimension SlotSpec::dimension() const {
 
 bool SlotSpec::numeric() const {
     return type == SlotType::count || type == SlotType::number || type == SlotType::length ||
-           type == SlotType::angle || type == SlotType::quantity;
+           type == SlotType::angle || type == SlotType::quantity || type == SlotType::seed;
 }
 
 SlotValue SlotSpec::preset_value() const {
     if (numeric()) return NumberText{preset};
-    if (type == SlotType::choice || type == SlotType::name) return WordKey{preset};
+    if (type == SlotType::choice || type == SlotType::name || type == SlotType::response)
+        return WordKey{preset};
+    if (type == SlotType::text || type == SlotType::addresses) return Lines{preset};
+    if (type == SlotType::file) return FileName{};
     if (type == SlotType::formula) return FormulaText{preset, {}, {}};
     if (type == SlotType::places) return preset_places;
     return ResultName{};
@@ -116,6 +120,39 @@ SlotSpec name_slot(std::string key, std::string label, std::string preset) {
 
 SlotSpec formula_slot(std::string key, std::string label, std::string preset) {
     return preset_slot(SlotType::formula, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec seed_slot(std::string key, std::string label, std::string preset) {
+    SlotSpec spec = preset_slot(SlotType::seed, std::move(key), std::move(label), std::move(preset));
+    spec.least = 0;
+    spec.most = 9007199254740991;  // 2^53 - 1: beyond it a double no longer holds every whole number
+    return spec;
+}
+
+SlotSpec text_slot(std::string key, std::string label, std::string preset) {
+    return preset_slot(SlotType::text, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec addresses_slot(std::string key, std::string label, std::string preset) {
+    return preset_slot(SlotType::addresses, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec file_slot(std::string key, std::string label, std::string file_kind) {
+    SlotSpec spec = preset_slot(SlotType::file, std::move(key), std::move(label), {});
+    spec.file_kind = std::move(file_kind);
+    return spec;
+}
+
+SlotSpec response_slot(std::string key, std::string label, std::vector<Word> words) {
+    SlotSpec spec = choice_slot(std::move(key), std::move(label), std::move(words));
+    spec.type = SlotType::response;
+    return spec;
+}
+
+SlotSpec corners_slot(std::string key, std::string label, Places preset) {
+    SlotSpec spec = places_slot(std::move(key), std::move(label), std::move(preset));
+    spec.corners = true;
+    return spec;
 }
 
 const SlotSpec* StepKind::slot(std::string_view slot_key) const {

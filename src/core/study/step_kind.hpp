@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "core/assets/file_store.hpp"
 #include "core/base/run.hpp"
 #include "core/data/value.hpp"
 #include "core/formula/formula.hpp"
@@ -17,8 +18,27 @@
 
 namespace plume {
 
-// quantity: a number of whatever unit it is typed in; name: a name of the step's own, as of a loop variable.
-enum class SlotType { count, number, length, angle, quantity, choice, reference, places, name, formula };
+// quantity: a number of whatever unit it is typed in; name: a name of the step's own, as of a loop variable;
+// seed: a whole number that names a throw of random numbers; text: lines of the step's own language;
+// addresses: text that names points, also picked in the model; file: a linked file; response: a word, or a
+// drawn shape.
+enum class SlotType {
+    count,
+    number,
+    length,
+    angle,
+    quantity,
+    choice,
+    reference,
+    places,
+    name,
+    formula,
+    seed,
+    text,
+    addresses,
+    file,
+    response
+};
 std::string_view key_of(SlotType type);
 
 struct Word {
@@ -39,6 +59,11 @@ struct SlotSpec {
     std::vector<Word> words;    // choice
     std::vector<Kind> accepts;  // reference
     Places preset_places;       // places
+    bool weighted = false;      // places: their weight counts
+    std::string mirrored_by =
+        {};                 // places: the choice that says "x" or "y" when each has a mirror image in it
+    bool corners = false;   // places: they are corners, in order, that are drawn in plan
+    std::string file_kind;  // file: "picture" or "table"
 
     Dimension dimension() const;
     bool numeric() const;
@@ -58,6 +83,14 @@ SlotSpec places_slot(std::string key, std::string label, Places preset);
 SlotSpec quantity_slot(std::string key, std::string label, std::string preset);
 SlotSpec name_slot(std::string key, std::string label, std::string preset);
 SlotSpec formula_slot(std::string key, std::string label, std::string preset);
+SlotSpec seed_slot(std::string key, std::string label, std::string preset);
+SlotSpec text_slot(std::string key, std::string label, std::string preset);
+SlotSpec addresses_slot(std::string key, std::string label, std::string preset);
+SlotSpec file_slot(std::string key, std::string label, std::string file_kind);
+SlotSpec response_slot(std::string key, std::string label,
+                       std::vector<Word> words);  // the first word is the preset
+// Corners of an outline, drawn in plan.
+SlotSpec corners_slot(std::string key, std::string label, Places preset);
 
 // A slot's value once expressions and references are resolved: study lengths and radians.
 struct ResolvedPlace {
@@ -71,8 +104,14 @@ struct ResolvedFormula {
     std::vector<std::string> muted;
     Scope scope;
 };
-using Resolved =
-    std::variant<double, std::string, ValuePointer, std::vector<ResolvedPlace>, Quantity, ResolvedFormula>;
+// A linked file, as it was when the study first read it.
+struct ResolvedFile {
+    std::string name;
+    Hash stamp;
+    std::shared_ptr<FileStore> store;
+};
+using Resolved = std::variant<double, std::string, ValuePointer, std::vector<ResolvedPlace>, Quantity,
+                              ResolvedFormula, ResolvedFile>;
 
 // What make() and estimate() see: every active slot, checked. Asking for a slot that is not declared or of
 // another type is a programmer's mistake.
@@ -83,7 +122,12 @@ public:
 
     double number(std::string_view key) const { return get<double>(key); }
     std::size_t count(std::string_view key) const { return static_cast<std::size_t>(number(key)); }
+    // Of choices, responses, names and texts.
     const std::string& word(std::string_view key) const { return get<std::string>(key); }
+    bool has(std::string_view key) const { return slots_.find(std::string(key)) != slots_.end(); }
+    const ResolvedFile& file(std::string_view key) const { return get<ResolvedFile>(key); }
+    const CurveSet& curves(std::string_view key) const { return std::get<CurveSet>(value(key)); }
+    const Placements& placements(std::string_view key) const { return std::get<Placements>(value(key)); }
     const Value& value(std::string_view key) const { return *get<ValuePointer>(key); }
     const PointLattice& points(std::string_view key) const { return std::get<PointLattice>(value(key)); }
     // Of a slot that takes points or numbers on points.
@@ -134,20 +178,32 @@ struct FormulaPlace {
     std::vector<Column> owned;  // columns of the domain that nothing else keeps
 };
 
+// What a response does here: where its 0 and 1 lie on either side, and how the numbers spread over them.
+struct ResponseFlow {
+    double in_low = 0, in_high = 1;  // of t = 0 and t = 1
+    Dimension in_dimension;
+    double out_low = 0, out_high = 1;  // of an answer of 0 and 1
+    Dimension out_dimension;
+    std::vector<std::size_t> incoming, outgoing;  // histograms of equal bins over these ranges
+};
+
 struct StepKind {
     std::string key;       // "lattice.rectangular"
     std::string verb;      // as "Continue with" offers it: "Lay a rectangular lattice"
     std::string synonyms;  // further words it is found by
     std::string sentence;  // see sentence.hpp
     std::vector<SlotSpec> slots;
-    std::vector<Kind> results;  // kinds it can result in
-    std::string result_name;    // proposed name
-    std::string help;           // a paragraph for the reference
-    std::string companion;      // key of a kind that is added below along with this one; may be empty
-    std::function<Estimate(const Inputs&)> estimate;
+    std::vector<Kind> results;   // kinds it can result in
+    std::string result_name;     // proposed name
+    std::string help;            // a paragraph for the reference
+    std::string companion = {};  // key of a kind that is added below along with this one; may be empty
+    // Empty: it costs next to nothing.
+    std::function<Estimate(const Inputs&)> estimate = {};
     std::function<Result<Value>(const Inputs&, const Run&)> make;
     // Of a kind with a slot `formula`; valid as long as the inputs are.
-    std::function<Result<FormulaPlace>(const Inputs&)> formula_place;
+    std::function<Result<FormulaPlace>(const Inputs&)> formula_place = {};
+    // Of a kind with a slot `response`: the numbers that go into it and come out.
+    std::function<Result<ResponseFlow>(const Inputs&, const Run&)> response_flow = {};
 
     const SlotSpec* slot(std::string_view slot_key) const;
 };

@@ -81,6 +81,19 @@ std::vector<std::string> results_read(const Step& step) {
     return names;
 }
 
+bool gives_number(const Step& step) {
+    return step.kind.starts_with("number.");
+}
+
+std::vector<std::string> results_read(const Study& study, const Step& step) {
+    std::vector<std::string> names = results_read(step);
+    for (std::string& name : names_in_expressions(step)) {
+        const Step* read = study.step(name);
+        if (read && gives_number(*read)) names.push_back(std::move(name));
+    }
+    return names;
+}
+
 std::vector<std::string> names_in_expressions(const Step& step) {
     std::vector<std::string> names;
     const auto add = [&](const std::string& text) {

@@ -59,7 +59,17 @@ struct FormulaText {
     std::vector<FormulaVersion> versions;
     bool operator==(const FormulaText&) const = default;
 };
-using SlotValue = std::variant<NumberText, WordKey, ResultName, Places, FormulaText>;
+// Text in the step's own language: rows of points, addresses.
+struct Lines {
+    std::string text;
+    bool operator==(const Lines&) const = default;
+};
+// A linked file, by a path relative to the study's folder where it can be.
+struct FileName {
+    std::string path;
+    bool operator==(const FileName&) const = default;
+};
+using SlotValue = std::variant<NumberText, WordKey, ResultName, Places, FormulaText, Lines, FileName>;
 
 // How a result is drawn.
 struct Show {
@@ -121,7 +131,11 @@ using StudyPointer = std::shared_ptr<const Study>;
 // Same content, deeply compared.
 bool same(const Study& a, const Study& b);
 
-// Names of the results a step reads and of the controls its expressions use.
+// Whether the step results in a number, which expressions can read: kinds of step whose key begins "number.".
+bool gives_number(const Step& step);
+// Names of the results a step reads: by its references, and numbers of the study in its expressions.
+std::vector<std::string> results_read(const Study& study, const Step& step);
+// The same without expressions; and all names that these use.
 std::vector<std::string> results_read(const Step& step);
 std::vector<std::string> names_in_expressions(const Step& step);
 

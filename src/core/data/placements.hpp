@@ -1,0 +1,48 @@
+#pragma once
+// Placements: coordinate frames, one on every point of a lattice.
+//
+// A frame is right-handed and orthonormal: `along` is its X axis, `across` its Y axis, `up` its Z axis. The
+// lattice gives the origins, keeps their arrangement and may carry fields.
+
+#include <array>
+#include <memory>
+
+#include "core/data/point_lattice.hpp"
+
+namespace plume {
+
+struct Frame {
+    Vec3 origin;
+    Vec3 along{1, 0, 0}, across{0, 1, 0}, up{0, 0, 1};
+
+    Vec3 to_world(Vec3 local) const { return origin + turned(local); }
+    Vec3 turned(Vec3 local) const { return along * local.x + across * local.y + up * local.z; }
+    Vec3 to_local(Vec3 world) const {
+        const Vec3 offset = world - origin;
+        return {dot(offset, along), dot(offset, across), dot(offset, up)};
+    }
+};
+
+// The frame whose up is `up` and whose along is as near to `along` as can be; where the two are parallel, or
+// one has no length, another axis takes its place.
+Frame frame_of(Vec3 origin, Vec3 up, Vec3 along);
+
+class Placements {
+public:
+    // One frame per address of the lattice, whose points become the origins. Errors: empty_input; not_finite;
+    // broken_invariant when counts disagree or a frame is not orthonormal to 1e-9.
+    static Result<Placements> make(const PointLattice& arrangement, std::vector<Frame> frames);
+
+    const PointLattice& origins() const { return origins_; }
+    const Frame& frame(std::size_t index) const { return (*frames_)[index]; }
+    // Frames of the points that are present, in order.
+    std::vector<Frame> present_frames() const;
+    const std::vector<Frame>& frames() const { return *frames_; }
+
+private:
+    explicit Placements(PointLattice origins) : origins_(std::move(origins)) {}
+    PointLattice origins_;
+    std::shared_ptr<const std::vector<Frame>> frames_;
+};
+
+}  // namespace plume

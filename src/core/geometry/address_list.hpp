@@ -1,0 +1,28 @@
+#pragma once
+// Addresses as text: "0,0 3,2 5,1", ranges "2..5,0", everything along a direction "*,3", and counted from the
+// end "-1,0". One number alone counts points in their order. Separated by blanks, lines or semicolons.
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/data/point_lattice.hpp"
+
+namespace plume {
+
+struct NamedAddresses {
+    std::vector<std::uint8_t> mask;  // 1 per address that is named
+    std::size_t missing = 0;         // named, but beyond the lattice or a gap
+    std::string first_missing;
+};
+
+// Errors: bad_number (naming the word), empty_input.
+Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice& lattice);
+
+// The text of single addresses: "3,2", with k in blocks; "7" in rows and scatters.
+std::string address_text(const PointLattice& lattice, std::size_t index);
+
+// The text with an address added, or taken out if it stands there. For picking.
+std::string with_toggled(std::string_view text, const std::string& address);
+
+}  // namespace plume

@@ -1,0 +1,157 @@
+#include "core/geometry/affine.hpp"
+
+#include <algorithm>
+
+namespace plume {
+namespace {
+
+struct Coordinates {
+    Column x, y, z;
+};
+
+template <class Map>
+Coordinates mapped(const Column& x, const Column& y, const Column& z, Map map) {
+    Doubles to_x(x.size()), to_y(x.size()), to_z(x.size());
+    for (std::size_t index = 0; index < x.size(); ++index) {
+        const Vec3 to = map(Vec3{x[index], y[index], z[index]});
+        to_x[index] = to.x;
+        to_y[index] = to.y;
+        to_z[index] = to.z;
+    }
+    return {std::move(to_x), std::move(to_y), std::move(to_z)};
+}
+
+PointLattice moved_points(const PointLattice& points, const Affine& map) {
+    Coordinates to = mapped(points.x(), points.y(), points.z(), [&](Vec3 p) { return map.at(p); });
+    return points.moved(std::move(to.x), std::move(to.y), std::move(to.z));
+}
+
+Value moved(const PointLattice& points, const Affine& map) {
+    return moved_points(points, map);
+}
+
+Value moved(const FieldOnPoints& item, const Affine& map) {
+    return FieldOnPoints{moved_points(item.points, map), item.name};
+}
+
+Value moved(const DirectionsOnPoints& item, const Affine& map) {
+    const Dimension dimension = item.points.field(item.name + "_x")->dimension;
+    Coordinates to =
+        mapped(item.part('x'), item.part('y'), item.part('z'), [&](Vec3 d) { return map.turned(d); });
+    PointLattice points = moved_points(item.points, map)
+                              .with_field({item.name + "_x", std::move(to.x), dimension})
+                              .with_field({item.name + "_y", std::move(to.y), dimension})
+                              .with_field({item.name + "_z", std::move(to.z), dimension});
+    return DirectionsOnPoints{std::move(points), item.name};
+}
+
+Value moved(const Attractors& attractors, const Affine& map) {
+    std::vector<Attractor> items = attractors.items();
+    for (Attractor& item : items) {
+        item.position = map.at(item.position);
+        if (!item.path) continue;
+        std::vector<Vec3> path = *item.path;
+        for (Vec3& corner : path)
+            corner = map.at(corner);
+        item.path = std::make_shared<const std::vector<Vec3>>(std::move(path));
+    }
+    return *Attractors::make(std::move(items));
+}
+
+Value moved(const Mesh& mesh, const Affine& map) {
+    Coordinates to = mapped(mesh.x(), mesh.y(), mesh.z(), [&](Vec3 p) { return map.at(p); });
+    Mesh::Parts parts{std::move(to.x), std::move(to.y), std::move(to.z), {0}, {}, mesh.fields()};
+    const bool flip = map.determinant() < 0;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        const auto corners = mesh.face(face);
+        if (flip)
+            parts.corners.insert(parts.corners.end(), corners.rbegin(), corners.rend());
+        else
+            parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
+        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+    }
+    return *Mesh::make(std::move(parts));
+}
+
+Value moved(const SurfaceSet& set, const Affine& map) {
+    SurfaceSet result;
+    for (const SplinePatch& patch : set.patches) {
+        Coordinates to = mapped(patch.x(), patch.y(), patch.z(), [&](Vec3 p) { return map.at(p); });
+        result.patches.push_back(*SplinePatch::make({patch.u(), patch.v(), std::move(to.x), std::move(to.y),
+                                                     std::move(to.z), patch.weights(), patch.fields()}));
+    }
+    return result;
+}
+
+Value moved(const CurveSet& set, const Affine& map) {
+    CurveSet result;
+    for (const SplineCurve& curve : set.curves) {
+        Coordinates to = mapped(curve.x(), curve.y(), curve.z(), [&](Vec3 p) { return map.at(p); });
+        result.curves.push_back(*SplineCurve::make(
+            {curve.basis(), std::move(to.x), std::move(to.y), std::move(to.z), curve.fields()}));
+    }
+    return result;
+}
+
+Value moved(const Placements& placements, const Affine& map) {
+    std::vector<Frame> frames = placements.frames();
+    for (Frame& frame : frames)
+        frame = frame_of(map.at(frame.origin), map.turned(frame.up), map.turned(frame.along));
+    return *Placements::make(placements.origins(), std::move(frames));
+}
+
+Value moved(const Quantity& quantity, const Affine& /*map*/) {
+    return quantity;
+}
+
+}  // namespace
+
+Affine composed(const Affine& second, const Affine& first) {
+    return {second.turned(first.x), second.turned(first.y), second.turned(first.z), second.at(first.shift)};
+}
+
+Affine moved_by(Vec3 by) {
+    return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, by};
+}
+
+Affine turned_about(Vec3 origin, Vec3 axis, double angle_rad) {
+    const Vec3 k = unit_or_zero(axis);
+    const double c = std::cos(angle_rad), s = std::sin(angle_rad);
+    const auto turned = [&](Vec3 v) { return v * c + cross(k, v) * s + k * (dot(k, v) * (1 - c)); };
+    Affine map{turned({1, 0, 0}), turned({0, 1, 0}), turned({0, 0, 1}), {}};
+    map.shift = origin - map.turned(origin);
+    return map;
+}
+
+Affine scaled_about(Vec3 origin, Vec3 factors) {
+    Affine map{{factors.x, 0, 0}, {0, factors.y, 0}, {0, 0, factors.z}, {}};
+    map.shift = origin - map.turned(origin);
+    return map;
+}
+
+Affine mirrored_across(const Frame& plane) {
+    const auto across = [&](Vec3 v) { return v - plane.up * (2 * dot(v, plane.up)); };
+    Affine map{across({1, 0, 0}), across({0, 1, 0}), across({0, 0, 1}), {}};
+    map.shift = plane.origin - map.turned(plane.origin);
+    return map;
+}
+
+Affine between_frames(const Frame& from, const Frame& to) {
+    const auto carried = [&](Vec3 v) {
+        return to.turned({dot(v, from.along), dot(v, from.across), dot(v, from.up)});
+    };
+    Affine map{carried({1, 0, 0}), carried({0, 1, 0}), carried({0, 0, 1}), {}};
+    map.shift = to.origin - map.turned(from.origin);
+    return map;
+}
+
+Value transformed(const Value& value, const Affine& map) {
+    return std::visit([&](const auto& item) { return moved(item, map); }, value);
+}
+
+std::vector<Kind> movable_kinds() {
+    return {Kind::points, Kind::field,      Kind::curves,     Kind::surface,
+            Kind::mesh,   Kind::placements, Kind::directions, Kind::attractors};
+}
+
+}  // namespace plume

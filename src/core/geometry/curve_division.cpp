@@ -1,0 +1,49 @@
+#include "core/geometry/curve_division.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace plume {
+
+CurveLength::CurveLength(const SplineCurve& curve) : curve_(curve) {
+    const CurveSamples samples = sample(curve, usual_tolerance(curve));
+    parameters_ = samples.parameters;
+    if (samples.closed) parameters_.push_back(curve.basis().end());
+    lengths_.push_back(0);
+    for (std::size_t at = 1; at < parameters_.size(); ++at)
+        lengths_.push_back(lengths_.back() + length_between(parameters_[at - 1], parameters_[at]));
+}
+
+double CurveLength::length_between(double from, double to) const {
+    // Nodes and weights of the rule on -1..1 (Abramowitz & Stegun, table 25.4).
+    static constexpr std::array<std::array<double, 2>, 5> rule{{{0, 0.5688888888888889},
+                                                                {0.5384693101056831, 0.4786286704993665},
+                                                                {-0.5384693101056831, 0.4786286704993665},
+                                                                {0.9061798459386640, 0.2369268850561891},
+                                                                {-0.9061798459386640, 0.2369268850561891}}};
+    const double middle = (from + to) / 2, half = (to - from) / 2;
+    double sum = 0;
+    for (const auto& [node, weight] : rule)
+        sum += weight * length(evaluate(curve_, middle + half * node).along);
+    return sum * half;
+}
+
+double CurveLength::parameter_at(double wanted) const {
+    const auto above = std::ranges::upper_bound(lengths_, wanted);
+    const auto last = static_cast<std::ptrdiff_t>(lengths_.size()) - 2;
+    const auto piece =
+        static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(above - lengths_.begin() - 1, 0, last));
+    const double low = parameters_[piece], high = parameters_[piece + 1];
+    const double span = lengths_[piece + 1] - lengths_[piece], rest = wanted - lengths_[piece];
+    if (!(span > 0)) return low;
+    double at = std::lerp(low, high, std::clamp(rest / span, 0.0, 1.0));
+    for (int round = 0; round < 4; ++round) {
+        const double speed = length(evaluate(curve_, at).along);
+        if (!(speed > 0)) break;
+        at = std::clamp(at - (length_between(low, at) - rest) / speed, low, high);
+    }
+    return at;
+}
+
+}  // namespace plume

@@ -1,0 +1,25 @@
+#pragma once
+// Points in an outline, as dense as a smallest distance between any two allows.
+//
+// Robert Bridson, Fast Poisson disk sampling in arbitrary dimensions, SIGGRAPH 2007 sketches, doi
+// 10.1145/1278780.1278807: candidates around points already there, checked in a grid of cells that hold one
+// point each. Ours goes on with darts thrown anywhere once no point has room around it, so that parts behind
+// a narrow neck are filled, too. O(n).
+
+#include <cstdint>
+#include <vector>
+
+#include "core/base/run.hpp"
+#include "core/geometry/outline.hpp"
+
+namespace plume {
+
+// In the outline's plane; the same for the same seed. At least one point. Errors: out_of_range when the
+// spacing is larger than the outline; cancelled.
+Result<std::vector<FlatPoint>> poisson_points(const Outline& outline, double spacing, std::uint64_t seed,
+                                              const Run& run);
+
+// About so many: the densest random packing covers 0.7 of the plane by discs of half the spacing.
+double poisson_estimate(const Outline& outline, double spacing);
+
+}  // namespace plume

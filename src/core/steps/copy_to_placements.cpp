@@ -1,0 +1,47 @@
+#include "core/geometry/copies.hpp"
+#include "core/steps/axis_slots.hpp"
+
+namespace plume {
+namespace {
+
+Estimate estimate(const Inputs& in) {
+    return {copies_bytes(in.value("thing"), static_cast<double>(in.placements("to").origins().point_count())),
+            0};
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const Frame from =
+        in.word("from") == "placed" ? in.placements("source").present_frames().front() : Frame{};
+    std::vector<Affine> maps;
+    for (const Frame& to : in.placements("to").present_frames())
+        maps.push_back(between_frames(from, to));
+    const PointLattice& origins = in.placements("to").origins();
+    return copied(in.value("thing"), maps,
+                  origins.closed(0) && origins.counts()[1] == 1 && !origins.has_gaps(), run);
+}
+
+}  // namespace
+
+StepKind copy_to_placements() {
+    return {
+        .key = "thing.place",
+        .verb = "Copy to placements",
+        .synonyms = "orient instance place frame plane distribute component",
+        .sentence = "Copy {thing} from {from}[from=placed| {source}] to {to}.",
+        .slots = {thing_slot(),
+                  choice_slot("from", "From",
+                              {{"origin", "the origin", "the XY plane of the study"},
+                               {"placed", "the placement", "the first frame of it"}}),
+                  reference_slot("source", "Source", {Kind::placements}),
+                  reference_slot("to", "Placements", {Kind::placements})},
+        .results = moved_kinds(),
+        .result_name = "placed",
+        .help =
+            "A copy of anything on each placement, standing there as it stands in the frame it is taken "
+            "from.",
+        .estimate = estimate,
+        .make = make,
+    };
+}
+
+}  // namespace plume
