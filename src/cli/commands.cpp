@@ -208,7 +208,7 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
     }
     for (std::size_t index = 0; index < shows.size(); ++index)
         visible.items.push_back(
-            {&visible.drawables[index], shows[index].points, shows[index].edges, shows[index].faces});
+            {&visible.drawables[index], shows[index].points, shows[index].edges, shows[index].faces, shows[index].ramp});
     return visible;
 }
 

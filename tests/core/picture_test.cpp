@@ -1,4 +1,5 @@
 #include <cmath>
+#include <set>
 #include <numbers>
 
 #include "core/base/file.hpp"
@@ -19,16 +20,32 @@ Drawable drawn(const Value& value, const std::string& colour_by = {}) {
 }
 
 TEST(Ramp, LightnessRisesEvenly) {
+  for (const Ramp ramp : {Ramp::estuary, Ramp::dusk, Ramp::ink}) {
     double before = -1;
     for (int step = 0; step <= 100; ++step) {
-        const Rgb c = ramp_colour(step / 100.0);
+        const Rgb c = ramp_colour(ramp, step / 100.0);
         const auto linear = [](float v) { return std::pow(static_cast<double>(v), 2.2); };
         const double luminance = 0.2126 * linear(c.red) + 0.7152 * linear(c.green) + 0.0722 * linear(c.blue);
         EXPECT_GT(luminance, before) << step;
         before = luminance;
     }
-    EXPECT_EQ(ramp_colour(-1).red, ramp_colour(0).red);
-    EXPECT_EQ(ramp_colour(2).red, ramp_colour(1).red);
+    EXPECT_EQ(ramp_colour(ramp, -1).red, ramp_colour(ramp, 0).red);
+    EXPECT_EQ(ramp_colour(ramp, 2).red, ramp_colour(ramp, 1).red);
+  }
+}
+
+TEST(Ramp, TurnedRoundAndInSteps) {
+    const RampStyle round{Ramp::dusk, true, 0}, steps{Ramp::dusk, false, 4};
+    EXPECT_EQ(ramp_colour(round, 0).red, ramp_colour(Ramp::dusk, 1).red);
+    std::set<float> seen;
+    for (int at = 0; at <= 100; ++at)
+        seen.insert(ramp_colour(steps, at / 100.0).green);
+    EXPECT_EQ(seen.size(), 4U);
+    EXPECT_EQ(ramp_colour(steps, 0).green, ramp_colour(Ramp::dusk, 0).green);
+    EXPECT_EQ(ramp_colour(steps, 1).green, ramp_colour(Ramp::dusk, 1).green);
+    for (const Ramp ramp : {Ramp::estuary, Ramp::dusk, Ramp::tide, Ramp::ink})
+        EXPECT_EQ(ramp_from(key_of(ramp)), ramp);
+    EXPECT_FALSE(ramp_from("no such ramp"));
 }
 
 TEST(Drawable, LatticePointsEdgesAndColours) {

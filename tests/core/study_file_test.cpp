@@ -44,7 +44,7 @@ TEST(StudyFile, EverythingInAStudySurvives) {
     study->items.insert(study->items.begin(), std::make_shared<const Heading>(heading));
     Step step = *study->step("roof");
     step.muted = true;
-    step.show = {false, false, true, false, true, "rise"};
+    step.show = {false, false, true, false, true, "rise", {Ramp::dusk, true, 6}, "rise"};
     step.unknown = R"({"tint":"#fff"})";
     study->items.back() = std::make_shared<const Step>(step);
     study->unknown = R"({"weather":"fine"})";

@@ -1,5 +1,8 @@
 #include "app/document/document.hpp"
 
+#include <QDir>
+#include <QFileInfo>
+
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -118,7 +121,7 @@ void Document::redo() {
 void Document::replace(StudyPointer study, const QString& path) {
     evaluator_->cancel();
     history_ = History(std::move(study));
-    path_ = path;
+    use_folder_of(path);
     recovered_ = false;
     shown_.clear();
     selected_ = 0;
@@ -132,8 +135,38 @@ void Document::replace(StudyPointer study, const QString& path) {
     if (!live_) compute();
 }
 
-void Document::mark_saved(const QString& path) {
+void Document::use_folder_of(const QString& path) {
+    const QString before = QFileInfo(path_).path(), now = QFileInfo(path).path();
     path_ = path;
+    if (path.isEmpty() || before != now) files_ = std::make_shared<FileStore>(path.isEmpty() ? "" : now.toStdString());
+}
+
+void Document::read_again(const std::string& name) {
+    files_->refresh(name);
+    behind_ = true;
+    compute();
+}
+
+std::string Document::linked_name(const QString& path) const {
+    if (path_.isEmpty()) return text_of(path);
+    const QString relative = QFileInfo(path_).dir().relativeFilePath(path);
+    return text_of(relative.startsWith("../../..") ? path : relative);
+}
+
+void Document::set_response_wish(ItemId id) {
+    notes_maker_.set_response_wish(id);
+    if (id != 0) look_again();
+}
+
+const ResponseFlow* Document::response_flow(ItemId id) const {
+    return notes_.flow && notes_.flow->first == id ? &notes_.flow->second : nullptr;
+}
+
+void Document::mark_saved(const QString& path) {
+    // Links are relative to the folder of the study: saved elsewhere they lead from there.
+    const bool moved = QFileInfo(path_).path() != QFileInfo(path).path();
+    use_folder_of(path);
+    if (moved && live_) compute();
     recovered_ = false;
     history_.mark_saved();
     Q_EMIT saved_changed();
@@ -171,7 +204,8 @@ void Document::set_live(bool live) {
 
 void Document::compute() {
     notes_maker_.set_noted(snapshot());
-    evaluator_->submit(computed_study(), budget_);
+    notes_maker_.set_files(files_);
+    evaluator_->submit(computed_study(), budget_, files_);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
 
@@ -259,6 +293,26 @@ void Document::take_notes(FormulaNotes notes) {
 }
 
 // Worker thread.
+std::shared_ptr<const Thumbnail> Document::thumbnail_of(const Evaluation& evaluation, const Step& step,
+                                                        const Run& run) const {
+    constexpr int side = 240;
+    const StepKind* kind = catalogue_.find(step.kind);
+    if (!kind || !kind->picture_area) return nullptr;
+    EvaluationPlan plan;
+    plan.catalogue = &catalogue_;
+    plan.files = notes_maker_.files();
+    const Result<Inputs> inputs = inputs_of(evaluation, plan, step);
+    if (!inputs) return nullptr;
+    for (const SlotSpec& slot : kind->slots) {
+        if (slot.type != SlotType::file) continue;
+        const auto raster = inputs->file(slot.key).store->image(inputs->file(slot.key).name, run);
+        if (!raster) return nullptr;
+        return std::make_shared<const Thumbnail>(Thumbnail{thumbnail(**raster, side), kind->picture_area(*inputs)});
+    }
+    return nullptr;
+}
+
+// Worker thread.
 std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluation, const Run& run) {
     auto results = std::make_shared<Results>();
     results->study = evaluation.study;
@@ -268,6 +322,7 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
     decltype(drawables_) drawables;
     decltype(figures_) figures;
     decltype(bounds_) bounds;
+    decltype(thumbnails_) thumbnails;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         if (!step) continue;
@@ -276,6 +331,7 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
         shown.state = outcome.state;
         shown.value = outcome.value;
         shown.error = outcome.error;
+        shown.remarks = outcome.remarks;
         shown.seconds = outcome.seconds;
         shown.from_cache = outcome.from_cache;
         shown.key = outcome.key;
@@ -298,6 +354,11 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
                     statistics_of(field->points, field->field().values, histogram_bins));
             shown.figures = made;
         }
+        if (auto& made = thumbnails[outcome.key]; !made) {
+            const auto known = thumbnails_.find(outcome.key);
+            made = known != thumbnails_.end() ? known->second : thumbnail_of(evaluation, *step, run);
+            shown.thumbnail = made;
+        }
         const auto known_bounds = bounds_.find(outcome.key);
         shown.bounds = known_bounds != bounds_.end() ? known_bounds->second
                        : shown.drawable              ? shown.drawable->bounds
@@ -308,6 +369,7 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
         drawables_ = std::move(drawables);
         figures_ = std::move(figures);
         bounds_ = std::move(bounds);
+        thumbnails_ = std::move(thumbnails);
     }
     return results;
 }

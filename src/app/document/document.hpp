@@ -11,11 +11,18 @@
 #include "app/document/formula_notes.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/drawable.hpp"
+#include "core/picture/thumbnail.hpp"
 #include "core/study/background_evaluator.hpp"
 #include "core/study/edits.hpp"
 #include "core/study/history.hpp"
 
 namespace plume::app {
+
+// The picture a step reads, made small, and the part of it that is sampled.
+struct Thumbnail {
+    Image image;
+    PictureArea area;
+};
 
 // What is known of one step's result. Keeps the last good one while a step fails, marked stale.
 struct Shown {
@@ -24,6 +31,8 @@ struct Shown {
     std::shared_ptr<const Drawable> drawable;   // only of visible results
     std::shared_ptr<const Statistics> figures;  // of the field in hand
     Box bounds;
+    std::vector<std::string> remarks;  // sentences about the value
+    std::shared_ptr<const Thumbnail> thumbnail;  // of the picture it reads
     std::optional<Error> error;
     double seconds = 0;
     bool from_cache = false;
@@ -87,6 +96,17 @@ public:
     const Ghost& ghost() const { return notes_.ghost; }
     GhostWish ghost_wish() const { return notes_maker_.ghost(); }
     void set_ghost(const GhostWish& wish);
+    // How numbers go through the response of a step, while its editor is open. 0: none.
+    void set_response_wish(ItemId id);
+    const ResponseFlow* response_flow(ItemId id) const;
+    // Linked files: those that are no longer as they were read; reading them again.
+    std::vector<std::string> changed_files() const { return files_->changed(); }
+    void read_again(const std::string& name);
+    // A path as it is kept: relative to the study's folder where it lies in it or below.
+    std::string linked_name(const QString& path) const;
+    // Asks whoever shows the model to let corners be drawn, or points be picked, for a slot.
+    void ask_to_draw(ItemId id, const std::string& slot) { Q_EMIT drawing_wanted(id, slot); }
+    void ask_to_pick(ItemId id, const std::string& slot) { Q_EMIT picking_wanted(id, slot); }
     // Colours the model by a line of a step's formula while it is looked at.
     void look_at_line(ItemId id, std::size_t begin);
     void look_away();
@@ -115,6 +135,8 @@ Q_SIGNALS:
     void graphed_changed();
     void saved_changed();
     void progress_changed();
+    void drawing_wanted(plume::ItemId id, const std::string& slot);
+    void picking_wanted(plume::ItemId id, const std::string& slot);
     void message(const QString& text);
 
 private:
@@ -125,6 +147,8 @@ private:
     void look_again();
     const StudyPointer& computed_study() const { return looked_at_ ? looked_at_ : snapshot(); }
     std::shared_ptr<Results> prepare(const Evaluation& evaluation, const Run& run);
+    std::shared_ptr<const Thumbnail> thumbnail_of(const Evaluation& evaluation, const Step& step, const Run& run) const;
+    void use_folder_of(const QString& path);
 
     const Catalogue& catalogue_;
     History history_;
@@ -138,6 +162,7 @@ private:
     std::map<ItemId, std::vector<std::string>> graphed_;
     bool live_ = true, behind_ = false;
     Budget budget_;
+    std::shared_ptr<FileStore> files_ = std::make_shared<FileStore>();
     double last_seconds_ = 0;
     std::size_t problems_ = 0;
     QTimer progress_timer_;
@@ -145,6 +170,7 @@ private:
     std::map<std::pair<Hash, std::string>, std::shared_ptr<const Drawable>> drawables_;
     std::map<Hash, std::shared_ptr<const Statistics>> figures_;
     std::map<Hash, Box> bounds_;
+    std::map<Hash, std::shared_ptr<const Thumbnail>> thumbnails_;
     FormulaNotesMaker notes_maker_;
     std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
 };

@@ -41,6 +41,45 @@ GhostWish FormulaNotesMaker::ghost() const {
     return ghost_;
 }
 
+void FormulaNotesMaker::set_response_wish(ItemId step) {
+    const std::scoped_lock lock(mutex_);
+    response_ = step;
+}
+
+void FormulaNotesMaker::set_files(std::shared_ptr<FileStore> files) {
+    const std::scoped_lock lock(mutex_);
+    files_ = std::move(files);
+}
+
+std::shared_ptr<FileStore> FormulaNotesMaker::files() const {
+    const std::scoped_lock lock(mutex_);
+    return files_;
+}
+
+EvaluationPlan FormulaNotesMaker::plan() const {
+    EvaluationPlan made;
+    made.catalogue = &catalogue_;
+    made.files = files();
+    return made;
+}
+
+std::optional<std::pair<ItemId, ResponseFlow>> FormulaNotesMaker::make_flow(const Evaluation& evaluation,
+                                                                            const Run& run) {
+    ItemId wanted = 0;
+    {
+        const std::scoped_lock lock(mutex_);
+        wanted = response_;
+    }
+    const Step* step = evaluation.study->step(wanted);
+    const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
+    if (!kind || !kind->response_flow) return {};
+    const Result<Inputs> inputs = inputs_of(evaluation, plan(), *step);
+    if (!inputs || !inputs->has("response")) return {};
+    Result<ResponseFlow> flow = kind->response_flow(*inputs, run);
+    if (!flow) return {};
+    return std::pair{wanted, *std::move(flow)};
+}
+
 std::shared_ptr<const FormulaReading> FormulaNotesMaker::reading_of(const Evaluation& evaluation,
                                                                     const Step& step, const Run& run) {
     const GraphWish wanted = wish(step.id);
@@ -49,9 +88,7 @@ std::shared_ptr<const FormulaReading> FormulaNotesMaker::reading_of(const Evalua
     // Of a step that failed the key says nothing.
     const bool same = outcome.state == StepState::done && known.key == outcome.key && known.wish == wanted;
     if (same && known.reading) return known.reading;
-    EvaluationPlan plan;
-    plan.catalogue = &catalogue_;
-    const Result<Inputs> inputs = inputs_of(evaluation, plan, step);
+    const Result<Inputs> inputs = inputs_of(evaluation, plan(), step);
     if (!inputs || outcome.state == StepState::asks) return nullptr;
     Result<FormulaReading> reading = read_formula(*catalogue_.find(step.kind), *inputs, wanted, run);
     if (!reading) return nullptr;
@@ -70,10 +107,9 @@ Ghost FormulaNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run
         made.error = other.error();
         return made;
     }
-    EvaluationPlan plan;
-    plan.catalogue = &catalogue_;
-    plan.cache = &cache_;
-    const Evaluation instead = plume::evaluate(*other, plan, run);
+    EvaluationPlan cached = plan();
+    cached.cache = &cache_;
+    const Evaluation instead = plume::evaluate(*other, cached, run);
     const Outcome &now = *evaluation.outcome(step->id), &then = *instead.outcome(step->id);
     made.error = then.error;
     if (now.value && then.value) made.difference = difference(*now.value, *then.value);
@@ -99,6 +135,7 @@ std::optional<FormulaNotes> FormulaNotesMaker::make(const Evaluation& evaluation
         if (auto reading = reading_of(evaluation, *step, run)) notes.readings[step->id] = std::move(reading);
     }
     if (!run.cancelled()) notes.ghost = make_ghost(evaluation, run);
+    if (!run.cancelled()) notes.flow = make_flow(evaluation, run);
     if (run.cancelled()) return {};
     return notes;
 }

@@ -29,6 +29,7 @@ struct Ghost {
 struct FormulaNotes {
     std::map<ItemId, std::shared_ptr<const FormulaReading>> readings;
     Ghost ghost;
+    std::optional<std::pair<ItemId, ResponseFlow>> flow;  // of the response whose editor is open
 };
 
 class FormulaNotesMaker {
@@ -43,6 +44,9 @@ public:
     GraphWish wish(ItemId step) const;
     void set_ghost(const GhostWish& wish);
     GhostWish ghost() const;
+    void set_response_wish(ItemId step);
+    void set_files(std::shared_ptr<FileStore> files);
+    std::shared_ptr<FileStore> files() const;
 
     // The worker's. Nothing of another study, or when it was cancelled on the way.
     std::optional<FormulaNotes> make(const Evaluation& evaluation, const Run& run);
@@ -56,6 +60,8 @@ private:
     };
     std::shared_ptr<const FormulaReading> reading_of(const Evaluation& evaluation, const Step& step,
                                                      const Run& run);
+    std::optional<std::pair<ItemId, ResponseFlow>> make_flow(const Evaluation& evaluation, const Run& run);
+    EvaluationPlan plan() const;
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;
@@ -63,6 +69,8 @@ private:
     StudyPointer noted_;
     std::map<ItemId, GraphWish> wishes_;
     GhostWish ghost_;
+    ItemId response_ = 0;
+    std::shared_ptr<FileStore> files_;
     std::map<ItemId, Known> known_;
     ResultCache cache_;
 };

@@ -29,6 +29,18 @@ vec3 own_colour(float c) {
     return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
 })";
 
+// Of a coordinate of 0 to 1; every fragment shader has it. The ramps stand one behind the other in one texture.
+const char* const ramp_code = R"(
+uniform sampler1D ramp;
+uniform float ramp_row, ramp_reversed, ramp_steps, ramp_count;
+vec3 ramp_at(float c) {
+    float t = clamp(c, 0.0, 1.0);
+    if (ramp_steps > 1.5) t = min(floor(t * ramp_steps), ramp_steps - 1.0) / (ramp_steps - 1.0);
+    else if (ramp_steps > 0.5) t = 0.5;
+    if (ramp_reversed > 0.5) t = 1.0 - t;
+    return texture(ramp, (ramp_row * 256.0 + 0.5 + t * 255.0) / (ramp_count * 256.0)).rgb;
+})";
+
 const char* const faces_vertex = R"(#version 330 core
 layout(location = 0) in vec3 position;
 layout(location = 1) in vec3 normal;
@@ -46,11 +58,10 @@ const char* const faces_fragment = R"(#version 330 core
 in vec3 toward, own;
 in float coordinate;
 out vec4 colour;
-uniform sampler1D ramp;
 uniform vec3 plain, odd, eye, light;
 uniform float opacity;
 void main() {
-    vec3 base = opacity < 1.0 ? plain : coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
+    vec3 base = opacity < 1.0 ? plain : coordinate > -0.5 ? ramp_at(coordinate) : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
     vec3 n = length(toward) > 0.0 ? normalize(toward) : vec3(0.0, 0.0, 1.0);
     if (dot(n, eye) < 0.0) n = -n;
     float sky = 0.5 + 0.5 * n.z;
@@ -90,12 +101,11 @@ const char* const lines_fragment = R"(#version 330 core
 in float coordinate;
 in vec3 own;
 out vec4 colour;
-uniform sampler1D ramp;
 uniform vec4 ink;
 uniform float coloured;
 void main() {
     vec3 base = ink.rgb;
-    if (coloured > 0.5 && coordinate > -0.5) base = texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb;
+    if (coloured > 0.5 && coordinate > -0.5) base = ramp_at(coordinate);
     if (coloured > 0.5 && coordinate < -2.5) base = own;
     colour = vec4(base, ink.a);
 })";
@@ -118,7 +128,6 @@ const char* const points_fragment = R"(#version 330 core
 in float coordinate;
 in vec3 own;
 out vec4 colour;
-uniform sampler1D ramp;
 uniform vec3 plain, odd, ring;
 uniform float size, ring_share;
 void main() {
@@ -126,7 +135,7 @@ void main() {
     float edge = 0.5 * size;
     float cover = clamp(edge - apart, 0.0, 1.0);
     if (cover <= 0.0) discard;
-    vec3 base = coordinate > -0.5 ? texture(ramp, clamp(coordinate, 0.0, 1.0)).rgb : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
+    vec3 base = coordinate > -0.5 ? ramp_at(coordinate) : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
     float inside = clamp(edge * (1.0 - ring_share) - apart + 0.5, 0.0, 1.0);
     colour = vec4(mix(ring, base, ring_share > 0.0 ? inside : 1.0), cover);
 })";
@@ -155,8 +164,17 @@ const void* byte_offset(std::size_t offset) {
 bool GlScene::build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
     QByteArray with_own_colour(vertex);
     with_own_colour.insert(with_own_colour.indexOf('\n'), own_colour_code);  // below the version
+    QByteArray with_ramp(fragment);
+    with_ramp.insert(with_ramp.indexOf('\n'), ramp_code);
     return program.addShaderFromSourceCode(QOpenGLShader::Vertex, with_own_colour) &&
-           program.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && program.link();
+           program.addShaderFromSourceCode(QOpenGLShader::Fragment, with_ramp) && program.link();
+}
+
+void GlScene::set_ramp(QOpenGLShaderProgram& program, const RampStyle& style) {
+    program.setUniformValue("ramp_row", static_cast<float>(style.ramp));
+    program.setUniformValue("ramp_reversed", style.reversed ? 1.0F : 0.0F);
+    program.setUniformValue("ramp_steps", static_cast<float>(style.steps));
+    program.setUniformValue("ramp_count", static_cast<float>(ramp_count));
 }
 
 bool GlScene::initialize() {
@@ -166,13 +184,14 @@ bool GlScene::initialize() {
         !build(lines_, lines_vertex, lines_fragment) || !build(points_, points_vertex, points_fragment))
         return false;
     std::vector<float> texels;
-    for (int index = 0; index < 256; ++index) {
-        const Rgb colour = ramp_colour(index / 255.0);
-        texels.insert(texels.end(), {colour.red, colour.green, colour.blue});
-    }
+    for (int ramp = 0; ramp < ramp_count; ++ramp)
+        for (int index = 0; index < 256; ++index) {
+            const Rgb colour = ramp_colour(static_cast<Ramp>(ramp), index / 255.0);
+            texels.insert(texels.end(), {colour.red, colour.green, colour.blue});
+        }
     glGenTextures(1, &ramp_);
     glBindTexture(GL_TEXTURE_1D, ramp_);
-    glTexImage1D(GL_TEXTURE_1D, 0, GL_RGB8, 256, 0, GL_RGB, GL_FLOAT, texels.data());
+    glTexImage1D(GL_TEXTURE_1D, 0, GL_RGB8, 256 * ramp_count, 0, GL_RGB, GL_FLOAT, texels.data());
     glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
     glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_MAG_FILTER, GL_LINEAR);
     glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_WRAP_S, GL_CLAMP_TO_EDGE);
@@ -312,6 +331,7 @@ void GlScene::draw_triangles(const SceneItem& item) {
 void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity) {
     if (item.drawable->triangles.empty()) return;
     faces_.bind();
+    set_ramp(faces_, item.show.ramp);
     faces_.setUniformValue("matrix", matrix(options, item.drawable->origin));
     faces_.setUniformValue("plain", plain);
     faces_.setUniformValue("odd", vector_of(not_a_number_colour));
@@ -345,8 +365,11 @@ void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
 
 void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
     const bool lattice = item.drawable->triangles.empty();
-    if (item.drawable->kind == Kind::curves)
-        return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F), 2);
+    const Kind kind = item.drawable->kind;
+    if (kind == Kind::attractors)
+        return draw_lines(item, options, QVector4D(vector_of(attractor_colour), 1.0F), 3);
+    if (kind == Kind::curves || kind == Kind::directions || kind == Kind::placements)
+        return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F), kind == Kind::directions ? 1.5F : 2);
     const QColor ink = !lattice && look().dark ? QColor(10, 12, 14) : look().ink;
     draw_lines(item, options, QVector4D(vector_of(ink), lattice ? 0.22F : 0.35F), 1);
 }
@@ -356,6 +379,7 @@ void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVe
     if (item.drawable->edges.empty()) return;
     const Buffers& buffers = buffers_of(item.drawable);
     lines_.bind();
+    set_ramp(lines_, item.show.ramp);
     lines_.setUniformValue("matrix", matrix(options, item.drawable->origin));
     lines_.setUniformValue("ink", ink);
     lines_.setUniformValue("coloured", width > 1 ? 1.0F : 0.0F);
@@ -374,8 +398,10 @@ void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
     // Dense lattices get smaller discs, so that they do not run together.
     const float usual =
         item.drawable->points.size() > 20'000 ? 3.0F : (item.drawable->points.size() > 2'000 ? 4.5F : 6.5F);
-    const float size = (attractors ? 18.0F : usual) * ratio;
+    const bool small = item.drawable->kind == Kind::directions || item.drawable->kind == Kind::placements;
+    const float size = (attractors ? 18.0F : (small ? 3.0F : usual)) * ratio;
     points_.bind();
+    set_ramp(points_, item.show.ramp);
     points_.setUniformValue("matrix", matrix(options, item.drawable->origin));
     points_.setUniformValue("size", size);
     points_.setUniformValue("lift", 0.0008F);

@@ -52,6 +52,7 @@ private:
     void drop_unused();
     void destroy(Buffers& buffers);
     bool build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment);
+    static void set_ramp(QOpenGLShaderProgram& program, const RampStyle& style);
     void draw_background();
     void draw_ghost(const SceneItem& item, const FrameOptions& options);
     void draw_triangles(const SceneItem& item);

@@ -18,8 +18,9 @@ namespace plume::app {
 class Legend : public QWidget {
 public:
     explicit Legend(QWidget* parent) : QWidget(parent) { setAttribute(Qt::WA_TransparentForMouseEvents); }
-    void set(std::shared_ptr<const Drawable> drawable, const Units& units) {
+    void set(std::shared_ptr<const Drawable> drawable, const RampStyle& ramp, const Units& units) {
         drawable_ = std::move(drawable);
+        ramp_ = ramp;
         units_ = units;
         setVisible(drawable_ != nullptr);
         setFixedSize(172, 72);
@@ -40,14 +41,7 @@ protected:
         const QString title = text_of(drawable_->colour_field) + (unit.isEmpty() ? QString() : ", " + unit);
         painter.drawText(QRect(12, 8, width() - 24, 18), Qt::AlignLeft | Qt::AlignVCenter,
                          painter.fontMetrics().elidedText(title, Qt::ElideMiddle, width() - 24));
-        QLinearGradient gradient(12, 0, width() - 12, 0);
-        for (int stop = 0; stop <= 12; ++stop) {
-            const Rgb c = ramp_colour(stop / 12.0);
-            gradient.setColorAt(stop / 12.0, QColor::fromRgbF(c.red, c.green, c.blue));
-        }
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(gradient);
-        painter.drawRoundedRect(QRectF(12, 31, width() - 24, 8), 4, 4);
+        paint_ramp(painter, QRectF(12, 31, width() - 24, 8));
         painter.setPen(look().second_ink);
         const double factor = shown_per_internal(drawable_->colour_dimension, units_);
         const auto text = [&](double share) {
@@ -61,7 +55,19 @@ protected:
     }
 
 private:
+    // Steps as blocks, so that each can be told from the next.
+    void paint_ramp(QPainter& painter, const QRectF& bar) const {
+        const int parts = ramp_.steps > 0 ? ramp_.steps : 64;
+        for (int part = 0; part < parts; ++part) {
+            const Rgb c = ramp_colour(ramp_, (part + 0.5) / parts);
+            const double from = bar.left() + bar.width() * part / parts, to = bar.left() + bar.width() * (part + 1) / parts;
+            const double gap = ramp_.steps > 0 ? 1 : -0.5;
+            painter.fillRect(QRectF(from, bar.top(), to - from - gap, bar.height()),
+                             QColor::fromRgbF(c.red, c.green, c.blue));
+        }
+    }
     std::shared_ptr<const Drawable> drawable_;
+    RampStyle ramp_;
     Units units_;
 };
 
@@ -70,6 +76,10 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     if (why.isEmpty()) {
         view_ = new ModelView(document, this);
         connect(view_, &ModelView::camera_changed, this, &ModelPanel::refresh_tools);
+        connect(view_, &ModelView::tool_changed, this, [this] {
+            refresh_state();
+            place();
+        });
     } else {
         instead_ = new QLabel(why, this);
         instead_->setWordWrap(true);
@@ -156,15 +166,17 @@ void ModelPanel::refresh() {
     refresh_chips();
     refresh_tools();
     std::shared_ptr<const Drawable> coloured;
+    RampStyle ramp;
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
         const Shown* shown = step ? document_.shown(step->id) : nullptr;
         if (!shown || !shown->drawable || !step->show.visible || shown->drawable->colour_field.empty())
             continue;
         coloured = shown->drawable;
+        ramp = step->show.ramp;
         if (step->id == document_.selected()) break;  // of several the selected one's, else the last one's
     }
-    legend_->set(coloured, document_.study().units);
+    legend_->set(coloured, ramp, document_.study().units);
     refresh_state();
     place();
 }
@@ -218,7 +230,9 @@ void ModelPanel::refresh_state() {
         anything = anything || shown->drawable;
         stale = stale || (shown->stale && shown->drawable);
     }
-    if (document_.study().items.empty())
+    if (view_ && view_->tool())
+        text = view_->tool()->hint();
+    else if (document_.study().items.empty())
         text = tr("The model appears here.");
     else if (stale)
         text = tr("What is shown is from before the last change: a step needs mending.");

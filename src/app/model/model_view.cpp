@@ -12,8 +12,11 @@
 #include <cmath>
 #include <limits>
 
+#include "app/model/outline_tool.hpp"
+#include "app/model/pick_tool.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
+#include "core/geometry/address_list.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -127,6 +130,14 @@ ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent
         fit_wanted_ = true;
     });
     connect(&document, &Document::study_changed, this, &ModelView::collect);
+    connect(&document, &Document::drawing_wanted, this, [this](ItemId step, const std::string& slot) {
+        set_view(StandardView::plan);
+        start_tool(std::make_unique<OutlineTool>(document_, *this, step, slot));
+    });
+    connect(&document, &Document::picking_wanted, this, [this](ItemId step, const std::string& slot) {
+        start_tool(std::make_unique<PickTool>(document_, *this, step, slot));
+    });
+    connect(&document, &Document::replaced, this, &ModelView::end_tool);
     connect(&document, &Document::notes_changed, this, &ModelView::collect);
     connect(&document, &Document::selection_changed, this, QOverload<>::of(&QWidget::update));
     connect(&document, &Document::hover_changed, this, QOverload<>::of(&QWidget::update));
@@ -139,11 +150,37 @@ ModelView::~ModelView() {
     doneCurrent();
 }
 
+void ModelView::start_tool(std::unique_ptr<ModelTool> tool) {
+    // Not deleted in the middle of its own signal.
+    if (tool_) tool_.release()->deleteLater();
+    tool_ = std::move(tool);
+    connect(tool_.get(), &ModelTool::done, this, &ModelView::end_tool);
+    document_.select(tool_->step());
+    setFocus(Qt::OtherFocusReason);
+    setCursor(Qt::CrossCursor);
+    Q_EMIT tool_changed();
+    update();
+}
+
+void ModelView::end_tool() {
+    if (!tool_) return;
+    tool_.release()->deleteLater();
+    unsetCursor();
+    Q_EMIT tool_changed();
+    update();
+}
+
 void ModelView::collect() {
     items_.clear();
+    handles_.clear();
+    if (tool_ && !document_.study().step(tool_->step())) end_tool();
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
         const Shown* shown = step ? document_.shown(step->id) : nullptr;
+        const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
+        if (kind && !step->muted && step->show.visible && step->show.points)
+            for (PlaceHandle& handle : place_handles(document_.study(), *kind, *step))
+                handles_.push_back(std::move(handle));
         if (!shown || !shown->drawable || !step->show.visible) continue;
         items_.push_back({step->id, shown->drawable, step->show, false});
     }
@@ -220,6 +257,8 @@ void ModelView::paint_over(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     paint_labels(painter);
     paint_scale(painter);
+    paint_handles(painter);
+    if (tool_) tool_->paint(painter);
     if (handle_ && gesture_ == Gesture::drag_place)
         if (const auto at = position_of(handle_->position)) {
             painter.setPen(QPen(look().threads[1], 2));
@@ -229,7 +268,30 @@ void ModelView::paint_over(QPainter& painter) {
     paint_hover(painter);
 }
 
-// Addresses of points, at most one in each cell of the screen.
+// Attractors are drawn with the model; other places as small squares.
+void ModelView::paint_handles(QPainter& painter) {
+    painter.setPen(QPen(look().threads[1], 1.5));
+    painter.setBrush(look().page);
+    for (const PlaceHandle& handle : handles_) {
+        const Shown* shown = document_.shown(handle.step);
+        const bool drawn = shown && shown->value && kind_of(*shown->value) == Kind::attractors;
+        const auto at = drawn ? std::nullopt : position_of(handle.position);
+        if (at) painter.drawRect(QRectF(at->x() - 4, at->y() - 4, 8, 8));
+    }
+}
+
+QString ModelView::label_text(const SceneItem& item, const Shown& shown, std::size_t index) const {
+    if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
+        return index < attractors->items().size() ? text_of(attractors->items()[index].name) : QString();
+    const PointLattice* lattice = lattice_of(*shown.value);
+    if (!lattice || index >= lattice->address_count()) return {};
+    const Field* field = item.show.label_by.empty() ? nullptr : lattice->field(item.show.label_by);
+    if (field)
+        return text_of(quantity_text({field->values[index], field->dimension}, document_.study().units, 3));
+    return text_of(address_text(*lattice, index)).replace(",", ", ");
+}
+
+// Addresses or numbers of points, at most one in each cell of the screen.
 void ModelView::paint_labels(QPainter& painter) {
     painter.setFont(text_font(11));
     painter.setPen(look().ink);
@@ -239,19 +301,11 @@ void ModelView::paint_labels(QPainter& painter) {
     for (const SceneItem& item : items_) {
         const Shown* shown = item.show.labels ? document_.shown(item.step) : nullptr;
         if (!shown || !shown->value) continue;
-        const PointLattice* lattice = lattice_of(*shown->value);
-        const auto* attractors = std::get_if<Attractors>(shown->value.get());
         for (const DrawPoint& point : item.drawable->points) {
+            if (written == most_labels) break;
             const auto at = position_of(item.drawable->absolute(point.x, point.y, point.z));
-            if (!at || !rect().contains(at->toPoint()) || written == most_labels) continue;
-            QString text;
-            if (attractors && point.index < attractors->items().size())
-                text = text_of(attractors->items()[point.index].name);
-            else if (lattice && point.index < lattice->address_count()) {
-                const Address address = lattice->address(point.index);
-                text = QString("%1, %2").arg(address.i).arg(address.j);
-                if (lattice->counts()[2] > 1) text += QString(", %1").arg(address.k);
-            }
+            if (!at || !rect().contains(at->toPoint())) continue;
+            const QString text = label_text(item, *shown, point.index);
             const QPointF place = *at + QPointF(6, -4);
             if (!places.take(metrics.boundingRect(text).translated(place.toPoint()))) continue;
             ++written;
@@ -322,23 +376,15 @@ void ModelView::paint_hover(QPainter& painter) {
 
 // Mouse and keys ------------------------------------------------------------------------------------------
 
-std::optional<ModelView::PlaceHandle> ModelView::handle_at(QPointF cursor) const {
+std::optional<PlaceHandle> ModelView::handle_at(QPointF cursor) const {
     std::optional<PlaceHandle> best;
     double nearest = handle_reach;
-    for (const SceneItem& item : items_) {
-        if (item.drawable->kind != Kind::attractors || !item.show.points) continue;
-        const Step* step = document_.study().step(item.step);
-        const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
-        const auto slot = kind ? std::ranges::find(kind->slots, SlotType::places, &SlotSpec::type)
-                               : std::vector<SlotSpec>::const_iterator();
-        if (!kind || slot == kind->slots.end()) continue;
-        const auto picked =
-            pick_point(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()}, nearest);
-        if (!picked) continue;
-        const DrawPoint& point = item.drawable->points[picked->point];
-        nearest = picked->apart;
-        best = PlaceHandle{item.step, slot->key, point.index,
-                           item.drawable->absolute(point.x, point.y, point.z)};
+    for (const PlaceHandle& handle : handles_) {
+        const auto at = position_of(handle.position);
+        const double apart = at ? QLineF(*at, cursor).length() : nearest;
+        if (apart >= nearest) continue;
+        nearest = apart;
+        best = handle;
     }
     return best;
 }
@@ -362,6 +408,7 @@ void ModelView::mousePressEvent(QMouseEvent* event) {
     pressed_ = last_ = event->position();
     moved_ = false;
     const bool shift = event->modifiers() & Qt::ShiftModifier;
+    if (tool_ && event->button() == Qt::LeftButton && !shift) return tool_->press(pressed_, event->modifiers());
     if (event->button() == Qt::LeftButton && !shift) handle_ = handle_at(pressed_);
     if (handle_) {
         gesture_ = Gesture::drag_place;
@@ -374,6 +421,7 @@ void ModelView::mousePressEvent(QMouseEvent* event) {
 
 void ModelView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF cursor = event->position(), by = cursor - last_;
+    if (gesture_ == Gesture::none && tool_) return tool_->hover(cursor, event->modifiers());
     if (gesture_ == Gesture::none) return hover_at(cursor);
     moved_ = moved_ || (cursor - pressed_).manhattanLength() > 3;
     if (!moved_) return;
@@ -406,7 +454,7 @@ void ModelView::mouseReleaseEvent(QMouseEvent* event) {
         document_.select(document_.hovered().step);
     gesture_ = Gesture::none;
     handle_.reset();
-    hover_at(event->position());
+    if (!tool_) hover_at(event->position());
     update();
 }
 
@@ -418,6 +466,9 @@ void ModelView::wheelEvent(QWheelEvent* event) {
 }
 
 void ModelView::keyPressEvent(QKeyEvent* event) {
+    if (tool_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) return tool_->accept();
+    if (tool_ && event->key() == Qt::Key_Escape) return tool_->give_up();
+    if (tool_ && tool_->key(*event)) return;
     const bool shift = event->modifiers() & Qt::ShiftModifier;
     constexpr double by = 24;
     const auto go = [&](double x, double y) {

@@ -8,7 +8,9 @@
 
 #include "app/document/document.hpp"
 #include "app/model/gl_scene.hpp"
+#include "app/model/model_tool.hpp"
 #include "core/picture/picking.hpp"
+#include "core/study/place_handles.hpp"
 
 namespace plume::app {
 
@@ -35,11 +37,16 @@ public:
     QImage picture();
     const std::vector<SceneItem>& scene() const { return items_; }
     double grid_step() const;
+    ViewSize view_size() const { return {static_cast<double>(width()), static_cast<double>(height())}; }
+    // A tool that has the mouse and the keys now; nullptr when none has.
+    ModelTool* tool() const { return tool_.get(); }
+    void end_tool();
     // Where a point of the model stands in this widget.
     std::optional<QPointF> position_of(Vec3 point) const;
 
 Q_SIGNALS:
     void camera_changed();
+    void tool_changed();
 
 protected:
     void initializeGL() override;
@@ -54,15 +61,8 @@ protected:
 
 private:
     enum class Gesture { none, turn, move, drag_place };
-    struct PlaceHandle {
-        ItemId step = 0;
-        std::string slot;
-        std::size_t index = 0;
-        Vec3 position;
-    };
     void collect();
     Box bounds() const;
-    ViewSize view_size() const { return {static_cast<double>(width()), static_cast<double>(height())}; }
     std::optional<PlaceHandle> handle_at(QPointF cursor) const;
     void hover_at(QPointF cursor);
     void drag_place(QPointF cursor);
@@ -70,6 +70,9 @@ private:
     void paint_over(QPainter& painter);
     void paint_labels(QPainter& painter);
     void paint_hover(QPainter& painter);
+    void paint_handles(QPainter& painter);
+    void start_tool(std::unique_ptr<ModelTool> tool);
+    QString label_text(const SceneItem& item, const Shown& shown, std::size_t index) const;
     void paint_scale(QPainter& painter);
     QStringList hover_lines(const Shown& shown, const Step& step) const;
     Vec3 hovered_point(const Shown& shown) const;
@@ -83,7 +86,9 @@ private:
     Gesture gesture_ = Gesture::none;
     QPointF pressed_, last_;
     bool moved_ = false;
+    std::vector<PlaceHandle> handles_;
     std::optional<PlaceHandle> handle_;
+    std::unique_ptr<ModelTool> tool_;
     QTimer settle_;
     double frame_ms_ = 0;
 };

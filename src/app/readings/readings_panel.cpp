@@ -217,6 +217,12 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
                 .arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
         histogram_->set(shown.figures, dimension, units);
     }
+    if (const auto* number = std::get_if<Quantity>(shown.value.get())) {
+        range_->setText(text_of(quantity_text(*number, units, 8)));
+        lines << tr("expressions and formulas below read it as %1").arg(text_of(step.name));
+    }
+    for (const std::string& remark : shown.remarks)
+        lines << text_of(remark);
     // Of a visible result the bounds are known from drawing it; surfaces' are those of the surface, not its
     // poles.
     if (!shown.bounds.empty()) {

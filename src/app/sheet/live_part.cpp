@@ -41,7 +41,7 @@ QSize LivePart::sizeHint() const {
     const QFontMetricsF metrics(part_font());
     // An italic's last letter leans out of its advance.
     const int lean = style_ == Style::result ? 2 : 1;
-    return {qMin(qCeil(metrics.horizontalAdvance(text_)) + lean + 2 * side_padding, longest_width), 22};
+    return {qMin(qCeil(metrics.horizontalAdvance(text_)) + lean + 2 * side_padding, longest_width) + sign_width(), 22};
 }
 
 int LivePart::baseline() const {
@@ -59,8 +59,10 @@ void LivePart::paintEvent(QPaintEvent* /*event*/) {
     const QColor ink = wrong_ ? look().attention : (style_ == Style::number ? look().accent : look().ink);
     painter.setFont(part_font());
     painter.setPen(ink);
-    const QString shown = painter.fontMetrics().elidedText(text_, Qt::ElideMiddle, width() - side_padding);
-    painter.drawText(side_padding, baseline(), shown);
+    const int from = side_padding + sign_width();
+    const QString shown = painter.fontMetrics().elidedText(text_, Qt::ElideMiddle, width() - from);
+    painter.drawText(from, baseline(), shown);
+    if (sign_width() > 0) paint_sign(painter, QRectF(side_padding, 2, sign_width() - 4, 18));
     QPen line(wrong_ ? look().attention : (style_ == Style::number ? look().accent : look().second_ink), 1);
     if (style_ == Style::number) line.setStyle(Qt::DotLine);
     painter.setPen(line);

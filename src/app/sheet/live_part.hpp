@@ -2,6 +2,7 @@
 // A part of a sentence that can be changed in place. Paints its own text and underline, takes the focus, and
 // is opened by a click, Return or Space.
 
+#include <QPainter>
 #include <QWidget>
 
 #include "app/document/document.hpp"
@@ -31,6 +32,9 @@ protected:
     void focusInEvent(QFocusEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
     QFont part_font() const;
+    // Room before the text for a small picture, painted by paint_sign() into it.
+    virtual int sign_width() const { return 0; }
+    virtual void paint_sign(QPainter& /*painter*/, const QRectF& /*room*/) {}
 
 private:
     Style style_;

@@ -14,13 +14,13 @@ namespace {
 // Rows of name, x, y, z, weight; expressions are allowed everywhere but in the name.
 class PlacesTable : public QWidget {
 public:
-    explicit PlacesTable(const Places& places) {
+    PlacesTable(const Places& places, bool weighted) : columns_(weighted ? 5 : 4) {
         grid_ = new QGridLayout(this);
         grid_->setContentsMargins(0, 0, 0, 0);
         grid_->setHorizontalSpacing(6);
         grid_->setVerticalSpacing(4);
         const char* titles[] = {"name", "x", "y", "z", "weight"};
-        for (int column = 0; column < 5; ++column) {
+        for (int column = 0; column < columns_; ++column) {
             auto* title = new QLabel(tr(titles[column]));
             title->setProperty("second", true);
             grid_->addWidget(title, 0, column);
@@ -41,7 +41,10 @@ public:
             line->setAccessibleName(tr("%1 of place %2").arg(tr(names[column])).arg(row));
             line->setObjectName(QString("place-%1-%2").arg(row - 1).arg(column));
             made.lines[static_cast<std::size_t>(column)] = line;
-            grid_->addWidget(line, row, column);
+            if (column < columns_)
+                grid_->addWidget(line, row, column);
+            else
+                line->setParent(this), line->hide();  // kept, but it counts for nothing here
         }
         made.remove = new QToolButton;
         made.remove->setIcon(icon("remove", look().second_ink));
@@ -77,6 +80,7 @@ private:
         rows_.erase(row);
     }
 
+    int columns_;
     QGridLayout* grid_;
     std::vector<Row> rows_;
 };
@@ -85,7 +89,7 @@ private:
 
 void open_places_editor(const SlotPlace& place, QWidget* near) {
     auto* form = new FormPopup(near, text_of(place.slot->label));
-    auto* table = new PlacesTable(std::get<Places>(place.value()));
+    auto* table = new PlacesTable(std::get<Places>(place.value()), place.slot->weighted);
     form->add_widget(table);
     auto* more = new QPushButton(icon("plus"), QObject::tr("Add a place"));
     more->setAutoDefault(false);
@@ -96,6 +100,10 @@ void open_places_editor(const SlotPlace& place, QWidget* near) {
     form->add_widget(more);
     form->add_text(QObject::tr(
         "Lengths with or without a unit, or expressions. Places can also be dragged in the model."));
+    if (place.slot->corners)
+        form->add_action(QObject::tr("&Draw in the model"), [place] {
+            if (place.current()) place.document->ask_to_draw(place.step, place.slot->key);
+        });
     form->open(QObject::tr("Set places"), [place, table]() -> QString {
         if (place.current()) place.set(table->places());
         return {};

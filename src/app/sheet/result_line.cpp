@@ -62,6 +62,12 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
     row->addWidget(text_, 1);
     row->addWidget(spark_);
     column->addLayout(row);
+    remarks_ = new QLabel;
+    remarks_->setObjectName("step-remarks");
+    remarks_->setProperty("second", true);
+    remarks_->setWordWrap(true);
+    remarks_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    column->addWidget(remarks_);
     error_ = new QLabel;
     error_->setObjectName("step-error");
     error_->setWordWrap(true);
@@ -75,6 +81,7 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
 QString ResultLine::outline(const Shown& shown) const {
     if (!shown.value) return shown.state == StepState::muted ? tr("muted") : tr("no result");
     const Units& units = document_.study().units;
+    if (const auto* number = std::get_if<Quantity>(shown.value.get())) return text_of(quantity_text(*number, units, 6));
     QString text = text_of(outline_text(*shown.value));
     if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
         const auto in_unit = [&](double value) {
@@ -102,6 +109,13 @@ void ResultLine::refresh() {
                                  : tr("computed in %1 ms").arg(text_of(short_text(shown->seconds * 1000, 3))))
                           : QString());
     spark_->set(shown && !shown->stale ? shown->figures : nullptr);
+    QStringList remarks;
+    if (shown && !shown->stale)
+        for (const std::string& remark : shown->remarks)
+            remarks << text_of(remark);
+    remarks_->setFont(text_font(12));
+    remarks_->setText(remarks.join(" "));
+    remarks_->setVisible(!remarks.isEmpty());
     const bool wrong = shown && shown->error && shown->state != StepState::cancelled;
     error_->setVisible(wrong);
     if (!wrong) return;

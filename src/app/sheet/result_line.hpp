@@ -29,6 +29,7 @@ private:
     QLabel* name_;
     QLabel* text_;
     class Spark* spark_;
+    QLabel* remarks_;
     QLabel* error_;
 };
 

@@ -1,11 +1,22 @@
 #include "app/sheet/slot_parts.hpp"
 
+#include <QBuffer>
 #include <QContextMenuEvent>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHelpEvent>
 #include <QKeyEvent>
+#include <QPainterPath>
+#include <QToolTip>
 
 #include "app/sheet/form_popup.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/sheet/places_editor.hpp"
+#include "app/sheet/response_editor.hpp"
+#include "app/sheet/step_actions.hpp"
+#include "app/sheet/text_popup.hpp"
+#include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
@@ -71,6 +82,16 @@ SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent) {
         case SlotType::formula:
             part = new FormulaPart(place, parent);
             break;
+        case SlotType::text:
+        case SlotType::addresses:
+            part = new TextPart(place, parent);
+            break;
+        case SlotType::file:
+            part = new FilePart(place, parent);
+            break;
+        case SlotType::response:
+            part = new ResponsePart(place, parent);
+            break;
         default:
             part = new NumberPart(place, parent);
             break;
@@ -106,7 +127,8 @@ void NumberPart::refresh() {
     if (!place_.current()) return;
     const Control* control = named_control();
     const bool literal = read_literal(number_text()).has_value();
-    const QString how = tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type");
+    QString how = tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type");
+    if (slot().type == SlotType::seed) how += tr("; N is another throw, P the one before");
     if (control)
         setToolTip(tr("The control %1 is %2 %3. %4")
                        .arg(text_of(control->name), text_of(short_text(control->value, 8)),
@@ -155,6 +177,9 @@ void NumberPart::type(const QString& first) {
 
 void NumberPart::keyPressEvent(QKeyEvent* event) {
     if (scrubbing_.key(*event)) return;
+    const bool throws = slot().type == SlotType::seed && event->modifiers() == Qt::NoModifier;
+    if (throws && (event->key() == Qt::Key_N || event->key() == Qt::Key_P))
+        return throw_numbers(*place_.document, place_.step, event->key() == Qt::Key_N);
     const QString typed = event->text();
     const bool starts_number = !typed.isEmpty() && (typed[0].isLetterOrNumber() || typed[0] == '-' ||
                                                     typed[0] == '.' || typed[0] == '(');
@@ -164,6 +189,10 @@ void NumberPart::keyPressEvent(QKeyEvent* event) {
 
 void NumberPart::contextMenuEvent(QContextMenuEvent* event) {
     QMenu& menu = *new_popup_menu(this);
+    if (slot().type == SlotType::seed) {
+        menu.addAction(tr("Another &throw\tN"), this, [this] { throw_numbers(*place_.document, place_.step, true); });
+        menu.addAction(tr("&Previous throw\tP"), this, [this] { throw_numbers(*place_.document, place_.step, false); });
+    }
     menu.addAction(tr("&Type a value…"), this, [this] { open(); });
     QAction* promote_action = menu.addAction(tr("Make it a &control…"), this, [this] { make_control(); });
     promote_action->setEnabled(read_literal(number_text()).has_value());
@@ -248,6 +277,102 @@ void NamePart::open() {
     InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
         if (place.current()) place.set(WordKey{text_of(typed)});
     });
+}
+
+// Texts, files, responses ---------------------------------------------------------------------------------
+
+void TextPart::open() {
+    open_text_popup(place_, this);
+}
+
+void FilePart::open() {
+    const QString filter = slot().file_kind == "picture"
+                               ? tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff);;All files (*)")
+                               : tr("Tables (*.csv *.txt *.tsv);;All files (*)");
+    const QString folder = place_.document->path().isEmpty() ? QDir::homePath() : QFileInfo(place_.document->path()).path();
+    auto* dialog = new QFileDialog(window(), tr("Choose a file"), folder, filter);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setFileMode(QFileDialog::ExistingFile);
+    const SlotPlace place = place_;
+    connect(dialog, &QFileDialog::fileSelected, this, [place](const QString& path) {
+        if (place.current()) place.set(FileName{place.document->linked_name(path)});
+    });
+    dialog->open();
+}
+
+void FilePart::refresh() {
+    const Shown* shown = place_.current() ? place_.document->shown(place_.step) : nullptr;
+    thumbnail_ = {};
+    if (shown && shown->thumbnail) {
+        const Image& image = shown->thumbnail->image;
+        thumbnail_ = QImage(image.rgba.data(), image.width, image.height, 4 * image.width, QImage::Format_RGBA8888).copy();
+        const PictureArea& area = shown->thumbnail->area;
+        sampled_ = QRectF(QPointF(area.left, 1 - area.top), QPointF(area.right, 1 - area.bottom));
+    }
+    SlotPart::refresh();
+    updateGeometry();
+    update();
+}
+
+void FilePart::paint_sign(QPainter& painter, const QRectF& room) {
+    const QSizeF size = QSizeF(thumbnail_.size()).scaled(room.size(), Qt::KeepAspectRatio);
+    const QRectF at(QPointF(room.left() + (room.width() - size.width()) / 2, room.top() + (room.height() - size.height()) / 2),
+                    size);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    painter.drawImage(at, thumbnail_);
+    painter.setPen(QPen(look().attention, 1));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(QRectF(at.left() + sampled_.left() * at.width(), at.top() + sampled_.top() * at.height(),
+                            sampled_.width() * at.width() - 1, sampled_.height() * at.height() - 1));
+}
+
+bool FilePart::event(QEvent* event) {
+    if (event->type() == QEvent::ToolTip && !thumbnail_.isNull()) {
+        QImage large = thumbnail_.copy();
+        QPainter painter(&large);
+        painter.setPen(QPen(look().attention, 2));
+        painter.drawRect(QRectF(sampled_.left() * large.width(), sampled_.top() * large.height(),
+                                sampled_.width() * large.width() - 2, sampled_.height() * large.height() - 2));
+        painter.end();
+        QByteArray bytes;
+        QBuffer buffer(&bytes);
+        buffer.open(QIODevice::WriteOnly);
+        large.save(&buffer, "PNG");
+        QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(),
+                           QString("<img src=\"data:image/png;base64,%1\"><br>%2")
+                               .arg(QString::fromLatin1(bytes.toBase64()), text().toHtmlEscaped()),
+                           this);
+        return true;
+    }
+    return SlotPart::event(event);
+}
+
+void ResponsePart::open() {
+    open_response_editor(place_, this);
+}
+
+void ResponsePart::paint_sign(QPainter& painter, const QRectF& room) {
+    const Step* step = place_.current();
+    const auto shaping = step ? shaping_of(std::get<WordKey>(place_.value()).key) : Result<Shaping>(Shaping(Response::straight));
+    if (!shaping) return;
+    QPainterPath path;
+    constexpr int samples = 24;
+    const QRectF inside = room.adjusted(1, 2, -1, -2);
+    for (int at = 0; at <= samples; ++at) {
+        const double share = static_cast<double>(at) / samples;
+        double answer = share;
+        if (shaping->response != Response::distance) respond(*shaping, 1, {&answer, 1});
+        const QPointF point(inside.left() + share * inside.width(), inside.bottom() - answer * inside.height());
+        if (at == 0)
+            path.moveTo(point);
+        else
+            path.lineTo(point);
+    }
+    painter.setPen(QPen(look().hairline, 1));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(room);
+    painter.setPen(QPen(look().accent, 1.5));
+    painter.drawPath(path);
 }
 
 // Places --------------------------------------------------------------------------------------------------

@@ -1,6 +1,8 @@
 #pragma once
 // The live part of each type of slot. Which one a slot gets follows from its type alone; no step has its own.
 
+#include <QImage>
+
 #include "app/sheet/live_part.hpp"
 #include "app/sheet/scrubbing.hpp"
 
@@ -118,6 +120,47 @@ public:
 
 Q_SIGNALS:
     void open_wanted();
+};
+
+// Lines of the step's own language, or addresses: opens a pop-up.
+class TextPart : public ClickedPart {
+    Q_OBJECT
+
+public:
+    TextPart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    void open() override;
+};
+
+// A linked file; of a picture a thumbnail stands before its name, with what is sampled outlined.
+class FilePart : public ClickedPart {
+    Q_OBJECT
+
+public:
+    FilePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    void open() override;
+    void refresh() override;
+
+protected:
+    int sign_width() const override { return thumbnail_.isNull() ? 0 : 34; }
+    void paint_sign(QPainter& painter, const QRectF& room) override;
+    bool event(QEvent* event) override;
+
+private:
+    QImage thumbnail_;
+    QRectF sampled_;  // in shares of the picture, from the top
+};
+
+// A response: its curve stands before its word.
+class ResponsePart : public ClickedPart {
+    Q_OBJECT
+
+public:
+    ResponsePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    void open() override;
+
+protected:
+    int sign_width() const override { return 32; }
+    void paint_sign(QPainter& painter, const QRectF& room) override;
 };
 
 class PlacesPart : public ClickedPart {

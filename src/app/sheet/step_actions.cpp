@@ -2,6 +2,7 @@
 
 #include <QMessageBox>
 #include <QPushButton>
+#include <functional>
 
 namespace plume::app {
 namespace {
@@ -24,6 +25,50 @@ void add_toggle(QMenu& menu, Document& document, ItemId id, const QString& text,
     });
 }
 
+// One of several, marked as the present one.
+void add_word(QMenu& menu, Document& document, ItemId id, const QString& text, bool now,
+              std::function<void(Show&)> change) {
+    QAction* action = menu.addAction(text);
+    action->setCheckable(true);
+    action->setChecked(now);
+    QObject::connect(action, &QAction::triggered, &document, [&document, id, change = std::move(change)] {
+        change_show(document, id, change);
+    });
+}
+
+void add_ramp_menu(QMenu& menu, Document& document, ItemId id) {
+    const RampStyle now = document.study().step(id)->show.ramp;
+    QMenu* ramps = menu.addMenu(QObject::tr("Colour &ramp"));
+    const std::pair<Ramp, QString> named[]{{Ramp::estuary, QObject::tr("Estuary: slate to sand")},
+                                           {Ramp::dusk, QObject::tr("Dusk: plum to straw")},
+                                           {Ramp::tide, QObject::tr("Tide: blue and ochre about a middle")},
+                                           {Ramp::ink, QObject::tr("Ink: greys")}};
+    for (const auto& [ramp, text] : named)
+        add_word(*ramps, document, id, text, now.ramp == ramp, [ramp = ramp](Show& show) { show.ramp.ramp = ramp; });
+    ramps->addSeparator();
+    add_word(*ramps, document, id, QObject::tr("Turned round"), now.reversed,
+             [](Show& show) { show.ramp.reversed = !show.ramp.reversed; });
+    ramps->addSeparator();
+    for (const int steps : {0, 4, 6, 8, 12})
+        add_word(*ramps, document, id, steps == 0 ? QObject::tr("Without steps") : QObject::tr("In %1 steps").arg(steps),
+                 now.steps == steps, [steps](Show& show) { show.ramp.steps = steps; });
+}
+
+void add_label_menu(QMenu& menu, Document& document, ItemId id, const std::vector<std::string>& fields) {
+    const Show now = document.study().step(id)->show;
+    QMenu* labels = menu.addMenu(QObject::tr("&Labels"));
+    add_word(*labels, document, id, QObject::tr("none"), !now.labels, [](Show& show) { show.labels = false; });
+    add_word(*labels, document, id, QObject::tr("addresses"), now.labels && now.label_by.empty(), [](Show& show) {
+        show.labels = true;
+        show.label_by.clear();
+    });
+    for (const std::string& field : fields)
+        add_word(*labels, document, id, text_of(field), now.labels && now.label_by == field, [field](Show& show) {
+            show.labels = true;
+            show.label_by = field;
+        });
+}
+
 }  // namespace
 
 void add_show_actions(QMenu& menu, Document& document, ItemId id) {
@@ -33,19 +78,15 @@ void add_show_actions(QMenu& menu, Document& document, ItemId id) {
     add_toggle(menu, document, id, QObject::tr("&Points"), &Show::points);
     add_toggle(menu, document, id, QObject::tr("&Edges"), &Show::edges);
     add_toggle(menu, document, id, QObject::tr("&Faces"), &Show::faces);
-    add_toggle(menu, document, id, QObject::tr("&Address labels"), &Show::labels);
     const Shown* shown = document.shown(id);
     const auto names = shown && shown->value ? field_names(*shown->value) : std::vector<std::string>();
+    add_label_menu(menu, document, id, names);
     if (names.empty()) return;
+    add_ramp_menu(menu, document, id);
     QMenu* colours = menu.addMenu(QObject::tr("&Colour by"));
     const std::string now = document.study().step(id)->show.colour_by;
     const auto add = [&](const QString& text, const std::string& key, bool checked) {
-        QAction* action = colours->addAction(text);
-        action->setCheckable(true);
-        action->setChecked(checked);
-        QObject::connect(action, &QAction::triggered, &document, [&document, id, key] {
-            change_show(document, id, [&](Show& show) { show.colour_by = key; });
-        });
+        add_word(*colours, document, id, text, checked, [key](Show& show) { show.colour_by = key; });
     };
     add(QObject::tr("nothing"), "-", now == "-");
     for (const std::string& name : names)
@@ -61,6 +102,11 @@ void toggle_muted(Document& document, ItemId id) {
     if (!step) return;
     document.apply(set_muted(document.study(), id, !step->muted),
                    step->muted ? QObject::tr("unmute") : QObject::tr("mute"));
+}
+
+void throw_numbers(Document& document, ItemId id, bool forward) {
+    document.apply(throw_again(document.study(), document.catalogue(), id, forward),
+                   forward ? QObject::tr("another throw") : QObject::tr("previous throw"));
 }
 
 void duplicate(Document& document, ItemId item) {

@@ -11,6 +11,8 @@ namespace plume::app {
 void add_show_actions(QMenu& menu, Document& document, ItemId step);
 void toggle_visible(Document& document, ItemId step);
 void toggle_muted(Document& document, ItemId step);
+// Another throw of the step's random numbers, or the one before.
+void throw_numbers(Document& document, ItemId id, bool forward);
 void duplicate(Document& document, ItemId item);
 // up: -1, down: 1; past whole items, folded or not.
 void move_by(Document& document, ItemId item, int direction);

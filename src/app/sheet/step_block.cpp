@@ -96,6 +96,9 @@ void StepBlock::keyPressEvent(QKeyEvent* event) {
     if (hasFocus() && event->modifiers() == Qt::NoModifier) {
         if (event->key() == Qt::Key_Space) return toggle_visible(document_, item_);
         if (event->key() == Qt::Key_M) return toggle_muted(document_, item_);
+        if (event->key() == Qt::Key_N || event->key() == Qt::Key_P)
+            if (const Step* step = document_.study().step(item_); step && throws_numbers(document_.catalogue(), *step))
+                return throw_numbers(document_, item_, event->key() == Qt::Key_N);
         if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
             if (auto* part = sentence_->findChild<SlotPart*>()) part->setFocus(Qt::TabFocusReason);
             return;
@@ -127,6 +130,10 @@ void StepBlock::fill_menu(QMenu& menu) {
     if (!step) return;
     QMenu* show = menu.addMenu(tr("&Show"));
     add_show_actions(*show, document_, item_);
+    if (throws_numbers(document_.catalogue(), *step)) {
+        menu.addAction(tr("Another &throw\tN"), this, [this] { throw_numbers(document_, item_, true); });
+        menu.addAction(tr("&Previous throw\tP"), this, [this] { throw_numbers(document_, item_, false); });
+    }
     menu.addAction(step->muted ? tr("Un&mute\tM") : tr("&Mute\tM"), this,
                    [this] { toggle_muted(document_, item_); });
     menu.addSeparator();

@@ -18,6 +18,7 @@
 #include <QVBoxLayout>
 
 #include "app/files/export_dialog.hpp"
+#include "app/files/file_banner.hpp"
 #include "app/files/recovery.hpp"
 #include "app/model/model_panel.hpp"
 #include "app/readings/readings_panel.hpp"
@@ -79,6 +80,7 @@ void MainWindow::build_page() {
     banner_text_->setWordWrap(true);
     banner_row->addWidget(banner_text_, 1);
     column->addWidget(banner_);
+    column->addWidget(new FileBanner(document_, whole));
     sheet_ = new SheetPage(document_, nullptr);
     scroll_ = new QScrollArea;
     scroll_->setObjectName("sheet");
@@ -268,6 +270,9 @@ bool MainWindow::save_as() {
 }
 
 bool MainWindow::save_to(const QString& path) {
+    // Links are kept relative to the study: saved elsewhere they have to lead from there.
+    const std::string from = document_.path().isEmpty() ? "" : QFileInfo(document_.path()).absolutePath().toStdString();
+    document_.apply(with_links_from(document_.study(), from, QFileInfo(path).absolutePath().toStdString()), tr("links"));
     const Status saved = save_study(document_.study(), path.toStdString());
     if (!saved) {
         show_message(text_of(sentence(saved.error())));

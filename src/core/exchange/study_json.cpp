@@ -177,6 +177,11 @@ Show show_from(Reader& step) {
     show.faces = reader.flag("faces", true);
     show.labels = reader.flag("labels", false);
     show.colour_by = reader.text("colour_by");
+    show.label_by = reader.text("label_by");
+    // A ramp of another version is shown as the usual one.
+    show.ramp.ramp = ramp_from(reader.text("ramp")).value_or(Ramp::estuary);
+    show.ramp.reversed = reader.flag("ramp_reversed", false);
+    show.ramp.steps = std::clamp(static_cast<int>(reader.number("ramp_steps", 0)), 0, most_ramp_steps);
     if (reader.error()) step.fail("has a ‘show’ that cannot be read");
     return show;
 }
@@ -350,6 +355,10 @@ Json json_of(const Step& step) {
     if (step.show.faces != usual.faces) show["faces"] = step.show.faces;
     if (step.show.labels != usual.labels) show["labels"] = step.show.labels;
     if (!step.show.colour_by.empty()) show["colour_by"] = step.show.colour_by;
+    if (!step.show.label_by.empty()) show["label_by"] = step.show.label_by;
+    if (step.show.ramp.ramp != usual.ramp.ramp) show["ramp"] = std::string(key_of(step.show.ramp.ramp));
+    if (step.show.ramp.reversed) show["ramp_reversed"] = true;
+    if (step.show.ramp.steps != 0) show["ramp_steps"] = step.show.ramp.steps;
     if (!show.empty()) json["show"] = show;
     Json slots = Json::object();
     for (const auto& [key, value] : step.slots)

@@ -64,6 +64,19 @@ void respond(const Shaping& shaping, double reach, std::span<double> distances) 
     }
 }
 
+std::vector<ResponseKnot> knots_like(const Shaping& shaping) {
+    if (shaping.drawn) return shaping.drawn->knots();
+    if (shaping.response == Response::straight || shaping.response == Response::distance)
+        return {{0, 0, false}, {1, 1, false}};
+    std::vector<ResponseKnot> knots;
+    for (const double at : {0.0, 0.25, 0.5, 0.75, 1.0}) {
+        double answer = at;
+        respond(shaping, 1, {&answer, 1});
+        knots.push_back({at, std::round(answer * 1e4) / 1e4, false});
+    }
+    return knots;
+}
+
 Result<Shaping> shaping_of(std::string_view word) {
     static constexpr std::array<std::string_view, 7> words{
         "distance", "straight", "half_sine", "smooth_step", "inverse", "inverse_square", "bell"};

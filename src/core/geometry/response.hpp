@@ -31,6 +31,9 @@ struct Shaping {
 // Replaces every distance by its answer, in place. Values are within 2 ulp of the formulas above.
 void respond(const Shaping& shaping, double reach, std::span<double> distances);
 
+// Knots of a drawn response that runs about as this one does up to t = 1, to go on from.
+std::vector<ResponseKnot> knots_like(const Shaping& shaping);
+
 // As slots keep it: "half_sine", "drawn 0:0 1:1". Errors: bad_number, and those of read_response().
 Result<Shaping> shaping_of(std::string_view word);
 

@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "core/geometry/curve_sampling.hpp"
+#include "core/geometry/lattice_links.hpp"
 #include "core/geometry/surface_sampling.hpp"
 #include "core/picture/own_colours.hpp"
 
@@ -82,23 +83,7 @@ void settle(Drawable& drawable, Box bounds) {
     if (!bounds.empty()) drawable.origin = bounds.centre();
 }
 
-// Lines between neighbours along one direction.
-void add_lattice_edges(const PointLattice& lattice, int direction, const std::vector<std::uint32_t>& number,
-                       Drawable& drawable) {
-    constexpr auto absent = std::numeric_limits<std::uint32_t>::max();
-    const std::size_t columns = lattice.counts()[0], rows = lattice.counts()[1];
-    const std::size_t bays_i = direction == 0 ? lattice.bays(0) : columns;
-    const std::size_t bays_j = direction == 1 ? lattice.bays(1) : rows;
-    for (std::size_t j = 0; j < bays_j; ++j)
-        for (std::size_t i = 0; i < bays_i; ++i) {
-            const std::size_t next_i = direction == 0 ? (i + 1) % columns : i;
-            const std::size_t next_j = direction == 1 ? (j + 1) % rows : j;
-            const std::uint32_t from = number[i + columns * j], to = number[next_i + columns * next_j];
-            if (from == absent || to == absent) continue;
-            drawable.edges.push_back(from);
-            drawable.edges.push_back(to);
-        }
-}
+constexpr auto absent = std::numeric_limits<std::uint32_t>::max();
 
 // Every so many rows and columns are drawn of lattices no screen could show whole.
 std::size_t thinning(const PointLattice& lattice) {
@@ -128,23 +113,111 @@ void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const
             {place.x, place.y, place.z, colours.at(index), static_cast<std::uint32_t>(index)});
     }
     drawable.thinned = stride > 1;
-    if (drawable.thinned || lattice.arrangement() == Arrangement::scatter ||
-        lattice.arrangement() == Arrangement::block)
-        return;
+    if (drawable.thinned || lattice.arrangement() == Arrangement::scatter) return;
     // Edges index vertices; a lattice's are its points.
     for (const DrawPoint& point : drawable.points)
         drawable.vertices.push_back({point.x, point.y, point.z, 0, 0, 1, point.colour});
-    add_lattice_edges(lattice, 0, number, drawable);
-    add_lattice_edges(lattice, 1, number, drawable);
+    for_each_link(lattice, [&](std::size_t from, std::size_t to) {
+        if (number[from] == absent || number[to] == absent) return;
+        drawable.edges.push_back(number[from]);
+        drawable.edges.push_back(number[to]);
+    });
+}
+
+void add_line(Vec3 from, Vec3 to, float colour, Drawable& drawable) {
+    const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
+    for (const Vec3 end : {from, to}) {
+        const Floats at = relative(end, drawable.origin);
+        drawable.vertices.push_back({at.x, at.y, at.z, 0, 0, 1, colour});
+    }
+    drawable.edges.insert(drawable.edges.end(), {first, first + 1});
+}
+
+// How far neighbours stand apart, roughly: from the size and the count, or 1 for a single point.
+double usual_spacing(const PointLattice& lattice) {
+    const Box box = lattice.bounds();
+    if (box.empty() || lattice.point_count() < 2) return 1;
+    const Vec3 size = box.high - box.low;
+    const double longest = std::max({size.x, size.y, size.z});
+    if (!(longest > 0)) return 1;
+    // The dimension of the cloud: thin directions do not count.
+    double volume = 1, directions = 0;
+    for (const double side : {size.x, size.y, size.z})
+        if (side > longest * 1e-3) {
+            volume *= side;
+            directions += 1;
+        }
+    return std::pow(volume / static_cast<double>(lattice.point_count()), 1 / directions);
+}
+
+void add_points(const PointLattice& lattice, const Colours& colours, Drawable& drawable) {
+    for (std::size_t index = 0; index < lattice.address_count(); ++index) {
+        if (!lattice.present(index)) continue;
+        if (!is_finite(lattice.point(index))) {
+            if (drawable.not_finite_points++ == 0) drawable.first_not_finite = index;
+            continue;
+        }
+        const Floats at = relative(lattice.point(index), drawable.origin);
+        drawable.points.push_back({at.x, at.y, at.z, colours.at(index), static_cast<std::uint32_t>(index)});
+    }
+}
+
+void draw_directions(const DirectionsOnPoints& item, const DrawOptions& options, Drawable& drawable) {
+    const PointLattice& points = item.points;
+    settle(drawable, points.bounds());
+    // Without a wish, arrows are plain: their length says how strong they are.
+    const Colours colours(points.fields(), options.colour_by.empty() ? "-" : options.colour_by, "", drawable,
+                          [&](std::size_t index) { return points.present(index); });
+    add_points(points, colours, drawable);
+    double longest = 0;
+    for (const DrawPoint& point : drawable.points) {
+        const double size = length(item.direction(point.index));
+        if (std::isfinite(size)) longest = std::max(longest, size);
+    }
+    if (!(longest > 0)) return;
+    const double scale = 0.9 * usual_spacing(points) / longest;
+    for (const DrawPoint& point : drawable.points) {
+        const Vec3 from = points.point(point.index), along = item.direction(point.index) * scale;
+        if (!is_finite(along) || length(along) < 1e-9 * longest * scale) continue;
+        const Vec3 to = from + along;
+        const Vec3 beside = unit_or_zero(cross(along, std::abs(unit_or_zero(along).z) < 0.9 ? Vec3{0, 0, 1} : Vec3{1, 0, 0})) *
+                            (0.12 * length(along));
+        add_line(from, to, point.colour, drawable);
+        add_line(to, to - along * 0.26 + beside, point.colour, drawable);
+        add_line(to, to - along * 0.26 - beside, point.colour, drawable);
+    }
+}
+
+void draw_placements(const Placements& placements, Drawable& drawable) {
+    const PointLattice& origins = placements.origins();
+    settle(drawable, origins.bounds());
+    const Colours colours(origins.fields(), "-", "", drawable, [](std::size_t) { return false; });
+    add_points(origins, colours, drawable);
+    const double reach = 0.45 * usual_spacing(origins);
+    // Rose, moss and slate: first, second and third axis.
+    const std::array<float, 3> axis_colours{own_colour_coordinate({0.76F, 0.31F, 0.36F}),
+                                            own_colour_coordinate({0.37F, 0.56F, 0.24F}),
+                                            own_colour_coordinate({0.22F, 0.42F, 0.64F})};
+    for (const DrawPoint& point : drawable.points) {
+        const Frame& frame = placements.frame(point.index);
+        add_line(frame.origin, frame.origin + frame.along * reach, axis_colours[0], drawable);
+        add_line(frame.origin, frame.origin + frame.across * reach, axis_colours[1], drawable);
+        add_line(frame.origin, frame.origin + frame.up * reach, axis_colours[2], drawable);
+    }
+    for (const DrawVertex& vertex : drawable.vertices)
+        drawable.bounds.include(drawable.absolute(vertex.x, vertex.y, vertex.z));
 }
 
 void draw_attractors(const Attractors& attractors, Drawable& drawable) {
-    Box bounds;
-    for (const Attractor& item : attractors.items())
-        bounds.include(item.position);
-    settle(drawable, bounds);
+    settle(drawable, bounds_of(attractors));
     for (std::size_t index = 0; index < attractors.items().size(); ++index) {
-        const Floats at = relative(attractors.items()[index].position, drawable.origin);
+        const Attractor& item = attractors.items()[index];
+        if (item.path) {
+            for (std::size_t corner = 1; corner < item.path->size(); ++corner)
+                add_line((*item.path)[corner - 1], (*item.path)[corner], plain_coordinate, drawable);
+            continue;
+        }
+        const Floats at = relative(item.position, drawable.origin);
         drawable.points.push_back({at.x, at.y, at.z, plain_coordinate, static_cast<std::uint32_t>(index)});
     }
 }
@@ -264,6 +337,12 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
         draw_lattice(item->points, item->name, options, drawable);
     else if (const auto* attractors = std::get_if<Attractors>(&value))
         draw_attractors(*attractors, drawable);
+    else if (const auto* directions = std::get_if<DirectionsOnPoints>(&value))
+        draw_directions(*directions, options, drawable);
+    else if (const auto* placements = std::get_if<Placements>(&value))
+        draw_placements(*placements, drawable);
+    else if (std::holds_alternative<Quantity>(value))
+        return drawable;  // a number has no place
     else if (const auto* mesh = std::get_if<Mesh>(&value))
         draw_mesh(*mesh, options, drawable);
     else if (const auto* curves = std::get_if<CurveSet>(&value))

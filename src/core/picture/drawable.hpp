@@ -6,6 +6,9 @@
 // position and colour coordinate, with the address or item index they stand for. Colour coordinates run 0..1
 // over the field's range; -1 means the plain colour, -2 a number that is not finite, -3 and below a colour of
 // the point's own (own_colours.hpp).
+//
+// Directions are arrows, the longest nearly as long as neighbours stand apart; placements are three short axes in
+// colours of their own; attractors that are paths are lines.
 
 #include <cstdint>
 #include <string>

@@ -49,6 +49,13 @@ std::optional<std::vector<float>> own_colour_coordinates(const std::vector<Field
     return coordinates;
 }
 
+float own_colour_coordinate(Rgb colour) {
+    float code = 0;
+    for (const float part : {colour.red, colour.green, colour.blue})
+        code = code * 128 + std::round(std::clamp(part, 0.0F, 1.0F) * static_cast<float>(steps));
+    return first_own_coordinate - code;
+}
+
 Rgb own_colour(float coordinate) {
     const int code = static_cast<int>(first_own_coordinate - coordinate);
     const auto share = [](int bits) { return static_cast<float>(bits & 127) / static_cast<float>(steps); };

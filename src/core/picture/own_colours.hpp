@@ -17,6 +17,8 @@ inline constexpr float first_own_coordinate = -3;
 // not_finite_coordinate.
 std::optional<std::vector<float>> own_colour_coordinates(const std::vector<Field>& fields);
 
+// The coordinate of a colour, to seven bits a channel; and back.
+float own_colour_coordinate(Rgb colour);
 // The colour of a coordinate of -3 or below.
 Rgb own_colour(float coordinate);
 

@@ -3,22 +3,78 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/parallel.hpp"
+
 namespace plume {
+
+namespace {
+
+// Camera::project() of points relative to an origin as ten numbers, so that a million points cost a few
+// multiplications each.
+class Projection {
+public:
+    Projection(const Camera& camera, ViewSize view, Vec3 origin) {
+        const double half_height = camera.view_height() / 2, half_width = half_height * view.aspect();
+        const Vec3 offset = origin - camera.eye();
+        perspective_ = camera.perspective;
+        right_ = scaled(camera.right(), offset, 0.5 * view.width / half_width);
+        up_ = scaled(camera.up(), offset, 0.5 * view.height / half_height);
+        depth_ = scaled(camera.forward(), offset, 1);
+        centre_ = {view.width / 2, view.height / 2};
+        distance_ = camera.distance;
+    }
+
+    struct Spot {
+        double x, y, depth;
+    };
+    Spot at(const DrawPoint& point) const {
+        const double depth = depth_(point);
+        const double factor = perspective_ ? distance_ / depth : 1;
+        return {centre_.x + right_(point) * factor, centre_.y - up_(point) * factor, depth};
+    }
+    bool visible(const Spot& spot) const { return !perspective_ || spot.depth > 0; }
+
+private:
+    struct Row {
+        double x, y, z, offset;
+        double operator()(const DrawPoint& p) const {
+            return x * static_cast<double>(p.x) + y * static_cast<double>(p.y) + z * static_cast<double>(p.z) + offset;
+        }
+    };
+    static Row scaled(Vec3 axis, Vec3 offset, double by) {
+        return {axis.x * by, axis.y * by, axis.z * by, dot(axis, offset) * by};
+    }
+    Row right_{}, up_{}, depth_{};
+    ViewPoint centre_;
+    double distance_ = 1;
+    bool perspective_ = true;
+};
+
+bool nearer(const Picked& found, const std::optional<Picked>& best) {
+    return !best || found.apart < best->apart - 1 || (found.apart < best->apart + 1 && found.depth < best->depth);
+}
+
+}  // namespace
 
 std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view,
                                  ViewPoint cursor, double reach) {
+    const Projection projection(camera, view, drawable.origin);
+    const std::size_t count = drawable.points.size();
+    std::vector<std::optional<Picked>> found(count / usual_block + 1);
+    parallel_blocks(count, usual_block, Run(), [&](std::size_t begin, std::size_t end) {
+        std::optional<Picked>& best = found[begin / usual_block];
+        for (std::size_t index = begin; index < end; ++index) {
+            const auto spot = projection.at(drawable.points[index]);
+            const double dx = spot.x - cursor.x, dy = spot.y - cursor.y;
+            // Comparing squares first leaves a root for the few near the cursor.
+            if (!(dx * dx + dy * dy <= reach * reach) || !projection.visible(spot)) continue;
+            const Picked here{index, std::sqrt(dx * dx + dy * dy), spot.depth};
+            if (nearer(here, best)) best = here;
+        }
+    });
     std::optional<Picked> best;
-    const double aspect = view.aspect();
-    for (std::size_t index = 0; index < drawable.points.size(); ++index) {
-        const DrawPoint& point = drawable.points[index];
-        double x = 0, y = 0, depth = 0;
-        if (!camera.project(drawable.absolute(point.x, point.y, point.z), aspect, x, y, depth)) continue;
-        const double apart = std::hypot(x * view.width - cursor.x, y * view.height - cursor.y);
-        if (apart > reach) continue;
-        const bool nearer =
-            !best || apart < best->apart - 1 || (apart < best->apart + 1 && depth < best->depth);
-        if (nearer) best = Picked{index, apart, depth};
-    }
+    for (const auto& part : found)
+        if (part && nearer(*part, best)) best = part;
     return best;
 }
 

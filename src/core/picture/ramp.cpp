@@ -10,9 +10,18 @@ struct Lab {
     double lightness, a, b;
 };
 
-// Stations: lightness even by construction; a and b chosen for slate, teal, moss and sand.
-constexpr std::array<Lab, 4> stations{
-    {{0.34, -0.020, -0.055}, {0.50, -0.085, -0.020}, {0.66, -0.075, 0.085}, {0.82, 0.005, 0.125}}};
+using Stations = std::array<Lab, 5>;
+
+// Lightness even by construction; a and b chosen for the colours a ramp is named after.
+constexpr std::array<Stations, ramp_count> ramps{{
+    // slate, teal, moss, straw, sand
+    {{{0.34, -0.020, -0.055}, {0.46, -0.069, -0.029}, {0.58, -0.080, 0.032}, {0.70, -0.055, 0.095}, {0.82, 0.005, 0.125}}},
+    // plum, rose, terracotta, apricot, straw
+    {{{0.30, 0.060, -0.070}, {0.445, 0.130, -0.030}, {0.59, 0.130, 0.050}, {0.735, 0.065, 0.110}, {0.88, -0.010, 0.110}}},
+    // deep blue, light blue, pale, light ochre, deep ochre: blue against orange is told apart by everyone
+    {{{0.44, -0.030, -0.120}, {0.69, -0.030, -0.060}, {0.94, 0.000, 0.010}, {0.69, 0.050, 0.090}, {0.44, 0.075, 0.085}}},
+    {{{0.25, 0, 0}, {0.4125, 0, 0}, {0.575, 0, 0}, {0.7375, 0, 0}, {0.90, 0, 0}}},
+}};
 
 double to_srgb(double linear) {
     const double value = std::clamp(linear, 0.0, 1.0);
@@ -30,13 +39,23 @@ Rgb srgb_of(const Lab& lab) {
 
 }  // namespace
 
-Rgb ramp_colour(double at) {
+Rgb ramp_colour(Ramp ramp, double at) {
+    const Stations& stations = ramps[static_cast<std::size_t>(ramp)];
     const double place = std::clamp(at, 0.0, 1.0) * static_cast<double>(stations.size() - 1);
     const auto index = std::min(static_cast<std::size_t>(place), stations.size() - 2);
     const double share = place - static_cast<double>(index);
     const Lab &from = stations[index], &to = stations[index + 1];
     return srgb_of({std::lerp(from.lightness, to.lightness, share), std::lerp(from.a, to.a, share),
                     std::lerp(from.b, to.b, share)});
+}
+
+Rgb ramp_colour(const RampStyle& style, double at) {
+    double place = std::clamp(at, 0.0, 1.0);
+    if (style.steps > 0) {
+        const double step = std::min(std::floor(place * style.steps), style.steps - 1.0);
+        place = style.steps == 1 ? 0.5 : step / (style.steps - 1.0);
+    }
+    return ramp_colour(style.ramp, style.reversed ? 1 - place : place);
 }
 
 }  // namespace plume

@@ -1,12 +1,15 @@
 #pragma once
-// The colour ramp of fields: dark slate over teal and moss to sand.
+// Colour ramps of fields.
 //
 // Interpolated in OKLab (Bjoern Ottosson, A perceptual color space for image processing, 2020), with
-// lightness rising evenly from end to end, so that equal steps look equal and the order survives colour
-// blindness and grey printing.
+// lightness changing evenly from end to end, or from the ends to the middle where a ramp is to show which side
+// of it a number lies on, so that equal steps look equal and the order survives colour blindness and grey
+// printing.
 
 #include <array>
 #include <cstdint>
+
+#include "core/data/ramp_style.hpp"
 
 namespace plume {
 
@@ -15,7 +18,8 @@ struct Rgb {
 };
 
 // `at` is limited to 0..1.
-Rgb ramp_colour(double at);
+Rgb ramp_colour(Ramp ramp, double at);
+Rgb ramp_colour(const RampStyle& style, double at);
 
 inline constexpr Rgb not_a_number_colour{0.62F, 0.60F, 0.58F};
 // Faces and points without a field to colour them.

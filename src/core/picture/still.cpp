@@ -42,11 +42,11 @@ std::uint8_t to_byte(float value) {
     return static_cast<std::uint8_t>(std::lround(s * 255));
 }
 
-Colour colour_of(float coordinate, Rgb plain) {
+Colour colour_of(float coordinate, Rgb plain, const RampStyle& ramp) {
     if (coordinate <= first_own_coordinate) return linear(own_colour(coordinate));
     if (coordinate == plain_coordinate) return linear(plain);
     if (!(coordinate >= 0)) return linear(not_a_number_colour);
-    return linear(ramp_colour(static_cast<double>(coordinate)));
+    return linear(ramp_colour(ramp, static_cast<double>(coordinate)));
 }
 
 struct Floats3 {
@@ -85,7 +85,7 @@ public:
             bounds_.include(item.drawable->bounds);
         origin_ = bounds_.centre();
         for (const StillItem& item : items)
-            if (item.faces && !item.drawable->triangles.empty()) add(*item.drawable);
+            if (item.faces && !item.drawable->triangles.empty()) add(item);
         rtcCommitScene(scene_);
     }
     ~Scene() {
@@ -112,7 +112,8 @@ public:
         rtcInitIntersectContext(&context);
         rtcIntersect1(scene_, &context, &query);
         if (query.hit.geomID == RTC_INVALID_GEOMETRY_ID) return false;
-        const Drawable& drawable = *drawables_[query.hit.geomID];
+        const Drawable& drawable = *items_[query.hit.geomID]->drawable;
+        const RampStyle& ramp = items_[query.hit.geomID]->ramp;
         const std::size_t triangle = 3 * static_cast<std::size_t>(query.hit.primID);
         const DrawVertex& a = drawable.vertices[drawable.triangles[triangle]];
         const DrawVertex& b = drawable.vertices[drawable.triangles[triangle + 1]];
@@ -127,12 +128,12 @@ public:
         if (dot(normal, ray.direction) > 0) normal = normal * -1;
         hit.normal = normal;
         if (a.colour <= first_own_coordinate)
-            hit.colour = colour_of(a.colour, plain_colour) * w + colour_of(b.colour, plain_colour) * u +
-                         colour_of(c.colour, plain_colour) * v;
+            hit.colour = colour_of(a.colour, plain_colour, ramp) * w + colour_of(b.colour, plain_colour, ramp) * u +
+                         colour_of(c.colour, plain_colour, ramp) * v;
         else if (a.colour < 0)
-            hit.colour = colour_of(a.colour, plain_colour);
+            hit.colour = colour_of(a.colour, plain_colour, ramp);
         else
-            hit.colour = colour_of(static_cast<float>(blend(a.colour, b.colour, c.colour)), plain_colour);
+            hit.colour = colour_of(static_cast<float>(blend(a.colour, b.colour, c.colour)), plain_colour, ramp);
         return true;
     }
     bool blocked(const Ray& ray) const {
@@ -145,7 +146,8 @@ public:
     }
 
 private:
-    void add(const Drawable& drawable) {
+    void add(const StillItem& item) {
+        const Drawable& drawable = *item.drawable;
         RTCGeometry geometry = rtcNewGeometry(device_, RTC_GEOMETRY_TYPE_TRIANGLE);
         auto* positions = static_cast<Floats3*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0,
                                                                         RTC_FORMAT_FLOAT3, sizeof(Floats3),
@@ -162,7 +164,7 @@ private:
         rtcCommitGeometry(geometry);
         rtcAttachGeometry(scene_, geometry);
         rtcReleaseGeometry(geometry);
-        drawables_.push_back(&drawable);
+        items_.push_back(&item);
     }
     void set(RTCRay& query, const Ray& ray) const {
         const Floats3 from = narrowed(ray.origin), to = narrowed(ray.direction);
@@ -179,7 +181,7 @@ private:
 
     RTCDevice device_;
     RTCScene scene_;
-    std::vector<const Drawable*> drawables_;
+    std::vector<const StillItem*> items_;
     Box bounds_;
     Vec3 origin_;
 };
@@ -311,24 +313,27 @@ private:
     void draw_over(const StillItem& item) {
         const Drawable& drawable = *item.drawable;
         const double unit = std::max(1.0, options_.height / 800.0);
+        const bool attractors = drawable.kind == Kind::attractors;
+        // Lines that are things themselves, not the edges of some.
+        const bool lines = attractors || drawable.kind == Kind::curves || drawable.kind == Kind::directions ||
+                           drawable.kind == Kind::placements;
+        const Colour ink = attractors ? linear(attractor_colour) : Colour{0.02F, 0.03F, 0.03F};
         if (item.edges)
             for (std::size_t edge = 0; edge + 1 < drawable.edges.size(); edge += 2) {
                 const DrawVertex &a = drawable.vertices[drawable.edges[edge]],
                                  &b = drawable.vertices[drawable.edges[edge + 1]];
-                const bool curve = drawable.kind == Kind::curves;
-                const Colour ink = curve && a.colour != plain_coordinate ? colour_of(a.colour, plain_colour)
-                                                                         : Colour{0.02F, 0.03F, 0.03F};
-                draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z), ink,
-                          curve ? 0.9F : 0.30F);
+                const bool coloured = lines && a.colour != plain_coordinate;
+                draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z),
+                          coloured ? colour_of(a.colour, plain_colour, item.ramp) : ink, lines ? 0.9F : 0.30F);
             }
         if (!item.points) return;
-        const bool attractors = drawable.kind == Kind::attractors;
         for (const DrawPoint& point : drawable.points) {
             const Spot s = spot(drawable, point.x, point.y, point.z);
             if (!s.visible) continue;
             if (attractors) draw_disc(s, 8.5 * unit, {1, 1, 1});
             draw_disc(s, (attractors ? 7 : 2) * unit,
-                      colour_of(point.colour, attractors ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}));
+                      colour_of(point.colour, attractors ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F},
+                                item.ramp));
         }
     }
 

@@ -8,6 +8,7 @@
 
 #include "core/picture/camera.hpp"
 #include "core/picture/drawable.hpp"
+#include "core/picture/ramp.hpp"
 
 namespace plume {
 
@@ -20,6 +21,7 @@ struct Image {
 struct StillItem {
     const Drawable* drawable = nullptr;
     bool points = true, edges = true, faces = true;
+    RampStyle ramp = {};
 };
 
 struct StillOptions {

@@ -163,6 +163,11 @@ Result<ResponseFlow> flow(const Inputs& in, const Run& run) {
     return flow_of(present_numbers(in.lattice("points"), *std::move(values)), *shaping);
 }
 
+PictureArea area_of(const Inputs& in) {
+    const ImagePlan plan = plan_of(in);
+    return {plan.left, plan.right, plan.bottom, plan.top};
+}
+
 SlotSpec share_slot(const char* key, const char* label, const char* preset) {
     SlotSpec spec = number_slot(key, label, preset);
     spec.least = 0;
@@ -228,6 +233,7 @@ StepKind read_image() {
         .estimate = estimate,
         .make = make,
         .response_flow = flow,
+        .picture_area = area_of,
     };
 }
 

@@ -20,10 +20,10 @@ BackgroundEvaluator::~BackgroundEvaluator() {
     thread_.join();
 }
 
-void BackgroundEvaluator::submit(StudyPointer study, Budget budget) {
+void BackgroundEvaluator::submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files) {
     {
         const std::scoped_lock lock(mutex_);
-        waiting_ = Job{std::move(study), std::move(budget)};
+        waiting_ = Job{std::move(study), std::move(budget), std::move(files)};
     }
     changed_.notify_all();
 }
@@ -81,6 +81,7 @@ void BackgroundEvaluator::compute(const Job& job, const Run& run) {
     plan.catalogue = &catalogue_;
     plan.cache = &cache_;
     plan.budget = job.budget;
+    plan.files = job.files;
     plan.before_step = [this](const Step& step, std::size_t index, std::size_t count) {
         const std::scoped_lock lock(mutex_);
         progress_.step = step.id;

@@ -34,7 +34,7 @@ public:
     BackgroundEvaluator& operator=(const BackgroundEvaluator&) = delete;
 
     // Any thread. Replaces a snapshot still waiting.
-    void submit(StudyPointer study, Budget budget);
+    void submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files = nullptr);
     // Stops what runs and forgets what waits.
     void cancel();
     Progress progress() const;
@@ -46,6 +46,7 @@ private:
     struct Job {
         StudyPointer study;
         Budget budget;
+        std::shared_ptr<FileStore> files;
     };
     void work();
     void compute(const Job& job, const Run& run);

@@ -1,6 +1,7 @@
 // Edits of steps and headings.
 
 #include <algorithm>
+#include <filesystem>
 
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
@@ -302,6 +303,63 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
                      "cannot be dragged: its " + fixed + " follows an expression",
                      "Type a number there first."};
     return set_slot(study, id, slot, std::move(places));
+}
+
+namespace {
+
+const SlotSpec* active_seed(const Catalogue& catalogue, const Step& step) {
+    const StepKind* kind = catalogue.find(step.kind);
+    if (!kind) return nullptr;
+    const auto active = active_slots(*kind, step);
+    const auto seed =
+        std::ranges::find_if(active, [](const SlotSpec* slot) { return slot->type == SlotType::seed; });
+    return seed == active.end() ? nullptr : *seed;
+}
+
+}  // namespace
+
+bool throws_numbers(const Catalogue& catalogue, const Step& step) {
+    return active_seed(catalogue, step) != nullptr;
+}
+
+Edited throw_again(const Study& study, const Catalogue& catalogue, ItemId id, bool forward) {
+    const Step* step = study.step(id);
+    const SlotSpec* slot = step ? active_seed(catalogue, *step) : nullptr;
+    if (!slot)
+        return Error{ErrorCode::input_failed, "", "This step throws no random numbers", "Choose one that has a seed."};
+    const std::string text = std::get<NumberText>(slot_value(*slot, *step)).text;
+    const double by = forward ? 1 : -1;
+    if (const Control* control = study.control(text)) {
+        if (control->value + by < 0)
+            return Error{ErrorCode::input_failed, slot->label, "is 0: there is no throw before it", "Throw forward."};
+        return set_control_value(study, control->name, control->value + by);
+    }
+    const auto literal = read_literal(text);
+    if (!literal)
+        return Error{ErrorCode::input_failed, slot->label, "follows an expression", "Type a number there first."};
+    if (literal->number + by < 0)
+        return Error{ErrorCode::input_failed, slot->label, "is 0: there is no throw before it", "Throw forward."};
+    return set_slot(study, id, slot->key, NumberText{exact_text(literal->number + by)});
+}
+
+StudyPointer with_links_from(const Study& study, const std::string& old_folder, const std::string& new_folder) {
+    namespace fs = std::filesystem;
+    auto result = copy_of(study);
+    for (Item& item : result->items) {
+        const Step* old = step_of(item);
+        if (!old) continue;
+        Step step = *old;
+        for (auto& [key, value] : step.slots) {
+            auto* file = std::get_if<FileName>(&value);
+            if (!file || file->path.empty()) continue;
+            const fs::path whole = fs::path(file->path).is_absolute() ? fs::path(file->path) : fs::path(old_folder) / file->path;
+            const std::string near = whole.lexically_normal().lexically_relative(fs::path(new_folder)).string();
+            const bool far = near.empty() || near.starts_with("../../..");
+            file->path = far ? whole.lexically_normal().string() : near;
+        }
+        if (step != *old) item = std::make_shared<const Step>(std::move(step));
+    }
+    return result;
 }
 
 Added add_heading(const Study& study, std::size_t position, std::string title) {

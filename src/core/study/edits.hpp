@@ -45,6 +45,11 @@ Edited set_show(const Study& study, ItemId id, const Show& show);
 Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
                   std::size_t index, Vec3 to);
 
+// Another throw of the step's random numbers (forward), or the one before: its seed, or the control that its
+// seed names, goes on by one. Errors: input_failed (no seed, or one that follows an expression; below 0).
+Edited throw_again(const Study& study, const Catalogue& catalogue, ItemId id, bool forward);
+bool throws_numbers(const Catalogue& catalogue, const Step& step);
+
 // Headings ------------------------------------------------------------------------------------------------
 Added add_heading(const Study& study, std::size_t position, std::string title);
 Edited set_heading(const Study& study, ItemId id, const Heading& heading);  // all but its id
@@ -81,6 +86,10 @@ Edited promote_literal(const Study& study, const StepKind& kind, ItemId id, std:
 // For looking only: the line that begins at byte `begin` goes along as a field, and whatever carries it is
 // coloured by it.
 Edited coloured_by_line(const Study& study, const StepKind& kind, ItemId id, std::size_t begin);
+
+// Linked files of a study that moves from one folder to another (empty: it had none yet): relative paths lead to
+// the same files as before. Files far away from it get whole paths.
+StudyPointer with_links_from(const Study& study, const std::string& old_folder, const std::string& new_folder);
 
 // The whole -----------------------------------------------------------------------------------------------
 StudyPointer set_title(const Study& study, std::string title, std::string note);

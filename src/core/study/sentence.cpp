@@ -8,7 +8,7 @@ namespace {
 std::string word_of(const StepKind& kind, const Step& step, std::string_view key) {
     const SlotSpec* slot = kind.slot(key);
     assert(slot && (slot->type == SlotType::choice || slot->type == SlotType::response));
-    const std::string& word = std::get<WordKey>(slot_value(*slot, step)).key;
+    const std::string word = std::get<WordKey>(slot_value(*slot, step)).key;
     return word.substr(0, word.find(' '));  // a drawn response goes on with its knots
 }
 

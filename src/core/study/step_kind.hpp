@@ -187,6 +187,11 @@ struct ResponseFlow {
     std::vector<std::size_t> incoming, outgoing;  // histograms of equal bins over these ranges
 };
 
+// The part of a picture that a step samples, in shares of it from its lower left.
+struct PictureArea {
+    double left = 0, right = 1, bottom = 0, top = 1;
+};
+
 struct StepKind {
     std::string key;       // "lattice.rectangular"
     std::string verb;      // as "Continue with" offers it: "Lay a rectangular lattice"
@@ -204,6 +209,8 @@ struct StepKind {
     std::function<Result<FormulaPlace>(const Inputs&)> formula_place = {};
     // Of a kind with a slot `response`: the numbers that go into it and come out.
     std::function<Result<ResponseFlow>(const Inputs&, const Run&)> response_flow = {};
+    // Of a kind with a slot for a picture.
+    std::function<PictureArea(const Inputs&)> picture_area = {};
 
     const SlotSpec* slot(std::string_view slot_key) const;
 };

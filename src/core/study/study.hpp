@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "core/base/units.hpp"
+#include "core/data/ramp_style.hpp"
 
 namespace plume {
 
@@ -76,6 +77,8 @@ struct Show {
     bool visible = true;
     bool points = true, edges = true, faces = true, labels = false;
     std::string colour_by;  // a field's name; empty for the plain colour
+    RampStyle ramp;
+    std::string label_by;   // the field that labels give; empty for addresses
     bool operator==(const Show&) const = default;
 };
 

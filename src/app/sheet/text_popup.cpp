@@ -1,0 +1,60 @@
+#include "app/sheet/text_popup.hpp"
+
+#include <QKeyEvent>
+#include <QPlainTextEdit>
+
+#include "app/sheet/form_popup.hpp"
+#include "app/theme/look.hpp"
+
+namespace plume::app {
+namespace {
+
+// Ctrl+Return is left to the pop-up, which accepts with it.
+class LinesEdit : public QPlainTextEdit {
+public:
+    using QPlainTextEdit::QPlainTextEdit;
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override {
+        const bool accepts = (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) &&
+                             event->modifiers() & Qt::ControlModifier;
+        if (accepts || event->key() == Qt::Key_Escape) return event->ignore();
+        QPlainTextEdit::keyPressEvent(event);
+    }
+};
+
+QString help_text(const SlotSpec& slot) {
+    if (slot.type == SlotType::addresses)
+        return QObject::tr("3,2 is i 3, j 2; 2..5,0 a range; *,3 a whole row; -1,0 counts from the end.");
+    if (slot.key == "rows")
+        return QObject::tr("One point a line: x, y, z and further numbers. Paste a table; a first line of names makes "
+                           "the rest fields.");
+    if (slot.key == "choices") return QObject::tr("Values with a weight behind a colon, separated by semicolons.");
+    return QObject::tr("Numbers, separated by blanks.");
+}
+
+}  // namespace
+
+void open_text_popup(const SlotPlace& place, QWidget* near) {
+    auto* form = new FormPopup(near, text_of(place.slot->label));
+    auto* edit = new LinesEdit(text_of(std::get<Lines>(place.value()).text));
+    edit->setObjectName("lines");
+    edit->setAccessibleName(text_of(place.slot->label));
+    edit->setFont(code_font(12));
+    edit->setTabChangesFocus(true);
+    const bool tall = place.slot->key == "rows";
+    edit->setMinimumSize(tall ? 380 : 320, tall ? 220 : 74);
+    form->add_widget(edit);
+    form->add_text(help_text(*place.slot) + QObject::tr(" Ctrl+Return takes it over."));
+    if (place.slot->type == SlotType::addresses)
+        form->add_action(QObject::tr("&Pick in the model"), [place] {
+            if (place.current()) place.document->ask_to_pick(place.step, place.slot->key);
+        });
+    form->open(QObject::tr("Take over"), [place, edit]() -> QString {
+        if (place.current()) place.set(Lines{text_of(edit->toPlainText())});
+        return {};
+    });
+    edit->setFocus(Qt::PopupFocusReason);
+}
+
+}  // namespace plume::app
