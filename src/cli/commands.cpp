@@ -74,6 +74,10 @@ void add_value(Json& json, const Value& value, const Units& units) {
         for (const Field& field : lattice->fields())
             json["fields"].push_back(json_of(field, *lattice, units));
     }
+    if (const auto* number = std::get_if<Quantity>(&value)) {
+        json["value"] = json_of(number->value * shown_per_internal(number->dimension, units));
+        json["unit"] = unit_text(number->dimension, units);
+    }
     if (const auto* mesh = std::get_if<Mesh>(&value)) {
         json["faces"] = mesh->face_count();
         json["vertices"] = mesh->vertex_count();
@@ -107,6 +111,7 @@ Json json_of(const Step& step, const Evaluation& evaluation) {
                              {"place", outcome.error->place},
                              {"message", outcome.error->message},
                              {"mend", outcome.error->mend}};
+    if (!outcome.remarks.empty()) json["remarks"] = outcome.remarks;
     if (outcome.value) add_value(json, *outcome.value, evaluation.study->units);
     return json;
 }
@@ -117,7 +122,10 @@ std::string vector_text(Vec3 v, const Units& units) {
 }
 
 void print_value(const Value& value, const Units& units) {
-    std::printf("    %s: %s\n", std::string(plain_name(kind_of(value))).c_str(), outline_text(value).c_str());
+    if (const auto* number = std::get_if<Quantity>(&value))
+        std::printf("    %s\n", quantity_text(*number, units, 8).c_str());
+    else
+        std::printf("    %s: %s\n", std::string(plain_name(kind_of(value))).c_str(), outline_text(value).c_str());
     if (const Box box = bounds_of(value); !box.empty())
         std::printf("    from %s to %s\n", vector_text(box.low, units).c_str(),
                     vector_text(box.high, units).c_str());
@@ -141,6 +149,8 @@ void print_step(const Step& step, const Evaluation& evaluation) {
                 kind ? sentence_text(*kind, step).c_str() : step.kind.c_str());
     if (outcome.state != StepState::done) std::printf("    %s\n", std::string(key_of(outcome.state)).c_str());
     if (outcome.error) std::printf("    %s\n", sentence(*outcome.error).c_str());
+    for (const std::string& remark : outcome.remarks)
+        std::printf("    %s\n", remark.c_str());
     if (outcome.value) print_value(*outcome.value, evaluation.study->units);
 }
 

@@ -25,7 +25,10 @@ TEST(StudyFile, EveryDemoReadsRunsAndComesBackTheSame) {
         ++seen;
         const auto study = load_study(entry.path());
         ASSERT_TRUE(study) << sentence(study.error());
-        EXPECT_EQ(test::run(*study).problem_count(), 0U) << entry.path();
+        EvaluationPlan plan;
+        plan.catalogue = &standard_catalogue();
+        plan.files = std::make_shared<FileStore>(PLUME_DEMO_DIR);
+        EXPECT_EQ(evaluate(*study, plan, plume::Run()).problem_count(), 0U) << entry.path();
         const auto again = study_from_text(study_to_text(**study));
         ASSERT_TRUE(again) << sentence(again.error());
         EXPECT_TRUE(same(**study, **again));

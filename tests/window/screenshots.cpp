@@ -9,6 +9,7 @@
 #include <cstdio>
 
 #include "app/model/model_panel.hpp"
+#include "app/sheet/sheet_page.hpp"
 #include "app/theme/look.hpp"
 #include "app/window/main_window.hpp"
 
@@ -36,6 +37,41 @@ void change(MainWindow& window, const char* result, const char* slot, const char
     Document& document = window.document();
     document.apply(set_slot(document.study(), document.study().step(result)->id, slot, NumberText{text}),
                    "change");
+}
+
+// The live part of a slot in the sheet.
+SlotPart* part(MainWindow& window, const char* result, const char* slot) {
+    StepBlock* block = window.sheet().step_block(window.document().study().step(result)->id);
+    return block ? block->sentence().part(slot) : nullptr;
+}
+
+void shoot_perch_field(MainWindow& window, const QString& demo, const QString& out) {
+    window.open_file(demo + "/perch-field.plume");
+    Document& document = window.document();
+    document.select(document.study().step("wildness")->id);
+    shoot(window, out + "/perch-field.png");
+    if (SlotPart* response = part(window, "wildness", "response")) response->open();
+    shoot(window, out + "/response.png");
+    for (QWidget* editor : window.findChildren<QWidget*>("popup"))
+        editor->close();
+    document.ask_to_draw(document.study().step("mud")->id, "corners");
+    settle(400);
+    if (ModelView* view = window.model().view(); view && view->tool()) {
+        for (const Vec3 corner : {Vec3{-12, -7, 0}, Vec3{6, -9, 0}, Vec3{13, 1, 0}})
+            view->tool()->press(*view->position_of(corner), {});
+        view->tool()->hover(*view->position_of({4, 8, 0}), {});
+        shoot(window, out + "/drawing.png");
+        view->end_tool();
+    }
+    document.mark_saved(document.path());
+}
+
+void shoot_reed_screen(MainWindow& window, const QString& demo, const QString& out) {
+    window.open_file(demo + "/reed-screen.plume");
+    Document& document = window.document();
+    document.select(document.study().step("reed_bed")->id);
+    shoot(window, out + "/reed-screen.png");
+    document.mark_saved(document.path());
 }
 
 void shoot_all(const QString& demo, const QString& out) {
@@ -77,6 +113,8 @@ void shoot_all(const QString& demo, const QString& out) {
     window.open_file(demo + "/spiral-rail.plume");
     shoot(window, out + "/spiral-rail.png");
     document.mark_saved(document.path());
+    shoot_perch_field(window, demo, out);
+    shoot_reed_screen(window, demo, out);
 }
 
 }  // namespace

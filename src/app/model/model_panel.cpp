@@ -91,6 +91,13 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     auto* chip_row = new QHBoxLayout(chips_);
     chip_row->setContentsMargins(0, 0, 0, 0);
     chip_row->setSpacing(6);
+    more_chips_ = new QToolButton(chips_);
+    more_chips_->setObjectName("more-chips");
+    more_chips_->setProperty("chip", true);
+    more_chips_->setToolTip(tr("All results, to show or hide them"));
+    more_chips_->setAccessibleName(tr("More results"));
+    connect(more_chips_, &QToolButton::clicked, this, &ModelPanel::open_more_chips);
+    chip_row->addWidget(more_chips_);
     legend_ = new Legend(this);
     legend_->hide();
     tools_ = new QWidget(this);
@@ -254,19 +261,63 @@ QToolButton* ModelPanel::chip(const std::string& result) const {
     return nullptr;
 }
 
+// As many as there is room for: what is seen and what is in hand first, then the later results. The rest is in
+// a menu.
+void ModelPanel::choose_chips(int room) {
+    std::vector<QToolButton*> order(chip_buttons_.rbegin(), chip_buttons_.rend());
+    const auto first = [&](QToolButton* chip) {
+        return chip->isChecked() || chip->property("step").toULongLong() == document_.selected();
+    };
+    std::ranges::stable_partition(order, first);
+    int used = 0;
+    std::size_t hidden = 0;
+    const int spacing = chips_->layout()->spacing(), more_width = 52;
+    int whole = 0;
+    for (QToolButton* chip : order)
+        whole += chip->sizeHint().width() + spacing;
+    const int limit = whole <= room ? whole : room - more_width;
+    for (QToolButton* chip : order) {
+        used += chip->sizeHint().width() + spacing;
+        const bool fits = used <= limit;
+        chip->setVisible(fits);
+        if (!fits) ++hidden;
+    }
+    more_chips_->setText(tr("+%1").arg(hidden));
+    more_chips_->setVisible(hidden > 0);
+    chips_->layout()->removeWidget(more_chips_);
+    chips_->layout()->addWidget(more_chips_);
+    chips_->layout()->activate();
+}
+
+// Every result, with a mark on what is seen.
+void ModelPanel::open_more_chips() {
+    QMenu& menu = *new_popup_menu(this);
+    for (const Item& item : document_.study().items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        QAction* action = menu.addAction(text_of(step->name), this, [this, id = step->id] { toggle_visible(document_, id); });
+        action->setCheckable(true);
+        action->setChecked(step->show.visible);
+    }
+    menu.popup(more_chips_->mapToGlobal(QPoint(0, more_chips_->height() + 2)));
+}
+
 void ModelPanel::place() {
     if (view_) view_->setGeometry(rect());
     if (instead_) instead_->setGeometry(rect());
     legend_->move(width() - legend_->width() - 14, 14);
-    chips_->adjustSize();
     const int room = width() - 28 - (legend_->isHidden() ? 0 : legend_->width() + 14);
+    choose_chips(room);
     chips_->setGeometry(14, 14, qMin(chips_->sizeHint().width(), room), chips_->sizeHint().height());
     tools_->adjustSize();
     tools_->move(width() - tools_->width() - 14, height() - tools_->height() - 12);
     state_->setFixedWidth(qMin(520, width() - 40));
     state_->adjustSize();
     const bool alone = document_.study().items.empty();
-    state_->move((width() - state_->width()) / 2,
+    if (view_ && view_->tool())
+        state_->move((width() - state_->width()) / 2, height() - tools_->height() - 24 - state_->height());
+    else
+        state_->move((width() - state_->width()) / 2,
                  alone ? height() / 2 - 20
                        : qMax(legend_->isHidden() ? 60 : legend_->geometry().bottom() + 12,
                               chips_->geometry().bottom() + 12));

@@ -29,6 +29,8 @@ private:
     void refresh_chips();
     void refresh_state();
     void place();
+    void choose_chips(int room);
+    void open_more_chips();
     void build_tools();
     void refresh_tools();
     void chip_menu(ItemId step, const QPoint& at);
@@ -37,6 +39,7 @@ private:
     ModelView* view_ = nullptr;
     QLabel* instead_ = nullptr;
     QWidget* chips_;
+    QToolButton* more_chips_ = nullptr;
     std::vector<QToolButton*> chip_buttons_;
     class Legend* legend_;
     QWidget* tools_;

@@ -33,6 +33,7 @@ public:
 
 Q_SIGNALS:
     void done();
+    void hint_changed();
 
 protected:
     const Step* current() const { return document_.study().step(step_); }

@@ -155,6 +155,7 @@ void ModelView::start_tool(std::unique_ptr<ModelTool> tool) {
     if (tool_) tool_.release()->deleteLater();
     tool_ = std::move(tool);
     connect(tool_.get(), &ModelTool::done, this, &ModelView::end_tool);
+    connect(tool_.get(), &ModelTool::hint_changed, this, &ModelView::tool_changed);
     document_.select(tool_->step());
     setFocus(Qt::OtherFocusReason);
     setCursor(Qt::CrossCursor);
@@ -257,8 +258,10 @@ void ModelView::paint_over(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     paint_labels(painter);
     paint_scale(painter);
-    paint_handles(painter);
-    if (tool_) tool_->paint(painter);
+    if (tool_)
+        tool_->paint(painter);
+    else
+        paint_handles(painter);
     if (handle_ && gesture_ == Gesture::drag_place)
         if (const auto at = position_of(handle_->position)) {
             painter.setPen(QPen(look().threads[1], 2));

@@ -45,6 +45,7 @@ void OutlineTool::press(QPointF cursor, Qt::KeyboardModifiers modifiers) {
     if (!place) return;
     sketch_.add(*place);
     typed_.clear();
+    Q_EMIT hint_changed();
     view_.update();
 }
 
@@ -61,6 +62,7 @@ bool OutlineTool::key(QKeyEvent& event) {
             sketch_.take_back();
         else
             typed_.chop(1);
+        Q_EMIT hint_changed();
         view_.update();
         return true;
     }
@@ -80,6 +82,7 @@ void OutlineTool::accept() {
         if (!place) return document_.show_message(tr("‘%1’ is no length. Type one such as 4.5 m.").arg(typed_));
         sketch_.add(*place);
         typed_.clear();
+        Q_EMIT hint_changed();
         return view_.update();
     }
     if (sketch_.corners().size() < 2)

@@ -16,6 +16,18 @@
 
 namespace plume::app {
 
+namespace {
+
+// "grid", "scatter", but "triangular lattice".
+QString arrangement_name(Arrangement arrangement) {
+    const QString name = text_of(plain_name(arrangement));
+    const bool adjective = arrangement == Arrangement::triangular || arrangement == Arrangement::hexagonal ||
+                           arrangement == Arrangement::polar;
+    return adjective ? QObject::tr("%1 lattice").arg(name) : name;
+}
+
+}  // namespace
+
 // How numbers are spread: bars with the count of the one under the cursor, ends in units.
 class Histogram : public QWidget {
 public:
@@ -205,7 +217,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
     }
     lines << text_of(plain_name(kind_of(*shown.value))) + ", " + text_of(outline_text(*shown.value));
     if (const PointLattice* lattice = lattice_of(*shown.value))
-        lines << tr("arranged as a %1").arg(text_of(plain_name(lattice->arrangement())));
+        lines << tr("arranged as a %1").arg(arrangement_name(lattice->arrangement()));
     if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
         const Dimension dimension = field->field().dimension;
         const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };

@@ -351,6 +351,7 @@ ResponseEditor::ResponseEditor(SlotPlace place, QWidget* near) : QFrame(near->wi
     show();
     raise();
     graph_->setFocus(Qt::PopupFocusReason);
+    graph_->choose(graph_->knots().size() > 2 ? 1 : 0);
 }
 
 ResponseEditor::~ResponseEditor() {

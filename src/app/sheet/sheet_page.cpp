@@ -75,6 +75,8 @@ SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), doc
     connect(continue_, &ContinueBox::left, this, &SheetPage::take_study);
     connect(continue_, &ContinueBox::list_changed, this,
             [this] { QTimer::singleShot(0, this, [this] { Q_EMIT show_wanted(continue_); }); });
+    // Numbers of items say nothing across studies.
+    connect(&document, &Document::replaced, this, &SheetPage::drop_blocks);
     connect(&document, &Document::study_changed, this, &SheetPage::take_study);
     connect(&document, &Document::evaluation_changed, this, &SheetPage::refresh_blocks);
     connect(&document, &Document::selection_changed, this, [this] {
@@ -116,6 +118,16 @@ void SheetPage::sync_controls() {
             controls_[index]->set_name(controls[index]->name);
         }
     }
+}
+
+void SheetPage::drop_blocks() {
+    for (const auto& [id, block] : blocks_) {
+        block->hide();
+        block->deleteLater();
+    }
+    blocks_.clear();
+    order_.clear();
+    hovered_ = 0;
 }
 
 void SheetPage::sync_blocks() {

@@ -47,6 +47,7 @@ private:
     void refresh_blocks();
     void sync_controls();
     void sync_blocks();
+    void drop_blocks();
     void edit_title();
     std::vector<Thread> threads() const;
     bool lit(const Thread& thread) const;

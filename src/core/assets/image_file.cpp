@@ -95,6 +95,8 @@ Result<Raster> read_image(const std::filesystem::path& path, const Run& run) {
         why = error.what();
     }
     if (run.cancelled()) return cancelled_error();
+    // Some decoders fill what is missing with black and leave a word about it.
+    if (read && (*input)->has_error()) read = false;
     if (!read) return ends_early(why.empty() ? first_line((*input)->geterror()) : why);
     if (jpeg_without_end(path)) return ends_early("its end marker is missing");
     return raster;

@@ -73,11 +73,13 @@ public:
     }
     void mark_all(const std::array<Interval, 3>& ranges, std::string_view word) {
         std::array<Interval, 3> inside = ranges;
+        bool beyond = false;
         for (std::size_t d = 0; d < 3; ++d) {
             const auto most = static_cast<std::ptrdiff_t>(lattice_.counts()[d]) - 1;
-            if (inside[d].first < 0 || inside[d].last > most) miss(word);
+            beyond = beyond || inside[d].first < 0 || inside[d].last > most;
             inside[d] = {std::max<std::ptrdiff_t>(inside[d].first, 0), std::min(inside[d].last, most)};
         }
+        if (beyond) miss(word);
         for (std::ptrdiff_t k = inside[2].first; k <= inside[2].last; ++k)
             for (std::ptrdiff_t j = inside[1].first; j <= inside[1].last; ++j)
                 for (std::ptrdiff_t i = inside[0].first; i <= inside[0].last; ++i) {

@@ -133,21 +133,22 @@ void add_line(Vec3 from, Vec3 to, float colour, Drawable& drawable) {
     drawable.edges.insert(drawable.edges.end(), {first, first + 1});
 }
 
-// How far neighbours stand apart, roughly: from the size and the count, or 1 for a single point.
+// How far neighbours stand apart: the mean length of the first some thousand links; of a scatter, from its size
+// and count; 1 for a single point.
 double usual_spacing(const PointLattice& lattice) {
+    constexpr std::size_t enough = 5000;
+    double sum = 0;
+    std::size_t links = 0;
+    for_each_link(lattice, [&](std::size_t from, std::size_t to) {
+        const double apart = links < enough ? length(lattice.point(from) - lattice.point(to)) : 0;
+        if (!(apart > 0) || !std::isfinite(apart)) return;
+        sum += apart;
+        ++links;
+    });
+    if (links > 0) return sum / static_cast<double>(links);
     const Box box = lattice.bounds();
-    if (box.empty() || lattice.point_count() < 2) return 1;
-    const Vec3 size = box.high - box.low;
-    const double longest = std::max({size.x, size.y, size.z});
-    if (!(longest > 0)) return 1;
-    // The dimension of the cloud: thin directions do not count.
-    double volume = 1, directions = 0;
-    for (const double side : {size.x, size.y, size.z})
-        if (side > longest * 1e-3) {
-            volume *= side;
-            directions += 1;
-        }
-    return std::pow(volume / static_cast<double>(lattice.point_count()), 1 / directions);
+    const double size = box.empty() ? 0 : box.diagonal();
+    return size > 0 ? size / std::sqrt(static_cast<double>(lattice.point_count())) : 1;
 }
 
 void add_points(const PointLattice& lattice, const Colours& colours, Drawable& drawable) {
