@@ -147,10 +147,25 @@ TEST_F(Commands, PictureNeedsNoDisplay) {
 
 TEST_F(Commands, StepsListTheCatalogue) {
     const Json steps = Json::parse(plume({"steps", "--json"}).out);
-    EXPECT_EQ(steps.size(), 16U);
+    EXPECT_GT(steps.size(), 50U);
     EXPECT_EQ(steps[0]["key"], "lattice.rectangular");
     EXPECT_EQ(steps[0]["slots"][0]["type"], "count");
     EXPECT_NE(plume({"steps"}).out.find("Measure distance to attractors"), std::string::npos);
+}
+
+TEST_F(Commands, RemarksAndSingleNumbersAreInspected) {
+    const std::string field = std::string(PLUME_DEMO_DIR) + "/perch-field.plume";
+    const Json posts = Json::parse(plume({"inspect", field, "perches", "--json"}).out);
+    EXPECT_EQ(posts["kind"], "mesh");
+    ASSERT_EQ(posts["remarks"].size(), 1U);
+    EXPECT_NE(posts["remarks"][0].get<std::string>().find("posts"), std::string::npos);
+    EXPECT_NE(plume({"inspect", field, "perches"}).out.find("posts"), std::string::npos);
+    // A picture that is linked relative to the study is found from anywhere.
+    EXPECT_EQ(plume({"check", std::string(PLUME_DEMO_DIR) + "/reed-screen.plume"}).status, 0);
+    const Json depth = Json::parse(plume({"inspect", std::string(PLUME_DEMO_DIR) + "/reed-screen.plume", "depth", "--json"}).out);
+    EXPECT_EQ(depth["fields"].back()["least"], 0);
+    EXPECT_NEAR(depth["fields"].back()["most"].get<double>(), 42, 1e-9);
+    EXPECT_EQ(depth["bays"], Json::array({120, 60, 0}));
 }
 
 TEST_F(Commands, CheckPrintsEveryErrorAndExitsOne) {

@@ -31,7 +31,9 @@ TEST_F(Canopy, FollowsADraggedPerch) {
     build_canopy();
     // A response that falls away from the attractor makes a hill at it.
     driver.click(part("reach", "response"));
-    choose("a bell");
+    ASSERT_TRUE(Driver::until([&] { return child("response-bell") != nullptr; }));
+    driver.click(child("response-bell"));
+    driver.key("Escape");
     computed();
     const auto hill_near = [&](Vec3 place) {
         const auto lattice = std::get<PointLattice>(*document().shown("pushed")->value);

@@ -94,9 +94,15 @@ TEST_F(Model, FacesEdgesAndColourAreChosenOnTheChip) {
     EXPECT_FALSE(study().step("canopy")->show.faces);
     EXPECT_GT(different_pixels(before, view().picture()), 1000);
     driver.click(window->model().chip("ground"), 3);
-    choose("Address labels");
+    choose("Labels");
+    choose("addresses");
     computed();
     EXPECT_TRUE(study().step("ground")->show.labels);
+    driver.click(window->model().chip("canopy"), 3);
+    choose("Colour ramp");
+    choose("Dusk");
+    computed();
+    EXPECT_EQ(study().step("canopy")->show.ramp.ramp, Ramp::dusk);
 }
 
 TEST_F(Model, PictureGoesToTheClipboard) {

@@ -56,7 +56,7 @@ TEST_F(Sheet, ContinueOffersWhatFitsAndSaysWhatIsMissing) {
     EXPECT_TRUE(entry("Lay a rectangular lattice")->flags() & Qt::ItemIsEnabled);
     EXPECT_FALSE(entry("Skin points")->flags() & Qt::ItemIsEnabled);
     EXPECT_TRUE(entry("Skin points")->text().contains("needs points"));
-    driver.type("magnets");  // a synonym
+    driver.type("magnets perches");  // synonyms
     EXPECT_EQ(offers->count(), 1);
     EXPECT_TRUE(offers->item(0)->text().startsWith("Place attractors"));
     driver.key("Escape");

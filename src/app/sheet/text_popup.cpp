@@ -15,10 +15,17 @@ public:
     using QPlainTextEdit::QPlainTextEdit;
 
 protected:
+    static bool accepts(const QKeyEvent& event) {
+        return (event.key() == Qt::Key_Return || event.key() == Qt::Key_Enter) &&
+               event.modifiers() & Qt::ControlModifier;
+    }
+    // Else the window would take it for its own shortcut.
+    bool event(QEvent* event) override {
+        if (event->type() == QEvent::ShortcutOverride && accepts(*static_cast<QKeyEvent*>(event))) event->accept();
+        return QPlainTextEdit::event(event);
+    }
     void keyPressEvent(QKeyEvent* event) override {
-        const bool accepts = (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) &&
-                             event->modifiers() & Qt::ControlModifier;
-        if (accepts || event->key() == Qt::Key_Escape) return event->ignore();
+        if (accepts(*event) || event->key() == Qt::Key_Escape) return event->ignore();
         QPlainTextEdit::keyPressEvent(event);
     }
 };

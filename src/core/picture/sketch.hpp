@@ -11,8 +11,8 @@ namespace plume {
 
 class Sketch {
 public:
-    // What a click at `cursor` would put down. With a length: that far from the last corner towards the cursor;
-    // else the nearest crossing of a grid of `snap` (0: no grid).
+    // What a click at `cursor` would put down. With a length: that far from the last corner towards the cursor.
+    // The cursor snaps to the nearest crossing of a grid of `snap` (0: no grid), for its direction, too.
     Vec3 place_for(Vec3 cursor, double snap, std::optional<double> length) const;
     // A place within `reach` of the first corner, once there are three, would close the outline.
     bool would_close(Vec3 place, double reach) const;

@@ -83,9 +83,9 @@ Result<Added> inserted(const Study& study, std::size_t position, Step step) {
 Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const StepKind& kind,
                          const Step& step) {
     Study result = study;
-    for (const SlotSpec& slot : kind.slots) {
-        if (slot.type != SlotType::reference) continue;
-        const auto value = step.slots.find(slot.key);
+    for (const SlotSpec* slot : active_slots(kind, step)) {
+        if (slot->type != SlotType::reference) continue;
+        const auto value = step.slots.find(slot->key);
         const Step* input =
             value == step.slots.end() ? nullptr : study.step(std::get<ResultName>(value->second).name);
         const StepKind* input_kind = input ? catalogue.find(input->kind) : nullptr;
@@ -169,15 +169,17 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
     Step step;
     step.kind = kind.key;
     step.name = free_name(study, kind.result_name);
+    std::vector<std::string> taken;
     for (const SlotSpec& slot : kind.slots) {
         SlotValue value = slot.preset_value();
         if (slot.type == SlotType::reference) {
-            const auto fitting = results_that_fit(study, catalogue, position, slot.accepts);
-            const bool preferred = std::ranges::find(fitting, prefer) != fitting.end();
-            if (preferred)
-                value = ResultName{std::string(prefer)};
-            else if (!fitting.empty())
-                value = ResultName{fitting.front()};
+            auto fitting = results_that_fit(study, catalogue, position, slot.accepts);
+            if (std::ranges::find(fitting, prefer) != fitting.end()) fitting.insert(fitting.begin(), std::string(prefer));
+            // Of two that take the same kind the second gets another result, if there is one.
+            const auto other = std::ranges::find_if(
+                fitting, [&](const std::string& name) { return std::ranges::find(taken, name) == taken.end(); });
+            if (!fitting.empty()) value = ResultName{other != fitting.end() ? *other : fitting.front()};
+            taken.push_back(std::get<ResultName>(value).name);
         }
         step.slots.emplace(slot.key, std::move(value));
     }
