@@ -194,6 +194,13 @@ void BM_Posts_100k_boxes_to_triangles(benchmark::State& state) {
 }
 BENCHMARK(BM_Posts_100k_boxes_to_triangles)->Unit(benchmark::kMillisecond)->UseRealTime();
 
+void BM_Posts_100k_boxes_mesh_alone(benchmark::State& state) {
+    const auto posts = many_posts();
+    for (auto _ : state)
+        benchmark::DoNotOptimize(posts_mesh(posts, {Footprint::box, 4}, Run()));
+}
+BENCHMARK(BM_Posts_100k_boxes_mesh_alone)->Unit(benchmark::kMillisecond)->UseRealTime();
+
 void BM_Posts_100k_overlaps(benchmark::State& state) {
     const auto posts = many_posts();
     for (auto _ : state)

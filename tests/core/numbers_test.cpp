@@ -4,6 +4,7 @@
 #include <map>
 #include <numbers>
 
+#include "core/base/noise.hpp"
 #include "core/geometry/direction_field.hpp"
 #include "core/geometry/distance.hpp"
 #include "core/geometry/field_arithmetic.hpp"
@@ -495,12 +496,47 @@ TEST(Noise, BothLoopsAgreeAndStayWithinOne) {
     Doubles plain(20'000);
     baseline_noise(x.data(), y.data(), z.data(), plain.size(), rule, plain.data());
     for (std::size_t at = 0; at < plain.size(); ++at) {
-        ASSERT_NEAR(fast[at], plain[at], 1e-12) << at;
+        ASSERT_NEAR(fast[at], plain[at], 1e-6) << at;
         ASSERT_LE(std::abs(fast[at]), 1);
     }
     rule.seed = 12;
     const Doubles other = *fractal_noise(x, y, z, rule, plume::Run());
     EXPECT_NE(other[777], fast[777]);
+}
+
+TEST(Noise, OneOctaveIsTheNoiseOfFormulasButForItsSeed) {
+    // The same slopes and fades written the plain way, in doubles, over the corners of one cell.
+    const std::uint32_t seed = static_cast<std::uint32_t>(random_bits(21));
+    const auto hashed = [&](std::uint32_t i, std::uint32_t j, std::uint32_t k) {
+        return noise_hash(i * 0x8da6b343U ^ j * 0xd8163841U ^ k * 0xcb1ab31fU ^ seed);
+    };
+    const auto plain = [&](double x, double y, double z) {
+        const double cell[3]{std::floor(x), std::floor(y), std::floor(z)};
+        double sum = 0;
+        for (int corner = 0; corner < 8; ++corner) {
+            const int d[3]{corner & 1, corner >> 1 & 1, corner >> 2};
+            const double o[3]{x - cell[0], y - cell[1], z - cell[2]};
+            const auto number = [&](int axis) {
+                return static_cast<std::uint32_t>(static_cast<std::int32_t>(cell[axis]) + d[axis]);
+            };
+            const std::uint32_t hash = hashed(number(0), number(1), number(2));
+            double weight = 1, slope = 0;
+            for (int axis = 0; axis < 3; ++axis) {
+                weight *= d[axis] == 1 ? noise_fade(o[axis]) : 1 - noise_fade(o[axis]);
+                slope += noise_slope(hash, static_cast<unsigned>(10 * axis)) * (o[axis] - d[axis]);
+            }
+            sum += weight * slope;
+        }
+        return sum * 2 / 3;
+    };
+    const Column x = column_of(900, -20, 0.0437), y = column_of(900, 7, -0.021), z = column_of(900, -3, 0.009);
+    const Doubles fast = *fractal_noise(x, y, z, {1, 0.5, 21, {0, 0, 0}}, plume::Run());
+    for (std::size_t at = 0; at < 900; ++at)
+        EXPECT_NEAR(fast[at], plain(x[at], y[at], z[at]), 1e-6) << at;
+    const Doubles odd = *fractal_noise(Doubles{NAN, 1e300, -1e12}, Doubles{0.5, 0.5, 0.5}, Doubles{0.5, 0.5, 0.5},
+                                       {2, 0.5, 1, {0, 0, 0}}, plume::Run());
+    EXPECT_TRUE(std::isnan(odd[0]));
+    EXPECT_LE(std::abs(odd[2]), 1);
 }
 
 TEST(Noise, IsSmoothAndNothingAtCorners) {
@@ -526,7 +562,7 @@ TEST(Noise, RepeatsAfterItsPeriodInEveryOctave) {
     }
     const Doubles there = *fractal_noise(std::move(far_x), y, std::move(far_z), rule, plume::Run());
     for (std::size_t at = 0; at < 1000; ++at)
-        EXPECT_NEAR(here[at], there[at], 1e-9);
+        EXPECT_NEAR(here[at], there[at], 2e-6);
 }
 
 // Strength of a signal at so many waves over its length (a plain Fourier sum).

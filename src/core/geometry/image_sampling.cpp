@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstring>
 
 #include "core/base/parallel.hpp"
 
@@ -67,6 +68,22 @@ bool blur_along(Raster& raster, bool rows, const std::vector<double>& weights, c
     });
 }
 
+// Four taps side by side.
+using Four = float __attribute__((vector_size(16)));
+
+// Keys' kernel with a = -1/2 at the distances 1 + s, s, 1 - s, 2 - s, as one polynomial over four lanes.
+inline Four keys_weights(float s) {
+    constexpr Four third{-0.5F, 1.5F, -1.5F, 0.5F}, second{1, -2.5F, 2, -0.5F}, first{-0.5F, 0, 0.5F, 0},
+        none{0, 1, 0, 0};
+    return ((third * s + second) * s + first) * s + none;
+}
+
+// Whole numbers below; a few instructions where the C library's floor is a call.
+inline std::ptrdiff_t whole_below(double x) {
+    const auto cut = static_cast<std::ptrdiff_t>(x);
+    return cut - (static_cast<double>(cut) > x ? 1 : 0);
+}
+
 }  // namespace
 
 Result<Raster> prepared(const Raster& raster, const ImagePlan& plan, const Run& run) {
@@ -115,59 +132,71 @@ std::size_t ImageSampler::wrapped(std::ptrdiff_t number, std::size_t count) cons
 }
 
 double ImageSampler::linear(double x, double y) const {
-    const double x0 = std::floor(x), y0 = std::floor(y), s = x - x0, t = y - y0;
-    const auto i = static_cast<std::ptrdiff_t>(x0), j = static_cast<std::ptrdiff_t>(y0);
+    const std::ptrdiff_t i = whole_below(x), j = whole_below(y);
+    const double s = x - static_cast<double>(i), t = y - static_cast<double>(j);
     const auto at = [&](std::ptrdiff_t a, std::ptrdiff_t b) { return static_cast<double>(pixel(a, b)); };
     return std::lerp(std::lerp(at(i, j), at(i + 1, j), s), std::lerp(at(i, j + 1), at(i + 1, j + 1), s), t);
 }
 
-double ImageSampler::cubic(double x, double y) const {
-    const double x0 = std::floor(x), y0 = std::floor(y);
-    // Keys' kernel with a = -1/2 at the distances 1 + s, s, 1 - s, 2 - s.
-    const auto weights = [](float s) {
-        return std::array<float, 4>{((-0.5F * s + 1) * s - 0.5F) * s, (1.5F * s - 2.5F) * s * s + 1,
-                                    ((-1.5F * s + 2) * s + 0.5F) * s, (0.5F * s - 0.5F) * s * s};
-    };
-    const auto across = weights(static_cast<float>(x - x0)), up = weights(static_cast<float>(y - y0));
-    const std::ptrdiff_t i = static_cast<std::ptrdiff_t>(x0) - 1, j = static_cast<std::ptrdiff_t>(y0) - 1;
-    float sum = 0;
+// A picture large enough, away from its edges: four rows of four taps, read as they lie.
+inline double ImageSampler::cubic(double x, double y) const {
+    const std::ptrdiff_t x0 = whole_below(x), y0 = whole_below(y), i = x0 - 1, j = y0 - 1;
     const bool inside = i >= 0 && j >= 0 && i + 3 < static_cast<std::ptrdiff_t>(raster_.width) &&
                         j + 3 < static_cast<std::ptrdiff_t>(raster_.height);
-    if (inside) {
-        const float* row = raster_.values.data() + i + static_cast<std::ptrdiff_t>(raster_.width) * j;
-        for (std::size_t b = 0; b < 4; ++b, row += raster_.width)
-            sum +=
-                up[b] * (across[0] * row[0] + across[1] * row[1] + across[2] * row[2] + across[3] * row[3]);
-    } else {
-        for (std::size_t b = 0; b < 4; ++b)
-            for (std::size_t a = 0; a < 4; ++a)
-                sum += up[b] * across[a] *
-                       pixel(i + static_cast<std::ptrdiff_t>(a), j + static_cast<std::ptrdiff_t>(b));
-    }
+    if (!inside) return cubic_at_edge(x, y);
+    const auto width = static_cast<std::ptrdiff_t>(raster_.width);
+    const float* const at = raster_.values.data() + i + width * j;
+    const auto row = [at, width](std::ptrdiff_t number) {
+        Four taps;
+        std::memcpy(&taps, at + width * number, sizeof taps);
+        return taps;
+    };
+    const Four up = keys_weights(static_cast<float>(y - static_cast<double>(y0)));
+    const Four across = keys_weights(static_cast<float>(x - static_cast<double>(x0)));
+    const Four sum = ((row(0) * up[0] + row(1) * up[1]) + (row(2) * up[2] + row(3) * up[3])) * across;
+    return static_cast<double>((sum[0] + sum[2]) + (sum[1] + sum[3]));
+}
+
+double ImageSampler::cubic_at_edge(double x, double y) const {
+    const std::ptrdiff_t x0 = whole_below(x), y0 = whole_below(y);
+    const Four across = keys_weights(static_cast<float>(x - static_cast<double>(x0)));
+    const Four up = keys_weights(static_cast<float>(y - static_cast<double>(y0)));
+    float sum = 0;
+    for (int b = 0; b < 4; ++b)
+        for (int a = 0; a < 4; ++a)
+            sum += across[a] * up[b] * pixel(x0 - 1 + a, y0 - 1 + b);
     return static_cast<double>(sum);
 }
 
-double ImageSampler::operator()(double u, double v) const {
-    double x = u * static_cast<double>(raster_.width) - 0.5,
-           y = (1 - v) * static_cast<double>(raster_.height) - 0.5;
+template <class One>
+void ImageSampler::sample_each(const double* u, const double* v, std::size_t count, double* out, One one) const {
+    const auto width = static_cast<double>(raster_.width), height = static_cast<double>(raster_.height);
     // Far outside and not a number: kept where whole numbers can count pixels.
     constexpr double furthest = 1e12;
-    if (!(std::abs(x) < furthest && std::abs(y) < furthest)) return std::nan("");
-    switch (filter_) {
-        case Filter::nearest:
-            return static_cast<double>(pixel(static_cast<std::ptrdiff_t>(std::floor(x + 0.5)),
-                                             static_cast<std::ptrdiff_t>(std::floor(y + 0.5))));
-        case Filter::linear:
-            return linear(x, y);
-        case Filter::cubic:
-            return cubic(x, y);
+    for (std::size_t index = 0; index < count; ++index) {
+        const double x = u[index] * width - 0.5, y = (1 - v[index]) * height - 0.5;
+        const bool near = std::abs(x) < furthest && std::abs(y) < furthest;
+        out[index] = near ? one(x, y) : std::nan("");
     }
-    return 0;
 }
 
 void ImageSampler::sample(const double* u, const double* v, std::size_t count, double* out) const {
-    for (std::size_t index = 0; index < count; ++index)
-        out[index] = (*this)(u[index], v[index]);
+    switch (filter_) {
+        case Filter::nearest:
+            return sample_each(u, v, count, out, [this](double x, double y) {
+                return static_cast<double>(pixel(whole_below(x + 0.5), whole_below(y + 0.5)));
+            });
+        case Filter::linear:
+            return sample_each(u, v, count, out, [this](double x, double y) { return linear(x, y); });
+        case Filter::cubic:
+            return sample_each(u, v, count, out, [this](double x, double y) { return cubic(x, y); });
+    }
+}
+
+double ImageSampler::operator()(double u, double v) const {
+    double value = 0;
+    sample(&u, &v, 1, &value);
+    return value;
 }
 
 }  // namespace plume

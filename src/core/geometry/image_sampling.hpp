@@ -40,7 +40,10 @@ public:
     void sample(const double* u, const double* v, std::size_t count, double* out) const;
 
 private:
+    template <class One>
+    void sample_each(const double* u, const double* v, std::size_t count, double* out, One one) const;
     double cubic(double x, double y) const;
+    double cubic_at_edge(double x, double y) const;
     double linear(double x, double y) const;
     std::size_t wrapped(std::ptrdiff_t number, std::size_t count) const;
     float pixel(std::ptrdiff_t x, std::ptrdiff_t y) const {

@@ -2,7 +2,8 @@
 // Fractal noise: octaves of gradient noise (base/noise.hpp), each twice as fine as the one before and
 // `roughness` times as strong, divided by the sum of the strengths: between -1 and 1. Musgrave, in Ebert et
 // al., Texturing and Modeling, 3rd ed. 2003, ch. 16. Compiled for any x86-64 and for AVX2, chosen at run
-// time; the two may differ in the last digits.
+// time; single precision
+// between the corners of a cell; the two may differ in its last digits.
 
 #include <array>
 #include <cstdint>

@@ -4,120 +4,154 @@
 #include <array>
 #include <cmath>
 #include <limits>
-#include <numeric>
 
 namespace plume {
 namespace {
 
 constexpr std::uint32_t leaf_size = 4;
+constexpr double infinite = std::numeric_limits<double>::infinity();
 
-double share_on(Vec3 from, Vec3 along, Vec3 point) {
-    const double square = dot(along, along);
-    return square > 0 ? std::clamp(dot(point - from, along) / square, 0.0, 1.0) : 0;
+std::array<double, 3> parts(Vec3 v) {
+    return {v.x, v.y, v.z};
 }
 
 }  // namespace
 
-SegmentTree::SegmentTree(const std::vector<Vec3>& corners) : corners_(corners) {
-    const auto count = static_cast<std::uint32_t>(corners.size() - 1);
-    order_.resize(count);
-    std::iota(order_.begin(), order_.end(), 0U);
-    nodes_.reserve(2 * static_cast<std::size_t>(count) / leaf_size + 2);
+SegmentTree::SegmentTree(const std::vector<Vec3>& corners) {
+    const std::size_t count = corners.size() - 1;
+    for (std::size_t at = 0; at < count; ++at) {
+        const Vec3 along = corners[at + 1] - corners[at];
+        const double square = dot(along, along);
+        segments_.push_back({corners[at], along, square > 0 ? 1 / square : 0, at});
+    }
     nodes_.emplace_back();
-    build(0, 0, count);
+    build(0, {0, static_cast<std::uint32_t>(count)});
+    place_of_.resize(count);
+    for (std::size_t place = 0; place < count; ++place)
+        place_of_[segments_[place].number] = static_cast<std::uint32_t>(place);
 }
 
-void SegmentTree::build(std::uint32_t node, std::uint32_t first, std::uint32_t count) {
+void SegmentTree::set_box(Node& node, std::size_t child, Span span) const {
     std::array<double, 3> low, high;
-    low.fill(std::numeric_limits<double>::infinity());
-    high.fill(-std::numeric_limits<double>::infinity());
-    const auto parts = [](Vec3 v) { return std::array<double, 3>{v.x, v.y, v.z}; };
-    for (std::uint32_t at = first; at < first + count; ++at)
-        for (const Vec3 corner : {corners_[order_[at]], corners_[order_[at] + 1]})
+    low.fill(infinite);
+    high.fill(-infinite);
+    for (std::uint32_t at = span.first; at < span.first + span.count; ++at)
+        for (const Vec3 end : {segments_[at].from, segments_[at].from + segments_[at].along})
             for (std::size_t axis = 0; axis < 3; ++axis) {
-                low[axis] = std::min(low[axis], parts(corner)[axis]);
-                high[axis] = std::max(high[axis], parts(corner)[axis]);
+                low[axis] = std::min(low[axis], parts(end)[axis]);
+                high[axis] = std::max(high[axis], parts(end)[axis]);
             }
-    BoxNode box;
     for (std::size_t axis = 0; axis < 3; ++axis) {
-        // Floats round to nearest: one step outwards keeps everything inside.
-        box.low[axis] = std::nextafterf(static_cast<float>(low[axis]), -INFINITY);
-        box.high[axis] = std::nextafterf(static_cast<float>(high[axis]), INFINITY);
+        // from + along rounds: a hair of slack keeps the end inside.
+        const double slack = 1e-15 * (std::abs(low[axis]) + std::abs(high[axis]));
+        node.low[axis][child] = low[axis] - slack;
+        node.high[axis][child] = high[axis] + slack;
     }
-    if (count <= leaf_size) {
-        box.first = first;
-        box.count = count;
-        nodes_[node] = box;
-        return;
-    }
-    std::size_t axis = 0;
-    for (std::size_t other = 1; other < 3; ++other)
-        if (high[other] - low[other] > high[axis] - low[axis]) axis = other;
-    const auto middle_of = [&](std::uint32_t segment) {
-        return parts(corners_[segment])[axis] + parts(corners_[segment + 1])[axis];
-    };
-    const std::uint32_t half = count / 2;
-    const auto begin = order_.begin() + first;
-    std::nth_element(begin, begin + half, begin + count,
-                     [&](std::uint32_t a, std::uint32_t b) { return middle_of(a) < middle_of(b); });
-    box.first = static_cast<std::uint32_t>(nodes_.size());
-    nodes_[node] = box;
-    nodes_.emplace_back();
-    nodes_.emplace_back();
-    build(box.first, first, half);
-    build(box.first + 1, first + half, count - half);
 }
 
-double SegmentTree::square_to(const BoxNode& node, Vec3 point) const {
-    const std::array<double, 3> p{point.x, point.y, point.z};
-    double square = 0;
-    for (std::size_t axis = 0; axis < 3; ++axis) {
-        const double out = std::max({static_cast<double>(node.low[axis]) - p[axis],
-                                     p[axis] - static_cast<double>(node.high[axis]), 0.0});
-        square += out * out;
+// Sorts a span about its middle along its longest side, and names one half.
+SegmentTree::Span SegmentTree::halved(Span span, bool second) {
+    const std::uint32_t half = span.count / 2;
+    if (!second) {
+        Node box;
+        set_box(box, 0, span);
+        std::size_t axis = 0;
+        for (std::size_t other = 1; other < 3; ++other)
+            if (box.high[other][0] - box.low[other][0] > box.high[axis][0] - box.low[axis][0]) axis = other;
+        const auto begin = segments_.begin() + span.first;
+        std::nth_element(begin, begin + half, begin + span.count, [&](const Segment& a, const Segment& b) {
+            return 2 * parts(a.from)[axis] + parts(a.along)[axis] < 2 * parts(b.from)[axis] + parts(b.along)[axis];
+        });
     }
-    return square;
+    return second ? Span{span.first + half, span.count - half} : Span{span.first, half};
 }
 
-double SegmentTree::square_to(std::size_t segment, Vec3 point) const {
-    const Vec3 from = corners_[segment], along = corners_[segment + 1] - from;
-    const Vec3 off = point - (from + along * share_on(from, along, point));
-    return dot(off, off);
+void SegmentTree::build(std::uint32_t number, Span span) {
+    std::array<Span, width> children{span, Span{0, 0}, Span{0, 0}, Span{0, 0}};
+    if (span.count > leaf_size) {
+        const Span low = halved(span, false), high = halved(span, true);
+        children = {low, Span{0, 0}, high, Span{0, 0}};
+        for (const std::size_t pair : {0UL, 2UL}) {
+            const Span whole = children[pair];
+            if (whole.count <= leaf_size) continue;
+            children[pair] = halved(whole, false);
+            children[pair + 1] = halved(whole, true);
+        }
+    }
+    Node node;
+    for (std::size_t child = 0; child < width; ++child) {
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            node.low[axis][child] = infinite;
+            node.high[axis][child] = infinite;
+        }
+        if (children[child].count > 0) set_box(node, child, children[child]);
+        node.first[child] = children[child].first;
+        node.count[child] = children[child].count <= leaf_size ? children[child].count : 0;
+    }
+    nodes_[number] = node;
+    for (std::size_t child = 0; child < width; ++child) {
+        if (children[child].count <= leaf_size) continue;
+        const auto below = static_cast<std::uint32_t>(nodes_.size());
+        nodes_[number].first[child] = below;
+        nodes_.emplace_back();
+        build(below, children[child]);
+    }
+}
+
+double SegmentTree::square_to(const Segment& segment, Vec3 point) {
+    const Vec3 off = point - segment.from;
+    double share = dot(off, segment.along) * segment.inverse;
+    share = share < 0 ? 0 : share;
+    share = share > 1 ? 1 : share;
+    const Vec3 apart = off - segment.along * share;
+    return dot(apart, apart);
 }
 
 NearestPlace SegmentTree::nearest(Vec3 point, std::size_t guess) const {
-    std::size_t best = guess;
-    double square = square_to(guess, point);
+    std::uint32_t best = place_of_[guess];
+    double square = square_to(segments_[best], point);
     struct Waiting {
         std::uint32_t node;
         double square;
     };
-    std::array<Waiting, 64> stack;  // NOLINT: depth is at most 32; written before it is read
+    std::array<Waiting, 96> stack;  // NOLINT: three a level, twenty levels at most; written before it is read
     std::size_t waiting = 0;
-    stack[waiting++] = {0, square_to(nodes_[0], point)};
+    stack[waiting++] = {0, 0};
+    const std::array<double, 3> p = parts(point);
     while (waiting > 0) {
         const Waiting here = stack[--waiting];
         if (here.square >= square) continue;
-        const BoxNode& node = nodes_[here.node];
-        if (node.count > 0) {
-            for (std::uint32_t at = node.first; at < node.first + node.count; ++at) {
-                const double other = square_to(order_[at], point);
-                if (other < square) {
-                    square = other;
-                    best = order_[at];
-                }
+        const Node& node = nodes_[here.node];
+        double apart[width] = {0, 0, 0, 0};
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            for (std::size_t child = 0; child < width; ++child) {
+                const double below = node.low[axis][child] - p[axis], above = p[axis] - node.high[axis][child];
+                double out = below > above ? below : above;
+                out = out > 0 ? out : 0;
+                apart[child] += out * out;
             }
-            continue;
+        const std::size_t before = waiting;
+        for (std::size_t child = 0; child < width; ++child) {
+            if (!(apart[child] < square)) continue;
+            if (node.count[child] == 0) {
+                // Kept in order, so that the nearest is on top.
+                std::size_t at = waiting++;
+                for (; at > before && stack[at - 1].square < apart[child]; --at)
+                    stack[at] = stack[at - 1];
+                stack[at] = {node.first[child], apart[child]};
+                continue;
+            }
+            for (std::uint32_t at = node.first[child]; at < node.first[child] + node.count[child]; ++at) {
+                const double other = square_to(segments_[at], point);
+                if (!(other < square)) continue;
+                square = other;
+                best = at;
+            }
         }
-        Waiting near{node.first, square_to(nodes_[node.first], point)};
-        Waiting far{node.first + 1, square_to(nodes_[node.first + 1], point)};
-        if (far.square < near.square) std::swap(near, far);
-        if (far.square < square) stack[waiting++] = far;
-        if (near.square < square) stack[waiting++] = near;
     }
-    const Vec3 from = corners_[best], along = corners_[best + 1] - from;
-    const Vec3 place = from + along * share_on(from, along, point);
-    return {std::sqrt(square), place, along, best};
+    const Segment& found = segments_[best];
+    const double share = std::clamp(dot(point - found.from, found.along) * found.inverse, 0.0, 1.0);
+    return {std::sqrt(square), found.from + found.along * share, found.along, found.number};
 }
 
 }  // namespace plume

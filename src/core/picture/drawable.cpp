@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numeric>
 #include <optional>
 
+#include "core/base/parallel.hpp"
 #include "core/geometry/curve_sampling.hpp"
 #include "core/geometry/lattice_links.hpp"
 #include "core/geometry/surface_sampling.hpp"
@@ -223,31 +225,61 @@ void draw_attractors(const Attractors& attractors, Drawable& drawable) {
     }
 }
 
-// Facets are shaded flat: every corner gets a vertex of its own with the facet's normal.
+bool all_finite(const Column& column) {
+    std::vector<std::uint8_t> odd(column.size() / usual_block + 1, 0);
+    parallel_blocks(column.size(), usual_block, Run(), [&](std::size_t begin, std::size_t end) {
+        // Infinite and not a number times nothing is not nothing; a sum tells without a branch.
+        double sum = 0;
+        for (std::size_t index = begin; index < end; ++index)
+            sum += column[index] * 0;
+        odd[begin / usual_block] = sum == 0 ? 0 : 1;
+    });
+    return std::ranges::none_of(odd, [](std::uint8_t mark) { return mark != 0; });
+}
+
+// Numbers of the faces whose corners are all finite; the others are counted.
+std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
+    std::vector<std::uint32_t> faces(mesh.face_count());
+    std::iota(faces.begin(), faces.end(), 0U);
+    if (all_finite(mesh.x()) && all_finite(mesh.y()) && all_finite(mesh.z())) return faces;
+    std::erase_if(faces, [&](std::uint32_t face) {
+        if (std::ranges::all_of(mesh.face(face), [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); })) return false;
+        if (drawable.not_finite_points++ == 0) drawable.first_not_finite = face;
+        return true;
+    });
+    return faces;
+}
+
+// Facets are shaded flat: every corner gets a vertex of its own with the facet's normal. Where each facet's
+// corners come to stand is counted first, so that facets are written side by side.
 void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable) {
     settle(drawable, mesh.bounds());
     const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
-    drawable.vertices.reserve(mesh.corner_count());
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        const Vec3 normal = unit_or_zero(area_vector(mesh, face));
-        if (!std::ranges::all_of(corners, [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); })) {
-            if (drawable.not_finite_points++ == 0) drawable.first_not_finite = face;
-            continue;
+    const std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
+    std::vector<std::uint32_t> first(faces.size() + 1, 0);
+    for (std::size_t at = 0; at < faces.size(); ++at)
+        first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
+    drawable.vertices.resize(first.back());
+    drawable.edges.resize(2 * static_cast<std::size_t>(first.back()));
+    drawable.triangles.resize(3 * (static_cast<std::size_t>(first.back()) - 2 * faces.size()));
+    parallel_blocks(faces.size(), 4096, Run(), [&](std::size_t begin, std::size_t end) {
+        for (std::size_t at = begin; at < end; ++at) {
+            const auto corners = mesh.face(faces[at]);
+            const Vec3 normal = unit_or_zero(area_vector(mesh, faces[at]));
+            const std::uint32_t start = first[at], count = first[at + 1] - start;
+            std::uint32_t* triangle = drawable.triangles.data() + 3 * (static_cast<std::size_t>(start) - 2 * at);
+            for (std::uint32_t corner = 0; corner < count; ++corner) {
+                drawable.vertices[start + corner] =
+                    vertex(mesh.vertex(corners[corner]), drawable.origin, normal, colours.at(corners[corner]));
+                drawable.edges[2 * static_cast<std::size_t>(start + corner)] = start + corner;
+                drawable.edges[2 * static_cast<std::size_t>(start + corner) + 1] = start + (corner + 1) % count;
+                if (corner + 2 >= count) continue;
+                *triangle++ = start;
+                *triangle++ = start + corner + 1;
+                *triangle++ = start + corner + 2;
+            }
         }
-        const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
-        const auto count = static_cast<std::uint32_t>(corners.size());
-        for (const std::uint32_t corner : corners)
-            drawable.vertices.push_back(
-                vertex(mesh.vertex(corner), drawable.origin, normal, colours.at(corner)));
-        for (std::uint32_t corner = 0; corner < count; ++corner) {
-            drawable.edges.push_back(first + corner);
-            drawable.edges.push_back(first + (corner + 1) % count);
-            if (corner + 2 < count)
-                drawable.triangles.insert(drawable.triangles.end(),
-                                          {first, first + corner + 1, first + corner + 2});
-        }
-    }
+    });
 }
 
 void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colours, Drawable& drawable) {

@@ -31,16 +31,20 @@ struct DrawPoint {
     std::uint32_t index;
 };
 
+// Sized first and written in full right after; large ones get huge pages.
+template <class T>
+using DrawArray = std::vector<T, UninitializedAllocator<T>>;
+
 inline constexpr float plain_coordinate = -1, not_finite_coordinate = -2;
 
 struct Drawable {
     Kind kind = Kind::points;
     Vec3 origin;
     Box bounds;  // absolute
-    std::vector<DrawVertex> vertices;
-    std::vector<std::uint32_t> triangles;
-    std::vector<std::uint32_t> edges;
-    std::vector<DrawPoint> points;
+    DrawArray<DrawVertex> vertices;
+    DrawArray<std::uint32_t> triangles;
+    DrawArray<std::uint32_t> edges;
+    DrawArray<DrawPoint> points;
     std::string colour_field;  // empty: plain
     Dimension colour_dimension;
     double colour_low = 0, colour_high = 0;
