@@ -43,12 +43,13 @@ void BM_Nearest_of_16_with_response_1M(benchmark::State& state) {
     const PointLattice points = million_points();
     const Attractors items = *Attractors::make(sixteen());
     for (auto _ : state)
-        benchmark::DoNotOptimize(distance_field(points, items, {Combination::nearest, Response::half_sine, 12}, Run()));
+        benchmark::DoNotOptimize(
+            distance_field(points, items, {Combination::nearest, Response::half_sine, 12}, Run()));
 }
 BENCHMARK(BM_Nearest_of_16_with_response_1M)->Unit(benchmark::kMillisecond)->UseRealTime();
 
-// The baseline: squares, one root and the half sine's polynomial in one plain loop the compiler vectorises, on
-// the same threads.
+// The baseline: squares, one root and the half sine's polynomial in one plain loop the compiler vectorises,
+// on the same threads.
 void BM_Nearest_of_16_plain_loop_1M(benchmark::State& state) {
     const PointLattice points = million_points();
     const std::vector<Attractor> items = sixteen();
@@ -91,8 +92,8 @@ std::vector<Vec3> long_curve() {
 void BM_Curve_of_10000_segments_1M(benchmark::State& state) {
     const PointLattice points = million_points();
     const auto corners = long_curve();
-    const Attractors items = *Attractors::make(
-        {{"path", corners.front(), 1, std::make_shared<const std::vector<Vec3>>(corners)}});
+    const Attractors items =
+        *Attractors::make({{"path", corners.front(), 1, std::make_shared<const std::vector<Vec3>>(corners)}});
     for (auto _ : state)
         benchmark::DoNotOptimize(distance_field(points, items, {}, Run()));
 }
@@ -143,7 +144,8 @@ void BM_Noise_6_octaves_1M_one_core(benchmark::State& state) {
     const NoiseRule rule{6, 0.5, 1, {0, 0, 0}};
     for (auto _ : state)
         for (std::size_t at = 0; at < million; at += 500)
-            loop(points.x().data() + at, points.y().data() + at, points.z().data() + at, 500, rule, out.data() + at);
+            loop(points.x().data() + at, points.y().data() + at, points.z().data() + at, 500, rule,
+                 out.data() + at);
     benchmark::DoNotOptimize(out.data());
 }
 BENCHMARK(BM_Noise_6_octaves_1M_one_core)->Unit(benchmark::kMillisecond)->UseRealTime();
@@ -178,7 +180,8 @@ BENCHMARK(BM_Sines_1M_one_core)->Unit(benchmark::kMillisecond)->UseRealTime();
 std::vector<Post> many_posts() {
     std::vector<Post> posts(100'000);
     for (std::size_t at = 0; at < posts.size(); ++at) {
-        posts[at].frame.origin = {static_cast<double>(at % 400) * 0.9, static_cast<double>(at / 400) * 0.9, 0};
+        posts[at].frame.origin = {static_cast<double>(at % 400) * 0.9, static_cast<double>(at / 400) * 0.9,
+                                  0};
         posts[at].height = 1 + static_cast<double>(at % 17) * 0.1;
         posts[at].turn_rad = static_cast<double>(at) * 0.01;
     }

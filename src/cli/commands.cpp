@@ -125,7 +125,8 @@ void print_value(const Value& value, const Units& units) {
     if (const auto* number = std::get_if<Quantity>(&value))
         std::printf("    %s\n", quantity_text(*number, units, 8).c_str());
     else
-        std::printf("    %s: %s\n", std::string(plain_name(kind_of(value))).c_str(), outline_text(value).c_str());
+        std::printf("    %s: %s\n", std::string(plain_name(kind_of(value))).c_str(),
+                    outline_text(value).c_str());
     if (const Box box = bounds_of(value); !box.empty())
         std::printf("    from %s to %s\n", vector_text(box.low, units).c_str(),
                     vector_text(box.high, units).c_str());
@@ -217,8 +218,8 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
         shows.push_back(step->show);
     }
     for (std::size_t index = 0; index < shows.size(); ++index)
-        visible.items.push_back(
-            {&visible.drawables[index], shows[index].points, shows[index].edges, shows[index].faces, shows[index].ramp});
+        visible.items.push_back({&visible.drawables[index], shows[index].points, shows[index].edges,
+                                 shows[index].faces, shows[index].ramp});
     return visible;
 }
 

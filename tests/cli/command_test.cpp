@@ -162,7 +162,8 @@ TEST_F(Commands, RemarksAndSingleNumbersAreInspected) {
     EXPECT_NE(plume({"inspect", field, "perches"}).out.find("posts"), std::string::npos);
     // A picture that is linked relative to the study is found from anywhere.
     EXPECT_EQ(plume({"check", std::string(PLUME_DEMO_DIR) + "/reed-screen.plume"}).status, 0);
-    const Json depth = Json::parse(plume({"inspect", std::string(PLUME_DEMO_DIR) + "/reed-screen.plume", "depth", "--json"}).out);
+    const Json depth = Json::parse(
+        plume({"inspect", std::string(PLUME_DEMO_DIR) + "/reed-screen.plume", "depth", "--json"}).out);
     EXPECT_EQ(depth["fields"].back()["least"], 0);
     EXPECT_NEAR(depth["fields"].back()["most"].get<double>(), 42, 1e-9);
     EXPECT_EQ(depth["bays"], Json::array({120, 60, 0}));

@@ -18,8 +18,8 @@ using test::Folder;
 using test::StudyMaker;
 
 // Written by the library that reads, in the file's own number type.
-void write_picture(const std::filesystem::path& path, int width, int height, int channels, OIIO::TypeDesc type,
-                   const std::function<float(int x, int y, int c)>& value) {
+void write_picture(const std::filesystem::path& path, int width, int height, int channels,
+                   OIIO::TypeDesc type, const std::function<float(int x, int y, int c)>& value) {
     std::vector<float> pixels;
     for (int y = 0; y < height; ++y)
         for (int x = 0; x < width; ++x)
@@ -44,8 +44,10 @@ TEST(ImageFile, EightSixteenBitsAndFloats) {
         OIIO::TypeDesc type;
         int channels;
         double slack;
-    } cases[]{{"a.png", OIIO::TypeDesc::UINT8, 1, 0.5 / 255},  {"b.png", OIIO::TypeDesc::UINT16, 3, 0.5 / 65535},
-              {"c.tif", OIIO::TypeDesc::FLOAT, 3, 1e-7},       {"d.tif", OIIO::TypeDesc::UINT16, 4, 0.5 / 65535},
+    } cases[]{{"a.png", OIIO::TypeDesc::UINT8, 1, 0.5 / 255},
+              {"b.png", OIIO::TypeDesc::UINT16, 3, 0.5 / 65535},
+              {"c.tif", OIIO::TypeDesc::FLOAT, 3, 1e-7},
+              {"d.tif", OIIO::TypeDesc::UINT16, 4, 0.5 / 65535},
               {"e.tif", OIIO::TypeDesc::UINT8, 1, 0.5 / 255}};
     for (const auto& one : cases) {
         write_picture(folder / one.name, 13, 7, one.channels, one.type, slope);
@@ -57,7 +59,8 @@ TEST(ImageFile, EightSixteenBitsAndFloats) {
             for (int x = 0; x < 13; ++x)
                 for (int c = 0; c < std::min(one.channels, 3); ++c) {
                     if (one.channels == 4) continue;  // colour is stored times opacity
-                    EXPECT_NEAR(static_cast<double>(raster->at(static_cast<std::size_t>(x), static_cast<std::size_t>(y),
+                    EXPECT_NEAR(static_cast<double>(raster->at(static_cast<std::size_t>(x),
+                                                               static_cast<std::size_t>(y),
                                                                static_cast<std::size_t>(c))),
                                 static_cast<double>(slope(x, y, c)), one.slack + 1e-7)
                         << one.name;
@@ -85,7 +88,8 @@ TEST(ImageFile, WhatCannotBeReadIsSaid) {
         std::ofstream(cut, std::ios::binary) << bytes.substr(0, bytes.size() * 6 / 10);
         const Result<Raster> raster = read_image(cut, plume::Run());
         ASSERT_FALSE(raster) << name;
-        EXPECT_TRUE(raster.error().code == ErrorCode::file_damaged || raster.error().code == ErrorCode::file_unreadable);
+        EXPECT_TRUE(raster.error().code == ErrorCode::file_damaged ||
+                    raster.error().code == ErrorCode::file_unreadable);
         EXPECT_FALSE(raster.error().mend.empty());
     }
     // A picture under another picture's name is read all the same.
@@ -118,7 +122,8 @@ TEST(FileStore, StaysAsItWasUntilReadAgain) {
 
 // Sampling ------------------------------------------------------------------------------------------------
 
-Raster raster_of(std::size_t width, std::size_t height, const std::function<float(std::size_t, std::size_t)>& value) {
+Raster raster_of(std::size_t width, std::size_t height,
+                 const std::function<float(std::size_t, std::size_t)>& value) {
     Raster raster{width, height, 1, {}};
     for (std::size_t y = 0; y < height; ++y)
         for (std::size_t x = 0; x < width; ++x)
@@ -127,21 +132,25 @@ Raster raster_of(std::size_t width, std::size_t height, const std::function<floa
 }
 
 TEST(ImageSampling, ExactAtTheMiddlesOfPixels) {
-    const Raster raster = raster_of(7, 5, [](std::size_t x, std::size_t y) { return static_cast<float>((x * x + 3 * y) % 8) / 8; });
+    const Raster raster = raster_of(
+        7, 5, [](std::size_t x, std::size_t y) { return static_cast<float>((x * x + 3 * y) % 8) / 8; });
     for (const Filter filter : {Filter::nearest, Filter::linear, Filter::cubic})
         for (const Beyond beyond : {Beyond::edge, Beyond::tile, Beyond::mirror}) {
             const ImageSampler sampler(raster, filter, beyond);
             for (std::size_t y = 0; y < 5; ++y)
                 for (std::size_t x = 0; x < 7; ++x)
-                    EXPECT_NEAR(sampler((static_cast<double>(x) + 0.5) / 7, 1 - (static_cast<double>(y) + 0.5) / 5),
-                                static_cast<double>(raster.at(x, y, 0)), 1e-6);
+                    EXPECT_NEAR(
+                        sampler((static_cast<double>(x) + 0.5) / 7, 1 - (static_cast<double>(y) + 0.5) / 5),
+                        static_cast<double>(raster.at(x, y, 0)), 1e-6);
         }
 }
 
 TEST(ImageSampling, FiltersBetweenPixels) {
     // A slope is reproduced exactly by linear and cubic, a parabola by cubic alone (Keys: third order).
-    const Raster line = raster_of(16, 3, [](std::size_t x, std::size_t) { return static_cast<float>(x) / 16; });
-    const Raster parabola = raster_of(16, 3, [](std::size_t x, std::size_t) { return static_cast<float>(x * x) / 256; });
+    const Raster line =
+        raster_of(16, 3, [](std::size_t x, std::size_t) { return static_cast<float>(x) / 16; });
+    const Raster parabola =
+        raster_of(16, 3, [](std::size_t x, std::size_t) { return static_cast<float>(x * x) / 256; });
     for (double x = 4; x < 11; x += 0.17) {
         const double u = (x + 0.5) / 16;
         EXPECT_NEAR(ImageSampler(line, Filter::linear, Beyond::edge)(u, 0.5), x / 16, 1e-6);
@@ -175,7 +184,9 @@ TEST(ImageSampling, OnePixelIsTheSameEverywhere) {
 
 TEST(ImagePlan, ChannelsCropContrastAndBlur) {
     Raster colour{2, 1, 3, {1, 0.5F, 0.25F, 0, 0, 0}};
-    const auto first = [&](ImagePlan plan) { return static_cast<double>(prepared(colour, plan, plume::Run())->values[0]); };
+    const auto first = [&](ImagePlan plan) {
+        return static_cast<double>(prepared(colour, plan, plume::Run())->values[0]);
+    };
     EXPECT_NEAR(first({}), 0.2126 + 0.7152 * 0.5 + 0.0722 * 0.25, 1e-6);
     EXPECT_EQ(first({Channel::red}), 1);
     EXPECT_EQ(first({Channel::blue}), 0.25);
@@ -193,7 +204,8 @@ TEST(ImagePlan, ChannelsCropContrastAndBlur) {
     plan.right = 0.5;
     EXPECT_EQ(prepared(colour, plan, plume::Run()).error().code, ErrorCode::out_of_range);
     // Blurring keeps the sum of a spot in the middle and spreads it by its deviation.
-    const Raster spot = raster_of(41, 41, [](std::size_t x, std::size_t y) { return x == 20 && y == 20 ? 1.0F : 0.0F; });
+    const Raster spot =
+        raster_of(41, 41, [](std::size_t x, std::size_t y) { return x == 20 && y == 20 ? 1.0F : 0.0F; });
     plan = {};
     plan.blur = 3;
     const Raster soft = *prepared(spot, plan, plume::Run());
@@ -230,17 +242,20 @@ StudyMaker screen() {
 
 TEST(ImageStep, RowsAcrossAndUp) {
     const Folder folder;
-    write_picture(folder / "slope.png", 80, 40, 1, OIIO::TypeDesc::UINT16,
-                  [](int x, int y, int) { return (static_cast<float>(x) + 0.5F) / 160 + (39.5F - static_cast<float>(y)) / 80; });
+    write_picture(folder / "slope.png", 80, 40, 1, OIIO::TypeDesc::UINT16, [](int x, int y, int) {
+        return (static_cast<float>(x) + 0.5F) / 160 + (39.5F - static_cast<float>(y)) / 80;
+    });
     StudyMaker maker = screen();
     for (const char* over : {"rows", "plan"})
         for (const char* laying : {"stretch", "fit", "fill"}) {
             maker.word("picture", "over", over).word("picture", "laying", laying);
-            const auto item = std::get<FieldOnPoints>(test::value_of(run_in(maker, folder.path()), "picture"));
+            const auto item =
+                std::get<FieldOnPoints>(test::value_of(run_in(maker, folder.path()), "picture"));
             // Half of u and half of v; edges are half a pixel flat.
             for (std::size_t index = 0; index < 45; ++index) {
                 const double u = static_cast<double>(index % 9) / 8, v = static_cast<double>(index / 9) / 4;
-                EXPECT_NEAR(item.field().values[index], u / 2 + v / 2, 0.013) << over << " " << laying << " " << index;
+                EXPECT_NEAR(item.field().values[index], u / 2 + v / 2, 0.013)
+                    << over << " " << laying << " " << index;
             }
         }
 }
@@ -377,9 +392,12 @@ TEST(Links, LeadFromAnotherFolder) {
     const auto path = [](const StudyPointer& study) {
         return std::get<FileName>(study->step("picture")->slots.at("file")).path;
     };
-    EXPECT_EQ(path(with_links_from(*maker.study, "/home/a/studies", "/home/a/studies")), "pictures/reeds.png");
-    EXPECT_EQ(path(with_links_from(*maker.study, "/home/a/studies", "/home/a/other")), "../studies/pictures/reeds.png");
-    EXPECT_EQ(path(with_links_from(*maker.study, "/home/a/studies", "/mnt/far/away/now")), "/home/a/studies/pictures/reeds.png");
+    EXPECT_EQ(path(with_links_from(*maker.study, "/home/a/studies", "/home/a/studies")),
+              "pictures/reeds.png");
+    EXPECT_EQ(path(with_links_from(*maker.study, "/home/a/studies", "/home/a/other")),
+              "../studies/pictures/reeds.png");
+    EXPECT_EQ(path(with_links_from(*maker.study, "/home/a/studies", "/mnt/far/away/now")),
+              "/home/a/studies/pictures/reeds.png");
     maker.set("picture", "file", FileName{"/home/a/x.png"});
     EXPECT_EQ(path(with_links_from(*maker.study, "", "/home/a")), "x.png");
 }

@@ -44,7 +44,8 @@ TEST(DrawableKinds, ArrowsAreNoLongerThanNeighboursStandApart) {
     EXPECT_EQ(arrows.edges.size(), 2U * 3U * 425U) << "a shaft and two barbs each";
     double longest = 0;
     for (std::size_t edge = 0; edge < arrows.edges.size(); edge += 6) {
-        const DrawVertex &a = arrows.vertices[arrows.edges[edge]], &b = arrows.vertices[arrows.edges[edge + 1]];
+        const DrawVertex &a = arrows.vertices[arrows.edges[edge]],
+                         &b = arrows.vertices[arrows.edges[edge + 1]];
         longest = std::max(longest, static_cast<double>(std::hypot(a.x - b.x, a.y - b.y, a.z - b.z)));
     }
     EXPECT_GT(longest, 0.5);
@@ -83,7 +84,9 @@ TEST(Picking, FindsWhatProjectingEveryPointFinds) {
                 double least = 9;
                 for (const DrawPoint& point : points.points) {
                     double px = 0, py = 0, depth = 0;
-                    if (!camera.project(points.absolute(point.x, point.y, point.z), view.aspect(), px, py, depth)) continue;
+                    if (!camera.project(points.absolute(point.x, point.y, point.z), view.aspect(), px, py,
+                                        depth))
+                        continue;
                     least = std::min(least, std::hypot(px * view.width - x, py * view.height - y));
                 }
                 const auto picked = pick_point(points, camera, view, {x, y}, 9);
@@ -122,8 +125,8 @@ TEST(Handles, ImagesAreDraggedWithTheirOriginals) {
     ASSERT_EQ(handles.size(), 4U);
     EXPECT_EQ(handles[3].position, (Vec3{-6, -2, 0}));
     EXPECT_TRUE(handles[3].image);
-    const StudyPointer dragged =
-        *move_place(*maker.study, standard_catalogue(), handles[3].step, handles[3].slot, handles[3].index, {-7, 5, 0});
+    const StudyPointer dragged = *move_place(*maker.study, standard_catalogue(), handles[3].step,
+                                             handles[3].slot, handles[3].index, {-7, 5, 0});
     const auto& places = std::get<Places>(dragged->step("knots")->slots.at("places"));
     EXPECT_EQ(places[1].x, "7 m");
     EXPECT_EQ(places[1].y, "5 m");
@@ -187,9 +190,11 @@ TEST(Determinism, OneThreadAndManyGiveTheSameBytes) {
     maker.add("field.random", "chance");
     const Evaluation first = test::run(maker.study), second = test::run(maker.study);
     for (const char* name : {"flow", "hills", "chance"}) {
-        const PointLattice &a = *lattice_of(test::value_of(first, name)), &b = *lattice_of(test::value_of(second, name));
+        const PointLattice &a = *lattice_of(test::value_of(first, name)),
+                           &b = *lattice_of(test::value_of(second, name));
         for (std::size_t field = 0; field < a.fields().size(); ++field)
-            EXPECT_TRUE(std::ranges::equal(a.fields()[field].values.span(), b.fields()[field].values.span())) << name;
+            EXPECT_TRUE(std::ranges::equal(a.fields()[field].values.span(), b.fields()[field].values.span()))
+                << name;
     }
 }
 

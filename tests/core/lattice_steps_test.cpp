@@ -120,7 +120,9 @@ TEST(Lattices, TooFewOrTooManyAreRefused) {
     EXPECT_EQ(test::error_of(test::run(maker.study), "wheel").place, "Outer radius");
     StudyMaker huge;
     huge.add("lattice.block", "block");
-    huge.number("block", "columns", "100000").number("block", "rows", "100000").number("block", "layers", "100");
+    huge.number("block", "columns", "100000")
+        .number("block", "rows", "100000")
+        .number("block", "layers", "100");
     EXPECT_EQ(test::error_of(test::run(huge.study), "block").code, ErrorCode::out_of_memory);
 }
 
@@ -128,7 +130,8 @@ TEST(Lattices, TooFewOrTooManyAreRefused) {
 
 TEST(Checkerboard, NeighboursAreTheDiagonalOnes) {
     for (const BoardHalf half : {BoardHalf::even, BoardHalf::odd})
-        for (const auto& [columns, rows] : {std::pair<std::size_t, std::size_t>{7, 5}, {6, 6}, {2, 2}, {4, 9}}) {
+        for (const auto& [columns, rows] :
+             {std::pair<std::size_t, std::size_t>{7, 5}, {6, 6}, {2, 2}, {4, 9}}) {
             const PointLattice whole = test::grid(columns, rows);
             const PointLattice board = *checkerboard(whole, half);
             const std::size_t odd = half == BoardHalf::odd ? 1 : 0;
@@ -214,7 +217,8 @@ TEST(SubLattice, RefusesWhatHasNoSquareCells) {
     maker.add("lattice.triangular", "tri");
     for (const char* part : {"checkerboard", "nth", "refined"}) {
         maker.add("lattice.part", std::string("part_") + part);
-        maker.word(std::string("part_") + part, "part", part).set(std::string("part_") + part, "points", ResultName{"tri"});
+        maker.word(std::string("part_") + part, "part", part)
+            .set(std::string("part_") + part, "points", ResultName{"tri"});
         const Error error = test::error_of(test::run(maker.study), std::string("part_") + part);
         EXPECT_EQ(error.code, ErrorCode::wrong_kind) << part;
         EXPECT_FALSE(error.mend.empty());

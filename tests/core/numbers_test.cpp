@@ -33,7 +33,8 @@ double plain_distance(const std::vector<Vec3>& corners, Vec3 point) {
     for (std::size_t at = 1; at < corners.size(); ++at) {
         const Vec3 along = corners[at] - corners[at - 1];
         const double square = dot(along, along);
-        const double share = square > 0 ? std::clamp(dot(point - corners[at - 1], along) / square, 0.0, 1.0) : 0;
+        const double share =
+            square > 0 ? std::clamp(dot(point - corners[at - 1], along) / square, 0.0, 1.0) : 0;
         least = std::min(least, length(point - (corners[at - 1] + along * share)));
     }
     return least;
@@ -45,7 +46,8 @@ TEST(SegmentTree, FindsWhatAPlainLoopFinds) {
         const SegmentTree tree(corners);
         std::size_t guess = 0;
         for (int at = 0; at < 500; ++at) {
-            const Vec3 point{std::fmod(at * 7.31, 25.0), std::fmod(at * 3.77, 20.0), std::fmod(at * 1.3, 5.0) - 2};
+            const Vec3 point{std::fmod(at * 7.31, 25.0), std::fmod(at * 3.77, 20.0),
+                             std::fmod(at * 1.3, 5.0) - 2};
             const NearestPlace found = tree.nearest(point, guess);
             EXPECT_NEAR(found.distance, plain_distance(corners, point), 1e-12);
             EXPECT_NEAR(length(found.place - point), found.distance, 1e-12);
@@ -68,14 +70,16 @@ TEST(Distance, PathsAndPointsTogether) {
     const Field field = *distance_field(points, items, {}, plume::Run());
     for (std::size_t index = 0; index < points.address_count(); index += 7)
         EXPECT_NEAR(field.values[index],
-                    std::min(plain_distance(corners, points.point(index)), length(points.point(index) - Vec3{30, 25, 0})),
+                    std::min(plain_distance(corners, points.point(index)),
+                             length(points.point(index) - Vec3{30, 25, 0})),
                     1e-12);
 }
 
 TEST(Distance, NegativeWeightsTurnTheAnswerRound) {
     const auto one = [](Combination combination) {
         const Attractors items = *Attractors::make({{"a", {3, 0, 0}, 1}, {"b", {0, 4, 0}, -2}});
-        return (*distance_field(grid(1, 1), items, {combination, Response::distance, 1}, plume::Run())).values[0];
+        return (*distance_field(grid(1, 1), items, {combination, Response::distance, 1}, plume::Run()))
+            .values[0];
     };
     EXPECT_DOUBLE_EQ(one(Combination::nearest), -2) << "4 over 2, of the one that repels";
     EXPECT_DOUBLE_EQ(one(Combination::sum), 3 - 8);
@@ -85,10 +89,12 @@ TEST(Distance, NegativeWeightsTurnTheAnswerRound) {
 }
 
 TEST(Distance, AttractorsOnPointsAndOnEachOther) {
-    const Attractors items = *Attractors::make({{"a", {1, 1, 0}, 1}, {"b", {1, 1, 0}, 1}, path({{2, 2, 0}, {2, 2, 0}})});
-    for (const Response response : {Response::distance, Response::inverse, Response::inverse_square, Response::bell})
-        for (const Combination combination : {Combination::nearest, Combination::average, Combination::sum,
-                                              Combination::product}) {
+    const Attractors items =
+        *Attractors::make({{"a", {1, 1, 0}, 1}, {"b", {1, 1, 0}, 1}, path({{2, 2, 0}, {2, 2, 0}})});
+    for (const Response response :
+         {Response::distance, Response::inverse, Response::inverse_square, Response::bell})
+        for (const Combination combination :
+             {Combination::nearest, Combination::average, Combination::sum, Combination::product}) {
             const Field field = *distance_field(grid(4, 4), items, {combination, response, 2}, plume::Run());
             for (std::size_t index = 0; index < 16; ++index)
                 EXPECT_TRUE(std::isfinite(field.values[index]));
@@ -104,7 +110,8 @@ TEST(Distance, AllFourAtOnce) {
     const auto item = std::get<FieldOnPoints>(test::value_of(test::run(maker.study), "reach"));
     for (const char* name : {"reach", "reach_average", "reach_sum", "reach_product"})
         ASSERT_TRUE(item.points.field(name)) << name;
-    EXPECT_NEAR(item.points.field("reach_sum")->values[0], 2 * item.points.field("reach_average")->values[0], 1e-12);
+    EXPECT_NEAR(item.points.field("reach_sum")->values[0], 2 * item.points.field("reach_average")->values[0],
+                1e-12);
     EXPECT_EQ(item.points.field("reach_product")->dimension, (Dimension{2, 0}));
 }
 
@@ -213,7 +220,8 @@ TEST(ResponseCurve, ShapesDistancesRangesAndChance) {
         high = std::max(high, value);
     }
     for (std::size_t index = 0; index < 425; index += 11)
-        EXPECT_NEAR(rise.field().values[index], 3.2 * curve((reach.field().values[index] - low) / (high - low)), 1e-12);
+        EXPECT_NEAR(rise.field().values[index],
+                    3.2 * curve((reach.field().values[index] - low) / (high - low)), 1e-12);
     maker.word("rise", "response", "drawn 0:0 1:9");
     const Error error = test::error_of(test::run(maker.study), "rise");
     EXPECT_EQ(error.code, ErrorCode::out_of_range);
@@ -275,7 +283,8 @@ TEST(Combine, UnitsAndPlacesHaveToAgree) {
     maker.set("both", "a", ResultName{"reach"}).set("both", "b", ResultName{"rise"});
     EXPECT_EQ(test::error_of(test::run(maker.study), "both").code, ErrorCode::unit_mismatch);
     maker.word("both", "operation", "multiply");
-    EXPECT_EQ(std::get<FieldOnPoints>(test::value_of(test::run(maker.study), "both")).field().dimension, a_length);
+    EXPECT_EQ(std::get<FieldOnPoints>(test::value_of(test::run(maker.study), "both")).field().dimension,
+              a_length);
     maker.add("numbers.list", "row");
     maker.set("both", "b", ResultName{"row"});
     EXPECT_EQ(test::error_of(test::run(maker.study), "both").code, ErrorCode::reads_below);
@@ -338,8 +347,10 @@ TEST(Statistic, IsReadByExpressionsBelow) {
     EXPECT_EQ(std::get<NumberText>(maker.study->step("lifted")->slots.at("z")).text, "top * 2");
     EXPECT_TRUE(test::run(maker.study).outcome("share")->value);
     // It cannot be read above itself.
-    EXPECT_EQ(move_item(*maker.study, maker.study->step("lifted")->id, 0).error().code, ErrorCode::reads_below);
-    EXPECT_EQ(remove_item(*maker.study, maker.study->step("top")->id, false).error().code, ErrorCode::still_read);
+    EXPECT_EQ(move_item(*maker.study, maker.study->step("lifted")->id, 0).error().code,
+              ErrorCode::reads_below);
+    EXPECT_EQ(remove_item(*maker.study, maker.study->step("top")->id, false).error().code,
+              ErrorCode::still_read);
 }
 
 TEST(Statistic, EachFigureByHand) {
@@ -347,11 +358,17 @@ TEST(Statistic, EachFigureByHand) {
     maker.add("numbers.list", "row");
     maker.number("row", "count", "5").number("row", "from", "1").number("row", "to", "5");
     maker.add("number.statistic", "figure");
-    const std::map<std::string, double> expected{{"mean", 3}, {"least", 1},  {"most", 5}, {"median", 3},
-                                                 {"sum", 15}, {"count", 5}, {"spread", std::sqrt(2.0)}};
+    const std::map<std::string, double> expected{{"mean", 3},
+                                                 {"least", 1},
+                                                 {"most", 5},
+                                                 {"median", 3},
+                                                 {"sum", 15},
+                                                 {"count", 5},
+                                                 {"spread", std::sqrt(2.0)}};
     for (const auto& [word, value] : expected) {
         maker.word("figure", "statistic", word);
-        EXPECT_NEAR(std::get<Quantity>(test::value_of(test::run(maker.study), "figure")).value, value, 1e-12) << word;
+        EXPECT_NEAR(std::get<Quantity>(test::value_of(test::run(maker.study), "figure")).value, value, 1e-12)
+            << word;
     }
 }
 
@@ -365,7 +382,8 @@ TEST(Chance, InverseNormalAgainstTheErrorFunction) {
     EXPECT_NEAR(inverse_normal(0.975), 1.959963984540054, 1e-14);
 }
 
-std::vector<double> thrown(const std::string& distribution, const std::vector<std::pair<std::string, std::string>>& slots,
+std::vector<double> thrown(const std::string& distribution,
+                           const std::vector<std::pair<std::string, std::string>>& slots,
                            const std::string& seed = "5") {
     StudyMaker maker;
     maker.add("lattice.rectangular", "grid");
@@ -455,7 +473,8 @@ TEST(Chance, ThrowAgainAndBack) {
     maker.number("own", "seed", "0");
     EXPECT_FALSE(throw_again(*maker.study, kinds, maker.study->step("own")->id, false));
     maker.number("own", "seed", "tide * 2");
-    EXPECT_EQ(throw_again(*maker.study, kinds, maker.study->step("own")->id, true).error().code, ErrorCode::input_failed);
+    EXPECT_EQ(throw_again(*maker.study, kinds, maker.study->step("own")->id, true).error().code,
+              ErrorCode::input_failed);
     EXPECT_FALSE(throw_again(*maker.study, kinds, maker.study->step("grid")->id, true));
     EXPECT_TRUE(throws_numbers(kinds, *maker.study->step("own")));
 }
@@ -491,7 +510,8 @@ Column column_of(std::size_t count, double from, double step) {
 
 TEST(Noise, BothLoopsAgreeAndStayWithinOne) {
     NoiseRule rule{6, 0.6, 11, {0, 0, 0}};
-    const Column x = column_of(20'000, -40, 0.0371), y = column_of(20'000, 3, 0.0113), z = column_of(20'000, 0, 0.002);
+    const Column x = column_of(20'000, -40, 0.0371), y = column_of(20'000, 3, 0.0113),
+                 z = column_of(20'000, 0, 0.002);
     const Doubles fast = *fractal_noise(x, y, z, rule, plume::Run());
     Doubles plain(20'000);
     baseline_noise(x.data(), y.data(), z.data(), plain.size(), rule, plain.data());
@@ -529,12 +549,13 @@ TEST(Noise, OneOctaveIsTheNoiseOfFormulasButForItsSeed) {
         }
         return sum * 2 / 3;
     };
-    const Column x = column_of(900, -20, 0.0437), y = column_of(900, 7, -0.021), z = column_of(900, -3, 0.009);
+    const Column x = column_of(900, -20, 0.0437), y = column_of(900, 7, -0.021),
+                 z = column_of(900, -3, 0.009);
     const Doubles fast = *fractal_noise(x, y, z, {1, 0.5, 21, {0, 0, 0}}, plume::Run());
     for (std::size_t at = 0; at < 900; ++at)
         EXPECT_NEAR(fast[at], plain(x[at], y[at], z[at]), 1e-6) << at;
-    const Doubles odd = *fractal_noise(Doubles{NAN, 1e300, -1e12}, Doubles{0.5, 0.5, 0.5}, Doubles{0.5, 0.5, 0.5},
-                                       {2, 0.5, 1, {0, 0, 0}}, plume::Run());
+    const Doubles odd = *fractal_noise(Doubles{NAN, 1e300, -1e12}, Doubles{0.5, 0.5, 0.5},
+                                       Doubles{0.5, 0.5, 0.5}, {2, 0.5, 1, {0, 0, 0}}, plume::Run());
     EXPECT_TRUE(std::isnan(odd[0]));
     EXPECT_LE(std::abs(odd[2]), 1);
 }
@@ -553,7 +574,8 @@ TEST(Noise, IsSmoothAndNothingAtCorners) {
 
 TEST(Noise, RepeatsAfterItsPeriodInEveryOctave) {
     const NoiseRule rule{5, 0.7, 8, {6, 0, 4}};
-    const Column x = column_of(1000, 0.01, 0.0123), y = column_of(1000, 0.3, 0.017), z = column_of(1000, 0.2, 0.0051);
+    const Column x = column_of(1000, 0.01, 0.0123), y = column_of(1000, 0.3, 0.017),
+                 z = column_of(1000, 0.2, 0.0051);
     const Doubles here = *fractal_noise(x, y, z, rule, plume::Run());
     Doubles far_x(1000), far_z(1000);
     for (std::size_t at = 0; at < 1000; ++at) {
@@ -569,7 +591,8 @@ TEST(Noise, RepeatsAfterItsPeriodInEveryOctave) {
 double strength_at(const Doubles& values, std::size_t waves) {
     double c = 0, s = 0;
     for (std::size_t at = 0; at < values.size(); ++at) {
-        const double angle = 2 * std::numbers::pi * static_cast<double>(waves * at) / static_cast<double>(values.size());
+        const double angle =
+            2 * std::numbers::pi * static_cast<double>(waves * at) / static_cast<double>(values.size());
         c += values[at] * std::cos(angle);
         s += values[at] * std::sin(angle);
     }
@@ -578,7 +601,8 @@ double strength_at(const Doubles& values, std::size_t waves) {
 
 TEST(Noise, SpectrumLiesWhereTheOctavesAre) {
     // 64 cells over 4096 samples: one octave has its waves below 64, and hardly any at 512.
-    const Column x = column_of(4096, 0.013, 64.0 / 4096), y = column_of(4096, 0.4, 0), z = column_of(4096, 0.6, 0);
+    const Column x = column_of(4096, 0.013, 64.0 / 4096), y = column_of(4096, 0.4, 0),
+                 z = column_of(4096, 0.6, 0);
     const auto band = [&](int octaves, std::size_t from, std::size_t to) {
         const Doubles values = *fractal_noise(x, y, z, {octaves, 0.5, 2, {64, 0, 0}}, plume::Run());
         double sum = 0;
@@ -601,7 +625,8 @@ TEST(Noise, NoSeamOnClosedDirections) {
     double inside = 0, seam = 0;
     for (std::size_t j = 0; j < 21; ++j) {
         for (std::size_t i = 0; i + 1 < 90; ++i)
-            inside = std::max(inside, std::abs(hills.field().values[i + 90 * j] - hills.field().values[i + 1 + 90 * j]));
+            inside = std::max(
+                inside, std::abs(hills.field().values[i + 90 * j] - hills.field().values[i + 1 + 90 * j]));
         seam = std::max(seam, std::abs(hills.field().values[89 + 90 * j] - hills.field().values[90 * j]));
     }
     EXPECT_LT(seam, 1.2 * inside);

@@ -74,9 +74,13 @@ TEST(Outline, OpenCrossingAndCrookedOnesAreNamed) {
               std::string::npos);
     StudyMaker maker;
     maker.add("outline.drawn", "drawn");
-    maker.set("drawn", "corners", Places{{"a", "0 m", "0 m", "0 m", "1"}, {"b", "2 m", "2 m", "0 m", "1"},
-                                         {"c", "2 m", "0 m", "0 m", "1"}, {"d", "0 m", "2 m", "0 m", "1"}});
-    EXPECT_NE(test::error_of(test::run(maker.study), "drawn").message.find("crosses itself"), std::string::npos);
+    maker.set("drawn", "corners",
+              Places{{"a", "0 m", "0 m", "0 m", "1"},
+                     {"b", "2 m", "2 m", "0 m", "1"},
+                     {"c", "2 m", "0 m", "0 m", "1"},
+                     {"d", "0 m", "2 m", "0 m", "1"}});
+    EXPECT_NE(test::error_of(test::run(maker.study), "drawn").message.find("crosses itself"),
+              std::string::npos);
 }
 
 TEST(Outline, OffsetsOfASquare) {
@@ -91,16 +95,28 @@ TEST(Outline, OffsetsOfASquare) {
     };
     EXPECT_NEAR(area_of(offset_loops(square, -2, OffsetCorners::sharp)->front()), 36, 1e-6);
     EXPECT_NEAR(area_of(offset_loops(square, 1, OffsetCorners::sharp)->front()), 144, 1e-6);
-    EXPECT_NEAR(area_of(offset_loops(square, 1, OffsetCorners::round)->front()), 140 + std::numbers::pi, 1e-2);
+    EXPECT_NEAR(area_of(offset_loops(square, 1, OffsetCorners::round)->front()), 140 + std::numbers::pi,
+                1e-2);
     EXPECT_EQ(offset_loops(square, -5.1, OffsetCorners::sharp).error().code, ErrorCode::out_of_range);
     // A dumbbell falls into two.
-    const Outline bell = outline_through({{0, 0, 0}, {4, 0, 0}, {4, 1.8, 0}, {8, 1.8, 0}, {8, 0, 0}, {12, 0, 0},
-                                          {12, 4, 0}, {8, 4, 0}, {8, 2.2, 0}, {4, 2.2, 0}, {4, 4, 0}, {0, 4, 0}});
+    const Outline bell = outline_through({{0, 0, 0},
+                                          {4, 0, 0},
+                                          {4, 1.8, 0},
+                                          {8, 1.8, 0},
+                                          {8, 0, 0},
+                                          {12, 0, 0},
+                                          {12, 4, 0},
+                                          {8, 4, 0},
+                                          {8, 2.2, 0},
+                                          {4, 2.2, 0},
+                                          {4, 4, 0},
+                                          {0, 4, 0}});
     EXPECT_EQ(offset_loops(bell, -0.5, OffsetCorners::sharp)->size(), 2U);
 }
 
 TEST(Poisson, KeepsItsSpacingAndFillsTheOutline) {
-    const Outline field = outline_through({{0, 0, 0}, {20, 0, 0}, {20, 12, 0}, {8, 12, 0}, {8, 5, 0}, {0, 5, 0}});
+    const Outline field =
+        outline_through({{0, 0, 0}, {20, 0, 0}, {20, 12, 0}, {8, 12, 0}, {8, 5, 0}, {0, 5, 0}});
     const auto points = *poisson_points(field, 0.5, 7, plume::Run());
     double nearest = 1e9;
     for (std::size_t a = 0; a < points.size(); ++a) {
@@ -122,7 +138,8 @@ TEST(Poisson, KeepsItsSpacingAndFillsTheOutline) {
     const double covered = static_cast<double>(points.size()) * std::numbers::pi * 0.0625 / field.area();
     EXPECT_GT(covered, 0.47);
     EXPECT_LT(covered, 0.60);
-    const auto again = *poisson_points(field, 0.5, 7, plume::Run()), other = *poisson_points(field, 0.5, 8, plume::Run());
+    const auto again = *poisson_points(field, 0.5, 7, plume::Run()),
+               other = *poisson_points(field, 0.5, 8, plume::Run());
     ASSERT_EQ(again.size(), points.size());
     EXPECT_EQ(again.back().x, points.back().x);
     EXPECT_TRUE(other.size() != points.size() || other.back().x != points.back().x);

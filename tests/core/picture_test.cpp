@@ -1,6 +1,6 @@
 #include <cmath>
-#include <set>
 #include <numbers>
+#include <set>
 
 #include "core/base/file.hpp"
 #include "core/geometry/facets.hpp"
@@ -20,18 +20,19 @@ Drawable drawn(const Value& value, const std::string& colour_by = {}) {
 }
 
 TEST(Ramp, LightnessRisesEvenly) {
-  for (const Ramp ramp : {Ramp::estuary, Ramp::dusk, Ramp::ink}) {
-    double before = -1;
-    for (int step = 0; step <= 100; ++step) {
-        const Rgb c = ramp_colour(ramp, step / 100.0);
-        const auto linear = [](float v) { return std::pow(static_cast<double>(v), 2.2); };
-        const double luminance = 0.2126 * linear(c.red) + 0.7152 * linear(c.green) + 0.0722 * linear(c.blue);
-        EXPECT_GT(luminance, before) << step;
-        before = luminance;
+    for (const Ramp ramp : {Ramp::estuary, Ramp::dusk, Ramp::ink}) {
+        double before = -1;
+        for (int step = 0; step <= 100; ++step) {
+            const Rgb c = ramp_colour(ramp, step / 100.0);
+            const auto linear = [](float v) { return std::pow(static_cast<double>(v), 2.2); };
+            const double luminance =
+                0.2126 * linear(c.red) + 0.7152 * linear(c.green) + 0.0722 * linear(c.blue);
+            EXPECT_GT(luminance, before) << step;
+            before = luminance;
+        }
+        EXPECT_EQ(ramp_colour(ramp, -1).red, ramp_colour(ramp, 0).red);
+        EXPECT_EQ(ramp_colour(ramp, 2).red, ramp_colour(ramp, 1).red);
     }
-    EXPECT_EQ(ramp_colour(ramp, -1).red, ramp_colour(ramp, 0).red);
-    EXPECT_EQ(ramp_colour(ramp, 2).red, ramp_colour(ramp, 1).red);
-  }
 }
 
 TEST(Ramp, TurnedRoundAndInSteps) {

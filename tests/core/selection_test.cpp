@@ -25,9 +25,9 @@ std::size_t named_count(const char* text, const PointLattice& lattice) {
 
 TEST(Addresses, ReadAsWritten) {
     const PointLattice lattice = grid(6, 4);
-    const std::pair<const char*, std::size_t> cases[]{{"0,0", 1},       {"0,0 5,3", 2},  {"2..4,0", 3},   {"*,3", 6},
-                                                      {"*,*", 24},      {"-1,-1", 1},    {"0,0;0,0", 1},  {"7", 1},
-                                                      {"0..5", 6},      {"2..3,1..2", 4}, {"-3..-1,0", 3}, {"0,0\n1,1", 2}};
+    const std::pair<const char*, std::size_t> cases[]{
+        {"0,0", 1},     {"0,0 5,3", 2}, {"2..4,0", 3}, {"*,3", 6},       {"*,*", 24},     {"-1,-1", 1},
+        {"0,0;0,0", 1}, {"7", 1},       {"0..5", 6},   {"2..3,1..2", 4}, {"-3..-1,0", 3}, {"0,0\n1,1", 2}};
     for (const auto& [text, count] : cases)
         EXPECT_EQ(named_count(text, lattice), count) << text;
     EXPECT_EQ(named_count("3 5..7", grid(10, 1)), 4U);
@@ -37,7 +37,8 @@ TEST(Addresses, WhatIsMissingIsCounted) {
     const auto named = *named_addresses("0,0 9,0 0,7 8,8", grid(6, 4));
     EXPECT_EQ(named.missing, 3U);
     EXPECT_EQ(named.first_missing, "9,0");
-    for (const char* bad : {"x", "1,", "1,2,3,4", "1..", "..2", "1.5,2", ",", "9999999999999999999999,0", "1-2"})
+    for (const char* bad :
+         {"x", "1,", "1,2,3,4", "1..", "..2", "1.5,2", ",", "9999999999999999999999,0", "1-2"})
         EXPECT_FALSE(named_addresses(bad, grid(6, 4))) << bad;
     EXPECT_EQ(named_addresses("  ", grid(2, 2)).error().code, ErrorCode::empty_input);
 }
@@ -66,7 +67,8 @@ TEST(KeepAddresses, SurviveAChangeOfSizeAndSaySo) {
     maker.number("grid", "rows", "1");
     EXPECT_EQ(test::error_of(test::run(maker.study), "picked").code, ErrorCode::empty_input);
     maker.word("picked", "side", "without").word("picked", "gaps", "close").number("grid", "rows", "16");
-    EXPECT_EQ(std::get<PointLattice>(test::value_of(test::run(maker.study), "picked")).point_count(), 11U * 17U - 1);
+    EXPECT_EQ(std::get<PointLattice>(test::value_of(test::run(maker.study), "picked")).point_count(),
+              11U * 17U - 1);
 }
 
 TEST(Remarks, ComeBackFromTheCache) {
@@ -84,11 +86,13 @@ TEST(Remarks, ComeBackFromTheCache) {
 TEST(NearPoints, FindsWhatAPlainLoopFinds) {
     std::vector<Vec3> points;
     for (int at = 0; at < 700; ++at)
-        points.push_back({std::fmod(at * 0.717, 3.0), std::fmod(at * 0.311, 2.0), std::fmod(at * 0.123, 1.0)});
+        points.push_back(
+            {std::fmod(at * 0.717, 3.0), std::fmod(at * 0.311, 2.0), std::fmod(at * 0.123, 1.0)});
     const NearPoints near(points, 0.3);
     for (std::size_t from = 0; from < points.size(); from += 13) {
         std::set<std::size_t> found, expected;
-        near.for_each_near(points[from], [&](std::size_t other, double) { EXPECT_TRUE(found.insert(other).second); });
+        near.for_each_near(points[from],
+                           [&](std::size_t other, double) { EXPECT_TRUE(found.insert(other).second); });
         for (std::size_t other = 0; other < points.size(); ++other)
             if (length(points[other] - points[from]) <= 0.3) expected.insert(other);
         EXPECT_EQ(found, expected);
@@ -151,7 +155,8 @@ TEST(Sort, ByNumberAxisAndWalk) {
 }
 
 TEST(Sort, WalksGoToTheNearestThatIsLeft) {
-    const PointLattice lattice = grid(17, 13, [](double i, double j) { return std::sin(i * 1.7) + std::cos(j * 2.3); });
+    const PointLattice lattice =
+        grid(17, 13, [](double i, double j) { return std::sin(i * 1.7) + std::cos(j * 2.3); });
     const auto walk = *nearest_walk(lattice, plume::Run());
     ASSERT_EQ(walk.size(), lattice.point_count());
     std::set<std::size_t> left(walk.begin(), walk.end());
@@ -214,7 +219,8 @@ TEST(Overlaps, PairsAndDepths) {
     EXPECT_EQ(post_overlaps(corner, circles, plume::Run())->pairs, 0U);
     EXPECT_NEAR(post_overlaps(corner, boxes, plume::Run())->worst_depth, 0.4, 1e-12);
     // Turned by 45 degrees they are apart again.
-    const std::vector<Post> turned{upright(0, 0, 1, std::numbers::pi / 4), upright(1.6, 1.6, 1, std::numbers::pi / 4)};
+    const std::vector<Post> turned{upright(0, 0, 1, std::numbers::pi / 4),
+                                   upright(1.6, 1.6, 1, std::numbers::pi / 4)};
     EXPECT_EQ(post_overlaps(turned, boxes, plume::Run())->pairs, 0U);
     // One above the other.
     std::vector<Post> stacked{upright(0, 0, 1), upright(0.1, 0, 1)};
@@ -225,13 +231,14 @@ TEST(Overlaps, PairsAndDepths) {
 TEST(Overlaps, AgainstAPlainLoop) {
     std::vector<Post> posts;
     for (int at = 0; at < 400; ++at)
-        posts.push_back(upright(std::fmod(at * 7.13, 20.0), std::fmod(at * 3.71, 20.0), 0.1 + std::fmod(at * 0.37, 0.6)));
+        posts.push_back(
+            upright(std::fmod(at * 7.13, 20.0), std::fmod(at * 3.71, 20.0), 0.1 + std::fmod(at * 0.37, 0.6)));
     std::size_t pairs = 0;
     double worst = 0;
     for (std::size_t a = 0; a < posts.size(); ++a)
         for (std::size_t b = a + 1; b < posts.size(); ++b) {
-            const double depth = posts[a].radius + posts[b].radius -
-                                 length(posts[a].frame.origin - posts[b].frame.origin);
+            const double depth =
+                posts[a].radius + posts[b].radius - length(posts[a].frame.origin - posts[b].frame.origin);
             pairs += depth > 1e-9 ? 1 : 0;
             worst = std::max(worst, depth);
         }
@@ -254,7 +261,8 @@ TEST(Posts, StepReadsFieldsAndReportsWhatItLeavesOut) {
     EXPECT_NE(test::error_of(test::run(maker.study), "posts").message.find("radius"), std::string::npos);
     maker.formula("posts", "radius = 30°\nheight = 1 m");
     EXPECT_EQ(test::error_of(test::run(maker.study), "posts").code, ErrorCode::unit_mismatch);
-    maker.word("posts", "footprint", "box").formula("posts", "width = 1 m\ndepth = 2 m\nheight = 3 m\nturn = 10°");
+    maker.word("posts", "footprint", "box")
+        .formula("posts", "width = 1 m\ndepth = 2 m\nheight = 3 m\nturn = 10°");
     const Mesh mesh = std::get<Mesh>(test::value_of(test::run(maker.study), "posts"));
     EXPECT_NEAR(test::volume(mesh), 425 * 6, 1e-6);
 }

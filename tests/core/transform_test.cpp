@@ -37,11 +37,14 @@ std::vector<Vec3> places_of(const Value& value) {
     if (const PointLattice* lattice = lattice_of(value)) add(lattice->x(), lattice->y(), lattice->z());
     if (const auto* mesh = std::get_if<Mesh>(&value)) add(mesh->x(), mesh->y(), mesh->z());
     if (const auto* set = std::get_if<SurfaceSet>(&value))
-        for (const SplinePatch& patch : set->patches) add(patch.x(), patch.y(), patch.z());
+        for (const SplinePatch& patch : set->patches)
+            add(patch.x(), patch.y(), patch.z());
     if (const auto* set = std::get_if<CurveSet>(&value))
-        for (const SplineCurve& curve : set->curves) add(curve.x(), curve.y(), curve.z());
+        for (const SplineCurve& curve : set->curves)
+            add(curve.x(), curve.y(), curve.z());
     if (const auto* attractors = std::get_if<Attractors>(&value))
-        for (const Attractor& item : attractors->items()) places.push_back(item.position);
+        for (const Attractor& item : attractors->items())
+            places.push_back(item.position);
     return places;
 }
 
@@ -203,7 +206,8 @@ TEST(Deform, TwistTaperAndBendOfAColumn) {
     EXPECT_LT(length(twist.point(0) - block.point(0)), 1e-12) << "the foot stays";
     EXPECT_LT(length(twist.point(top) - Vec3{-6, 6, 6}), 1e-12) << "the top turns by a right angle";
     maker.word("twisted", "how", "taper").formula("twisted", "1 - share / 2");
-    EXPECT_LT(length(std::get<PointLattice>(test::value_of(test::run(maker.study), "twisted")).point(top) - Vec3{3, 3, 6}),
+    EXPECT_LT(length(std::get<PointLattice>(test::value_of(test::run(maker.study), "twisted")).point(top) -
+                     Vec3{3, 3, 6}),
               1e-12);
     maker.word("twisted", "how", "bend").formula("twisted", "90°");
     const auto bent = std::get<PointLattice>(test::value_of(test::run(maker.study), "twisted"));
@@ -227,7 +231,9 @@ TEST(BestFit, PlaneCentroidAndExtents) {
     maker.add("lattice.rectangular", "grid");
     maker.word("grid", "origin", "corner");
     maker.add("points.sum_up", "middle");
-    EXPECT_LT(length(lattice_of(test::value_of(test::run(maker.study), "middle"))->point(0) - Vec3{18, 12, 0}), 1e-9);
+    EXPECT_LT(
+        length(lattice_of(test::value_of(test::run(maker.study), "middle"))->point(0) - Vec3{18, 12, 0}),
+        1e-9);
     maker.word("middle", "what", "extents");
     EXPECT_EQ(lattice_of(test::value_of(test::run(maker.study), "middle"))->point(7), (Vec3{36, 24, 0}));
     maker.word("middle", "what", "plane");

@@ -1,4 +1,5 @@
-// Outlines drawn, attractors dragged in pairs, responses bent, numbers thrown, points picked, pictures linked.
+// Outlines drawn, attractors dragged in pairs, responses bent, numbers thrown, points picked, pictures
+// linked.
 
 #include <QApplication>
 #include <QFile>
@@ -114,8 +115,11 @@ TEST_F(Places, AResponseIsBentWithTheMouseAndByNumbers) {
     computed();
     auto* graph = dynamic_cast<ResponseGraph*>(child("response-graph"));
     ASSERT_NE(graph, nullptr);
-    ASSERT_TRUE(Driver::until([&] { return graph->flow() != nullptr; })) << "the numbers are spread behind it";
-    const auto at = [&](double share, double answer) { return graph->mapToGlobal(graph->place_of(share, answer).toPoint()); };
+    ASSERT_TRUE(Driver::until([&] { return graph->flow() != nullptr; }))
+        << "the numbers are spread behind it";
+    const auto at = [&](double share, double answer) {
+        return graph->mapToGlobal(graph->place_of(share, answer).toPoint());
+    };
     const auto word = [&] { return std::get<WordKey>(study().step("reach")->slots.at("response")).key; };
     EXPECT_EQ(word(), "straight");
     // A click adds a knot, and a drag takes it along.
@@ -158,7 +162,9 @@ TEST_F(Places, AnotherThrowAndBack) {
     continue_with("rectangular");
     continue_with("throw");
     ASSERT_TRUE(study().step("chance"));
-    const auto first_number = [&] { return std::get<FieldOnPoints>(*document().shown("chance")->value).field().values[0]; };
+    const auto first_number = [&] {
+        return std::get<FieldOnPoints>(*document().shown("chance")->value).field().values[0];
+    };
     const double before = first_number();
     part("chance", "seed")->setFocus(Qt::OtherFocusReason);
     driver.key("n");
@@ -199,7 +205,8 @@ TEST_F(Places, PointsArePickedInTheModel) {
     driver.key("Return");
     EXPECT_TRUE(Driver::until([&] { return view().tool() == nullptr; }));
     type_into("lattice", "columns", "10");
-    auto* remarks = window->sheet().step_block(study().step("picked")->id)->findChild<QLabel*>("step-remarks");
+    auto* remarks =
+        window->sheet().step_block(study().step("picked")->id)->findChild<QLabel*>("step-remarks");
     EXPECT_TRUE(remarks->isVisible());
     EXPECT_TRUE(remarks->text().contains("20,10")) << "and it says what is no longer there";
 }
@@ -232,9 +239,12 @@ TEST_F(Places, AChangedPictureIsNoticedAndReadAgain) {
     continue_with("picture");
     ASSERT_TRUE(study().step("picture"));
     EXPECT_EQ(document().shown("picture")->state, StepState::failed) << "no picture is chosen yet";
-    document().apply(set_slot(study(), study().step("picture")->id, "file", FileName{picture.toStdString()}), "picture");
+    document().apply(set_slot(study(), study().step("picture")->id, "file", FileName{picture.toStdString()}),
+                     "picture");
     computed();
-    const auto tone = [&] { return std::get<FieldOnPoints>(*document().shown("picture")->value).field().values[0]; };
+    const auto tone = [&] {
+        return std::get<FieldOnPoints>(*document().shown("picture")->value).field().values[0];
+    };
     EXPECT_NEAR(tone(), 1, 1e-6);
     EXPECT_TRUE(document().shown("picture")->thumbnail);
     write(0);
@@ -248,7 +258,8 @@ TEST_F(Places, AChangedPictureIsNoticedAndReadAgain) {
 }
 
 TEST_F(Places, OneStudyAfterAnotherIsOpened) {
-    for (const char* name : {"wing-canopy", "perch-field", "reed-screen", "crest", "perch-field", "spiral-rail"}) {
+    for (const char* name :
+         {"wing-canopy", "perch-field", "reed-screen", "crest", "perch-field", "spiral-rail"}) {
         ASSERT_TRUE(window->open_file(QString(PLUME_DEMO_DIR) + "/" + name + ".plume")) << name;
         computed();
         EXPECT_EQ(document().problem_count(), 0U) << name;

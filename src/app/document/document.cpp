@@ -138,7 +138,8 @@ void Document::replace(StudyPointer study, const QString& path) {
 void Document::use_folder_of(const QString& path) {
     const QString before = QFileInfo(path_).path(), now = QFileInfo(path).path();
     path_ = path;
-    if (path.isEmpty() || before != now) files_ = std::make_shared<FileStore>(path.isEmpty() ? "" : now.toStdString());
+    if (path.isEmpty() || before != now)
+        files_ = std::make_shared<FileStore>(path.isEmpty() ? "" : now.toStdString());
 }
 
 void Document::read_again(const std::string& name) {
@@ -307,7 +308,8 @@ std::shared_ptr<const Thumbnail> Document::thumbnail_of(const Evaluation& evalua
         if (slot.type != SlotType::file) continue;
         const auto raster = inputs->file(slot.key).store->image(inputs->file(slot.key).name, run);
         if (!raster) return nullptr;
-        return std::make_shared<const Thumbnail>(Thumbnail{thumbnail(**raster, side), kind->picture_area(*inputs)});
+        return std::make_shared<const Thumbnail>(
+            Thumbnail{thumbnail(**raster, side), kind->picture_area(*inputs)});
     }
     return nullptr;
 }

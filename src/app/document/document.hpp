@@ -31,7 +31,7 @@ struct Shown {
     std::shared_ptr<const Drawable> drawable;   // only of visible results
     std::shared_ptr<const Statistics> figures;  // of the field in hand
     Box bounds;
-    std::vector<std::string> remarks;  // sentences about the value
+    std::vector<std::string> remarks;            // sentences about the value
     std::shared_ptr<const Thumbnail> thumbnail;  // of the picture it reads
     std::optional<Error> error;
     double seconds = 0;
@@ -147,7 +147,8 @@ private:
     void look_again();
     const StudyPointer& computed_study() const { return looked_at_ ? looked_at_ : snapshot(); }
     std::shared_ptr<Results> prepare(const Evaluation& evaluation, const Run& run);
-    std::shared_ptr<const Thumbnail> thumbnail_of(const Evaluation& evaluation, const Step& step, const Run& run) const;
+    std::shared_ptr<const Thumbnail> thumbnail_of(const Evaluation& evaluation, const Step& step,
+                                                  const Run& run) const;
     void use_folder_of(const QString& path);
 
     const Catalogue& catalogue_;

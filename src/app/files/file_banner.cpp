@@ -53,8 +53,9 @@ void FileBanner::look() {
     QStringList names;
     for (const std::string& name : changed_)
         names << "‘" + text_of(name) + "’";
-    text_->setText(names.size() == 1 ? tr("%1 has changed on the disk since the study read it.").arg(names.front())
-                                     : tr("%1 have changed on the disk since the study read them.").arg(names.join(", ")));
+    text_->setText(names.size() == 1
+                       ? tr("%1 has changed on the disk since the study read it.").arg(names.front())
+                       : tr("%1 have changed on the disk since the study read them.").arg(names.join(", ")));
     show();
 }
 

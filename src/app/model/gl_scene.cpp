@@ -29,7 +29,8 @@ vec3 own_colour(float c) {
     return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
 })";
 
-// Of a coordinate of 0 to 1; every fragment shader has it. The ramps stand one behind the other in one texture.
+// Of a coordinate of 0 to 1; every fragment shader has it. The ramps stand one behind the other in one
+// texture.
 const char* const ramp_code = R"(
 uniform sampler1D ramp;
 uniform float ramp_row, ramp_reversed, ramp_steps, ramp_count;
@@ -369,7 +370,8 @@ void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
     if (kind == Kind::attractors)
         return draw_lines(item, options, QVector4D(vector_of(attractor_colour), 1.0F), 3);
     if (kind == Kind::curves || kind == Kind::directions || kind == Kind::placements)
-        return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F), kind == Kind::directions ? 1.5F : 2);
+        return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F),
+                          kind == Kind::directions ? 1.5F : 2);
     const QColor ink = !lattice && look().dark ? QColor(10, 12, 14) : look().ink;
     draw_lines(item, options, QVector4D(vector_of(ink), lattice ? 0.22F : 0.35F), 1);
 }

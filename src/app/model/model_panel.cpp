@@ -60,7 +60,8 @@ private:
         const int parts = ramp_.steps > 0 ? ramp_.steps : 64;
         for (int part = 0; part < parts; ++part) {
             const Rgb c = ramp_colour(ramp_, (part + 0.5) / parts);
-            const double from = bar.left() + bar.width() * part / parts, to = bar.left() + bar.width() * (part + 1) / parts;
+            const double from = bar.left() + bar.width() * part / parts,
+                         to = bar.left() + bar.width() * (part + 1) / parts;
             const double gap = ramp_.steps > 0 ? 1 : -0.5;
             painter.fillRect(QRectF(from, bar.top(), to - from - gap, bar.height()),
                              QColor::fromRgbF(c.red, c.green, c.blue));
@@ -261,8 +262,8 @@ QToolButton* ModelPanel::chip(const std::string& result) const {
     return nullptr;
 }
 
-// As many as there is room for: what is seen and what is in hand first, then the later results. The rest is in
-// a menu.
+// As many as there is room for: what is seen and what is in hand first, then the later results. The rest is
+// in a menu.
 void ModelPanel::choose_chips(int room) {
     std::vector<QToolButton*> order(chip_buttons_.rbegin(), chip_buttons_.rend());
     const auto first = [&](QToolButton* chip) {
@@ -295,7 +296,8 @@ void ModelPanel::open_more_chips() {
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
         if (!step) continue;
-        QAction* action = menu.addAction(text_of(step->name), this, [this, id = step->id] { toggle_visible(document_, id); });
+        QAction* action = menu.addAction(text_of(step->name), this,
+                                         [this, id = step->id] { toggle_visible(document_, id); });
         action->setCheckable(true);
         action->setChecked(step->show.visible);
     }
@@ -318,9 +320,9 @@ void ModelPanel::place() {
         state_->move((width() - state_->width()) / 2, height() - tools_->height() - 24 - state_->height());
     else
         state_->move((width() - state_->width()) / 2,
-                 alone ? height() / 2 - 20
-                       : qMax(legend_->isHidden() ? 60 : legend_->geometry().bottom() + 12,
-                              chips_->geometry().bottom() + 12));
+                     alone ? height() / 2 - 20
+                           : qMax(legend_->isHidden() ? 60 : legend_->geometry().bottom() + 12,
+                                  chips_->geometry().bottom() + 12));
     for (QWidget* over : {chips_, static_cast<QWidget*>(legend_), tools_, static_cast<QWidget*>(state_)})
         over->raise();
 }

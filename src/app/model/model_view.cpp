@@ -411,7 +411,8 @@ void ModelView::mousePressEvent(QMouseEvent* event) {
     pressed_ = last_ = event->position();
     moved_ = false;
     const bool shift = event->modifiers() & Qt::ShiftModifier;
-    if (tool_ && event->button() == Qt::LeftButton && !shift) return tool_->press(pressed_, event->modifiers());
+    if (tool_ && event->button() == Qt::LeftButton && !shift)
+        return tool_->press(pressed_, event->modifiers());
     if (event->button() == Qt::LeftButton && !shift) handle_ = handle_at(pressed_);
     if (handle_) {
         gesture_ = Gesture::drag_place;

@@ -67,9 +67,11 @@ bool OutlineTool::key(QKeyEvent& event) {
         return true;
     }
     const QString text = event.text();
-    const bool counts = !text.isEmpty() && (text[0].isLetterOrNumber() || QString(". */+-()\"'").contains(text[0]));
+    const bool counts =
+        !text.isEmpty() && (text[0].isLetterOrNumber() || QString(". */+-()\"'").contains(text[0]));
     const bool begins = typed_.isEmpty() && !(text.isEmpty() || text[0].isDigit() || text[0] == '.');
-    if (sketch_.corners().empty() || !counts || begins || event.modifiers() & Qt::ControlModifier) return false;
+    if (sketch_.corners().empty() || !counts || begins || event.modifiers() & Qt::ControlModifier)
+        return false;
     typed_ += text;
     view_.update();
     return true;
@@ -79,7 +81,8 @@ void OutlineTool::accept() {
     // Return after a typed length puts the corner down; alone it ends the drawing.
     if (!typed_.isEmpty()) {
         const auto place = typed_length() ? next_place() : std::nullopt;
-        if (!place) return document_.show_message(tr("‘%1’ is no length. Type one such as 4.5 m.").arg(typed_));
+        if (!place)
+            return document_.show_message(tr("‘%1’ is no length. Type one such as 4.5 m.").arg(typed_));
         sketch_.add(*place);
         typed_.clear();
         Q_EMIT hint_changed();
@@ -92,9 +95,11 @@ void OutlineTool::accept() {
         const auto text = [&](double value) {
             return text_of(text_of(quantity_text({value, a_length}, document_.study().units, 6)));
         };
-        places.push_back({"c" + std::to_string(places.size() + 1), text(corner.x), text(corner.y), text(corner.z), "1"});
+        places.push_back(
+            {"c" + std::to_string(places.size() + 1), text(corner.x), text(corner.y), text(corner.z), "1"});
     }
-    if (current()) document_.apply(set_slot(document_.study(), step_, slot_, std::move(places)), tr("drawn outline"));
+    if (current())
+        document_.apply(set_slot(document_.study(), step_, slot_, std::move(places)), tr("drawn outline"));
     ModelTool::accept();
 }
 
@@ -125,15 +130,17 @@ void OutlineTool::paint(QPainter& painter) {
             const double far = length(*next - corners.back());
             painter.setFont(text_font(12, QFont::DemiBold));
             painter.setPen(look().ink);
-            const QString text = typed_.isEmpty() ? text_of(quantity_text({far, a_length}, document_.study().units))
-                                                  : typed_ + "▏";
+            const QString text = typed_.isEmpty()
+                                     ? text_of(quantity_text({far, a_length}, document_.study().units))
+                                     : typed_ + "▏";
             painter.drawText((*from + *to) / 2 + QPointF(8, -8), text);
         }
     }
     painter.setPen(QPen(look().accent, 2));
     painter.setBrush(look().page);
     for (const Vec3 corner : corners)
-        if (const auto at = view_.position_of(corner)) painter.drawRect(QRectF(at->x() - 4, at->y() - 4, 8, 8));
+        if (const auto at = view_.position_of(corner))
+            painter.drawRect(QRectF(at->x() - 4, at->y() - 4, 8, 8));
     if (!next) return;
     const auto at = view_.position_of(*next);
     if (!at) return;
@@ -144,10 +151,14 @@ void OutlineTool::paint(QPainter& painter) {
 }
 
 QString OutlineTool::hint() const {
-    const QString snap = text_of(quantity_text({sketch_snap(view_.grid_step()), a_length}, document_.study().units));
+    const QString snap =
+        text_of(quantity_text({sketch_snap(view_.grid_step()), a_length}, document_.study().units));
     if (sketch_.corners().empty())
-        return tr("Click to put down the first corner; it snaps to %1, with Alt to nothing. Escape gives up.").arg(snap);
-    return tr("Click or type a length for the next corner · Backspace takes one back · Return or the first corner ends it");
+        return tr("Click to put down the first corner; it snaps to %1, with Alt to nothing. Escape gives up.")
+            .arg(snap);
+    return tr(
+        "Click or type a length for the next corner · Backspace takes one back · Return or the first corner "
+        "ends it");
 }
 
 }  // namespace plume::app

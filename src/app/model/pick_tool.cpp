@@ -41,7 +41,8 @@ void PickTool::press(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
     if (!picked) return;
     const std::string address = address_text(*lattice, shown->drawable->points[picked->point].index);
     const std::string before = std::get<Lines>(slot_value(*slot_spec(), *current())).text;
-    document_.apply(set_slot(document_.study(), step_, slot_, Lines{with_toggled(before, address)}), tr("pick"));
+    document_.apply(set_slot(document_.study(), step_, slot_, Lines{with_toggled(before, address)}),
+                    tr("pick"));
 }
 
 // A ring around every point that is named.

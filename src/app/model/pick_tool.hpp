@@ -1,5 +1,6 @@
 #pragma once
-// Picks points of the result a step reads: a click adds a point's address to the step's list, or takes it away.
+// Picks points of the result a step reads: a click adds a point's address to the step's list, or takes it
+// away.
 
 #include "app/model/model_tool.hpp"
 

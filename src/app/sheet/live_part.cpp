@@ -41,7 +41,9 @@ QSize LivePart::sizeHint() const {
     const QFontMetricsF metrics(part_font());
     // An italic's last letter leans out of its advance.
     const int lean = style_ == Style::result ? 2 : 1;
-    return {qMin(qCeil(metrics.horizontalAdvance(text_)) + lean + 2 * side_padding, longest_width) + sign_width(), 22};
+    return {
+        qMin(qCeil(metrics.horizontalAdvance(text_)) + lean + 2 * side_padding, longest_width) + sign_width(),
+        22};
 }
 
 int LivePart::baseline() const {

@@ -37,8 +37,9 @@ ResponseGraph::ResponseGraph(SlotPlace place, QWidget* parent) : QWidget(parent)
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setAccessibleName(tr("Response"));
-    setAccessibleDescription(tr("Left and right go from knot to knot, with Alt they move it, as up and down do; S makes "
-                                "the piece behind it straight or smooth, Delete removes it"));
+    setAccessibleDescription(
+        tr("Left and right go from knot to knot, with Alt they move it, as up and down do; S makes "
+           "the piece behind it straight or smooth, Delete removes it"));
     refresh();
 }
 
@@ -99,7 +100,8 @@ void ResponseGraph::move_chosen(double at, double answer, const std::string& str
     ResponseKnot& knot = knots_[index];
     // The ends stay where the response begins and ends.
     if (index > 0 && index + 1 < knots_.size())
-        knot.at = std::clamp(rounded(at), knots_[index - 1].at + least_apart, knots_[index + 1].at - least_apart);
+        knot.at =
+            std::clamp(rounded(at), knots_[index - 1].at + least_apart, knots_[index + 1].at - least_apart);
     knot.answer = rounded(answer);
     keep(stroke);
     Q_EMIT chosen_changed();
@@ -134,8 +136,9 @@ void ResponseGraph::mousePressEvent(QMouseEvent* event) {
         const bool room = at > knots_[before].at + least_apart && before + 1 < knots_.size() &&
                           at < knots_[before + 1].at - least_apart;
         if (room) {
-            knots_.insert(knots_.begin() + static_cast<std::ptrdiff_t>(before) + 1,
-                          {at, rounded((area.bottom() - cursor.y()) / area.height()), knots_[before].straight});
+            knots_.insert(
+                knots_.begin() + static_cast<std::ptrdiff_t>(before) + 1,
+                {at, rounded((area.bottom() - cursor.y()) / area.height()), knots_[before].straight});
             knot = static_cast<int>(before) + 1;
             keep("response");
         }
@@ -196,17 +199,20 @@ void ResponseGraph::paint_spread(QPainter& painter) const {
     colour.setAlphaF(0.20F);
     const auto bins = static_cast<double>(spread->incoming.size());
     for (std::size_t bin = 0; bin < spread->incoming.size(); ++bin) {
-        const double tall = static_cast<double>(spread->incoming[bin]) / tallest(spread->incoming) * area.height() * 0.9;
-        painter.fillRect(QRectF(area.left() + static_cast<double>(bin) * area.width() / bins, area.bottom() - tall,
-                                area.width() / bins - 0.6, tall),
+        const double tall =
+            static_cast<double>(spread->incoming[bin]) / tallest(spread->incoming) * area.height() * 0.9;
+        painter.fillRect(QRectF(area.left() + static_cast<double>(bin) * area.width() / bins,
+                                area.bottom() - tall, area.width() / bins - 0.6, tall),
                          colour);
     }
     colour.setAlphaF(0.45F);
     for (std::size_t bin = 0; bin < spread->outgoing.size(); ++bin) {
-        const double wide = static_cast<double>(spread->outgoing[bin]) / tallest(spread->outgoing) * (right_margin - 12);
+        const double wide =
+            static_cast<double>(spread->outgoing[bin]) / tallest(spread->outgoing) * (right_margin - 12);
         const double high = area.height() / bins;
-        painter.fillRect(QRectF(area.right() + 6, area.bottom() - static_cast<double>(bin + 1) * high, wide, high - 0.6),
-                         colour);
+        painter.fillRect(
+            QRectF(area.right() + 6, area.bottom() - static_cast<double>(bin + 1) * high, wide, high - 0.6),
+            colour);
     }
 }
 
@@ -223,15 +229,18 @@ void ResponseGraph::paint_axes(QPainter& painter) const {
     }
     painter.setPen(look().second_ink);
     const auto in = [&](double share) {
-        return text_of(quantity_text({std::lerp(spread.in_low, spread.in_high, share), spread.in_dimension}, units, 3));
+        return text_of(
+            quantity_text({std::lerp(spread.in_low, spread.in_high, share), spread.in_dimension}, units, 3));
     };
     const auto out = [&](double share) {
-        return text_of(quantity_text({std::lerp(spread.out_low, spread.out_high, share), spread.out_dimension}, units, 3));
+        return text_of(quantity_text(
+            {std::lerp(spread.out_low, spread.out_high, share), spread.out_dimension}, units, 3));
     };
     for (const double share : {0.0, 0.5, 1.0}) {
-        painter.drawText(QRectF(place_of(share, 0).x() - 50, area.bottom() + 4, 100, 16), Qt::AlignHCenter, in(share));
-        painter.drawText(QRectF(0, place_of(0, share).y() - 8, left_margin - 6, 16), Qt::AlignRight | Qt::AlignVCenter,
-                         out(share));
+        painter.drawText(QRectF(place_of(share, 0).x() - 50, area.bottom() + 4, 100, 16), Qt::AlignHCenter,
+                         in(share));
+        painter.drawText(QRectF(0, place_of(0, share).y() - 8, left_margin - 6, 16),
+                         Qt::AlignRight | Qt::AlignVCenter, out(share));
     }
     const QString state = flow() ? tr("bars: numbers coming in, and at the right going out")
                                  : tr("the numbers are being looked at …");
@@ -409,10 +418,11 @@ void ResponseEditor::refresh() {
     const ResponseFlow& flow = graph_->flow() ? *graph_->flow() : usual;
     const Units& units = place_.document->study().units;
     if (!at_->hasFocus())
-        at_->setText(text_of(quantity_text({std::lerp(flow.in_low, flow.in_high, knot.at), flow.in_dimension}, units, 5)));
+        at_->setText(text_of(
+            quantity_text({std::lerp(flow.in_low, flow.in_high, knot.at), flow.in_dimension}, units, 5)));
     if (!answer_->hasFocus())
-        answer_->setText(
-            text_of(quantity_text({std::lerp(flow.out_low, flow.out_high, knot.answer), flow.out_dimension}, units, 5)));
+        answer_->setText(text_of(quantity_text(
+            {std::lerp(flow.out_low, flow.out_high, knot.answer), flow.out_dimension}, units, 5)));
     straight_->setChecked(knot.straight);
 }
 
@@ -427,8 +437,11 @@ void ResponseEditor::type_numbers() {
     const auto answer = evaluate_as(flow.out_dimension, text_of(answer_->text()), scope);
     if (!at || !answer)
         return place_.document->show_message(text_of(sentence(at ? answer.error() : at.error())));
-    const auto share = [](double value, double low, double high) { return high == low ? 0 : (value - low) / (high - low); };
-    graph_->move_chosen(share(*at, flow.in_low, flow.in_high), share(*answer, flow.out_low, flow.out_high), {});
+    const auto share = [](double value, double low, double high) {
+        return high == low ? 0 : (value - low) / (high - low);
+    };
+    graph_->move_chosen(share(*at, flow.in_low, flow.in_high), share(*answer, flow.out_low, flow.out_high),
+                        {});
 }
 
 void ResponseEditor::keyPressEvent(QKeyEvent* event) {

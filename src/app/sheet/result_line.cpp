@@ -81,7 +81,8 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
 QString ResultLine::outline(const Shown& shown) const {
     if (!shown.value) return shown.state == StepState::muted ? tr("muted") : tr("no result");
     const Units& units = document_.study().units;
-    if (const auto* number = std::get_if<Quantity>(shown.value.get())) return text_of(quantity_text(*number, units, 6));
+    if (const auto* number = std::get_if<Quantity>(shown.value.get()))
+        return text_of(quantity_text(*number, units, 6));
     QString text = text_of(outline_text(*shown.value));
     if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
         const auto in_unit = [&](double value) {

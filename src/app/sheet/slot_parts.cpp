@@ -190,8 +190,10 @@ void NumberPart::keyPressEvent(QKeyEvent* event) {
 void NumberPart::contextMenuEvent(QContextMenuEvent* event) {
     QMenu& menu = *new_popup_menu(this);
     if (slot().type == SlotType::seed) {
-        menu.addAction(tr("Another &throw\tN"), this, [this] { throw_numbers(*place_.document, place_.step, true); });
-        menu.addAction(tr("&Previous throw\tP"), this, [this] { throw_numbers(*place_.document, place_.step, false); });
+        menu.addAction(tr("Another &throw\tN"), this,
+                       [this] { throw_numbers(*place_.document, place_.step, true); });
+        menu.addAction(tr("&Previous throw\tP"), this,
+                       [this] { throw_numbers(*place_.document, place_.step, false); });
     }
     menu.addAction(tr("&Type a value…"), this, [this] { open(); });
     QAction* promote_action = menu.addAction(tr("Make it a &control…"), this, [this] { make_control(); });
@@ -289,7 +291,8 @@ void FilePart::open() {
     const QString filter = slot().file_kind == "picture"
                                ? tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff);;All files (*)")
                                : tr("Tables (*.csv *.txt *.tsv);;All files (*)");
-    const QString folder = place_.document->path().isEmpty() ? QDir::homePath() : QFileInfo(place_.document->path()).path();
+    const QString folder =
+        place_.document->path().isEmpty() ? QDir::homePath() : QFileInfo(place_.document->path()).path();
     auto* dialog = new QFileDialog(window(), tr("Choose a file"), folder, filter);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setFileMode(QFileDialog::ExistingFile);
@@ -305,7 +308,9 @@ void FilePart::refresh() {
     thumbnail_ = {};
     if (shown && shown->thumbnail) {
         const Image& image = shown->thumbnail->image;
-        thumbnail_ = QImage(image.rgba.data(), image.width, image.height, 4 * image.width, QImage::Format_RGBA8888).copy();
+        thumbnail_ =
+            QImage(image.rgba.data(), image.width, image.height, 4 * image.width, QImage::Format_RGBA8888)
+                .copy();
         const PictureArea& area = shown->thumbnail->area;
         sampled_ = QRectF(QPointF(area.left, 1 - area.top), QPointF(area.right, 1 - area.bottom));
     }
@@ -316,7 +321,8 @@ void FilePart::refresh() {
 
 void FilePart::paint_sign(QPainter& painter, const QRectF& room) {
     const QSizeF size = QSizeF(thumbnail_.size()).scaled(room.size(), Qt::KeepAspectRatio);
-    const QRectF at(QPointF(room.left() + (room.width() - size.width()) / 2, room.top() + (room.height() - size.height()) / 2),
+    const QRectF at(QPointF(room.left() + (room.width() - size.width()) / 2,
+                            room.top() + (room.height() - size.height()) / 2),
                     size);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.drawImage(at, thumbnail_);
@@ -332,7 +338,8 @@ bool FilePart::event(QEvent* event) {
         QPainter painter(&large);
         painter.setPen(QPen(look().attention, 2));
         painter.drawRect(QRectF(sampled_.left() * large.width(), sampled_.top() * large.height(),
-                                sampled_.width() * large.width() - 2, sampled_.height() * large.height() - 2));
+                                sampled_.width() * large.width() - 2,
+                                sampled_.height() * large.height() - 2));
         painter.end();
         QByteArray bytes;
         QBuffer buffer(&bytes);
@@ -353,7 +360,8 @@ void ResponsePart::open() {
 
 void ResponsePart::paint_sign(QPainter& painter, const QRectF& room) {
     const Step* step = place_.current();
-    const auto shaping = step ? shaping_of(std::get<WordKey>(place_.value()).key) : Result<Shaping>(Shaping(Response::straight));
+    const auto shaping = step ? shaping_of(std::get<WordKey>(place_.value()).key)
+                              : Result<Shaping>(Shaping(Response::straight));
     if (!shaping) return;
     QPainterPath path;
     constexpr int samples = 24;
@@ -362,7 +370,8 @@ void ResponsePart::paint_sign(QPainter& painter, const QRectF& room) {
         const double share = static_cast<double>(at) / samples;
         double answer = share;
         if (shaping->response != Response::distance) respond(*shaping, 1, {&answer, 1});
-        const QPointF point(inside.left() + share * inside.width(), inside.bottom() - answer * inside.height());
+        const QPointF point(inside.left() + share * inside.width(),
+                            inside.bottom() - answer * inside.height());
         if (at == 0)
             path.moveTo(point);
         else

@@ -31,9 +31,8 @@ void add_word(QMenu& menu, Document& document, ItemId id, const QString& text, b
     QAction* action = menu.addAction(text);
     action->setCheckable(true);
     action->setChecked(now);
-    QObject::connect(action, &QAction::triggered, &document, [&document, id, change = std::move(change)] {
-        change_show(document, id, change);
-    });
+    QObject::connect(action, &QAction::triggered, &document,
+                     [&document, id, change = std::move(change)] { change_show(document, id, change); });
 }
 
 void add_ramp_menu(QMenu& menu, Document& document, ItemId id) {
@@ -44,29 +43,34 @@ void add_ramp_menu(QMenu& menu, Document& document, ItemId id) {
                                            {Ramp::tide, QObject::tr("Tide: blue and ochre about a middle")},
                                            {Ramp::ink, QObject::tr("Ink: greys")}};
     for (const auto& [ramp, text] : named)
-        add_word(*ramps, document, id, text, now.ramp == ramp, [ramp = ramp](Show& show) { show.ramp.ramp = ramp; });
+        add_word(*ramps, document, id, text, now.ramp == ramp,
+                 [ramp = ramp](Show& show) { show.ramp.ramp = ramp; });
     ramps->addSeparator();
     add_word(*ramps, document, id, QObject::tr("Turned round"), now.reversed,
              [](Show& show) { show.ramp.reversed = !show.ramp.reversed; });
     ramps->addSeparator();
     for (const int steps : {0, 4, 6, 8, 12})
-        add_word(*ramps, document, id, steps == 0 ? QObject::tr("Without steps") : QObject::tr("In %1 steps").arg(steps),
+        add_word(*ramps, document, id,
+                 steps == 0 ? QObject::tr("Without steps") : QObject::tr("In %1 steps").arg(steps),
                  now.steps == steps, [steps](Show& show) { show.ramp.steps = steps; });
 }
 
 void add_label_menu(QMenu& menu, Document& document, ItemId id, const std::vector<std::string>& fields) {
     const Show now = document.study().step(id)->show;
     QMenu* labels = menu.addMenu(QObject::tr("&Labels"));
-    add_word(*labels, document, id, QObject::tr("none"), !now.labels, [](Show& show) { show.labels = false; });
-    add_word(*labels, document, id, QObject::tr("addresses"), now.labels && now.label_by.empty(), [](Show& show) {
-        show.labels = true;
-        show.label_by.clear();
-    });
+    add_word(*labels, document, id, QObject::tr("none"), !now.labels,
+             [](Show& show) { show.labels = false; });
+    add_word(*labels, document, id, QObject::tr("addresses"), now.labels && now.label_by.empty(),
+             [](Show& show) {
+                 show.labels = true;
+                 show.label_by.clear();
+             });
     for (const std::string& field : fields)
-        add_word(*labels, document, id, text_of(field), now.labels && now.label_by == field, [field](Show& show) {
-            show.labels = true;
-            show.label_by = field;
-        });
+        add_word(*labels, document, id, text_of(field), now.labels && now.label_by == field,
+                 [field](Show& show) {
+                     show.labels = true;
+                     show.label_by = field;
+                 });
 }
 
 }  // namespace

@@ -97,7 +97,8 @@ void StepBlock::keyPressEvent(QKeyEvent* event) {
         if (event->key() == Qt::Key_Space) return toggle_visible(document_, item_);
         if (event->key() == Qt::Key_M) return toggle_muted(document_, item_);
         if (event->key() == Qt::Key_N || event->key() == Qt::Key_P)
-            if (const Step* step = document_.study().step(item_); step && throws_numbers(document_.catalogue(), *step))
+            if (const Step* step = document_.study().step(item_);
+                step && throws_numbers(document_.catalogue(), *step))
                 return throw_numbers(document_, item_, event->key() == Qt::Key_N);
         if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
             if (auto* part = sentence_->findChild<SlotPart*>()) part->setFocus(Qt::TabFocusReason);

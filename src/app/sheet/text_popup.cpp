@@ -21,7 +21,8 @@ protected:
     }
     // Else the window would take it for its own shortcut.
     bool event(QEvent* event) override {
-        if (event->type() == QEvent::ShortcutOverride && accepts(*static_cast<QKeyEvent*>(event))) event->accept();
+        if (event->type() == QEvent::ShortcutOverride && accepts(*static_cast<QKeyEvent*>(event)))
+            event->accept();
         return QPlainTextEdit::event(event);
     }
     void keyPressEvent(QKeyEvent* event) override {
@@ -34,9 +35,11 @@ QString help_text(const SlotSpec& slot) {
     if (slot.type == SlotType::addresses)
         return QObject::tr("3,2 is i 3, j 2; 2..5,0 a range; *,3 a whole row; -1,0 counts from the end.");
     if (slot.key == "rows")
-        return QObject::tr("One point a line: x, y, z and further numbers. Paste a table; a first line of names makes "
-                           "the rest fields.");
-    if (slot.key == "choices") return QObject::tr("Values with a weight behind a colon, separated by semicolons.");
+        return QObject::tr(
+            "One point a line: x, y, z and further numbers. Paste a table; a first line of names makes "
+            "the rest fields.");
+    if (slot.key == "choices")
+        return QObject::tr("Values with a weight behind a colon, separated by semicolons.");
     return QObject::tr("Numbers, separated by blanks.");
 }
 

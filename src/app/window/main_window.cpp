@@ -271,8 +271,10 @@ bool MainWindow::save_as() {
 
 bool MainWindow::save_to(const QString& path) {
     // Links are kept relative to the study: saved elsewhere they have to lead from there.
-    const std::string from = document_.path().isEmpty() ? "" : QFileInfo(document_.path()).absolutePath().toStdString();
-    document_.apply(with_links_from(document_.study(), from, QFileInfo(path).absolutePath().toStdString()), tr("links"));
+    const std::string from =
+        document_.path().isEmpty() ? "" : QFileInfo(document_.path()).absolutePath().toStdString();
+    document_.apply(with_links_from(document_.study(), from, QFileInfo(path).absolutePath().toStdString()),
+                    tr("links"));
     const Status saved = save_study(document_.study(), path.toStdString());
     if (!saved) {
         show_message(text_of(sentence(saved.error())));

@@ -169,7 +169,8 @@ double ImageSampler::cubic_at_edge(double x, double y) const {
 }
 
 template <class One>
-void ImageSampler::sample_each(const double* u, const double* v, std::size_t count, double* out, One one) const {
+void ImageSampler::sample_each(const double* u, const double* v, std::size_t count, double* out,
+                               One one) const {
     const auto width = static_cast<double>(raster_.width), height = static_cast<double>(raster_.height);
     // Far outside and not a number: kept where whole numbers can count pixels.
     constexpr double furthest = 1e12;

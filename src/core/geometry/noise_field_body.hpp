@@ -7,9 +7,9 @@
 namespace plume {
 namespace {
 
-// A chunk's places along one axis: the hashed numbers of both corners and the share between them. Whole numbers
-// and floats of 32 bits each, so that the loop over corners runs eight lanes wide; the share is taken in doubles
-// first, so that places far from 0 stay sharp.
+// A chunk's places along one axis: the hashed numbers of both corners and the share between them. Whole
+// numbers and floats of 32 bits each, so that the loop over corners runs eight lanes wide; the share is taken
+// in doubles first, so that places far from 0 stay sharp.
 constexpr std::size_t lanes = 256;
 struct AxisLanes {
     std::uint32_t low[lanes], high[lanes];
@@ -17,7 +17,8 @@ struct AxisLanes {
 };
 
 template <bool periodic>
-void lay_out(const double* x, std::size_t count, double times, double period, std::uint32_t factor, AxisLanes& out) {
+void lay_out(const double* x, std::size_t count, double times, double period, std::uint32_t factor,
+             AxisLanes& out) {
     const double inverse = 1 / period;
     for (std::size_t lane = 0; lane < count; ++lane) {
         const double at = x[lane] * times;
@@ -59,10 +60,12 @@ inline void add_octave(const AxisLanes& a, const AxisLanes& b, const AxisLanes& 
         const std::uint32_t a0 = a.low[lane], a1 = a.high[lane], b0 = b.low[lane], b1 = b.high[lane],
                             c0 = c.low[lane] ^ seed, c1 = c.high[lane] ^ seed;
         const float u = fade(x), v = fade(y), w = fade(z);
-        const float low = mix(mix(corner(a0 ^ b0 ^ c0, x, y, z), corner(a1 ^ b0 ^ c0, x - 1, y, z), u),
-                              mix(corner(a0 ^ b1 ^ c0, x, y - 1, z), corner(a1 ^ b1 ^ c0, x - 1, y - 1, z), u), v);
-        const float high = mix(mix(corner(a0 ^ b0 ^ c1, x, y, z - 1), corner(a1 ^ b0 ^ c1, x - 1, y, z - 1), u),
-                               mix(corner(a0 ^ b1 ^ c1, x, y - 1, z - 1), corner(a1 ^ b1 ^ c1, x - 1, y - 1, z - 1), u), v);
+        const float low =
+            mix(mix(corner(a0 ^ b0 ^ c0, x, y, z), corner(a1 ^ b0 ^ c0, x - 1, y, z), u),
+                mix(corner(a0 ^ b1 ^ c0, x, y - 1, z), corner(a1 ^ b1 ^ c0, x - 1, y - 1, z), u), v);
+        const float high =
+            mix(mix(corner(a0 ^ b0 ^ c1, x, y, z - 1), corner(a1 ^ b0 ^ c1, x - 1, y, z - 1), u),
+                mix(corner(a0 ^ b1 ^ c1, x, y - 1, z - 1), corner(a1 ^ b1 ^ c1, x - 1, y - 1, z - 1), u), v);
         out[lane] += strength * mix(low, high, w) * (2.0F / 3);
     }
 }

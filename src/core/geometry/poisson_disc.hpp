@@ -19,8 +19,8 @@ namespace plume {
 Result<std::vector<FlatPoint>> poisson_points(const Outline& outline, double spacing, std::uint64_t seed,
                                               const Run& run);
 
-// About so many, rather more: discs of half the spacing thrown at random jam where they cover 0.547 of the plane
-// (Feder, Random sequential adsorption, J. Theor. Biol. 87(2), 1980, doi 10.1016/0022-5193(80)90358-6).
+// About so many, rather more: discs of half the spacing thrown at random jam where they cover 0.547 of the
+// plane (Feder, Random sequential adsorption, J. Theor. Biol. 87(2), 1980, doi 10.1016/0022-5193(80)90358-6).
 double poisson_estimate(const Outline& outline, double spacing);
 
 }  // namespace plume

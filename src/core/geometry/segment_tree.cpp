@@ -60,7 +60,8 @@ SegmentTree::Span SegmentTree::halved(Span span, bool second) {
             if (box.high[other][0] - box.low[other][0] > box.high[axis][0] - box.low[axis][0]) axis = other;
         const auto begin = segments_.begin() + span.first;
         std::nth_element(begin, begin + half, begin + span.count, [&](const Segment& a, const Segment& b) {
-            return 2 * parts(a.from)[axis] + parts(a.along)[axis] < 2 * parts(b.from)[axis] + parts(b.along)[axis];
+            return 2 * parts(a.from)[axis] + parts(a.along)[axis] <
+                   2 * parts(b.from)[axis] + parts(b.along)[axis];
         });
     }
     return second ? Span{span.first + half, span.count - half} : Span{span.first, half};
@@ -125,7 +126,8 @@ NearestPlace SegmentTree::nearest(Vec3 point, std::size_t guess) const {
         double apart[width] = {0, 0, 0, 0};
         for (std::size_t axis = 0; axis < 3; ++axis)
             for (std::size_t child = 0; child < width; ++child) {
-                const double below = node.low[axis][child] - p[axis], above = p[axis] - node.high[axis][child];
+                const double below = node.low[axis][child] - p[axis],
+                             above = p[axis] - node.high[axis][child];
                 double out = below > above ? below : above;
                 out = out > 0 ? out : 0;
                 apart[child] += out * out;

@@ -1,10 +1,10 @@
 #pragma once
 // The nearest place on many segments: a tree of boxes over them, split in the middle of the longest side
-// (Ericson, Real-Time Collision Detection, 2005, ch. 6), four boxes to a node so that they are measured side by
-// side (Dammertz, Hanika, Keller, Shallow bounding volume hierarchies, Computer Graphics Forum 27(4), 2008, doi
-// 10.1111/j.1467-8659.2008.01261.x), walked nearer boxes first. Asked for points in the
-// order of a lattice it begins with the answer of the point before, which leaves a handful of boxes to look
-// into. O(log n) a point, O(n log n) to build.
+// (Ericson, Real-Time Collision Detection, 2005, ch. 6), four boxes to a node so that they are measured side
+// by side (Dammertz, Hanika, Keller, Shallow bounding volume hierarchies, Computer Graphics Forum 27(4),
+// 2008, doi 10.1111/j.1467-8659.2008.01261.x), walked nearer boxes first. Asked for points in the order of a
+// lattice it begins with the answer of the point before, which leaves a handful of boxes to look into. O(log
+// n) a point, O(n log n) to build.
 
 #include <cstdint>
 #include <vector>
@@ -30,8 +30,8 @@ public:
 
 private:
     static constexpr std::size_t width = 4;
-    // Four boxes: axis by axis, so that one instruction serves several. Behind a box is a node, or with a count
-    // above 0 the segments of a leaf. An empty box lies infinitely far away.
+    // Four boxes: axis by axis, so that one instruction serves several. Behind a box is a node, or with a
+    // count above 0 the segments of a leaf. An empty box lies infinitely far away.
     struct Node {
         double low[3][width], high[3][width];
         std::uint32_t first[width]{}, count[width]{};

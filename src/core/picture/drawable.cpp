@@ -135,8 +135,8 @@ void add_line(Vec3 from, Vec3 to, float colour, Drawable& drawable) {
     drawable.edges.insert(drawable.edges.end(), {first, first + 1});
 }
 
-// How far neighbours stand apart: the mean length of the first some thousand links; of a scatter, from its size
-// and count; 1 for a single point.
+// How far neighbours stand apart: the mean length of the first some thousand links; of a scatter, from its
+// size and count; 1 for a single point.
 double usual_spacing(const PointLattice& lattice) {
     constexpr std::size_t enough = 5000;
     double sum = 0;
@@ -183,8 +183,10 @@ void draw_directions(const DirectionsOnPoints& item, const DrawOptions& options,
         const Vec3 from = points.point(point.index), along = item.direction(point.index) * scale;
         if (!is_finite(along) || length(along) < 1e-9 * longest * scale) continue;
         const Vec3 to = from + along;
-        const Vec3 beside = unit_or_zero(cross(along, std::abs(unit_or_zero(along).z) < 0.9 ? Vec3{0, 0, 1} : Vec3{1, 0, 0})) *
-                            (0.12 * length(along));
+        const Vec3 beside =
+            unit_or_zero(
+                cross(along, std::abs(unit_or_zero(along).z) < 0.9 ? Vec3{0, 0, 1} : Vec3{1, 0, 0})) *
+            (0.12 * length(along));
         add_line(from, to, point.colour, drawable);
         add_line(to, to - along * 0.26 + beside, point.colour, drawable);
         add_line(to, to - along * 0.26 - beside, point.colour, drawable);
@@ -243,7 +245,8 @@ std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
     std::iota(faces.begin(), faces.end(), 0U);
     if (all_finite(mesh.x()) && all_finite(mesh.y()) && all_finite(mesh.z())) return faces;
     std::erase_if(faces, [&](std::uint32_t face) {
-        if (std::ranges::all_of(mesh.face(face), [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); })) return false;
+        if (std::ranges::all_of(mesh.face(face), [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); }))
+            return false;
         if (drawable.not_finite_points++ == 0) drawable.first_not_finite = face;
         return true;
     });
@@ -267,12 +270,14 @@ void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable)
             const auto corners = mesh.face(faces[at]);
             const Vec3 normal = unit_or_zero(area_vector(mesh, faces[at]));
             const std::uint32_t start = first[at], count = first[at + 1] - start;
-            std::uint32_t* triangle = drawable.triangles.data() + 3 * (static_cast<std::size_t>(start) - 2 * at);
+            std::uint32_t* triangle =
+                drawable.triangles.data() + 3 * (static_cast<std::size_t>(start) - 2 * at);
             for (std::uint32_t corner = 0; corner < count; ++corner) {
-                drawable.vertices[start + corner] =
-                    vertex(mesh.vertex(corners[corner]), drawable.origin, normal, colours.at(corners[corner]));
+                drawable.vertices[start + corner] = vertex(mesh.vertex(corners[corner]), drawable.origin,
+                                                           normal, colours.at(corners[corner]));
                 drawable.edges[2 * static_cast<std::size_t>(start + corner)] = start + corner;
-                drawable.edges[2 * static_cast<std::size_t>(start + corner) + 1] = start + (corner + 1) % count;
+                drawable.edges[2 * static_cast<std::size_t>(start + corner) + 1] =
+                    start + (corner + 1) % count;
                 if (corner + 2 >= count) continue;
                 *triangle++ = start;
                 *triangle++ = start + corner + 1;

@@ -7,8 +7,8 @@
 // over the field's range; -1 means the plain colour, -2 a number that is not finite, -3 and below a colour of
 // the point's own (own_colours.hpp).
 //
-// Directions are arrows, the longest nearly as long as neighbours stand apart; placements are three short axes in
-// colours of their own; attractors that are paths are lines.
+// Directions are arrows, the longest nearly as long as neighbours stand apart; placements are three short
+// axes in colours of their own; attractors that are paths are lines.
 
 #include <cstdint>
 #include <string>

@@ -24,8 +24,8 @@ public:
         distance_ = camera.distance;
     }
 
-    // Whether a point lies within `reach` of the cursor, without the division: |place - cursor| <= reach, times
-    // the depth.
+    // Whether a point lies within `reach` of the cursor, without the division: |place - cursor| <= reach,
+    // times the depth.
     bool near(const DrawPoint& point, ViewPoint cursor, double reach) const {
         const double depth = perspective_ ? depth_(point) : distance_;
         const double share = depth / distance_;
@@ -49,7 +49,8 @@ private:
     struct Row {
         double x, y, z, offset;
         double operator()(const DrawPoint& p) const {
-            return x * static_cast<double>(p.x) + y * static_cast<double>(p.y) + z * static_cast<double>(p.z) + offset;
+            return x * static_cast<double>(p.x) + y * static_cast<double>(p.y) +
+                   z * static_cast<double>(p.z) + offset;
         }
     };
     static Row scaled(Vec3 axis, Vec3 offset, double by) {
@@ -62,7 +63,8 @@ private:
 };
 
 bool nearer(const Picked& found, const std::optional<Picked>& best) {
-    return !best || found.apart < best->apart - 1 || (found.apart < best->apart + 1 && found.depth < best->depth);
+    return !best || found.apart < best->apart - 1 ||
+           (found.apart < best->apart + 1 && found.depth < best->depth);
 }
 
 }  // namespace

@@ -2,9 +2,9 @@
 // Colour ramps of fields.
 //
 // Interpolated in OKLab (Bjoern Ottosson, A perceptual color space for image processing, 2020), with
-// lightness changing evenly from end to end, or from the ends to the middle where a ramp is to show which side
-// of it a number lies on, so that equal steps look equal and the order survives colour blindness and grey
-// printing.
+// lightness changing evenly from end to end, or from the ends to the middle where a ramp is to show which
+// side of it a number lies on, so that equal steps look equal and the order survives colour blindness and
+// grey printing.
 
 #include <array>
 #include <cstdint>

@@ -5,8 +5,9 @@
 namespace plume {
 
 Vec3 Sketch::place_for(Vec3 cursor, double snap, std::optional<double> length) const {
-    const Vec3 snapped = snap > 0 ? Vec3{std::round(cursor.x / snap) * snap, std::round(cursor.y / snap) * snap, cursor.z}
-                                  : cursor;
+    const Vec3 snapped =
+        snap > 0 ? Vec3{std::round(cursor.x / snap) * snap, std::round(cursor.y / snap) * snap, cursor.z}
+                 : cursor;
     if (!length || corners_.empty()) return snapped;
     const Vec3 last = corners_.back(), way = unit_or_zero({snapped.x - last.x, snapped.y - last.y, 0});
     return last + (way == Vec3{} ? Vec3{1, 0, 0} : way) * *length;

@@ -128,12 +128,14 @@ public:
         if (dot(normal, ray.direction) > 0) normal = normal * -1;
         hit.normal = normal;
         if (a.colour <= first_own_coordinate)
-            hit.colour = colour_of(a.colour, plain_colour, ramp) * w + colour_of(b.colour, plain_colour, ramp) * u +
+            hit.colour = colour_of(a.colour, plain_colour, ramp) * w +
+                         colour_of(b.colour, plain_colour, ramp) * u +
                          colour_of(c.colour, plain_colour, ramp) * v;
         else if (a.colour < 0)
             hit.colour = colour_of(a.colour, plain_colour, ramp);
         else
-            hit.colour = colour_of(static_cast<float>(blend(a.colour, b.colour, c.colour)), plain_colour, ramp);
+            hit.colour =
+                colour_of(static_cast<float>(blend(a.colour, b.colour, c.colour)), plain_colour, ramp);
         return true;
     }
     bool blocked(const Ray& ray) const {
@@ -324,16 +326,17 @@ private:
                                  &b = drawable.vertices[drawable.edges[edge + 1]];
                 const bool coloured = lines && a.colour != plain_coordinate;
                 draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z),
-                          coloured ? colour_of(a.colour, plain_colour, item.ramp) : ink, lines ? 0.9F : 0.30F);
+                          coloured ? colour_of(a.colour, plain_colour, item.ramp) : ink,
+                          lines ? 0.9F : 0.30F);
             }
         if (!item.points) return;
         for (const DrawPoint& point : drawable.points) {
             const Spot s = spot(drawable, point.x, point.y, point.z);
             if (!s.visible) continue;
             if (attractors) draw_disc(s, 8.5 * unit, {1, 1, 1});
-            draw_disc(s, (attractors ? 7 : 2) * unit,
-                      colour_of(point.colour, attractors ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F},
-                                item.ramp));
+            draw_disc(
+                s, (attractors ? 7 : 2) * unit,
+                colour_of(point.colour, attractors ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}, item.ramp));
         }
     }
 

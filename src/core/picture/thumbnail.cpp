@@ -24,16 +24,19 @@ Image thumbnail(const Raster& raster, int side) {
     };
     for (int y = 0; y < image.height; ++y)
         for (int x = 0; x < image.width; ++x) {
-            const std::size_t x0 = first(x, image.width, raster.width), y0 = first(y, image.height, raster.height);
+            const std::size_t x0 = first(x, image.width, raster.width),
+                              y0 = first(y, image.height, raster.height);
             const std::size_t x1 = std::max(x0 + 1, first(x + 1, image.width, raster.width));
             const std::size_t y1 = std::max(y0 + 1, first(y + 1, image.height, raster.height));
-            const std::size_t step_x = (x1 - x0 - 1) / most_samples + 1, step_y = (y1 - y0 - 1) / most_samples + 1;
+            const std::size_t step_x = (x1 - x0 - 1) / most_samples + 1,
+                              step_y = (y1 - y0 - 1) / most_samples + 1;
             std::array<double, 3> sum{};
             double count = 0;
             for (std::size_t b = y0; b < y1; b += step_y)
                 for (std::size_t a = x0; a < x1; a += step_x) {
                     for (std::size_t c = 0; c < 3; ++c)
-                        sum[c] += std::clamp(static_cast<double>(raster.at(a, b, coloured ? c : 0)), 0.0, 1.0);
+                        sum[c] +=
+                            std::clamp(static_cast<double>(raster.at(a, b, coloured ? c : 0)), 0.0, 1.0);
                     count += 1;
                 }
             for (const double part : sum)

@@ -174,10 +174,12 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
         SlotValue value = slot.preset_value();
         if (slot.type == SlotType::reference) {
             auto fitting = results_that_fit(study, catalogue, position, slot.accepts);
-            if (std::ranges::find(fitting, prefer) != fitting.end()) fitting.insert(fitting.begin(), std::string(prefer));
+            if (std::ranges::find(fitting, prefer) != fitting.end())
+                fitting.insert(fitting.begin(), std::string(prefer));
             // Of two that take the same kind the second gets another result, if there is one.
-            const auto other = std::ranges::find_if(
-                fitting, [&](const std::string& name) { return std::ranges::find(taken, name) == taken.end(); });
+            const auto other = std::ranges::find_if(fitting, [&](const std::string& name) {
+                return std::ranges::find(taken, name) == taken.end();
+            });
             if (!fitting.empty()) value = ResultName{other != fitting.end() ? *other : fitting.front()};
             taken.push_back(std::get<ResultName>(value).name);
         }
@@ -328,23 +330,28 @@ Edited throw_again(const Study& study, const Catalogue& catalogue, ItemId id, bo
     const Step* step = study.step(id);
     const SlotSpec* slot = step ? active_seed(catalogue, *step) : nullptr;
     if (!slot)
-        return Error{ErrorCode::input_failed, "", "This step throws no random numbers", "Choose one that has a seed."};
+        return Error{ErrorCode::input_failed, "", "This step throws no random numbers",
+                     "Choose one that has a seed."};
     const std::string text = std::get<NumberText>(slot_value(*slot, *step)).text;
     const double by = forward ? 1 : -1;
     if (const Control* control = study.control(text)) {
         if (control->value + by < 0)
-            return Error{ErrorCode::input_failed, slot->label, "is 0: there is no throw before it", "Throw forward."};
+            return Error{ErrorCode::input_failed, slot->label, "is 0: there is no throw before it",
+                         "Throw forward."};
         return set_control_value(study, control->name, control->value + by);
     }
     const auto literal = read_literal(text);
     if (!literal)
-        return Error{ErrorCode::input_failed, slot->label, "follows an expression", "Type a number there first."};
+        return Error{ErrorCode::input_failed, slot->label, "follows an expression",
+                     "Type a number there first."};
     if (literal->number + by < 0)
-        return Error{ErrorCode::input_failed, slot->label, "is 0: there is no throw before it", "Throw forward."};
+        return Error{ErrorCode::input_failed, slot->label, "is 0: there is no throw before it",
+                     "Throw forward."};
     return set_slot(study, id, slot->key, NumberText{exact_text(literal->number + by)});
 }
 
-StudyPointer with_links_from(const Study& study, const std::string& old_folder, const std::string& new_folder) {
+StudyPointer with_links_from(const Study& study, const std::string& old_folder,
+                             const std::string& new_folder) {
     namespace fs = std::filesystem;
     auto result = copy_of(study);
     for (Item& item : result->items) {
@@ -354,8 +361,10 @@ StudyPointer with_links_from(const Study& study, const std::string& old_folder, 
         for (auto& [key, value] : step.slots) {
             auto* file = std::get_if<FileName>(&value);
             if (!file || file->path.empty()) continue;
-            const fs::path whole = fs::path(file->path).is_absolute() ? fs::path(file->path) : fs::path(old_folder) / file->path;
-            const std::string near = whole.lexically_normal().lexically_relative(fs::path(new_folder)).string();
+            const fs::path whole =
+                fs::path(file->path).is_absolute() ? fs::path(file->path) : fs::path(old_folder) / file->path;
+            const std::string near =
+                whole.lexically_normal().lexically_relative(fs::path(new_folder)).string();
             const bool far = near.empty() || near.starts_with("../../..");
             file->path = far ? whole.lexically_normal().string() : near;
         }

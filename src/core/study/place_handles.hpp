@@ -13,8 +13,8 @@ struct PlaceHandle {
     std::size_t index = 0;  // as of move_place()
     Vec3 position;
     std::string name;
-    bool corner = false;    // of an outline, in order; the next handle of the step is joined to it
-    bool image = false;     // the mirror image of another
+    bool corner = false;  // of an outline, in order; the next handle of the step is joined to it
+    bool image = false;   // the mirror image of another
 };
 
 // Of every active slot of places of the step, as far as their coordinates can be read; images behind the

@@ -78,7 +78,7 @@ struct Show {
     bool points = true, edges = true, faces = true, labels = false;
     std::string colour_by;  // a field's name; empty for the plain colour
     RampStyle ramp;
-    std::string label_by;   // the field that labels give; empty for addresses
+    std::string label_by;  // the field that labels give; empty for addresses
     bool operator==(const Show&) const = default;
 };
 
