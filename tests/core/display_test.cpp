@@ -1,6 +1,7 @@
 // What is drawn of the further kinds, handles, sketches, picking.
 
 #include <cmath>
+#include <set>
 
 #include "core/exchange/study_file.hpp"
 #include "core/geometry/lattice_links.hpp"
@@ -99,6 +100,28 @@ TEST(Picking, FindsWhatProjectingEveryPointFinds) {
     }
 }
 
+TEST(Labels, StandApartAndInTheView) {
+    const Drawable points = drawn(grid(400, 250));
+    const ViewSize view{740, 545}, cell{20, 12};
+    Camera camera;
+    camera.elevation_rad = std::acos(-1.0) / 2;
+    camera.fit(points.bounds, view.aspect());
+    const auto places = label_places(points, camera, view, cell, 100'000);
+    EXPECT_GT(places.size(), 300U);
+    EXPECT_LE(places.size(), 38U * 46U) << "one a cell at most, of a hundred thousand points";
+    std::set<std::pair<int, int>> cells;
+    for (const LabelPlace& place : places) {
+        EXPECT_TRUE(
+            cells.insert({static_cast<int>(place.at.x / 20), static_cast<int>(place.at.y / 12)}).second);
+        double x = 0, y = 0, depth = 0;
+        const DrawPoint& point = points.points[place.point];
+        ASSERT_TRUE(camera.project(points.absolute(point.x, point.y, point.z), view.aspect(), x, y, depth));
+        EXPECT_NEAR(x * view.width, place.at.x, 0.01);
+        EXPECT_NEAR(y * view.height, place.at.y, 0.01);
+    }
+    EXPECT_EQ(label_places(points, camera, view, cell, 7).size(), 7U);
+}
+
 TEST(Sketch, SnapsTakesLengthsAndCloses) {
     Sketch sketch;
     EXPECT_EQ(sketch.place_for({1.26, -0.74, 0}, 0.5, {}), (Vec3{1.5, -0.5, 0}));
@@ -190,8 +213,8 @@ TEST(Determinism, OneThreadAndManyGiveTheSameBytes) {
     maker.add("field.random", "chance");
     const Evaluation first = test::run(maker.study), second = test::run(maker.study);
     for (const char* name : {"flow", "hills", "chance"}) {
-        const PointLattice &a = *lattice_of(test::value_of(first, name)),
-                           &b = *lattice_of(test::value_of(second, name));
+        const PointLattice a = *lattice_of(test::value_of(first, name));
+        const PointLattice b = *lattice_of(test::value_of(second, name));
         for (std::size_t field = 0; field < a.fields().size(); ++field)
             EXPECT_TRUE(std::ranges::equal(a.fields()[field].values.span(), b.fields()[field].values.span()))
                 << name;

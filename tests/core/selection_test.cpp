@@ -170,6 +170,29 @@ TEST(Sort, WalksGoToTheNearestThatIsLeft) {
     }
 }
 
+TEST(Reverse, TwiceIsIdentityAndNeighboursStay) {
+    for (const char* direction : {"i", "j", "all"}) {
+        StudyMaker maker;
+        maker.add("lattice.rectangular", "grid");
+        maker.add("points.reverse", "once");
+        maker.add("points.reverse", "twice");
+        maker.word("once", "direction", direction).word("twice", "direction", direction);
+        const Evaluation evaluation = test::run(maker.study);
+        const PointLattice grid = *lattice_of(test::value_of(evaluation, "grid"));
+        const PointLattice once = *lattice_of(test::value_of(evaluation, "once"));
+        const PointLattice twice = *lattice_of(test::value_of(evaluation, "twice"));
+        EXPECT_TRUE(once.same_arrangement(grid));
+        EXPECT_NE(once.point(0), grid.point(0));
+        for (std::size_t index = 0; index < grid.address_count(); ++index)
+            EXPECT_EQ(twice.point(index), grid.point(index));
+        EXPECT_NEAR(length(once.point(1) - once.point(0)), 1.5, 1e-12);
+    }
+    StudyMaker maker;
+    maker.add("lattice.triangular", "tri");
+    maker.add("points.reverse", "turned");
+    EXPECT_EQ(test::error_of(test::run(maker.study), "turned").code, ErrorCode::wrong_kind);
+}
+
 // Posts ---------------------------------------------------------------------------------------------------
 
 TEST(Posts, AreClosedSolidsOfTheRightVolume) {

@@ -367,6 +367,8 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
                                                      : bounds_of(*outcome.value);
         bounds[outcome.key] = shown.bounds;
     }
+    // Cancelled while it was being drawn: what could not be drawn stays as it was.
+    results->cancelled = results->cancelled || run.cancelled();
     if (!results->cancelled) {
         drawables_ = std::move(drawables);
         figures_ = std::move(figures);
@@ -382,8 +384,9 @@ void Document::take(const std::shared_ptr<Results>& results) {
         Shown& shown = now[id];
         shown = std::move(fresh);
         const auto old = shown_.find(id);
-        if (shown.value || old == shown_.end() || !old->second.value || shown.state == StepState::muted)
-            continue;
+        if (old == shown_.end() || !old->second.value || shown.state == StepState::muted) continue;
+        const bool undrawn = results->cancelled && old->second.drawable && !shown.drawable;
+        if (shown.value && !undrawn) continue;
         // No result this time: the last good one stays, marked.
         shown.value = old->second.value;
         shown.drawable = old->second.drawable;

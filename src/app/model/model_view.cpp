@@ -304,12 +304,12 @@ void ModelView::paint_labels(QPainter& painter) {
     for (const SceneItem& item : items_) {
         const Shown* shown = item.show.labels ? document_.shown(item.step) : nullptr;
         if (!shown || !shown->value) continue;
-        for (const DrawPoint& point : item.drawable->points) {
+        // Many points are thinned out before their texts are made.
+        for (const LabelPlace& label :
+             label_places(*item.drawable, camera_, view_size(), {20, 12}, 4 * most_labels)) {
             if (written == most_labels) break;
-            const auto at = position_of(item.drawable->absolute(point.x, point.y, point.z));
-            if (!at || !rect().contains(at->toPoint())) continue;
-            const QString text = label_text(item, *shown, point.index);
-            const QPointF place = *at + QPointF(6, -4);
+            const QString text = label_text(item, *shown, item.drawable->points[label.point].index);
+            const QPointF place = QPointF(label.at.x, label.at.y) + QPointF(6, -4);
             if (!places.take(metrics.boundingRect(text).translated(place.toPoint()))) continue;
             ++written;
             draw_with_halo(painter, place, text);

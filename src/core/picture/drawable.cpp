@@ -255,7 +255,7 @@ std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
 
 // Facets are shaded flat: every corner gets a vertex of its own with the facet's normal. Where each facet's
 // corners come to stand is counted first, so that facets are written side by side.
-void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable) {
+void draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, Drawable& drawable) {
     settle(drawable, mesh.bounds());
     const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
     const std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
@@ -265,7 +265,7 @@ void draw_mesh(const Mesh& mesh, const DrawOptions& options, Drawable& drawable)
     drawable.vertices.resize(first.back());
     drawable.edges.resize(2 * static_cast<std::size_t>(first.back()));
     drawable.triangles.resize(3 * (static_cast<std::size_t>(first.back()) - 2 * faces.size()));
-    parallel_blocks(faces.size(), 4096, Run(), [&](std::size_t begin, std::size_t end) {
+    parallel_blocks(faces.size(), 4096, run, [&](std::size_t begin, std::size_t end) {
         for (std::size_t at = begin; at < end; ++at) {
             const auto corners = mesh.face(faces[at]);
             const Vec3 normal = unit_or_zero(area_vector(mesh, faces[at]));
@@ -382,7 +382,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
     else if (std::holds_alternative<Quantity>(value))
         return drawable;  // a number has no place
     else if (const auto* mesh = std::get_if<Mesh>(&value))
-        draw_mesh(*mesh, options, drawable);
+        draw_mesh(*mesh, options, run, drawable);
     else if (const auto* curves = std::get_if<CurveSet>(&value))
         draw_curves(*curves, options, drawable);
     else if (Status drawn = draw_surfaces(std::get<SurfaceSet>(value), options, run, drawable); !drawn)

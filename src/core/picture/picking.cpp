@@ -89,6 +89,27 @@ std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera,
     return best;
 }
 
+std::vector<LabelPlace> label_places(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                     ViewSize cell, std::size_t most) {
+    const Projection projection(camera, view, drawable.origin);
+    const auto columns = static_cast<std::size_t>(view.width / cell.width) + 1,
+               rows = static_cast<std::size_t>(view.height / cell.height) + 1;
+    std::vector<std::uint8_t> taken(columns * rows, 0);
+    std::vector<LabelPlace> places;
+    for (std::size_t index = 0; index < drawable.points.size() && places.size() < most; ++index) {
+        const auto spot = projection.at(drawable.points[index]);
+        const bool seen =
+            spot.depth > 0 && spot.x >= 0 && spot.x < view.width && spot.y >= 0 && spot.y < view.height;
+        if (!seen) continue;
+        std::uint8_t& here = taken[static_cast<std::size_t>(spot.x / cell.width) +
+                                   columns * static_cast<std::size_t>(spot.y / cell.height)];
+        if (here != 0) continue;
+        here = 1;
+        places.push_back({index, {spot.x, spot.y}});
+    }
+    return places;
+}
+
 std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start) {
     const Ray ray = camera.ray_through(cursor.x / view.width, cursor.y / view.height, view.aspect());
     // Below about eight degrees a pixel would move the point by metres.

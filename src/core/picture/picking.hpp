@@ -2,6 +2,7 @@
 // What lies under the cursor. O(points drawn).
 
 #include <optional>
+#include <vector>
 
 #include "core/picture/camera.hpp"
 #include "core/picture/drawable.hpp"
@@ -24,6 +25,15 @@ struct Picked {
 // The drawn point nearest to the cursor within `reach` pixels; of points equally near the one in front.
 std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view,
                                  ViewPoint cursor, double reach);
+
+// Points to write labels at: in the view, in the order they are drawn, at most one in each cell of the screen
+// of this size in pixels, and at most so many.
+struct LabelPlace {
+    std::size_t point = 0;  // position in Drawable::points
+    ViewPoint at;
+};
+std::vector<LabelPlace> label_places(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                     ViewSize cell, std::size_t most);
 
 // Where a dragged point goes: on the horizontal plane through `start`, or, when that is seen from the side,
 // on the upright plane facing the camera. Nothing when the cursor's ray misses it.

@@ -14,6 +14,12 @@ std::vector<SlotSpec> with_plane(std::vector<SlotSpec> slots) {
     return slots;
 }
 
+SlotSpec origin_slot() {
+    return choice_slot("origin", "Origin",
+                       {{"centre", "centre", "the middle lies at the origin"},
+                        {"corner", "corner", "the first point lies at the origin"}});
+}
+
 Frame plane_of(const Inputs& in) {
     const std::string& plane = in.word("plane");
     if (plane == "xz") return {{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}};

@@ -11,6 +11,8 @@ namespace plume {
 inline constexpr const char* plane_words = "on the {plane} plane[plane=placed| of {placement}]";
 // The slots plane and placement, behind those given.
 std::vector<SlotSpec> with_plane(std::vector<SlotSpec> slots);
+// The choice `origin`: the lattice's centre or its first point lies at the plane's origin.
+SlotSpec origin_slot();
 // Of the XZ plane, X and Z are the axes; of YZ, Y and Z. A placement's first frame.
 Frame plane_of(const Inputs& in);
 

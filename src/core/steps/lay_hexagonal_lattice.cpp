@@ -48,10 +48,7 @@ StepKind lay_hexagonal_lattice() {
                     plane_words + " from its {origin}.",
         .slots = with_plane({count_slot("columns", "Hexagons along i", "12", 1),
                              count_slot("rows", "Hexagons along j", "10", 1),
-                             length_above_zero_slot("side", "Side", "1 m"),
-                             choice_slot("origin", "Origin",
-                                         {{"centre", "centre", "the middle lies at the origin"},
-                                          {"corner", "corner", "the lower left lies at the origin"}})}),
+                             length_above_zero_slot("side", "Side", "1 m"), origin_slot()}),
         .results = {Kind::points},
         .result_name = "comb",
         .help =

@@ -51,10 +51,7 @@ StepKind lay_triangular_lattice() {
                                           {"over", "over", "the whole size is given"}}),
                              length_above_zero_slot("side", "Side of a triangle", "1.5 m"),
                              length_above_zero_slot("width", "Width", "36 m"),
-                             length_above_zero_slot("depth", "Depth", "24 m"),
-                             choice_slot("origin", "Origin",
-                                         {{"centre", "centre", "the middle lies at the origin"},
-                                          {"corner", "corner", "the first point lies at the origin"}})}),
+                             length_above_zero_slot("depth", "Depth", "24 m"), origin_slot()}),
         .results = {Kind::points},
         .result_name = "lattice",
         .help =
