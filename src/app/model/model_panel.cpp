@@ -192,7 +192,7 @@ void ModelPanel::refresh() {
 void ModelPanel::refresh_chips() {
     std::vector<const Step*> steps;
     for (const Item& item : document_.study().items)
-        if (const Step* step = step_of(item)) steps.push_back(step);
+        if (const Step* step = step_of(item); step && !gives_number(*step)) steps.push_back(step);
     while (chip_buttons_.size() > steps.size()) {
         delete chip_buttons_.back();
         chip_buttons_.pop_back();
@@ -295,7 +295,7 @@ void ModelPanel::open_more_chips() {
     QMenu& menu = *new_popup_menu(this);
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
-        if (!step) continue;
+        if (!step || gives_number(*step)) continue;
         QAction* action = menu.addAction(text_of(step->name), this,
                                          [this, id = step->id] { toggle_visible(document_, id); });
         action->setCheckable(true);

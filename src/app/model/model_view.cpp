@@ -271,8 +271,18 @@ void ModelView::paint_over(QPainter& painter) {
     paint_hover(painter);
 }
 
-// Attractors are drawn with the model; other places as small squares.
+// Attractors are drawn with the model, but for the sign of those that turn their answer round; other places are
+// small squares.
 void ModelView::paint_handles(QPainter& painter) {
+    for (const SceneItem& item : items_) {
+        const Shown* shown = item.show.points ? document_.shown(item.step) : nullptr;
+        const auto* attractors = shown && shown->value ? std::get_if<Attractors>(shown->value.get()) : nullptr;
+        if (!attractors) continue;
+        painter.setPen(QPen(Qt::white, 2));
+        for (const Attractor& attractor : attractors->items())
+            if (const auto at = position_of(attractor.position); at && attractor.weight < 0 && !attractor.path)
+                painter.drawLine(*at - QPointF(4, 0), *at + QPointF(4, 0));
+    }
     painter.setPen(QPen(look().threads[1], 1.5));
     painter.setBrush(look().page);
     for (const PlaceHandle& handle : handles_) {

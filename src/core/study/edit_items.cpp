@@ -79,7 +79,14 @@ Result<Added> inserted(const Study& study, std::size_t position, Step step) {
     return Added{std::move(result), id};
 }
 
-// What a new step is made from is seen in its result; attractors stay, to be dragged.
+// Whether what a step reads is seen in its result: points and numbers are, and what becomes a solid or another of
+// its kind. Attractors stay, to be dragged; so do outlines that only bound.
+bool seen_in(const StepKind& kind, Kind input) {
+    if (input == Kind::attractors) return false;
+    const auto results_in = [&](Kind result) { return std::ranges::find(kind.results, result) != kind.results.end(); };
+    return input == Kind::points || input == Kind::field || results_in(input) || results_in(Kind::mesh);
+}
+
 Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const StepKind& kind,
                          const Step& step) {
     Study result = study;
@@ -89,7 +96,7 @@ Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const S
         const Step* input =
             value == step.slots.end() ? nullptr : study.step(std::get<ResultName>(value->second).name);
         const StepKind* input_kind = input ? catalogue.find(input->kind) : nullptr;
-        if (!input_kind || input_kind->results.front() == Kind::attractors || !input->show.visible) continue;
+        if (!input_kind || !seen_in(kind, input_kind->results.front()) || !input->show.visible) continue;
         Show hidden = input->show;
         hidden.visible = false;
         result = **set_show(result, input->id, hidden);
