@@ -308,9 +308,9 @@ void FilePart::refresh() {
     thumbnail_ = {};
     if (shown && shown->thumbnail) {
         const Image& image = shown->thumbnail->image;
-        thumbnail_ =
-            QImage(image.rgba.data(), image.width, image.height, 4 * image.width, QImage::Format_RGBA8888)
-                .copy();
+        thumbnail_ = QImage(image.rgba.data(), image.width, image.height, qsizetype{4} * image.width,
+                            QImage::Format_RGBA8888)
+                         .copy();
         const PictureArea& area = shown->thumbnail->area;
         sampled_ = QRectF(QPointF(area.left, 1 - area.top), QPointF(area.right, 1 - area.bottom));
     }

@@ -85,6 +85,7 @@ Attractors numbered(const Attractors& attractors, std::size_t number) {
 template <class T>
 std::vector<T> taken(const std::vector<const Value*>& things) {
     std::vector<T> all;
+    all.reserve(things.size());
     for (const Value* thing : things)
         all.push_back(std::get<T>(*thing));
     return all;
@@ -92,6 +93,7 @@ std::vector<T> taken(const std::vector<const Value*>& things) {
 
 std::vector<PointLattice> lattices_of(const std::vector<const Value*>& things) {
     std::vector<PointLattice> all;
+    all.reserve(things.size());
     for (const Value* thing : things)
         all.push_back(*lattice_of(*thing));
     return all;
@@ -201,6 +203,7 @@ Result<Value> copied(const Value& thing, const std::vector<Affine>& maps, bool c
             *attractors = numbered(*attractors, at + 1);
     }
     std::vector<const Value*> all;
+    all.reserve(copies.size());
     for (const Value& copy : copies)
         all.push_back(&copy);
     if (const auto* item = std::get_if<FieldOnPoints>(&thing)) {

@@ -1,4 +1,5 @@
 #include <cmath>
+#include <limits>
 
 #include "core/steps/axis_slots.hpp"
 #include "core/steps/formula_support.hpp"
@@ -13,7 +14,8 @@ struct Span {
 };
 
 Span span_of(const PointLattice& points, const Frame& axis) {
-    Span span{INFINITY, -INFINITY};
+    constexpr double infinite = std::numeric_limits<double>::infinity();
+    Span span{infinite, -infinite};
     for (std::size_t index = 0; index < points.address_count(); ++index) {
         if (!points.present(index) || !is_finite(points.point(index))) continue;
         const double height = axis.to_local(points.point(index)).z;
