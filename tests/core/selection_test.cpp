@@ -313,6 +313,25 @@ TEST(Flatten, OneByOneEveryPanelIsFlat) {
     EXPECT_EQ(flat.mesh.vertex_count(), mesh.corner_count());
 }
 
+TEST(Flatten, PolygonsComeToLieOnTheirPlanes) {
+    StudyMaker maker;
+    maker.add("outline.drawn", "crooked");
+    maker.word("crooked", "ends", "open");
+    maker.set("crooked", "corners",
+              Places{{"a", "0 m", "0 m", "0.3 m", "1"},
+                     {"b", "4 m", "0 m", "-0.3 m", "1"},
+                     {"c", "4 m", "3 m", "0.3 m", "1"},
+                     {"d", "0 m", "3 m", "-0.3 m", "1"}});
+    maker.add("mesh.flatten", "flat");
+    maker.set("flat", "panels", ResultName{"crooked"});
+    const Evaluation evaluation = test::run(maker.study);
+    const CurveSet flat = std::get<CurveSet>(test::value_of(evaluation, "flat"));
+    const SplineCurve& curve = flat.curves.front();
+    const Vec3 origin = curve.pole(0), normal = cross(curve.pole(1) - origin, curve.pole(3) - origin);
+    EXPECT_LT(std::abs(dot(curve.pole(2) - origin, unit_or_zero(normal))), 1e-12);
+    EXPECT_NE(evaluation.outcome("flat")->remarks.front().find("0.3 m"), std::string::npos);
+}
+
 TEST(Flatten, TogetherTheyStayJoined) {
     const Mesh mesh = bent_by("to_z = 0.2 m * random(1)");
     const Flattened flat = *flattened_together(mesh, 1e-4, 600, plume::Run());

@@ -129,11 +129,24 @@ Affine scaled_about(Vec3 origin, Vec3 factors) {
     return map;
 }
 
-Affine mirrored_across(const Frame& plane) {
-    const auto across = [&](Vec3 v) { return v - plane.up * (2 * dot(v, plane.up)); };
-    Affine map{across({1, 0, 0}), across({0, 1, 0}), across({0, 0, 1}), {}};
+namespace {
+
+// Takes a point `share` of its distance from the plane towards it: 1 lays it onto the plane, 2 mirrors it.
+Affine towards_plane(const Frame& plane, double share) {
+    const auto moved = [&](Vec3 v) { return v - plane.up * (share * dot(v, plane.up)); };
+    Affine map{moved({1, 0, 0}), moved({0, 1, 0}), moved({0, 0, 1}), {}};
     map.shift = plane.origin - map.turned(plane.origin);
     return map;
+}
+
+}  // namespace
+
+Affine mirrored_across(const Frame& plane) {
+    return towards_plane(plane, 2);
+}
+
+Affine laid_onto(const Frame& plane) {
+    return towards_plane(plane, 1);
 }
 
 Affine between_frames(const Frame& from, const Frame& to) {

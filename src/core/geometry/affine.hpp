@@ -25,6 +25,8 @@ Affine turned_about(Vec3 origin, Vec3 axis, double angle_rad);
 Affine scaled_about(Vec3 origin, Vec3 factors);
 // Across the plane through the frame's origin, square to its up.
 Affine mirrored_across(const Frame& plane);
+// Straight onto the plane through the frame's origin, square to its up.
+Affine laid_onto(const Frame& plane);
 // What lies in `from` comes to lie in `to` the same way.
 Affine between_frames(const Frame& from, const Frame& to);
 

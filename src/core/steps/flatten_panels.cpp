@@ -1,3 +1,5 @@
+#include "core/geometry/affine.hpp"
+#include "core/geometry/best_fit.hpp"
 #include "core/geometry/facets.hpp"
 #include "core/geometry/flatten.hpp"
 #include "core/study/step_kind.hpp"
@@ -16,7 +18,27 @@ Estimate estimate(const Inputs& in) {
     return {bytes * 6, bytes * rounds * 1e-8};
 }
 
+// Each curve laid onto the plane that fits it best: its poles, and so the whole curve.
+Result<Value> flat_curves(const CurveSet& set, const Units& units, const Run& run) {
+    CurveSet flat;
+    double worst = 0;
+    for (const SplineCurve& curve : set.curves) {
+        std::vector<Vec3> poles;
+        for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
+            poles.push_back(curve.pole(pole));
+        const BestFit fit = best_fit(poles);
+        worst = std::max(worst, fit.worst);
+        const Value one = transformed(CurveSet{{curve}}, laid_onto(fit.frame));
+        flat.curves.push_back(std::get<CurveSet>(one).curves.front());
+    }
+    run.remark("Corners lay up to " + quantity_text({worst, a_length}, units, 3) +
+               " off their curve's plane.");
+    return Value(std::move(flat));
+}
+
 Result<Value> make(const Inputs& in, const Run& run) {
+    if (const auto* curves = std::get_if<CurveSet>(&in.value("panels")))
+        return flat_curves(*curves, in.units(), run);
     const Result<Mesh> panels = panels_of(in, run);
     if (!panels) return at_place(panels.error(), "Panels");
     const bool together = in.word("way") == "together";
@@ -47,15 +69,16 @@ StepKind flatten_panels() {
         .sentence =
             "Flatten the panels of {panels} {way}[way=together|, to within {tolerance} in at most {rounds} "
             "rounds].",
-        .slots = {reference_slot("panels", "Panels", {Kind::mesh, Kind::points}),
+        .slots = {reference_slot("panels", "Panels", {Kind::mesh, Kind::points, Kind::curves}),
                   choice_slot("way", "Way",
                               {{"apart", "one by one", "each onto its best-fit plane; neighbours gape"},
                                {"together", "together", "they stay joined, and move until they are flat"}}),
                   length_above_zero_slot("tolerance", "Tolerance", "1 mm"), rounds},
-        .results = {Kind::mesh},
+        .results = {Kind::mesh, Kind::curves},
         .result_name = "panels",
         .help =
-            "Panels or the cells of a lattice, made flat. The field gap tells how far each corner moved; "
+            "Panels, the cells of a lattice or polygons, made flat. The field gap tells how far each corner "
+            "moved; "
             "what remains "
             "is told below.",
         .estimate = estimate,
