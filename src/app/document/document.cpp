@@ -1,6 +1,5 @@
 #include "app/document/document.hpp"
 
-#include <QDir>
 #include <QFileInfo>
 
 #include "core/study/sentence.hpp"
@@ -150,8 +149,7 @@ void Document::read_again(const std::string& name) {
 
 std::string Document::linked_name(const QString& path) const {
     if (path_.isEmpty()) return text_of(path);
-    const QString relative = QFileInfo(path_).dir().relativeFilePath(path);
-    return text_of(relative.startsWith("../../..") ? path : relative);
+    return link_from(text_of(QFileInfo(path_).absolutePath()), text_of(path));
 }
 
 void Document::set_response_wish(ItemId id) {
@@ -299,10 +297,7 @@ std::shared_ptr<const Thumbnail> Document::thumbnail_of(const Evaluation& evalua
     constexpr int side = 240;
     const StepKind* kind = catalogue_.find(step.kind);
     if (!kind || !kind->picture_area) return nullptr;
-    EvaluationPlan plan;
-    plan.catalogue = &catalogue_;
-    plan.files = notes_maker_.files();
-    const Result<Inputs> inputs = inputs_of(evaluation, plan, step);
+    const Result<Inputs> inputs = inputs_of(evaluation, notes_maker_.plan(), step);
     if (!inputs) return nullptr;
     for (const SlotSpec& slot : kind->slots) {
         if (slot.type != SlotType::file) continue;

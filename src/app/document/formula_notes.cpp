@@ -51,15 +51,11 @@ void FormulaNotesMaker::set_files(std::shared_ptr<FileStore> files) {
     files_ = std::move(files);
 }
 
-std::shared_ptr<FileStore> FormulaNotesMaker::files() const {
-    const std::scoped_lock lock(mutex_);
-    return files_;
-}
-
 EvaluationPlan FormulaNotesMaker::plan() const {
     EvaluationPlan made;
     made.catalogue = &catalogue_;
-    made.files = files();
+    const std::scoped_lock lock(mutex_);
+    made.files = files_;
     return made;
 }
 

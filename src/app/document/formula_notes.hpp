@@ -46,7 +46,8 @@ public:
     GhostWish ghost() const;
     void set_response_wish(ItemId step);
     void set_files(std::shared_ptr<FileStore> files);
-    std::shared_ptr<FileStore> files() const;
+    // How the study in hand is evaluated, but for its cache.
+    EvaluationPlan plan() const;
 
     // The worker's. Nothing of another study, or when it was cancelled on the way.
     std::optional<FormulaNotes> make(const Evaluation& evaluation, const Run& run);
@@ -61,7 +62,6 @@ private:
     std::shared_ptr<const FormulaReading> reading_of(const Evaluation& evaluation, const Step& step,
                                                      const Run& run);
     std::optional<std::pair<ItemId, ResponseFlow>> make_flow(const Evaluation& evaluation, const Run& run);
-    EvaluationPlan plan() const;
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;

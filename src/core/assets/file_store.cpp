@@ -111,14 +111,6 @@ std::vector<std::string> FileStore::changed() const {
     return names;
 }
 
-std::vector<std::string> FileStore::names() const {
-    const std::scoped_lock lock(mutex_);
-    std::vector<std::string> names;
-    for (const auto& [name, entry] : entries_)
-        names.push_back(name);
-    return names;
-}
-
 void FileStore::refresh(const std::string& name) {
     const std::scoped_lock lock(mutex_);
     entries_.erase(name);

@@ -34,8 +34,6 @@ public:
 
     // Names asked for whose file is another now, or gone, or back.
     std::vector<std::string> changed() const;
-    // Every name asked for.
-    std::vector<std::string> names() const;
     // Forgets what was read; the next use reads the file anew.
     void refresh(const std::string& name);
 

@@ -133,13 +133,7 @@ std::vector<std::size_t> by_number(const PointLattice& lattice, const Column& nu
 }
 
 Result<std::vector<std::size_t>> nearest_walk(const PointLattice& lattice, const Run& run) {
-    std::vector<std::size_t> addresses;
-    std::vector<Vec3> points;
-    for (const std::size_t index : present_addresses(lattice))
-        if (is_finite(lattice.point(index))) {
-            addresses.push_back(index);
-            points.push_back(lattice.point(index));
-        }
+    const auto [points, addresses] = finite_points(lattice);
     std::vector<std::size_t> walk;
     if (points.empty()) return walk;
     EmptyingTree tree(points);

@@ -26,7 +26,6 @@ public:
 
     // `guess`: a segment to begin with; that of a point nearby makes it quick.
     NearestPlace nearest(Vec3 point, std::size_t guess = 0) const;
-    std::size_t segment_count() const { return segments_.size(); }
 
 private:
     static constexpr std::size_t width = 4;

@@ -86,6 +86,33 @@ Shape shape_of(const PointLattice& lattice) {
         lattice.arrangement(), lattice.counts(), {lattice.closed(0), lattice.closed(1), lattice.closed(2)}};
 }
 
+PointLattice points_at(const Shape& shape, std::span<const Vec3> places) {
+    Doubles x(places.size()), y(places.size()), z(places.size());
+    for (std::size_t at = 0; at < places.size(); ++at) {
+        x[at] = places[at].x;
+        y[at] = places[at].y;
+        z[at] = places[at].z;
+    }
+    PointLattice::Parts parts;
+    parts.arrangement = shape.arrangement;
+    parts.counts = shape.counts;
+    parts.closed = shape.closed;
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    return made(std::move(parts));
+}
+
+FinitePoints finite_points(const PointLattice& lattice) {
+    FinitePoints finite;
+    for (std::size_t index = 0; index < lattice.address_count(); ++index) {
+        if (!lattice.present(index) || !is_finite(lattice.point(index))) continue;
+        finite.places.push_back(lattice.point(index));
+        finite.addresses.push_back(index);
+    }
+    return finite;
+}
+
 namespace {
 
 // Every column through `taken`, with gaps where `there` says so.

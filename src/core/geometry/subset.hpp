@@ -2,6 +2,7 @@
 // Some of the points of a lattice.
 
 #include <cstdint>
+#include <span>
 #include <vector>
 
 #include "core/data/point_lattice.hpp"
@@ -25,6 +26,16 @@ struct Shape {
     std::array<bool, 3> closed{false, false, false};
 };
 Shape shape_of(const PointLattice& lattice);
+// New points, one place per address of the shape.
+PointLattice points_at(const Shape& shape, std::span<const Vec3> places);
+
+// The points that are present and finite, with their addresses.
+struct FinitePoints {
+    std::vector<Vec3> places;
+    std::vector<std::size_t> addresses;
+};
+FinitePoints finite_points(const PointLattice& lattice);
+
 PointLattice rearranged(const PointLattice& lattice, const Shape& shape,
                         const std::vector<std::size_t>& from);
 

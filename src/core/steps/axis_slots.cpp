@@ -35,8 +35,12 @@ Vec3 vector_of(const Inputs& in) {
     return {in.number("x"), in.number("y"), in.number("z")};
 }
 
-std::vector<Kind> moved_kinds() {
-    return movable_kinds();
+Result<SplineCurve> single_curve(const Inputs& in, const std::string& slot) {
+    const CurveSet& set = in.curves(slot);
+    if (set.curves.size() == 1) return set.curves.front();
+    return Error{ErrorCode::wrong_kind, "Curve",
+                 "holds " + std::to_string(set.curves.size()) + " curves, and one is wanted",
+                 "Choose a single curve."};
 }
 
 Result<Value> moved_thing(const Inputs& in, const Affine& map) {

@@ -19,8 +19,8 @@ SlotSpec thing_slot();
 std::vector<SlotSpec> with_vector(std::vector<SlotSpec> slots, std::string x, std::string y, std::string z);
 Vec3 vector_of(const Inputs& in);
 
-// All kinds a moved thing can be; the first is that of points.
-std::vector<Kind> moved_kinds();
+// Of a slot that takes curves and wants one. Error: wrong_kind, at the slot.
+Result<SplineCurve> single_curve(const Inputs& in, const std::string& slot);
 // The thing moved by one map.
 Result<Value> moved_thing(const Inputs& in, const Affine& map);
 Estimate moved_estimate(const Inputs& in);

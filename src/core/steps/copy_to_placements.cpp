@@ -34,7 +34,7 @@ StepKind copy_to_placements() {
                                {"placed", "the placement", "the first frame of it"}}),
                   reference_slot("source", "Source", {Kind::placements}),
                   reference_slot("to", "Placements", {Kind::placements})},
-        .results = moved_kinds(),
+        .results = movable_kinds(),
         .result_name = "placed",
         .help =
             "A copy of anything on each placement, standing there as it stands in the frame it is taken "

@@ -31,10 +31,7 @@ Result<std::vector<std::uint8_t>> near_mask(const PointLattice& points, const Va
                                             const Run& run) {
     std::vector<std::uint8_t> mask(points.address_count(), 0);
     std::vector<Vec3> others;
-    if (const PointLattice* lattice = lattice_of(things))
-        for (std::size_t index = 0; index < lattice->address_count(); ++index)
-            if (lattice->present(index) && is_finite(lattice->point(index)))
-                others.push_back(lattice->point(index));
+    if (const PointLattice* lattice = lattice_of(things)) others = finite_points(*lattice).places;
     const NearPoints near(others, distance);
     const std::vector<SegmentTree> trees = trees_of(things);
     const bool finished =

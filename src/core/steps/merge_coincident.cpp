@@ -8,13 +8,7 @@ namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const PointLattice& points = in.lattice("points");
-    std::vector<Vec3> places;
-    std::vector<std::size_t> address;
-    for (std::size_t index = 0; index < points.address_count(); ++index)
-        if (points.present(index) && is_finite(points.point(index))) {
-            places.push_back(points.point(index));
-            address.push_back(index);
-        }
+    const auto [places, address] = finite_points(points);
     const std::vector<std::size_t> first = first_within(places, in.number("tolerance"));
     std::vector<std::uint8_t> mask(points.address_count(), 1);
     std::size_t removed = 0;

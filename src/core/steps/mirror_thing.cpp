@@ -102,7 +102,7 @@ StepKind mirror_thing() {
                     if (slot.key == "plane") slot.preset = "yz";
                 return slots;
             }(),
-        .results = moved_kinds(),
+        .results = movable_kinds(),
         .result_name = "mirrored",
         .help =
             "Anything, mirrored across a plane. Both halves together are one: a row or grid that ends on the "

@@ -9,7 +9,7 @@ StepKind move_thing() {
         .synonyms = "translate shift displace vector offset",
         .sentence = "Move {thing} by {x}, {y}, {z}.",
         .slots = with_vector({thing_slot()}, "0 m", "0 m", "3 m"),
-        .results = moved_kinds(),
+        .results = movable_kinds(),
         .result_name = "moved",
         .help = "Anything, moved along X, Y and Z.",
         .estimate = moved_estimate,

@@ -1,3 +1,4 @@
+#include "core/geometry/subset.hpp"
 #include "core/steps/axis_slots.hpp"
 
 namespace plume {
@@ -20,13 +21,8 @@ Result<Value> make(const Inputs& in, const Run& /*run*/) {
     Frame frame = frame_of(place.position, up, {1, 0, 0});
     const Affine turn = turned_about(frame.origin, frame.up, in.number("turn"));
     frame = frame_of(frame.origin, frame.up, turn.turned(frame.along));
-    PointLattice::Parts parts;
-    parts.arrangement = Arrangement::row;
-    parts.counts = {1, 1, 1};
-    parts.x = Doubles{frame.origin.x};
-    parts.y = Doubles{frame.origin.y};
-    parts.z = Doubles{frame.origin.z};
-    Result<Placements> placements = Placements::make(*PointLattice::make(std::move(parts)), {frame});
+    const PointLattice origin = points_at({Arrangement::row, {1, 1, 1}, {}}, std::span(&frame.origin, 1));
+    Result<Placements> placements = Placements::make(origin, {frame});
     if (!placements) return placements.error();
     return Value(*std::move(placements));
 }

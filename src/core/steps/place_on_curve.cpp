@@ -1,34 +1,23 @@
 #include "core/geometry/curve_frames.hpp"
-#include "core/study/step_kind.hpp"
+#include "core/geometry/subset.hpp"
+#include "core/steps/axis_slots.hpp"
 
 namespace plume {
 namespace {
 
 Result<Value> make(const Inputs& in, const Run& /*run*/) {
-    const CurveSet& set = in.curves("curve");
-    if (set.curves.size() != 1)
-        return Error{ErrorCode::wrong_kind, "Curve", "holds " + std::to_string(set.curves.size()) + " curves",
-                     "Choose a single curve."};
-    const SplineCurve& curve = set.curves.front();
+    const Result<SplineCurve> single = single_curve(in, "curve");
+    if (!single) return single.error();
+    const SplineCurve& curve = *single;
     std::vector<Frame> frames =
         frames_along(curve, in.count("bays") + (curve.closed() ? 0 : 1),
                      in.word("turning") == "upright" ? FrameTurning::upright : FrameTurning::least);
-    Doubles x, y, z;
-    for (const Frame& frame : frames) {
-        x.push_back(frame.origin.x);
-        y.push_back(frame.origin.y);
-        z.push_back(frame.origin.z);
-    }
-    PointLattice::Parts parts;
-    parts.arrangement = Arrangement::row;
-    parts.counts = {frames.size(), 1, 1};
-    parts.closed = {curve.closed(), false, false};
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    Result<PointLattice> points = PointLattice::make(std::move(parts));
-    if (!points) return points.error();
-    Result<Placements> placements = Placements::make(*points, std::move(frames));
+    std::vector<Vec3> origins;
+    for (const Frame& frame : frames)
+        origins.push_back(frame.origin);
+    const PointLattice row =
+        points_at({Arrangement::row, {frames.size(), 1, 1}, {curve.closed(), false, false}}, origins);
+    Result<Placements> placements = Placements::make(row, std::move(frames));
     if (!placements) return placements.error();
     return Value(*std::move(placements));
 }

@@ -33,13 +33,9 @@ Result<Value> in_line(const Inputs& in, const Run& run) {
 }
 
 Result<Value> along_curve(const Inputs& in, const Run& run) {
-    const CurveSet& set = in.curves("curve");
-    if (set.curves.size() != 1)
-        return Error{
-            ErrorCode::wrong_kind, "Curve",
-            "holds " + std::to_string(set.curves.size()) + " curves, and things are repeated along one",
-            "Choose a single curve."};
-    const SplineCurve& curve = set.curves.front();
+    const Result<SplineCurve> single = single_curve(in, "curve");
+    if (!single) return single.error();
+    const SplineCurve& curve = *single;
     const auto frames = frames_along(curve, in.count("count"), FrameTurning::least);
     std::vector<Affine> maps;
     for (const Frame& frame : frames)
@@ -77,7 +73,7 @@ StepKind repeat_thing() {
             "rising "
             "{rise} each][how=along|{curve}].",
         .slots = with_axis(std::move(slots)),
-        .results = moved_kinds(),
+        .results = movable_kinds(),
         .result_name = "copies",
         .help =
             "Copies of anything, the first where it stands: in line, around an axis, or carried along a "

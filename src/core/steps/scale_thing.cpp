@@ -44,7 +44,7 @@ StepKind scale_thing() {
                   number_slot("along_z", "Factor along Z", "2"),
                   choice_slot("about", "About",
                               {{"origin", "the origin", ""}, {"middle", "its middle", "of its extents"}})},
-        .results = moved_kinds(),
+        .results = movable_kinds(),
         .result_name = "scaled",
         .help = "Anything, scaled about the origin or the middle of its extents.",
         .estimate = moved_estimate,

@@ -1,38 +1,20 @@
 #include "core/geometry/best_fit.hpp"
+#include "core/geometry/subset.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {
 namespace {
 
-std::vector<Vec3> finite_points(const PointLattice& points) {
-    std::vector<Vec3> finite;
-    for (std::size_t index = 0; index < points.address_count(); ++index)
-        if (points.present(index) && is_finite(points.point(index))) finite.push_back(points.point(index));
-    return finite;
-}
-
-PointLattice block_of(const std::vector<Vec3>& places, std::array<std::size_t, 3> counts) {
-    Doubles x, y, z;
-    for (const Vec3 place : places) {
-        x.push_back(place.x);
-        y.push_back(place.y);
-        z.push_back(place.z);
-    }
-    PointLattice::Parts parts;
-    parts.arrangement = counts[2] > 1 ? Arrangement::block : Arrangement::row;
-    parts.counts = counts;
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return *PointLattice::make(std::move(parts));
+PointLattice one_point(Vec3 place) {
+    return points_at({Arrangement::row, {1, 1, 1}, {}}, std::span(&place, 1));
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const std::vector<Vec3> points = finite_points(in.lattice("points"));
+    const std::vector<Vec3> points = finite_points(in.lattice("points")).places;
     if (points.empty())
         return Error{ErrorCode::empty_input, "Points", "have no finite coordinates", "Choose other points."};
     const std::string& what = in.word("what");
-    if (what == "centroid") return Value(block_of({centroid(points)}, {1, 1, 1}));
+    if (what == "centroid") return Value(one_point(centroid(points)));
     if (what == "extents") {
         Box box;
         for (const Vec3 point : points)
@@ -42,12 +24,12 @@ Result<Value> make(const Inputs& in, const Run& run) {
             for (const double y : {box.low.y, box.high.y})
                 for (const double x : {box.low.x, box.high.x})
                     corners.push_back({x, y, z});
-        return Value(block_of(corners, {2, 2, 2}));
+        return Value(points_at({Arrangement::block, {2, 2, 2}, {}}, corners));
     }
     const BestFit fit = best_fit(points);
     run.remark("The point furthest from the plane is " + quantity_text({fit.worst, a_length}, in.units()) +
                " off it.");
-    Result<Placements> placements = Placements::make(block_of({fit.frame.origin}, {1, 1, 1}), {fit.frame});
+    Result<Placements> placements = Placements::make(one_point(fit.frame.origin), {fit.frame});
     if (!placements) return placements.error();
     return Value(*std::move(placements));
 }

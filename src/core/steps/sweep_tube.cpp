@@ -5,10 +5,6 @@
 namespace plume {
 namespace {
 
-const CurveSet& curves_of(const Inputs& in) {
-    return std::get<CurveSet>(in.value("curves"));
-}
-
 Column column_of(const std::vector<double>& values) {
     return Doubles(values.begin(), values.end());
 }
@@ -54,7 +50,7 @@ CurveSamples samples_of(const SplineCurve& curve, const Inputs& in) {
 }
 
 Result<FormulaPlace> place_of(const Inputs& in) {
-    const CurveSet& set = curves_of(in);
+    const CurveSet& set = in.curves("curves");
     if (set.curves.empty())
         return Error{ErrorCode::empty_input, "Curves", "are none", "Choose curves with points."};
     return place_along(samples_of(set.curves.front(), in));
@@ -76,7 +72,7 @@ Result<std::vector<double>> radii_of(const CurveSamples& samples, const Inputs& 
 
 Estimate estimate(const Inputs& in) {
     double samples = 0;
-    for (const SplineCurve& curve : curves_of(in).curves)
+    for (const SplineCurve& curve : in.curves("curves").curves)
         samples += static_cast<double>(curve.basis().nodes.size()) * (curve.basis().degree == 1 ? 1 : 8);
     const double vertices = samples * in.number("sides");
     return {vertices * 64, vertices * 1e-7};
@@ -84,7 +80,7 @@ Estimate estimate(const Inputs& in) {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     std::vector<Mesh> meshes;
-    for (const SplineCurve& curve : curves_of(in).curves) {
+    for (const SplineCurve& curve : in.curves("curves").curves) {
         const CurveSamples samples = samples_of(curve, in);
         auto radii = radii_of(samples, in, run);
         if (!radii) return radii.error();

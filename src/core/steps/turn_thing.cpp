@@ -17,7 +17,7 @@ StepKind turn_thing() {
         .synonyms = "rotate spin angle axis",
         .sentence = std::string("Turn {thing} by {angle} about ") + axis_words + ".",
         .slots = with_axis({thing_slot(), angle_slot("angle", "Angle", "30°")}),
-        .results = moved_kinds(),
+        .results = movable_kinds(),
         .result_name = "turned",
         .help = "Anything, turned about an axis, anticlockwise seen against it.",
         .estimate = moved_estimate,

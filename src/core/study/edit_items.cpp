@@ -79,11 +79,13 @@ Result<Added> inserted(const Study& study, std::size_t position, Step step) {
     return Added{std::move(result), id};
 }
 
-// Whether what a step reads is seen in its result: points and numbers are, and what becomes a solid or another of
-// its kind. Attractors stay, to be dragged; so do outlines that only bound.
+// Whether what a step reads is seen in its result: points and numbers are, and what becomes a solid or
+// another of its kind. Attractors stay, to be dragged; so do outlines that only bound.
 bool seen_in(const StepKind& kind, Kind input) {
     if (input == Kind::attractors) return false;
-    const auto results_in = [&](Kind result) { return std::ranges::find(kind.results, result) != kind.results.end(); };
+    const auto results_in = [&](Kind result) {
+        return std::ranges::find(kind.results, result) != kind.results.end();
+    };
     return input == Kind::points || input == Kind::field || results_in(input) || results_in(Kind::mesh);
 }
 
@@ -357,6 +359,13 @@ Edited throw_again(const Study& study, const Catalogue& catalogue, ItemId id, bo
     return set_slot(study, id, slot->key, NumberText{exact_text(literal->number + by)});
 }
 
+std::string link_from(const std::string& folder, const std::string& file) {
+    const std::filesystem::path whole = std::filesystem::path(file).lexically_normal();
+    const std::string near = whole.lexically_relative(folder).string();
+    const bool far = near.empty() || near.starts_with("../../..");
+    return far ? whole.string() : near;
+}
+
 StudyPointer with_links_from(const Study& study, const std::string& old_folder,
                              const std::string& new_folder) {
     namespace fs = std::filesystem;
@@ -370,10 +379,7 @@ StudyPointer with_links_from(const Study& study, const std::string& old_folder,
             if (!file || file->path.empty()) continue;
             const fs::path whole =
                 fs::path(file->path).is_absolute() ? fs::path(file->path) : fs::path(old_folder) / file->path;
-            const std::string near =
-                whole.lexically_normal().lexically_relative(fs::path(new_folder)).string();
-            const bool far = near.empty() || near.starts_with("../../..");
-            file->path = far ? whole.lexically_normal().string() : near;
+            file->path = link_from(new_folder, whole.string());
         }
         if (step != *old) item = std::make_shared<const Step>(std::move(step));
     }

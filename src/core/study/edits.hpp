@@ -87,8 +87,10 @@ Edited promote_literal(const Study& study, const StepKind& kind, ItemId id, std:
 // coloured by it.
 Edited coloured_by_line(const Study& study, const StepKind& kind, ItemId id, std::size_t begin);
 
+// link_from(): how a study in `folder` names a file given by its whole path.
 // Linked files of a study that moves from one folder to another (empty: it had none yet): relative paths lead
 // to the same files as before. Files far away from it get whole paths.
+std::string link_from(const std::string& folder, const std::string& file);
 StudyPointer with_links_from(const Study& study, const std::string& old_folder,
                              const std::string& new_folder);
 
