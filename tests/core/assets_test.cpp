@@ -386,6 +386,13 @@ TEST(ReadPoints, FromAFileWithBadRowsRemarked) {
     EXPECT_NE(evaluation.outcome("survey")->remarks[0].find("line 3"), std::string::npos);
 }
 
+TEST(Links, OfTheStudyAreListed) {
+    StudyMaker maker = screen();
+    EXPECT_EQ(linked_files(*maker.study), std::vector<std::string>{"slope.png"});
+    maker.set("picture", "file", FileName{""});
+    EXPECT_TRUE(linked_files(*maker.study).empty());
+}
+
 TEST(Links, LeadFromAnotherFolder) {
     StudyMaker maker = screen();
     maker.set("picture", "file", FileName{"pictures/reeds.png"});

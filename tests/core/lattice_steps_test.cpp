@@ -212,6 +212,21 @@ TEST(SubLattice, RefinedKeepsTheOldPoints) {
     EXPECT_EQ(ring.counts()[0], 16U);
 }
 
+TEST(SubLattice, TheStepTakesEachPart) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "grid");  // 25 by 17 points
+    maker.add("lattice.part", "part");
+    const std::pair<const char*, std::size_t> counts[]{{"checkerboard", 213}, {"nth", 13 * 9},
+                                                       {"border", 80},        {"interior", 23 * 15},
+                                                       {"centres", 24 * 16},  {"refined", 49 * 33}};
+    for (const auto& [word, count] : counts) {
+        maker.word("part", "part", word);
+        EXPECT_EQ(points_of(maker, "part").point_count(), count) << word;
+    }
+    maker.number("grid", "columns", "1").word("part", "part", "interior");
+    EXPECT_EQ(test::error_of(test::run(maker.study), "part").code, ErrorCode::empty_input);
+}
+
 TEST(SubLattice, RefusesWhatHasNoSquareCells) {
     StudyMaker maker;
     maker.add("lattice.triangular", "tri");

@@ -104,6 +104,27 @@ TEST(Distance, AttractorsOnPointsAndOnEachOther) {
         EXPECT_TRUE(std::isfinite(flow.x[index]) && std::isfinite(flow.y[index]));
 }
 
+TEST(Distance, CurvesAndPointsOfTheStudyAttract) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "grid");
+    maker.add("outline.shape", "ring");
+    maker.word("ring", "shape", "circle").number("ring", "radius", "5 m");
+    maker.add("attractors.result", "edge");
+    maker.set("edge", "source", ResultName{"ring"});
+    maker.add("field.distance", "far");
+    maker.set("far", "points", ResultName{"grid"}).set("far", "attractors", ResultName{"edge"});
+    const auto far = std::get<FieldOnPoints>(test::value_of(test::run(maker.study), "far"));
+    for (std::size_t index = 0; index < far.points.address_count(); index += 5)
+        EXPECT_NEAR(far.field().values[index],
+                    std::abs(std::hypot(far.points.x()[index], far.points.y()[index]) - 5), 5e-3);
+    maker.set("edge", "source", ResultName{"grid"});
+    const auto near = std::get<FieldOnPoints>(test::value_of(test::run(maker.study), "far"));
+    for (const double value : near.field().values.span())
+        EXPECT_EQ(value, 0) << "every point stands on one";
+    maker.number("edge", "weight", "0");
+    EXPECT_EQ(test::error_of(test::run(maker.study), "edge").code, ErrorCode::out_of_range);
+}
+
 TEST(Distance, AllFourAtOnce) {
     StudyMaker maker = test::canopy();
     maker.word("reach", "combination", "all").word("reach", "response", "distance");

@@ -114,6 +114,17 @@ TEST(Outline, OffsetsOfASquare) {
     EXPECT_EQ(offset_loops(bell, -0.5, OffsetCorners::sharp)->size(), 2U);
 }
 
+TEST(Outline, TheOffsetStepGoesInAndOut) {
+    StudyMaker maker = shape("rectangle");
+    maker.add("outline.offset", "inset");
+    maker.number("inset", "distance", "2 m");
+    EXPECT_NEAR(outline_of(maker, "inset").area(), 32 * 20, 1e-6);
+    maker.word("inset", "side", "out");
+    EXPECT_NEAR(outline_of(maker, "inset").area(), 40 * 28, 1e-6);
+    maker.word("inset", "side", "in").number("inset", "distance", "13 m");
+    EXPECT_EQ(test::error_of(test::run(maker.study), "inset").place, "Distance");
+}
+
 TEST(Poisson, KeepsItsSpacingAndFillsTheOutline) {
     const Outline field =
         outline_through({{0, 0, 0}, {20, 0, 0}, {20, 12, 0}, {8, 12, 0}, {8, 5, 0}, {0, 5, 0}});

@@ -126,6 +126,61 @@ TEST(Copies, AllAroundCloses) {
     EXPECT_NEAR(area(ring), 8 * 0.5 * std::sin(std::numbers::pi / 4) * (16 - 4), 1e-9);
 }
 
+TEST(Repeat, BySteppedTurnsThatRise) {
+    StudyMaker maker;
+    maker.add("points.typed", "post");
+    maker.set("post", "rows", Lines{"2 0 0"});
+    maker.add("thing.repeat", "stair");
+    maker.word("stair", "how", "steps").number("stair", "count", "5").number("stair", "angle", "90°");
+    maker.number("stair", "rise", "0.25 m");
+    const PointLattice stair = *lattice_of(test::value_of(test::run(maker.study), "stair"));
+    EXPECT_EQ(stair.arrangement(), Arrangement::row);
+    EXPECT_FALSE(stair.closed(0)) << "it rises: the last does not meet the first";
+    EXPECT_LT(length(stair.point(1) - Vec3{0, 2, 0.25}), 1e-12);
+    EXPECT_LT(length(stair.point(4) - Vec3{2, 0, 1}), 1e-12);
+}
+
+TEST(Repeat, AlongACurveKeepsTheDistanceFromIt) {
+    StudyMaker maker;
+    maker.add("outline.shape", "ring");
+    maker.word("ring", "shape", "circle").number("ring", "radius", "5 m");
+    maker.add("points.typed", "lamp");
+    maker.set("lamp", "rows", Lines{"5 0 2"});  // two above the start of the circle
+    maker.add("thing.repeat", "lamps");
+    maker.set("lamps", "thing", ResultName{"lamp"})
+        .word("lamps", "how", "along")
+        .number("lamps", "count", "8");
+    const PointLattice lamps = *lattice_of(test::value_of(test::run(maker.study), "lamps"));
+    ASSERT_EQ(lamps.point_count(), 8U);
+    EXPECT_TRUE(lamps.closed(0));
+    for (std::size_t at = 0; at < 8; ++at) {
+        const double angle = std::numbers::pi / 4 * static_cast<double>(at);
+        EXPECT_LT(length(lamps.point(at) - Vec3{5 * std::cos(angle), 5 * std::sin(angle), 2}), 1e-4) << at;
+    }
+    // Of several curves none is the one.
+    maker.add("thing.join", "two");
+    maker.set("two", "first", ResultName{"ring"}).set("two", "second", ResultName{"ring"});
+    maker.add("thing.repeat", "lost");
+    maker.set("lost", "thing", ResultName{"lamp"})
+        .word("lost", "how", "along")
+        .set("lost", "curve", ResultName{"two"});
+    EXPECT_EQ(test::error_of(test::run(maker.study), "lost").code, ErrorCode::wrong_kind);
+}
+
+TEST(Turn, AboutTheAxisOfAPlacement) {
+    StudyMaker maker;
+    maker.add("points.typed", "post");
+    maker.set("post", "rows", Lines{"3 0 0"});
+    maker.add("placement.frame", "pivot");
+    maker.set("pivot", "place", Places{{"pivot", "1 m", "0 m", "0 m", "1"}});
+    maker.add("thing.turn", "turned");
+    maker.set("turned", "thing", ResultName{"post"})
+        .word("turned", "axis", "placed")
+        .number("turned", "angle", "90°");
+    EXPECT_LT(length(lattice_of(test::value_of(test::run(maker.study), "turned"))->point(0) - Vec3{1, 2, 0}),
+              1e-12);
+}
+
 TEST(Mirror, WeldsTheSeamOfAGrid) {
     StudyMaker maker;
     maker.add("lattice.rectangular", "half");

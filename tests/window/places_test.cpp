@@ -253,6 +253,19 @@ TEST_F(Places, AChangedPictureIsNoticedAndReadAgain) {
     driver.click(child("read-again"));
     ASSERT_TRUE(Driver::until([&] { return tone() < 0.5; }));
     EXPECT_TRUE(Driver::until([&] { return child("read-again") == nullptr; }));
+    // A file that is no longer linked is nobody's business.
+    document().apply(set_slot(study(), study().step("picture")->id, "file", FileName{"another.png"}),
+                     "picture");
+    computed();
+    write(200);
+    Driver::settle(2600);
+    EXPECT_EQ(child("read-again"), nullptr);
+    document().undo();
+    computed();
+    ASSERT_TRUE(Driver::until([&] { return child("read-again") != nullptr; }))
+        << "linked again, it is noticed";
+    driver.click(child("read-again"));
+    ASSERT_TRUE(Driver::until([&] { return child("read-again") == nullptr; }));
     ASSERT_TRUE(QFile::remove(picture));
     ASSERT_TRUE(Driver::until([&] { return child("read-again") != nullptr; })) << "so is its going";
 }

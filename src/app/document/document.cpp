@@ -141,6 +141,15 @@ void Document::use_folder_of(const QString& path) {
         files_ = std::make_shared<FileStore>(path.isEmpty() ? "" : now.toStdString());
 }
 
+// The store remembers every file it was ever asked for; only those the study links now are anyone's business.
+std::vector<std::string> Document::changed_files() const {
+    std::vector<std::string> changed = files_->changed();
+    const std::vector<std::string> linked = linked_files(study());
+    std::erase_if(changed,
+                  [&](const std::string& name) { return std::ranges::find(linked, name) == linked.end(); });
+    return changed;
+}
+
 void Document::read_again(const std::string& name) {
     files_->refresh(name);
     behind_ = true;

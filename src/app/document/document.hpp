@@ -100,7 +100,7 @@ public:
     void set_response_wish(ItemId id);
     const ResponseFlow* response_flow(ItemId id) const;
     // Linked files: those that are no longer as they were read; reading them again.
-    std::vector<std::string> changed_files() const { return files_->changed(); }
+    std::vector<std::string> changed_files() const;
     void read_again(const std::string& name);
     // A path as it is kept: relative to the study's folder where it lies in it or below.
     std::string linked_name(const QString& path) const;

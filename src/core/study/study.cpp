@@ -81,6 +81,18 @@ std::vector<std::string> results_read(const Step& step) {
     return names;
 }
 
+std::vector<std::string> linked_files(const Study& study) {
+    std::vector<std::string> paths;
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        for (const auto& [key, value] : step->slots)
+            if (const auto* file = std::get_if<FileName>(&value); file && !file->path.empty())
+                paths.push_back(file->path);
+    }
+    return paths;
+}
+
 bool gives_number(const Step& step) {
     return step.kind.starts_with("number.");
 }

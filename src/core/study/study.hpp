@@ -134,6 +134,9 @@ using StudyPointer = std::shared_ptr<const Study>;
 // Same content, deeply compared.
 bool same(const Study& a, const Study& b);
 
+// Paths of the files that steps link, as they are kept.
+std::vector<std::string> linked_files(const Study& study);
+
 // Whether the step results in a number, which expressions can read: kinds of step whose key begins "number.".
 bool gives_number(const Step& step);
 // Names of the results a step reads: by its references, and numbers of the study in its expressions.
