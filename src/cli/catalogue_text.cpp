@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.hpp"
+#include "cli/output.hpp"
 #include "core/steps/catalogue.hpp"
 
 namespace plume::cli {
@@ -53,15 +54,14 @@ int steps_command(bool json) {
         Json list = Json::array();
         for (const StepKind& kind : standard_catalogue().kinds())
             list.push_back(json_of(kind));
-        std::printf("%s\n", list.dump(2).c_str());
+        put(list.dump(2) + '\n');
         return all_done;
     }
     for (const StepKind& kind : standard_catalogue().kinds()) {
-        std::printf("%s  (%s)\n  %s\n  %s\n", kind.verb.c_str(), kind.key.c_str(), kind.sentence.c_str(),
-                    kind.help.c_str());
+        say(kind.verb + "  (" + kind.key + ")\n  " + kind.sentence + "\n  " + kind.help);
         for (const SlotSpec& slot : kind.slots)
-            std::printf("%s\n", slot_line(slot).c_str());
-        std::printf("\n");
+            say(slot_line(slot));
+        say("");
     }
     return all_done;
 }

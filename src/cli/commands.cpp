@@ -3,8 +3,12 @@
 #include <charconv>
 #include <cmath>
 #include <nlohmann/json.hpp>
+#include <set>
 
+#include "cli/output.hpp"
+#include "core/base/guarded.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/geometry/curve_sampling.hpp"
@@ -37,6 +41,21 @@ Json json_of(Vec3 v) {
     return Json::array({v.x, v.y, v.z});
 }
 
+Json json_of(const Error& error) {
+    return Json{{"code", code_key(error.code)},
+                {"place", error.place},
+                {"message", error.message},
+                {"mend", error.mend}};
+}
+
+void put_json(const Json& json) {
+    put(json.dump(2, ' ', false, Json::error_handler_t::replace) + '\n');
+}
+
+std::string counted(std::size_t count, const char* one, const char* many) {
+    return std::to_string(count) + ' ' + (count == 1 ? one : many);
+}
+
 // JSON has no not-a-number; null stands for it.
 Json json_of(double value) {
     return std::isfinite(value) ? Json(value) : Json(nullptr);
@@ -45,14 +64,15 @@ Json json_of(double value) {
 Json json_of(const Field& field, const PointLattice& lattice, const Units& units) {
     const Statistics figures = statistics_of(lattice, field.values, histogram_bins);
     const double shown = shown_per_internal(field.dimension, units);
+    const auto figure = [&](double value) { return figures.count == figures.not_finite ? Json(nullptr) : json_of(value * shown); };
     Json json{{"name", field.name},
               {"unit", unit_text(field.dimension, units)},
               {"count", figures.count},
               {"not_finite", figures.not_finite},
-              {"least", json_of(figures.least * shown)},
-              {"most", json_of(figures.most * shown)},
-              {"mean", json_of(figures.mean * shown)},
-              {"median", json_of(figures.median * shown)}};
+              {"least", figure(figures.least)},
+              {"most", figure(figures.most)},
+              {"mean", figure(figures.mean)},
+              {"median", figure(figures.median)}};
     json["histogram"] = figures.histogram;
     return json;
 }
@@ -106,12 +126,11 @@ Json json_of(const Step& step, const Evaluation& evaluation) {
               {"state", key_of(outcome.state)},
               {"seconds", outcome.seconds}};
     if (kind) json["sentence"] = sentence_text(*kind, step);
-    if (outcome.error)
-        json["error"] = Json{{"code", code_key(outcome.error->code)},
-                             {"place", outcome.error->place},
-                             {"message", outcome.error->message},
-                             {"mend", outcome.error->mend}};
-    if (!outcome.remarks.empty()) json["remarks"] = outcome.remarks;
+    if (outcome.error) json["error"] = json_of(*outcome.error);
+    for (const Remark& remark : outcome.remarks) {
+        json["remarks"].push_back(remark.text);
+        if (remark.loss) json["losses"].push_back(remark.text);
+    }
     if (outcome.value) add_value(json, *outcome.value, evaluation.study->units);
     return json;
 }
@@ -123,45 +142,43 @@ std::string vector_text(Vec3 v, const Units& units) {
 
 void print_value(const Value& value, const Units& units) {
     if (const auto* number = std::get_if<Quantity>(&value))
-        std::printf("    %s\n", quantity_text(*number, units, 8).c_str());
+        say("    " + quantity_text(*number, units, 8));
     else
-        std::printf("    %s: %s\n", std::string(plain_name(kind_of(value))).c_str(),
-                    outline_text(value).c_str());
+        say("    " + std::string(plain_name(kind_of(value))) + ": " + outline_text(value));
     if (const Box box = bounds_of(value); !box.empty())
-        std::printf("    from %s to %s\n", vector_text(box.low, units).c_str(),
-                    vector_text(box.high, units).c_str());
+        say("    from " + vector_text(box.low, units) + " to " + vector_text(box.high, units));
     const PointLattice* lattice = lattice_of(value);
     if (!lattice) return;
     for (const Field& field : lattice->fields()) {
         const Statistics figures = statistics_of(*lattice, field.values, histogram_bins);
         const auto shown = [&](double number) { return quantity_text({number, field.dimension}, units); };
-        std::printf(
-            "    %s: %s … %s, mean %s, middle %s%s\n", field.name.c_str(), shown(figures.least).c_str(),
-            shown(figures.most).c_str(), shown(figures.mean).c_str(), shown(figures.median).c_str(),
-            figures.not_finite > 0 ? (", " + std::to_string(figures.not_finite) + " not finite").c_str()
-                                   : "");
+        const std::string odd =
+            figures.not_finite > 0 ? ", " + std::to_string(figures.not_finite) + " not finite" : "";
+        if (figures.count == figures.not_finite)
+            say("    " + field.name + ": no finite number" + odd);
+        else
+            say("    " + field.name + ": " + shown(figures.least) + " … " + shown(figures.most) + ", mean " +
+                shown(figures.mean) + ", middle " + shown(figures.median) + odd);
     }
 }
 
 void print_step(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
     const StepKind* kind = standard_catalogue().find(step.kind);
-    std::printf("\n%s  %s\n", step.name.c_str(),
-                kind ? sentence_text(*kind, step).c_str() : step.kind.c_str());
-    if (outcome.state != StepState::done) std::printf("    %s\n", std::string(key_of(outcome.state)).c_str());
-    if (outcome.error) std::printf("    %s\n", sentence(*outcome.error).c_str());
-    for (const std::string& remark : outcome.remarks)
-        std::printf("    %s\n", remark.c_str());
+    say("\n" + shortened(step.name, 80) + "  " + (kind ? sentence_text(*kind, step) : shortened(step.kind, 80)));
+    if (outcome.state != StepState::done) say("    " + std::string(key_of(outcome.state)));
+    if (outcome.error) say("    " + sentence(*outcome.error));
+    for (const Remark& remark : outcome.remarks)
+        say("    " + remark.text);
     if (outcome.value) print_value(*outcome.value, evaluation.study->units);
 }
 
 void print_head(const Study& study) {
-    std::printf("%s\n", study.title.c_str());
-    if (!study.note.empty()) std::printf("%s\n", study.note.c_str());
+    say(shortened(study.title, 400));
+    if (!study.note.empty()) say(shortened(study.note, 4000));
     for (const ControlPointer& control : study.controls)
-        std::printf("  %s = %s %s  (%s … %s)\n", control->name.c_str(), short_text(control->value, 8).c_str(),
-                    control->unit.c_str(), short_text(control->least).c_str(),
-                    short_text(control->most).c_str());
+        say("  " + control->name + " = " + short_text(control->value, 8) + ' ' + control->unit + "  (" +
+            short_text(control->least) + " … " + short_text(control->most) + ")");
 }
 
 // "a=b" split at the first '='.
@@ -171,6 +188,28 @@ bool split(const std::string& text, std::string& left, std::string& right) {
     left = text.substr(0, equals);
     right = text.substr(equals + 1);
     return true;
+}
+
+// What can be said of the outputs before anything is computed.
+std::optional<Error> wrong_output(const Study& study, const std::vector<std::string>& outputs) {
+    std::set<std::filesystem::path> targets;
+    std::string name, file;
+    for (const std::string& output : outputs) {
+        const std::string place = "--out " + shortened(output, 200);
+        if (!split(output, name, file))
+            return Error{ErrorCode::syntax, place, "has to be result=file", "For example --out roof=roof.obj."};
+        if (!study.step(name))
+            return Error{ErrorCode::unknown_name, place, "names no result of this study",
+                         "See the results with: plume inspect STUDY."};
+        if (!export_format_for(file))
+            return Error{ErrorCode::unknown_name, place, "has no ending that names a format",
+                         "Use .obj, .stl or .csv."};
+        std::error_code ignored;
+        if (!targets.insert(std::filesystem::weakly_canonical(file, ignored)).second)
+            return Error{ErrorCode::name_clash, place, "is written to by another result, too",
+                         "Give each a file of its own."};
+    }
+    return {};
 }
 
 bool read_size(const std::string& text, int& width, int& height) {
@@ -212,7 +251,7 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
         if (!(wanted.empty() ? step->show.visible : named)) continue;
         const Outcome* outcome = evaluation.outcome(step->id);
         if (!outcome->value) continue;
-        Result<Drawable> drawable = make_drawable(*outcome->value, {step->show.colour_by, 200'000}, Run());
+        Result<Drawable> drawable = make_drawable(*outcome->value, {step->show.colour_by, 200'000}, interruptible_run());
         if (!drawable) return drawable.error();
         visible.drawables.push_back(*std::move(drawable));
         shows.push_back(step->show);
@@ -230,45 +269,51 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
     if (!study) return fail(study.error());
     const auto unit = unit_or_own(options.unit, **study);
     if (!unit) return fail(unknown_unit(options.unit), wrong_usage);
+    if (const auto wrong = wrong_output(**study, options.outputs)) return fail(*wrong, wrong_usage);
     std::string name, file;
-    for (const std::string& output : options.outputs)
-        if (!split(output, name, file))
-            return fail({ErrorCode::syntax, "--out " + output, "has to be result=file",
-                         "For example --out roof=roof.obj."},
-                        wrong_usage);
     const Evaluation evaluation = evaluate_study(*study, study_options);
     bool failed = complain_about_steps(evaluation);
+    remark_on_steps(evaluation);
     for (const std::string& output : options.outputs) {
         split(output, name, file);
         const auto value = result_of(evaluation, name);
-        const auto report = value ? export_value({**value, name, (*study)->units, *unit}, file, Run())
+        const auto report = value ? export_value({**value, name, (*study)->units, *unit}, file, interruptible_run())
                                   : Result<std::string>(value.error());
         if (report)
-            std::printf("%s\n", report->c_str());
+            say(*report);
         else
             complain(report.error());
         failed = failed || !report;
     }
     if (options.outputs.empty())
-        std::printf("%zu steps in %s ms\n", evaluation.outcomes.size(),
-                    short_text(evaluation.seconds * 1e3, 3).c_str());
+        say(counted(evaluation.outcomes.size(), "step", "steps") + " in " +
+            short_text(evaluation.seconds * 1e3, 3) + " ms");
     return failed ? study_has_errors : all_done;
 }
 
 int inspect_command(const StudyOptions& study_options, const std::string& result, bool json) {
     const auto study = open_study(study_options);
+    if (!study && json) put_json(Json{{"error", json_of(study.error())}});
     if (!study) return fail(study.error());
     const Evaluation evaluation = evaluate_study(*study, study_options);
     if (!result.empty() && !evaluation.outcome(result)) return fail(result_of(evaluation, result).error());
     Json list = Json::array();
+    bool broken = false;
     if (!json && result.empty()) print_head(**study);
     for (const Item& item : (*study)->items) {
         const Step* step = step_of(item);
         if (!step || (!result.empty() && step->name != result)) continue;
-        if (json)
-            list.push_back(json_of(*step, evaluation));
-        else
-            print_step(*step, evaluation);
+        const Status shown = guarded([&]() -> Status {
+            if (json)
+                list.push_back(json_of(*step, evaluation));
+            else
+                print_step(*step, evaluation);
+            return Done{};
+        });
+        if (!shown) {
+            complain(at_step(shown.error(), step->name));
+            broken = true;
+        }
     }
     if (json) {
         Json whole{{"title", (*study)->title},
@@ -278,11 +323,9 @@ int inspect_command(const StudyOptions& study_options, const std::string& result
         for (const ControlPointer& c : (*study)->controls)
             whole["controls"].push_back(Json{{"name", c->name}, {"value", c->value}, {"unit", c->unit}});
         whole["results"] = list;
-        std::printf("%s\n", (result.empty() ? whole : list.front())
-                                .dump(2, ' ', false, Json::error_handler_t::replace)
-                                .c_str());
+        put_json(result.empty() ? whole : list.front());
     }
-    return evaluation.problem_count() > 0 ? study_has_errors : all_done;
+    return broken || evaluation.problem_count() > 0 ? study_has_errors : all_done;
 }
 
 int values_command(const StudyOptions& study_options, const std::string& result,
@@ -297,8 +340,7 @@ int values_command(const StudyOptions& study_options, const std::string& result,
         complain_about_steps(evaluation);
         return fail(value.error());
     }
-    const ByteSink sink = [](std::string_view bytes) { std::fwrite(bytes.data(), 1, bytes.size(), stdout); };
-    const auto written = write_csv({**value, result, (*study)->units, *unit}, sink, Run());
+    const auto written = write_csv({**value, result, (*study)->units, *unit}, put, interruptible_run());
     return written ? all_done : fail(at_place(written.error(), "‘" + result + "’"));
 }
 
@@ -321,10 +363,11 @@ int picture_command(const StudyOptions& study_options, const PictureOptions& opt
         if (const auto value = result_of(evaluation, name); !value) return fail(value.error());
     const auto visible = visible_of(evaluation, options.results);
     if (!visible) return fail(visible.error());
-    const auto image = render_still(visible->items, still, Run());
+    const auto image = render_still(visible->items, still, interruptible_run());
     if (!image) return fail(image.error());
     if (const Status written = write_png(*image, options.file); !written) return fail(written.error());
-    std::printf("Wrote ‘%s’, %d × %d pixels.\n", options.file.c_str(), image->width, image->height);
+    say("Wrote ‘" + options.file + "’, " + std::to_string(image->width) + " × " + std::to_string(image->height) +
+        " pixels.");
     return failed ? study_has_errors : all_done;
 }
 
@@ -332,16 +375,18 @@ int check_command(const StudyOptions& study_options, bool json) {
     const auto study = open_study(study_options);
     if (!study && json) {
         const Error& e = study.error();
-        std::printf(
-            "%s\n",
-            Json::array({Json{{"code", code_key(e.code)}, {"message", sentence(e)}}}).dump(2).c_str());
+        put_json(Json::array({Json{{"code", code_key(e.code)}, {"message", sentence(e)}}}));
         return study_has_errors;
     }
     if (!study) return fail(study.error());
     const Evaluation evaluation = evaluate_study(*study, study_options);
     if (!json) {
-        if (complain_about_steps(evaluation)) return study_has_errors;
-        std::printf("No errors in %zu steps.\n", evaluation.outcomes.size());
+        const bool wrong = complain_about_steps(evaluation);
+        for (const std::string& sentence : unknown_parts(**study))
+            warn(sentence);
+        remark_on_steps(evaluation);
+        if (wrong) return study_has_errors;
+        say("No errors in " + counted(evaluation.outcomes.size(), "step", "steps") + ".");
         return all_done;
     }
     Json list = Json::array();
@@ -354,7 +399,7 @@ int check_command(const StudyOptions& study_options, bool json) {
                                 {"code", code_key(outcome->error->code)},
                                 {"message", sentence(*outcome->error)}});
     }
-    std::printf("%s\n", list.dump(2, ' ', false, Json::error_handler_t::replace).c_str());
+    put_json(list);
     return list.empty() ? all_done : study_has_errors;
 }
 

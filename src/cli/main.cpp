@@ -2,7 +2,10 @@
 
 #include <CLI/CLI.hpp>
 
+#include <algorithm>
+
 #include "cli/commands.hpp"
+#include "cli/output.hpp"
 
 namespace {
 
@@ -93,9 +96,11 @@ int run_program(int argc, char** argv) {
 
 int main(int argc, char** argv) {
     try {
-        return run_program(argc, argv);
+        const int status = run_program(argc, argv);
+        if (interruptible_run().cancelled()) return interrupted;
+        return all_was_written() ? status : std::max<int>(status, study_has_errors);
     } catch (const std::exception& problem) {
-        std::fprintf(stderr, "plume: stopped: %s\n", problem.what());
+        warn(std::string("plume: stopped: ") + problem.what());
         return study_has_errors;
     }
 }

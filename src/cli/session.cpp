@@ -4,13 +4,18 @@
 
 #include <atomic>
 #include <chrono>
+#include <csignal>
 #include <condition_variable>
 #include <mutex>
 #include <thread>
 
+#include "cli/output.hpp"
+#include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits.hpp"
+#include "core/study/slot_form.hpp"
 
 namespace plume::cli {
 namespace {
@@ -36,7 +41,7 @@ public:
 
     void step(const std::string& name, std::size_t index, std::size_t count) {
         const std::scoped_lock lock(mutex_);
-        text_ = "step " + std::to_string(index + 1) + " of " + std::to_string(count) + ", " + name;
+        text_ = "step " + std::to_string(index + 1) + " of " + std::to_string(count) + ", " + shortened(name, 60);
     }
 
 private:
@@ -44,7 +49,7 @@ private:
         std::unique_lock lock(mutex_);
         auto pause = std::chrono::milliseconds(200);
         while (!changed_.wait_for(lock, pause, [this] { return done_; })) {
-            std::fprintf(stderr, "\r\033[K%s  %3.0f %%", text_.c_str(), 100 * run_.fraction());
+            std::fprintf(stderr, "\r\033[K%s  %3.0f %%", printable(text_).c_str(), 100 * run_.fraction());
             std::fflush(stderr);
             drawn_ = true;
             pause = std::chrono::milliseconds(100);
@@ -63,7 +68,7 @@ private:
 Result<StudyPointer> with_setting(const Study& study, const std::string& setting) {
     const std::size_t equals = setting.find('=');
     if (equals == std::string::npos || equals == 0)
-        return Error{ErrorCode::syntax, "--set " + setting, "has to be control=value",
+        return Error{ErrorCode::syntax, "--set " + shortened(setting, 200), "has to be control=value",
                      "For example --set swell=2.5."};
     const std::string name = setting.substr(0, equals), text = setting.substr(equals + 1);
     const Control* control = study.control(name);
@@ -71,7 +76,7 @@ Result<StudyPointer> with_setting(const Study& study, const std::string& setting
         const Scope scope = scope_of(study);
         const auto close = closest_name(name, scope.known_names);
         return Error{
-            ErrorCode::unknown_name, "--set " + setting, "names no control of the study",
+            ErrorCode::unknown_name, "--set " + shortened(setting, 200), "names no control of the study",
             close ? "Did you mean ‘" + *close + "’?" : "See the controls with: plume inspect STUDY."};
     }
     const auto unit = evaluate("1 " + control->unit, Scope{study.units, {}, {}});
@@ -79,18 +84,26 @@ Result<StudyPointer> with_setting(const Study& study, const std::string& setting
     const bool bare = read_literal(text) && read_literal(text)->unit.empty();
     const auto value =
         evaluate_as(unit->dimension, bare ? text + " " + control->unit : text, scope_of(study));
-    if (!value) return at_place(value.error(), "--set " + setting);
-    return set_control_value(study, name, *value / unit->value);
+    if (!value) return at_place(value.error(), "--set " + shortened(setting, 200));
+    const double wanted = *value / unit->value;
+    // A hair beyond the end is the conversion's doing.
+    const double slack = 1e-9 * (control->most - control->least);
+    if (wanted < control->least - slack || wanted > control->most + slack)
+        warn("plume: --set " + shortened(setting, 200) + " lies beyond the control's range, " +
+             short_text(control->least, 8) + " … " + short_text(control->most, 8) +
+             (control->unit.empty() ? "" : ' ' + control->unit) + "; it is taken all the same.");
+    return set_control_value(study, name, wanted);
 }
 
 }  // namespace
 
 void complain(const Error& error) {
-    std::fprintf(stderr, "plume: %s\n", sentence(error).c_str());
+    warn("plume: " + sentence(error));
 }
 
 Result<StudyPointer> open_study(const StudyOptions& options) {
     Result<StudyPointer> study = load_study(options.path);
+    if (study) study = std::make_shared<const Study>(in_form(**study, standard_catalogue()));
     for (const std::string& setting : options.settings) {
         if (!study) break;
         study = with_setting(**study, setting);
@@ -99,7 +112,7 @@ Result<StudyPointer> open_study(const StudyOptions& options) {
 }
 
 Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options) {
-    const Run run;
+    const Run& run = interruptible_run();
     ProgressLine line(run);
     EvaluationPlan plan;
     plan.catalogue = &standard_catalogue();
@@ -111,15 +124,53 @@ Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options
     return evaluate(study, plan, run);
 }
 
+Error at_step(Error error, const std::string& name) {
+    const bool in_text = error.end > error.begin;
+    error.message = (error.place.empty() ? "" : error.place + (in_text ? ": " : " ")) + error.message;
+    error.place = shortened(name, 80) + ":";
+    error.begin = error.end = 0;
+    return error;
+}
+
+void remark_on_steps(const Evaluation& evaluation) {
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        const Outcome* outcome = step ? evaluation.outcome(step->id) : nullptr;
+        if (!outcome) continue;
+        for (const Remark& remark : outcome->remarks)
+            if (remark.loss) warn("plume: " + shortened(step->name, 80) + ": " + remark.text);
+    }
+}
+
+namespace {
+
+// What a signal handler may touch.
+const Run* run_to_cancel = nullptr;
+
+void cancel_run(int number) {
+    run_to_cancel->cancel();
+    std::signal(number, SIG_DFL);
+}
+
+}  // namespace
+
+const Run& interruptible_run() {
+    static const Run run;
+    if (!run_to_cancel) {
+        run_to_cancel = &run;
+        std::signal(SIGINT, cancel_run);
+        std::signal(SIGTERM, cancel_run);
+    }
+    return run;
+}
+
 bool complain_about_steps(const Evaluation& evaluation) {
     bool any = false;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         const Outcome* outcome = step ? evaluation.outcome(step->id) : nullptr;
         if (!outcome || !outcome->error) continue;
-        Error error = *outcome->error;
-        error.message = (error.place.empty() ? "" : error.place + ' ') + error.message;
-        error.place = step->name + ":";
+        Error error = at_step(*outcome->error, step->name);
         if (outcome->state == StepState::asks) error.mend = "Lower the counts, or allow it with --budget.";
         complain(error);
         any = true;

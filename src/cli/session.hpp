@@ -9,7 +9,7 @@
 
 namespace plume::cli {
 
-enum ExitStatus { all_done = 0, study_has_errors = 1, wrong_usage = 2 };
+enum ExitStatus { all_done = 0, study_has_errors = 1, wrong_usage = 2, interrupted = 130 };
 
 struct StudyOptions {
     std::string path;
@@ -28,6 +28,14 @@ Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options
 
 // Prints every step's error with its result's name; false when there was none.
 bool complain_about_steps(const Evaluation& evaluation);
+
+// Prints what got lost on the way to results: rows left out, numbers that are not finite, keys nobody knows.
+void remark_on_steps(const Evaluation& evaluation);
+// An error with the step it is about in front.
+Error at_step(Error error, const std::string& name);
+
+// Cancelled by Ctrl+C or when the program is told to end; a second time ends it at once.
+const Run& interruptible_run();
 
 // The outcome to write or show, or a sentence why there is none.
 Result<ValuePointer> result_of(const Evaluation& evaluation, const std::string& name);

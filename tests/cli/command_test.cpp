@@ -2,10 +2,16 @@
 
 #include <gtest/gtest.h>
 
+#include <fcntl.h>
+#include <sys/file.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
 #include <sstream>
+#include <thread>
 
 #include "cli/process.hpp"
 
@@ -227,7 +233,135 @@ TEST_F(Commands, FilesThatCannotBeWritten) {
     EXPECT_EQ(run.status, 1);
     EXPECT_NE(run.err.find("/proc/c.obj"), std::string::npos);
     EXPECT_TRUE(std::filesystem::exists(file("r.csv"))) << "the other file is written all the same";
-    EXPECT_EQ(plume({"run", canopy, "--out", "canopy=" + file("c.xyz")}).status, 1);
+    EXPECT_EQ(plume({"run", canopy, "--out", "canopy=" + file("c.xyz")}).status, 2);
+}
+
+// What can be said of an output is said before anything is computed or written.
+TEST_F(Commands, OutputsAreCheckedBeforeTheWork) {
+    const std::string good = "rise=" + file("r.csv");
+    const struct {
+        std::string output, said;
+    } cases[] = {{"canopy=" + file("c.xyz"), "ending"},
+                 {"nothing=" + file("n.csv"), "names no result"},
+                 {"canopy", "result=file"},
+                 {"canopy=" + file("./r.csv"), "another result"}};
+    for (const auto& c : cases) {
+        const Finished run = plume({"run", canopy, "--out", good, "--out", c.output});
+        EXPECT_EQ(run.status, 2) << c.output;
+        EXPECT_NE(run.err.find(c.said), std::string::npos) << run.err;
+        EXPECT_FALSE(std::filesystem::exists(file("r.csv"))) << c.output;
+    }
+}
+
+TEST_F(Commands, DevicesPipesAndLinksAreWrittenIntoNotReplaced) {
+    std::filesystem::create_symlink(file("real.csv"), file("link.csv"));
+    written("real.csv", "old");
+    ASSERT_EQ(plume({"run", canopy, "--out", "rise=" + file("link.csv")}).status, 0);
+    EXPECT_TRUE(std::filesystem::is_symlink(file("link.csv")));
+    EXPECT_EQ(std::filesystem::is_symlink(file("real.csv")), false);
+    EXPECT_GT(std::filesystem::file_size(file("real.csv")), 1000U);
+    // A link to a device stands for whatever is no regular file.
+    std::filesystem::create_symlink("/dev/null", file("null.csv"));
+    EXPECT_EQ(plume({"run", canopy, "--out", "rise=" + file("null.csv")}).status, 0);
+    EXPECT_TRUE(std::filesystem::is_character_file(file("null.csv")));
+    ASSERT_EQ(mkfifo(file("pipe.csv").c_str(), 0600), 0);
+    std::string read;
+    std::thread reader([&] {
+        std::stringstream all;
+        all << std::ifstream(file("pipe.csv")).rdbuf();
+        read = all.str();
+    });
+    EXPECT_EQ(plume({"run", canopy, "--out", "rise=" + file("pipe.csv")}).status, 0);
+    reader.join();
+    EXPECT_TRUE(std::filesystem::is_fifo(file("pipe.csv")));
+    std::stringstream real;
+    real << std::ifstream(file("real.csv")).rdbuf();
+    EXPECT_EQ(read, real.str());
+}
+
+// What a program of before left behind goes with the next file written there; what is being written, and what is
+// not ours to judge, stays.
+TEST_F(Commands, TemporaryFilesLeftBehindAreRemovedLater) {
+    const std::string left = written(".plume-part-0123456789abcdef", "half"), young = written(".plume-part-0", "x"),
+                      other = written(".plume-partridge", "a bird");
+    const auto long_ago = std::filesystem::file_time_type::clock::now() - std::chrono::hours(2);
+    for (const std::string& name : {left, other})
+        std::filesystem::last_write_time(name, long_ago);
+    const std::string held = written(".plume-part-held", "x");
+    std::filesystem::last_write_time(held, long_ago);
+    const int lock = open(held.c_str(), O_RDONLY | O_CLOEXEC);
+    ASSERT_EQ(flock(lock, LOCK_EX), 0);
+    ASSERT_EQ(plume({"run", canopy, "--out", "rise=" + file("r.csv")}).status, 0);
+    close(lock);
+    EXPECT_FALSE(std::filesystem::exists(left));
+    for (const std::string& name : {young, other, held})
+        EXPECT_TRUE(std::filesystem::exists(name)) << name;
+    std::size_t files = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(std::filesystem::path(left).parent_path()))
+        files += entry.exists() ? 1 : 0;
+    EXPECT_EQ(files, 4U) << "nothing of ours is left";
+}
+
+TEST_F(Commands, OutputThatCannotBeWrittenIsAnError) {
+    for (const std::vector<std::string>& words :
+         {std::vector<std::string>{"values", canopy, "rise"}, {"inspect", canopy, "--json"}, {"steps"}, {"check", canopy}}) {
+        for (const char* to : {"> /dev/full", ">&-"}) {
+            std::vector<std::string> line{"/bin/sh", "-c", std::string("\"$0\" \"$@\" ") + to, PLUME_PROGRAM};
+            line.insert(line.end(), words.begin(), words.end());
+            const Finished run = run_process(line);
+            EXPECT_EQ(run.status, 1) << words.front() << to;
+            EXPECT_NE(run.err.find("could not be written"), std::string::npos) << run.err;
+        }
+    }
+}
+
+TEST_F(Commands, NamesFromFilesDoNotDriveTheTerminal) {
+    const std::string hostile = written("hostile.plume", R"({"plume": 1, "title": "a\u001b[31mb\u0007c\u009bd\u0000", "page": [
+        {"step": "lattice.rectangular", "result": "g\u001b]0;x\u0007", "slots": {"c\u001b[2J": 3}}]})");
+    for (const char* command : {"inspect", "check", "run"}) {
+        const Finished run = plume({command, hostile});
+        for (const std::string& text : {run.out, run.err})
+            for (const char c : text)
+                ASSERT_TRUE(c == '\n' || static_cast<unsigned char>(c) >= 0x20) << command << text;
+    }
+    EXPECT_NE(plume({"inspect", hostile}).out.find("\\x1b[31m"), std::string::npos);
+    const std::string name(100'000, 'n');
+    const std::string long_name = written("long.plume", R"({"plume": 1, "title": "t", "page": [
+        {"step": "lattice.rectangular", "result": ")" + name + R"("}]})");
+    for (const char* command : {"inspect", "check", "run"}) {
+        const Finished run = plume({command, long_name});
+        EXPECT_LT(run.out.size() + run.err.size(), 2000U) << command;
+    }
+}
+
+TEST_F(Commands, InspectAsJsonSaysWhyAStudyCannotBeOpened) {
+    for (const char* text : {"{", R"({"plume": 1e30})", R"({"plume": 1.5})", ""}) {
+        const Finished run = plume({"inspect", written("bad.plume", text), "--json"});
+        EXPECT_EQ(run.status, 1);
+        const Json json = Json::parse(run.out);
+        EXPECT_FALSE(json["error"]["code"].get<std::string>().empty()) << text;
+        EXPECT_FALSE(json["error"]["message"].get<std::string>().empty()) << text;
+    }
+}
+
+TEST_F(Commands, RunAndCheckSayWhatWasLostOrIsNotKnown) {
+    const std::string study = written("lost.plume", R"({"plume": 1, "weather": 3, "page": [
+        {"step": "points.typed", "result": "p", "slots": {"rows": {"text": ["0, 0, 0", "1, x, 0", "2, 0, 0"]}}},
+        {"step": "lattice.rectangular", "result": "g", "slots": {"colums": "= 3"}}]})");
+    for (const char* command : {"run", "check"}) {
+        const Finished run = plume({command, study});
+        EXPECT_EQ(run.status, 0);
+        EXPECT_NE(run.err.find("p: 1 row was left out: line 2"), std::string::npos) << run.err;
+        EXPECT_NE(run.err.find("did you mean ‘columns’"), std::string::npos) << run.err;
+    }
+    EXPECT_NE(plume({"check", study}).err.find("‘weather’"), std::string::npos);
+}
+
+TEST_F(Commands, ASettingBeyondItsRangeIsTakenAndSaid) {
+    const Finished run = plume({"run", canopy, "--set", "bays=61"});
+    EXPECT_EQ(run.status, 0);
+    EXPECT_NE(run.err.find("beyond the control's range, 2 … 60"), std::string::npos) << run.err;
+    EXPECT_EQ(plume({"run", canopy, "--set", "bays=60"}).err, "");
 }
 
 }  // namespace

@@ -383,7 +383,7 @@ TEST(ReadPoints, FromAFileWithBadRowsRemarked) {
     const Evaluation evaluation = run_in(maker, folder.path());
     EXPECT_EQ(std::get<PointLattice>(test::value_of(evaluation, "survey")).point_count(), 1U);
     ASSERT_EQ(evaluation.outcome("survey")->remarks.size(), 1U);
-    EXPECT_NE(evaluation.outcome("survey")->remarks[0].find("line 3"), std::string::npos);
+    EXPECT_NE(evaluation.outcome("survey")->remarks[0].text.find("line 3"), std::string::npos);
 }
 
 TEST(Links, OfTheStudyAreListed) {

@@ -237,9 +237,9 @@ TEST(Evaluator, CacheGivesTheSameValueAndNamesWhatChanged) {
 TEST(Evaluator, KeysFollowTheContentNotTheText) {
     ResultCache cache(1'000'000'000);
     StudyMaker maker = canopy();
-    maker.control("w", 36, "m");
+    maker.control("wide", 36, "m");
     run(maker.study, {}, &cache);
-    maker.number("lattice", "width", "w * 1");
+    maker.number("lattice", "width", "wide * 1");
     EXPECT_TRUE(run(maker.study, {}, &cache).outcome("lattice")->from_cache);
     maker.number("lattice", "pitch_u", "99 m");
     EXPECT_TRUE(run(maker.study, {}, &cache).outcome("lattice")->from_cache)

@@ -63,7 +63,7 @@ TEST(KeepAddresses, SurviveAChangeOfSizeAndSaySo) {
     const Evaluation smaller = test::run(maker.study);
     EXPECT_EQ(std::get<PointLattice>(test::value_of(smaller, "picked")).point_count(), 1U);
     ASSERT_EQ(smaller.outcome("picked")->remarks.size(), 1U);
-    EXPECT_NE(smaller.outcome("picked")->remarks[0].find("20,10"), std::string::npos);
+    EXPECT_NE(smaller.outcome("picked")->remarks[0].text.find("20,10"), std::string::npos);
     maker.number("grid", "rows", "1");
     EXPECT_EQ(test::error_of(test::run(maker.study), "picked").code, ErrorCode::empty_input);
     maker.word("picked", "side", "without").word("picked", "gaps", "close").number("grid", "rows", "16");
@@ -329,7 +329,7 @@ TEST(Flatten, PolygonsComeToLieOnTheirPlanes) {
     const SplineCurve& curve = flat.curves.front();
     const Vec3 origin = curve.pole(0), normal = cross(curve.pole(1) - origin, curve.pole(3) - origin);
     EXPECT_LT(std::abs(dot(curve.pole(2) - origin, unit_or_zero(normal))), 1e-12);
-    EXPECT_NE(evaluation.outcome("flat")->remarks.front().find("0.3 m"), std::string::npos);
+    EXPECT_NE(evaluation.outcome("flat")->remarks.front().text.find("0.3 m"), std::string::npos);
 }
 
 TEST(Flatten, TogetherTheyStayJoined) {

@@ -71,13 +71,15 @@ TEST(Sentence, OnlyWhatItShowsCounts) {
     EXPECT_EQ(active(maker, "reach").back(), "reach");
 }
 
-TEST(Sentence, MissingOrWrongSlotsFallBackToThePreset) {
+TEST(Sentence, AMissingSlotIsItsPresetAndAWrongOneIsShown) {
     const StepKind& kind = *standard_catalogue().find("lattice.rectangular");
     Step step;
     step.kind = kind.key;
     EXPECT_EQ(slot_text(*kind.slot("columns"), step), "24");
     step.slots["columns"] = WordKey{"nonsense"};
-    EXPECT_EQ(slot_text(*kind.slot("columns"), step), "24");
+    EXPECT_EQ(slot_text(*kind.slot("columns"), step), "nonsense");
+    step.slots["columns"] = OddValue{"null"};
+    EXPECT_EQ(slot_text(*kind.slot("columns"), step), "null");
     step.slots["plane"] = WordKey{"zz"};
     EXPECT_EQ(slot_text(*kind.slot("plane"), step), "zz")
         << "an unknown word is shown as it is, and refused when evaluated";

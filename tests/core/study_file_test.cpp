@@ -43,14 +43,14 @@ TEST(StudyFile, EverythingInAStudySurvives) {
     auto study = std::make_shared<Study>(*set_title(*maker.study, "Ein Dach \"mit\"\nZeilen ‘φ’", "note"));
     study->units = {LengthUnit::inch, AngleUnit::radian};
     Heading heading{study->next_id++,    "Ground", "a note",
-                    HeadingColour::plum, true,     R"({"later":[1,{"x":2}]})"};
+                    HeadingColour::plum, true,     {{"later", R"([1,{"x":2}])"}}};
     study->items.insert(study->items.begin(), std::make_shared<const Heading>(heading));
     Step step = *study->step("roof");
     step.muted = true;
-    step.show = {false, false, true, false, true, "rise", {Ramp::dusk, true, 6}, "rise"};
-    step.unknown = R"({"tint":"#fff"})";
+    step.show = {false, false, true, false, true, "rise", {Ramp::dusk, true, 6}, "rise", {{"glow", "1"}}};
+    step.unknown = {{"tint", "\"#fff\""}};
     study->items.back() = std::make_shared<const Step>(step);
-    study->unknown = R"({"weather":"fine"})";
+    study->unknown = {{"weather", "\"fine\""}};
     const auto again = study_from_text(study_to_text(*study));
     ASSERT_TRUE(again) << sentence(again.error());
     auto renumbered = std::make_shared<Study>(**again);
@@ -129,7 +129,8 @@ TEST(StudyFile, DamageIsNamedNeverACrash) {
         {"step as text", R"({"plume": 1, "page": ["x"]})", ErrorCode::file_damaged},
         {"step without result", R"({"plume": 1, "page": [{"step": "skin"}]})", ErrorCode::file_damaged},
         {"result no name", R"({"plume": 1, "page": [{"step": "skin", "result": "a b"}]})",
-         ErrorCode::file_damaged},
+         ErrorCode::number_of_codes},
+        {"a part and a half", R"({"plume": 1.5})", ErrorCode::file_damaged},
         {"control twice", R"({"plume": 1, "controls": [{"name": "a"}, {"name": "a"}]})",
          ErrorCode::name_clash},
         {"control named sin", R"({"plume": 1, "controls": [{"name": "sin"}]})", ErrorCode::file_damaged},

@@ -60,7 +60,7 @@ const Frame slanted = frame_of({1, -2, 3}, {1, 2, 3}, {0, 1, 0});
 TEST(Affine, MirrorTwiceIsIdentity) {
     for (const Value& value : one_of_each()) {
         const Affine mirror = mirrored_across(slanted);
-        expect_same_places(transformed(transformed(value, mirror), mirror), value);
+        expect_same_places(*transformed(*transformed(value, mirror), mirror), value);
         EXPECT_NEAR(mirror.determinant(), -1, 1e-12);
     }
 }
@@ -68,8 +68,8 @@ TEST(Affine, MirrorTwiceIsIdentity) {
 TEST(Affine, FrameToFrameAndBack) {
     const Frame other = frame_of({-4, 0.5, 2}, {0, -1, 0.2}, {1, 0, 0});
     for (const Value& value : one_of_each()) {
-        const Value there = transformed(value, between_frames(slanted, other));
-        expect_same_places(transformed(there, between_frames(other, slanted)), value);
+        const Value there = *transformed(value, between_frames(slanted, other));
+        expect_same_places(*transformed(there, between_frames(other, slanted)), value);
     }
     const Affine map = between_frames(slanted, other);
     EXPECT_LT(length(map.at(slanted.to_world({1, 2, 3})) - other.to_world({1, 2, 3})), 1e-12);
@@ -89,7 +89,7 @@ TEST(Affine, TurnsKeepDistancesAndTheAxis) {
 TEST(Affine, MirroredSolidsStayTurnedOutwards) {
     const Value tube = one_of_each()[5];
     const double before = test::volume(std::get<Mesh>(tube));
-    const Mesh after = std::get<Mesh>(transformed(tube, mirrored_across(slanted)));
+    const Mesh after = std::get<Mesh>(*transformed(tube, mirrored_across(slanted)));
     // Quads of a tube are not quite flat: which diagonal the volume is taken over tells a little.
     EXPECT_NEAR(test::volume(after), before, 1e-5 * before);
     EXPECT_EQ(test::open_edges(after), 0U);

@@ -2,7 +2,9 @@
 
 #include <QFileInfo>
 
+#include "core/base/guarded.hpp"
 #include "core/study/sentence.hpp"
+#include "core/study/slot_form.hpp"
 
 namespace plume::app {
 namespace {
@@ -64,9 +66,11 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
                 this, [this, results] { take(results); }, Qt::QueuedConnection);
             if (evaluation.cancelled) return;
             // The model is not kept waiting for what is said about its formulas.
-            auto made = notes_maker_.make(evaluation, run);
-            if (!made) return;
-            auto notes = std::make_shared<FormulaNotes>(*std::move(made));
+            const auto made = guarded([&]() -> Result<std::optional<FormulaNotes>> {
+                return notes_maker_.make(evaluation, run);
+            });
+            if (!made || !*made) return;
+            auto notes = std::make_shared<FormulaNotes>(**made);
             QMetaObject::invokeMethod(
                 this,
                 [this, notes, study = evaluation.study] {
@@ -117,9 +121,9 @@ void Document::redo() {
     study_was_changed();
 }
 
-void Document::replace(StudyPointer study, const QString& path) {
+void Document::replace(const StudyPointer& study, const QString& path) {
     evaluator_->cancel();
-    history_ = History(std::move(study));
+    history_ = History(std::make_shared<const Study>(in_form(*study, catalogue_)));
     use_folder_of(path);
     recovered_ = false;
     shown_.clear();
@@ -318,6 +322,45 @@ std::shared_ptr<const Thumbnail> Document::thumbnail_of(const Evaluation& evalua
     return nullptr;
 }
 
+// Worker thread. What is seen of a value; kept from the last evaluation where the value is the same.
+Status Document::present(const Evaluation& evaluation, const Step& step, const Run& run, Presented& fresh,
+                         Shown& shown) const {
+    const Outcome& outcome = *evaluation.outcome(step.id);
+    const Value& value = *outcome.value;
+    if (step.show.visible) {
+        const std::pair key{outcome.key, step.show.colour_by};
+        auto& drawable = fresh.drawables[key];
+        if (const auto known = presented_.drawables.find(key); known != presented_.drawables.end())
+            drawable = known->second;
+        if (!drawable) {
+            Result<Drawable> made = make_drawable(value, {step.show.colour_by}, run);
+            if (!made) return made.error();
+            drawable = std::make_shared<const Drawable>(*std::move(made));
+        }
+        shown.drawable = drawable;
+    }
+    if (const auto* field = std::get_if<FieldOnPoints>(&value)) {
+        auto& made = fresh.figures[outcome.key];
+        if (const auto known = presented_.figures.find(outcome.key); known != presented_.figures.end())
+            made = known->second;
+        else
+            made = std::make_shared<const Statistics>(
+                statistics_of(field->points, field->field().values, histogram_bins));
+        shown.figures = made;
+    }
+    if (auto& made = fresh.thumbnails[outcome.key]; !made) {
+        const auto known = presented_.thumbnails.find(outcome.key);
+        made = known != presented_.thumbnails.end() ? known->second : thumbnail_of(evaluation, step, run);
+        shown.thumbnail = made;
+    }
+    const auto known_bounds = presented_.bounds.find(outcome.key);
+    shown.bounds = known_bounds != presented_.bounds.end() ? known_bounds->second
+                   : shown.drawable                        ? shown.drawable->bounds
+                                                           : bounds_of(value);
+    fresh.bounds[outcome.key] = shown.bounds;
+    return Done{};
+}
+
 // Worker thread.
 std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluation, const Run& run) {
     auto results = std::make_shared<Results>();
@@ -325,10 +368,7 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
     results->seconds = evaluation.seconds;
     results->problems = evaluation.problem_count();
     results->cancelled = evaluation.cancelled;
-    decltype(drawables_) drawables;
-    decltype(figures_) figures;
-    decltype(bounds_) bounds;
-    decltype(thumbnails_) thumbnails;
+    Presented fresh;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         if (!step) continue;
@@ -342,42 +382,17 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
         shown.from_cache = outcome.from_cache;
         shown.key = outcome.key;
         if (!outcome.value) continue;
-        if (step->show.visible) {
-            auto& drawable = drawables[{outcome.key, step->show.colour_by}];
-            const auto known = drawables_.find({outcome.key, step->show.colour_by});
-            if (known != drawables_.end()) drawable = known->second;
-            if (!drawable)
-                if (auto made = make_drawable(*outcome.value, {step->show.colour_by}, run))
-                    drawable = std::make_shared<const Drawable>(*std::move(made));
-            shown.drawable = drawable;
-        }
-        if (const auto* field = std::get_if<FieldOnPoints>(outcome.value.get())) {
-            auto& made = figures[outcome.key];
-            if (const auto known = figures_.find(outcome.key); known != figures_.end())
-                made = known->second;
-            else
-                made = std::make_shared<const Statistics>(
-                    statistics_of(field->points, field->field().values, histogram_bins));
-            shown.figures = made;
-        }
-        if (auto& made = thumbnails[outcome.key]; !made) {
-            const auto known = thumbnails_.find(outcome.key);
-            made = known != thumbnails_.end() ? known->second : thumbnail_of(evaluation, *step, run);
-            shown.thumbnail = made;
-        }
-        const auto known_bounds = bounds_.find(outcome.key);
-        shown.bounds = known_bounds != bounds_.end() ? known_bounds->second
-                       : shown.drawable              ? shown.drawable->bounds
-                                                     : bounds_of(*outcome.value);
-        bounds[outcome.key] = shown.bounds;
+        const Status presented =
+            guarded([&]() -> Status { return present(evaluation, *step, run, fresh, shown); });
+        if (presented || presented.error().code == ErrorCode::cancelled) continue;
+        shown.state = StepState::failed;
+        shown.error = presented.error();
+        ++results->problems;
     }
     // Cancelled while it was being drawn: what could not be drawn stays as it was.
     results->cancelled = results->cancelled || run.cancelled();
     if (!results->cancelled) {
-        drawables_ = std::move(drawables);
-        figures_ = std::move(figures);
-        bounds_ = std::move(bounds);
-        thumbnails_ = std::move(thumbnails);
+        presented_ = std::move(fresh);
     }
     return results;
 }

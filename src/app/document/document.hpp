@@ -31,7 +31,7 @@ struct Shown {
     std::shared_ptr<const Drawable> drawable;   // only of visible results
     std::shared_ptr<const Statistics> figures;  // of the field in hand
     Box bounds;
-    std::vector<std::string> remarks;            // sentences about the value
+    std::vector<Remark> remarks;                 // about the value
     std::shared_ptr<const Thumbnail> thumbnail;  // of the picture it reads
     std::optional<Error> error;
     double seconds = 0;
@@ -72,7 +72,7 @@ public:
     void redo();
 
     // Another study; history starts anew.
-    void replace(StudyPointer study, const QString& path);
+    void replace(const StudyPointer& study, const QString& path);
     // The study came from elsewhere than its file: counts as edited.
     void mark_unsaved() {
         recovered_ = true;
@@ -141,11 +141,20 @@ Q_SIGNALS:
 
 private:
     struct Results;
+    // What was made to be seen of values, by their keys; drawables by the field they are coloured by, too.
+    struct Presented {
+        std::map<std::pair<Hash, std::string>, std::shared_ptr<const Drawable>> drawables;
+        std::map<Hash, std::shared_ptr<const Statistics>> figures;
+        std::map<Hash, Box> bounds;
+        std::map<Hash, std::shared_ptr<const Thumbnail>> thumbnails;
+    };
     void study_was_changed();
     void take(const std::shared_ptr<Results>& results);
     void take_notes(FormulaNotes notes);
     void look_again();
     const StudyPointer& computed_study() const { return looked_at_ ? looked_at_ : snapshot(); }
+    Status present(const Evaluation& evaluation, const Step& step, const Run& run, Presented& fresh,
+                   Shown& shown) const;
     std::shared_ptr<Results> prepare(const Evaluation& evaluation, const Run& run);
     std::shared_ptr<const Thumbnail> thumbnail_of(const Evaluation& evaluation, const Step& step,
                                                   const Run& run) const;
@@ -167,11 +176,7 @@ private:
     double last_seconds_ = 0;
     std::size_t problems_ = 0;
     QTimer progress_timer_;
-    // Used by the worker only: drawables of the last evaluation, by result and colour.
-    std::map<std::pair<Hash, std::string>, std::shared_ptr<const Drawable>> drawables_;
-    std::map<Hash, std::shared_ptr<const Statistics>> figures_;
-    std::map<Hash, Box> bounds_;
-    std::map<Hash, std::shared_ptr<const Thumbnail>> thumbnails_;
+    Presented presented_;  // of the last evaluation; used by the worker only
     FormulaNotesMaker notes_maker_;
     std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
 };

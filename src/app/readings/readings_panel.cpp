@@ -233,8 +233,8 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         range_->setText(text_of(quantity_text(*number, units, 8)));
         lines << tr("expressions and formulas below read it as %1").arg(text_of(step.name));
     }
-    for (const std::string& remark : shown.remarks)
-        lines << text_of(remark);
+    for (const Remark& remark : shown.remarks)
+        lines << text_of(remark.text);
     // Of a visible result the bounds are known from drawing it; surfaces' are those of the surface, not its
     // poles.
     if (!shown.bounds.empty()) {

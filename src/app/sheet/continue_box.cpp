@@ -7,7 +7,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme/look.hpp"
-#include "core/study/sentence.hpp"
+#include "core/study/step_search.hpp"
 
 namespace plume::app {
 
@@ -62,35 +62,14 @@ void ContinueBox::refresh() {
 
 std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const {
     std::vector<Offer> found;
-    const std::string in_hand = result_in_hand();
-    for (const StepKind& kind : document_.catalogue().kinds()) {
-        bool fits = true, reads_in_hand = false;
-        QString missing;
-        // What it reads as it is first written; further words of its sentence may ask for more.
-        for (const SlotSpec* slot : active_slots(kind, Step())) {
-            if (slot->type != SlotType::reference) continue;
-            const auto names =
-                results_that_fit(document_.study(), document_.catalogue(), place(), slot->accepts);
-            if (names.empty() && missing.isEmpty()) missing = text_of(plain_name(slot->accepts.front()));
-            fits = fits && !names.empty();
-            reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand) != names.end();
-        }
-        const QString verb = text_of(kind.verb), all = verb + " " + text_of(kind.synonyms);
-        bool matches = true, starts = false, by_verb = true;
-        for (const QString& word : typed.split(' ', Qt::SkipEmptyParts)) {
-            matches = matches && all.contains(word, Qt::CaseInsensitive);
-            by_verb = by_verb && verb.contains(word, Qt::CaseInsensitive);
-            starts = starts || verb.startsWith(word, Qt::CaseInsensitive);
-        }
-        if (!matches) continue;
-        // A word of the verb itself says more than one that merely stands for it.
-        const int rank = (fits ? 0 : 100) + (by_verb ? 0 : 20) + (reads_in_hand ? 0 : 10) + (starts ? 0 : 1);
-        found.push_back(
-            {&kind, verb, fits ? text_of(kind.result_name) : tr("needs %1 above").arg(missing), fits, rank});
+    for (const StepOffer& offer : step_offers(document_.study(), document_.catalogue(), place(), result_in_hand(),
+                                              text_of(typed))) {
+        const QString result = offer.fits ? text_of(offer.kind->result_name)
+                                          : tr("needs %1 above").arg(text_of(plain_name(*offer.missing)));
+        found.push_back({offer.kind, text_of(offer.kind->verb), result, offer.fits});
     }
     if (tr("Heading").contains(typed.trimmed(), Qt::CaseInsensitive))
-        found.push_back({nullptr, tr("Heading"), tr("a title for what follows"), true, 50});
-    std::ranges::stable_sort(found, {}, &Offer::rank);
+        found.push_back({nullptr, tr("Heading"), tr("a title for what follows"), true});
     return found;
 }
 

@@ -37,7 +37,6 @@ private:
         const StepKind* kind;  // nullptr: a heading
         QString verb, result;
         bool fits;
-        int rank;
     };
     std::vector<Offer> offers(const QString& typed) const;
     std::size_t place() const;

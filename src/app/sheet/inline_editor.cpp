@@ -1,6 +1,8 @@
 #include "app/sheet/inline_editor.hpp"
 
+#include <QCoreApplication>
 #include <QKeyEvent>
+#include <QMetaMethod>
 #include <QPointer>
 
 #include "app/theme/look.hpp"
@@ -40,6 +42,17 @@ void InlineEditor::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Escape) return close_with(false);
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return close_with(true);
     QLineEdit::keyPressEvent(event);
+}
+
+bool InlineEditor::focusNextPrevChild(bool next) {
+    const QPointer<QWidget> target(target_);
+    close_with(true);
+    if (isSignalConnected(QMetaMethod::fromSignal(&InlineEditor::tabbed)))
+        Q_EMIT tabbed(next);
+    else if (target)  // which has the focus now and knows its neighbours
+        QCoreApplication::postEvent(
+            target, new QKeyEvent(QEvent::KeyPress, next ? Qt::Key_Tab : Qt::Key_Backtab, Qt::NoModifier));
+    return true;
 }
 
 void InlineEditor::focusOutEvent(QFocusEvent* event) {

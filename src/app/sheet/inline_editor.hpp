@@ -1,5 +1,6 @@
 #pragma once
-// A line edit laid over something while it is typed into. Return or leaving accepts, Escape gives up.
+// A line edit laid over something while it is typed into. Return or leaving accepts, Escape gives up; Tab accepts
+// and goes on to what stands beside.
 
 #include <QLineEdit>
 #include <functional>
@@ -14,7 +15,12 @@ public:
     static InlineEditor* open(QWidget* target, const QString& text, const QString& name,
                               std::function<void(const QString&)> accept);
 
+Q_SIGNALS:
+    // Accepted by Tab, or by Shift+Tab: what comes next, or before, is to be opened.
+    void tabbed(bool next);
+
 protected:
+    bool focusNextPrevChild(bool next) override;
     void keyPressEvent(QKeyEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
 

@@ -112,9 +112,13 @@ void ResultLine::refresh() {
     spark_->set(shown && !shown->stale ? shown->figures : nullptr);
     QStringList remarks;
     if (shown && !shown->stale)
-        for (const std::string& remark : shown->remarks)
-            remarks << text_of(remark);
+        for (const Remark& remark : shown->remarks) {
+            const QString text = text_of(remark.text).toHtmlEscaped();
+            remarks << (remark.loss ? QString("<span style=\"color:%1\">%2</span>").arg(look().attention.name(), text)
+                                    : text);
+        }
     remarks_->setFont(text_font(12));
+    remarks_->setTextFormat(Qt::RichText);
     remarks_->setText(remarks.join(" "));
     remarks_->setVisible(!remarks.isEmpty());
     const bool wrong = shown && shown->error && shown->state != StepState::cancelled;

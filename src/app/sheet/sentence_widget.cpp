@@ -140,6 +140,22 @@ void SentenceWidget::changeEvent(QEvent* event) {
     QWidget::changeEvent(event);
 }
 
+SlotPart* SentenceWidget::beside(const SlotPart& part, bool next) const {
+    SlotPart* before = nullptr;
+    bool found = false;
+    for (const Token& token : tokens_) {
+        if (!token.part) continue;
+        if (found) return token.part;
+        if (token.part != &part)
+            before = token.part;
+        else if (!next)
+            return before;
+        else
+            found = true;
+    }
+    return nullptr;
+}
+
 SlotPart* SentenceWidget::part(std::string_view slot_key) const {
     for (const Token& token : tokens_)
         if (token.part && token.part->slot().key == slot_key) return token.part;

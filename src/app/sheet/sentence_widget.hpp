@@ -22,6 +22,8 @@ public:
     QSize sizeHint() const override { return {320, heightForWidth(320)}; }
     QSize minimumSizeHint() const override { return {160, 23}; }
     SlotPart* part(std::string_view slot_key) const;
+    // The live part after this one, or before it; nullptr at the end.
+    SlotPart* beside(const SlotPart& part, bool next) const;
 
 protected:
     void paintEvent(QPaintEvent* event) override;

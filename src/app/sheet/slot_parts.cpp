@@ -14,6 +14,7 @@
 #include "app/sheet/inline_editor.hpp"
 #include "app/sheet/places_editor.hpp"
 #include "app/sheet/response_editor.hpp"
+#include "app/sheet/sentence_widget.hpp"
 #include "app/sheet/step_actions.hpp"
 #include "app/sheet/text_popup.hpp"
 #include "app/theme/look.hpp"
@@ -52,6 +53,17 @@ bool SlotPart::stands_at(const std::string& place) const {
     const auto* places = std::get_if<Places>(&value);
     return places &&
            std::ranges::any_of(*places, [&](const Place& p) { return place.ends_with("‘" + p.name + "’"); });
+}
+
+void SlotPart::open_beside(bool next) {
+    const auto* sentence = qobject_cast<SentenceWidget*>(parentWidget());
+    SlotPart* beside = sentence ? sentence->beside(*this, next) : nullptr;
+    if (!beside) {
+        focusNextPrevChild(next);
+        return;
+    }
+    beside->setFocus(next ? Qt::TabFocusReason : Qt::BacktabFocusReason);
+    beside->open();
 }
 
 void SlotPart::refresh() {
@@ -173,6 +185,7 @@ void NumberPart::type(const QString& first) {
             if (place.current()) place.set(NumberText{text_of(typed)});
         });
     if (!first.isEmpty()) editor->setText(first);
+    connect(editor, &InlineEditor::tabbed, this, &SlotPart::open_beside);
 }
 
 void NumberPart::keyPressEvent(QKeyEvent* event) {
@@ -276,9 +289,11 @@ void ReferencePart::open() {
 
 void NamePart::open() {
     const SlotPlace place = place_;
-    InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
-        if (place.current()) place.set(WordKey{text_of(typed)});
-    });
+    InlineEditor* editor =
+        InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
+            if (place.current()) place.set(WordKey{text_of(typed)});
+        });
+    connect(editor, &InlineEditor::tabbed, this, &SlotPart::open_beside);
 }
 
 // Texts, files, responses ---------------------------------------------------------------------------------

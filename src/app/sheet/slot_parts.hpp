@@ -27,6 +27,8 @@ public:
     const SlotSpec& slot() const { return *place_.slot; }
     // Whether an error's place is this slot: its label, one of its places, or the result it reads.
     bool stands_at(const std::string& place) const;
+    // Opens the part of the sentence after this one, or before it; at the sentence's end the focus goes on.
+    void open_beside(bool next);
     // Takes text and accessible name from the study.
     virtual void refresh();
 

@@ -230,7 +230,7 @@ void MainWindow::new_study() {
     if (!may_leave()) return;
     auto study = std::make_shared<Study>();
     study->title = text_of(tr("Untitled study"));
-    document_.replace(std::move(study), {});
+    document_.replace(study, {});
 }
 
 void MainWindow::open() {
@@ -248,8 +248,12 @@ bool MainWindow::open_file(const QString& path) {
         show_message(text_of(sentence(study.error())));
         return false;
     }
-    document_.replace(*std::move(study), QFileInfo(path).absoluteFilePath());
+    document_.replace(*study, QFileInfo(path).absoluteFilePath());
     remember(document_.path());
+    QStringList unknown;
+    for (const std::string& said : unknown_parts(**study))
+        unknown << text_of(said);
+    if (!unknown.isEmpty()) show_message(unknown.join(' '));
     return true;
 }
 
@@ -336,7 +340,7 @@ void MainWindow::offer_recovery() {
         if (!may_leave()) return;
         Result<StudyPointer> study = load_study(work.copy.toStdString());
         if (!study) return show_message(text_of(sentence(study.error())));
-        document_.replace(*std::move(study), work.original);
+        document_.replace(*study, work.original);
         document_.mark_unsaved();
         Recovery::forget(work);
         done();

@@ -3,6 +3,7 @@
 #include <dlfcn.h>
 
 #include "core/assets/picture_module.hpp"
+#include "core/base/file.hpp"
 
 namespace plume {
 namespace {
@@ -18,6 +19,12 @@ const PictureReader* reader() {
     return loaded;
 }
 
+// Whoever asks says which file it is.
+Error without_place(Error error) {
+    error.place.clear();
+    return error;
+}
+
 Error no_reader() {
     return {ErrorCode::file_unreadable, "",
             "cannot be read: the part of the program that reads pictures is missing",
@@ -27,10 +34,12 @@ Error no_reader() {
 }  // namespace
 
 Result<ImageFacts> read_image_facts(const std::filesystem::path& path) {
+    if (const Status regular = check_regular_file(path); !regular) return without_place(regular.error());
     return reader() ? reader()->facts(path) : Result<ImageFacts>(no_reader());
 }
 
 Result<Raster> read_image(const std::filesystem::path& path, const Run& run) {
+    if (const Status regular = check_regular_file(path); !regular) return without_place(regular.error());
     return reader() ? reader()->image(path, run) : Result<Raster>(no_reader());
 }
 

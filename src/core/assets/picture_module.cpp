@@ -41,13 +41,14 @@ bool jpeg_without_end(const std::filesystem::path& path) {
 
 Result<std::unique_ptr<OIIO::ImageInput>> opened(const std::filesystem::path& path) {
     std::error_code ignored;
-    if (!std::filesystem::is_regular_file(path, ignored))
-        return Error{ErrorCode::file_missing, "", "is not there", "Put the file back, or choose another."};
     if (std::filesystem::file_size(path, ignored) == 0)
         return Error{ErrorCode::file_damaged, "", "is empty", "Choose another picture."};
     std::unique_ptr<OIIO::ImageInput> input;
     try {
-        input = OIIO::ImageInput::open(path.string());
+        // Colours as they are painted, whatever shines through: the library would give them times the alpha.
+        OIIO::ImageSpec wishes;
+        wishes["oiio:UnassociatedAlpha"] = 1;
+        input = OIIO::ImageInput::open(path.string(), &wishes);
     } catch (const std::exception& error) {
         return unreadable(error.what());
     }
@@ -58,12 +59,52 @@ Result<std::unique_ptr<OIIO::ImageInput>> opened(const std::filesystem::path& pa
     return input;
 }
 
+// 1 to 8 as EXIF counts them; 1 where none is said.
+int orientation_of(const OIIO::ImageSpec& spec) {
+    const int said = spec.get_int_attribute("Orientation", 1);
+    return said >= 1 && said <= 8 ? said : 1;
+}
+
 Result<ImageFacts> facts_of(const std::filesystem::path& path) {
     const auto input = opened(path);
     if (!input) return input.error();
     const OIIO::ImageSpec& spec = (*input)->spec();
-    return ImageFacts{static_cast<std::size_t>(spec.width), static_cast<std::size_t>(spec.height),
+    const auto width = static_cast<std::size_t>(spec.width), height = static_cast<std::size_t>(spec.height);
+    const bool lies = orientation_of(spec) >= 5;
+    return ImageFacts{lies ? height : width, lies ? width : height,
                       static_cast<std::size_t>(std::min(spec.nchannels, 4))};
+}
+
+// Colours that the file holds times their alpha, divided by it; black where nothing is seen.
+void undo_alpha(const OIIO::ImageSpec& spec, Raster& raster) {
+    if (spec.alpha_channel != static_cast<int>(raster.channels) - 1 || raster.channels < 2) return;
+    if (spec.get_int_attribute("oiio:UnassociatedAlpha") != 0) return;
+    for (std::size_t pixel = 0; pixel < raster.values.size(); pixel += raster.channels) {
+        const float alpha = raster.values[pixel + raster.channels - 1];
+        for (std::size_t channel = 0; channel + 1 < raster.channels && alpha > 0; ++channel)
+            raster.values[pixel + channel] /= alpha;
+    }
+}
+
+// The picture as it is meant to be seen: cameras keep the sensor's rows and say how they held it.
+Raster upright(Raster raster, int orientation) {
+    if (orientation == 1) return raster;
+    Raster turned;
+    const bool lies = orientation >= 5;
+    turned.width = lies ? raster.height : raster.width;
+    turned.height = lies ? raster.width : raster.height;
+    turned.channels = raster.channels;
+    turned.values.resize(raster.values.size());
+    // Where the first row and column of the file lie: 2 3 6 7 right or mirrored, 3 4 7 8 below (EXIF 2.32, tag 0x0112).
+    const bool from_right = orientation == 2 || orientation == 3 || orientation == 6 || orientation == 7;
+    const bool from_below = orientation == 3 || orientation == 4 || orientation == 7 || orientation == 8;
+    for (std::size_t y = 0; y < turned.height; ++y)
+        for (std::size_t x = 0; x < turned.width; ++x) {
+            const std::size_t a = from_right ? turned.width - 1 - x : x, b = from_below ? turned.height - 1 - y : y;
+            const float* pixel = &raster.values[(lies ? b + raster.width * a : a + raster.width * b) * raster.channels];
+            std::copy_n(pixel, raster.channels, &turned.values[(x + turned.width * y) * raster.channels]);
+        }
+    return turned;
 }
 
 Result<Raster> image_of(const std::filesystem::path& path, const Run& run) {
@@ -97,7 +138,8 @@ Result<Raster> image_of(const std::filesystem::path& path, const Run& run) {
     if (read && (*input)->has_error()) read = false;
     if (!read) return ends_early(why.empty() ? first_line((*input)->geterror()) : why);
     if (jpeg_without_end(path)) return ends_early("its end marker is missing");
-    return raster;
+    undo_alpha(spec, raster);
+    return upright(std::move(raster), orientation_of(spec));
 }
 
 }  // namespace

@@ -47,6 +47,8 @@ enum class ErrorCode {
     file_unwritable,
     disk_full,
     nothing_to_write,
+    wrong_form,
+    broke_off,
     number_of_codes  // not an error
 };
 

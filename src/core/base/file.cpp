@@ -1,24 +1,31 @@
 #include "core/base/file.hpp"
 
 #include <fcntl.h>
+#include <sys/file.h>
+#include <sys/random.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
 #include <cerrno>
-#include <cstring>
+#include <cstdint>
 #include <fstream>
 #include <system_error>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 
 namespace plume {
 namespace {
 
-std::string quoted(const std::filesystem::path& path) {
-    return "‘" + path.string() + "’";
+namespace fs = std::filesystem;
+
+constexpr std::string_view temporary_prefix = ".plume-part-";
+
+std::string quoted(const fs::path& path) {
+    return "‘" + shortened(path.string(), 300) + "’";
 }
 
-Error write_error(const std::filesystem::path& path, int number) {
+Error write_error(const fs::path& path, int number) {
     if (number == ENOSPC || number == EDQUOT || number == EFBIG)
         return {ErrorCode::disk_full, quoted(path), "could not be written: the disk is full",
                 "Free some space or save elsewhere; the old file is as it was."};
@@ -27,45 +34,25 @@ Error write_error(const std::filesystem::path& path, int number) {
             "Choose a folder you may write to; nothing was changed."};
 }
 
-// A file being written: owns the descriptor and removes the temporary file unless it was put in place.
-class TemporaryFile {
+// A descriptor with a buffer before it; remembers the first thing that went wrong.
+class Output {
 public:
-    explicit TemporaryFile(const std::filesystem::path& target)
-        : target_(target), name_(target.string() + ".part-" + std::to_string(::getpid())) {
-        // Renaming over a write-protected file would succeed; protection has to mean what it says.
-        if (::access(target_.c_str(), F_OK) == 0 && ::access(target_.c_str(), W_OK) != 0) {
-            failure_ = errno;
-            return;
-        }
-        descriptor_ = ::open(name_.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-        if (descriptor_ < 0) failure_ = errno;
-    }
-    ~TemporaryFile() {
+    explicit Output(int descriptor) : descriptor_(descriptor), failure_(descriptor < 0 ? errno : 0) {}
+    ~Output() {
         if (descriptor_ >= 0) ::close(descriptor_);
-        if (descriptor_ >= 0 && !placed_) ::unlink(name_.c_str());
     }
-    TemporaryFile(const TemporaryFile&) = delete;
-    TemporaryFile& operator=(const TemporaryFile&) = delete;
+    Output(const Output&) = delete;
+    Output& operator=(const Output&) = delete;
 
+    int descriptor() const { return descriptor_; }
     int failure() const { return failure_; }
-
+    void fail(int number) {
+        if (failure_ == 0) failure_ = number;
+    }
     void append(std::string_view bytes) {
         buffer_ += bytes;
         if (buffer_.size() >= buffer_limit) flush();
     }
-
-    void put_in_place() {
-        flush();
-        struct stat old {};
-        if (failure_ == 0 && ::stat(target_.c_str(), &old) == 0) ::fchmod(descriptor_, old.st_mode & 07777);
-        if (failure_ == 0 && ::fsync(descriptor_) != 0) failure_ = errno;
-        if (failure_ == 0 && ::rename(name_.c_str(), target_.c_str()) != 0) failure_ = errno;
-        placed_ = failure_ == 0;
-    }
-
-private:
-    static constexpr std::size_t buffer_limit = std::size_t{1} << 20;
-
     void flush() {
         std::string_view rest = buffer_;
         while (failure_ == 0 && !rest.empty()) {
@@ -78,25 +65,141 @@ private:
         buffer_.clear();
     }
 
-    std::filesystem::path target_;
-    std::string name_;
+private:
+    static constexpr std::size_t buffer_limit = std::size_t{1} << 20;
+
+    int descriptor_;
+    int failure_;
     std::string buffer_;
-    int descriptor_ = -1;
-    int failure_ = 0;
-    bool placed_ = false;
 };
+
+std::string random_name() {
+    std::uint64_t number = 0;
+    if (::getrandom(&number, sizeof number, 0) != static_cast<ssize_t>(sizeof number)) return {};
+    static constexpr std::string_view digits = "0123456789abcdef";
+    std::string name(temporary_prefix);
+    for (int at = 0; at < 16; ++at, number >>= 4U)
+        name += digits[number & 15U];
+    return name;
+}
+
+// A file of a folder that is being written under a name of its own, which nobody can foresee. Where the system can,
+// it has no name at all until it is whole, so that nothing stays behind whatever ends the program; elsewhere it is
+// locked while it is written, so that one left behind can be told from one in hand.
+class TemporaryFile {
+public:
+    explicit TemporaryFile(const fs::path& target)
+        : target_(target), folder_(target.has_parent_path() ? target.parent_path() : "."), output_(open()) {}
+    ~TemporaryFile() {
+        if (!name_.empty()) ::unlink(name_.c_str());
+    }
+    TemporaryFile(const TemporaryFile&) = delete;
+    TemporaryFile& operator=(const TemporaryFile&) = delete;
+
+    Output& output() { return output_; }
+
+    void put_in_place() {
+        output_.flush();
+        take_rights();
+        if (output_.failure() == 0 && ::fsync(output_.descriptor()) != 0) output_.fail(errno);
+        if (output_.failure() == 0 && name_.empty()) give_name();
+        if (output_.failure() == 0 && ::rename(name_.c_str(), target_.c_str()) != 0) output_.fail(errno);
+        if (output_.failure() == 0) name_.clear();
+    }
+
+private:
+    int open() {
+        // Renaming over a write-protected file would succeed; protection has to mean what it says.
+        if (::access(target_.c_str(), F_OK) == 0 && ::access(target_.c_str(), W_OK) != 0) return -1;
+        int descriptor = ::open(folder_.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, 0600);
+        if (descriptor >= 0 || (errno != EOPNOTSUPP && errno != EISDIR && errno != EINVAL)) return descriptor;
+        const std::string name = (folder_ / random_name()).string();
+        descriptor = ::open(name.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0600);
+        if (descriptor >= 0) {
+            name_ = name;
+            ::flock(descriptor, LOCK_EX | LOCK_NB);
+        }
+        return descriptor;
+    }
+    // Those of the old file, or what a new one gets.
+    void take_rights() {
+        struct stat old {};
+        const mode_t mask = ::umask(0);
+        ::umask(mask);
+        const bool replaces = ::stat(target_.c_str(), &old) == 0;
+        const mode_t rights = replaces ? old.st_mode & 07777U : 0666U & ~mask;
+        if (output_.failure() == 0 && ::fchmod(output_.descriptor(), rights) != 0) output_.fail(errno);
+    }
+    void give_name() {
+        const std::string itself = "/proc/self/fd/" + std::to_string(output_.descriptor());
+        const std::string name = (folder_ / random_name()).string();
+        if (::linkat(AT_FDCWD, itself.c_str(), AT_FDCWD, name.c_str(), AT_SYMLINK_FOLLOW) == 0)
+            name_ = name;
+        else
+            output_.fail(errno);
+    }
+
+    fs::path target_, folder_;
+    std::string name_;
+    Output output_;
+};
+
+// Temporary files that a program left when it was ended: nobody holds their lock, and they are a while old.
+void remove_left_behind(const fs::path& folder) {
+    constexpr time_t old_enough_s = 60;
+    std::error_code problem;
+    for (const auto& entry : fs::directory_iterator(folder, problem)) {
+        if (!entry.path().filename().string().starts_with(temporary_prefix)) continue;
+        const Output file(::open(entry.path().c_str(), O_RDONLY | O_NOFOLLOW | O_CLOEXEC | O_NONBLOCK));
+        struct stat facts {};
+        if (file.failure() != 0 || ::fstat(file.descriptor(), &facts) != 0 || !S_ISREG(facts.st_mode)) continue;
+        if (facts.st_uid != ::geteuid() || ::time(nullptr) - facts.st_mtime < old_enough_s) continue;
+        if (::flock(file.descriptor(), LOCK_EX | LOCK_NB) == 0) ::unlink(entry.path().c_str());
+    }
+}
+
+std::string_view kind_of_file(const fs::file_status& status) {
+    switch (status.type()) {
+        case fs::file_type::directory:
+            return "is a folder";
+        case fs::file_type::fifo:
+            return "is a pipe";
+        case fs::file_type::socket:
+            return "is a socket";
+        case fs::file_type::block:
+        case fs::file_type::character:
+            return "is a device";
+        default:
+            return "is not a file";
+    }
+}
+
+Status write_directly(const fs::path& path, const std::function<Status(const ByteSink&)>& produce) {
+    Output output(::open(path.c_str(), O_WRONLY | O_CLOEXEC));
+    if (output.failure() != 0) return write_error(path, output.failure());
+    if (Status made = produce([&](std::string_view bytes) { output.append(bytes); }); !made) return made;
+    output.flush();
+    if (output.failure() != 0) return write_error(path, output.failure());
+    return Done{};
+}
 
 }  // namespace
 
-Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t limit_bytes) {
+Status check_regular_file(const fs::path& path) {
     std::error_code problem;
-    const auto status = std::filesystem::status(path, problem);
-    if (!std::filesystem::exists(status))
-        return Error{ErrorCode::file_missing, quoted(path), "does not exist",
-                     "Check the name and the folder."};
-    if (!std::filesystem::is_regular_file(status))
-        return Error{ErrorCode::file_unreadable, quoted(path), "is not a file", "Choose a file."};
-    const std::uintmax_t size = std::filesystem::file_size(path, problem);
+    const fs::file_status status = fs::status(path, problem);
+    if (!fs::exists(status))
+        return Error{ErrorCode::file_missing, quoted(path), "does not exist", "Check the name and the folder."};
+    if (!fs::is_regular_file(status))
+        return Error{ErrorCode::file_unreadable, quoted(path), std::string(kind_of_file(status)),
+                     "Choose a file."};
+    return Done{};
+}
+
+Result<std::string> read_file(const fs::path& path, std::uintmax_t limit_bytes) {
+    if (Status regular = check_regular_file(path); !regular) return regular.error();
+    std::error_code problem;
+    const std::uintmax_t size = fs::file_size(path, problem);
     if (!problem && size > limit_bytes)
         return Error{ErrorCode::file_too_large, quoted(path),
                      "is " + bytes_text(static_cast<double>(size)) + ", more than the " +
@@ -111,20 +214,25 @@ Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t 
     return bytes;
 }
 
-Status write_file(const std::filesystem::path& path, const std::function<Status(const ByteSink&)>& produce) {
-    // A link is written through, so that it stays a link.
+Status write_file(const fs::path& path, const std::function<Status(const ByteSink&)>& produce) {
     std::error_code ignored;
-    const auto target =
-        std::filesystem::is_symlink(path, ignored) ? std::filesystem::weakly_canonical(path, ignored) : path;
+    const fs::file_status status = fs::status(path, ignored);
+    if (fs::is_directory(status))
+        return Error{ErrorCode::file_unwritable, quoted(path), "is a folder", "Name a file in it."};
+    if (fs::exists(status) && !fs::is_regular_file(status)) return write_directly(path, produce);
+    // A link is written through, so that it stays a link.
+    const fs::path target = fs::is_symlink(path, ignored) ? fs::weakly_canonical(path, ignored) : path;
     TemporaryFile file(target);
-    if (file.failure() != 0) return write_error(path, file.failure());
-    if (Status made = produce([&](std::string_view bytes) { file.append(bytes); }); !made) return made;
+    Output& output = file.output();
+    if (output.failure() != 0) return write_error(path, output.failure());
+    remove_left_behind(target.has_parent_path() ? target.parent_path() : ".");
+    if (Status made = produce([&](std::string_view bytes) { output.append(bytes); }); !made) return made;
     file.put_in_place();
-    if (file.failure() != 0) return write_error(path, file.failure());
+    if (output.failure() != 0) return write_error(path, output.failure());
     return Done{};
 }
 
-Status write_file(const std::filesystem::path& path, std::string_view bytes) {
+Status write_file(const fs::path& path, std::string_view bytes) {
     return write_file(path, [&](const ByteSink& sink) -> Status {
         sink(bytes);
         return Done{};

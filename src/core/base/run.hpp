@@ -13,6 +13,12 @@
 
 namespace plume {
 
+struct Remark {
+    std::string text;
+    bool loss = false;
+    bool operator==(const Remark&) const = default;
+};
+
 class Run {
 public:
     Run() : state_(std::make_shared<State>()) {}
@@ -24,22 +30,25 @@ public:
     void report(double fraction) const { state_->fraction.store(fraction, std::memory_order_relaxed); }
     double fraction() const { return state_->fraction.load(std::memory_order_relaxed); }
 
-    // A sentence about the result that is no error but has to be known: points left out, gaps that remain.
-    void remark(std::string sentence) const {
-        const std::scoped_lock lock(state_->mutex);
-        state_->remarks.push_back(std::move(sentence));
-    }
-    std::vector<std::string> take_remarks() const {
+    // A sentence about the result that is worth knowing: how far corners moved, that nothing overlaps.
+    void remark(std::string sentence) const { add({std::move(sentence), false}); }
+    // One that has to be known: something given is not in the result, or is no number.
+    void remark_loss(std::string sentence) const { add({std::move(sentence), true}); }
+    std::vector<Remark> take_remarks() const {
         const std::scoped_lock lock(state_->mutex);
         return std::exchange(state_->remarks, {});
     }
 
 private:
+    void add(Remark remark) const {
+        const std::scoped_lock lock(state_->mutex);
+        state_->remarks.push_back(std::move(remark));
+    }
     struct State {
         std::atomic<bool> cancelled{false};
         std::atomic<double> fraction{0};
         std::mutex mutex;
-        std::vector<std::string> remarks;
+        std::vector<Remark> remarks;
     };
     std::shared_ptr<State> state_;  // copies of a Run are handles to the same run
 };

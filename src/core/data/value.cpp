@@ -5,16 +5,10 @@
 #include <set>
 
 #include "core/base/numbers.hpp"
+#include "core/base/overloaded.hpp"
 
 namespace plume {
 namespace {
-
-template <class... F>
-struct Overloaded : F... {
-    using F::operator()...;
-};
-template <class... F>
-Overloaded(F...) -> Overloaded<F...>;
 
 class ByteCounter {
 public:
@@ -166,10 +160,13 @@ std::string outline_text(const Value& value) {
         [](const CurveSet& set) {
             if (set.curves.size() != 1) return count_text(set.curves.size(), "curve", "curves");
             const SplineCurve& curve = set.curves.front();
+            const std::string closed = curve.closed() ? ", closed" : "";
+            if (curve.basis().nodes.empty())
+                return "one curve held by " + count_text(curve.basis().pole_count(), "pole", "poles") + closed;
             return std::string(curve.basis().degree == 1 ? "one polyline through "
                                                          : "one smooth curve through ") +
                    count_text(curve.basis().nodes.size(), "point", "points") +
-                   (curve.closed() ? ", closed" : "");
+                   closed;
         },
         [](const DirectionsOnPoints& item) {
             return count_text(item.points.point_count(), "direction", "directions");

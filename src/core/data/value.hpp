@@ -42,6 +42,13 @@ using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, Surfac
                            DirectionsOnPoints, Placements, Quantity>;
 using ValuePointer = std::shared_ptr<const Value>;
 
+// What was made, or why not, as a value.
+template <class T>
+Result<Value> as_value(Result<T> made) {
+    if (!made) return made.error();
+    return Value(*std::move(made));
+}
+
 // In the order of Value's alternatives.
 enum class Kind { points, field, attractors, mesh, surface, curves, directions, placements, number };
 inline constexpr int kind_count = 9;

@@ -3,13 +3,11 @@
 #include <algorithm>
 
 #include "core/base/file.hpp"
+#include "core/exchange/json_tree.hpp"
 #include "core/exchange/study_json.hpp"
 
 namespace plume {
 namespace {
-
-// Far deeper than any study, far shallower than any stack.
-constexpr int deepest_nesting = 64;
 
 std::string compact(const Json& json) {
     return json.dump(-1, ' ', false, Json::error_handler_t::replace);
@@ -72,38 +70,6 @@ void append_list(std::string& text, const char* key, const std::vector<std::stri
     text += entries.empty() ? "]" : "\n  ]";
 }
 
-// Nesting of brackets outside strings.
-int nesting(std::string_view text) {
-    int depth = 0, deepest = 0;
-    bool in_string = false;
-    for (std::size_t at = 0; at < text.size(); ++at) {
-        const char c = text[at];
-        if (in_string) {
-            if (c == '\\')
-                ++at;
-            else if (c == '"')
-                in_string = false;
-        } else if (c == '"') {
-            in_string = true;
-        } else if (c == '[' || c == '{') {
-            deepest = std::max(deepest, ++depth);
-        } else if (c == ']' || c == '}') {
-            --depth;
-        }
-    }
-    return deepest;
-}
-
-Error damaged_at(std::string_view text, std::size_t byte) {
-    const auto before = text.substr(0, std::min(byte, text.size()));
-    const auto line = 1 + std::ranges::count(before, '\n');
-    const bool early = byte >= text.size();
-    return {ErrorCode::file_damaged, "",
-            early ? "It ends too early, in line " + std::to_string(line)
-                  : "It is not readable as JSON in line " + std::to_string(line),
-            "Mend that line, or go back to an older copy."};
-}
-
 }  // namespace
 
 std::string study_to_text(const Study& study) {
@@ -127,12 +93,10 @@ Result<StudyPointer> study_from_text(std::string_view text) {
     if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
     if (std::ranges::all_of(text, [](char c) { return c == ' ' || c == '\n' || c == '\t' || c == '\r'; }))
         return Error{ErrorCode::file_damaged, "", "It is empty", "Go back to an older copy."};
-    if (nesting(text) > deepest_nesting)
-        return Error{ErrorCode::too_deep, "", "It is nested deeper than any study", "Choose another file."};
+    const Result<Json> json = read_json(text);
+    if (!json) return json.error();
     try {
-        return study_from_json(Json::parse(text));
-    } catch (const Json::parse_error& problem) {
-        return damaged_at(text, problem.byte);
+        return study_from_json(*json);
     } catch (const Json::exception&) {
         return Error{ErrorCode::file_damaged, "", "It has numbers or names that cannot be read",
                      "Go back to an older copy."};

@@ -1,7 +1,11 @@
 #include "core/exchange/study_json.hpp"
 
+#include <algorithm>
+#include <cmath>
 #include <set>
 
+#include "core/base/numbers.hpp"
+#include "core/base/overloaded.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/formula/expression.hpp"
 
@@ -11,6 +15,17 @@ namespace {
 Error damaged(std::string place, std::string message) {
     return {ErrorCode::file_damaged, std::move(place), std::move(message),
             "Mend that line, or go back to an older copy."};
+}
+
+std::string text_of(const Json& json) {
+    return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+// "= 36 m" and "36 m" are the same expression.
+std::string expression_of(const std::string& text) {
+    if (!text.starts_with('=')) return text;
+    const std::size_t begin = text.find_first_not_of(' ', 1);
+    return begin == std::string::npos ? "" : text.substr(begin);
 }
 
 // Reads members of one JSON object, remembers the first thing that is wrong and which keys were asked for.
@@ -59,6 +74,14 @@ public:
         if (member && !member->is_object()) fail(std::string("needs an object for ‘") + key + "’");
         return member && member->is_object() ? member : nullptr;
     }
+    // A number or its text, as an expression.
+    std::string expression(const char* key, std::string otherwise) {
+        const Json* found = find(key);
+        if (!found) return otherwise;
+        if (found->is_number()) return found->dump();
+        return expression_of(text(key));
+    }
+    const Json* member(const char* key) { return find(key); }
     void fail(std::string message) {
         if (!error_) error_ = damaged(place_, std::move(message));
     }
@@ -67,13 +90,21 @@ public:
     }
     const std::optional<Error>& error() const { return error_; }
 
-    // Everything never asked for, with `more` merged in; empty when there is none.
-    std::string unknown(const Json& more = Json::object()) const {
-        Json rest = more;
+    // Everything never asked for.
+    UnknownParts unknown() const {
+        UnknownParts rest;
         if (json_.is_object())
             for (const auto& [key, value] : json_.items())
-                if (!known_.contains(key)) rest[key] = value;
-        return rest.empty() ? std::string() : rest.dump(-1, ' ', false, Json::error_handler_t::replace);
+                if (!known_.contains(key)) rest[key] = text_of(value);
+        return rest;
+    }
+    // The same where a key that stands twice leaves open what is meant.
+    UnknownParts unknown_once() {
+        UnknownParts rest = unknown();
+        for (const auto& [key, json] : rest)
+            if (key.ends_with(again_suffix))
+                fail("has ‘" + key.substr(0, key.size() - again_suffix.size()) + "’ twice");
+        return rest;
     }
 
 private:
@@ -85,23 +116,18 @@ private:
     std::optional<Error> error_;
 };
 
-void merge_unknown(Json& json, const std::string& unknown) {
-    if (unknown.empty()) return;
-    const Json kept = Json::parse(unknown);
-    for (const auto& [key, value] : kept.items()) {
-        if (!json.contains(key))
-            json[key] = value;
-        else if (json[key].is_object() && value.is_object())
-            json[key].update(value);
-    }
+void merge_unknown(Json& json, const UnknownParts& unknown) {
+    for (const auto& [key, text] : unknown)
+        if (!json.contains(key)) json[key] = Json::parse(text, nullptr, false);
 }
 
 std::optional<Places> places_from(const Json& json) {
     Places places;
     for (const Json& entry : json) {
         Reader reader(entry, "");
-        Place place{reader.text("name"), reader.text("x", "0"), reader.text("y", "0"), reader.text("z", "0"),
-                    reader.text("weight", "1")};
+        Place place{reader.text("name"), reader.expression("x", "0"), reader.expression("y", "0"),
+                    reader.expression("z", "0"), reader.expression("weight", "1")};
+        place.unknown = reader.unknown_once();
         if (reader.error()) return {};
         places.push_back(std::move(place));
     }
@@ -109,6 +135,7 @@ std::optional<Places> places_from(const Json& json) {
 }
 
 std::string joined_lines(const Json& lines) {
+    if (lines.is_string()) return lines.get<std::string>();
     std::string text;
     for (const Json& line : lines) {
         if (&line != &lines.front()) text += '\n';
@@ -120,50 +147,56 @@ std::string joined_lines(const Json& lines) {
 bool is_list_of_texts(const Json& json) {
     return json.is_array() && std::ranges::all_of(json, [](const Json& entry) { return entry.is_string(); });
 }
+// One text stands for its lines.
+bool are_lines(const Json& json) {
+    return json.is_string() || is_list_of_texts(json);
+}
 
 // {"formula": [lines], "muted": [names], "versions": [{"name": ..., "formula": [lines]}]}
 std::optional<FormulaText> formula_from(const Json& json) {
-    if (!json.contains("formula") || !is_list_of_texts(json["formula"])) return {};
-    FormulaText formula{joined_lines(json["formula"]), {}, {}};
-    if (json.contains("muted")) {
-        if (!is_list_of_texts(json["muted"])) return {};
-        formula.muted = json["muted"].get<std::vector<std::string>>();
+    Reader reader(json, "");
+    const Json* lines = reader.member("formula");
+    if (!lines || !are_lines(*lines)) return {};
+    FormulaText formula{joined_lines(*lines), {}, {}};
+    if (const Json* muted = reader.member("muted")) {
+        if (!is_list_of_texts(*muted)) return {};
+        formula.muted = muted->get<std::vector<std::string>>();
     }
-    if (json.contains("versions")) {
-        if (!json["versions"].is_array()) return {};
-        for (const Json& version : json["versions"]) {
-            Reader reader(version, "");
-            const std::string name = reader.text("name");
-            const Json* lines = reader.list("formula");
-            if (reader.error() || !lines || !is_list_of_texts(*lines)) return {};
-            formula.versions.push_back({name, joined_lines(*lines)});
+    if (const Json* versions = reader.list("versions"))
+        for (const Json& version : *versions) {
+            Reader one(version, "");
+            const std::string name = one.text("name");
+            const Json* text = one.member("formula");
+            if (one.error() || !text || !are_lines(*text) || !one.unknown().empty()) return {};
+            formula.versions.push_back({name, joined_lines(*text)});
         }
-    }
+    formula.unknown = reader.unknown_once();
+    if (reader.error()) return {};
     return formula;
 }
 
-// Nothing for a shape this program does not know, which is then kept as it is.
-std::optional<SlotValue> slot_from(const Json& json) {
+// A form that is not known is kept as it stands.
+SlotValue slot_from(const Json& json) {
+    const OddValue odd{text_of(json)};
     if (json.is_number()) return NumberText{json.dump()};
     if (json.is_array()) {
         auto places = places_from(json);
-        return places ? std::optional<SlotValue>(*std::move(places)) : std::nullopt;
+        return places ? SlotValue(*std::move(places)) : odd;
     }
     if (json.is_object() && json.size() == 1 && json.contains("result") && json["result"].is_string())
         return ResultName{json["result"].get<std::string>()};
     if (json.is_object() && json.size() == 1 && json.contains("file") && json["file"].is_string())
         return FileName{json["file"].get<std::string>()};
-    if (json.is_object() && json.size() == 1 && json.contains("text") && is_list_of_texts(json["text"]))
+    if (json.is_object() && json.size() == 1 && json.contains("text") && are_lines(json["text"]))
         return Lines{joined_lines(json["text"])};
     if (json.is_object()) {
         auto formula = formula_from(json);
-        return formula ? std::optional<SlotValue>(*std::move(formula)) : std::nullopt;
+        return formula ? SlotValue(*std::move(formula)) : odd;
     }
-    if (!json.is_string()) return {};
+    if (!json.is_string()) return odd;
     const std::string text = json.get<std::string>();
     if (!text.starts_with('=')) return WordKey{text};
-    const std::size_t begin = text.find_first_not_of(' ', 1);
-    return NumberText{begin == std::string::npos ? "" : text.substr(begin)};
+    return NumberText{expression_of(text)};
 }
 
 Show show_from(Reader& step) {
@@ -181,7 +214,8 @@ Show show_from(Reader& step) {
     // A ramp of another version is shown as the usual one.
     show.ramp.ramp = ramp_from(reader.text("ramp")).value_or(Ramp::estuary);
     show.ramp.reversed = reader.flag("ramp_reversed", false);
-    show.ramp.steps = std::clamp(static_cast<int>(reader.number("ramp_steps", 0)), 0, most_ramp_steps);
+    show.ramp.steps = std::clamp(static_cast<int>(std::clamp(reader.number("ramp_steps", 0), 0.0, 1e3)), 0, most_ramp_steps);
+    show.unknown = reader.unknown_once();
     if (reader.error()) step.fail("has a ‘show’ that cannot be read");
     return show;
 }
@@ -193,19 +227,11 @@ Result<Step> step_from(const Json& json, const std::string& place) {
     step.name = reader.needed_text("result");
     step.muted = reader.flag("muted", false);
     step.show = show_from(reader);
-    Json kept = Json::object();
     if (const Json* slots = reader.object("slots"))
-        for (const auto& [key, value] : slots->items()) {
-            if (auto slot = slot_from(value))
-                step.slots.emplace(key, *std::move(slot));
-            else
-                kept["slots"][key] = value;
-        }
-    if (!reader.error())
-        if (const Status named = check_name(step.name); !named)
-            reader.fail(damaged(place, sentence(named.error())));
+        for (const auto& [key, value] : slots->items())
+            step.slots.emplace(key, slot_from(value));
     if (reader.error()) return *reader.error();
-    step.unknown = reader.unknown(kept);
+    step.unknown = reader.unknown();
     return step;
 }
 
@@ -217,8 +243,8 @@ Result<Heading> heading_from(const Json& json, const std::string& place) {
     heading.folded = reader.flag("folded", false);
     const std::string colour = reader.text("colour", "sand");
     heading.colour = heading_colour_from(colour).value_or(HeadingColour::sand);
+    heading.unknown = reader.unknown_once();
     if (reader.error()) return *reader.error();
-    heading.unknown = reader.unknown();
     return heading;
 }
 
@@ -238,8 +264,8 @@ Result<Control> control_from(const Json& json, const std::string& place) {
     if (!control.unit.empty() && !length_unit_from(control.unit) && !angle_unit_from(control.unit))
         reader.fail("has the unit ‘" + control.unit + "’, which is not known");
     if (!(control.least < control.most)) reader.fail("has a range that does not run upwards");
+    control.unknown = reader.unknown_once();
     if (reader.error()) return *reader.error();
-    control.unknown = reader.unknown();
     return control;
 }
 
@@ -283,11 +309,13 @@ Status read_page(Reader& reader, Study& study) {
 
 Status check_version(Reader& reader) {
     const double version = reader.number("plume", 0);
-    if (!reader.has("plume") || version < 1) return damaged("", "It does not say that it is a study");
+    if (!reader.has("plume") || !(version >= 1)) return damaged("", "It does not say that it is a study");
+    if (version != std::floor(version))
+        return damaged("", "It is of format " + short_text(version, 6) + ", and formats are whole numbers");
     if (version > study_format_version)
         return Error{ErrorCode::file_newer, "",
                      "It was made by a newer version (format " +
-                         std::to_string(static_cast<long long>(version)) + "; this one reads up to format " +
+                         short_text(version, 6) + "; this one reads up to format " +
                          std::to_string(study_format_version) + ")",
                      "Open it with that version."};
     return Done{};
@@ -327,21 +355,32 @@ Json json_of(const FormulaText& formula) {
     if (!formula.muted.empty()) json["muted"] = formula.muted;
     for (const FormulaVersion& version : formula.versions)
         json["versions"].push_back(Json{{"name", version.name}, {"formula", lines_of(version.text)}});
+    merge_unknown(json, formula.unknown);
     return json;
 }
 
-Json json_of(const SlotValue& value) {
-    if (const auto* number = std::get_if<NumberText>(&value)) return "= " + number->text;
-    if (const auto* word = std::get_if<WordKey>(&value)) return word->key;
-    if (const auto* result = std::get_if<ResultName>(&value)) return Json{{"result", result->name}};
-    if (const auto* formula = std::get_if<FormulaText>(&value)) return json_of(*formula);
-    if (const auto* file = std::get_if<FileName>(&value)) return Json{{"file", file->path}};
-    if (const auto* lines = std::get_if<Lines>(&value)) return Json{{"text", lines_of(lines->text)}};
+Json json_of(const Places& places) {
     Json list = Json::array();
-    for (const Place& place : std::get<Places>(value))
-        list.push_back(Json{
-            {"name", place.name}, {"x", place.x}, {"y", place.y}, {"z", place.z}, {"weight", place.weight}});
+    for (const Place& place : places) {
+        Json json{
+            {"name", place.name}, {"x", place.x}, {"y", place.y}, {"z", place.z}, {"weight", place.weight}};
+        merge_unknown(json, place.unknown);
+        list.push_back(std::move(json));
+    }
     return list;
+}
+
+Json json_of(const SlotValue& value) {
+    return std::visit(
+        Overloaded{[](const NumberText& number) { return Json("= " + number.text); },
+                   [](const WordKey& word) { return Json(word.key); },
+                   [](const ResultName& result) { return Json{{"result", result.name}}; },
+                   [](const Places& places) { return json_of(places); },
+                   [](const FormulaText& formula) { return json_of(formula); },
+                   [](const Lines& lines) { return Json{{"text", lines_of(lines.text)}}; },
+                   [](const FileName& file) { return Json{{"file", file.path}}; },
+                   [](const OddValue& odd) { return Json::parse(odd.json, nullptr, false); }},
+        value);
 }
 
 Json json_of(const Step& step) {
@@ -359,6 +398,7 @@ Json json_of(const Step& step) {
     if (step.show.ramp.ramp != usual.ramp.ramp) show["ramp"] = std::string(key_of(step.show.ramp.ramp));
     if (step.show.ramp.reversed) show["ramp_reversed"] = true;
     if (step.show.ramp.steps != 0) show["ramp_steps"] = step.show.ramp.steps;
+    merge_unknown(show, step.show.unknown);
     if (!show.empty()) json["show"] = show;
     Json slots = Json::object();
     for (const auto& [key, value] : step.slots)
@@ -394,8 +434,8 @@ Result<StudyPointer> study_from_json(const Json& json) {
     }
     if (Status status = read_controls(reader, *study); !status) return status.error();
     if (Status status = read_page(reader, *study); !status) return status.error();
+    study->unknown = reader.unknown_once();
     if (reader.error()) return *reader.error();
-    study->unknown = reader.unknown();
     return StudyPointer(std::move(study));
 }
 

@@ -4,6 +4,7 @@
 #include <unordered_set>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/formula/functions.hpp"
 #include "core/formula/tokens.hpp"
 
@@ -116,7 +117,7 @@ std::string literal_text(const Literal& literal, int digits) {
 }
 
 Status check_name(std::string_view name) {
-    const std::string place = "‘" + std::string(name) + "’";
+    const std::string place = "‘" + shortened(name, 80) + "’";
     const auto tokens = tokenize(name);
     if (!tokens || tokens->size() != 2 || tokens->front().type != TokenType::name ||
         tokens->front().text != name)
@@ -127,6 +128,15 @@ Status check_name(std::string_view name) {
                      "Choose another name."};
     if (name.size() > 80)
         return Error{ErrorCode::bad_name, place, "is too long for a name", "Use at most 80 letters."};
+    return Done{};
+}
+
+Status check_result_name(std::string_view name) {
+    if (Status named = check_name(name); !named) return named;
+    if (is_point_part(name))
+        return Error{ErrorCode::bad_name, "‘" + std::string(name) + "’",
+                     "is what formulas call a coordinate, a number or a share of a point",
+                     "Choose another name."};
     return Done{};
 }
 

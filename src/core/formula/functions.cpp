@@ -92,6 +92,12 @@ bool is_reserved(std::string_view name) {
            name == "not" || name == "field";
 }
 
+bool is_point_part(std::string_view name) {
+    static constexpr std::array<std::string_view, 13> parts{"x", "y", "z", "i",     "j",       "k",      "u",
+                                                            "v", "w", "count", "count_i", "count_j", "count_k"};
+    return std::ranges::find(parts, name) != parts.end();
+}
+
 std::string arguments_text(const FunctionSpec& function) {
     std::string count = std::to_string(function.least);
     if (function.most == many)

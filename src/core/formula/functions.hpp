@@ -51,6 +51,9 @@ bool is_unit(std::string_view name);
 // Names that cannot be given to anything: functions, constants, units, and or not field.
 bool is_reserved(std::string_view name);
 
+// Names that every formula on points reads by itself: coordinates, numbers, shares, counts.
+bool is_point_part(std::string_view name);
+
 // "‘sin’ takes one argument", "‘clamp’ takes 3 arguments", "‘noise’ takes 1 to 3 arguments"
 std::string arguments_text(const FunctionSpec& function);
 

@@ -26,15 +26,15 @@ PointLattice moved_points(const PointLattice& points, const Affine& map) {
     return points.moved(std::move(to.x), std::move(to.y), std::move(to.z));
 }
 
-Value moved(const PointLattice& points, const Affine& map) {
-    return moved_points(points, map);
+Result<Value> moved(const PointLattice& points, const Affine& map) {
+    return Value(moved_points(points, map));
 }
 
-Value moved(const FieldOnPoints& item, const Affine& map) {
-    return FieldOnPoints{moved_points(item.points, map), item.name};
+Result<Value> moved(const FieldOnPoints& item, const Affine& map) {
+    return Value(FieldOnPoints{moved_points(item.points, map), item.name});
 }
 
-Value moved(const DirectionsOnPoints& item, const Affine& map) {
+Result<Value> moved(const DirectionsOnPoints& item, const Affine& map) {
     const Dimension dimension = item.points.field(item.name + "_x")->dimension;
     Coordinates to =
         mapped(item.part('x'), item.part('y'), item.part('z'), [&](Vec3 d) { return map.turned(d); });
@@ -42,10 +42,10 @@ Value moved(const DirectionsOnPoints& item, const Affine& map) {
                               .with_field({item.name + "_x", std::move(to.x), dimension})
                               .with_field({item.name + "_y", std::move(to.y), dimension})
                               .with_field({item.name + "_z", std::move(to.z), dimension});
-    return DirectionsOnPoints{std::move(points), item.name};
+    return Value(DirectionsOnPoints{std::move(points), item.name});
 }
 
-Value moved(const Attractors& attractors, const Affine& map) {
+Result<Value> moved(const Attractors& attractors, const Affine& map) {
     std::vector<Attractor> items = attractors.items();
     for (Attractor& item : items) {
         item.position = map.at(item.position);
@@ -55,10 +55,10 @@ Value moved(const Attractors& attractors, const Affine& map) {
             corner = map.at(corner);
         item.path = std::make_shared<const std::vector<Vec3>>(std::move(path));
     }
-    return *Attractors::make(std::move(items));
+    return as_value(Attractors::make(std::move(items)));
 }
 
-Value moved(const Mesh& mesh, const Affine& map) {
+Result<Value> moved(const Mesh& mesh, const Affine& map) {
     Coordinates to = mapped(mesh.x(), mesh.y(), mesh.z(), [&](Vec3 p) { return map.at(p); });
     Mesh::Parts parts{std::move(to.x), std::move(to.y), std::move(to.z), {0}, {}, mesh.fields()};
     const bool flip = map.determinant() < 0;
@@ -70,38 +70,43 @@ Value moved(const Mesh& mesh, const Affine& map) {
             parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
         parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
     }
-    return *Mesh::make(std::move(parts));
+    return as_value(Mesh::make(std::move(parts)));
 }
 
-Value moved(const SurfaceSet& set, const Affine& map) {
+Result<Value> moved(const SurfaceSet& set, const Affine& map) {
     SurfaceSet result;
     for (const SplinePatch& patch : set.patches) {
         Coordinates to = mapped(patch.x(), patch.y(), patch.z(), [&](Vec3 p) { return map.at(p); });
-        result.patches.push_back(*SplinePatch::make({patch.u(), patch.v(), std::move(to.x), std::move(to.y),
-                                                     std::move(to.z), patch.weights(), patch.fields()}));
+        Result<SplinePatch> moved_patch =
+            SplinePatch::make({patch.u(), patch.v(), std::move(to.x), std::move(to.y), std::move(to.z),
+                               patch.weights(), patch.fields()});
+        if (!moved_patch) return moved_patch.error();
+        result.patches.push_back(*std::move(moved_patch));
     }
-    return result;
+    return Value(std::move(result));
 }
 
-Value moved(const CurveSet& set, const Affine& map) {
+Result<Value> moved(const CurveSet& set, const Affine& map) {
     CurveSet result;
     for (const SplineCurve& curve : set.curves) {
         Coordinates to = mapped(curve.x(), curve.y(), curve.z(), [&](Vec3 p) { return map.at(p); });
-        result.curves.push_back(*SplineCurve::make(
-            {curve.basis(), std::move(to.x), std::move(to.y), std::move(to.z), curve.fields()}));
+        Result<SplineCurve> moved_curve = SplineCurve::make(
+            {curve.basis(), std::move(to.x), std::move(to.y), std::move(to.z), curve.fields()});
+        if (!moved_curve) return moved_curve.error();
+        result.curves.push_back(*std::move(moved_curve));
     }
-    return result;
+    return Value(std::move(result));
 }
 
-Value moved(const Placements& placements, const Affine& map) {
+Result<Value> moved(const Placements& placements, const Affine& map) {
     std::vector<Frame> frames = placements.frames();
     for (Frame& frame : frames)
         frame = frame_of(map.at(frame.origin), map.turned(frame.up), map.turned(frame.along));
-    return *Placements::make(placements.origins(), std::move(frames));
+    return as_value(Placements::make(placements.origins(), std::move(frames)));
 }
 
-Value moved(const Quantity& quantity, const Affine& /*map*/) {
-    return quantity;
+Result<Value> moved(const Quantity& quantity, const Affine& /*map*/) {
+    return Value(quantity);
 }
 
 }  // namespace
@@ -158,7 +163,7 @@ Affine between_frames(const Frame& from, const Frame& to) {
     return map;
 }
 
-Value transformed(const Value& value, const Affine& map) {
+Result<Value> transformed(const Value& value, const Affine& map) {
     return std::visit([&](const auto& item) { return moved(item, map); }, value);
 }
 

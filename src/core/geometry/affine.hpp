@@ -32,8 +32,9 @@ Affine between_frames(const Frame& from, const Frame& to);
 
 // The whole value, exactly: splines by their poles, frames turned and made orthonormal again (mirrored frames
 // stay right-handed: their across axis is turned round), directions turned, faces of meshes turned round by
-// maps that mirror. Weights of attractors and fields stay. Numbers stay what they are. O(n).
-Value transformed(const Value& value, const Affine& map);
+// maps that mirror. Weights of attractors and fields stay. Numbers stay what they are. O(n). Error:
+// not_finite when the map carries something beyond what a double holds.
+Result<Value> transformed(const Value& value, const Affine& map);
 
 // Kinds that transformed() moves: all but numbers.
 std::vector<Kind> movable_kinds();

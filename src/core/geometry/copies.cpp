@@ -75,11 +75,11 @@ Result<PointLattice> copied_points(const std::vector<PointLattice>& copies, bool
     return PointLattice::make(std::move(parts));
 }
 
-Attractors numbered(const Attractors& attractors, std::size_t number) {
+Result<Attractors> numbered(const Attractors& attractors, std::size_t number) {
     std::vector<Attractor> items = attractors.items();
     for (Attractor& item : items)
         item.name += ' ' + std::to_string(number);
-    return *Attractors::make(std::move(items));
+    return Attractors::make(std::move(items));
 }
 
 template <class T>
@@ -123,9 +123,7 @@ Result<Value> joined_placements(const std::vector<Placements>& all) {
     parts.counts = {parts.x.size(), 1, 1};
     Result<PointLattice> points = PointLattice::make(std::move(parts));
     if (!points) return points.error();
-    Result<Placements> placements = Placements::make(*points, std::move(frames));
-    if (!placements) return placements.error();
-    return Value(*std::move(placements));
+    return as_value(Placements::make(*points, std::move(frames)));
 }
 
 bool counts_as_points(Kind kind) {
@@ -151,11 +149,8 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
         case Kind::points:
         case Kind::field:
             return joined_points(lattices_of(things));
-        case Kind::mesh: {
-            Result<Mesh> mesh = joined(taken<Mesh>(things));
-            if (!mesh) return mesh.error();
-            return Value(*std::move(mesh));
-        }
+        case Kind::mesh:
+            return as_value(joined(taken<Mesh>(things)));
         case Kind::curves: {
             CurveSet set;
             for (const CurveSet& one : taken<CurveSet>(things))
@@ -172,7 +167,7 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
             std::vector<Attractor> items;
             for (const Attractors& one : taken<Attractors>(things))
                 items.insert(items.end(), one.items().begin(), one.items().end());
-            return Value(*Attractors::make(std::move(items)));
+            return as_value(Attractors::make(std::move(items)));
         }
         case Kind::placements:
             return joined_placements(taken<Placements>(things));
@@ -198,9 +193,11 @@ Result<Value> copied(const Value& thing, const std::vector<Affine>& maps, bool c
     for (std::size_t at = 0; at < maps.size(); ++at) {
         if (run.cancelled()) return cancelled_error();
         run.report(static_cast<double>(at) / static_cast<double>(maps.size()));
-        copies.push_back(transformed(thing, maps[at]));
-        if (auto* attractors = std::get_if<Attractors>(&copies.back()))
-            *attractors = numbered(*attractors, at + 1);
+        Result<Value> copy = transformed(thing, maps[at]);
+        if (copy && std::holds_alternative<Attractors>(*copy))
+            copy = as_value(numbered(std::get<Attractors>(*copy), at + 1));
+        if (!copy) return copy.error();
+        copies.push_back(*std::move(copy));
     }
     std::vector<const Value*> all;
     all.reserve(copies.size());

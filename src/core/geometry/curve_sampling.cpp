@@ -56,8 +56,7 @@ CurvePoint evaluate(const SplineCurve& curve, double parameter) {
 
 CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
     const SplineBasis& basis = curve.basis();
-    std::vector<double> breaks = basis.nodes;
-    if (basis.closed) breaks.push_back(basis.end());
+    const std::vector<double> breaks = breaks_of(basis);
     CurveSamples samples;
     samples.closed = basis.closed;
     for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay) {

@@ -21,6 +21,20 @@ std::size_t span_of(const SplineBasis& basis, double parameter) {
 
 }  // namespace
 
+std::vector<double> knot_breaks(const SplineBasis& basis) {
+    std::vector<double> breaks;
+    for (std::size_t knot = static_cast<std::size_t>(basis.degree); knot <= basis.pole_count(); ++knot)
+        if (breaks.empty() || basis.knots[knot] > breaks.back()) breaks.push_back(basis.knots[knot]);
+    return breaks;
+}
+
+std::vector<double> breaks_of(const SplineBasis& basis) {
+    if (basis.nodes.empty()) return knot_breaks(basis);
+    std::vector<double> breaks = basis.nodes;
+    if (basis.closed) breaks.push_back(basis.end());
+    return breaks;
+}
+
 BasisAt basis_at(const SplineBasis& basis, double parameter) {
     assert(basis.degree <= highest_degree);
     const double t = std::clamp(parameter, basis.start(), basis.end());

@@ -22,6 +22,12 @@ struct BasisAt {
 // Parameters outside the domain are taken at its nearest end.
 BasisAt basis_at(const SplineBasis& basis, double parameter);
 
+// Parameters between which the functions are polynomials, the ends of the domain among them.
+std::vector<double> knot_breaks(const SplineBasis& basis);
+// Parameters of the points it was made through, the end of a closed one among them; where it was made through
+// none, the knots.
+std::vector<double> breaks_of(const SplineBasis& basis);
+
 // A basis for interpolating `nodes.size()` points at increasing parameters. Open: clamped, knots averaged
 // over the nodes (NURBS Book eq. 9.8), as many poles as points. Closed (`period_end` is the parameter at
 // which the first point comes round again): cubic, knots at the nodes, periodic.

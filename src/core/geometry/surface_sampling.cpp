@@ -10,18 +10,6 @@
 namespace plume {
 namespace {
 
-std::vector<double> breaks_of(const SplineBasis& basis) {
-    if (!basis.nodes.empty()) {
-        std::vector<double> breaks = basis.nodes;
-        if (basis.closed) breaks.push_back(basis.end());
-        return breaks;
-    }
-    std::vector<double> breaks;
-    for (std::size_t knot = static_cast<std::size_t>(basis.degree); knot <= basis.pole_count(); ++knot)
-        if (breaks.empty() || basis.knots[knot] > breaks.back()) breaks.push_back(basis.knots[knot]);
-    return breaks;
-}
-
 std::vector<BasisAt> bases_of(const SplineBasis& basis, int per_bay) {
     const std::vector<double> breaks = breaks_of(basis);
     std::vector<BasisAt> bases;

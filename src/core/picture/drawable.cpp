@@ -6,6 +6,8 @@
 #include <numeric>
 #include <optional>
 
+#include "core/base/guarded.hpp"
+#include "core/base/overloaded.hpp"
 #include "core/base/parallel.hpp"
 #include "core/geometry/curve_sampling.hpp"
 #include "core/geometry/lattice_links.hpp"
@@ -369,24 +371,39 @@ void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& draw
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run) {
     Drawable drawable;
     drawable.kind = kind_of(value);
-    if (const auto* lattice = std::get_if<PointLattice>(&value))
-        draw_lattice(*lattice, "", options, drawable);
-    else if (const auto* item = std::get_if<FieldOnPoints>(&value))
-        draw_lattice(item->points, item->name, options, drawable);
-    else if (const auto* attractors = std::get_if<Attractors>(&value))
-        draw_attractors(*attractors, drawable);
-    else if (const auto* directions = std::get_if<DirectionsOnPoints>(&value))
-        draw_directions(*directions, options, drawable);
-    else if (const auto* placements = std::get_if<Placements>(&value))
-        draw_placements(*placements, drawable);
-    else if (std::holds_alternative<Quantity>(value))
-        return drawable;  // a number has no place
-    else if (const auto* mesh = std::get_if<Mesh>(&value))
-        draw_mesh(*mesh, options, run, drawable);
-    else if (const auto* curves = std::get_if<CurveSet>(&value))
-        draw_curves(*curves, options, drawable);
-    else if (Status drawn = draw_surfaces(std::get<SurfaceSet>(value), options, run, drawable); !drawn)
-        return drawn.error();
+    const Overloaded draw{
+        [&](const PointLattice& lattice) -> Status {
+            draw_lattice(lattice, "", options, drawable);
+            return Done{};
+        },
+        [&](const FieldOnPoints& item) -> Status {
+            draw_lattice(item.points, item.name, options, drawable);
+            return Done{};
+        },
+        [&](const Attractors& attractors) -> Status {
+            draw_attractors(attractors, drawable);
+            return Done{};
+        },
+        [&](const Mesh& mesh) -> Status {
+            draw_mesh(mesh, options, run, drawable);
+            return Done{};
+        },
+        [&](const SurfaceSet& set) -> Status { return draw_surfaces(set, options, run, drawable); },
+        [&](const CurveSet& set) -> Status {
+            draw_curves(set, options, drawable);
+            return Done{};
+        },
+        [&](const DirectionsOnPoints& item) -> Status {
+            draw_directions(item, options, drawable);
+            return Done{};
+        },
+        [&](const Placements& placements) -> Status {
+            draw_placements(placements, drawable);
+            return Done{};
+        },
+        [](const Quantity&) -> Status { return Done{}; }};  // a number has no place
+    const Status drawn = guarded([&]() -> Status { return std::visit(draw, value); });
+    if (!drawn) return drawn.error();
     if (run.cancelled()) return cancelled_error();
     return drawable;
 }

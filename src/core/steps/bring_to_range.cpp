@@ -71,7 +71,7 @@ StepKind bring_to_range() {
     return {
         .key = "field.range",
         .verb = "Bring numbers to a range",
-        .synonyms = "remap scale normalise domain map interval limits",
+        .synonyms = "scale normalise domain map interval limits",
         .sentence =
             "Bring {field} from {source}[source=fixed| {from_low} … {from_high}] to {measure} "
             "[measure=lengths|{low_length} … {high_length}][measure=numbers|{low_number} … {high_number}], "

@@ -26,7 +26,7 @@ StepKind copy_to_placements() {
     return {
         .key = "thing.place",
         .verb = "Copy to placements",
-        .synonyms = "orient instance place frame plane distribute component",
+        .synonyms = "instance place frame plane distribute",
         .sentence = "Copy {thing} from {from}[from=placed| {source}] to {to}.",
         .slots = {thing_slot(),
                   choice_slot("from", "From",

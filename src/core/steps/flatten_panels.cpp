@@ -28,8 +28,9 @@ Result<Value> flat_curves(const CurveSet& set, const Units& units, const Run& ru
             poles.push_back(curve.pole(pole));
         const BestFit fit = best_fit(poles);
         worst = std::max(worst, fit.worst);
-        const Value one = transformed(CurveSet{{curve}}, laid_onto(fit.frame));
-        flat.curves.push_back(std::get<CurveSet>(one).curves.front());
+        const Result<Value> one = transformed(CurveSet{{curve}}, laid_onto(fit.frame));
+        if (!one) return one.error();
+        flat.curves.push_back(std::get<CurveSet>(*one).curves.front());
     }
     run.remark("Corners lay up to " + quantity_text({worst, a_length}, units, 3) +
                " off their curve's plane.");

@@ -8,9 +8,10 @@ Result<Value> make(const Inputs& in, const Run& run) {
     Result<NamedAddresses> named = named_addresses(in.word("addresses"), in.lattice("points"));
     if (!named) return at_place(named.error(), "Addresses");
     if (named->missing > 0)
-        run.remark(std::to_string(named->missing) + (named->missing == 1 ? " address is" : " addresses are") +
-                   " not in these points, the first being ‘" + named->first_missing +
-                   "’; it counts again when it is.");
+        run.remark_loss(std::to_string(named->missing) +
+                        (named->missing == 1 ? " address is" : " addresses are") +
+                        " not in these points, the first being ‘" + named->first_missing +
+                        "’; it counts again when it is.");
     if (in.word("side") == "without")
         for (std::uint8_t& mark : named->mask)
             mark = mark != 0 ? 0 : 1;
@@ -24,7 +25,7 @@ StepKind keep_addresses() {
     return {
         .key = "points.keep_addresses",
         .verb = "Keep points by address",
-        .synonyms = "pick select indices list range choose by hand remove item",
+        .synonyms = "pick select indices list range choose by hand remove",
         .sentence = "Keep the points of {points} {side} {addresses}, and {gaps}.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   choice_slot("side", "Side", {{"at", "at", ""}, {"without", "other than", ""}}),

@@ -16,7 +16,7 @@ StepKind keep_where() {
     return {
         .key = "points.keep_where",
         .verb = "Keep points where",
-        .synonyms = "filter select cull mask remove condition",
+        .synonyms = "filter select mask remove condition",
         .sentence = "Keep the points of {points} where {formula}, and {gaps}.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   formula_slot("formula", formula_label, "hypot(x, y) > 4 m"), gaps_slot()},

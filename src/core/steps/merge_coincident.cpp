@@ -31,7 +31,7 @@ StepKind merge_coincident() {
     return {
         .key = "points.unique",
         .verb = "Remove coincident points",
-        .synonyms = "duplicates same place tolerance unique merge cull weld",
+        .synonyms = "duplicates same place tolerance unique merge weld",
         .sentence =
             "Remove the points of {points} that lie within {tolerance} of an earlier one, and {gaps}.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}), tolerance, gaps_slot()},

@@ -9,7 +9,7 @@ namespace {
 constexpr double weld_share = 1e-6;
 
 // A row or grid that begins or ends on the plane goes on into its mirror image; nothing when it does not.
-std::optional<Value> welded_points(const PointLattice& points, const Affine& map, double tolerance) {
+std::optional<Result<Value>> welded_points(const PointLattice& points, const Affine& map, double tolerance) {
     const bool flat = points.arrangement() == Arrangement::row || points.arrangement() == Arrangement::grid;
     if (!flat || points.counts()[2] > 1) return {};
     const std::size_t columns = points.counts()[0], rows = points.counts()[1];
@@ -60,7 +60,7 @@ std::optional<Value> welded_points(const PointLattice& points, const Affine& map
                     values[index] = field.values[from[index]];
                 parts.fields.push_back({field.name, std::move(values), field.dimension});
             }
-            return Value(*PointLattice::make(std::move(parts)));
+            return as_value(PointLattice::make(std::move(parts)));
         }
     }
     return {};

@@ -33,7 +33,7 @@ StepKind place_frame() {
     return {
         .key = "placement.frame",
         .verb = "Place a frame",
-        .synonyms = "coordinate system plane placement axes origin workplane",
+        .synonyms = "coordinate system plane placement axes origin",
         .sentence =
             "Place a frame at {place} with {up}[up=typed| {up_x}, {up_y}, {up_z}] upwards, turned by {turn}.",
         .slots = {places_slot("place", "Place", {{"frame", "0 m", "0 m", "0 m", "1"}}),

@@ -62,7 +62,7 @@ StepKind place_on_lattice() {
     return {
         .key = "placement.on_lattice",
         .verb = "Place frames on points",
-        .synonyms = "coordinate systems planes normals orient lattice",
+        .synonyms = "coordinate systems planes normals lattice",
         .sentence =
             "Place frames on {points} with {up}[up=directions| {directions}] upwards and {along} along.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),

@@ -24,7 +24,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!bytes) return bytes.error();
     const auto table = read_point_table(**bytes, in.units(), run);
     if (!table) return at_place(table.error(), "‘" + file.name + "’");
-    if (table->bad_row_count > 0) run.remark(bad_rows_text(*table));
+    if (table->bad_row_count > 0) run.remark_loss(bad_rows_text(*table));
     return Value(table->points);
 }
 

@@ -66,7 +66,7 @@ StepKind repeat_thing() {
     return {
         .key = "thing.repeat",
         .verb = "Repeat",
-        .synonyms = "array copies pattern series polar linear along curve duplicate",
+        .synonyms = "array copies pattern polar linear along curve duplicate",
         .sentence =
             "Repeat {thing} {count} times {how} [how=line|every {x}, {y}, {z}][how=turn,steps|{axis}]"
             "[how=turn,steps&axis=placed| of {placement}][how=steps| by {angle} each][how=turn,steps|, "

@@ -15,7 +15,7 @@ StepKind split_where() {
     return {
         .key = "points.split",
         .verb = "Split points by a test",
-        .synonyms = "divide separate odd even pattern alternate sort dispatch",
+        .synonyms = "divide separate odd even pattern alternate sort",
         .sentence = "Split the points of {points}: here stay those where {formula}.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   formula_slot("formula", formula_label, "mod(i + j, 2) == 0")},

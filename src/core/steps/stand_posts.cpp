@@ -114,8 +114,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
         return Error{ErrorCode::empty_input, formula_label, "gives no post a size and a height above nothing",
                      "Let its lines give lengths above 0."};
     if (left_out > 0)
-        run.remark(std::to_string(left_out) + (left_out == 1 ? " post was" : " posts were") +
-                   " left out: no width, no height, or numbers that are not finite.");
+        run.remark_loss(std::to_string(left_out) + (left_out == 1 ? " post was" : " posts were") +
+                        " left out: no width, no height, or numbers that are not finite.");
     const PostPlan plan = plan_of(in);
     const Result<Overlaps> overlaps = post_overlaps(posts, plan, run);
     if (!overlaps) return overlaps.error();

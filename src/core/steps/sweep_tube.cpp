@@ -73,7 +73,7 @@ Result<std::vector<double>> radii_of(const CurveSamples& samples, const Inputs& 
 Estimate estimate(const Inputs& in) {
     double samples = 0;
     for (const SplineCurve& curve : in.curves("curves").curves)
-        samples += static_cast<double>(curve.basis().nodes.size()) * (curve.basis().degree == 1 ? 1 : 8);
+        samples += static_cast<double>(curve.basis().pole_count()) * (curve.basis().degree == 1 ? 1 : 8);
     const double vertices = samples * in.number("sides");
     return {vertices * 64, vertices * 1e-7};
 }

@@ -12,10 +12,11 @@ Result<std::vector<std::size_t>> numbers_of(const Inputs& in, std::size_t count,
     parts.counts = {count, 1, 1};
     parts.x = Doubles(count, 0.0);
     parts.y = parts.z = parts.x;
-    const Result<NamedAddresses> named =
-        named_addresses(in.word("numbers"), *PointLattice::make(std::move(parts)));
+    const Result<PointLattice> row = PointLattice::make(std::move(parts));
+    if (!row) return row.error();
+    const Result<NamedAddresses> named = named_addresses(in.word("numbers"), *row);
     if (!named) return at_place(named.error(), "Numbers");
-    if (named->missing > 0) run.remark("‘" + named->first_missing + "’ is beyond the last one.");
+    if (named->missing > 0) run.remark_loss("‘" + named->first_missing + "’ is beyond the last one.");
     std::vector<std::size_t> numbers;
     for (std::size_t number = 0; number < count; ++number)
         if (named->mask[number] != 0) numbers.push_back(number);
@@ -61,7 +62,7 @@ StepKind take_lines() {
     return {
         .key = "points.lines",
         .verb = "Take rows or columns",
-        .synonyms = "row column layer extract slice item",
+        .synonyms = "row column layer extract slice",
         .sentence = "Take the {lines} {numbers} of {points}.",
         .slots = {choice_slot("lines", "Lines",
                               {{"rows", "rows", "points along i"},

@@ -5,8 +5,8 @@ namespace plume {
 namespace {
 
 // Rows in the order typed are a row or a scatter, as the designer says.
-Value arranged(const PointLattice& points, const std::string& arrangement) {
-    if (arrangement == "scatter") return points;
+Result<Value> arranged(const PointLattice& points, const std::string& arrangement) {
+    if (arrangement == "scatter") return Value(points);
     PointLattice::Parts parts;
     parts.arrangement = Arrangement::row;
     parts.counts = points.counts();
@@ -14,13 +14,13 @@ Value arranged(const PointLattice& points, const std::string& arrangement) {
     parts.y = points.y();
     parts.z = points.z();
     parts.fields = points.fields();
-    return *PointLattice::make(std::move(parts));
+    return as_value(PointLattice::make(std::move(parts)));
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const auto table = read_point_table(in.word("rows"), in.units(), run);
     if (!table) return at_place(table.error(), "Rows");
-    if (table->bad_row_count > 0) run.remark(bad_rows_text(*table));
+    if (table->bad_row_count > 0) run.remark_loss(bad_rows_text(*table));
     return arranged(table->points, in.word("arrangement"));
 }
 

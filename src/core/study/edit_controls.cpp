@@ -14,7 +14,9 @@ namespace plume {
 namespace {
 
 Status check_control(const Study& study, const Control& control, const Control* replaced) {
-    if (Status status = check_name(control.name); !status) return status;
+    // A control that a file gave another name may keep it.
+    if (!replaced || replaced->name != control.name)
+        if (Status status = check_result_name(control.name); !status) return status;
     const Control* other = study.control(control.name);
     const std::string place = "‘" + control.name + "’";
     if ((other && other != replaced) || study.step(control.name))

@@ -95,8 +95,8 @@ Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const S
     for (const SlotSpec* slot : active_slots(kind, step)) {
         if (slot->type != SlotType::reference) continue;
         const auto value = step.slots.find(slot->key);
-        const Step* input =
-            value == step.slots.end() ? nullptr : study.step(std::get<ResultName>(value->second).name);
+        const auto* name = value == step.slots.end() ? nullptr : std::get_if<ResultName>(&value->second);
+        const Step* input = name ? study.step(name->name) : nullptr;
         const StepKind* input_kind = input ? catalogue.find(input->kind) : nullptr;
         if (!input_kind || !seen_in(kind, input_kind->results.front()) || !input->show.visible) continue;
         Show hidden = input->show;
@@ -241,7 +241,7 @@ Edited move_item(const Study& study, ItemId id, std::size_t position) {
 Edited rename_step(const Study& study, ItemId id, const std::string& name) {
     const Step* step = study.step(id);
     if (!step) return no_such_item();
-    if (Status status = check_name(name); !status) return status.error();
+    if (Status status = check_result_name(name); !status) return status.error();
     const Step* other = study.step(name);
     if ((other && other->id != id) || study.control(name))
         return Error{ErrorCode::name_clash, "‘" + name + "’", "is already the name of a result or a control",
@@ -266,7 +266,11 @@ Edited rename_step(const Study& study, ItemId id, const std::string& name) {
 }
 
 Edited set_slot(const Study& study, ItemId id, const std::string& slot, SlotValue value) {
-    return with_step(study, id, [&](Step& step) { step.slots[slot] = std::move(value); });
+    return with_step(study, id, [&](Step& step) {
+        step.slots[slot] = std::move(value);
+        // Of a key that stood twice this is the one that counts now.
+        step.slots.erase(slot + std::string(again_suffix));
+    });
 }
 
 Edited set_muted(const Study& study, ItemId id, bool muted) {

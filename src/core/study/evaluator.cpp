@@ -6,10 +6,11 @@
 #include <array>
 #include <chrono>
 #include <cmath>
-#include <new>
 
+#include "core/base/guarded.hpp"
 #include "core/base/numbers.hpp"
 #include "core/study/sentence.hpp"
+#include "core/study/slot_form.hpp"
 
 namespace plume {
 namespace {
@@ -144,7 +145,7 @@ public:
             if (plan_.before_step) plan_.before_step(*step, index, count);
             ++index;
             Outcome& outcome = result_.outcomes[step->id];
-            if (!run_.cancelled()) outcome = one(*step);
+            if (!run_.cancelled()) outcome = without_throwing(*step);
             if (outcome.state == StepState::cancelled) result_.cancelled = true;
             stands_above(*step);
         }
@@ -168,6 +169,15 @@ private:
         return outcome;
     }
 
+    Outcome without_throwing(const Step& step) {
+        Result<Outcome> made = guarded([&]() -> Result<Outcome> { return one(step); });
+        Outcome outcome = made ? *std::move(made) : failed(StepState::failed, made.error());
+        if (const StepKind* kind = plan_.catalogue->find(step.kind))
+            for (std::string& remark : unknown_parts(*kind, step))
+                outcome.remarks.push_back({std::move(remark), true});
+        return outcome;
+    }
+
     Outcome one(const Step& step) {
         if (above_.contains(step.name) || study_.control(step.name))
             return failed(StepState::failed, {ErrorCode::name_clash, "‘" + step.name + "’",
@@ -177,6 +187,12 @@ private:
             return failed(StepState::failed, {ErrorCode::unknown_step_kind, "",
                                               "This program does not know the step ‘" + step.kind + "’",
                                               "It is kept as it is; a newer version may read it."});
+        if (const Status named = check_result_name(step.name); !named) {
+            Error error = named.error();
+            error.mend = "Rename this result.";
+            return failed(StepState::failed, std::move(error));
+        }
+        if (auto wrong = slot_error(*kind, step)) return failed(StepState::failed, *std::move(wrong));
         if (step.muted) return pass_on(*kind, step);
 
         std::map<std::string, Resolved> slots;
@@ -219,15 +235,9 @@ private:
         }
         const Clock::time_point start = Clock::now();
         run_.take_remarks();
-        try {
-            Result<Value> value = kind.make(inputs, run_);
-            if (!value) return failed(StepState::failed, value.error());
-            outcome.value = std::make_shared<const Value>(*std::move(value));
-        } catch (const std::bad_alloc&) {
-            return failed(StepState::failed,
-                          {ErrorCode::out_of_memory, "", "There is not enough free memory for this step",
-                           "Lower the counts, or close other programs and compute again."});
-        }
+        Result<Value> value = kind.make(inputs, run_);
+        if (!value) return failed(StepState::failed, value.error());
+        outcome.value = std::make_shared<const Value>(*std::move(value));
         outcome.seconds = seconds_since(start);
         outcome.state = StepState::done;
         outcome.remarks = run_.take_remarks();
@@ -268,7 +278,9 @@ private:
     }
 
     Result<Resolved> resolve(const SlotSpec& slot, const Step& step, Hash& input_key) {
-        const SlotValue value = slot_value(slot, step);
+        const Result<SlotValue> read = read_slot(slot, step);
+        if (!read) return read.error();
+        const SlotValue& value = *read;
         if (auto missing = missing_number(value)) return *std::move(missing);
         if (const auto* lines = std::get_if<Lines>(&value)) return Resolved(lines->text);
         if (const auto* file = std::get_if<FileName>(&value)) {

@@ -29,7 +29,7 @@ struct Outcome {
     ValuePointer value;  // nullptr when there is none
     Hash key;            // content hash that names the value
     std::optional<Error> error;
-    std::vector<std::string> remarks;  // sentences about the value
+    std::vector<Remark> remarks;  // about the value
     double seconds = 0;  // time of make(); of a cached result, the time it took then is not known: 0
     bool from_cache = false;
 };

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/base/hash.hpp"
+#include "core/base/run.hpp"
 #include "core/data/value.hpp"
 
 namespace plume {
@@ -15,7 +16,7 @@ namespace plume {
 // A result and what its step remarked about it.
 struct Made {
     ValuePointer value;
-    std::vector<std::string> remarks = {};
+    std::vector<Remark> remarks = {};
 };
 
 class ResultCache {

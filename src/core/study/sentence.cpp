@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/study/slot_form.hpp"
+
 namespace plume {
 namespace {
 
@@ -76,10 +78,13 @@ void append_parts(const StepKind& kind, std::string_view text, std::vector<Sente
 }  // namespace
 
 SlotValue slot_value(const SlotSpec& slot, const Step& step) {
-    SlotValue preset = slot.preset_value();
     const auto found = step.slots.find(slot.key);
-    if (found == step.slots.end() || found->second.index() != preset.index()) return preset;
-    return found->second;
+    if (found == step.slots.end()) return slot.preset_value();
+    if (Result<SlotValue> read = in_form(slot, found->second)) return *std::move(read);
+    // What stands there is shown where text can show it; the step has an error that says so.
+    const auto* odd = std::get_if<OddValue>(&found->second);
+    if (odd && slot.numeric()) return NumberText{odd->json};
+    return slot.preset_value();
 }
 
 std::vector<SentencePart> sentence_parts(const StepKind& kind, const Step& step) {

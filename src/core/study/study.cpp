@@ -81,6 +81,22 @@ std::vector<std::string> results_read(const Step& step) {
     return names;
 }
 
+std::vector<std::string> unknown_parts(const Study& study) {
+    std::vector<std::string> sentences;
+    const auto add = [&](const std::string& where, const UnknownParts& parts) {
+        for (const auto& [key, json] : parts)
+            sentences.push_back(where + " has ‘" + key +
+                                "’, which this program does not know. It is kept and does nothing.");
+    };
+    add("The study", study.unknown);
+    for (const ControlPointer& control : study.controls)
+        add("The control ‘" + control->name + "’", control->unknown);
+    for (const Item& item : study.items)
+        if (const Heading* heading = heading_of(item))
+            add("The heading ‘" + heading->title + "’", heading->unknown);
+    return sentences;
+}
+
 std::vector<std::string> linked_files(const Study& study) {
     std::vector<std::string> paths;
     for (const Item& item : study.items) {

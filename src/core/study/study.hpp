@@ -18,6 +18,11 @@ namespace plume {
 
 using ItemId = std::uint64_t;  // unique within a study, never used again
 
+// Parts of a file that this program does not know, by key, as JSON. They are kept for saving, and named.
+using UnknownParts = std::map<std::string, std::string>;
+// How a key is kept that stands in an object of a file a second time.
+inline constexpr std::string_view again_suffix = " (again)";
+
 // A named quantity that expressions in slots read. value, least, most and step are in `unit`.
 struct Control {
     std::string name;
@@ -26,7 +31,7 @@ struct Control {
     double step = 0;   // 0: continuous
     std::string unit;  // "", "m", "°", ...
     std::string note;
-    std::string unknown;  // JSON object of keys this program does not know, kept for saving; may be empty
+    UnknownParts unknown;
     bool operator==(const Control&) const = default;
 };
 using ControlPointer = std::shared_ptr<const Control>;
@@ -46,6 +51,7 @@ struct ResultName {
 };
 struct Place {
     std::string name, x, y, z, weight;  // expressions but for the name
+    UnknownParts unknown = {};
     bool operator==(const Place&) const = default;
 };
 using Places = std::vector<Place>;
@@ -58,6 +64,7 @@ struct FormulaText {
     std::string text;
     std::vector<std::string> muted;
     std::vector<FormulaVersion> versions;
+    UnknownParts unknown = {};
     bool operator==(const FormulaText&) const = default;
 };
 // Text in the step's own language: rows of points, addresses.
@@ -70,7 +77,13 @@ struct FileName {
     std::string path;
     bool operator==(const FileName&) const = default;
 };
-using SlotValue = std::variant<NumberText, WordKey, ResultName, Places, FormulaText, Lines, FileName>;
+// A form that no slot has, as JSON: kept as it stands in the file, and an error on its step.
+struct OddValue {
+    std::string json;
+    bool operator==(const OddValue&) const = default;
+};
+using SlotValue =
+    std::variant<NumberText, WordKey, ResultName, Places, FormulaText, Lines, FileName, OddValue>;
 
 // How a result is drawn.
 struct Show {
@@ -79,6 +92,7 @@ struct Show {
     std::string colour_by;  // a field's name; empty for the plain colour
     RampStyle ramp;
     std::string label_by;  // the field that labels give; empty for addresses
+    UnknownParts unknown = {};
     bool operator==(const Show&) const = default;
 };
 
@@ -89,7 +103,7 @@ struct Step {
     std::map<std::string, SlotValue> slots;
     bool muted = false;
     Show show;
-    std::string unknown;
+    UnknownParts unknown;
     bool operator==(const Step&) const = default;
 };
 using StepPointer = std::shared_ptr<const Step>;
@@ -105,7 +119,7 @@ struct Heading {
     std::string note;
     HeadingColour colour = HeadingColour::sand;
     bool folded = false;
-    std::string unknown;
+    UnknownParts unknown;
     bool operator==(const Heading&) const = default;
 };
 using HeadingPointer = std::shared_ptr<const Heading>;
@@ -122,7 +136,7 @@ struct Study {
     std::vector<ControlPointer> controls;
     std::vector<Item> items;  // in the order of the page, which is the order of the work
     ItemId next_id = 1;
-    std::string unknown;
+    UnknownParts unknown;
 
     const Control* control(std::string_view name) const;
     const Step* step(std::string_view name) const;
@@ -133,6 +147,9 @@ using StudyPointer = std::shared_ptr<const Study>;
 
 // Same content, deeply compared.
 bool same(const Study& a, const Study& b);
+
+// Sentences about what is kept of the file but not known, outside of steps (these have remarks of their own).
+std::vector<std::string> unknown_parts(const Study& study);
 
 // Paths of the files that steps link, as they are kept.
 std::vector<std::string> linked_files(const Study& study);

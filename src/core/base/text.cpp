@@ -1,0 +1,68 @@
+#include "core/base/text.hpp"
+
+#include <algorithm>
+#include <cstdint>
+
+namespace plume {
+namespace {
+
+bool continues(char c) {
+    return (static_cast<unsigned char>(c) & 0xc0U) == 0x80U;
+}
+
+// Length of the character of UTF-8 at the start, 0 where there is none. Shortest forms only, no surrogates, up to
+// U+10FFFF (RFC 3629).
+std::size_t character_length(std::string_view text) {
+    const auto byte = [&](std::size_t at) { return static_cast<unsigned char>(text[at]); };
+    const unsigned first = byte(0);
+    const std::size_t length = first < 0x80 ? 1 : first < 0xc2 ? 0 : first < 0xe0 ? 2 : first < 0xf0 ? 3 : first < 0xf5 ? 4 : 0;
+    if (length == 0 || text.size() < length) return 0;
+    for (std::size_t at = 1; at < length; ++at)
+        if (!continues(text[at])) return 0;
+    const bool odd = (first == 0xe0 && byte(1) < 0xa0) || (first == 0xed && byte(1) >= 0xa0) ||
+                     (first == 0xf0 && byte(1) < 0x90) || (first == 0xf4 && byte(1) >= 0x90);
+    return odd ? 0 : length;
+}
+
+std::string escaped(char c) {
+    static constexpr std::string_view digits = "0123456789abcdef";
+    const auto byte = static_cast<unsigned char>(c);
+    return std::string("\\x") + digits[byte >> 4U] + digits[byte & 15U];
+}
+
+// C0 and C1 controls; the latter are two bytes in UTF-8.
+bool drives_terminal(std::string_view character) {
+    const auto first = static_cast<unsigned char>(character.front());
+    if (character.size() == 1) return (first < 0x20 && first != '\n' && first != '\t') || first == 0x7f;
+    return character.size() == 2 && first == 0xc2 && static_cast<unsigned char>(character[1]) < 0xa0;
+}
+
+}  // namespace
+
+std::string clipped(std::string_view text, std::size_t most) {
+    if (text.size() <= most) return std::string(text);
+    while (most > 0 && continues(text[most]))
+        --most;
+    return std::string(text.substr(0, most));
+}
+
+std::string shortened(std::string_view text, std::size_t most) {
+    return text.size() <= most ? std::string(text) : clipped(text, most) + "…";
+}
+
+std::string printable(std::string_view text) {
+    std::string shown;
+    while (!text.empty()) {
+        const std::size_t length = std::max<std::size_t>(character_length(text), 1);
+        const std::string_view character = text.substr(0, length);
+        if (character_length(text) == 0 || drives_terminal(character))
+            for (const char c : character)
+                shown += escaped(c);
+        else
+            shown += character;
+        text.remove_prefix(length);
+    }
+    return shown;
+}
+
+}  // namespace plume

@@ -1,0 +1,109 @@
+#include "core/study/step_search.hpp"
+
+#include <algorithm>
+#include <array>
+#include <tuple>
+
+#include "core/study/edits.hpp"
+#include "core/study/sentence.hpp"
+
+namespace plume {
+namespace {
+
+std::string lowered(std::string_view text) {
+    std::string lower(text);
+    for (char& c : lower)
+        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c - 'A' + 'a');
+    return lower;
+}
+
+std::vector<std::string> words_of(std::string_view text) {
+    std::vector<std::string> words;
+    std::string word;
+    for (const char c : lowered(text) + ' ') {
+        if (c != ' ' && c != ',') {
+            word += c;
+        } else if (!word.empty()) {
+            words.push_back(std::move(word));
+            word.clear();
+        }
+    }
+    return words;
+}
+
+bool carries_meaning(std::string_view word) {
+    static constexpr std::array<std::string_view, 12> small{"a",  "an", "the", "of", "by",   "to",
+                                                            "on", "in", "or",  "at", "into", "from"};
+    return std::ranges::find(small, word) == small.end();
+}
+
+constexpr int no_match = 100;
+// How well a typed word names one of these: 0 whole, 1 its beginning, 2 a part of it.
+int match(std::string_view typed, const std::vector<std::string>& words) {
+    int best = no_match;
+    for (const std::string& word : words) {
+        if (word == typed)
+            best = std::min(best, 0);
+        else if (word.starts_with(typed))
+            best = std::min(best, 1);
+        else if (word.find(typed) != std::string::npos)
+            best = std::min(best, 2);
+    }
+    return best;
+}
+
+struct Naming {
+    bool found = true;
+    int distance = 0;   // of the typed words from the verb's, or from those that stand for it
+    int left_over = 0;  // words of the verb that were not typed
+};
+
+Naming naming(const StepKind& kind, const std::vector<std::string>& typed) {
+    constexpr int stands_for_the_verb = 10;
+    const std::vector<std::string> verb = words_of(kind.verb), synonyms = words_of(kind.synonyms);
+    Naming result;
+    for (const std::string& word : typed) {
+        const int by_verb = match(word, verb), by_synonym = stands_for_the_verb + match(word, synonyms);
+        result.found = result.found && std::min(by_verb, by_synonym) < no_match;
+        result.distance += std::min(by_verb, by_synonym);
+    }
+    if (!typed.empty())
+        result.left_over = static_cast<int>(std::ranges::count_if(verb, [&](const std::string& word) {
+            return carries_meaning(word) && std::ranges::none_of(typed, [&](const std::string& part) {
+                       return word.find(part) != std::string::npos;
+                   });
+        }));
+    return result;
+}
+
+}  // namespace
+
+std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogue, std::size_t position,
+                                   std::string_view in_hand, std::string_view typed) {
+    const std::vector<std::string> words = words_of(typed);
+    using Rank = std::tuple<int, int, bool, bool>;
+    std::vector<std::pair<Rank, StepOffer>> found;
+    for (const StepKind& kind : catalogue.kinds()) {
+        const Naming named = naming(kind, words);
+        if (!named.found) continue;
+        StepOffer offer{&kind, true, {}};
+        bool reads_in_hand = false;
+        // What it reads as it is first written; further words of its sentence may ask for more.
+        for (const SlotSpec* slot : active_slots(kind, Step())) {
+            if (slot->type != SlotType::reference) continue;
+            const auto names = results_that_fit(study, catalogue, position, slot->accepts);
+            if (names.empty() && !offer.missing) offer.missing = slot->accepts.front();
+            reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand) != names.end();
+        }
+        offer.fits = !offer.missing;
+        found.emplace_back(Rank{named.distance, named.left_over, !offer.fits, !reads_in_hand}, offer);
+    }
+    std::ranges::stable_sort(found, {}, [](const auto& entry) { return entry.first; });
+    std::vector<StepOffer> offers;
+    offers.reserve(found.size());
+    for (auto& [rank, offer] : found)
+        offers.push_back(offer);
+    return offers;
+}
+
+}  // namespace plume

@@ -1,0 +1,83 @@
+#include "core/study/step_search.hpp"
+
+#include "core/support.hpp"
+
+namespace plume {
+namespace {
+
+std::vector<std::string> keys(const Study& study, std::string_view typed, std::string_view in_hand = {}) {
+    std::vector<std::string> found;
+    for (const StepOffer& offer :
+         step_offers(study, standard_catalogue(), study.items.size(), in_hand, typed))
+        if (offer.fits) found.push_back(offer.kind->key);
+    return found;
+}
+
+TEST(StepSearch, TheVerbSaysMoreThanWhatFits) {
+    const StudyPointer canopy = test::canopy().study;
+    const struct {
+        const char *typed, *in_hand, *first;
+    } cases[] = {
+        {"attractors", "lattice", "attractors.points"},
+        {"lattice", "", "lattice.rectangular"},
+        {"distance", "perches", "field.distance"},
+        {"range", "reach", "field.range"},
+        {"push", "rise", "points.push"},
+        {"skin", "pushed", "skin"},
+        {"ski", "pushed", "skin"},
+        {"SKIN", "pushed", "skin"},
+        {"draw outline", "", "outline.drawn"},
+        {"throw", "lattice", "field.random"},
+        {"posts", "lattice", "mesh.posts"},
+        {"move", "roof", "thing.move"},
+        {"honeycomb", "", "lattice.hexagonal"},  // a word that stands for the verb
+        {"rotate", "roof", "thing.turn"},
+    };
+    for (const auto& c : cases) {
+        const auto found = keys(*canopy, c.typed, c.in_hand);
+        ASSERT_FALSE(found.empty()) << c.typed;
+        EXPECT_EQ(found.front(), c.first) << c.typed;
+    }
+}
+
+TEST(StepSearch, NothingTypedOffersWhatReadsTheResultInHandFirst) {
+    const StudyPointer canopy = test::canopy().study;
+    const auto offers = step_offers(*canopy, standard_catalogue(), canopy->items.size(), "perches", "");
+    EXPECT_EQ(offers.size(), standard_catalogue().kinds().size());
+    const auto reads_perches = [](const StepOffer& offer) {
+        return std::ranges::any_of(offer.kind->slots, [](const SlotSpec& slot) {
+            return std::ranges::find(slot.accepts, Kind::attractors) != slot.accepts.end();
+        });
+    };
+    EXPECT_TRUE(reads_perches(offers.front()));
+    const Study empty;
+    bool seen_unfit = false;
+    for (const StepOffer& offer : step_offers(empty, standard_catalogue(), 0, "", "")) {
+        EXPECT_EQ(offer.fits, !offer.missing);
+        EXPECT_FALSE(seen_unfit && offer.fits) << "what fits stands before what does not";
+        seen_unfit = seen_unfit || !offer.fits;
+    }
+    EXPECT_TRUE(seen_unfit);
+}
+
+TEST(StepSearch, EveryWordTypedHasToNameTheStep) {
+    const Study empty;
+    EXPECT_TRUE(step_offers(empty, standard_catalogue(), 0, "", "zzzz").empty());
+    EXPECT_TRUE(step_offers(empty, standard_catalogue(), 0, "", "lattice zzzz").empty());
+    const auto polar = step_offers(empty, standard_catalogue(), 0, "", "  polar   lattice ");
+    ASSERT_EQ(polar.size(), 1U);
+    EXPECT_EQ(polar.front().kind->key, "lattice.polar");
+}
+
+// Every step is found first by its own verb.
+TEST(StepSearch, AVerbTypedWholeIsItsStep) {
+    const Study empty;
+    for (const StepKind& kind : standard_catalogue().kinds()) {
+        const auto found = step_offers(empty, standard_catalogue(), 0, "", kind.verb);
+        ASSERT_FALSE(found.empty()) << kind.verb;
+        EXPECT_EQ(found.front().kind->key, kind.key) << kind.verb;
+    }
+}
+
+}  // namespace
+}  // namespace plume

@@ -1,0 +1,135 @@
+// The walks of the README, with exactly its keystrokes: what is typed behind Ctrl+Return is read from the page itself.
+
+#include <QApplication>
+#include <QFile>
+#include <QLabel>
+#include <QRegularExpression>
+
+#include "window/fixture.hpp"
+
+namespace plume::test {
+namespace {
+
+class Walks : public WindowTest {
+protected:
+    // What the walk under a heading types behind Ctrl+Return, in order.
+    static QStringList typed_in(const QString& heading) {
+        QFile page(QStringLiteral(PLUME_README));
+        EXPECT_TRUE(page.open(QIODevice::ReadOnly));
+        const QString text = QString::fromUtf8(page.readAll());
+        const qsizetype begin = text.indexOf("## " + heading);
+        EXPECT_GE(begin, 0) << heading.toStdString();
+        const QString walk = text.mid(begin, text.indexOf("\n## ", begin + 1) - begin);
+        static const QRegularExpression keys("\\*\\*Ctrl\\+Return\\*\\*(?:, type)? `([^`]+)`");
+        QStringList words;
+        for (auto found = keys.globalMatch(walk); found.hasNext();)
+            words << found.next().captured(1);
+        return words;
+    }
+    // Types them one by one; the kinds of step that came of it.
+    std::vector<std::string> walk(const QStringList& words) {
+        std::vector<std::string> kinds;
+        for (const QString& word : words) {
+            const std::size_t before = study().items.size();
+            continue_with(word);
+            EXPECT_GT(study().items.size(), before) << word.toStdString();
+            const Step* step = study().step(document().selected());
+            kinds.push_back(step ? step->kind : "");
+        }
+        return kinds;
+    }
+};
+
+TEST_F(Walks, TheWingCanopy) {
+    const std::vector<std::string> wanted{"lattice.rectangular", "attractors.points", "field.distance",
+                                          "field.range",         "points.push",       "skin"};
+    EXPECT_EQ(walk(typed_in("Five minutes")), wanted);
+    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(std::get<Attractors>(*document().shown("attractors")->value).items().size(), 2U)
+        << "two rose discs stand in the model";
+    EXPECT_EQ(lattice_of(*document().shown("lattice")->value)->point_count(), 425U);
+    const std::string reach = "reach";
+    driver.click(part(reach, "response"));
+    ASSERT_TRUE(Driver::until([&] { return child("response-half_sine") != nullptr; }));
+    driver.click(child("response-half_sine"));
+    driver.key("Escape");
+    computed();
+    EXPECT_NE(part(reach, "reach"), nullptr) << "its reach appears in the sentence";
+    EXPECT_EQ(slot_text_of("ranged", "low_length"), "0 m");
+    EXPECT_EQ(slot_text_of("ranged", "high_length"), "3.2 m");
+    type_into("ranged", "high_length", "250 cm");
+    EXPECT_NEAR(top_of("surface"), 2.5, 0.1);
+    driver.click(part("ranged", "high_length"), 3);
+    choose("Make it a control");
+    ASSERT_TRUE(Driver::until([&] { return child("form-accept") != nullptr; }));
+    driver.key("ctrl+a");
+    driver.type("swell");
+    driver.key("Return");
+    computed();
+    ASSERT_NE(study().control("swell"), nullptr);
+    type_into("ranged", "high_length", "swell * 2");
+    EXPECT_EQ(document().problem_count(), 0U);
+    const std::size_t items = study().items.size();
+    for (int n = 0; n < 12; ++n)
+        driver.key("ctrl+z");
+    EXPECT_LT(study().items.size(), items);
+}
+
+TEST_F(Walks, AFormFromAFormula) {
+    const std::vector<std::string> wanted{"lattice.formula", "skin"};
+    EXPECT_EQ(walk(typed_in("Five more: a form from a formula")), wanted);
+    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_NE(document().shown("surface")->drawable, nullptr);
+}
+
+TEST_F(Walks, PostsInAnOutline) {
+    const std::vector<std::string> wanted{"outline.drawn", "lattice.triangular", "points.keep_inside",
+                                          "field.random", "mesh.posts"};
+    EXPECT_EQ(walk(typed_in("Five more: posts in an outline")), wanted);
+    EXPECT_EQ(document().problem_count(), 0U);
+    driver.key("ctrl+a");  // the line after a new step is empty, so N is typed into it: the step has to be in hand
+    const Step* thrown = study().step("chance");
+    ASSERT_NE(thrown, nullptr);
+    const std::string before = slot_text_of("chance", "seed");
+    window->sheet().step_block(thrown->id)->setFocus(Qt::TabFocusReason);
+    driver.key("n");
+    computed();
+    EXPECT_NE(slot_text_of("chance", "seed"), before);
+    driver.key("p");
+    computed();
+    EXPECT_EQ(slot_text_of("chance", "seed"), before);
+}
+
+// Tab takes what was typed and opens the next live part, Shift+Tab the one before.
+TEST_F(Walks, TabGoesFromNumberToNumber) {
+    continue_with("lattice");
+    driver.click(part("lattice", "columns"));
+    ASSERT_TRUE(Driver::until([&] { return child("inline-editor") != nullptr; }));
+    driver.type("10");
+    driver.key("Tab");
+    driver.type("6");
+    driver.key("shift+Tab");
+    driver.type("12");
+    driver.key("Tab");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(slot_text_of("lattice", "columns"), "12");
+    EXPECT_EQ(slot_text_of("lattice", "rows"), "6");
+    EXPECT_EQ(child("inline-editor"), nullptr);
+    // The part after the rows is a word: its list opens, and Escape leaves it with the focus there.
+    driver.click(part("lattice", "rows"));
+    ASSERT_TRUE(Driver::until([&] { return child("inline-editor") != nullptr; }));
+    driver.key("Tab");
+    ASSERT_TRUE(Driver::until([] { return QApplication::activePopupWidget() != nullptr; }));
+    driver.key("Escape");
+    EXPECT_TRUE(Driver::until([&] { return part("lattice", "sizing")->hasFocus(); }));
+    // From the first one Shift+Tab leaves the sentence.
+    driver.click(part("lattice", "columns"));
+    ASSERT_TRUE(Driver::until([&] { return child("inline-editor") != nullptr; }));
+    driver.key("shift+Tab");
+    EXPECT_TRUE(Driver::until([&] { return child("inline-editor") == nullptr; }));
+    EXPECT_EQ(slot_text_of("lattice", "columns"), "12");
+}
+
+}  // namespace
+}  // namespace plume::test
