@@ -11,7 +11,8 @@
 #include "core/base/text.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/formats.hpp"
-#include "core/geometry/curve_sampling.hpp"
+#include "core/geometry/bounds.hpp"
+#include "core/geometry/curve_division.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/png.hpp"
 #include "core/steps/catalogue.hpp"
@@ -104,13 +105,12 @@ void add_value(Json& json, const Value& value, const Units& units) {
         json["area"] = area(*mesh);
     }
     if (const auto* set = std::get_if<CurveSet>(&value))
-        for (const SplineCurve& curve : set->curves) {
-            const CurveSamples samples = sample(curve, usual_tolerance(curve) / 100);
+        for (const SplineCurve& curve : set->curves)
             json["curves"].push_back(Json{{"degree", curve.basis().degree},
                                           {"points", curve.basis().nodes.size()},
+                                          {"poles", curve.basis().pole_count()},
                                           {"closed", curve.closed()},
-                                          {"length", polyline_length(samples.points, samples.closed)}});
-        }
+                                          {"length", length_of(curve)}});
     if (const auto* set = std::get_if<SurfaceSet>(&value))
         for (const SplinePatch& patch : set->patches)
             json["patches"].push_back(Json{{"degrees", {patch.u().degree, patch.v().degree}},

@@ -1,5 +1,7 @@
 // Pictures and tables from files: what is read, and what is said of files that cannot be.
 
+#include <sys/stat.h>
+
 #include <OpenImageIO/imageio.h>
 
 #include <cmath>
@@ -19,7 +21,8 @@ using test::StudyMaker;
 
 // Written by the library that reads, in the file's own number type.
 void write_picture(const std::filesystem::path& path, int width, int height, int channels,
-                   OIIO::TypeDesc type, const std::function<float(int x, int y, int c)>& value) {
+                   OIIO::TypeDesc type, const std::function<float(int x, int y, int c)>& value,
+                   const std::vector<std::pair<const char*, int>>& attributes = {}) {
     std::vector<float> pixels;
     for (int y = 0; y < height; ++y)
         for (int x = 0; x < width; ++x)
@@ -28,6 +31,8 @@ void write_picture(const std::filesystem::path& path, int width, int height, int
     const auto output = OIIO::ImageOutput::create(path.string());
     ASSERT_TRUE(output);
     OIIO::ImageSpec spec(width, height, channels, type);
+    for (const auto& [name, number] : attributes)
+        spec.attribute(name, number);
     ASSERT_TRUE(output->open(path.string(), spec));
     ASSERT_TRUE(output->write_image(OIIO::TypeDesc::FLOAT, pixels.data()));
     output->close();
@@ -58,7 +63,7 @@ TEST(ImageFile, EightSixteenBitsAndFloats) {
         for (int y = 0; y < 7; ++y)
             for (int x = 0; x < 13; ++x)
                 for (int c = 0; c < std::min(one.channels, 3); ++c) {
-                    if (one.channels == 4) continue;  // colour is stored times opacity
+                    if (one.channels == 4) continue;  // TransparentPicturesKeepTheirColours
                     EXPECT_NEAR(static_cast<double>(raster->at(static_cast<std::size_t>(x),
                                                                static_cast<std::size_t>(y),
                                                                static_cast<std::size_t>(c))),
@@ -69,6 +74,74 @@ TEST(ImageFile, EightSixteenBitsAndFloats) {
     }
     write_picture(folder / "f.jpg", 32, 16, 3, OIIO::TypeDesc::UINT8, [](int, int, int) { return 0.5F; });
     EXPECT_NEAR(static_cast<double>(read_image(folder / "f.jpg", plume::Run())->at(5, 5, 1)), 0.5, 0.02);
+}
+
+// A camera held on its side: the corner that was painted has to come to lie where the table of EXIF says.
+TEST(ImageFile, OrientationIsFollowed) {
+    const Folder folder;
+    // The file's first row and column: 1 at its first pixel, falling along the row, less along the column.
+    const auto value = [](int x, int y, int) { return 1.0F - 0.1F * static_cast<float>(x) - 0.3F * static_cast<float>(y); };
+    // Where the file's pixel (x, y) of 3 x 2 comes to lie.
+    using Place = std::pair<std::size_t, std::size_t>;
+    const std::function<Place(std::size_t, std::size_t)> places[]{
+        [](std::size_t x, std::size_t y) { return Place{x, y}; },
+        [](std::size_t x, std::size_t y) { return Place{2 - x, y}; },
+        [](std::size_t x, std::size_t y) { return Place{2 - x, 1 - y}; },
+        [](std::size_t x, std::size_t y) { return Place{x, 1 - y}; },
+        [](std::size_t x, std::size_t y) { return Place{y, x}; },
+        [](std::size_t x, std::size_t y) { return Place{1 - y, x}; },
+        [](std::size_t x, std::size_t y) { return Place{1 - y, 2 - x}; },
+        [](std::size_t x, std::size_t y) { return Place{y, 2 - x}; }};
+    for (int orientation = 1; orientation <= 8; ++orientation) {
+        write_picture(folder / "o.tif", 3, 2, 1, OIIO::TypeDesc::FLOAT, value, {{"Orientation", orientation}});
+        const auto raster = read_image(folder / "o.tif", plume::Run());
+        ASSERT_TRUE(raster);
+        const bool lies = orientation >= 5;
+        EXPECT_EQ(raster->width, lies ? 2U : 3U) << orientation;
+        EXPECT_EQ(read_image_facts(folder / "o.tif")->width, lies ? 2U : 3U) << orientation;
+        for (std::size_t y = 0; y < 2; ++y)
+            for (std::size_t x = 0; x < 3; ++x) {
+                const auto [to_x, to_y] = places[orientation - 1](x, y);
+                EXPECT_FLOAT_EQ(raster->at(to_x, to_y, 0), value(static_cast<int>(x), static_cast<int>(y), 0))
+                    << orientation << ": " << x << ", " << y;
+            }
+    }
+}
+
+TEST(ImageFile, TransparentPicturesKeepTheirColours) {
+    const Folder folder;
+    const auto value = [](int x, int, int c) { return c == 3 ? 0.2F + 0.2F * static_cast<float>(x) : 0.8F; };
+    // Colours as painted, in the file as they are.
+    write_picture(folder / "p.png", 4, 2, 4, OIIO::TypeDesc::UINT16, value, {{"oiio:UnassociatedAlpha", 1}});
+    // Colours times alpha in the file.
+    const auto times_alpha = [&](int x, int y, int c) { return c == 3 ? value(x, y, 3) : 0.8F * value(x, y, 3); };
+    write_picture(folder / "t.tif", 4, 2, 4, OIIO::TypeDesc::UINT16, times_alpha);
+    for (const char* name : {"p.png", "t.tif"}) {
+        const auto raster = read_image(folder / name, plume::Run());
+        ASSERT_TRUE(raster) << name;
+        for (std::size_t x = 0; x < 4; ++x) {
+            EXPECT_NEAR(static_cast<double>(raster->at(x, 1, 1)), 0.8, 1e-3) << name;
+            EXPECT_NEAR(static_cast<double>(raster->at(x, 1, 3)), 0.2 + 0.2 * static_cast<double>(x), 1e-3) << name;
+        }
+    }
+}
+
+TEST(ImageFile, FoldersPipesAndDevicesAreNamedAsSuch) {
+    const Folder folder;
+    ASSERT_EQ(mkfifo((folder / "pipe.png").c_str(), 0600), 0);
+    std::filesystem::create_directory(folder / "folder.png");
+    const struct {
+        std::filesystem::path path;
+        const char* said;
+    } cases[]{{folder / "pipe.png", "is a pipe"},
+              {folder / "folder.png", "is a folder"},
+              {"/dev/null", "is a device"},
+              {folder / "none.png", "does not exist"}};
+    for (const auto& one : cases) {
+        const auto raster = read_image(one.path, plume::Run());
+        ASSERT_FALSE(raster) << one.path;
+        EXPECT_EQ(raster.error().message, one.said) << one.path;
+    }
 }
 
 TEST(ImageFile, WhatCannotBeReadIsSaid) {
@@ -327,7 +400,11 @@ TEST(PointTable, SeparatorsHeadersAndUnits) {
               {"# survey\n\nname_z,y,x\n3,2,1\n", 1, {1, 2, 0}},
               {"\"x\",\"y\"\n\"1\",\"2\"", 1, {1, 2, 0}},
               {"x [mm],y [cm]\n1000,100", 1, {1, 1, 0}},
-              {"1e3,-2.5,+3", 1, {1000, -2.5, 3}}};
+              {"1e3,-2.5,+3", 1, {1000, -2.5, 3}},
+              {"\"1,5\",\"2,25\",3", 1, {1.5, 2.25, 3}},
+              {"x,y,z\n\"1,5\", 2 ,\"-3,5\"", 1, {1.5, 2, -3.5}},
+              {"x m,y cm,z mm\n1,100,1000", 1, {1, 1, 1}},
+              {"i,j,x cm,y cm\n0,0,150,250", 1, {1.5, 2.5, 0}}};
     for (const auto& one : cases) {
         const PointTable read = table(one.text);
         EXPECT_EQ(read.points.point_count(), one.points) << one.text;
@@ -341,7 +418,7 @@ TEST(PointTable, FurtherColumnsAreFields) {
     EXPECT_DOUBLE_EQ(read.points.field("height")->values[0], 0.5);
     EXPECT_EQ(read.points.field("height")->dimension, a_length);
     EXPECT_NEAR(read.points.field("turn")->values[1], std::acos(-1.0) / 4, 1e-15);
-    EXPECT_TRUE(read.points.field("name_2"));
+    EXPECT_TRUE(read.points.field("name 2")) << "labels stay as they stand";
 }
 
 TEST(PointTable, BadRowsAreListedByLine) {
@@ -353,6 +430,52 @@ TEST(PointTable, BadRowsAreListedByLine) {
     const std::string text = bad_rows_text(read);
     EXPECT_NE(text.find("line 3 has ‘oops’"), std::string::npos) << text;
     EXPECT_NE(text.find("2 of 3"), std::string::npos) << text;
+}
+
+TEST(PointTable, CellsBeyondTheColumnsAreCounted) {
+    const PointTable read = table("x,y\n1,2\n3,4,5\n6,7,,\n8,9,a,b");
+    EXPECT_EQ(read.points.point_count(), 4U);
+    EXPECT_EQ(read.bad_row_count, 0U);
+    EXPECT_EQ(read.long_row_count, 2U) << "empty cells at the end are nothing";
+    EXPECT_EQ(read.first_long_row, 3U);
+}
+
+// The same table in both byte orders, with a letter outside ASCII and one outside the first plane.
+TEST(PointTable, Utf16IsRecognised) {
+    const std::u16string text = u"x;y;z;h\u00f6he;\U0001F426\n1,5;2;3;4;5\n";
+    for (const bool little : {true, false}) {
+        std::string bytes = little ? "\xff\xfe" : "\xfe\xff";
+        for (const char16_t unit : text) {
+            const char low = static_cast<char>(unit & 0xff), high = static_cast<char>(unit >> 8);
+            bytes += little ? low : high;
+            bytes += little ? high : low;
+        }
+        const PointTable read = table(bytes);
+        EXPECT_EQ(read.points.point(0), (Vec3{1.5, 2, 3}));
+        EXPECT_TRUE(read.points.field("h\u00f6he"));
+        EXPECT_TRUE(read.points.field("\U0001F426"));
+        EXPECT_FALSE(read_point_table(bytes.substr(0, 3), {}, plume::Run())) << "cut in the middle of a letter";
+    }
+}
+
+TEST(ReadPoints, LabelsFollowTheRuleOfNamesAndChangesAreSaid) {
+    StudyMaker maker;
+    maker.add("points.typed", "p");
+    maker.set("p", "rows", Lines{"x,y,z,h\u00f6he,name 2,2nd,m,sin,count,,name-2\n1,2,3,4,5,6,7,8,9,10,11"});
+    const Evaluation evaluation = test::run(maker.study);
+    const Value value = test::value_of(evaluation, "p");
+    std::vector<std::string> names;
+    for (const Field& field : lattice_of(value)->fields())
+        names.push_back(field.name);
+    EXPECT_EQ(names, (std::vector<std::string>{"h\u00f6he", "name_2", "c2nd", "m_", "sin_", "count_", "c", "name_2_2"}));
+    ASSERT_EQ(evaluation.outcome("p")->remarks.size(), 1U);
+    const std::string& said = evaluation.outcome("p")->remarks.front().text;
+    EXPECT_NE(said.find("‘m’ as ‘m_’"), std::string::npos) << said;
+    EXPECT_EQ(said.find("h\u00f6he"), std::string::npos) << said;
+    // What was renamed can be read.
+    maker.add("field.formula", "sum");
+    maker.formula("sum", "h\u00f6he + name_2 + c2nd + m_ + sin_ + count_");
+    EXPECT_EQ(std::get<FieldOnPoints>(test::value_of(test::run(maker.study), "sum")).field().values[0], 39);
 }
 
 TEST(PointTable, NothingToRead) {

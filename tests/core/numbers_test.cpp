@@ -11,6 +11,7 @@
 #include "core/geometry/noise_field.hpp"
 #include "core/geometry/random_field.hpp"
 #include "core/geometry/segment_tree.hpp"
+#include "core/geometry/bounds.hpp"
 #include "core/support.hpp"
 
 namespace plume {

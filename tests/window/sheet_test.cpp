@@ -9,6 +9,7 @@
 #include <QTimer>
 #include <QToolButton>
 
+#include "core/geometry/bounds.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {

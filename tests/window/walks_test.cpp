@@ -61,7 +61,7 @@ TEST_F(Walks, TheWingCanopy) {
     EXPECT_NEAR(top_of("surface"), 2.5, 0.1);
     driver.click(part("ranged", "high_length"), 3);
     choose("Make it a control");
-    ASSERT_TRUE(Driver::until([&] { return child("form-accept") != nullptr; }));
+    ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
     driver.key("ctrl+a");
     driver.type("swell");
     driver.key("Return");

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 
 #include "core/base/guarded.hpp"
+#include "core/geometry/bounds.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slot_form.hpp"
 

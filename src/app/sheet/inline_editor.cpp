@@ -45,6 +45,8 @@ void InlineEditor::keyPressEvent(QKeyEvent* event) {
 }
 
 bool InlineEditor::focusNextPrevChild(bool next) {
+    // Asked on hiding as well, when there is nothing left to accept.
+    if (closing_) return QLineEdit::focusNextPrevChild(next);
     const QPointer<QWidget> target(target_);
     close_with(true);
     if (isSignalConnected(QMetaMethod::fromSignal(&InlineEditor::tabbed)))

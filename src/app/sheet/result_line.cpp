@@ -88,9 +88,10 @@ QString ResultLine::outline(const Shown& shown) const {
         const auto in_unit = [&](double value) {
             return text_of(quantity_text({value, field->field().dimension}, units));
         };
-        text += tr(", %1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most));
+        text += shown.figures->count == shown.figures->not_finite
+                    ? tr(", none of them finite")
+                    : tr(", %1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most));
     }
-    if (const QString odd = not_finite_text(shown); !odd.isEmpty()) text += ", " + odd;
     if (shown.state == StepState::muted) text = tr("muted, passes on ") + text;
     if (shown.stale) text = tr("before: ") + text;
     return text;

@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 
 namespace plume {
 namespace {
@@ -77,7 +78,26 @@ Dialect dialect_of(std::string_view text) {
     return dialect;
 }
 
-void split(std::string_view line, char separator, std::vector<std::string_view>& cells) {
+// A cell and whether it stood in quotes, in which a comma is no separator but a decimal sign.
+struct Cell {
+    std::string_view text;
+    bool quoted = false;
+};
+
+// The cell in quotes at the start of `line`, which goes on behind its separator; doubled quotes are left as they
+// are, since no number has any.
+Cell quoted_cell(std::string_view& line, char separator, bool& more) {
+    std::size_t end = 1;
+    while (end < line.size() && (line[end] != '"' || (end + 1 < line.size() && line[end + 1] == '"')))
+        end += line[end] == '"' ? 2 : 1;
+    const Cell cell{trimmed(line.substr(1, end - 1)), true};
+    const std::size_t next = line.find(separator, std::min(end, line.size()));
+    more = next != std::string_view::npos;
+    if (more) line.remove_prefix(next + 1);
+    return cell;
+}
+
+void split(std::string_view line, char separator, std::vector<Cell>& cells) {
     cells.clear();
     if (separator == ' ') {
         while (true) {
@@ -85,21 +105,28 @@ void split(std::string_view line, char separator, std::vector<std::string_view>&
             if (begin == std::string_view::npos) return;
             line.remove_prefix(begin);
             const std::size_t end = std::min(line.find_first_of(" \t"), line.size());
-            cells.push_back(line.substr(0, end));
+            cells.push_back({trimmed(line.substr(0, end)), false});
             line.remove_prefix(end);
         }
     }
-    while (true) {
+    for (bool more = true; more;) {
+        const std::size_t begin = line.find_first_not_of(" \t");
+        if (begin != std::string_view::npos && line[begin] == '"') {
+            line.remove_prefix(begin);
+            cells.push_back(quoted_cell(line, separator, more));
+            continue;
+        }
         const std::size_t end = line.find(separator);
-        cells.push_back(trimmed(line.substr(0, end)));
-        if (end == std::string_view::npos) return;
-        line.remove_prefix(end + 1);
+        cells.push_back({trimmed(line.substr(0, end)), false});
+        more = end != std::string_view::npos;
+        if (more) line.remove_prefix(end + 1);
     }
 }
 
-std::optional<double> number_of(std::string_view cell, bool comma_decimal) {
-    if (!comma_decimal || cell.find(',') == std::string_view::npos) return read_number(cell);
-    std::string plain(cell);
+std::optional<double> number_of(const Cell& cell, bool comma_decimal) {
+    if (!(comma_decimal || cell.quoted) || cell.text.find(',') == std::string_view::npos)
+        return read_number(cell.text);
+    std::string plain(cell.text);
     std::ranges::replace(plain, ',', '.');
     return read_number(plain);
 }
@@ -120,10 +147,15 @@ TableColumn column_named(std::string_view cell, const Units& units) {
         unit = trimmed(cell.substr(open + 1, close - open - 1));
         cell = trimmed(cell.substr(0, open));
     }
-    for (const char c : cell)
-        column.name += (std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '_') ? c : '_';
-    if (column.name.empty() || std::isdigit(static_cast<unsigned char>(column.name.front())) != 0)
-        column.name.insert(0, "c");
+    // As this program writes it: the unit behind the name.
+    if (const std::size_t space = cell.rfind(' '); unit.empty() && space != std::string_view::npos) {
+        const std::string_view last = cell.substr(space + 1);
+        if (length_unit_from(last) || angle_unit_from(last)) {
+            unit = last;
+            cell = trimmed(cell.substr(0, space));
+        }
+    }
+    column.name = cell;
     if (const auto length = length_unit_from(unit)) {
         column.dimension = a_length;
         column.factor = metres_per(*length) / metres_per(units.length);
@@ -142,7 +174,7 @@ public:
     Status read(const Run& run) {
         Lines lines(text_);
         std::string_view line;
-        std::vector<std::string_view> cells;
+        std::vector<Cell> cells;
         while (lines.next(line)) {
             if ((lines.number() & 0xfffU) == 0) {
                 if (run.cancelled()) return cancelled_error();
@@ -199,24 +231,24 @@ public:
         }
         Result<PointLattice> points = PointLattice::make(std::move(parts));
         if (!points) return points.error();
-        return PointTable{*std::move(points), std::move(bad_), table_bad_};
+        return PointTable{*std::move(points), std::move(bad_), table_bad_, long_rows_, first_long_row_};
     }
 
 private:
     // Sets the columns up from the first row; true when that was a header.
-    bool begin(const std::vector<std::string_view>& cells) {
+    bool begin(const std::vector<Cell>& cells) {
         if (cells.size() < 2) return false;
-        const bool header = std::ranges::any_of(cells, [&](std::string_view cell) {
-            return !cell.empty() && !number_of(cell, dialect_.comma_decimal);
+        const bool header = std::ranges::any_of(cells, [&](const Cell& cell) {
+            return !cell.text.empty() && !number_of(cell, dialect_.comma_decimal);
         });
         // A first row that holds some numbers is a bad row, not a header.
-        const bool numbers = std::ranges::any_of(cells, [&](std::string_view cell) {
+        const bool numbers = std::ranges::any_of(cells, [&](const Cell& cell) {
             return number_of(cell, dialect_.comma_decimal).has_value();
         });
         static constexpr std::array<const char*, 3> axis_names{"x", "y", "z"};
         for (std::size_t at = 0; at < cells.size(); ++at) {
             if (header && !numbers)
-                columns_.push_back(column_named(cells[at], units_));
+                columns_.push_back(column_named(cells[at].text, units_));
             else
                 columns_.push_back({at < 3 ? axis_names[at] : "c" + std::to_string(at + 1), {}, 1, {}});
         }
@@ -235,7 +267,7 @@ private:
         return {0, 1, 2};
     }
 
-    void add_row(const std::vector<std::string_view>& cells, std::size_t line) {
+    void add_row(const std::vector<Cell>& cells, std::size_t line) {
         if (cells.size() < columns_.size())
             return bad(line, "has " + std::to_string(cells.size()) + " of " +
                                  std::to_string(columns_.size()) + " columns");
@@ -243,14 +275,18 @@ private:
         for (std::size_t at = 0; at < columns_.size(); ++at) {
             const auto number = number_of(cells[at], dialect_.comma_decimal);
             if (!number)
-                return bad(line, cells[at].empty()
+                return bad(line, cells[at].text.empty()
                                      ? "has an empty cell in column ‘" + columns_[at].name + "’"
-                                     : "has ‘" + std::string(cells[at].substr(0, 40)) + "’ where ‘" +
+                                     : "has ‘" + clipped(cells[at].text, 40) + "’ where ‘" +
                                            columns_[at].name + "’ needs a number");
             row_.push_back(*number * columns_[at].factor);
         }
         for (std::size_t at = 0; at < columns_.size(); ++at)
             columns_[at].values.push_back(row_[at]);
+        const auto beyond = cells.begin() + static_cast<std::ptrdiff_t>(columns_.size());
+        if (std::any_of(beyond, cells.end(), [](const Cell& cell) { return !cell.text.empty(); }) &&
+            long_rows_++ == 0)
+            first_long_row_ = line;
     }
 
     void bad(std::size_t line, std::string why) {
@@ -263,12 +299,48 @@ private:
     std::vector<TableColumn> columns_;
     std::vector<double> row_;
     std::vector<BadRow> bad_;
-    std::size_t table_bad_ = 0;
+    std::size_t table_bad_ = 0, long_rows_ = 0, first_long_row_ = 0;
 };
+
+// UTF-16 with its byte-order mark (RFC 2781) as UTF-8; empty for anything else.
+std::string from_utf16(std::string_view text) {
+    const bool little = text.starts_with("\xff\xfe"), big = text.starts_with("\xfe\xff");
+    std::string utf8;
+    if (!little && !big) return utf8;
+    const auto unit = [&](std::size_t at) {
+        const auto first = static_cast<unsigned char>(text[at]), second = static_cast<unsigned char>(text[at + 1]);
+        return static_cast<std::uint32_t>(little ? first | second << 8 : first << 8 | second);
+    };
+    const auto put = [&](std::uint32_t code) {
+        if (code < 0x80) {
+            utf8 += static_cast<char>(code);
+            return;
+        }
+        const int more = code < 0x800 ? 1 : code < 0x10000 ? 2 : 3;
+        static constexpr std::array<std::uint32_t, 4> marks{0, 0xc0, 0xe0, 0xf0};
+        utf8 += static_cast<char>(marks[static_cast<std::size_t>(more)] | code >> (6 * more));
+        for (int at = more - 1; at >= 0; --at)
+            utf8 += static_cast<char>(0x80U | (code >> (6 * at) & 0x3fU));
+    };
+    for (std::size_t at = 2; at + 1 < text.size(); at += 2) {
+        std::uint32_t code = unit(at);
+        const bool high = code >= 0xd800 && code < 0xdc00, low = code >= 0xdc00 && code < 0xe000;
+        if (high && at + 3 < text.size() && (unit(at + 2) & 0xfc00U) == 0xdc00) {
+            code = 0x10000 + ((code - 0xd800) << 10U) + (unit(at + 2) - 0xdc00);
+            at += 2;
+        } else if (high || low) {
+            code = 0xfffd;  // half a pair
+        }
+        put(code);
+    }
+    return utf8;
+}
 
 }  // namespace
 
 Result<PointTable> read_point_table(std::string_view text, const Units& units, const Run& run) {
+    const std::string converted = from_utf16(text);
+    if (!converted.empty()) text = converted;
     Table table(text, units);
     if (Status read = table.read(run); !read) return read.error();
     return std::move(table).finish();

@@ -3,9 +3,11 @@
 // (RFC 4180 as far as it goes for numbers).
 //
 // The separator is found from the first lines; a comma is a decimal sign when semicolons or tabs separate.
-// Line ends may be mixed, a byte-order mark is skipped, # begins a comment. The header, if the first row has
+// In a cell in quotes a comma is a decimal sign, too. UTF-8, or UTF-16 with a byte-order mark. Line ends may be
+// mixed, # begins a comment. The header, if the first row has
 // a cell that is no number, names the columns: x, y and z (or the first two or three) are coordinates, the
-// rest are fields; a unit in brackets after a name, as in "height [mm]", is that of the column.
+// rest are fields under the labels as they stand; a unit in brackets or behind a label, as in "height [mm]" or
+// "x mm", is that of the column.
 
 #include <string>
 #include <string_view>
@@ -26,6 +28,8 @@ struct PointTable {
     PointLattice points;
     std::vector<BadRow> bad_rows;  // the first `most_listed` of them
     std::size_t bad_row_count = 0;
+    // Rows with more cells than there are columns; what is beyond is not read.
+    std::size_t long_row_count = 0, first_long_row = 0;
     static constexpr std::size_t most_listed = 20;
 };
 

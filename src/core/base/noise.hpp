@@ -95,6 +95,14 @@ inline std::uint64_t random_bits(std::uint64_t state) {
     return state ^ (state >> 31U);
 }
 
+// A whole number for an address (i, j, k) that does not hang on how many there are along any direction, so that the
+// points that were there keep theirs when others come. Along a row it is i; beyond, 53 well mixed bits.
+inline double address_number(std::uint64_t i, std::uint64_t j, std::uint64_t k) {
+    if ((j | k) == 0) return static_cast<double>(static_cast<std::int64_t>(i));
+    const std::uint64_t bits = random_bits(random_bits(random_bits(k) + j) + i);
+    return static_cast<double>(static_cast<std::int64_t>(bits >> 11U));
+}
+
 inline double random_of(double seed, double index) {
     const std::uint64_t start = random_bits(__builtin_bit_cast(std::uint64_t, seed + 0.0));
     const std::uint64_t bits = random_bits(start + 0x9e3779b97f4a7c15U * static_cast<std::uint64_t>(index));

@@ -26,6 +26,7 @@ std::string without_trailing_zeros(std::string text) {
 }  // namespace
 
 std::string exact_text(double value) {
+    if (std::isnan(value)) return "nan";  // whatever its sign
     return to_text(value);
 }
 

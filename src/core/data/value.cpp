@@ -35,17 +35,6 @@ void add_positions(ByteCounter& counter, const Positioned& item) {
     counter.add(item.fields());
 }
 
-Box box_of(const Attractors& attractors) {
-    Box box;
-    for (const Attractor& item : attractors.items()) {
-        box.include(item.position);
-        if (item.path)
-            for (const Vec3 corner : *item.path)
-                box.include(corner);
-    }
-    return box;
-}
-
 std::string count_text(std::size_t count, std::string_view one, std::string_view many) {
     return grouped_text(static_cast<std::int64_t>(count)) + ' ' + std::string(count == 1 ? one : many);
 }
@@ -107,31 +96,6 @@ std::size_t bytes_of(const Value& value) {
         [&](const Quantity&) {}};
     std::visit(add, value);
     return counter.bytes();
-}
-
-Box bounds_of(const Value& value) {
-    const Overloaded bounds{[](const PointLattice& lattice) { return lattice.bounds(); },
-                            [](const FieldOnPoints& item) { return item.points.bounds(); },
-                            [](const Attractors& attractors) { return box_of(attractors); },
-                            [](const Mesh& mesh) { return mesh.bounds(); },
-                            [](const SurfaceSet& set) {
-                                Box box;
-                                for (const SplinePatch& patch : set.patches)
-                                    for (std::size_t pole = 0; pole < patch.x().size(); ++pole)
-                                        box.include(Vec3{patch.x()[pole], patch.y()[pole], patch.z()[pole]});
-                                return box;
-                            },
-                            [](const CurveSet& set) {
-                                Box box;
-                                for (const SplineCurve& curve : set.curves)
-                                    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
-                                        box.include(curve.pole(pole));
-                                return box;
-                            },
-                            [](const DirectionsOnPoints& item) { return item.points.bounds(); },
-                            [](const Placements& item) { return item.origins().bounds(); },
-                            [](const Quantity&) { return Box{}; }};
-    return std::visit(bounds, value);
 }
 
 const PointLattice* lattice_of(const Value& value) {

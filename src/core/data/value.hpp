@@ -59,8 +59,6 @@ std::string_view key_of(Kind kind);      // "points", "field", ... as files and 
 
 // Memory it holds, shared columns counted once within the value.
 std::size_t bytes_of(const Value& value);
-// Of points, vertices or poles (the hull of a surface's poles holds the surface).
-Box bounds_of(const Value& value);
 // The points a value stands on, for tables and address labels; nothing for meshes, surfaces and curves.
 const PointLattice* lattice_of(const Value& value);
 // "25 × 17 points, 24 × 16 bays", "2 attractors", "384 faces, 425 vertices", "one surface, 27 × 19 poles",

@@ -35,8 +35,9 @@ Result<std::string> write_lattice(const PointLattice& lattice, const ExportJob& 
     sink(header + '\n');
     std::size_t odd = 0;
     const auto cell = [&](double value) {
-        if (!std::isfinite(value)) ++odd;
-        return ',' + exact_text(value);
+        if (std::isfinite(value)) return ',' + exact_text(value);
+        ++odd;  // its cell stays empty, which every reader takes for missing
+        return std::string(",");
     };
     for (std::size_t index = 0; index < lattice.address_count(); ++index) {
         if (index % 4096 == 0 && run.cancelled()) return cancelled_error();
@@ -50,7 +51,7 @@ Result<std::string> write_lattice(const PointLattice& lattice, const ExportJob& 
         sink(line + '\n');
     }
     std::string what = grouped_text(static_cast<std::int64_t>(lattice.point_count())) + " points";
-    if (odd > 0) what += ", " + grouped_text(static_cast<std::int64_t>(odd)) + " numbers not finite";
+    if (odd > 0) what += ", " + grouped_text(static_cast<std::int64_t>(odd)) + " numbers that are not finite left out";
     return what;
 }
 

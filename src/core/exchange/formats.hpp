@@ -12,7 +12,7 @@ Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const 
 // ignore.
 Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const Run& run);
 // One line a point: i, j, k, x, y, z and every field, units in the header; RFC 4180 quoting, '.' as decimal
-// sign. Numbers that are not finite are written as nan or inf and counted in what is returned.
+// sign. Cells of numbers that are not finite stay empty; they are counted in what is returned.
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run);
 
 }  // namespace plume

@@ -1,5 +1,8 @@
 #include "core/exchange/mesh_export.hpp"
 
+#include <algorithm>
+#include <cmath>
+
 #include "core/geometry/surface_sampling.hpp"
 
 namespace plume {
@@ -21,17 +24,26 @@ Result<Mesh> faces_of(const Value& value, const Run& run) {
 
 }  // namespace
 
-Result<Mesh> exportable_mesh(const Value& value, const Run& run) {
+Status check_coordinates(Vec3 point, double largest, const std::string& what, std::size_t index) {
+    if (!is_finite(point))
+        return Error{ErrorCode::not_finite, "", what + " " + std::to_string(index + 1) + " is not a finite point",
+                     "Look at the step that moves it."};
+    if (std::max({std::abs(point.x), std::abs(point.y), std::abs(point.z)}) > largest)
+        return Error{ErrorCode::out_of_range, "",
+                     what + " " + std::to_string(index + 1) + " lies further out than the format can write",
+                     "Move the form nearer to zero, or choose a larger unit."};
+    return Done{};
+}
+
+Result<Mesh> exportable_mesh(const Value& value, double scale, double largest, const Run& run) {
     Result<Mesh> mesh = faces_of(value, run);
     if (!mesh) return mesh;
     if (mesh->face_count() == 0)
         return Error{ErrorCode::nothing_to_write, "", "It is empty",
                      "Choose a result that has something in it."};
     for (std::size_t index = 0; index < mesh->vertex_count(); ++index)
-        if (!is_finite(mesh->vertex(index)))
-            return Error{ErrorCode::not_finite, "",
-                         "Vertex " + std::to_string(index + 1) + " is not a finite point",
-                         "Look at the step that moves it."};
+        if (Status fine = check_coordinates(mesh->vertex(index) * scale, largest, "Vertex", index); !fine)
+            return fine.error();
     return mesh;
 }
 

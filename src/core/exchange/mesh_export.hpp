@@ -6,8 +6,12 @@
 
 namespace plume {
 
-// A mesh as it is; surfaces as quads between samples that include the interpolated points. Every vertex is
-// finite. Errors: wrong_kind for values without faces, nothing_to_write, not_finite.
-Result<Mesh> exportable_mesh(const Value& value, const Run& run);
+// A mesh as it is; surfaces as quads between samples that include the interpolated points. Every vertex times
+// `scale` is finite and within `largest` along every axis. Errors: wrong_kind for values without faces,
+// nothing_to_write, not_finite, out_of_range.
+Result<Mesh> exportable_mesh(const Value& value, double scale, double largest, const Run& run);
+
+// Errors: not_finite, out_of_range, naming `what` ("Vertex") by its number from 1.
+Status check_coordinates(Vec3 point, double largest, const std::string& what, std::size_t index);
 
 }  // namespace plume

@@ -25,9 +25,8 @@ Result<std::string> write_points(const std::vector<Vec3>& points, double scale, 
         return Error{ErrorCode::nothing_to_write, "", "It is empty",
                      "Choose a result that has something in it."};
     for (std::size_t index = 0; index < points.size(); ++index) {
-        if (!is_finite(points[index]))
-            return Error{ErrorCode::not_finite, "", "Point " + std::to_string(index + 1) + " is not finite",
-                         "Look at the step that moves it."};
+        if (Status fine = check_coordinates(points[index] * scale, Box::infinite, "Point", index); !fine)
+            return fine.error();
         put_vertex(sink, points[index], scale);
     }
     for (std::size_t index = 0; index < points.size(); ++index)
@@ -54,6 +53,8 @@ Result<std::string> write_curves(const CurveSet& set, double scale, const ByteSi
         const CurveSamples samples = sample(curve, usual_tolerance(curve));
         std::string line = "l";
         for (std::size_t at = 0; at < samples.points.size(); ++at) {
+            if (Status fine = check_coordinates(samples.points[at] * scale, Box::infinite, "Point", at); !fine)
+                return fine.error();
             put_vertex(sink, samples.points[at], scale);
             line += ' ' + std::to_string(written + at + 1);
         }
@@ -75,7 +76,7 @@ Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const 
         return write_curves(*curves, job.scale(), sink);
     if (kind_of(job.value) != Kind::mesh && kind_of(job.value) != Kind::surface)
         return write_points(points_of(job.value), job.scale(), sink);
-    const Result<Mesh> mesh = exportable_mesh(job.value, run);
+    const Result<Mesh> mesh = exportable_mesh(job.value, job.scale(), Box::infinite, run);
     if (!mesh) return mesh.error();
     for (std::size_t index = 0; index < mesh->vertex_count(); ++index)
         put_vertex(sink, mesh->vertex(index), job.scale());

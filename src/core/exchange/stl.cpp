@@ -32,7 +32,7 @@ std::string triangle_bytes(Vec3 a, Vec3 b, Vec3 c) {
 }  // namespace
 
 Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const Result<Mesh> mesh = exportable_mesh(job.value, run);
+    const Result<Mesh> mesh = exportable_mesh(job.value, job.scale(), std::numeric_limits<float>::max(), run);
     if (!mesh) return mesh.error();
     const std::size_t triangles = mesh->corner_count() - 2 * mesh->face_count();
     if (triangles > std::numeric_limits<std::uint32_t>::max())

@@ -140,6 +140,14 @@ Status check_result_name(std::string_view name) {
     return Done{};
 }
 
+std::string readable_name(std::string_view label) {
+    std::string name = name_from(clipped(label, 60));
+    if (name.empty() || (name.front() >= '0' && name.front() <= '9')) name.insert(0, "c");
+    while (!check_result_name(name))
+        name += '_';
+    return name;
+}
+
 std::optional<std::string> closest_name(std::string_view name, const std::vector<std::string>& known) {
     std::optional<std::string> best;
     std::size_t least = std::max<std::size_t>(1, name.size() / 3) + 1;

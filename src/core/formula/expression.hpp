@@ -42,6 +42,10 @@ Status check_name(std::string_view name);
 // reads by itself (x, y, z, i, j, k, u, v, w, count and its parts).
 Status check_result_name(std::string_view name);
 
+// A name that formulas can read, as like the label as can be: what no name can hold becomes _, ‘2nd’ is ‘c2nd’, and
+// what means something already gets a _ behind it.
+std::string readable_name(std::string_view label);
+
 // The known name nearest to `name` by edit distance, if any is near enough to be a slip of the hand.
 std::optional<std::string> closest_name(std::string_view name, const std::vector<std::string>& known);
 

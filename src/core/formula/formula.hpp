@@ -41,7 +41,7 @@ struct FormulaSetting {
     std::vector<FormulaInput> inputs;
     std::vector<std::string> muted;  // lines that become 0, or 1 where something multiplies by them
     UnitStrictness strictness = UnitStrictness::formula;
-    InputRef point_number{InputType::flat_index, 0};  // what random() goes by
+    InputRef point_number{InputType::address_number, 0};  // what random() goes by
 };
 
 // One line.

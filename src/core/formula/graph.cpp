@@ -14,7 +14,7 @@ bool commutes(Operation operation) {
 
 // The noise and random of a point differ from point to point even where their operands do not.
 Directions depends_of(InputRef ref) {
-    if (ref.type == InputType::column || ref.type == InputType::flat_index) return every_direction;
+    if (ref.type == InputType::column || ref.type == InputType::address_number) return every_direction;
     return static_cast<Directions>(1U << ref.number);
 }
 

@@ -20,7 +20,7 @@ enum class InputType : std::uint8_t {
     loop_index,  // of a direction: 0, 1, 2 ...
     loop_share,  // of a direction: 0 to 1 over open bays, 0 to just below 1 over closed ones
     column,      // the n-th column of the domain
-    flat_index   // number of the address
+    address_number  // a number of the address alone (base/noise.hpp)
 };
 
 struct InputRef {

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <memory>
 
+#include "core/base/noise.hpp"
 #include "core/base/parallel.hpp"
 #include "core/formula/kernels.hpp"
 
@@ -294,7 +295,7 @@ private:
         if (place[node].number != none) return place[node];
         if (n.type == Node::Type::input) {
             if (n.input.type == InputType::column) return {Source::Type::direct, n.input.number};
-            return {Source::Type::table, n.input.type == InputType::flat_index ? flat_index : input_table(n)};
+            return {Source::Type::table, n.input.type == InputType::address_number ? by_address : input_table(n)};
         }
         return {Source::Type::table, tables_of_[node]};
     }
@@ -397,9 +398,13 @@ private:
                 break;
         }
         double* const spare = workspace.spare + operand * block_lanes;
-        if (source.number == flat_index) {
-            for (std::size_t lane = 0; lane < block.count; ++lane)
-                spare[lane] = static_cast<double>(block.begin + lane);
+        if (source.number == by_address) {
+            std::array<std::size_t, 3> at = block.address;
+            for (std::size_t lane = 0; lane < block.count; ++lane) {
+                spare[lane] = address_number(at[0], at[1], at[2]);
+                for (std::size_t d = 0; d < 3 && ++at[d] == stage.counts[d]; ++d)
+                    at[d] = 0;
+            }
             return {spare, 1};
         }
         return table_lanes(*tables_[source.number], stage, block, spare, workspace.single[operand]);
@@ -449,7 +454,7 @@ private:
         }
     }
 
-    static constexpr std::uint32_t flat_index = none - 1;
+    static constexpr std::uint32_t by_address = none - 1;
 
     const Graph& graph_;
     std::span<const NodeId> outputs_;

@@ -43,6 +43,26 @@ std::size_t name_length(std::string_view rest) {
     return length;
 }
 
+}  // namespace
+
+std::string name_from(std::string_view text) {
+    std::string name;
+    while (!text.empty()) {
+        const std::size_t length = name_length(text);
+        name += text.substr(0, length);
+        text.remove_prefix(length);
+        if (text.empty()) break;
+        name += '_';
+        // The whole of a character that no name can hold.
+        do
+            text.remove_prefix(1);
+        while (!text.empty() && (static_cast<unsigned char>(text.front()) & 0xc0U) == 0x80U);
+    }
+    return name;
+}
+
+namespace {
+
 Error bad_character(std::string_view text, std::size_t offset) {
     return text_error(
         ErrorCode::syntax,

@@ -99,12 +99,18 @@ std::vector<PointLattice> lattices_of(const std::vector<const Value*>& things) {
     return all;
 }
 
-Result<Value> joined_points(const std::vector<PointLattice>& all) {
+Result<Value> joined_points(const std::vector<PointLattice>& all, const Run& run) {
     PointLattice::Parts parts = stacked_parts(all);
     const bool rows = std::ranges::all_of(all, [](const PointLattice& one) {
         return one.arrangement() == Arrangement::row && !one.has_gaps() && !one.closed(0);
     });
     parts.arrangement = rows ? Arrangement::row : Arrangement::scatter;
+    const bool had_neighbours = std::ranges::any_of(
+        all, [](const PointLattice& one) { return one.arrangement() != Arrangement::scatter; });
+    if (!rows && had_neighbours)
+        run.remark_loss(
+            "Only open rows without gaps go on into each other: these points are a scatter now, and none is another's "
+            "neighbour.");
     parts.counts = {parts.x.size(), 1, 1};
     Result<PointLattice> points = PointLattice::make(std::move(parts));
     if (!points) return points.error();
@@ -148,7 +154,7 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
     switch (kind) {
         case Kind::points:
         case Kind::field:
-            return joined_points(lattices_of(things));
+            return joined_points(lattices_of(things), run);
         case Kind::mesh:
             return as_value(joined(taken<Mesh>(things)));
         case Kind::curves: {
@@ -173,7 +179,7 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
             return joined_placements(taken<Placements>(things));
         case Kind::directions: {
             const auto all = taken<DirectionsOnPoints>(things);
-            auto points = joined_points(lattices_of(things));
+            auto points = joined_points(lattices_of(things), run);
             if (!points) return points.error();
             const auto& lattice = std::get<PointLattice>(*points);
             if (!lattice.field(all.front().name + "_x"))

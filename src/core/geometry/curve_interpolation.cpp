@@ -1,6 +1,7 @@
 #include "core/geometry/curve_interpolation.hpp"
 
 #include <algorithm>
+#include <numeric>
 
 #include "core/geometry/spline_system.hpp"
 
@@ -131,11 +132,13 @@ struct Run1D {
     bool whole = true;  // no gap in it
 };
 
-// Stretches without gaps along one line of addresses.
-void add_runs(const PointLattice& lattice, const std::vector<std::size_t>& line, std::vector<Run1D>& runs) {
+// Stretches without gaps along one line of addresses; of a line that comes round one may run across its seam.
+void add_runs(const PointLattice& lattice, std::vector<std::size_t> line, bool comes_round,
+              std::vector<Run1D>& runs) {
     Run1D open;
-    const bool whole =
-        std::ranges::all_of(line, [&](std::size_t address) { return lattice.present(address); });
+    const auto gap = std::ranges::find_if(line, [&](std::size_t address) { return !lattice.present(address); });
+    const bool whole = gap == line.end();
+    if (comes_round) std::ranges::rotate(line, gap);
     for (const std::size_t address : line) {
         if (lattice.present(address)) {
             open.addresses.push_back(address);
@@ -147,13 +150,19 @@ void add_runs(const PointLattice& lattice, const std::vector<std::size_t>& line,
     if (open.addresses.size() > 1) runs.push_back({std::move(open.addresses), whole});
 }
 
+// Whether lines of this route join their last point to their first.
+bool comes_round(const PointLattice& lattice, Route route) {
+    if (route == Route::columns) return lattice.closed(1);
+    const bool one_row = lattice.counts()[1] * lattice.counts()[2] == 1;
+    return lattice.closed(0) && (route == Route::rows || one_row);
+}
+
 std::vector<Run1D> runs_of(const PointLattice& lattice, Route route) {
     std::vector<Run1D> runs;
     if (route == Route::in_order) {
-        Run1D all;
-        for (std::size_t address = 0; address < lattice.address_count(); ++address)
-            if (lattice.present(address)) all.addresses.push_back(address);
-        runs.push_back(std::move(all));
+        std::vector<std::size_t> all(lattice.address_count());
+        std::iota(all.begin(), all.end(), std::size_t{0});
+        add_runs(lattice, std::move(all), comes_round(lattice, route), runs);
         return runs;
     }
     const std::size_t along = route == Route::rows ? 0 : 1, across = 1 - along;
@@ -163,7 +172,7 @@ std::vector<Run1D> runs_of(const PointLattice& lattice, Route route) {
             std::vector<std::size_t> line(counts[along]);
             for (std::size_t at = 0; at < counts[along]; ++at)
                 line[at] = along == 0 ? lattice.index({at, other, k}) : lattice.index({other, at, k});
-            add_runs(lattice, line, runs);
+            add_runs(lattice, std::move(line), comes_round(lattice, route), runs);
         }
     return runs;
 }
@@ -189,8 +198,7 @@ Result<CurveSet> join_points(const PointLattice& lattice, Route route, CurveShap
     for (const Run1D& stretch : runs_of(lattice, route)) {
         if (run.cancelled()) return cancelled_error();
         CurvePoints item = points_of(lattice, stretch.addresses);
-        const bool comes_round = route != Route::in_order && lattice.closed(route == Route::rows ? 0 : 1);
-        item.closed = (closed || (comes_round && stretch.whole)) && item.points.size() > 2;
+        item.closed = (closed || (comes_round(lattice, route) && stretch.whole)) && item.points.size() > 2;
         Result<SplineCurve> curve = curve_through(std::move(item), shape);
         if (curve)
             set.curves.push_back(*std::move(curve));

@@ -19,8 +19,8 @@ double polynomial(const double (&coefficients)[N], double x) {
 
 }  // namespace
 
-double random_share(std::uint64_t seed, std::size_t index) {
-    return random_of(static_cast<double>(seed), static_cast<double>(index));
+double random_share(std::uint64_t seed, const Address& at) {
+    return random_of(static_cast<double>(seed), address_number(at.i, at.j, at.k));
 }
 
 double inverse_normal(double share) {
@@ -83,11 +83,11 @@ double chosen(const std::vector<WeightedChoice>& choices, double share) {
     return choices.back().value;
 }
 
-Result<Doubles> random_shares(std::size_t count, std::uint64_t seed, const Run& run) {
-    Doubles shares(count);
-    const bool finished = parallel_blocks(count, usual_block, run, [&](std::size_t begin, std::size_t end) {
+Result<Doubles> random_shares(const PointLattice& points, std::uint64_t seed, const Run& run) {
+    Doubles shares(points.address_count());
+    const bool finished = parallel_blocks(shares.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
         for (std::size_t index = begin; index < end; ++index)
-            shares[index] = random_share(seed, index);
+            shares[index] = random_share(seed, points.address(index));
     });
     if (!finished) return cancelled_error();
     return shares;

@@ -1,5 +1,6 @@
 #pragma once
-// A random number for each point: the same for the same seed and address, on any number of threads.
+// A random number for each point: the same for the same seed and address, whatever the
+// counts are, on any number of threads.
 //
 // Evenly distributed numbers are those of formulas' random() (base/noise.hpp). Normal ones are their inverse
 // normal distribution (Wichura, Algorithm AS 241, Applied Statistics 37(3), 1988, doi 10.2307/2347330;
@@ -9,12 +10,12 @@
 #include <vector>
 
 #include "core/base/run.hpp"
-#include "core/data/column.hpp"
+#include "core/data/point_lattice.hpp"
 
 namespace plume {
 
 // From 0 to just below 1.
-double random_share(std::uint64_t seed, std::size_t index);
+double random_share(std::uint64_t seed, const Address& at);
 // The number below which a share (above 0, below 1) of a standard normal distribution lies.
 double inverse_normal(double share);
 
@@ -24,7 +25,7 @@ struct WeightedChoice {
 // The choice that a share (0 to 1) falls to; weights are positive, there is at least one.
 double chosen(const std::vector<WeightedChoice>& choices, double share);
 
-// shares[i] of every address; a transform of them makes the distribution. Error: cancelled.
-Result<Doubles> random_shares(std::size_t count, std::uint64_t seed, const Run& run);
+// The share of every address; a transform of them makes the distribution. Error: cancelled.
+Result<Doubles> random_shares(const PointLattice& points, std::uint64_t seed, const Run& run);
 
 }  // namespace plume

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <numeric>
 
+#include "core/base/sum.hpp"
+
 namespace plume {
 namespace {
 
@@ -44,15 +46,14 @@ Statistics statistics_of(const PointLattice& lattice, const Column& values, std:
         }
     }
     if (finite.empty()) return figures;
-    // Means of means of halves would lose less, but a plain sum of a million doubles is good to 1e-10
-    // already.
-    double sum = 0;
+    Sum sum;
     for (const double value : finite)
-        sum += value;
+        sum.add(value);
     const auto [low, high] = std::ranges::minmax(finite);
     figures.least = low;
     figures.most = high;
-    figures.mean = sum / static_cast<double>(finite.size());
+    figures.sum = sum.value();
+    figures.mean = figures.sum / static_cast<double>(finite.size());
     figures.histogram = histogram_of(finite, figures.least, figures.most, bins);
     figures.median = median_of(finite);
     return figures;

@@ -7,8 +7,10 @@
 #include <optional>
 
 #include "core/base/guarded.hpp"
+#include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
 #include "core/base/parallel.hpp"
+#include "core/geometry/bounds.hpp"
 #include "core/geometry/curve_sampling.hpp"
 #include "core/geometry/lattice_links.hpp"
 #include "core/geometry/surface_sampling.hpp"
@@ -86,6 +88,9 @@ void settle(Drawable& drawable, Box bounds) {
     drawable.bounds = bounds;
     if (!bounds.empty()) drawable.origin = bounds.centre();
 }
+
+// Graphics cards and ray tracers reckon in floats and square them.
+constexpr double largest_drawn = 1e18;
 
 constexpr auto absent = std::numeric_limits<std::uint32_t>::max();
 
@@ -405,6 +410,10 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
     const Status drawn = guarded([&]() -> Status { return std::visit(draw, value); });
     if (!drawn) return drawn.error();
     if (run.cancelled()) return cancelled_error();
+    if (drawable.bounds.diagonal() > largest_drawn)
+        return Error{ErrorCode::out_of_range, "",
+                     "This is too large to be drawn, " + short_text(drawable.bounds.diagonal()) + " from end to end",
+                     "Look at the numbers that move it so far."};
     return drawable;
 }
 

@@ -24,7 +24,9 @@ Result<Value> flat_curves(const CurveSet& set, const Units& units, const Run& ru
     double worst = 0;
     for (const SplineCurve& curve : set.curves) {
         std::vector<Vec3> poles;
-        for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
+        // A closed one repeats its first poles at the end.
+        const std::size_t repeated = curve.closed() ? static_cast<std::size_t>(curve.basis().degree) : 0;
+        for (std::size_t pole = 0; pole + repeated < curve.x().size(); ++pole)
             poles.push_back(curve.pole(pole));
         const BestFit fit = best_fit(poles);
         worst = std::max(worst, fit.worst);

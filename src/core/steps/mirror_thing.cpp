@@ -1,3 +1,4 @@
+#include "core/geometry/bounds.hpp"
 #include "core/geometry/copies.hpp"
 #include "core/steps/axis_slots.hpp"
 #include "core/steps/lattice_plane.hpp"

@@ -1,7 +1,6 @@
 #include <filesystem>
 
-#include "core/assets/point_table.hpp"
-#include "core/study/step_kind.hpp"
+#include "core/steps/table_points.hpp"
 
 namespace plume {
 namespace {
@@ -22,10 +21,9 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const ResolvedFile& file = in.file("file");
     const auto bytes = file.store->bytes(file.name, largest_file);
     if (!bytes) return bytes.error();
-    const auto table = read_point_table(**bytes, in.units(), run);
-    if (!table) return at_place(table.error(), "‘" + file.name + "’");
-    if (table->bad_row_count > 0) run.remark_loss(bad_rows_text(*table));
-    return Value(table->points);
+    Result<PointLattice> points = points_of_table(**bytes, in.units(), run);
+    if (!points) return at_place(points.error(), "‘" + file.name + "’");
+    return as_value(std::move(points));
 }
 
 }  // namespace

@@ -1,3 +1,4 @@
+#include "core/geometry/bounds.hpp"
 #include "core/steps/axis_slots.hpp"
 
 namespace plume {

@@ -1,26 +1,22 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/sum.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {
 namespace {
 
-struct Sums {
-    double sum = 0, count = 0, square = 0;  // square: of the distances from the mean
-};
-
-Sums sums_of(const FieldOnPoints& item, double mean) {
-    Sums sums;
+// The standard deviation.
+double spread_of(const FieldOnPoints& item, const Statistics& statistics) {
+    Sum squares;
     for (std::size_t index = 0; index < item.points.address_count(); ++index) {
         const double value = item.field().values[index];
         if (!item.points.present(index) || !std::isfinite(value)) continue;
-        sums.sum += value;
-        sums.count += 1;
-        sums.square += (value - mean) * (value - mean);
+        squares.add((value - statistics.mean) * (value - statistics.mean));
     }
-    return sums;
+    return std::sqrt(squares.value() / static_cast<double>(statistics.count - statistics.not_finite));
 }
 
 Result<Value> make(const Inputs& in, const Run& /*run*/) {
@@ -31,12 +27,11 @@ Result<Value> make(const Inputs& in, const Run& /*run*/) {
     if (statistics.count == statistics.not_finite)
         return Error{ErrorCode::empty_input, "Numbers", "have no finite number among them",
                      "Look at the step that makes them."};
-    const Sums sums = sums_of(item, statistics.mean);
     const double value = what == "least"    ? statistics.least
                          : what == "most"   ? statistics.most
                          : what == "median" ? statistics.median
-                         : what == "sum"    ? sums.sum
-                         : what == "spread" ? std::sqrt(sums.square / sums.count)
+                         : what == "sum"    ? statistics.sum
+                         : what == "spread" ? spread_of(item, statistics)
                                             : statistics.mean;
     return Value(Quantity{value, item.field().dimension});
 }

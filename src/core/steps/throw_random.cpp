@@ -112,7 +112,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const Result<Distribution> distribution = distribution_of(in, *shaping);
     if (!distribution) return distribution.error();
     Result<Doubles> shares =
-        random_shares(points.address_count(), static_cast<std::uint64_t>(in.number("seed")), run);
+        random_shares(points, static_cast<std::uint64_t>(in.number("seed")), run);
     if (!shares) return shares.error();
     const bool finished =
         parallel_blocks(shares->size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
@@ -131,7 +131,7 @@ Result<ResponseFlow> flow(const Inputs& in, const Run& run) {
     if (!range) return range.error();
     const PointLattice& points = in.lattice("points");
     Result<Doubles> shares =
-        random_shares(points.address_count(), static_cast<std::uint64_t>(in.number("seed")), run);
+        random_shares(points, static_cast<std::uint64_t>(in.number("seed")), run);
     if (!shares) return shares.error();
     ResponseFlow result = flow_of(present_numbers(points, *std::move(shares)), *shaping);
     result.out_low = range->from;

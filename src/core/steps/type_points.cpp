@@ -1,5 +1,4 @@
-#include "core/assets/point_table.hpp"
-#include "core/study/step_kind.hpp"
+#include "core/steps/table_points.hpp"
 
 namespace plume {
 namespace {
@@ -18,10 +17,9 @@ Result<Value> arranged(const PointLattice& points, const std::string& arrangemen
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto table = read_point_table(in.word("rows"), in.units(), run);
-    if (!table) return at_place(table.error(), "Rows");
-    if (table->bad_row_count > 0) run.remark_loss(bad_rows_text(*table));
-    return arranged(table->points, in.word("arrangement"));
+    const auto points = points_of_table(in.word("rows"), in.units(), run);
+    if (!points) return at_place(points.error(), "Rows");
+    return arranged(*points, in.word("arrangement"));
 }
 
 }  // namespace

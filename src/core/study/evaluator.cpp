@@ -9,6 +9,7 @@
 
 #include "core/base/guarded.hpp"
 #include "core/base/numbers.hpp"
+#include "core/data/not_finite.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slot_form.hpp"
 
@@ -241,6 +242,8 @@ private:
         outcome.seconds = seconds_since(start);
         outcome.state = StepState::done;
         outcome.remarks = run_.take_remarks();
+        for (std::string& sentence : not_finite_sentences(*outcome.value, seen_columns_))
+            outcome.remarks.push_back({std::move(sentence), true});
         if (plan_.cache) plan_.cache->put(key, {outcome.value, outcome.remarks});
         return outcome;
     }
@@ -375,6 +378,7 @@ private:
     Scope scope_;
     std::shared_ptr<FileStore> files_;
     std::map<std::string, ItemId> above_;
+    SeenColumns seen_columns_;  // looked through for numbers that are not finite
     Evaluation result_;
 };
 

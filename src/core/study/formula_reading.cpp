@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/noise.hpp"
+
 namespace plume {
 namespace {
 
@@ -42,9 +44,7 @@ std::size_t flat(const Domain& domain, const std::array<std::size_t, 3>& at) {
 }
 
 double input_at(const Domain& domain, InputRef ref, const std::array<std::size_t, 3>& at) {
-    const std::size_t index = ref.type == InputType::column || ref.type == InputType::flat_index
-                                  ? flat(domain, at)
-                                  : at[ref.number];
+    const std::size_t index = ref.type == InputType::column ? flat(domain, at) : at[ref.number];
     switch (ref.type) {
         case InputType::loop_value:
             return domain.directions[ref.number].value(index);
@@ -54,10 +54,10 @@ double input_at(const Domain& domain, InputRef ref, const std::array<std::size_t
             return domain.directions[ref.number].share(index);
         case InputType::column:
             return domain.columns[ref.number][index];
-        case InputType::flat_index:
+        case InputType::address_number:
             break;
     }
-    return static_cast<double>(index);
+    return address_number(at[0], at[1], at[2]);
 }
 
 // The same place over the addresses of a line: every input becomes a column, the point's number too.
@@ -75,7 +75,7 @@ FormulaPlace along(const FormulaPlace& place, const Line& line) {
     narrow.inputs = place.inputs;
     for (FormulaInput& input : narrow.inputs)
         if (const auto* ref = std::get_if<InputRef>(&input.meaning)) input.meaning = column_of(*ref);
-    narrow.point_number = column_of({InputType::flat_index, 0});
+    narrow.point_number = column_of({InputType::address_number, 0});
     for (const Column& column : narrow.owned)
         narrow.domain.columns.push_back(column.span());
     return narrow;

@@ -174,7 +174,7 @@ struct FormulaPlace {
     Domain domain;
     std::array<std::string, 3> direction_names;  // for graphs: "azimuth", "i"
     std::vector<FormulaResult> results;
-    InputRef point_number{InputType::flat_index, 0};
+    InputRef point_number{InputType::address_number, 0};
     std::vector<Column> owned;  // columns of the domain that nothing else keeps
 };
 

@@ -1,0 +1,49 @@
+#include "core/steps/table_points.hpp"
+
+#include <algorithm>
+
+#include "core/assets/point_table.hpp"
+#include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+#include "core/formula/expression.hpp"
+
+namespace plume {
+namespace {
+
+// The points with fields that formulas can read; says which labels had to change.
+Result<PointLattice> with_readable_names(const PointLattice& points, const Run& run) {
+    PointLattice::Parts parts;
+    parts.arrangement = points.arrangement();
+    parts.counts = points.counts();
+    parts.x = points.x();
+    parts.y = points.y();
+    parts.z = points.z();
+    std::string changed;
+    for (const Field& field : points.fields()) {
+        const std::string readable = readable_name(field.name);
+        std::string name = readable;
+        for (int number = 2; std::ranges::find(parts.fields, name, &Field::name) != parts.fields.end(); ++number)
+            name = readable + "_" + std::to_string(number);
+        if (name != field.name)
+            changed += (changed.empty() ? "" : ", ") + ("‘" + shortened(field.name) + "’ as ‘" + name + "’");
+        parts.fields.push_back({name, field.values, field.dimension});
+    }
+    if (!changed.empty()) run.remark("Formulas read the column " + changed + ".");
+    return PointLattice::make(std::move(parts));
+}
+
+}  // namespace
+
+Result<PointLattice> points_of_table(std::string_view text, const Units& units, const Run& run) {
+    const auto table = read_point_table(text, units, run);
+    if (!table) return table.error();
+    if (table->bad_row_count > 0) run.remark_loss(bad_rows_text(*table));
+    if (table->long_row_count > 0)
+        run.remark_loss(grouped_text(static_cast<std::int64_t>(table->long_row_count)) +
+                        (table->long_row_count == 1 ? " row has" : " rows have") +
+                        " more cells than there are columns, the first in line " +
+                        std::to_string(table->first_long_row) + "; what is beyond was left out.");
+    return with_readable_names(table->points, run);
+}
+
+}  // namespace plume
