@@ -251,7 +251,7 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
         if (!(wanted.empty() ? step->show.visible : named)) continue;
         const Outcome* outcome = evaluation.outcome(step->id);
         if (!outcome->value) continue;
-        Result<Drawable> drawable = make_drawable(*outcome->value, {step->show.colour_by, 200'000}, interruptible_run());
+        Result<Drawable> drawable = make_drawable(*outcome->value, {step->show.colour_by, 200'000, 4'000'000, 8'000'000}, interruptible_run());
         if (!drawable) return drawable.error();
         visible.drawables.push_back(*std::move(drawable));
         shows.push_back(step->show);

@@ -118,6 +118,7 @@ Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options
     plan.catalogue = &standard_catalogue();
     plan.files = std::make_shared<FileStore>(std::filesystem::path(options.path).parent_path());
     plan.budget.bytes = options.budget_gigabytes * 1e9;
+    plan.budget.together_bytes = 2 * plan.budget.bytes;
     plan.before_step = [&](const Step& step, std::size_t index, std::size_t count) {
         line.step(step.name, index, count);
     };

@@ -46,20 +46,28 @@ Catalogue slow_catalogue(std::shared_future<void> gate) {
     return Catalogue({slow});
 }
 
-StudyPointer slow_study(const std::string& title) {
+StudyPointer slow_study(const std::string& title, const std::string& slot = "1") {
     auto study = std::make_shared<Study>();
     study->title = title;
     Step step;
     step.id = 1;
     step.kind = "slow";
     step.name = "slow";
+    step.slots["number"] = NumberText{slot};
     study->items.emplace_back(std::make_shared<const Step>(step));
     return study;
 }
 
+Show hidden_show() {
+    Show show;
+    show.visible = false;
+    return show;
+}
+
 TEST(Background, EvaluatesWhatIsSubmitted) {
     Collector collector;
-    BackgroundEvaluator evaluator(standard_catalogue(), 100'000'000,
+    ResultCache cache(100'000'000);
+    BackgroundEvaluator evaluator(standard_catalogue(), cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     const StudyPointer study = test::canopy().study;
     evaluator.submit(study, {});
@@ -72,7 +80,8 @@ TEST(Background, EvaluatesWhatIsSubmitted) {
 
 TEST(Background, TheNewestSnapshotAlwaysComes) {
     Collector collector;
-    BackgroundEvaluator evaluator(standard_catalogue(), 100'000'000,
+    ResultCache cache(100'000'000);
+    BackgroundEvaluator evaluator(standard_catalogue(), cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     test::StudyMaker maker = test::canopy();
     for (int n = 1; n <= 200; ++n)
@@ -87,7 +96,8 @@ TEST(Background, CancelStopsLongWork) {
     std::promise<void> gate;
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     Collector collector;
-    BackgroundEvaluator evaluator(catalogue, 1000,
+    ResultCache cache(1000);
+    BackgroundEvaluator evaluator(catalogue, cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     evaluator.submit(slow_study("a"), {});
     while (evaluator.progress().step != 1)
@@ -101,12 +111,13 @@ TEST(Background, ANewerSnapshotReplacesWorkThatTakesTooLong) {
     std::promise<void> gate;
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     Collector collector;
-    BackgroundEvaluator evaluator(catalogue, 1000,
+    ResultCache cache(1000);
+    BackgroundEvaluator evaluator(catalogue, cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     evaluator.submit(slow_study("old"), {});
     while (evaluator.progress().step != 1)
         std::this_thread::sleep_for(1ms);
-    evaluator.submit(slow_study("new"), {});
+    evaluator.submit(slow_study("new", "2"), {});
     ASSERT_TRUE(collector.wait([](const auto& taken) { return !taken.empty(); }));
     gate.set_value();
     EXPECT_TRUE(collector.wait([](const auto& taken) {
@@ -115,12 +126,85 @@ TEST(Background, ANewerSnapshotReplacesWorkThatTakesTooLong) {
     }));
 }
 
+// Hiding a result, another title, a line that is looked at: the step in hand is the same, and goes on.
+TEST(Background, AnUnrelatedEditLeavesLongWorkAlone) {
+    std::promise<void> gate;
+    const Catalogue catalogue = slow_catalogue(gate.get_future().share());
+    Collector collector;
+    ResultCache cache(1'000'000);
+    BackgroundEvaluator evaluator(catalogue, cache,
+                                  [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
+    evaluator.submit(slow_study("old"), {});
+    while (evaluator.progress().step != 1)
+        std::this_thread::sleep_for(1ms);
+    const StudyPointer hidden = *set_show(*slow_study("old"), 1, hidden_show());
+    evaluator.submit(hidden, {});
+    std::this_thread::sleep_for(2 * BackgroundEvaluator::patience);
+    EXPECT_TRUE(evaluator.progress().busy);
+    gate.set_value();
+    EXPECT_TRUE(collector.wait([&](const auto& taken) {
+        return taken.size() == 2 && !taken[0].cancelled && taken[1].study == hidden &&
+               taken[1].outcome("slow")->from_cache;
+    }));
+}
+
+// What is done is seen while the rest is still computed.
+TEST(Background, StepsThatAreDoneAreHandedOverMeanwhile) {
+    std::promise<void> gate;
+    Catalogue slow = slow_catalogue(gate.get_future().share());
+    StepKind first = slow.kinds().front();
+    first.key = "first";
+    first.make = [](const Inputs&, const plume::Run&) -> Result<Value> {
+        std::this_thread::sleep_for(BackgroundEvaluator::between_looks + 50ms);
+        return Value(test::grid(3, 3));
+    };
+    const Catalogue catalogue({first, slow.kinds().front()});
+    auto study = std::make_shared<Study>(*slow_study("both"));
+    Step step;
+    step.id = 2;
+    step.kind = "first";
+    step.name = "first";
+    study->items.insert(study->items.begin(), std::make_shared<const Step>(step));
+    Collector collector;
+    ResultCache cache(1'000'000);
+    BackgroundEvaluator evaluator(catalogue, cache,
+                                  [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
+    evaluator.submit(study, {});
+    EXPECT_TRUE(collector.wait([](const auto& taken) { return taken.size() == 1; }));
+    gate.set_value();
+    EXPECT_TRUE(collector.wait([](const auto& taken) {
+        return taken.size() == 2 && !taken[0].complete && taken[0].outcome("first")->value &&
+               !taken[0].outcome("slow") && taken[1].complete && taken[1].outcome("slow")->value;
+    }));
+}
+
+TEST(Recipes, FollowWhatIsComputedAndNothingElse) {
+    test::StudyMaker maker = test::canopy();
+    maker.control("swell", 2);
+    maker.number("pushed", "factor", "swell");
+    const Study& study = *maker.study;
+    const auto before = recipes_of(study);
+    const auto id = [&](const char* name) { return study.step(name)->id; };
+    const auto changed = [&](const Study& other) {
+        std::vector<std::string> names;
+        for (const auto& [step, recipe] : recipes_of(other))
+            if (before.at(step) != recipe) names.push_back(other.step(step)->name);
+        return names;
+    };
+    EXPECT_TRUE(changed(**set_show(study, id("lattice"), hidden_show())).empty());
+    EXPECT_TRUE(changed(*set_title(study, "other", "note")).empty());
+    EXPECT_TRUE(changed(*add_heading(study, 2, "a heading").study).empty());
+    EXPECT_EQ(changed(**set_control_value(study, "swell", 3)), (std::vector<std::string>{"pushed", "roof"}));
+    EXPECT_EQ(changed(**set_muted(study, id("rise"), true)), (std::vector<std::string>{"rise", "pushed", "roof"}));
+}
+
 TEST(Background, ClosesInTheMiddleOfWork) {
     std::promise<void> gate;
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     std::atomic<int> taken{0};
     {
-        BackgroundEvaluator evaluator(catalogue, 1000, [&](Evaluation, const plume::Run&) { ++taken; });
+        ResultCache cache(1000);
+    BackgroundEvaluator evaluator(catalogue, cache, [&](Evaluation, const plume::Run&) { ++taken; });
         evaluator.submit(slow_study("a"), {});
         while (evaluator.progress().step != 1)
             std::this_thread::sleep_for(1ms);

@@ -10,7 +10,6 @@
 namespace plume::app {
 namespace {
 
-constexpr std::size_t cache_bytes = 1'500'000'000;
 constexpr std::size_t histogram_bins = 24;
 
 StudyPointer empty_study() {
@@ -26,7 +25,7 @@ struct Document::Results {
     std::map<ItemId, Shown> shown;
     double seconds = 0;
     std::size_t problems = 0;
-    bool cancelled = false;
+    bool cancelled = false, complete = false;
 };
 
 QString text_of(std::string_view text) {
@@ -54,18 +53,18 @@ QString not_finite_text(const Shown& shown) {
 }
 
 Document::Document(const Catalogue& catalogue, QObject* parent)
-    : QObject(parent), catalogue_(catalogue), history_(empty_study()), notes_maker_(catalogue) {
+    : QObject(parent), catalogue_(catalogue), history_(empty_study()), notes_maker_(catalogue, cache_) {
     progress_timer_.setInterval(100);
     connect(&progress_timer_, &QTimer::timeout, this, [this] {
         if (!evaluator_->progress().busy) progress_timer_.stop();
         Q_EMIT progress_changed();
     });
     evaluator_ = std::make_unique<BackgroundEvaluator>(
-        catalogue, cache_bytes, [this](const Evaluation& evaluation, const Run& run) {
+        catalogue, cache_, [this](const Evaluation& evaluation, const Run& run) {
             auto results = prepare(evaluation, run);
             QMetaObject::invokeMethod(
                 this, [this, results] { take(results); }, Qt::QueuedConnection);
-            if (evaluation.cancelled) return;
+            if (evaluation.cancelled || !evaluation.complete) return;
             // The model is not kept waiting for what is said about its formulas.
             const auto made = guarded([&]() -> Result<std::optional<FormulaNotes>> {
                 return notes_maker_.make(evaluation, run);
@@ -132,7 +131,7 @@ void Document::replace(const StudyPointer& study, const QString& path) {
     hovered_ = {};
     notes_ = {};
     graphed_.clear();
-    notes_maker_.set_ghost({});
+    notes_maker_.forget_wishes();
     budget_.permitted.clear();
     Q_EMIT replaced();
     study_was_changed();
@@ -218,6 +217,7 @@ void Document::set_live(bool live) {
 void Document::compute() {
     notes_maker_.set_noted(snapshot());
     notes_maker_.set_files(files_);
+    notes_maker_.set_budget(budget_);
     evaluator_->submit(computed_study(), budget_, files_);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
@@ -369,11 +369,14 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
     results->seconds = evaluation.seconds;
     results->problems = evaluation.problem_count();
     results->cancelled = evaluation.cancelled;
+    results->complete = evaluation.complete;
     Presented fresh;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         if (!step) continue;
-        const Outcome& outcome = *evaluation.outcome(step->id);
+        const Outcome* reached = evaluation.outcome(step->id);
+        if (!reached) break;
+        const Outcome& outcome = *reached;
         Shown& shown = results->shown[step->id];
         shown.state = outcome.state;
         shown.value = outcome.value;
@@ -392,9 +395,10 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
     }
     // Cancelled while it was being drawn: what could not be drawn stays as it was.
     results->cancelled = results->cancelled || run.cancelled();
-    if (!results->cancelled) {
+    if (results->complete && !results->cancelled)
         presented_ = std::move(fresh);
-    }
+    else
+        presented_.add(std::move(fresh));  // for when it is gone on with
     return results;
 }
 
@@ -413,6 +417,13 @@ void Document::take(const std::shared_ptr<Results>& results) {
         shown.figures = old->second.figures;
         shown.bounds = old->second.bounds;
         shown.stale = true;
+    }
+    if (!results->complete) {
+        // What is still to come stays as it was.
+        for (auto& [id, shown] : now)
+            shown_[id] = std::move(shown);
+        Q_EMIT evaluation_changed();
+        return;
     }
     shown_ = std::move(now);
     last_seconds_ = results->seconds;

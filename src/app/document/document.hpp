@@ -147,6 +147,13 @@ private:
         std::map<Hash, std::shared_ptr<const Statistics>> figures;
         std::map<Hash, Box> bounds;
         std::map<Hash, std::shared_ptr<const Thumbnail>> thumbnails;
+
+        void add(Presented&& more) {
+            drawables.merge(more.drawables);
+            figures.merge(more.figures);
+            bounds.merge(more.bounds);
+            thumbnails.merge(more.thumbnails);
+        }
     };
     void study_was_changed();
     void take(const std::shared_ptr<Results>& results);
@@ -177,6 +184,7 @@ private:
     std::size_t problems_ = 0;
     QTimer progress_timer_;
     Presented presented_;  // of the last evaluation; used by the worker only
+    ResultCache cache_{1'500'000'000};
     FormulaNotesMaker notes_maker_;
     std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
 };

@@ -36,6 +36,13 @@ void FormulaNotesMaker::set_ghost(const GhostWish& wish) {
     ghost_ = wish;
 }
 
+void FormulaNotesMaker::forget_wishes() {
+    const std::scoped_lock lock(mutex_);
+    wishes_.clear();
+    ghost_ = {};
+    response_ = 0;
+}
+
 GhostWish FormulaNotesMaker::ghost() const {
     const std::scoped_lock lock(mutex_);
     return ghost_;
@@ -51,11 +58,17 @@ void FormulaNotesMaker::set_files(std::shared_ptr<FileStore> files) {
     files_ = std::move(files);
 }
 
+void FormulaNotesMaker::set_budget(Budget budget) {
+    const std::scoped_lock lock(mutex_);
+    budget_ = std::move(budget);
+}
+
 EvaluationPlan FormulaNotesMaker::plan() const {
     EvaluationPlan made;
     made.catalogue = &catalogue_;
     const std::scoped_lock lock(mutex_);
     made.files = files_;
+    made.budget = budget_;
     return made;
 }
 

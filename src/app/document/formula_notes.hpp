@@ -34,8 +34,8 @@ struct FormulaNotes {
 
 class FormulaNotesMaker {
 public:
-    explicit FormulaNotesMaker(const Catalogue& catalogue)
-        : catalogue_(catalogue), cache_(ghost_cache_bytes) {}
+    // Versions share nearly all their results with the study in hand: one cache serves both.
+    FormulaNotesMaker(const Catalogue& catalogue, ResultCache& cache) : catalogue_(catalogue), cache_(cache) {}
 
     // Any thread.
     // The study notes are wanted of: one that is only looked at has its lines elsewhere.
@@ -43,9 +43,12 @@ public:
     void set_wish(ItemId step, const GraphWish& wish);
     GraphWish wish(ItemId step) const;
     void set_ghost(const GhostWish& wish);
+    // Another study: its steps may have the same numbers.
+    void forget_wishes();
     GhostWish ghost() const;
     void set_response_wish(ItemId step);
     void set_files(std::shared_ptr<FileStore> files);
+    void set_budget(Budget budget);
     // How the study in hand is evaluated, but for its cache.
     EvaluationPlan plan() const;
 
@@ -53,7 +56,6 @@ public:
     std::optional<FormulaNotes> make(const Evaluation& evaluation, const Run& run);
 
 private:
-    static constexpr std::size_t ghost_cache_bytes = 500'000'000;
     struct Known {
         Hash key;
         GraphWish wish;
@@ -72,7 +74,8 @@ private:
     ItemId response_ = 0;
     std::shared_ptr<FileStore> files_;
     std::map<ItemId, Known> known_;
-    ResultCache cache_;
+    ResultCache& cache_;
+    Budget budget_;
 };
 
 }  // namespace plume::app

@@ -219,7 +219,7 @@ GlScene::Buffers& GlScene::buffers_of(const std::shared_ptr<const Drawable>& dra
     made.drawable = drawable;
     glGenVertexArrays(1, &made.faces_vao);
     glGenVertexArrays(1, &made.points_vao);
-    glGenBuffers(4, made.buffers.data());
+    glGenBuffers(static_cast<GLsizei>(made.buffers.size()), made.buffers.data());
     const auto fill = [&](GLenum target, GLuint buffer, const auto& data) {
         glBindBuffer(target, buffer);
         glBufferData(target, static_cast<GLsizeiptr>(data.size() * sizeof(data[0])), data.data(),
@@ -237,6 +237,7 @@ GlScene::Buffers& GlScene::buffers_of(const std::shared_ptr<const Drawable>& dra
     attribute(2, 1, sizeof(DrawVertex), 6 * sizeof(float));
     fill(GL_ELEMENT_ARRAY_BUFFER, made.buffers[2], drawable->edges);
     fill(GL_ELEMENT_ARRAY_BUFFER, made.buffers[1], drawable->triangles);
+    fill(GL_ELEMENT_ARRAY_BUFFER, made.buffers[4], drawable->coarse);
     glBindVertexArray(made.points_vao);
     fill(GL_ARRAY_BUFFER, made.buffers[3], drawable->points);
     attribute(0, 3, sizeof(DrawPoint), 0);
@@ -248,7 +249,7 @@ GlScene::Buffers& GlScene::buffers_of(const std::shared_ptr<const Drawable>& dra
 void GlScene::destroy(Buffers& buffers) {
     glDeleteVertexArrays(1, &buffers.faces_vao);
     glDeleteVertexArrays(1, &buffers.points_vao);
-    glDeleteBuffers(4, buffers.buffers.data());
+    glDeleteBuffers(static_cast<GLsizei>(buffers.buffers.size()), buffers.buffers.data());
 }
 
 void GlScene::drop_unused() {
@@ -301,7 +302,7 @@ void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneI
         draw_ghost(item, options);
     glDepthMask(GL_TRUE);
     for (const SceneItem& item : items)
-        if (item.show.points && !options.draft && item.drawable->kind != Kind::attractors)
+        if (item.show.points && item.drawable->kind != Kind::attractors)
             draw_points(item, options);
     // Attractors are handles: never hidden behind what they shape.
     glDisable(GL_DEPTH_TEST);
@@ -321,12 +322,13 @@ void GlScene::draw_background() {
     glDrawArrays(GL_TRIANGLES, 0, 3);
 }
 
-void GlScene::draw_triangles(const SceneItem& item) {
+void GlScene::draw_triangles(const SceneItem& item, const FrameOptions& options) {
     const Buffers& buffers = buffers_of(item.drawable);
+    const bool coarse = options.draft && !item.drawable->coarse.empty();
+    const auto& triangles = coarse ? item.drawable->coarse : item.drawable->triangles;
     glBindVertexArray(buffers.faces_vao);
-    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[1]);
-    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(item.drawable->triangles.size()), GL_UNSIGNED_INT,
-                   nullptr);
+    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[coarse ? 4 : 1]);
+    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(triangles.size()), GL_UNSIGNED_INT, nullptr);
 }
 
 void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity) {
@@ -341,7 +343,7 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVe
     faces_.setUniformValue("opacity", opacity);
     glEnable(GL_POLYGON_OFFSET_FILL);
     glPolygonOffset(1, 1);
-    draw_triangles(item);
+    draw_triangles(item, options);
     glDisable(GL_POLYGON_OFFSET_FILL);
 }
 
@@ -360,7 +362,7 @@ void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
     shadow_.setUniformValue("ground", static_cast<float>(ground - item.drawable->origin.z));
     shadow_.setUniformValue("ink", QVector4D(0, 0, 0, look().dark ? 0.35F : 0.10F));
     glDepthMask(GL_FALSE);
-    draw_triangles(item);
+    draw_triangles(item, options);
     glDepthMask(GL_TRUE);
 }
 
@@ -373,7 +375,13 @@ void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
         return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F),
                           kind == Kind::directions ? 1.5F : 2);
     const QColor ink = !lattice && look().dark ? QColor(10, 12, 14) : look().ink;
-    draw_lines(item, options, QVector4D(vector_of(ink), lattice ? 0.22F : 0.35F), 1);
+    // Edges closer than a few pixels would only blacken what they should explain.
+    constexpr double gone_px = 3, full_px = 9;
+    const double apart_px = item.drawable->edge_length * options.camera.pixels_per_length(
+                                                             item.drawable->bounds.centre(), options.pixels.height());
+    const double share = std::clamp((apart_px / options.pixel_ratio - gone_px) / (full_px - gone_px), 0.0, 1.0);
+    if (share <= 0) return;
+    draw_lines(item, options, QVector4D(vector_of(ink), static_cast<float>(share) * (lattice ? 0.22F : 0.35F)), 1);
 }
 
 // Wide lines take the colours of what they join; thin ones are ink alone.
@@ -413,8 +421,15 @@ void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
                                          ? vector_of(attractor_colour)
                                          : vector_of(look().dark ? look().second_ink : QColor("#4A5157")));
     points_.setUniformValue("odd", vector_of(look().attention));
+    // While the camera moves every n-th of very many points stands for all.
+    constexpr std::size_t most_in_draft = 50'000;
+    const std::size_t every = options.draft ? item.drawable->points.size() / most_in_draft + 1 : 1;
+    const auto stride = static_cast<GLsizei>(every * sizeof(DrawPoint));
     glBindVertexArray(buffers.points_vao);
-    glDrawArrays(GL_POINTS, 0, static_cast<GLsizei>(item.drawable->points.size()));
+    glBindBuffer(GL_ARRAY_BUFFER, buffers.buffers[3]);
+    glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, stride, nullptr);
+    glVertexAttribPointer(2, 1, GL_FLOAT, GL_FALSE, stride, byte_offset(3 * sizeof(float)));
+    glDrawArrays(GL_POINTS, 0, static_cast<GLsizei>((item.drawable->points.size() + every - 1) / every));
 }
 
 // Lines every grid_step around what is drawn, on the ground.

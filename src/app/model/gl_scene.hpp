@@ -26,7 +26,7 @@ struct FrameOptions {
     Camera camera;
     QSize pixels;
     double pixel_ratio = 1;
-    bool draft = false;  // while the camera moves and frames are slow: faces only
+    bool draft = false;  // while the camera moves and frames are slow: faces, and some of the points
     bool grid = true;
     double grid_step = 1;  // study lengths
     Box bounds;            // of everything drawn
@@ -45,7 +45,7 @@ private:
     struct Buffers {
         std::shared_ptr<const Drawable> drawable;  // keeps the key alive
         GLuint faces_vao = 0, points_vao = 0;
-        std::array<GLuint, 4> buffers{};  // vertices, triangles, edges, points
+        std::array<GLuint, 5> buffers{};  // vertices, triangles, edges, points, coarse triangles
         bool used = false;
     };
     Buffers& buffers_of(const std::shared_ptr<const Drawable>& drawable);
@@ -55,7 +55,7 @@ private:
     static void set_ramp(QOpenGLShaderProgram& program, const RampStyle& style);
     void draw_background();
     void draw_ghost(const SceneItem& item, const FrameOptions& options);
-    void draw_triangles(const SceneItem& item);
+    void draw_triangles(const SceneItem& item, const FrameOptions& options);
     void draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity);
     void draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);
     void draw_shadow(const SceneItem& item, const FrameOptions& options);

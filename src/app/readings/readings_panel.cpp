@@ -253,7 +253,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
     }
     if (const QString odd = not_finite_text(shown); !odd.isEmpty()) lines << odd + tr(", left out");
     if (shown.drawable && shown.drawable->thinned)
-        lines << tr("drawn thinned out: too many points for a screen");
+        lines << tr("drawn with less than it has: more than a screen can show");
     if (step.muted) lines << tr("muted: passes on what it reads");
     details_->setText(lines.join("\n"));
 }

@@ -101,6 +101,7 @@ void SheetPage::take_study() {
     sync_controls();
     sync_blocks();
     refresh_blocks();
+    threads_ = threads();
 }
 
 void SheetPage::sync_controls() {
@@ -313,9 +314,8 @@ void SheetPage::resizeEvent(QResizeEvent* /*event*/) {
 
 void SheetPage::paint_threads(QPainter& painter) const {
     painter.setRenderHint(QPainter::Antialiasing);
-    const auto all = threads();
-    const bool any_lit = std::ranges::any_of(all, [this](const Thread& t) { return lit(t); });
-    for (const Thread& thread : all) {
+    const bool any_lit = std::ranges::any_of(threads_, [this](const Thread& t) { return lit(t); });
+    for (const Thread& thread : threads_) {
         const int from = node_y(thread.from);
         if (from < 0) continue;
         QColor colour = thread.colour;

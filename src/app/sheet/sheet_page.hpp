@@ -50,6 +50,7 @@ private:
     void drop_blocks();
     void edit_title();
     std::vector<Thread> threads() const;
+    std::vector<Thread> threads_;  // of the study in hand
     bool lit(const Thread& thread) const;
     int node_y(ItemId item) const;
     void focus_neighbour(ItemId item, int direction);

@@ -7,6 +7,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/base/unique_names.hpp"
 
 namespace plume {
 namespace {
@@ -220,14 +221,11 @@ public:
         parts.x = taken(axes[0]);
         parts.y = taken(axes[1]);
         parts.z = taken(axes[2]);
+        UniqueNames names;
         for (std::size_t at = 0; at < columns_.size(); ++at) {
             if (std::ranges::find(axes, at) != axes.end()) continue;
             TableColumn& column = columns_[at];
-            std::string name = column.name;
-            for (int number = 2; std::ranges::find(parts.fields, name, &Field::name) != parts.fields.end();
-                 ++number)
-                name = column.name + "_" + std::to_string(number);
-            parts.fields.push_back({name, std::move(column.values), column.dimension});
+            parts.fields.push_back({names.take(column.name), std::move(column.values), column.dimension});
         }
         Result<PointLattice> points = PointLattice::make(std::move(parts));
         if (!points) return points.error();

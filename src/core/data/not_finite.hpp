@@ -1,16 +1,12 @@
 #pragma once
 // Numbers of a value that are infinite or no numbers, counted and named.
 
-#include <set>
 #include <string>
 #include <vector>
 
 #include "core/data/value.hpp"
 
 namespace plume {
-
-// Columns that were looked through before, by where they lie.
-using SeenColumns = std::set<const double*>;
 
 // A sentence for each column not yet seen that holds such numbers where there are points: "3 numbers of ‘rise’ are
 // not finite, the first at i 2, j 0." Puts the columns among those seen. O(numbers), in parallel.

@@ -12,6 +12,7 @@ namespace {
 
 class ByteCounter {
 public:
+    explicit ByteCounter(SeenColumns& seen) : seen_(seen) {}
     void add(const Column& column) {
         if (seen_.insert(column.data()).second) bytes_ += column.size() * sizeof(double);
     }
@@ -23,7 +24,7 @@ public:
     std::size_t bytes() const { return bytes_; }
 
 private:
-    std::set<const double*> seen_;
+    SeenColumns& seen_;
     std::size_t bytes_ = 0;
 };
 
@@ -67,7 +68,12 @@ std::string_view key_of(Kind kind) {
 }
 
 std::size_t bytes_of(const Value& value) {
-    ByteCounter counter;
+    SeenColumns seen;
+    return bytes_of(value, seen);
+}
+
+std::size_t bytes_of(const Value& value, SeenColumns& seen) {
+    ByteCounter counter(seen);
     counter.add(sizeof(Value));
     const Overloaded add{
         [&](const PointLattice& lattice) {

@@ -3,6 +3,7 @@
 
 #include <cstdint>
 #include <memory>
+#include <set>
 #include <string>
 #include <string_view>
 #include <variant>
@@ -59,6 +60,9 @@ std::string_view key_of(Kind kind);      // "points", "field", ... as files and 
 
 // Memory it holds, shared columns counted once within the value.
 std::size_t bytes_of(const Value& value);
+// The same without columns counted before, which are remembered in `seen` by where they lie.
+using SeenColumns = std::set<const double*>;
+std::size_t bytes_of(const Value& value, SeenColumns& seen);
 // The points a value stands on, for tables and address labels; nothing for meshes, surfaces and curves.
 const PointLattice* lattice_of(const Value& value);
 // "25 × 17 points, 24 × 16 bays", "2 attractors", "384 faces, 425 vertices", "one surface, 27 × 19 poles",

@@ -13,7 +13,7 @@ namespace {
 // Agreement of hull and value, as a share of the poles' extent.
 constexpr double agreement = 1e-12;
 // More halvings than any span with one summit needs; ridges of equal height would go on for ever.
-constexpr int most_halvings = 20'000;
+constexpr int most_halvings = 4'000;
 
 // The spans of a basis that have a length, by the index of the knot they begin at.
 std::vector<std::size_t> spans_of(const SplineBasis& basis) {
@@ -60,6 +60,22 @@ struct Piece {
             most = std::max(most, value(at));
         return most;
     }
+    // Whether it bends more along u than along v: halving where it is straight brings nothing.
+    bool bends_along_u() const {
+        const auto bend = [&](std::size_t order, std::size_t stride, std::size_t lines, std::size_t step) {
+            double most = 0;
+            for (std::size_t line = 0; line < lines; ++line)
+                for (std::size_t at = 1; at < order; ++at) {
+                    const std::size_t here = line * step + at * stride;
+                    const double slope = value(here) - value(here - stride);
+                    // Of a straight piece the slope; of the others how it changes.
+                    most = std::max(most, at + 1 < order ? std::abs(value(here + stride) - value(here) - slope)
+                                                         : (order == 2 ? std::abs(slope) : 0));
+                }
+            return most;
+        };
+        return order_v == 1 || bend(order_u, 1, order_v, order_u) >= bend(order_v, order_u, order_u, 1);
+    }
     double corners() const {
         const std::size_t u = order_u - 1, v = (order_v - 1) * order_u;
         return std::max(std::max(value(0), value(u)), std::max(value(v), value(v + u)));
@@ -91,30 +107,35 @@ public:
     bool may_lie_in(double hull) const { return hull > most_ + slack_; }
 
     void search(const Piece& piece) {
-        std::vector<std::pair<Piece, int>> open{{piece, 0}};
+        const auto lower = [](const Reaching& a, const Reaching& b) { return a.hull < b.hull; };
+        std::vector<Reaching> open{{piece.hull(), piece}};
+        // The piece that reaches furthest comes first, so that what is left when it is enough is the bound.
         for (int halvings = 0; !open.empty(); ++halvings) {
-            const auto [current, depth] = std::move(open.back());
+            std::ranges::pop_heap(open, lower);
+            Reaching current = std::move(open.back());
             open.pop_back();
-            most_ = std::max(most_, current.corners());
-            const double hull = current.hull();
-            if (!may_lie_in(hull)) continue;
-            if (halvings > most_halvings) {
-                most_ = std::max(most_, hull);  // a ridge: its hull is as near as makes no difference
-                continue;
+            most_ = std::max(most_, current.piece.corners());
+            if (!may_lie_in(current.hull)) return;
+            if (halvings == most_halvings) {
+                most_ = std::max(most_, current.hull);  // a ridge, known as near as makes no difference
+                return;
             }
-            const bool along_u = current.order_v == 1 || (current.order_u > 1 && depth % 2 == 0);
-            Piece lower = current, upper = current;
-            halve(lower.top, upper.top, current.order_u, current.order_v, along_u);
-            if (!current.weight.empty())
-                halve(lower.weight, upper.weight, current.order_u, current.order_v, along_u);
-            // The half that reaches higher is looked into first.
-            if (lower.hull() > upper.hull()) std::swap(lower, upper);
-            open.emplace_back(std::move(lower), depth + 1);
-            open.emplace_back(std::move(upper), depth + 1);
+            const bool along_u = current.piece.bends_along_u();
+            Piece first = std::move(current.piece), second = first;
+            halve(first.top, second.top, first.order_u, first.order_v, along_u);
+            if (!first.weight.empty()) halve(first.weight, second.weight, first.order_u, first.order_v, along_u);
+            for (Piece* half : {&first, &second}) {
+                open.push_back({half->hull(), std::move(*half)});
+                std::ranges::push_heap(open, lower);
+            }
         }
     }
 
 private:
+    struct Reaching {
+        double hull;
+        Piece piece;
+    };
     double most_, slack_;
 };
 

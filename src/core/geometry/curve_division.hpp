@@ -25,7 +25,7 @@ private:
     double halved(double from, double to, double whole, int depth) const;
     double length_between(double from, double to) const;
 
-    const SplineCurve& curve_;
+    SplineCurve curve_;  // shares its poles
     std::vector<double> parameters_, lengths_;
 };
 

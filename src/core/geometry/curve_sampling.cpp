@@ -79,6 +79,14 @@ CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
     return samples;
 }
 
+std::size_t sample_count(const SplineCurve& curve, double tolerance_abs) {
+    const std::vector<double> breaks = breaks_of(curve.basis());
+    std::size_t count = curve.closed() ? 0 : 1;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        count += pieces(curve, breaks[bay], breaks[bay + 1], tolerance_abs);
+    return count;
+}
+
 double usual_tolerance(const SplineCurve& curve) {
     Box box;
     for (std::size_t pole = 0; pole < curve.x().size(); ++pole)

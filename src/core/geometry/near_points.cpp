@@ -45,9 +45,10 @@ std::uint64_t NearPoints::cell_of(Vec3 place, int di, int dj, int dk) const {
            mask_;
 }
 
-void NearPoints::for_each_near(Vec3 place,
-                               const std::function<void(std::size_t index, double distance)>& found) const {
-    if (points_.empty()) return;
+// Goes on while `found` says so; whether it went to the end.
+template <class Found>
+bool NearPoints::look(Vec3 place, Found found) const {
+    if (points_.empty()) return true;
     // Two of the 27 cells may share a slot: each slot is looked into once.
     std::uint64_t seen[27];
     std::size_t seen_count = 0;
@@ -59,22 +60,56 @@ void NearPoints::for_each_near(Vec3 place,
                 seen[seen_count++] = cell;
                 for (std::size_t at = first_[cell]; at < first_[cell + 1]; ++at) {
                     const double distance = length(points_[order_[at]] - place);
-                    if (distance <= reach_) found(order_[at], distance);
+                    if (distance <= reach_ && !found(order_[at], distance)) return false;
                 }
             }
+    return true;
+}
+
+void NearPoints::for_each_near(Vec3 place,
+                               const std::function<void(std::size_t index, double distance)>& found) const {
+    look(place, [&](std::size_t index, double distance) {
+        found(index, distance);
+        return true;
+    });
+}
+
+void NearPoints::for_each_near_until(
+    Vec3 place, const std::function<bool(std::size_t index, double distance)>& found) const {
+    look(place, found);
+}
+
+bool NearPoints::any_near(Vec3 place) const {
+    return !look(place, [](std::size_t, double) { return false; });
 }
 
 std::vector<std::size_t> first_within(std::span<const Vec3> points, double tolerance_abs) {
     std::vector<std::size_t> first(points.size());
-    std::iota(first.begin(), first.end(), std::size_t{0});
+    if (points.empty()) return first;
     // A tolerance of nothing still joins what is exactly the same place.
-    const NearPoints near(points, std::max(tolerance_abs, 1e-300));
+    const double reach = std::max(tolerance_abs, 1e-300);
+    // Firsts by the cube they lie in, each with the one put in before it.
+    constexpr auto none = static_cast<std::size_t>(-1);
+    const std::uint64_t mask = std::bit_ceil(points.size() * 2) - 1;
+    std::vector<std::size_t> newest(mask + 1, none), before(points.size(), none);
+    const auto slot = [&](Vec3 place, int di, int dj, int dk) {
+        const Vec3 low = points.front();
+        return mixed(cell_number(place.x - low.x, reach) + di, cell_number(place.y - low.y, reach) + dj,
+                     cell_number(place.z - low.z, reach) + dk) &
+               mask;
+    };
     for (std::size_t index = 0; index < points.size(); ++index) {
         std::size_t least = index;
-        near.for_each_near(points[index], [&](std::size_t other, double distance) {
-            if (distance <= tolerance_abs && first[other] == other) least = std::min(least, other);
-        });
+        for (int di = -1; di <= 1; ++di)
+            for (int dj = -1; dj <= 1; ++dj)
+                for (int dk = -1; dk <= 1; ++dk)
+                    for (std::size_t other = newest[slot(points[index], di, dj, dk)]; other != none; other = before[other])
+                        if (length(points[other] - points[index]) <= tolerance_abs) least = std::min(least, other);
         first[index] = least;
+        if (least != index) continue;
+        const std::uint64_t mine = slot(points[index], 0, 0, 0);
+        before[index] = newest[mine];
+        newest[mine] = index;
     }
     return first;
 }

@@ -19,8 +19,15 @@ public:
     // Calls `found` with every point no further than the reach from `place`, in no particular order.
     void for_each_near(Vec3 place,
                        const std::function<void(std::size_t index, double distance)>& found) const;
+    // The same until `found` says false.
+    void for_each_near_until(Vec3 place,
+                             const std::function<bool(std::size_t index, double distance)>& found) const;
+    // Whether there is one; looks no further than the first it meets.
+    bool any_near(Vec3 place) const;
 
 private:
+    template <class Found>
+    bool look(Vec3 place, Found found) const;
     std::uint64_t cell_of(Vec3 place, int di, int dj, int dk) const;
 
     std::span<const Vec3> points_;
@@ -31,7 +38,8 @@ private:
 };
 
 // For each point, the first one (in order) that lies within the tolerance and is itself such a first: itself
-// when there is none before it.
+// when there is none before it. O(n) whatever the tolerance: only such firsts are looked among, and few of them find
+// room in one cube.
 std::vector<std::size_t> first_within(std::span<const Vec3> points, double tolerance_abs);
 
 }  // namespace plume

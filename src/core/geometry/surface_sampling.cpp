@@ -10,8 +10,17 @@
 namespace plume {
 namespace {
 
-std::vector<BasisAt> bases_of(const SplineBasis& basis, int per_bay) {
-    const std::vector<double> breaks = breaks_of(basis);
+// Every n-th of the breaks; the last one is always among them.
+std::vector<double> thinned(const std::vector<double>& breaks, std::size_t every) {
+    std::vector<double> kept;
+    for (std::size_t at = 0; at + 1 < breaks.size(); at += every)
+        kept.push_back(breaks[at]);
+    kept.push_back(breaks.back());
+    return kept;
+}
+
+std::vector<BasisAt> bases_of(const SplineBasis& basis, int per_bay, std::size_t every) {
+    const std::vector<double> breaks = thinned(breaks_of(basis), every);
     std::vector<BasisAt> bases;
     for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
         for (int part = 0; part < per_bay; ++part)
@@ -119,8 +128,11 @@ SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
                     basis_at(patch.u(), u), patch.u().degree);
 }
 
-Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& run) {
-    const std::vector<BasisAt> bases_u = bases_of(patch.u(), per_bay), bases_v = bases_of(patch.v(), per_bay);
+namespace {
+
+Result<SurfaceSamples> sample_at(const SplinePatch& patch, int per_bay, std::size_t every, const Run& run) {
+    const std::vector<BasisAt> bases_u = bases_of(patch.u(), per_bay, every),
+                               bases_v = bases_of(patch.v(), per_bay, every);
     SurfaceSamples samples;
     samples.count_u = bases_u.size();
     samples.count_v = bases_v.size();
@@ -160,6 +172,49 @@ Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& 
     for (std::size_t f = 0; f < fields.size(); ++f)
         samples.fields.push_back({patch.fields()[f].name, std::move(fields[f]), patch.fields()[f].dimension});
     return samples;
+}
+
+}  // namespace
+
+Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& run) {
+    return sample_at(patch, per_bay, 1, run);
+}
+
+Result<SurfaceSamples> sample_every(const SplinePatch& patch, std::size_t every, const Run& run) {
+    return sample_at(patch, 1, every, run);
+}
+
+std::size_t nodes_per_sample(const SplinePatch& patch, std::size_t target) {
+    const auto bays = static_cast<double>(bays_of(patch.u())) * static_cast<double>(bays_of(patch.v()));
+    return static_cast<std::size_t>(std::max(1.0, std::ceil(std::sqrt(bays / static_cast<double>(target)))));
+}
+
+std::optional<std::pair<double, double>> range_at_nodes(const SplinePatch& patch, const Field& field) {
+    const std::vector<BasisAt> bases_u = bases_of(patch.u(), 1, 1), bases_v = bases_of(patch.v(), 1, 1);
+    const std::size_t poles = patch.u().pole_count();
+    Doubles weighted(field.values.size());
+    for (std::size_t pole = 0; pole < weighted.size(); ++pole)
+        weighted[pole] = field.values[pole] * (patch.rational() ? patch.weights()[pole] : 1);
+    std::vector<const double*> channels{weighted.data()};
+    if (patch.rational()) channels.push_back(patch.weights().data());
+    std::vector<std::pair<double, double>> rows(bases_v.size(), {Box::infinite, -Box::infinite});
+    parallel_blocks(rows.size(), 16, Run(), [&](std::size_t begin, std::size_t end) {
+        std::vector<double> curve(channels.size() * poles);
+        for (std::size_t row = begin; row < end; ++row) {
+            curve_poles(channels, poles, bases_v[row], patch.v().degree, false, curve.data());
+            for (const BasisAt& at : bases_u) {
+                double value = along(curve.data(), at, patch.u().degree);
+                if (patch.rational()) value /= along(curve.data() + poles, at, patch.u().degree);
+                if (!std::isfinite(value)) continue;
+                rows[row] = {std::min(rows[row].first, value), std::max(rows[row].second, value)};
+            }
+        }
+    });
+    std::pair<double, double> range{Box::infinite, -Box::infinite};
+    for (const auto& [low, high] : rows)
+        range = {std::min(range.first, low), std::max(range.second, high)};
+    if (range.first > range.second) return {};
+    return range;
 }
 
 int samples_per_bay(const SplinePatch& patch, std::size_t target) {

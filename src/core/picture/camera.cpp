@@ -52,6 +52,12 @@ double Camera::view_height() const {
     return 2 * distance * std::tan(field_of_view_rad / 2);
 }
 
+double Camera::pixels_per_length(Vec3 at, double view_height_px) const {
+    const double depth = dot(at - eye(), forward());
+    const double height = view_height() * (perspective && depth > 0 ? depth / distance : 1);
+    return view_height_px / height;
+}
+
 Matrix4 Camera::view_projection(double aspect, Vec3 origin, const Box& scene) const {
     const Vec3 r = right(), u = up(), f = forward(), e = eye() - origin;
     double near = distance * 0.01, far = distance * 10;

@@ -5,6 +5,7 @@
 #include <limits>
 #include <numeric>
 #include <optional>
+#include <tuple>
 
 #include "core/base/guarded.hpp"
 #include "core/base/numbers.hpp"
@@ -14,6 +15,7 @@
 #include "core/geometry/curve_sampling.hpp"
 #include "core/geometry/lattice_links.hpp"
 #include "core/geometry/surface_sampling.hpp"
+#include "core/picture/mesh_draft.hpp"
 #include "core/picture/own_colours.hpp"
 
 namespace plume {
@@ -30,10 +32,11 @@ const Field* chosen_field(const std::vector<Field>& fields, const std::string& w
 // Maps a field's numbers to colour coordinates.
 class Colours {
 public:
-    // `counts(index)` says whether a number counts for the range.
+    // `counts(index)` says whether a number counts for the range, unless that is known already.
     template <class Counts>
     Colours(const std::vector<Field>& fields, const std::string& wanted, const std::string& in_hand,
-            Drawable& drawable, Counts counts) {
+            Drawable& drawable, Counts counts,
+            std::optional<std::pair<double, double>> range = {}) {
         if (wanted.empty() && in_hand.empty()) own_ = own_colour_coordinates(fields);
         if (own_) return;
         field_ = chosen_field(fields, wanted, in_hand);
@@ -41,7 +44,8 @@ public:
         if (!field) return;
         low_ = std::numeric_limits<double>::infinity();
         double high = -low_;
-        for (std::size_t index = 0; index < field->values.size(); ++index) {
+        if (range) std::tie(low_, high) = *range;
+        for (std::size_t index = 0; index < field->values.size() && !range; ++index) {
             const double value = field->values[index];
             if (!std::isfinite(value) || !counts(index)) continue;
             low_ = std::min(low_, value);
@@ -260,12 +264,41 @@ std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
     return faces;
 }
 
+Status add_draft(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Colours& colours,
+                 std::size_t most, bool coarse, const Run& run, Drawable& drawable) {
+    auto triangles = draft_of(mesh, faces, most, run);
+    if (!triangles) return triangles.error();
+    if (coarse) thin_layers(*triangles, drawable.bounds);
+    DrawArray<std::uint32_t>& indices = coarse ? drawable.coarse : drawable.triangles;
+    for (const DraftTriangle& triangle : *triangles) {
+        const Vec3 normal = unit_or_zero(area_vector(mesh, triangle.face));
+        for (std::size_t corner = 0; corner < 3; ++corner) {
+            indices.push_back(static_cast<std::uint32_t>(drawable.vertices.size()));
+            drawable.vertices.push_back(vertex(triangle.corners[corner], drawable.origin, normal,
+                                               colours.at(triangle.vertices[corner])));
+        }
+    }
+    return Done{};
+}
+
+// More facets than can be seen, by fewer; without edges, which would stand too close to be told apart.
+Status draw_draft(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Colours& colours,
+                  const DrawOptions& options, const Run& run, Drawable& drawable) {
+    drawable.thinned = true;
+    return add_draft(mesh, faces, colours, options.most_triangles, false, run, drawable);
+}
+
 // Facets are shaded flat: every corner gets a vertex of its own with the facet's normal. Where each facet's
 // corners come to stand is counted first, so that facets are written side by side.
-void draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, Drawable& drawable) {
+Status draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, Drawable& drawable) {
     settle(drawable, mesh.bounds());
     const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
     const std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
+    const std::size_t triangle_count = mesh.corner_count() - 2 * mesh.face_count();
+    if (triangle_count > options.most_triangles) {
+        if (Status drawn = draw_draft(mesh, faces, colours, options, run, drawable); !drawn) return drawn;
+        return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
+    }
     std::vector<std::uint32_t> first(faces.size() + 1, 0);
     for (std::size_t at = 0; at < faces.size(); ++at)
         first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
@@ -292,8 +325,11 @@ void draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, Dra
             }
         }
     });
+    if (triangle_count <= 2 * options.most_coarse) return Done{};
+    return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
 }
 
+// per_bay: samples to an edge; 0 for no edges.
 void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colours, Drawable& drawable) {
     const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
     const std::size_t total = samples.count_u * samples.count_v;
@@ -315,6 +351,7 @@ void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colo
                 drawable.triangles.insert(drawable.triangles.end(),
                                           {number(a, b), number(a + 1, b), number(a + 1, b + 1), number(a, b),
                                            number(a + 1, b + 1), number(a, b + 1)});
+            if (step == 0) continue;
             // Edges follow the rows and columns of the points the surface was made from.
             if (b % step == 0 && a < bays_u)
                 drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a + 1, b)});
@@ -323,13 +360,37 @@ void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colo
         }
 }
 
+// Triangles over every n-th row and column of samples, the last ones among them.
+void add_coarse(const SurfaceSamples& samples, std::uint32_t first, std::size_t most, Drawable& drawable) {
+    const double share = 2 * static_cast<double>(samples.x.size()) / static_cast<double>(std::max<std::size_t>(most, 2));
+    const auto every = static_cast<std::size_t>(std::ceil(std::sqrt(std::max(share, 1.0))));
+    const auto lines = [&](std::size_t count, bool closed) {
+        std::vector<std::uint32_t> kept;
+        for (std::size_t at = 0; at + 1 < count; at += every)
+            kept.push_back(static_cast<std::uint32_t>(at));
+        kept.push_back(static_cast<std::uint32_t>(count - 1));
+        if (closed) kept.push_back(0);
+        return kept;
+    };
+    const auto columns = lines(samples.count_u, samples.closed_u), rows = lines(samples.count_v, samples.closed_v);
+    const auto number = [&](std::size_t a, std::size_t b) {
+        return first + columns[a] + static_cast<std::uint32_t>(samples.count_u) * rows[b];
+    };
+    for (std::size_t b = 0; b + 1 < rows.size(); ++b)
+        for (std::size_t a = 0; a + 1 < columns.size(); ++a)
+            drawable.coarse.insert(drawable.coarse.end(), {number(a, b), number(a + 1, b), number(a + 1, b + 1),
+                                                           number(a, b), number(a + 1, b + 1), number(a, b + 1)});
+}
+
 Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
     std::vector<SurfaceSamples> all;
     std::vector<int> densities;
     Box bounds;
     for (const SplinePatch& patch : set.patches) {
-        densities.push_back(samples_per_bay(patch, options.surface_samples / set.patches.size()));
-        Result<SurfaceSamples> samples = sample(patch, densities.back(), run);
+        const std::size_t every = nodes_per_sample(patch, options.most_samples / set.patches.size() + 1);
+        densities.push_back(every > 1 ? 0 : samples_per_bay(patch, options.surface_samples / set.patches.size()));
+        Result<SurfaceSamples> samples =
+            every > 1 ? sample_every(patch, every, run) : sample(patch, densities.back(), run);
         if (!samples) return samples.error();
         for (std::size_t index = 0; index < samples->x.size(); ++index)
             bounds.include(Vec3{samples->x[index], samples->y[index], samples->z[index]});
@@ -339,10 +400,16 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
     for (std::size_t index = 0; index < all.size(); ++index) {
         // The range is that of the numbers given: between them a spline swings a little beyond.
         const auto step = static_cast<std::size_t>(densities[index]), columns = all[index].count_u;
-        const Colours colours(all[index].fields, options.colour_by, "", drawable, [&](std::size_t at) {
-            return at % columns % step == 0 && at / columns % step == 0;
-        });
+        const std::vector<Field>& given = set.patches[index].fields();
+        const Field* field = step == 0 ? chosen_field(given, options.colour_by, "") : nullptr;
+        const Colours colours(
+            all[index].fields, options.colour_by, "", drawable,
+            [&](std::size_t at) { return at % columns % step == 0 && at / columns % step == 0; },
+            field ? range_at_nodes(set.patches[index], *field) : std::nullopt);
+        const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         add_samples(all[index], densities[index], colours, drawable);
+        const std::size_t room = options.most_coarse / all.size();
+        if (all[index].x.size() > room) add_coarse(all[index], first, room, drawable);
     }
     return Done{};
 }
@@ -373,6 +440,19 @@ void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& draw
 
 }  // namespace
 
+// The mean of some thousand of its edges.
+static double usual_edge_length(const Drawable& drawable) {
+    const std::size_t edges = drawable.edges.size() / 2, every = edges / 2000 + 1;
+    double sum = 0;
+    std::size_t count = 0;
+    for (std::size_t edge = 0; edge < edges; edge += every, ++count) {
+        const DrawVertex &a = drawable.vertices[drawable.edges[2 * edge]],
+                         &b = drawable.vertices[drawable.edges[2 * edge + 1]];
+        sum += length(drawable.absolute(a.x, a.y, a.z) - drawable.absolute(b.x, b.y, b.z));
+    }
+    return count > 0 ? sum / static_cast<double>(count) : 0;
+}
+
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run) {
     Drawable drawable;
     drawable.kind = kind_of(value);
@@ -389,10 +469,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
             draw_attractors(attractors, drawable);
             return Done{};
         },
-        [&](const Mesh& mesh) -> Status {
-            draw_mesh(mesh, options, run, drawable);
-            return Done{};
-        },
+        [&](const Mesh& mesh) -> Status { return draw_mesh(mesh, options, run, drawable); },
         [&](const SurfaceSet& set) -> Status { return draw_surfaces(set, options, run, drawable); },
         [&](const CurveSet& set) -> Status {
             draw_curves(set, options, drawable);
@@ -410,6 +487,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
     const Status drawn = guarded([&]() -> Status { return std::visit(draw, value); });
     if (!drawn) return drawn.error();
     if (run.cancelled()) return cancelled_error();
+    drawable.edge_length = usual_edge_length(drawable);
     if (drawable.bounds.diagonal() > largest_drawn)
         return Error{ErrorCode::out_of_range, "",
                      "This is too large to be drawn, " + short_text(drawable.bounds.diagonal()) + " from end to end",

@@ -43,6 +43,7 @@ struct Drawable {
     Box bounds;  // absolute
     DrawArray<DrawVertex> vertices;
     DrawArray<std::uint32_t> triangles;
+    DrawArray<std::uint32_t> coarse;  // triangles for while the camera moves; empty when there are few anyway
     DrawArray<std::uint32_t> edges;
     DrawArray<DrawPoint> points;
     std::string colour_field;  // empty: plain
@@ -51,6 +52,7 @@ struct Drawable {
     std::size_t not_finite_points = 0;  // left out
     std::size_t first_not_finite = 0;   // index of the first of them
     bool thinned = false;               // only some rows and columns are drawn, without edges
+    double edge_length = 0;             // a usual one; 0 without edges
 
     Vec3 absolute(float x, float y, float z) const {
         return origin + Vec3{static_cast<double>(x), static_cast<double>(y), static_cast<double>(z)};
@@ -61,7 +63,10 @@ struct Drawable {
 // carried; "-" for the plain colour.
 struct DrawOptions {
     std::string colour_by;
-    std::size_t surface_samples = 24'000;  // about so many for a surface
+    std::size_t surface_samples = 24'000;  // about so many for a surface, or one a bay if it has more
+    // What a screen can show and a software renderer can draw in time; beyond, drafts are made.
+    std::size_t most_samples = 60'000, most_triangles = 150'000;
+    std::size_t most_coarse = 12'000;  // triangles while the camera moves
 };
 
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run);

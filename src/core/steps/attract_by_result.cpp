@@ -54,6 +54,16 @@ StepKind attract_by_result() {
             "Attractors from an earlier result: each point one, or each curve one whose nearest place "
             "counts. A "
             "weight below 0 turns their answer round.",
+        .estimate =
+            [](const Inputs& in) {
+                double samples = 0;
+                if (const auto* set = std::get_if<CurveSet>(&in.value("source")))
+                    for (const SplineCurve& curve : set->curves)
+                        samples += static_cast<double>(sample_count(curve, usual_tolerance(curve) / 4));
+                else
+                    samples = static_cast<double>(in.lattice("source").point_count()) * 6;
+                return Estimate{samples * sizeof(Vec3), samples * 1e-7};
+            },
         .make = make,
     };
 }

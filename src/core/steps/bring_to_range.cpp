@@ -96,6 +96,7 @@ StepKind bring_to_range() {
         .help =
             "Stretches numbers evenly so that one range becomes another. A lower end above the upper one "
             "turns them round. A response bends the way from one end to the other.",
+        .bears_name = true,
         .estimate = estimate,
         .make = make,
         .response_flow = flow,

@@ -80,6 +80,7 @@ StepKind combine_fields() {
         .help =
             "One number on each point from two. Both have to stand on the same points and have the same "
             "unit.",
+        .bears_name = true,
         .estimate = estimate,
         .make = make,
     };

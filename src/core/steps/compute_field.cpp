@@ -47,6 +47,7 @@ StepKind compute_field() {
             "A number on each point by a formula, whose last line it is. It reads the coordinates x, y, z, "
             "the address "
             "i, j, k, the shares u, v, w, count, and every field the points carry.",
+        .bears_name = true,
         .companion = {},
         .estimate = estimate,
         .make = make,

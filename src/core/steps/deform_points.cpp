@@ -111,7 +111,12 @@ StepKind deform_points() {
             "formula reads height and share along the axis, coordinates, addresses and fields. Twist and "
             "bend want "
             "an angle, taper a factor.",
-        .estimate = condition_estimate,
+        .estimate =
+            [](const Inputs& in) {
+                // Three new coordinates, and what the formula gives before them.
+                const auto points = static_cast<double>(in.lattice("points").address_count());
+                return Estimate{points * 6 * sizeof(double), points * 6e-8};
+            },
         .make = make,
         .formula_place = place_of,
     };

@@ -63,6 +63,7 @@ StepKind direct_points() {
             "attractors, "
             "each as strong as its weight and as its distance leaves it. Drawn as arrows; points are pushed "
             "along it.",
+        .bears_name = true,
         .estimate = estimate,
         .make = make,
     };

@@ -122,6 +122,30 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return rows_of(divisions, closed);
 }
 
+// No longer than the polygon of its poles.
+double longest(const SplineCurve& curve) {
+    double total = 0;
+    for (std::size_t pole = 1; pole < curve.x().size(); ++pole)
+        total += length(curve.pole(pole) - curve.pole(pole - 1));
+    return total;
+}
+
+Estimate estimate(const Inputs& in) {
+    double points = 0, most = 0;
+    const CurveSet& set = in.curves("curve");
+    for (const SplineCurve& curve : set.curves) {
+        const std::string& rule = in.word("rule");
+        const double here = rule == "bays"      ? in.number("bays") + 1
+                            : rule == "spacing" ? longest(curve) / in.number("spacing") + 1
+                                                : static_cast<double>(in.word("shares").size()) / 2 + 1;
+        points += here;
+        most = std::max(most, here);
+    }
+    // While they are placed, and then in rows as long as the longest.
+    const double addresses = most * static_cast<double>(set.curves.size());
+    return {points * 40 + addresses * 33, points * 2e-6};
+}
+
 }  // namespace
 
 StepKind divide_curve() {
@@ -146,6 +170,7 @@ StepKind divide_curve() {
             "Points at even lengths along a curve, with the field along: the length from its start. An open "
             "curve of n bays has n + 1 points; a closed one has n and never repeats its seam. Several curves "
             "give a row each.",
+        .estimate = estimate,
         .make = make,
     };
 }

@@ -45,7 +45,7 @@ Result<std::vector<std::uint8_t>> near_mask(const PointLattice& points, const Va
                     guesses[at] = found.segment;
                     mask[index] = found.distance <= distance ? 1 : 0;
                 }
-                near.for_each_near(point, [&](std::size_t, double) { mask[index] = 1; });
+                if (mask[index] == 0 && near.any_near(point)) mask[index] = 1;
             }
         });
     if (!finished) return cancelled_error();

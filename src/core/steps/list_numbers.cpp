@@ -61,6 +61,7 @@ StepKind list_numbers() {
             "A row of evenly spaced numbers. They stand on points along X, so that they can be tested, "
             "computed with, "
             "moved and joined like any others.",
+        .bears_name = true,
         .companion = {},
         .estimate = estimate,
         .make = make,

@@ -97,6 +97,7 @@ StepKind make_noise() {
             "Smooth random hills, from -1 to 1. Each octave is twice as fine as the one before and as much "
             "weaker "
             "as the roughness says.",
+        .bears_name = true,
         .estimate = estimate,
         .make = make,
     };

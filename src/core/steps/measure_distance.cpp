@@ -105,6 +105,7 @@ StepKind measure_distance() {
             "A number on each point from its distance to attractors. The response shapes it; none of them "
             "divides by the distance, so an attractor may stand on a point. A negative weight turns an "
             "attractor's answer round.",
+        .bears_name = true,
         .estimate = estimate,
         .make = make,
         .response_flow = flow,

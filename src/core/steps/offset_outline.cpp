@@ -1,4 +1,5 @@
 #include "core/geometry/curve_interpolation.hpp"
+#include "core/geometry/curve_sampling.hpp"
 #include "core/geometry/outline.hpp"
 #include "core/study/step_kind.hpp"
 
@@ -43,6 +44,13 @@ StepKind offset_outline() {
         .results = {Kind::curves},
         .result_name = "inset",
         .help = "The line at a distance from an outline, in its plane. An inset may fall into several loops.",
+        .estimate =
+            [](const Inputs& in) {
+                double corners = 0;
+                for (const SplineCurve& curve : in.curves("outline").curves)
+                    corners += static_cast<double>(sample_count(curve, usual_tolerance(curve)));
+                return Estimate{corners * 200, corners * 2e-6};
+            },
         .make = make,
     };
 }

@@ -42,7 +42,10 @@ StepKind place_on_curve() {
             "n + 1 frames, of a closed one n.",
         .estimate =
             [](const Inputs& in) {
-                return Estimate{in.number("bays") * 200, in.number("bays") * 1e-5};
+                // Carried frames stand sixteen to a bay, with their places.
+                const double carried = in.word("turning") == "least" ? 16 * (sizeof(Vec3) + 3 * sizeof(Vec3)) : 0;
+                return Estimate{in.number("bays") * (carried + 2 * sizeof(Frame) + 2 * sizeof(Vec3)),
+                                in.number("bays") * 4e-5};
             },
         .make = make,
     };

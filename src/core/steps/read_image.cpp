@@ -230,6 +230,7 @@ StepKind read_image() {
             "A number on each point from a picture: PNG, JPEG or TIFF of 8, 16 bits or floats, black being 0 "
             "and white "
             "1. A file that changes on the disk is noticed, and read again when you say so.",
+        .bears_name = true,
         .estimate = estimate,
         .make = make,
         .response_flow = flow,

@@ -48,6 +48,11 @@ StepKind reverse_points() {
             "The same points with their addresses turned round along a direction; neighbours stay "
             "neighbours. "
             "Normals turn over with one direction.",
+        .estimate =
+            [](const Inputs& in) {
+                const auto bytes = static_cast<double>(bytes_of(in.value("points")));
+                return Estimate{bytes + 8 * static_cast<double>(in.lattice("points").address_count()), bytes * 1e-9};
+            },
         .make = make,
     };
 }

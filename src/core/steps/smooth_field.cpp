@@ -38,6 +38,7 @@ StepKind smooth_field() {
             "Moves each number towards the mean of its neighbours', again and again. Neighbours are those of "
             "the "
             "arrangement: six in a triangular lattice, across the seam where it closes.",
+        .bears_name = true,
         .estimate = estimate,
         .make = make,
     };

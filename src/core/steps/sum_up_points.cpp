@@ -54,6 +54,11 @@ StepKind sum_up_points() {
             "One point, eight, or a plane that stand for many points: as an origin, an attractor or the "
             "plane of "
             "other steps.",
+        .estimate =
+            [](const Inputs& in) {
+                const auto points = static_cast<double>(in.lattice("points").address_count());
+                return Estimate{points * sizeof(Vec3), points * 2e-8};
+            },
         .make = make,
     };
 }

@@ -73,9 +73,10 @@ Result<std::vector<double>> radii_of(const CurveSamples& samples, const Inputs& 
 Estimate estimate(const Inputs& in) {
     double samples = 0;
     for (const SplineCurve& curve : in.curves("curves").curves)
-        samples += static_cast<double>(curve.basis().pole_count()) * (curve.basis().degree == 1 ? 1 : 8);
+        samples += static_cast<double>(sample_count(curve, in.number("tolerance")));
     const double vertices = samples * in.number("sides");
-    return {vertices * 64, vertices * 1e-7};
+    // Places and numbers of the vertices, four corners a face, and all of it once more while tubes are joined.
+    return {vertices * 110, vertices * 2e-7};
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {

@@ -5,6 +5,7 @@
 #include "core/assets/point_table.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/base/unique_names.hpp"
 #include "core/formula/expression.hpp"
 
 namespace plume {
@@ -18,17 +19,19 @@ Result<PointLattice> with_readable_names(const PointLattice& points, const Run& 
     parts.x = points.x();
     parts.y = points.y();
     parts.z = points.z();
+    constexpr int most_told = 6;
+    int changes = 0;
     std::string changed;
+    UniqueNames names;
     for (const Field& field : points.fields()) {
-        const std::string readable = readable_name(field.name);
-        std::string name = readable;
-        for (int number = 2; std::ranges::find(parts.fields, name, &Field::name) != parts.fields.end(); ++number)
-            name = readable + "_" + std::to_string(number);
-        if (name != field.name)
+        const std::string name = names.take(readable_name(field.name));
+        if (name != field.name && ++changes <= most_told)
             changed += (changed.empty() ? "" : ", ") + ("‘" + shortened(field.name) + "’ as ‘" + name + "’");
         parts.fields.push_back({name, field.values, field.dimension});
     }
-    if (!changed.empty()) run.remark("Formulas read the column " + changed + ".");
+    if (changes > 0)
+        run.remark("Formulas read the column " + changed +
+                   (changes > most_told ? " and " + std::to_string(changes - most_told) + " more likewise." : "."));
     return PointLattice::make(std::move(parts));
 }
 

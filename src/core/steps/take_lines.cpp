@@ -75,6 +75,11 @@ StepKind take_lines() {
         .help =
             "Rows, columns or layers by number from 0: 0 3 5..8, -1 is the last. One alone is a row of "
             "points.",
+        .estimate =
+            [](const Inputs& in) {
+                const auto bytes = static_cast<double>(bytes_of(in.value("points")));
+                return Estimate{bytes / 2 + 8 * static_cast<double>(in.lattice("points").address_count()), bytes * 1e-9};
+            },
         .make = make,
     };
 }

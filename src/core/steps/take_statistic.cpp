@@ -58,6 +58,11 @@ StepKind take_statistic() {
         .help =
             "One number out of many. Expressions and formulas of later steps read it by its name, as they "
             "read a control.",
+        .estimate =
+            [](const Inputs& in) {
+                const auto numbers = static_cast<double>(in.lattice("field").address_count());
+                return Estimate{numbers * sizeof(double), numbers * 2e-8};
+            },
         .make = make,
     };
 }

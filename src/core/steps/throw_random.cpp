@@ -170,6 +170,7 @@ StepKind throw_random() {
             "always. "
             "A control as the seed is shared by all steps that name it. N is another throw, P the one "
             "before.",
+        .bears_name = true,
         .estimate = estimate,
         .make = make,
         .response_flow = flow,

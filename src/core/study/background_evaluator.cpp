@@ -2,10 +2,9 @@
 
 namespace plume {
 
-BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, std::size_t cache_bytes,
-                                         Finished finished)
+BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, ResultCache& cache, Finished finished)
     : catalogue_(catalogue),
-      cache_(cache_bytes),
+      cache_(cache),
       finished_(std::move(finished)),
       thread_([this] { work(); }) {}
 
@@ -21,9 +20,13 @@ BackgroundEvaluator::~BackgroundEvaluator() {
 }
 
 void BackgroundEvaluator::submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files) {
+    std::set<Hash> wanted;
+    for (const auto& [id, recipe] : recipes_of(*study))
+        wanted.insert(recipe);
     {
         const std::scoped_lock lock(mutex_);
         waiting_ = Job{std::move(study), std::move(budget), std::move(files)};
+        wanted_ = std::move(wanted);
     }
     changed_.notify_all();
 }
@@ -55,25 +58,35 @@ void BackgroundEvaluator::work() {
             if (closing_) return;
             job = *std::move(waiting_);
             waiting_.reset();
+            recipes_ = recipes_of(*job.study);
             running_ = run;
             started_ = Clock::now();
             progress_ = {};
         }
-        // A second thread keeps the clock: it cancels this run when something newer has waited long enough.
-        std::thread watch([this, run] {
-            std::unique_lock lock(mutex_);
-            changed_.wait_until(lock, started_ + patience, [this] { return closing_ || !running_; });
-            changed_.wait(lock, [this] { return closing_ || !running_ || waiting_; });
-            if (running_) run.cancel();
-        });
+        std::thread clock([this, run] { watch(run); });
         compute(job, run);
         {
             const std::scoped_lock lock(mutex_);
             running_.reset();
         }
         changed_.notify_all();
-        watch.join();
+        clock.join();
     }
+}
+
+// Whether the step in hand is made the same way in the study that waits.
+bool BackgroundEvaluator::still_wanted() const {
+    const auto recipe = recipes_.find(in_hand_);
+    return recipe != recipes_.end() && wanted_.contains(recipe->second);
+}
+
+// A second thread keeps the clock: it cancels the run when something newer has waited long enough and has no use for
+// what is being computed.
+void BackgroundEvaluator::watch(const Run& run) {
+    std::unique_lock lock(mutex_);
+    changed_.wait_until(lock, started_ + patience, [this] { return closing_ || !running_; });
+    changed_.wait(lock, [this] { return closing_ || !running_ || (waiting_ && !still_wanted()); });
+    if (running_) run.cancel();
 }
 
 void BackgroundEvaluator::compute(const Job& job, const Run& run) {
@@ -84,11 +97,23 @@ void BackgroundEvaluator::compute(const Job& job, const Run& run) {
     plan.files = job.files;
     plan.before_step = [this](const Step& step, std::size_t index, std::size_t count) {
         const std::scoped_lock lock(mutex_);
-        progress_.step = step.id;
+        progress_.step = in_hand_ = step.id;
         progress_.index = index;
         progress_.count = count;
+        changed_.notify_all();
+    };
+    Clock::time_point looked = Clock::now();
+    plan.after_step = [&](const Evaluation& so_far) {
+        if (Clock::now() - looked < between_looks) return;
+        finished_(so_far, run);
+        looked = Clock::now();
     };
     Evaluation evaluation = evaluate(job.study, plan, run);
+    {
+        const std::scoped_lock lock(mutex_);
+        in_hand_ = 0;
+    }
+    changed_.notify_all();
     finished_(std::move(evaluation), run);
 }
 

@@ -2,8 +2,8 @@
 // Evaluates snapshots of a study on a worker thread, always the newest one next.
 //
 // While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish
-// if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
-// newer one.
+// if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the newer one,
+// unless the step in hand is one that the newer one needs as well.
 
 #include <chrono>
 #include <condition_variable>
@@ -13,6 +13,7 @@
 #include <thread>
 
 #include "core/study/evaluator.hpp"
+#include "core/study/recipe.hpp"
 
 namespace plume {
 
@@ -25,10 +26,12 @@ public:
         std::size_t index = 0, count = 0;
         double fraction = 0;  // of that step
     };
-    // Called on the worker thread with each evaluation, cancelled ones included.
+    // Called on the worker thread with each evaluation, cancelled ones included; of long ones now and then with what
+    // is there so far.
     using Finished = std::function<void(Evaluation, const Run&)>;
 
-    BackgroundEvaluator(const Catalogue& catalogue, std::size_t cache_bytes, Finished finished);
+    // The cache outlives it, and may be used beside it.
+    BackgroundEvaluator(const Catalogue& catalogue, ResultCache& cache, Finished finished);
     ~BackgroundEvaluator();  // cancels and waits
     BackgroundEvaluator(const BackgroundEvaluator&) = delete;
     BackgroundEvaluator& operator=(const BackgroundEvaluator&) = delete;
@@ -40,6 +43,8 @@ public:
     Progress progress() const;
 
     static constexpr std::chrono::milliseconds patience{250};
+    // How long a step that is done waits to be seen while others are computed.
+    static constexpr std::chrono::milliseconds between_looks{200};
 
 private:
     using Clock = std::chrono::steady_clock;
@@ -49,16 +54,21 @@ private:
         std::shared_ptr<FileStore> files;
     };
     void work();
+    void watch(const Run& run);
+    bool still_wanted() const;
     void compute(const Job& job, const Run& run);
 
     const Catalogue& catalogue_;
-    ResultCache cache_;
+    ResultCache& cache_;
     Finished finished_;
     mutable std::mutex mutex_;
     std::condition_variable changed_;
     std::optional<Job> waiting_;
     std::optional<Run> running_;
     Clock::time_point started_;
+    std::map<ItemId, Hash> recipes_;  // of the job in hand
+    std::set<Hash> wanted_;           // recipes of the job that waits
+    ItemId in_hand_ = 0;              // step being computed; 0 while results are handed over
     Progress progress_;
     bool closing_ = false;
     std::thread thread_;

@@ -132,12 +132,13 @@ public:
             if (!resolved) return resolved.error();
             slots.emplace(slot->key, *std::move(resolved));
         }
-        return Inputs(std::move(slots), step.name, study_.units);
+        return Inputs(std::move(slots), kind.bears_name ? step.name : "", study_.units);
     }
 
     Evaluation all() {
         const Clock::time_point start = Clock::now();
         std::size_t index = 0;
+        double looking = 0;  // by whoever is told of single steps
         const auto count = static_cast<std::size_t>(std::ranges::count_if(study_.items, step_of));
         for (const Item& item : study_.items) {
             const Step* step = step_of(item);
@@ -149,16 +150,25 @@ public:
             if (!run_.cancelled()) outcome = without_throwing(*step);
             if (outcome.state == StepState::cancelled) result_.cancelled = true;
             stands_above(*step);
+            if (!plan_.after_step || result_.cancelled || index == count) continue;
+            const Clock::time_point looked = Clock::now();
+            plan_.after_step(result_);
+            looking += seconds_since(looked);
         }
-        result_.seconds = seconds_since(start);
+        result_.complete = true;
+        result_.seconds = seconds_since(start) - looking;
         return std::move(result_);
     }
 
 private:
+    // What a step may need without being asked about, however much is held.
+    static constexpr double negligible_bytes = 1e7;
+
     // A second step of the same name does not replace the first. Numbers can be read by expressions below.
     void stands_above(const Step& step) {
         if (!above_.emplace(step.name, step.id).second) return;
         const Outcome& outcome = result_.outcomes.at(step.id);
+        if (outcome.value) held_bytes_ += static_cast<double>(bytes_of(*outcome.value, held_));
         if (outcome.value && kind_of(*outcome.value) == Kind::number)
             scope_ = scope_with(scope_, step.name, std::get<Quantity>(*outcome.value));
     }
@@ -198,7 +208,7 @@ private:
 
         std::map<std::string, Resolved> slots;
         Hasher hasher;
-        hasher.add(kind->key).add(step.name).add(static_cast<std::uint64_t>(study_.units.length));
+        hasher.add(kind->key).add(kind->bears_name ? step.name : "").add(static_cast<std::uint64_t>(study_.units.length));
         for (const SlotSpec* slot : active_slots(*kind, step)) {
             Hash input_key;
             Result<Resolved> resolved = resolve(*slot, step, input_key);
@@ -211,7 +221,7 @@ private:
             add_to_hash(hasher, *resolved, input_key);
             slots.emplace(slot->key, *std::move(resolved));
         }
-        return made(*kind, Inputs(std::move(slots), step.name, study_.units), hasher.finish());
+        return made(*kind, Inputs(std::move(slots), kind->bears_name ? step.name : "", study_.units), hasher.finish());
     }
 
     Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key) {
@@ -255,8 +265,20 @@ private:
                 ErrorCode::out_of_memory, "",
                 need + ", more than the " + bytes_text(plan_.budget.machine_bytes) + " this machine has",
                 "Lower the counts."};
+        const double together = estimate.bytes + held_bytes_;
+        if (together > plan_.budget.machine_bytes)
+            return Error{ErrorCode::out_of_memory, "",
+                         need + ", and the results above it hold " + bytes_text(held_bytes_) +
+                             " already: more than the " + bytes_text(plan_.budget.machine_bytes) +
+                             " this machine has",
+                         "Lower the counts, or mute steps that are not needed."};
         const bool small = estimate.bytes <= plan_.budget.bytes && estimate.seconds <= plan_.budget.seconds;
-        if (small || plan_.budget.permitted.contains(key)) return {};
+        const bool all_small = together <= plan_.budget.together_bytes || estimate.bytes < negligible_bytes;
+        if ((small && all_small) || plan_.budget.permitted.contains(key)) return {};
+        if (small)
+            return Error{ErrorCode::over_budget, "",
+                         need + ", and the results above it hold " + bytes_text(held_bytes_) + " already",
+                         "Lower the counts, or allow it."};
         return Error{ErrorCode::over_budget, "",
                      need + " and about " + short_text(std::max(1.0, std::round(estimate.seconds)), 2) + " s",
                      "Lower the counts, or allow it."};
@@ -378,6 +400,8 @@ private:
     Scope scope_;
     std::shared_ptr<FileStore> files_;
     std::map<std::string, ItemId> above_;
+    SeenColumns held_;        // columns counted in what the results hold
+    double held_bytes_ = 0;
     SeenColumns seen_columns_;  // looked through for numbers that are not finite
     Evaluation result_;
 };

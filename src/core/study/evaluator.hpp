@@ -39,6 +39,7 @@ struct Evaluation {
     std::map<ItemId, Outcome> outcomes;
     double seconds = 0;
     bool cancelled = false;
+    bool complete = false;  // false while steps are still to come, whose outcomes then are not there
 
     const Outcome* outcome(ItemId id) const;
     const Outcome* outcome(std::string_view result_name) const;
@@ -50,6 +51,7 @@ struct Evaluation {
 struct Budget {
     double bytes = 2e9;  // a step estimated above this asks first
     double seconds = 20;
+    double together_bytes = 4e9;  // a step with which all results would pass this asks, too
     double machine_bytes = physical_memory();  // above this it cannot be permitted
     std::set<Hash> permitted;                  // keys of steps allowed to go over
 
@@ -62,6 +64,7 @@ struct EvaluationPlan {
     Budget budget;
     std::shared_ptr<FileStore> files;  // of linked files; nullptr: names are read from the working folder
     std::function<void(const Step&, std::size_t index, std::size_t count)> before_step;  // may be empty
+    std::function<void(const Evaluation& so_far)> after_step;                            // may be empty
 };
 
 Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const Run& run);

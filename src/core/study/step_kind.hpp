@@ -139,6 +139,7 @@ public:
     const std::vector<ResolvedPlace>& places(std::string_view key) const {
         return get<std::vector<ResolvedPlace>>(key);
     }
+    // Of a kind that bears it; empty otherwise.
     const std::string& result_name() const { return result_name_; }
     const Units& units() const { return units_; }
     const std::map<std::string, Resolved>& all() const { return slots_; }
@@ -201,6 +202,8 @@ struct StepKind {
     std::vector<Kind> results;   // kinds it can result in
     std::string result_name;     // proposed name
     std::string help;            // a paragraph for the reference
+    // Its result holds its own name, as the numbers of a field do: only then is it made anew when it is renamed.
+    bool bears_name = false;
     std::string companion = {};  // key of a kind that is added below along with this one; may be empty
     // Empty: it costs next to nothing.
     std::function<Estimate(const Inputs&)> estimate = {};

@@ -1,0 +1,143 @@
+#include "core/picture/mesh_draft.hpp"
+
+#include <algorithm>
+#include <bit>
+#include <cmath>
+
+#include "core/base/noise.hpp"
+#include "core/base/parallel.hpp"
+
+namespace plume {
+namespace {
+
+using Cell = std::uint64_t;  // 21 bits an axis
+
+struct Cells {
+    Vec3 low;
+    double size = 1;
+
+    Cell of(Vec3 p) const {
+        const auto along = [&](double value, double from) {
+            return static_cast<Cell>(std::clamp((value - from) / size, 0.0, 2097151.0));
+        };
+        return along(p.x, low.x) | along(p.y, low.y) << 21U | along(p.z, low.z) << 42U;
+    }
+};
+
+// Numbers met, each put in once. Open addressing; a number of 0 is never put in.
+class MetSet {
+public:
+    explicit MetSet(std::size_t expected) : slots_(std::bit_ceil(2 * expected + 16), 0) {}
+
+    bool insert(std::uint64_t number) {
+        const std::size_t mask = slots_.size() - 1;
+        for (std::size_t at = random_bits(number) & mask;; at = (at + 1) & mask) {
+            if (slots_[at] == number) return false;
+            if (slots_[at] != 0) continue;
+            slots_[at] = number;
+            return ++count_, true;
+        }
+    }
+    std::size_t size() const { return count_; }
+
+private:
+    std::vector<std::uint64_t> slots_;
+    std::size_t count_ = 0;
+};
+
+// One number for three cells in whatever order.
+std::uint64_t triple(std::array<Cell, 3> cells) {
+    std::ranges::sort(cells);
+    return random_bits(random_bits(random_bits(cells[0]) ^ cells[1]) ^ cells[2]) | 1U;
+}
+
+// The means of the vertices of each cell: cells are numbered as they are met.
+struct Means {
+    std::vector<std::uint32_t> number;  // of each vertex
+    std::vector<Vec3> place;
+};
+
+Means means_of(const Mesh& mesh, const std::vector<Cell>& cells) {
+    const std::size_t size = std::bit_ceil(2 * cells.size() + 16), mask = size - 1;
+    std::vector<Cell> keys(size, ~Cell{0});
+    std::vector<std::uint32_t> numbers(size, 0);
+    Means means;
+    means.number.resize(cells.size());
+    std::vector<double> counts;
+    for (std::size_t vertex = 0; vertex < cells.size(); ++vertex) {
+        std::size_t at = random_bits(cells[vertex]) & mask;
+        while (keys[at] != ~Cell{0} && keys[at] != cells[vertex])
+            at = (at + 1) & mask;
+        if (keys[at] == ~Cell{0}) {
+            keys[at] = cells[vertex];
+            numbers[at] = static_cast<std::uint32_t>(means.place.size());
+            means.place.emplace_back();
+            counts.push_back(0);
+        }
+        const std::uint32_t number = numbers[at];
+        means.number[vertex] = number;
+        means.place[number] = means.place[number] + mesh.vertex(vertex);
+        counts[number] += 1;
+    }
+    for (std::size_t number = 0; number < counts.size(); ++number)
+        means.place[number] = means.place[number] * (1 / counts[number]);
+    return means;
+}
+
+}  // namespace
+
+Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<std::uint32_t>& faces,
+                                            std::size_t most, const Run& run) {
+    const Box box = mesh.bounds();
+    std::vector<Cell> cells(mesh.vertex_count());
+    std::vector<DraftTriangle> triangles;
+    // A surface fills about as many cells as its longest side squared; half as many again is tried until it is few.
+    double across = std::sqrt(static_cast<double>(most) / 2);
+    for (bool few = false; !few; across /= 1.5) {
+        if (run.cancelled()) return cancelled_error();
+        const double longest = std::max({box.size().x, box.size().y, box.size().z, 1e-300});
+        const Cells grid{box.low, longest / across};
+        parallel_blocks(cells.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t vertex = begin; vertex < end; ++vertex)
+                cells[vertex] = grid.of(mesh.vertex(vertex));
+        });
+        const Means means = means_of(mesh, cells);
+        MetSet met(mesh.corner_count());
+        triangles.clear();
+        few = true;
+        for (const std::uint32_t face : faces) {
+            const auto corners = mesh.face(face);
+            for (std::size_t corner = 1; corner + 1 < corners.size(); ++corner) {
+                const std::array<std::uint32_t, 3> three{corners[0], corners[corner], corners[corner + 1]};
+                const std::array<Cell, 3> in{cells[three[0]], cells[three[1]], cells[three[2]]};
+                if (!met.insert(triple(in))) continue;
+                DraftTriangle& kept = triangles.emplace_back();
+                kept.vertices = three;
+                kept.face = face;
+                const bool apart = in[0] != in[1] && in[1] != in[2] && in[2] != in[0];
+                for (std::size_t at = 0; at < 3; ++at)
+                    kept.corners[at] = apart ? means.place[means.number[three[at]]] : mesh.vertex(three[at]);
+            }
+            few = triangles.size() <= most || across < 8;
+            if (!few) break;
+        }
+    }
+    return triangles;
+}
+
+void thin_layers(std::vector<DraftTriangle>& triangles, const Box& box) {
+    constexpr double most_layers = 2;
+    double area = 0;
+    for (const DraftTriangle& t : triangles)
+        area += length(cross(t.corners[1] - t.corners[0], t.corners[2] - t.corners[0])) / 2;
+    const Vec3 size = box.size();
+    const double around = 2 * (size.x * size.y + size.y * size.z + size.z * size.x);
+    if (!(area > most_layers * around)) return;
+    const auto every = static_cast<std::size_t>(std::ceil(area / (most_layers * around)));
+    std::size_t kept = 0;
+    for (std::size_t at = 0; at < triangles.size(); at += every)
+        triangles[kept++] = triangles[at];
+    triangles.resize(kept);
+}
+
+}  // namespace plume
