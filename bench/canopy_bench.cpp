@@ -20,7 +20,7 @@ namespace plume {
 namespace {
 
 StudyPointer canopy_of(const char* bays_i, const char* bays_j, bool skin) {
-    StudyPointer study = *load_study(std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume");
+    StudyPointer study = *load_study(std::string(PLUME_BENCH_STUDIES) + "/canopy.plume");
     study = *set_slot(*study, study->step("ground")->id, "columns", NumberText{bays_i});
     study = *set_slot(*study, study->step("ground")->id, "rows", NumberText{bays_j});
     if (!skin) study = *remove_item(*study, study->step("canopy")->id, true);
@@ -56,6 +56,32 @@ void BM_DragPerch_1000x1000_points(benchmark::State& state) {
     drag(state, canopy_of("1000", "1000", false), false);
 }
 BENCHMARK(BM_DragPerch_1000x1000_points)->Unit(benchmark::kMillisecond);
+
+// A million points: what computing them takes, and what making them ready to be seen takes on top.
+void BM_MillionPoints_computed(benchmark::State& state) {
+    const StudyPointer study = canopy_of("1000", "1000", true);
+    EvaluationPlan plan;
+    plan.catalogue = &standard_catalogue();
+    for (auto _ : state)
+        benchmark::DoNotOptimize(evaluate(study, plan, Run()).outcomes.size());
+}
+BENCHMARK(BM_MillionPoints_computed)->Unit(benchmark::kMillisecond);
+
+void BM_MillionPoints_computed_and_ready_to_draw(benchmark::State& state) {
+    const StudyPointer study = canopy_of("1000", "1000", true);
+    EvaluationPlan plan;
+    plan.catalogue = &standard_catalogue();
+    for (auto _ : state) {
+        const Evaluation evaluation = evaluate(study, plan, Run());
+        const auto drawable = make_drawable(*evaluation.outcome("canopy")->value, {}, Run());
+        state.counters["megabytes"] =
+            static_cast<double>(
+                drawable->vertices.size() * sizeof(DrawVertex) +
+                (drawable->triangles.size() + drawable->coarse.size() + drawable->edges.size()) * 4) /
+            1e6;
+    }
+}
+BENCHMARK(BM_MillionPoints_computed_and_ready_to_draw)->Unit(benchmark::kMillisecond);
 
 // The baseline of the next: the coordinates of 1001 x 1001 points, copied eight times.
 void BM_CopyPointsEightTimes_1000x1000(benchmark::State& state) {

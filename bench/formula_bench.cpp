@@ -152,7 +152,7 @@ BENCHMARK(BM_Memory_10M_samples)->Unit(benchmark::kMillisecond);
 
 // The crest with its span changed by a little each time: nothing comes from the cache.
 void crest(benchmark::State& state, bool triangles) {
-    const StudyPointer start = *load_study(std::string(PLUME_DEMO_DIR) + "/crest.plume");
+    const StudyPointer start = *load_study(std::string(PLUME_BENCH_STUDIES) + "/crest.plume");
     ResultCache cache(200'000'000);
     EvaluationPlan plan;
     plan.catalogue = &standard_catalogue();

@@ -65,7 +65,9 @@ Json json_of(double value) {
 Json json_of(const Field& field, const PointLattice& lattice, const Units& units) {
     const Statistics figures = statistics_of(lattice, field.values, histogram_bins);
     const double shown = shown_per_internal(field.dimension, units);
-    const auto figure = [&](double value) { return figures.count == figures.not_finite ? Json(nullptr) : json_of(value * shown); };
+    const auto figure = [&](double value) {
+        return figures.count == figures.not_finite ? Json(nullptr) : json_of(value * shown);
+    };
     Json json{{"name", field.name},
               {"unit", unit_text(field.dimension, units)},
               {"count", figures.count},
@@ -165,7 +167,8 @@ void print_value(const Value& value, const Units& units) {
 void print_step(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
     const StepKind* kind = standard_catalogue().find(step.kind);
-    say("\n" + shortened(step.name, 80) + "  " + (kind ? sentence_text(*kind, step) : shortened(step.kind, 80)));
+    say("\n" + shortened(step.name, 80) + "  " +
+        (kind ? sentence_text(*kind, step) : shortened(step.kind, 80)));
     if (outcome.state != StepState::done) say("    " + std::string(key_of(outcome.state)));
     if (outcome.error) say("    " + sentence(*outcome.error));
     for (const Remark& remark : outcome.remarks)
@@ -197,7 +200,8 @@ std::optional<Error> wrong_output(const Study& study, const std::vector<std::str
     for (const std::string& output : outputs) {
         const std::string place = "--out " + shortened(output, 200);
         if (!split(output, name, file))
-            return Error{ErrorCode::syntax, place, "has to be result=file", "For example --out roof=roof.obj."};
+            return Error{ErrorCode::syntax, place, "has to be result=file",
+                         "For example --out roof=roof.obj."};
         if (!study.step(name))
             return Error{ErrorCode::unknown_name, place, "names no result of this study",
                          "See the results with: plume inspect STUDY."};
@@ -251,7 +255,8 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
         if (!(wanted.empty() ? step->show.visible : named)) continue;
         const Outcome* outcome = evaluation.outcome(step->id);
         if (!outcome->value) continue;
-        Result<Drawable> drawable = make_drawable(*outcome->value, {step->show.colour_by, 200'000, 4'000'000, 8'000'000}, interruptible_run());
+        Result<Drawable> drawable = make_drawable(
+            *outcome->value, {step->show.colour_by, 200'000, 4'000'000, 8'000'000}, interruptible_run());
         if (!drawable) return drawable.error();
         visible.drawables.push_back(*std::move(drawable));
         shows.push_back(step->show);
@@ -277,8 +282,9 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
     for (const std::string& output : options.outputs) {
         split(output, name, file);
         const auto value = result_of(evaluation, name);
-        const auto report = value ? export_value({**value, name, (*study)->units, *unit}, file, interruptible_run())
-                                  : Result<std::string>(value.error());
+        const auto report =
+            value ? export_value({**value, name, (*study)->units, *unit}, file, interruptible_run())
+                  : Result<std::string>(value.error());
         if (report)
             say(*report);
         else
@@ -366,8 +372,8 @@ int picture_command(const StudyOptions& study_options, const PictureOptions& opt
     const auto image = render_still(visible->items, still, interruptible_run());
     if (!image) return fail(image.error());
     if (const Status written = write_png(*image, options.file); !written) return fail(written.error());
-    say("Wrote ‘" + options.file + "’, " + std::to_string(image->width) + " × " + std::to_string(image->height) +
-        " pixels.");
+    say("Wrote ‘" + options.file + "’, " + std::to_string(image->width) + " × " +
+        std::to_string(image->height) + " pixels.");
     return failed ? study_has_errors : all_done;
 }
 

@@ -1,6 +1,6 @@
 #pragma once
-// What commands print. Text that came from files is made harmless for terminals; whether all of it could be written
-// is known at the end.
+// What commands print. Text that came from files is made harmless for terminals; whether all of it could be
+// written is known at the end.
 
 #include <string_view>
 

@@ -4,8 +4,8 @@
 
 #include <atomic>
 #include <chrono>
-#include <csignal>
 #include <condition_variable>
+#include <csignal>
 #include <mutex>
 #include <thread>
 
@@ -41,7 +41,8 @@ public:
 
     void step(const std::string& name, std::size_t index, std::size_t count) {
         const std::scoped_lock lock(mutex_);
-        text_ = "step " + std::to_string(index + 1) + " of " + std::to_string(count) + ", " + shortened(name, 60);
+        text_ =
+            "step " + std::to_string(index + 1) + " of " + std::to_string(count) + ", " + shortened(name, 60);
     }
 
 private:

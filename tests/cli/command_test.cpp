@@ -279,11 +279,11 @@ TEST_F(Commands, DevicesPipesAndLinksAreWrittenIntoNotReplaced) {
     EXPECT_EQ(read, real.str());
 }
 
-// What a program of before left behind goes with the next file written there; what is being written, and what is
-// not ours to judge, stays.
+// What a program of before left behind goes with the next file written there; what is being written, and what
+// is not ours to judge, stays.
 TEST_F(Commands, TemporaryFilesLeftBehindAreRemovedLater) {
-    const std::string left = written(".plume-part-0123456789abcdef", "half"), young = written(".plume-part-0", "x"),
-                      other = written(".plume-partridge", "a bird");
+    const std::string left = written(".plume-part-0123456789abcdef", "half"),
+                      young = written(".plume-part-0", "x"), other = written(".plume-partridge", "a bird");
     const auto long_ago = std::filesystem::file_time_type::clock::now() - std::chrono::hours(2);
     for (const std::string& name : {left, other})
         std::filesystem::last_write_time(name, long_ago);
@@ -303,8 +303,10 @@ TEST_F(Commands, TemporaryFilesLeftBehindAreRemovedLater) {
 }
 
 TEST_F(Commands, OutputThatCannotBeWrittenIsAnError) {
-    for (const std::vector<std::string>& words :
-         {std::vector<std::string>{"values", canopy, "rise"}, {"inspect", canopy, "--json"}, {"steps"}, {"check", canopy}}) {
+    for (const std::vector<std::string>& words : {std::vector<std::string>{"values", canopy, "rise"},
+                                                  {"inspect", canopy, "--json"},
+                                                  {"steps"},
+                                                  {"check", canopy}}) {
         for (const char* to : {"> /dev/full", ">&-"}) {
             std::vector<std::string> line{"/bin/sh", "-c", std::string("\"$0\" \"$@\" ") + to, PLUME_PROGRAM};
             line.insert(line.end(), words.begin(), words.end());
@@ -316,7 +318,8 @@ TEST_F(Commands, OutputThatCannotBeWrittenIsAnError) {
 }
 
 TEST_F(Commands, NamesFromFilesDoNotDriveTheTerminal) {
-    const std::string hostile = written("hostile.plume", R"({"plume": 1, "title": "a\u001b[31mb\u0007c\u009bd\u0000", "page": [
+    const std::string hostile =
+        written("hostile.plume", R"({"plume": 1, "title": "a\u001b[31mb\u0007c\u009bd\u0000", "page": [
         {"step": "lattice.rectangular", "result": "g\u001b]0;x\u0007", "slots": {"c\u001b[2J": 3}}]})");
     for (const char* command : {"inspect", "check", "run"}) {
         const Finished run = plume({command, hostile});
@@ -327,7 +330,8 @@ TEST_F(Commands, NamesFromFilesDoNotDriveTheTerminal) {
     EXPECT_NE(plume({"inspect", hostile}).out.find("\\x1b[31m"), std::string::npos);
     const std::string name(100'000, 'n');
     const std::string long_name = written("long.plume", R"({"plume": 1, "title": "t", "page": [
-        {"step": "lattice.rectangular", "result": ")" + name + R"("}]})");
+        {"step": "lattice.rectangular", "result": ")" + name +
+                                                            R"("}]})");
     for (const char* command : {"inspect", "check", "run"}) {
         const Finished run = plume({command, long_name});
         EXPECT_LT(run.out.size() + run.err.size(), 2000U) << command;

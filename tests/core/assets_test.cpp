@@ -80,20 +80,38 @@ TEST(ImageFile, EightSixteenBitsAndFloats) {
 TEST(ImageFile, OrientationIsFollowed) {
     const Folder folder;
     // The file's first row and column: 1 at its first pixel, falling along the row, less along the column.
-    const auto value = [](int x, int y, int) { return 1.0F - 0.1F * static_cast<float>(x) - 0.3F * static_cast<float>(y); };
+    const auto value = [](int x, int y, int) {
+        return 1.0F - 0.1F * static_cast<float>(x) - 0.3F * static_cast<float>(y);
+    };
     // Where the file's pixel (x, y) of 3 x 2 comes to lie.
     using Place = std::pair<std::size_t, std::size_t>;
-    const std::function<Place(std::size_t, std::size_t)> places[]{
-        [](std::size_t x, std::size_t y) { return Place{x, y}; },
-        [](std::size_t x, std::size_t y) { return Place{2 - x, y}; },
-        [](std::size_t x, std::size_t y) { return Place{2 - x, 1 - y}; },
-        [](std::size_t x, std::size_t y) { return Place{x, 1 - y}; },
-        [](std::size_t x, std::size_t y) { return Place{y, x}; },
-        [](std::size_t x, std::size_t y) { return Place{1 - y, x}; },
-        [](std::size_t x, std::size_t y) { return Place{1 - y, 2 - x}; },
-        [](std::size_t x, std::size_t y) { return Place{y, 2 - x}; }};
+    const std::function<Place(std::size_t, std::size_t)> places[]{[](std::size_t x, std::size_t y) {
+                                                                      return Place{x, y};
+                                                                  },
+                                                                  [](std::size_t x, std::size_t y) {
+                                                                      return Place{2 - x, y};
+                                                                  },
+                                                                  [](std::size_t x, std::size_t y) {
+                                                                      return Place{2 - x, 1 - y};
+                                                                  },
+                                                                  [](std::size_t x, std::size_t y) {
+                                                                      return Place{x, 1 - y};
+                                                                  },
+                                                                  [](std::size_t x, std::size_t y) {
+                                                                      return Place{y, x};
+                                                                  },
+                                                                  [](std::size_t x, std::size_t y) {
+                                                                      return Place{1 - y, x};
+                                                                  },
+                                                                  [](std::size_t x, std::size_t y) {
+                                                                      return Place{1 - y, 2 - x};
+                                                                  },
+                                                                  [](std::size_t x, std::size_t y) {
+                                                                      return Place{y, 2 - x};
+                                                                  }};
     for (int orientation = 1; orientation <= 8; ++orientation) {
-        write_picture(folder / "o.tif", 3, 2, 1, OIIO::TypeDesc::FLOAT, value, {{"Orientation", orientation}});
+        write_picture(folder / "o.tif", 3, 2, 1, OIIO::TypeDesc::FLOAT, value,
+                      {{"Orientation", orientation}});
         const auto raster = read_image(folder / "o.tif", plume::Run());
         ASSERT_TRUE(raster);
         const bool lies = orientation >= 5;
@@ -114,14 +132,17 @@ TEST(ImageFile, TransparentPicturesKeepTheirColours) {
     // Colours as painted, in the file as they are.
     write_picture(folder / "p.png", 4, 2, 4, OIIO::TypeDesc::UINT16, value, {{"oiio:UnassociatedAlpha", 1}});
     // Colours times alpha in the file.
-    const auto times_alpha = [&](int x, int y, int c) { return c == 3 ? value(x, y, 3) : 0.8F * value(x, y, 3); };
+    const auto times_alpha = [&](int x, int y, int c) {
+        return c == 3 ? value(x, y, 3) : 0.8F * value(x, y, 3);
+    };
     write_picture(folder / "t.tif", 4, 2, 4, OIIO::TypeDesc::UINT16, times_alpha);
     for (const char* name : {"p.png", "t.tif"}) {
         const auto raster = read_image(folder / name, plume::Run());
         ASSERT_TRUE(raster) << name;
         for (std::size_t x = 0; x < 4; ++x) {
             EXPECT_NEAR(static_cast<double>(raster->at(x, 1, 1)), 0.8, 1e-3) << name;
-            EXPECT_NEAR(static_cast<double>(raster->at(x, 1, 3)), 0.2 + 0.2 * static_cast<double>(x), 1e-3) << name;
+            EXPECT_NEAR(static_cast<double>(raster->at(x, 1, 3)), 0.2 + 0.2 * static_cast<double>(x), 1e-3)
+                << name;
         }
     }
 }
@@ -454,7 +475,8 @@ TEST(PointTable, Utf16IsRecognised) {
         EXPECT_EQ(read.points.point(0), (Vec3{1.5, 2, 3}));
         EXPECT_TRUE(read.points.field("h\u00f6he"));
         EXPECT_TRUE(read.points.field("\U0001F426"));
-        EXPECT_FALSE(read_point_table(bytes.substr(0, 3), {}, plume::Run())) << "cut in the middle of a letter";
+        EXPECT_FALSE(read_point_table(bytes.substr(0, 3), {}, plume::Run()))
+            << "cut in the middle of a letter";
     }
 }
 
@@ -467,7 +489,8 @@ TEST(ReadPoints, LabelsFollowTheRuleOfNamesAndChangesAreSaid) {
     std::vector<std::string> names;
     for (const Field& field : lattice_of(value)->fields())
         names.push_back(field.name);
-    EXPECT_EQ(names, (std::vector<std::string>{"h\u00f6he", "name_2", "c2nd", "m_", "sin_", "count_", "c", "name_2_2"}));
+    EXPECT_EQ(names, (std::vector<std::string>{"h\u00f6he", "name_2", "c2nd", "m_", "sin_", "count_", "c",
+                                               "name_2_2"}));
     ASSERT_EQ(evaluation.outcome("p")->remarks.size(), 1U);
     const std::string& said = evaluation.outcome("p")->remarks.front().text;
     EXPECT_NE(said.find("‘m’ as ‘m_’"), std::string::npos) << said;

@@ -195,7 +195,8 @@ TEST(Recipes, FollowWhatIsComputedAndNothingElse) {
     EXPECT_TRUE(changed(*set_title(study, "other", "note")).empty());
     EXPECT_TRUE(changed(*add_heading(study, 2, "a heading").study).empty());
     EXPECT_EQ(changed(**set_control_value(study, "swell", 3)), (std::vector<std::string>{"pushed", "roof"}));
-    EXPECT_EQ(changed(**set_muted(study, id("rise"), true)), (std::vector<std::string>{"rise", "pushed", "roof"}));
+    EXPECT_EQ(changed(**set_muted(study, id("rise"), true)),
+              (std::vector<std::string>{"rise", "pushed", "roof"}));
 }
 
 TEST(Background, ClosesInTheMiddleOfWork) {
@@ -204,7 +205,7 @@ TEST(Background, ClosesInTheMiddleOfWork) {
     std::atomic<int> taken{0};
     {
         ResultCache cache(1000);
-    BackgroundEvaluator evaluator(catalogue, cache, [&](Evaluation, const plume::Run&) { ++taken; });
+        BackgroundEvaluator evaluator(catalogue, cache, [&](Evaluation, const plume::Run&) { ++taken; });
         evaluator.submit(slow_study("a"), {});
         while (evaluator.progress().step != 1)
             std::this_thread::sleep_for(1ms);

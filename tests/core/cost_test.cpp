@@ -1,5 +1,5 @@
-// What steps are said to cost, against what they do. Memory is counted where it is handed out, so this is a program of
-// its own.
+// What steps are said to cost, against what they do. Memory is counted where it is handed out, so this is a
+// program of its own.
 
 #include <gtest/gtest.h>
 
@@ -100,13 +100,12 @@ StudyMaker ground() {
 
 // A large result that the slot takes. Where one curve is wanted it is the loop.
 std::string reading(const StepKind& kind, const SlotSpec& slot) {
-    static const std::map<std::string, std::string> special{{"thing.repeat curve", "loop"},
-                                                            {"lattice.on_surface surface", "roof"},
-                                                            {"points.rest part", "kept"},
-                                                            {"mesh.tube curves", "rows"},
-                                                            {"thing.place to", "stations"},
-                                                            {"mesh.flatten panels", "facets"}};
-    if (const auto found = special.find(kind.key + " " + slot.key); found != special.end()) return found->second;
+    static const std::map<std::string, std::string> special{
+        {"thing.repeat curve", "loop"}, {"lattice.on_surface surface", "roof"},
+        {"points.rest part", "kept"},   {"mesh.tube curves", "rows"},
+        {"thing.place to", "stations"}, {"mesh.flatten panels", "facets"}};
+    if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
+        return found->second;
     switch (slot.accepts.front()) {
         case Kind::points:
             return "hills";
@@ -167,7 +166,8 @@ protected:
         StudyMaker maker = base_;
         maker.add(kind.key, "subject");
         for (const SlotSpec& slot : kind.slots)
-            if (slot.type == SlotType::reference) maker.set("subject", slot.key, ResultName{reading(kind, slot)});
+            if (slot.type == SlotType::reference)
+                maker.set("subject", slot.key, ResultName{reading(kind, slot)});
         enlarge(maker, kind);
         return maker;
     }
@@ -175,14 +175,15 @@ protected:
     StudyMaker base_;
 };
 
-// Of every kind: what its making takes at its peak beyond what was there is what its estimate says, within a factor of
-// four either way, once it is more than a megabyte.
+// Of every kind: what its making takes at its peak beyond what was there is what its estimate says, within a
+// factor of four either way, once it is more than a megabyte.
 TEST_F(Cost, EstimatesOfEveryKindHold) {
     ResultCache cache(2'000'000'000);
     (void)test::run(base_.study, {}, &cache);
     std::size_t large = 0;
     for (const StepKind& kind : standard_catalogue().kinds()) {
-        const bool reads_file = std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type) != kind.slots.end();
+        const bool reads_file =
+            std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type) != kind.slots.end();
         if (reads_file) continue;  // their files are made in the tests of assets
         const StudyMaker maker = with(kind);
         EvaluationPlan plan;
@@ -202,8 +203,10 @@ TEST_F(Cost, EstimatesOfEveryKindHold) {
         const auto needed = static_cast<double>(peak - before);
         if (needed < 1e6) continue;
         ++large;
-        EXPECT_GE(estimate.bytes * 4, needed) << kind.key << " takes " << needed << ", is said to take " << estimate.bytes;
-        EXPECT_LE(estimate.bytes, needed * 4) << kind.key << " takes " << needed << ", is said to take " << estimate.bytes;
+        EXPECT_GE(estimate.bytes * 4, needed)
+            << kind.key << " takes " << needed << ", is said to take " << estimate.bytes;
+        EXPECT_LE(estimate.bytes, needed * 4)
+            << kind.key << " takes " << needed << ", is said to take " << estimate.bytes;
     }
     EXPECT_GE(large, 34U);
 }
@@ -222,7 +225,8 @@ TEST_F(Cost, WhatWouldExhaustTheMachineIsAskedAboutFirst) {
         const Outcome& outcome = *evaluation.outcome("subject");
         EXPECT_FALSE(outcome.value) << c.kind;
         ASSERT_TRUE(outcome.error) << c.kind;
-        EXPECT_TRUE(outcome.error->code == ErrorCode::over_budget || outcome.error->code == ErrorCode::out_of_memory)
+        EXPECT_TRUE(outcome.error->code == ErrorCode::over_budget ||
+                    outcome.error->code == ErrorCode::out_of_memory)
             << c.kind << ": " << sentence(*outcome.error);
         EXPECT_FALSE(outcome.error->mend.empty());
     }
@@ -275,7 +279,8 @@ TEST_F(Cost, RenamingComputesOnlyWhatBearsTheName) {
     for (const StepKind& kind : standard_catalogue().kinds()) {
         const bool field = std::ranges::find(kind.results, Kind::field) != kind.results.end();
         if (kind.bears_name) {
-            EXPECT_TRUE(field || std::ranges::find(kind.results, Kind::directions) != kind.results.end()) << kind.key;
+            EXPECT_TRUE(field || std::ranges::find(kind.results, Kind::directions) != kind.results.end())
+                << kind.key;
         }
     }
 }

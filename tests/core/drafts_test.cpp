@@ -34,7 +34,8 @@ std::vector<std::uint32_t> all_faces(const Mesh& mesh) {
 }
 
 // A prism of so many sides standing at a place.
-void add_prism(Mesh::Parts& parts, std::vector<double> (&xyz)[3], double x, double y, double radius, double height) {
+void add_prism(Mesh::Parts& parts, std::vector<double> (&xyz)[3], double x, double y, double radius,
+               double height) {
     const auto first = static_cast<std::uint32_t>(xyz[0].size());
     constexpr std::uint32_t sides = 6;
     for (const double z : {0.0, height})

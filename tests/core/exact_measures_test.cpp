@@ -1,4 +1,5 @@
-// Lengths, bounds, sums and flatness against closed forms; joining across seams and gaps; numbers of addresses.
+// Lengths, bounds, sums and flatness against closed forms; joining across seams and gaps; numbers of
+// addresses.
 
 #include <numbers>
 #include <random>
@@ -53,7 +54,8 @@ TEST(ExactBounds, AnOutlineThroughASquare) {
     parts.x = Doubles{0, 10, 10, 0};
     parts.y = Doubles{0, 0, 10, 10};
     parts.z = Doubles{0, 0, 0, 0};
-    const auto set = join_points(*PointLattice::make(parts), Route::in_order, CurveShape::smooth, false, plume::Run());
+    const auto set =
+        join_points(*PointLattice::make(parts), Route::in_order, CurveShape::smooth, false, plume::Run());
     ASSERT_TRUE(set);
     ASSERT_EQ(set->curves.size(), 1U);
     EXPECT_TRUE(set->curves.front().closed()) << "a closed row in order stays closed";
@@ -83,7 +85,8 @@ TEST(ExactBounds, ARationalPatchIsAsWideAsItsCircle) {
     EXPECT_NEAR(box.high.z, 3, 1e-12);
 }
 
-// Against ten thousand samples of random surfaces: never inside them, and no further out than sampling leaves open.
+// Against ten thousand samples of random surfaces: never inside them, and no further out than sampling leaves
+// open.
 TEST(ExactBounds, RandomSurfacesAgainstFineSampling) {
     std::mt19937 random(5);
     std::uniform_real_distribution<double> number(-1, 1);
@@ -113,7 +116,8 @@ TEST(ExactBounds, FlatAndLevelSurfacesAndRidges) {
     EXPECT_NEAR(bounds_of(*flat).high.z, 2, 1e-12);
     EXPECT_NEAR(bounds_of(*flat).low.z, 2, 1e-12);
     // A ridge of equal height right across: halving would never end without a bound.
-    const auto ridge = interpolate_grid(grid(9, 30, [](double i, double) { return -(i - 4.3) * (i - 4.3); }), plume::Run());
+    const auto ridge =
+        interpolate_grid(grid(9, 30, [](double i, double) { return -(i - 4.3) * (i - 4.3); }), plume::Run());
     const auto samples = sample(*ridge, 16, plume::Run());
     const double seen = *std::ranges::max_element(samples->z);
     EXPECT_GE(bounds_of(*ridge).high.z, seen - 1e-12);
@@ -123,9 +127,10 @@ TEST(ExactBounds, FlatAndLevelSurfacesAndRidges) {
 TEST(ExactLength, ClosedForms) {
     // y = x (1 - x) on 0..1: sqrt(2) / 2 + asinh(1) / 2.
     EXPECT_NEAR(length_of(parabola()), std::numbers::sqrt2 / 2 + std::asinh(1.0) / 2, 1e-11);
-    // A cubic with a cusp in the middle: (t^2, t^3) from -1 to 1 is 2 (13 sqrt(13) - 8) / 27 long. As Bezier poles of
-    // t = 2 s - 1: x = 1, -1/3, -1/3, 1 and y = -1, 1, -1, 1.
-    const SplineCurve cusp = curve_of({1, -1.0 / 3, -1.0 / 3, 1}, {-1, 1, -1, 1}, 3, {0, 0, 0, 0, 1, 1, 1, 1});
+    // A cubic with a cusp in the middle: (t^2, t^3) from -1 to 1 is 2 (13 sqrt(13) - 8) / 27 long. As Bezier
+    // poles of t = 2 s - 1: x = 1, -1/3, -1/3, 1 and y = -1, 1, -1, 1.
+    const SplineCurve cusp =
+        curve_of({1, -1.0 / 3, -1.0 / 3, 1}, {-1, 1, -1, 1}, 3, {0, 0, 0, 0, 1, 1, 1, 1});
     const double exact = 2 * (13 * std::sqrt(13.0) - 8) / 27;
     EXPECT_NEAR(length_of(cusp), exact, 1e-9 * exact);
     // A polyline.
@@ -165,7 +170,8 @@ TEST(ExactSums, AMillionNumbersToTheLastDigit) {
 TEST(Flatness, TheCornersOfAClosedOutlineCountOnce) {
     test::StudyMaker maker;
     maker.add("points.typed", "corners");
-    maker.set("corners", "rows", Lines{"0,0,0\n10,0,1\n10,10,0\n0,10,1"}).word("corners", "arrangement", "row");
+    maker.set("corners", "rows", Lines{"0,0,0\n10,0,1\n10,10,0\n0,10,1"})
+        .word("corners", "arrangement", "row");
     maker.add("curve.join", "outline");
     maker.word("outline", "shape", "straight").word("outline", "ends", "closed");
     maker.add("mesh.flatten", "flat");
@@ -231,7 +237,8 @@ TEST(Joining, TwoClosedRowsAreAScatterAndSaidToBe) {
 }
 
 TEST(RandomNumbers, BelongToTheAddressWhateverTheCounts) {
-    const auto small = random_shares(grid(7, 5), 3, plume::Run()), wide = random_shares(grid(19, 11), 3, plume::Run());
+    const auto small = random_shares(grid(7, 5), 3, plume::Run()),
+               wide = random_shares(grid(19, 11), 3, plume::Run());
     for (std::size_t j = 0; j < 5; ++j)
         for (std::size_t i = 0; i < 7; ++i)
             EXPECT_EQ((*small)[i + 7 * j], (*wide)[i + 19 * j]) << i << ' ' << j;
@@ -247,7 +254,8 @@ TEST(RandomNumbers, BelongToTheAddressWhateverTheCounts) {
     const FieldOnPoints few = chance("6"), many = chance("400");
     for (std::size_t j = 0; j < 6; ++j)
         for (std::size_t i = 0; i < 7; ++i)
-            EXPECT_EQ(few.field().values[few.points.index({i, j, 0})], many.field().values[many.points.index({i, j, 0})]);
+            EXPECT_EQ(few.field().values[few.points.index({i, j, 0})],
+                      many.field().values[many.points.index({i, j, 0})]);
     EXPECT_EQ(few.field().values[9], random_of(4, address_number(2, 1, 0)));
 }
 

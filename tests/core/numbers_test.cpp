@@ -5,13 +5,13 @@
 #include <numbers>
 
 #include "core/base/noise.hpp"
+#include "core/geometry/bounds.hpp"
 #include "core/geometry/direction_field.hpp"
 #include "core/geometry/distance.hpp"
 #include "core/geometry/field_arithmetic.hpp"
 #include "core/geometry/noise_field.hpp"
 #include "core/geometry/random_field.hpp"
 #include "core/geometry/segment_tree.hpp"
-#include "core/geometry/bounds.hpp"
 #include "core/support.hpp"
 
 namespace plume {

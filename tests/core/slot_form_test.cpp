@@ -1,5 +1,5 @@
-// Values of slots in other forms than expected: read where they can only mean one thing, refused on their step
-// otherwise; and the nets below a step.
+// Values of slots in other forms than expected: read where they can only mean one thing, refused on their
+// step otherwise; and the nets below a step.
 
 #include "core/study/slot_form.hpp"
 
@@ -15,9 +15,10 @@ using test::value_of;
 
 // The outcome of a study whose one lattice has these slots, as a file holds them.
 Evaluation lattice_with(const std::string& slots) {
-    const auto study = study_from_text(R"({"plume": 1, "controls": [{"name": "h", "value": 3, "most": 9}], "page": [
+    const auto study =
+        study_from_text(R"({"plume": 1, "controls": [{"name": "h", "value": 3, "most": 9}], "page": [
         {"step": "lattice.rectangular", "result": "ground", "slots": {)" +
-                                       slots + "}}]}");
+                        slots + "}}]}");
     EXPECT_TRUE(study) << slots;
     return test::run(std::make_shared<const Study>(in_form(**study, standard_catalogue())));
 }
@@ -28,10 +29,9 @@ TEST(SlotForm, EveryReasonableFormOfANumberIsRead) {
         std::size_t columns;
         double width;
     } cases[] = {
-        {R"("columns": "= 4")", 5, 36},        {R"("columns": 4)", 5, 36},
-        {R"("columns": "4")", 5, 36},          {R"("columns": "h + 1")", 5, 36},
-        {R"("width": "h * 2")", 25, 6},        {R"("width": "12")", 25, 12},
-        {R"("width": "1200 cm")", 25, 12},     {R"("width": 12.5)", 25, 12.5},
+        {R"("columns": "= 4")", 5, 36},    {R"("columns": 4)", 5, 36},     {R"("columns": "4")", 5, 36},
+        {R"("columns": "h + 1")", 5, 36},  {R"("width": "h * 2")", 25, 6}, {R"("width": "12")", 25, 12},
+        {R"("width": "1200 cm")", 25, 12}, {R"("width": 12.5)", 25, 12.5},
     };
     for (const auto& c : cases) {
         const Evaluation evaluation = lattice_with(c.slots);
@@ -109,16 +109,12 @@ TEST(SlotForm, ReferencesAndFormulasAsPlainText) {
         }
 }
 
-// Whatever stands in a slot, of every kind: in the slot's own form, or refused at it. Never a preset in its place.
+// Whatever stands in a slot, of every kind: in the slot's own form, or refused at it. Never a preset in its
+// place.
 TEST(SlotForm, NoSlotOfAnyKindReplacesWhatItCannotRead) {
-    const std::vector<SlotValue> odd{NumberText{"3.25"},
-                                     WordKey{"a word"},
-                                     ResultName{"r"},
-                                     Places{{"p", "0", "0", "0", "1"}},
-                                     FormulaText{"z = 1", {}, {}},
-                                     Lines{"rows"},
-                                     FileName{"a.csv"},
-                                     OddValue{"null"}};
+    const std::vector<SlotValue> odd{
+        NumberText{"3.25"},           WordKey{"a word"}, ResultName{"r"},   Places{{"p", "0", "0", "0", "1"}},
+        FormulaText{"z = 1", {}, {}}, Lines{"rows"},     FileName{"a.csv"}, OddValue{"null"}};
     for (const StepKind& kind : standard_catalogue().kinds())
         for (const SlotSpec& slot : kind.slots)
             for (const SlotValue& value : odd) {
@@ -152,7 +148,8 @@ TEST(SlotForm, UnknownKeysAreKeptAndNamed) {
     std::string said;
     for (const Remark& remark : evaluation.outcome("ground")->remarks)
         said += remark.text + '\n';
-    EXPECT_NE(said.find("‘colums’ is no part of this step; did you mean ‘columns’?"), std::string::npos) << said;
+    EXPECT_NE(said.find("‘colums’ is no part of this step; did you mean ‘columns’?"), std::string::npos)
+        << said;
     EXPECT_NE(said.find("‘tint’"), std::string::npos) << said;
     EXPECT_NE(said.find("‘glow’"), std::string::npos) << said;
     ASSERT_EQ(evaluation.outcome("perches")->remarks.size(), 1U);
@@ -161,7 +158,8 @@ TEST(SlotForm, UnknownKeysAreKeptAndNamed) {
     EXPECT_EQ(at.x, 5);
     EXPECT_EQ(at.y, 2);
     const std::string saved = study_to_text(**study);
-    for (const char* kept : {"\"season\": \"wet\"", "\"tint\": 5", "\"glow\": 1", "\"colums\": \"= 4\"", "\"height\": 3"})
+    for (const char* kept :
+         {"\"season\": \"wet\"", "\"tint\": 5", "\"glow\": 1", "\"colums\": \"= 4\"", "\"height\": 3"})
         EXPECT_NE(saved.find(kept), std::string::npos) << kept << '\n' << saved;
     EXPECT_TRUE(same(**study, **study_from_text(saved)));
 }
@@ -198,7 +196,8 @@ TEST(SlotForm, AKeyThatStandsTwiceIsAnErrorOfItsStepUntilItIsSetAnew) {
 TEST(SlotForm, ResultNamesThatCannotBeReadAreErrorsOfTheirSteps) {
     for (const char* name : {"x", "field", "e", "m", "a b", "", "count_i", "sin"}) {
         const auto study = study_from_text(R"({"plume": 1, "page": [
-          {"step": "lattice.rectangular", "result": ")" + std::string(name) + R"("},
+          {"step": "lattice.rectangular", "result": ")" +
+                                           std::string(name) + R"("},
           {"step": "lattice.rectangular", "result": "good"}]})");
         ASSERT_TRUE(study) << name;
         const Evaluation evaluation = test::run(*study);
@@ -224,6 +223,39 @@ TEST(SlotForm, VersionsAreWholeNumbers) {
     EXPECT_NE(sentence(study_from_text(R"({"plume": 1.5})").error()).find("1.5"), std::string::npos);
 }
 
+// A step that waits names the step that has the error, however far above it stands.
+TEST(Words, AWaitingStepNamesTheCause) {
+    test::StudyMaker maker = test::canopy();
+    maker.number("lattice", "columns", "2.5");
+    const Evaluation evaluation = test::run(maker.study);
+    EXPECT_EQ(sentence(error_of(evaluation, "roof")),
+              "‘lattice’ has an error, and ‘pushed’ waits for it. Mend that step first.");
+    EXPECT_EQ(sentence(error_of(evaluation, "reach")),
+              "‘lattice’ has no result to read. Mend that step first.");
+    EXPECT_EQ(evaluation.outcome("roof")->cause, maker.study->step("lattice")->id);
+}
+
+TEST(Words, AnUnknownWordIsAnsweredWithTheWords) {
+    const Error error = error_of(lattice_with(R"("plane": "sideways")"), "ground");
+    EXPECT_EQ(error.mend, "Choose xy, xz, yz or placed.");
+}
+
+TEST(Words, KindsStandWithTheirArticle) {
+    test::StudyMaker maker = test::canopy();
+    maker.add("skin", "again");
+    maker.set("again", "points", ResultName{"roof"});
+    EXPECT_EQ(error_of(test::run(maker.study), "again").message, "is a surface");
+}
+
+TEST(Words, OnePointAndOneBay) {
+    EXPECT_EQ(arrangement_text(test::grid(1, 1)), "1 × 1 point");
+    PointLattice::Parts parts;
+    parts.arrangement = Arrangement::row;
+    parts.counts = {2, 1, 1};
+    parts.x = parts.y = parts.z = Doubles{0, 1};
+    EXPECT_EQ(arrangement_text(*PointLattice::make(parts)), "2 points, 1 bay");
+}
+
 // A step that throws, and one that looks into a result that was refused.
 TEST(Guarded, NothingThatAStepThrowsLeavesIt) {
     StepKind throws;
@@ -231,7 +263,9 @@ TEST(Guarded, NothingThatAStepThrowsLeavesIt) {
     throws.sentence = "Throw.";
     throws.results = {Kind::points};
     StepKind refused = throws, lost = throws, estimating = throws;
-    throws.make = [](const Inputs&, const plume::Run&) -> Result<Value> { throw std::runtime_error("a library's"); };
+    throws.make = [](const Inputs&, const plume::Run&) -> Result<Value> {
+        throw std::runtime_error("a library's");
+    };
     refused.key = "test.refused";
     refused.make = [](const Inputs&, const plume::Run&) -> Result<Value> {
         return Value(std::get<Mesh>(Value(Quantity{1, plain_number})));

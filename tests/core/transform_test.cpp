@@ -5,9 +5,9 @@
 
 #include "core/geometry/affine.hpp"
 #include "core/geometry/best_fit.hpp"
+#include "core/geometry/bounds.hpp"
 #include "core/geometry/copies.hpp"
 #include "core/geometry/facets.hpp"
-#include "core/geometry/bounds.hpp"
 #include "core/support.hpp"
 
 namespace plume {

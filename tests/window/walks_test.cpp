@@ -1,4 +1,5 @@
-// The walks of the README, with exactly its keystrokes: what is typed behind Ctrl+Return is read from the page itself.
+// The walks of the README, with exactly its keystrokes: what is typed behind Ctrl+Return is read from the
+// page itself.
 
 #include <QApplication>
 #include <QFile>
@@ -87,7 +88,8 @@ TEST_F(Walks, PostsInAnOutline) {
                                           "field.random", "mesh.posts"};
     EXPECT_EQ(walk(typed_in("Five more: posts in an outline")), wanted);
     EXPECT_EQ(document().problem_count(), 0U);
-    driver.key("ctrl+a");  // the line after a new step is empty, so N is typed into it: the step has to be in hand
+    driver.key(
+        "ctrl+a");  // the line after a new step is empty, so N is typed into it: the step has to be in hand
     const Step* thrown = study().step("chance");
     ASSERT_NE(thrown, nullptr);
     const std::string before = slot_text_of("chance", "seed");

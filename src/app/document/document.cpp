@@ -66,9 +66,8 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
                 this, [this, results] { take(results); }, Qt::QueuedConnection);
             if (evaluation.cancelled || !evaluation.complete) return;
             // The model is not kept waiting for what is said about its formulas.
-            const auto made = guarded([&]() -> Result<std::optional<FormulaNotes>> {
-                return notes_maker_.make(evaluation, run);
-            });
+            const auto made = guarded(
+                [&]() -> Result<std::optional<FormulaNotes>> { return notes_maker_.make(evaluation, run); });
             if (!made || !*made) return;
             auto notes = std::make_shared<FormulaNotes>(**made);
             QMetaObject::invokeMethod(

@@ -35,7 +35,8 @@ struct FormulaNotes {
 class FormulaNotesMaker {
 public:
     // Versions share nearly all their results with the study in hand: one cache serves both.
-    FormulaNotesMaker(const Catalogue& catalogue, ResultCache& cache) : catalogue_(catalogue), cache_(cache) {}
+    FormulaNotesMaker(const Catalogue& catalogue, ResultCache& cache)
+        : catalogue_(catalogue), cache_(cache) {}
 
     // Any thread.
     // The study notes are wanted of: one that is only looked at has its lines elsewhere.

@@ -302,8 +302,7 @@ void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneI
         draw_ghost(item, options);
     glDepthMask(GL_TRUE);
     for (const SceneItem& item : items)
-        if (item.show.points && item.drawable->kind != Kind::attractors)
-            draw_points(item, options);
+        if (item.show.points && item.drawable->kind != Kind::attractors) draw_points(item, options);
     // Attractors are handles: never hidden behind what they shape.
     glDisable(GL_DEPTH_TEST);
     for (const SceneItem& item : items)
@@ -377,11 +376,14 @@ void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
     const QColor ink = !lattice && look().dark ? QColor(10, 12, 14) : look().ink;
     // Edges closer than a few pixels would only blacken what they should explain.
     constexpr double gone_px = 3, full_px = 9;
-    const double apart_px = item.drawable->edge_length * options.camera.pixels_per_length(
-                                                             item.drawable->bounds.centre(), options.pixels.height());
-    const double share = std::clamp((apart_px / options.pixel_ratio - gone_px) / (full_px - gone_px), 0.0, 1.0);
+    const double apart_px =
+        item.drawable->edge_length *
+        options.camera.pixels_per_length(item.drawable->bounds.centre(), options.pixels.height());
+    const double share =
+        std::clamp((apart_px / options.pixel_ratio - gone_px) / (full_px - gone_px), 0.0, 1.0);
     if (share <= 0) return;
-    draw_lines(item, options, QVector4D(vector_of(ink), static_cast<float>(share) * (lattice ? 0.22F : 0.35F)), 1);
+    draw_lines(item, options,
+               QVector4D(vector_of(ink), static_cast<float>(share) * (lattice ? 0.22F : 0.35F)), 1);
 }
 
 // Wide lines take the colours of what they join; thin ones are ink alone.

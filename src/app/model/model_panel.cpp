@@ -49,6 +49,10 @@ protected:
                 short_text(std::lerp(drawable_->colour_low, drawable_->colour_high, share) * factor, 3));
         };
         const QRect row(12, 45, width() - 24, 18);
+        if (drawable_->colour_low == drawable_->colour_high) {
+            painter.drawText(row, Qt::AlignHCenter, tr("%1 everywhere").arg(text(0)));
+            return;
+        }
         painter.drawText(row, Qt::AlignLeft, text(0));
         painter.drawText(row, Qt::AlignHCenter, text(0.5));
         painter.drawText(row, Qt::AlignRight, text(1));

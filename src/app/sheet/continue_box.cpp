@@ -62,8 +62,8 @@ void ContinueBox::refresh() {
 
 std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const {
     std::vector<Offer> found;
-    for (const StepOffer& offer : step_offers(document_.study(), document_.catalogue(), place(), result_in_hand(),
-                                              text_of(typed))) {
+    for (const StepOffer& offer :
+         step_offers(document_.study(), document_.catalogue(), place(), result_in_hand(), text_of(typed))) {
         const QString result = offer.fits ? text_of(offer.kind->result_name)
                                           : tr("needs %1 above").arg(text_of(plain_name(*offer.missing)));
         found.push_back({offer.kind, text_of(offer.kind->verb), result, offer.fits});

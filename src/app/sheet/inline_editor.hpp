@@ -1,6 +1,6 @@
 #pragma once
-// A line edit laid over something while it is typed into. Return or leaving accepts, Escape gives up; Tab accepts
-// and goes on to what stands beside.
+// A line edit laid over something while it is typed into. Return or leaving accepts, Escape gives up; Tab
+// accepts and goes on to what stands beside.
 
 #include <QLineEdit>
 #include <functional>

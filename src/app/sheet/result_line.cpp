@@ -115,8 +115,9 @@ void ResultLine::refresh() {
     if (shown && !shown->stale)
         for (const Remark& remark : shown->remarks) {
             const QString text = text_of(remark.text).toHtmlEscaped();
-            remarks << (remark.loss ? QString("<span style=\"color:%1\">%2</span>").arg(look().attention.name(), text)
-                                    : text);
+            remarks << (remark.loss
+                            ? QString("<span style=\"color:%1\">%2</span>").arg(look().attention.name(), text)
+                            : text);
         }
     remarks_->setFont(text_font(12));
     remarks_->setTextFormat(Qt::RichText);

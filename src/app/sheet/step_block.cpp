@@ -113,10 +113,10 @@ void StepBlock::mend() {
     if (!shown || !shown->error) return;
     if (shown->state == StepState::asks) return document_.permit(item_);
     const std::string& place = shown->error->place;
-    for (const std::string& name : results_read(*document_.study().step(item_)))
-        if (const Step* input = document_.study().step(name);
-            input && place == "‘" + name + "’" && shown->state == StepState::blocked)
-            return Q_EMIT step_wanted(input->id);
+    if (shown->state == StepState::blocked)
+        for (const Item& item : document_.study().items)
+            if (const Step* cause = step_of(item); cause && place == "‘" + cause->name + "’")
+                return Q_EMIT step_wanted(cause->id);
     for (SlotPart* part : sentence_->findChildren<SlotPart*>())
         if (part->stands_at(place)) {
             if (!qobject_cast<FormulaPart*>(part)) return part->open();

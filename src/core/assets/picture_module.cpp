@@ -95,13 +95,16 @@ Raster upright(Raster raster, int orientation) {
     turned.height = lies ? raster.width : raster.height;
     turned.channels = raster.channels;
     turned.values.resize(raster.values.size());
-    // Where the first row and column of the file lie: 2 3 6 7 right or mirrored, 3 4 7 8 below (EXIF 2.32, tag 0x0112).
+    // Where the first row and column of the file lie: 2 3 6 7 right or mirrored, 3 4 7 8 below (EXIF 2.32,
+    // tag 0x0112).
     const bool from_right = orientation == 2 || orientation == 3 || orientation == 6 || orientation == 7;
     const bool from_below = orientation == 3 || orientation == 4 || orientation == 7 || orientation == 8;
     for (std::size_t y = 0; y < turned.height; ++y)
         for (std::size_t x = 0; x < turned.width; ++x) {
-            const std::size_t a = from_right ? turned.width - 1 - x : x, b = from_below ? turned.height - 1 - y : y;
-            const float* pixel = &raster.values[(lies ? b + raster.width * a : a + raster.width * b) * raster.channels];
+            const std::size_t a = from_right ? turned.width - 1 - x : x,
+                              b = from_below ? turned.height - 1 - y : y;
+            const float* pixel =
+                &raster.values[(lies ? b + raster.width * a : a + raster.width * b) * raster.channels];
             std::copy_n(pixel, raster.channels, &turned.values[(x + turned.width * y) * raster.channels]);
         }
     return turned;

@@ -85,8 +85,8 @@ struct Cell {
     bool quoted = false;
 };
 
-// The cell in quotes at the start of `line`, which goes on behind its separator; doubled quotes are left as they
-// are, since no number has any.
+// The cell in quotes at the start of `line`, which goes on behind its separator; doubled quotes are left as
+// they are, since no number has any.
 Cell quoted_cell(std::string_view& line, char separator, bool& more) {
     std::size_t end = 1;
     while (end < line.size() && (line[end] != '"' || (end + 1 < line.size() && line[end + 1] == '"')))
@@ -240,9 +240,8 @@ private:
             return !cell.text.empty() && !number_of(cell, dialect_.comma_decimal);
         });
         // A first row that holds some numbers is a bad row, not a header.
-        const bool numbers = std::ranges::any_of(cells, [&](const Cell& cell) {
-            return number_of(cell, dialect_.comma_decimal).has_value();
-        });
+        const bool numbers = std::ranges::any_of(
+            cells, [&](const Cell& cell) { return number_of(cell, dialect_.comma_decimal).has_value(); });
         static constexpr std::array<const char*, 3> axis_names{"x", "y", "z"};
         for (std::size_t at = 0; at < cells.size(); ++at) {
             if (header && !numbers)
@@ -306,7 +305,8 @@ std::string from_utf16(std::string_view text) {
     std::string utf8;
     if (!little && !big) return utf8;
     const auto unit = [&](std::size_t at) {
-        const auto first = static_cast<unsigned char>(text[at]), second = static_cast<unsigned char>(text[at + 1]);
+        const auto first = static_cast<unsigned char>(text[at]),
+                   second = static_cast<unsigned char>(text[at + 1]);
         return static_cast<std::uint32_t>(little ? first | second << 8 : first << 8 | second);
     };
     const auto put = [&](std::uint32_t code) {

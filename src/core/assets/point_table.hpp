@@ -3,11 +3,10 @@
 // (RFC 4180 as far as it goes for numbers).
 //
 // The separator is found from the first lines; a comma is a decimal sign when semicolons or tabs separate.
-// In a cell in quotes a comma is a decimal sign, too. UTF-8, or UTF-16 with a byte-order mark. Line ends may be
-// mixed, # begins a comment. The header, if the first row has
-// a cell that is no number, names the columns: x, y and z (or the first two or three) are coordinates, the
-// rest are fields under the labels as they stand; a unit in brackets or behind a label, as in "height [mm]" or
-// "x mm", is that of the column.
+// In a cell in quotes a comma is a decimal sign, too. UTF-8, or UTF-16 with a byte-order mark. Line ends may
+// be mixed, # begins a comment. The header, if the first row has a cell that is no number, names the columns:
+// x, y and z (or the first two or three) are coordinates, the rest are fields under the labels as they stand;
+// a unit in brackets or behind a label, as in "height [mm]" or "x mm", is that of the column.
 
 #include <string>
 #include <string_view>

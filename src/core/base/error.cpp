@@ -6,14 +6,14 @@ namespace plume {
 
 std::string_view code_key(ErrorCode code) {
     static constexpr std::array<std::string_view, static_cast<std::size_t>(ErrorCode::number_of_codes)> keys{
-        "bad-number",      "out-of-range",   "not-finite",   "unit-mismatch",    "unknown-name",
-        "syntax",          "too-deep",       "too-long",     "division-by-zero", "name-clash",
-        "bad-name",        "missing-input",  "reads-below",  "wrong-kind",       "unlike-arrangement",
-        "has-gaps",        "too-few-points", "empty-input",  "broken-invariant", "unknown-step-kind",
-        "unknown-slot",    "input-failed",   "input-muted",  "still-read",       "over-budget",
-        "out-of-memory",   "cancelled",      "file-missing", "file-unreadable",  "file-changed",
-        "file-too-large",  "file-damaged",   "file-newer",   "file-unwritable",  "disk-full",
-        "nothing-to-write", "wrong-form",   "broke-off"};
+        "bad-number",       "out-of-range",   "not-finite",   "unit-mismatch",    "unknown-name",
+        "syntax",           "too-deep",       "too-long",     "division-by-zero", "name-clash",
+        "bad-name",         "missing-input",  "reads-below",  "wrong-kind",       "unlike-arrangement",
+        "has-gaps",         "too-few-points", "empty-input",  "broken-invariant", "unknown-step-kind",
+        "unknown-slot",     "input-failed",   "input-muted",  "still-read",       "over-budget",
+        "out-of-memory",    "cancelled",      "file-missing", "file-unreadable",  "file-changed",
+        "file-too-large",   "file-damaged",   "file-newer",   "file-unwritable",  "disk-full",
+        "nothing-to-write", "wrong-form",     "broke-off"};
     const auto index = static_cast<std::size_t>(code);
     return index < keys.size() ? keys[index] : std::string_view{};
 }

@@ -83,9 +83,9 @@ std::string random_name() {
     return name;
 }
 
-// A file of a folder that is being written under a name of its own, which nobody can foresee. Where the system can,
-// it has no name at all until it is whole, so that nothing stays behind whatever ends the program; elsewhere it is
-// locked while it is written, so that one left behind can be told from one in hand.
+// A file of a folder that is being written under a name of its own, which nobody can foresee. Where the
+// system can, it has no name at all until it is whole, so that nothing stays behind whatever ends the
+// program; elsewhere it is locked while it is written, so that one left behind can be told from one in hand.
 class TemporaryFile {
 public:
     explicit TemporaryFile(const fs::path& target)
@@ -152,7 +152,8 @@ void remove_left_behind(const fs::path& folder) {
         if (!entry.path().filename().string().starts_with(temporary_prefix)) continue;
         const Output file(::open(entry.path().c_str(), O_RDONLY | O_NOFOLLOW | O_CLOEXEC | O_NONBLOCK));
         struct stat facts {};
-        if (file.failure() != 0 || ::fstat(file.descriptor(), &facts) != 0 || !S_ISREG(facts.st_mode)) continue;
+        if (file.failure() != 0 || ::fstat(file.descriptor(), &facts) != 0 || !S_ISREG(facts.st_mode))
+            continue;
         if (facts.st_uid != ::geteuid() || ::time(nullptr) - facts.st_mtime < old_enough_s) continue;
         if (::flock(file.descriptor(), LOCK_EX | LOCK_NB) == 0) ::unlink(entry.path().c_str());
     }
@@ -189,7 +190,8 @@ Status check_regular_file(const fs::path& path) {
     std::error_code problem;
     const fs::file_status status = fs::status(path, problem);
     if (!fs::exists(status))
-        return Error{ErrorCode::file_missing, quoted(path), "does not exist", "Check the name and the folder."};
+        return Error{ErrorCode::file_missing, quoted(path), "does not exist",
+                     "Check the name and the folder."};
     if (!fs::is_regular_file(status))
         return Error{ErrorCode::file_unreadable, quoted(path), std::string(kind_of_file(status)),
                      "Choose a file."};

@@ -21,8 +21,8 @@ Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t 
 using ByteSink = std::function<void(std::string_view bytes)>;
 
 // Writes to a temporary file beside `path`, syncs it to the disk and renames it over `path`. On any error
-// `path` is as it was and the temporary file is gone; those that ended programs left in the folder go, too. A link
-// is written through; a pipe or device is written into as it stands. `produce` is called once.
+// `path` is as it was and the temporary file is gone; those that ended programs left in the folder go, too. A
+// link is written through; a pipe or device is written into as it stands. `produce` is called once.
 Status write_file(const std::filesystem::path& path, const std::function<Status(const ByteSink&)>& produce);
 Status write_file(const std::filesystem::path& path, std::string_view bytes);
 

@@ -22,10 +22,10 @@ auto guarded(Work&& work) -> decltype(work()) {
     } catch (const std::bad_alloc&) {
         return out_of_memory_error();
     } catch (const std::exception& problem) {
-        return Error{ErrorCode::broke_off, "",
-                     std::string("This could not be finished, by a mistake of the program (") +
-                         problem.what() + ")",
-                     "Change the step's numbers; everything else goes on."};
+        return Error{
+            ErrorCode::broke_off, "",
+            std::string("This could not be finished, by a mistake of the program (") + problem.what() + ")",
+            "Change the step's numbers; everything else goes on."};
     }
 }
 

@@ -95,8 +95,9 @@ inline std::uint64_t random_bits(std::uint64_t state) {
     return state ^ (state >> 31U);
 }
 
-// A whole number for an address (i, j, k) that does not hang on how many there are along any direction, so that the
-// points that were there keep theirs when others come. Along a row it is i; beyond, 53 well mixed bits.
+// A whole number for an address (i, j, k) that does not hang on how many there are along any direction, so
+// that the points that were there keep theirs when others come. Along a row it is i; beyond, 53 well mixed
+// bits.
 inline double address_number(std::uint64_t i, std::uint64_t j, std::uint64_t k) {
     if ((j | k) == 0) return static_cast<double>(static_cast<std::int64_t>(i));
     const std::uint64_t bits = random_bits(random_bits(random_bits(k) + j) + i);

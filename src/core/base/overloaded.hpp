@@ -1,5 +1,6 @@
 #pragma once
-// One function object out of several lambdas, for std::visit: an alternative none of them takes does not compile.
+// One function object out of several lambdas, for std::visit: an alternative none of them takes does not
+// compile.
 
 namespace plume {
 

@@ -1,6 +1,7 @@
 #pragma once
-// Sums that do not lose the last digits: Neumaier, Rundungsfehleranalyse einiger Verfahren zur Summation endlicher
-// Summen, ZAMM 54, 1974, doi 10.1002/zamm.19740540106. The error does not grow with the number of summands.
+// Sums that do not lose the last digits: Neumaier, Rundungsfehleranalyse einiger Verfahren zur Summation
+// endlicher Summen, ZAMM 54, 1974, doi 10.1002/zamm.19740540106. The error does not grow with the number of
+// summands.
 
 #include <cmath>
 

@@ -10,12 +10,17 @@ bool continues(char c) {
     return (static_cast<unsigned char>(c) & 0xc0U) == 0x80U;
 }
 
-// Length of the character of UTF-8 at the start, 0 where there is none. Shortest forms only, no surrogates, up to
-// U+10FFFF (RFC 3629).
+// Length of the character of UTF-8 at the start, 0 where there is none. Shortest forms only, no surrogates,
+// up to U+10FFFF (RFC 3629).
 std::size_t character_length(std::string_view text) {
     const auto byte = [&](std::size_t at) { return static_cast<unsigned char>(text[at]); };
     const unsigned first = byte(0);
-    const std::size_t length = first < 0x80 ? 1 : first < 0xc2 ? 0 : first < 0xe0 ? 2 : first < 0xf0 ? 3 : first < 0xf5 ? 4 : 0;
+    const std::size_t length = first < 0x80   ? 1
+                               : first < 0xc2 ? 0
+                               : first < 0xe0 ? 2
+                               : first < 0xf0 ? 3
+                               : first < 0xf5 ? 4
+                                              : 0;
     if (length == 0 || text.size() < length) return 0;
     for (std::size_t at = 1; at < length; ++at)
         if (!continues(text[at])) return 0;

@@ -11,8 +11,8 @@ std::string clipped(std::string_view text, std::size_t most);
 // The same, with an ellipsis where something was cut off.
 std::string shortened(std::string_view text, std::size_t most = 48);
 
-// For a terminal: control characters other than line ends and tabs, which could drive it, as "\x1b"; bytes that
-// are no UTF-8 likewise.
+// For a terminal: control characters other than line ends and tabs, which could drive it, as "\x1b"; bytes
+// that are no UTF-8 likewise.
 std::string printable(std::string_view text);
 
 }  // namespace plume

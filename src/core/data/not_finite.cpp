@@ -52,7 +52,9 @@ public:
     }
 
 private:
-    bool fresh_and_odd(const Column& column) { return seen_.insert(column.data()).second && !all_finite(column); }
+    bool fresh_and_odd(const Column& column) {
+        return seen_.insert(column.data()).second && !all_finite(column);
+    }
 
     // One sentence about what `odd` says of the addresses that are there.
     template <class Odd, class There, class Named>
@@ -75,7 +77,8 @@ private:
             any = fresh_and_odd(*axis) || any;
         if (!any) return;
         const auto odd = [&](std::size_t index) {
-            return std::ranges::any_of(axes, [&](const Column* axis) { return !std::isfinite((*axis)[index]); });
+            return std::ranges::any_of(axes,
+                                       [&](const Column* axis) { return !std::isfinite((*axis)[index]); });
         };
         say(axes[0]->size(), odd, there, named, " " + what + " has coordinates that are not finite",
             " " + (what == "vertex" ? "vertices" : what + "s") + " have coordinates that are not finite");

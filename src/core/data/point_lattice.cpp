@@ -117,9 +117,13 @@ std::string arrangement_text(const PointLattice& lattice) {
         lattice.arrangement() == Arrangement::block                                                  ? 3
         : lattice.arrangement() == Arrangement::row || lattice.arrangement() == Arrangement::scatter ? 1
                                                                                                      : 2;
-    std::string text = times_text(lattice.counts(), directions) + " points";
-    if (lattice.arrangement() != Arrangement::scatter)
-        text += ", " + times_text({lattice.bays(0), lattice.bays(1), lattice.bays(2)}, directions) + " bays";
+    std::string text =
+        times_text(lattice.counts(), directions) + (lattice.address_count() == 1 ? " point" : " points");
+    const std::array<std::size_t, 3> bays{lattice.bays(0), lattice.bays(1), lattice.bays(2)};
+    const bool one_bay = directions == 1 && bays[0] == 1;
+    // A single point has none to tell of.
+    if (lattice.arrangement() != Arrangement::scatter && lattice.address_count() > 1)
+        text += ", " + times_text(bays, directions) + (one_bay ? " bay" : " bays");
     if (lattice.closed(0) && lattice.closed(1))
         text += ", closed both ways";
     else if (lattice.closed(0))

@@ -132,11 +132,11 @@ std::string outline_text(const Value& value) {
             const SplineCurve& curve = set.curves.front();
             const std::string closed = curve.closed() ? ", closed" : "";
             if (curve.basis().nodes.empty())
-                return "one curve held by " + count_text(curve.basis().pole_count(), "pole", "poles") + closed;
+                return "one curve held by " + count_text(curve.basis().pole_count(), "pole", "poles") +
+                       closed;
             return std::string(curve.basis().degree == 1 ? "one polyline through "
                                                          : "one smooth curve through ") +
-                   count_text(curve.basis().nodes.size(), "point", "points") +
-                   closed;
+                   count_text(curve.basis().nodes.size(), "point", "points") + closed;
         },
         [](const DirectionsOnPoints& item) {
             return count_text(item.points.point_count(), "direction", "directions");

@@ -51,7 +51,8 @@ Result<std::string> write_lattice(const PointLattice& lattice, const ExportJob& 
         sink(line + '\n');
     }
     std::string what = grouped_text(static_cast<std::int64_t>(lattice.point_count())) + " points";
-    if (odd > 0) what += ", " + grouped_text(static_cast<std::int64_t>(odd)) + " numbers that are not finite left out";
+    if (odd > 0)
+        what += ", " + grouped_text(static_cast<std::int64_t>(odd)) + " numbers that are not finite left out";
     return what;
 }
 

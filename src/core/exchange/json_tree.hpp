@@ -1,6 +1,6 @@
 #pragma once
-// JSON (RFC 8259) as a tree in which nothing is lost: of a key that stands twice in one object the second is kept
-// under a name of its own ("width (again)"), where a usual reader silently drops the first.
+// JSON (RFC 8259) as a tree in which nothing is lost: of a key that stands twice in one object the second is
+// kept under a name of its own ("width (again)"), where a usual reader silently drops the first.
 
 #include <nlohmann/json.hpp>
 #include <string_view>

@@ -26,7 +26,8 @@ Result<Mesh> faces_of(const Value& value, const Run& run) {
 
 Status check_coordinates(Vec3 point, double largest, const std::string& what, std::size_t index) {
     if (!is_finite(point))
-        return Error{ErrorCode::not_finite, "", what + " " + std::to_string(index + 1) + " is not a finite point",
+        return Error{ErrorCode::not_finite, "",
+                     what + " " + std::to_string(index + 1) + " is not a finite point",
                      "Look at the step that moves it."};
     if (std::max({std::abs(point.x), std::abs(point.y), std::abs(point.z)}) > largest)
         return Error{ErrorCode::out_of_range, "",

@@ -53,7 +53,8 @@ Result<std::string> write_curves(const CurveSet& set, double scale, const ByteSi
         const CurveSamples samples = sample(curve, usual_tolerance(curve));
         std::string line = "l";
         for (std::size_t at = 0; at < samples.points.size(); ++at) {
-            if (Status fine = check_coordinates(samples.points[at] * scale, Box::infinite, "Point", at); !fine)
+            if (Status fine = check_coordinates(samples.points[at] * scale, Box::infinite, "Point", at);
+                !fine)
                 return fine.error();
             put_vertex(sink, samples.points[at], scale);
             line += ' ' + std::to_string(written + at + 1);

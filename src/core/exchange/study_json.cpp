@@ -214,7 +214,8 @@ Show show_from(Reader& step) {
     // A ramp of another version is shown as the usual one.
     show.ramp.ramp = ramp_from(reader.text("ramp")).value_or(Ramp::estuary);
     show.ramp.reversed = reader.flag("ramp_reversed", false);
-    show.ramp.steps = std::clamp(static_cast<int>(std::clamp(reader.number("ramp_steps", 0), 0.0, 1e3)), 0, most_ramp_steps);
+    show.ramp.steps = std::clamp(static_cast<int>(std::clamp(reader.number("ramp_steps", 0), 0.0, 1e3)), 0,
+                                 most_ramp_steps);
     show.unknown = reader.unknown_once();
     if (reader.error()) step.fail("has a ‘show’ that cannot be read");
     return show;
@@ -314,9 +315,8 @@ Status check_version(Reader& reader) {
         return damaged("", "It is of format " + short_text(version, 6) + ", and formats are whole numbers");
     if (version > study_format_version)
         return Error{ErrorCode::file_newer, "",
-                     "It was made by a newer version (format " +
-                         short_text(version, 6) + "; this one reads up to format " +
-                         std::to_string(study_format_version) + ")",
+                     "It was made by a newer version (format " + short_text(version, 6) +
+                         "; this one reads up to format " + std::to_string(study_format_version) + ")",
                      "Open it with that version."};
     return Done{};
 }
@@ -371,16 +371,21 @@ Json json_of(const Places& places) {
 }
 
 Json json_of(const SlotValue& value) {
-    return std::visit(
-        Overloaded{[](const NumberText& number) { return Json("= " + number.text); },
-                   [](const WordKey& word) { return Json(word.key); },
-                   [](const ResultName& result) { return Json{{"result", result.name}}; },
-                   [](const Places& places) { return json_of(places); },
-                   [](const FormulaText& formula) { return json_of(formula); },
-                   [](const Lines& lines) { return Json{{"text", lines_of(lines.text)}}; },
-                   [](const FileName& file) { return Json{{"file", file.path}}; },
-                   [](const OddValue& odd) { return Json::parse(odd.json, nullptr, false); }},
-        value);
+    return std::visit(Overloaded{[](const NumberText& number) { return Json("= " + number.text); },
+                                 [](const WordKey& word) { return Json(word.key); },
+                                 [](const ResultName& result) {
+                                     return Json{{"result", result.name}};
+                                 },
+                                 [](const Places& places) { return json_of(places); },
+                                 [](const FormulaText& formula) { return json_of(formula); },
+                                 [](const Lines& lines) {
+                                     return Json{{"text", lines_of(lines.text)}};
+                                 },
+                                 [](const FileName& file) {
+                                     return Json{{"file", file.path}};
+                                 },
+                                 [](const OddValue& odd) { return Json::parse(odd.json, nullptr, false); }},
+                      value);
 }
 
 Json json_of(const Step& step) {

@@ -38,12 +38,12 @@ std::string literal_text(const Literal& literal, int digits = 12);
 // Whether `name` can name a control or a result: letters, digits, _ and spaces are judged by the caller.
 // A name starts with a letter, goes on with letters, digits or _, and is no function, unit or constant.
 Status check_name(std::string_view name);
-// The same for results and controls, which formulas read by name: not one of those that every formula on points
-// reads by itself (x, y, z, i, j, k, u, v, w, count and its parts).
+// The same for results and controls, which formulas read by name: not one of those that every formula on
+// points reads by itself (x, y, z, i, j, k, u, v, w, count and its parts).
 Status check_result_name(std::string_view name);
 
-// A name that formulas can read, as like the label as can be: what no name can hold becomes _, ‘2nd’ is ‘c2nd’, and
-// what means something already gets a _ behind it.
+// A name that formulas can read, as like the label as can be: what no name can hold becomes _, ‘2nd’ is
+// ‘c2nd’, and what means something already gets a _ behind it.
 std::string readable_name(std::string_view label);
 
 // The known name nearest to `name` by edit distance, if any is near enough to be a slip of the hand.

@@ -93,8 +93,8 @@ bool is_reserved(std::string_view name) {
 }
 
 bool is_point_part(std::string_view name) {
-    static constexpr std::array<std::string_view, 13> parts{"x", "y", "z", "i",     "j",       "k",      "u",
-                                                            "v", "w", "count", "count_i", "count_j", "count_k"};
+    static constexpr std::array<std::string_view, 13> parts{
+        "x", "y", "z", "i", "j", "k", "u", "v", "w", "count", "count_i", "count_j", "count_k"};
     return std::ranges::find(parts, name) != parts.end();
 }
 

@@ -16,10 +16,10 @@ namespace plume {
 
 // What the lanes of a program read.
 enum class InputType : std::uint8_t {
-    loop_value,  // of a direction: its variable's value
-    loop_index,  // of a direction: 0, 1, 2 ...
-    loop_share,  // of a direction: 0 to 1 over open bays, 0 to just below 1 over closed ones
-    column,      // the n-th column of the domain
+    loop_value,     // of a direction: its variable's value
+    loop_index,     // of a direction: 0, 1, 2 ...
+    loop_share,     // of a direction: 0 to 1 over open bays, 0 to just below 1 over closed ones
+    column,         // the n-th column of the domain
     address_number  // a number of the address alone (base/noise.hpp)
 };
 

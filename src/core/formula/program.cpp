@@ -295,7 +295,8 @@ private:
         if (place[node].number != none) return place[node];
         if (n.type == Node::Type::input) {
             if (n.input.type == InputType::column) return {Source::Type::direct, n.input.number};
-            return {Source::Type::table, n.input.type == InputType::address_number ? by_address : input_table(n)};
+            return {Source::Type::table,
+                    n.input.type == InputType::address_number ? by_address : input_table(n)};
         }
         return {Source::Type::table, tables_of_[node]};
     }

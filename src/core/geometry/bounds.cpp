@@ -69,8 +69,9 @@ struct Piece {
                     const std::size_t here = line * step + at * stride;
                     const double slope = value(here) - value(here - stride);
                     // Of a straight piece the slope; of the others how it changes.
-                    most = std::max(most, at + 1 < order ? std::abs(value(here + stride) - value(here) - slope)
-                                                         : (order == 2 ? std::abs(slope) : 0));
+                    most =
+                        std::max(most, at + 1 < order ? std::abs(value(here + stride) - value(here) - slope)
+                                                      : (order == 2 ? std::abs(slope) : 0));
                 }
             return most;
         };
@@ -123,7 +124,8 @@ public:
             const bool along_u = current.piece.bends_along_u();
             Piece first = std::move(current.piece), second = first;
             halve(first.top, second.top, first.order_u, first.order_v, along_u);
-            if (!first.weight.empty()) halve(first.weight, second.weight, first.order_u, first.order_v, along_u);
+            if (!first.weight.empty())
+                halve(first.weight, second.weight, first.order_u, first.order_v, along_u);
             for (Piece* half : {&first, &second}) {
                 open.push_back({half->hull(), std::move(*half)});
                 std::ranges::push_heap(open, lower);
@@ -174,13 +176,14 @@ Piece piece_at(const AxisOf& axis, std::size_t span_u, std::size_t span_v) {
         for (std::size_t b = 0; b < piece.order_v; ++b)
             for (std::size_t row = 0; row < piece.order_v; ++row)
                 for (std::size_t a = 0; a < piece.order_u; ++a)
-                    all[a + piece.order_u * b] += to_v[b * piece.order_v + row] * rows[a + piece.order_u * row];
+                    all[a + piece.order_u * b] +=
+                        to_v[b * piece.order_v + row] * rows[a + piece.order_u * row];
         return all;
     };
     if (axis.weights) {
         piece.weight = converted([&](std::size_t pole) { return axis.weights[pole]; });
-        piece.top = converted(
-            [&](std::size_t pole) { return axis.sign * axis.poles[pole] * axis.weights[pole]; });
+        piece.top =
+            converted([&](std::size_t pole) { return axis.sign * axis.poles[pole] * axis.weights[pole]; });
     } else {
         piece.top = converted([&](std::size_t pole) { return axis.sign * axis.poles[pole]; });
     }
@@ -188,7 +191,8 @@ Piece piece_at(const AxisOf& axis, std::size_t span_u, std::size_t span_v) {
 }
 
 double reach_of_poles(const AxisOf& axis, std::size_t span_u, std::size_t span_v) {
-    const std::size_t order_u = order_along(axis.u), order_v = order_along(axis.v), count_u = poles_along(axis.u);
+    const std::size_t order_u = order_along(axis.u), order_v = order_along(axis.v),
+                      count_u = poles_along(axis.u);
     const std::size_t first_u = span_u + 1 - order_u, first_v = axis.v ? span_v + 1 - order_v : 0;
     double most = -Box::infinite;
     for (std::size_t b = 0; b < order_v; ++b)

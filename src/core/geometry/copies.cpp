@@ -109,7 +109,8 @@ Result<Value> joined_points(const std::vector<PointLattice>& all, const Run& run
         all, [](const PointLattice& one) { return one.arrangement() != Arrangement::scatter; });
     if (!rows && had_neighbours)
         run.remark_loss(
-            "Only open rows without gaps go on into each other: these points are a scatter now, and none is another's "
+            "Only open rows without gaps go on into each other: these points are a scatter now, and none is "
+            "another's "
             "neighbour.");
     parts.counts = {parts.x.size(), 1, 1};
     Result<PointLattice> points = PointLattice::make(std::move(parts));

@@ -1,9 +1,9 @@
 #pragma once
 // Points along a curve by length.
 //
-// Lengths are integrals of the speed by Gauss-Legendre's rule of five points over each piece of a fine sampling,
-// halved until two halves and the whole agree to 1e-11 of them; the place at a length is found by Newton's steps
-// within its piece. The one measure of length there is. O(samples + points).
+// Lengths are integrals of the speed by Gauss-Legendre's rule of five points over each piece of a fine
+// sampling, halved until two halves and the whole agree to 1e-11 of them; the place at a length is found by
+// Newton's steps within its piece. The one measure of length there is. O(samples + points).
 
 #include "core/data/curve_set.hpp"
 #include "core/geometry/curve_sampling.hpp"

@@ -136,7 +136,8 @@ struct Run1D {
 void add_runs(const PointLattice& lattice, std::vector<std::size_t> line, bool comes_round,
               std::vector<Run1D>& runs) {
     Run1D open;
-    const auto gap = std::ranges::find_if(line, [&](std::size_t address) { return !lattice.present(address); });
+    const auto gap =
+        std::ranges::find_if(line, [&](std::size_t address) { return !lattice.present(address); });
     const bool whole = gap == line.end();
     if (comes_round) std::ranges::rotate(line, gap);
     for (const std::size_t address : line) {

@@ -22,8 +22,9 @@ struct CurvePoint {
 };
 CurvePoint evaluate(const SplineCurve& curve, double parameter);
 
-// The nodes of a curve (its knots where it has none), and between two of them as many more as keep a smooth curve within `tolerance_abs` of
-// its chords (by the second difference; at most 64). A straight one has its nodes only.
+// The nodes of a curve (its knots where it has none), and between two of them as many more as keep a smooth
+// curve within `tolerance_abs` of its chords (by the second difference; at most 64). A straight one has its
+// nodes only.
 CurveSamples sample(const SplineCurve& curve, double tolerance_abs);
 // How many samples that would be, without making them. O(nodes).
 std::size_t sample_count(const SplineCurve& curve, double tolerance_abs);

@@ -103,8 +103,10 @@ std::vector<std::size_t> first_within(std::span<const Vec3> points, double toler
         for (int di = -1; di <= 1; ++di)
             for (int dj = -1; dj <= 1; ++dj)
                 for (int dk = -1; dk <= 1; ++dk)
-                    for (std::size_t other = newest[slot(points[index], di, dj, dk)]; other != none; other = before[other])
-                        if (length(points[other] - points[index]) <= tolerance_abs) least = std::min(least, other);
+                    for (std::size_t other = newest[slot(points[index], di, dj, dk)]; other != none;
+                         other = before[other])
+                        if (length(points[other] - points[index]) <= tolerance_abs)
+                            least = std::min(least, other);
         first[index] = least;
         if (least != index) continue;
         const std::uint64_t mine = slot(points[index], 0, 0, 0);

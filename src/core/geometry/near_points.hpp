@@ -38,8 +38,8 @@ private:
 };
 
 // For each point, the first one (in order) that lies within the tolerance and is itself such a first: itself
-// when there is none before it. O(n) whatever the tolerance: only such firsts are looked among, and few of them find
-// room in one cube.
+// when there is none before it. O(n) whatever the tolerance: only such firsts are looked among, and few of
+// them find room in one cube.
 std::vector<std::size_t> first_within(std::span<const Vec3> points, double tolerance_abs);
 
 }  // namespace plume

@@ -149,7 +149,8 @@ Result<Mesh> posts_mesh(const std::vector<Post>& posts, const PostPlan& plan, co
 Result<Overlaps> post_overlaps(const std::vector<Post>& posts, const PostPlan& plan, const Run& run) {
     // So many pairs say enough. Each block of posts has its share of them, so that threads change nothing.
     constexpr std::size_t most_pairs = 10'000'000, posts_a_block = 1024;
-    const std::size_t most_here = std::max<std::size_t>(1000, most_pairs / (posts.size() / posts_a_block + 1));
+    const std::size_t most_here =
+        std::max<std::size_t>(1000, most_pairs / (posts.size() / posts_a_block + 1));
     const std::vector<Corner> unit = unit_footprint(plan);
     std::vector<Vec3> places;
     std::vector<Standing> standing;
@@ -169,29 +170,31 @@ Result<Overlaps> post_overlaps(const std::vector<Post>& posts, const PostPlan& p
     std::mutex mutex;
     // Touching posts are apart but for rounding.
     const double touching = widest * 1e-9;
-    const bool finished = parallel_blocks(places.size(), posts_a_block, run, [&](std::size_t begin, std::size_t end) {
-        Overlaps here;
-        for (std::size_t a = begin; a < end && here.pairs < most_here; ++a)
-            near.for_each_near_until(places[a], [&](std::size_t b, double) {
-                if (b <= a) return true;
-                const double depth = depth_of(standing[a], standing[b], places[b] - places[a]);
-                if (!(depth > touching)) return true;
-                ++here.pairs;
-                if (depth > here.worst_depth) here = {here.pairs, depth, numbers[a], numbers[b], true};
-                return here.pairs < most_here;
-            });
-        const std::scoped_lock lock(mutex);
-        whole.pairs += here.pairs;
-        // Of equally deep pairs the first, whatever the threads do.
-        const bool deeper = here.worst_depth > whole.worst_depth ||
-                            (here.worst_depth == whole.worst_depth && here.worst_first < whole.worst_first);
-        if (here.pairs > 0 && deeper) {
-            whole.worst_depth = here.worst_depth;
-            whole.worst_first = here.worst_first;
-            whole.worst_second = here.worst_second;
-        }
-        whole.all_counted = whole.all_counted && here.pairs < most_here;
-    });
+    const bool finished =
+        parallel_blocks(places.size(), posts_a_block, run, [&](std::size_t begin, std::size_t end) {
+            Overlaps here;
+            for (std::size_t a = begin; a < end && here.pairs < most_here; ++a)
+                near.for_each_near_until(places[a], [&](std::size_t b, double) {
+                    if (b <= a) return true;
+                    const double depth = depth_of(standing[a], standing[b], places[b] - places[a]);
+                    if (!(depth > touching)) return true;
+                    ++here.pairs;
+                    if (depth > here.worst_depth) here = {here.pairs, depth, numbers[a], numbers[b], true};
+                    return here.pairs < most_here;
+                });
+            const std::scoped_lock lock(mutex);
+            whole.pairs += here.pairs;
+            // Of equally deep pairs the first, whatever the threads do.
+            const bool deeper =
+                here.worst_depth > whole.worst_depth ||
+                (here.worst_depth == whole.worst_depth && here.worst_first < whole.worst_first);
+            if (here.pairs > 0 && deeper) {
+                whole.worst_depth = here.worst_depth;
+                whole.worst_first = here.worst_first;
+                whole.worst_second = here.worst_second;
+            }
+            whole.all_counted = whole.all_counted && here.pairs < most_here;
+        });
     if (!finished) return cancelled_error();
     return whole;
 }

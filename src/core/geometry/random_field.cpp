@@ -85,10 +85,11 @@ double chosen(const std::vector<WeightedChoice>& choices, double share) {
 
 Result<Doubles> random_shares(const PointLattice& points, std::uint64_t seed, const Run& run) {
     Doubles shares(points.address_count());
-    const bool finished = parallel_blocks(shares.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index)
-            shares[index] = random_share(seed, points.address(index));
-    });
+    const bool finished =
+        parallel_blocks(shares.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t index = begin; index < end; ++index)
+                shares[index] = random_share(seed, points.address(index));
+        });
     if (!finished) return cancelled_error();
     return shares;
 }

@@ -29,8 +29,8 @@ SurfacePoint evaluate(const SplinePatch& patch, double u, double v);
 // Parameters at the patch's nodes with `per_bay` - 1 more between neighbours, so that the interpolated points
 // are among the samples. Uses the knots where a patch has no nodes. per_bay is at least 1.
 Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& run);
-// The same at every n-th of the nodes, and at the last: for surfaces with more of them than can be seen. `every` is at
-// least 1; per_bay then counts between those.
+// The same at every n-th of the nodes, and at the last: for surfaces with more of them than can be seen.
+// `every` is at least 1; per_bay then counts between those.
 Result<SurfaceSamples> sample_every(const SplinePatch& patch, std::size_t every, const Run& run);
 
 // How many nodes there are to a sample when about `target` samples are enough, at least 1.
@@ -38,7 +38,6 @@ std::size_t nodes_per_sample(const SplinePatch& patch, std::size_t target);
 
 // The least and largest of a field's finite numbers at the nodes; nothing when there are none.
 std::optional<std::pair<double, double>> range_at_nodes(const SplinePatch& patch, const Field& field);
-
 
 // Samples per bay for about `target` samples in all, at least 1 and at most 16.
 int samples_per_bay(const SplinePatch& patch, std::size_t target);

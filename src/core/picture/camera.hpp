@@ -32,8 +32,8 @@ struct Camera {
     // Height of the view at the target; what a parallel view shows.
     double view_height() const;
 
-    // Pixels that a length square to the view takes at a place, in a view so many pixels high; those at the target for
-    // a place behind the eye.
+    // Pixels that a length square to the view takes at a place, in a view so many pixels high; those at the
+    // target for a place behind the eye.
     double pixels_per_length(Vec3 at, double view_height_px) const;
 
     // Turns points relative to `origin` into clip space. near and far are chosen around `scene`.

@@ -35,8 +35,7 @@ public:
     // `counts(index)` says whether a number counts for the range, unless that is known already.
     template <class Counts>
     Colours(const std::vector<Field>& fields, const std::string& wanted, const std::string& in_hand,
-            Drawable& drawable, Counts counts,
-            std::optional<std::pair<double, double>> range = {}) {
+            Drawable& drawable, Counts counts, std::optional<std::pair<double, double>> range = {}) {
         if (wanted.empty() && in_hand.empty()) own_ = own_colour_coordinates(fields);
         if (own_) return;
         field_ = chosen_field(fields, wanted, in_hand);
@@ -66,7 +65,8 @@ public:
         if (!field_) return plain_coordinate;
         const double value = field_->values[index];
         if (!std::isfinite(value)) return not_finite_coordinate;
-        return static_cast<float>(std::clamp((value - low_) * scale_, 0.0, 1.0));
+        // One number everywhere is in the middle of the ramp, not at its darkest end.
+        return scale_ > 0 ? static_cast<float>(std::clamp((value - low_) * scale_, 0.0, 1.0)) : 0.5F;
     }
 
 private:
@@ -362,7 +362,8 @@ void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colo
 
 // Triangles over every n-th row and column of samples, the last ones among them.
 void add_coarse(const SurfaceSamples& samples, std::uint32_t first, std::size_t most, Drawable& drawable) {
-    const double share = 2 * static_cast<double>(samples.x.size()) / static_cast<double>(std::max<std::size_t>(most, 2));
+    const double share =
+        2 * static_cast<double>(samples.x.size()) / static_cast<double>(std::max<std::size_t>(most, 2));
     const auto every = static_cast<std::size_t>(std::ceil(std::sqrt(std::max(share, 1.0))));
     const auto lines = [&](std::size_t count, bool closed) {
         std::vector<std::uint32_t> kept;
@@ -372,14 +373,16 @@ void add_coarse(const SurfaceSamples& samples, std::uint32_t first, std::size_t 
         if (closed) kept.push_back(0);
         return kept;
     };
-    const auto columns = lines(samples.count_u, samples.closed_u), rows = lines(samples.count_v, samples.closed_v);
+    const auto columns = lines(samples.count_u, samples.closed_u),
+               rows = lines(samples.count_v, samples.closed_v);
     const auto number = [&](std::size_t a, std::size_t b) {
         return first + columns[a] + static_cast<std::uint32_t>(samples.count_u) * rows[b];
     };
     for (std::size_t b = 0; b + 1 < rows.size(); ++b)
         for (std::size_t a = 0; a + 1 < columns.size(); ++a)
-            drawable.coarse.insert(drawable.coarse.end(), {number(a, b), number(a + 1, b), number(a + 1, b + 1),
-                                                           number(a, b), number(a + 1, b + 1), number(a, b + 1)});
+            drawable.coarse.insert(drawable.coarse.end(),
+                                   {number(a, b), number(a + 1, b), number(a + 1, b + 1), number(a, b),
+                                    number(a + 1, b + 1), number(a, b + 1)});
 }
 
 Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
@@ -388,7 +391,8 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
     Box bounds;
     for (const SplinePatch& patch : set.patches) {
         const std::size_t every = nodes_per_sample(patch, options.most_samples / set.patches.size() + 1);
-        densities.push_back(every > 1 ? 0 : samples_per_bay(patch, options.surface_samples / set.patches.size()));
+        densities.push_back(every > 1 ? 0
+                                      : samples_per_bay(patch, options.surface_samples / set.patches.size()));
         Result<SurfaceSamples> samples =
             every > 1 ? sample_every(patch, every, run) : sample(patch, densities.back(), run);
         if (!samples) return samples.error();
@@ -489,9 +493,10 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
     if (run.cancelled()) return cancelled_error();
     drawable.edge_length = usual_edge_length(drawable);
     if (drawable.bounds.diagonal() > largest_drawn)
-        return Error{ErrorCode::out_of_range, "",
-                     "This is too large to be drawn, " + short_text(drawable.bounds.diagonal()) + " from end to end",
-                     "Look at the numbers that move it so far."};
+        return Error{
+            ErrorCode::out_of_range, "",
+            "This is too large to be drawn, " + short_text(drawable.bounds.diagonal()) + " from end to end",
+            "Look at the numbers that move it so far."};
     return drawable;
 }
 

@@ -91,7 +91,8 @@ Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<
     const Box box = mesh.bounds();
     std::vector<Cell> cells(mesh.vertex_count());
     std::vector<DraftTriangle> triangles;
-    // A surface fills about as many cells as its longest side squared; half as many again is tried until it is few.
+    // A surface fills about as many cells as its longest side squared; half as many again is tried until it
+    // is few.
     double across = std::sqrt(static_cast<double>(most) / 2);
     for (bool few = false; !few; across /= 1.5) {
         if (run.cancelled()) return cancelled_error();

@@ -1,10 +1,10 @@
 #pragma once
 // Fewer triangles that look the same from where a whole form is seen.
 //
-// Vertex clustering (Rossignac & Borrel, Multi-resolution 3D approximations for rendering complex scenes, 1993): space
-// is cut into cells, vertices move to the mean of their cell, and of triangles that fall together one is kept. Ours
-// keeps a triangle as it was where the cell would swallow it, one for each cell or pair of cells, so that posts and
-// wires thinner than a cell do not vanish. O(n).
+// Vertex clustering (Rossignac & Borrel, Multi-resolution 3D approximations for rendering complex scenes,
+// 1993): space is cut into cells, vertices move to the mean of their cell, and of triangles that fall
+// together one is kept. Ours keeps a triangle as it was where the cell would swallow it, one for each cell or
+// pair of cells, so that posts and wires thinner than a cell do not vanish. O(n).
 
 #include <array>
 #include <vector>
@@ -20,12 +20,13 @@ struct DraftTriangle {
     std::uint32_t face = 0;                 // of the mesh, for its normal
 };
 
-// At most about `most` triangles; faces are numbers of faces of the mesh whose corners are finite. Error: cancelled.
+// At most about `most` triangles; faces are numbers of faces of the mesh whose corners are finite. Error:
+// cancelled.
 Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<std::uint32_t>& faces,
                                             std::size_t most, const Run& run);
 
-// Some of the triangles, evenly taken, that together are no larger than a few times the box around the mesh: what
-// lies in many layers behind each other takes time to draw and is not seen.
+// Some of the triangles, evenly taken, that together are no larger than a few times the box around the mesh:
+// what lies in many layers behind each other takes time to draw and is not seen.
 void thin_layers(std::vector<DraftTriangle>& triangles, const Box& box);
 
 }  // namespace plume

@@ -135,7 +135,8 @@ Result<FunctionSamples> sampled(const CurveFormula& formula, const Inputs& in, c
                            run);
 }
 
-// Samples that a tolerance asks for, from what a coarse one does: the sagitta falls with the square of their number.
+// Samples that a tolerance asks for, from what a coarse one does: the sagitta falls with the square of their
+// number.
 double samples_for(const Inputs& in, double tolerance) {
     constexpr std::size_t coarse_most = 4'000, coarse_bays = 64;
     const Result<QuantityRange> range = range_of(in);
@@ -146,13 +147,15 @@ double samples_for(const Inputs& in, double tolerance) {
     const CurveFunction function = [&](const std::vector<double>& parameters) {
         return formula->points(parameters, run);
     };
-    const auto even = sample_function(function, range->from, range->to, Box::infinite, coarse_bays, coarse_most, run);
+    const auto even =
+        sample_function(function, range->from, range->to, Box::infinite, coarse_bays, coarse_most, run);
     if (!even) return 0;
     Box box;
     for (const Vec3 point : even->points)
         box.include(point);
     const double coarse = std::max(tolerance, box.diagonal() * 1e-4);
-    const auto some = sample_function(function, range->from, range->to, coarse, coarse_bays, coarse_most, run);
+    const auto some =
+        sample_function(function, range->from, range->to, coarse, coarse_bays, coarse_most, run);
     const double count = some ? static_cast<double>(some->points.size()) : coarse_most;
     return std::min(count * std::sqrt(coarse / tolerance), static_cast<double>(most_points));
 }

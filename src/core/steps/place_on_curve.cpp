@@ -43,7 +43,8 @@ StepKind place_on_curve() {
         .estimate =
             [](const Inputs& in) {
                 // Carried frames stand sixteen to a bay, with their places.
-                const double carried = in.word("turning") == "least" ? 16 * (sizeof(Vec3) + 3 * sizeof(Vec3)) : 0;
+                const double carried =
+                    in.word("turning") == "least" ? 16 * (sizeof(Vec3) + 3 * sizeof(Vec3)) : 0;
                 return Estimate{in.number("bays") * (carried + 2 * sizeof(Frame) + 2 * sizeof(Vec3)),
                                 in.number("bays") * 4e-5};
             },

@@ -46,7 +46,8 @@ ResponseFlow flow_of(std::span<const double> shares, const Shaping& shaping) {
     flow.incoming.assign(response_bins, 0);
     flow.outgoing.assign(response_bins, 0);
     const auto bin = [](double share) {
-        return std::min(static_cast<std::size_t>(std::clamp(share, 0.0, 1.0) * response_bins), response_bins - 1);
+        return std::min(static_cast<std::size_t>(std::clamp(share, 0.0, 1.0) * response_bins),
+                        response_bins - 1);
     };
     for (double share : shares) {
         if (!std::isfinite(share)) continue;

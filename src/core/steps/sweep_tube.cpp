@@ -75,7 +75,8 @@ Estimate estimate(const Inputs& in) {
     for (const SplineCurve& curve : in.curves("curves").curves)
         samples += static_cast<double>(sample_count(curve, in.number("tolerance")));
     const double vertices = samples * in.number("sides");
-    // Places and numbers of the vertices, four corners a face, and all of it once more while tubes are joined.
+    // Places and numbers of the vertices, four corners a face, and all of it once more while tubes are
+    // joined.
     return {vertices * 110, vertices * 2e-7};
 }
 

@@ -30,8 +30,9 @@ Result<PointLattice> with_readable_names(const PointLattice& points, const Run& 
         parts.fields.push_back({name, field.values, field.dimension});
     }
     if (changes > 0)
-        run.remark("Formulas read the column " + changed +
-                   (changes > most_told ? " and " + std::to_string(changes - most_told) + " more likewise." : "."));
+        run.remark(
+            "Formulas read the column " + changed +
+            (changes > most_told ? " and " + std::to_string(changes - most_told) + " more likewise." : "."));
     return PointLattice::make(std::move(parts));
 }
 

@@ -78,7 +78,8 @@ StepKind take_lines() {
         .estimate =
             [](const Inputs& in) {
                 const auto bytes = static_cast<double>(bytes_of(in.value("points")));
-                return Estimate{bytes / 2 + 8 * static_cast<double>(in.lattice("points").address_count()), bytes * 1e-9};
+                return Estimate{bytes / 2 + 8 * static_cast<double>(in.lattice("points").address_count()),
+                                bytes * 1e-9};
             },
         .make = make,
     };

@@ -111,8 +111,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!shaping) return shaping.error();
     const Result<Distribution> distribution = distribution_of(in, *shaping);
     if (!distribution) return distribution.error();
-    Result<Doubles> shares =
-        random_shares(points, static_cast<std::uint64_t>(in.number("seed")), run);
+    Result<Doubles> shares = random_shares(points, static_cast<std::uint64_t>(in.number("seed")), run);
     if (!shares) return shares.error();
     const bool finished =
         parallel_blocks(shares->size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
@@ -130,8 +129,7 @@ Result<ResponseFlow> flow(const Inputs& in, const Run& run) {
     const auto range = range_between(in.quantity("low"), in.quantity("high"), "Smallest", in.units());
     if (!range) return range.error();
     const PointLattice& points = in.lattice("points");
-    Result<Doubles> shares =
-        random_shares(points, static_cast<std::uint64_t>(in.number("seed")), run);
+    Result<Doubles> shares = random_shares(points, static_cast<std::uint64_t>(in.number("seed")), run);
     if (!shares) return shares.error();
     ResponseFlow result = flow_of(present_numbers(points, *std::move(shares)), *shaping);
     result.out_low = range->from;

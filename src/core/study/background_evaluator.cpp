@@ -3,10 +3,7 @@
 namespace plume {
 
 BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, ResultCache& cache, Finished finished)
-    : catalogue_(catalogue),
-      cache_(cache),
-      finished_(std::move(finished)),
-      thread_([this] { work(); }) {}
+    : catalogue_(catalogue), cache_(cache), finished_(std::move(finished)), thread_([this] { work(); }) {}
 
 BackgroundEvaluator::~BackgroundEvaluator() {
     {
@@ -80,8 +77,8 @@ bool BackgroundEvaluator::still_wanted() const {
     return recipe != recipes_.end() && wanted_.contains(recipe->second);
 }
 
-// A second thread keeps the clock: it cancels the run when something newer has waited long enough and has no use for
-// what is being computed.
+// A second thread keeps the clock: it cancels the run when something newer has waited long enough and has no
+// use for what is being computed.
 void BackgroundEvaluator::watch(const Run& run) {
     std::unique_lock lock(mutex_);
     changed_.wait_until(lock, started_ + patience, [this] { return closing_ || !running_; });

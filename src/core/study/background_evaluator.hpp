@@ -2,8 +2,8 @@
 // Evaluates snapshots of a study on a worker thread, always the newest one next.
 //
 // While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish
-// if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the newer one,
-// unless the step in hand is one that the newer one needs as well.
+// if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
+// newer one, unless the step in hand is one that the newer one needs as well.
 
 #include <chrono>
 #include <condition_variable>
@@ -26,8 +26,8 @@ public:
         std::size_t index = 0, count = 0;
         double fraction = 0;  // of that step
     };
-    // Called on the worker thread with each evaluation, cancelled ones included; of long ones now and then with what
-    // is there so far.
+    // Called on the worker thread with each evaluation, cancelled ones included; of long ones now and then
+    // with what is there so far.
     using Finished = std::function<void(Evaluation, const Run&)>;
 
     // The cache outlives it, and may be used beside it.

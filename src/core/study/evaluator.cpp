@@ -9,6 +9,7 @@
 
 #include "core/base/guarded.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/data/not_finite.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slot_form.hpp"
@@ -33,10 +34,22 @@ Scope scope_with(const Scope& scope, const std::string& name, const Quantity& va
     return wider;
 }
 
+std::string with_article(Kind kind) {
+    const bool one = kind == Kind::mesh || kind == Kind::surface;
+    return (one ? "a " : "") + std::string(plain_name(kind));
+}
+
+std::string words_text(const std::vector<Word>& words) {
+    std::string text;
+    for (std::size_t at = 0; at < words.size(); ++at)
+        text += (at == 0 ? "" : at + 1 == words.size() ? " or " : ", ") + words[at].key;
+    return text;
+}
+
 std::string accepted_text(const std::vector<Kind>& kinds) {
     std::string text;
     for (const Kind kind : kinds)
-        text += (text.empty() ? "" : " or ") + std::string(plain_name(kind));
+        text += (text.empty() ? "" : " or ") + with_article(kind);
     return text;
 }
 
@@ -183,10 +196,22 @@ private:
     Outcome without_throwing(const Step& step) {
         Result<Outcome> made = guarded([&]() -> Result<Outcome> { return one(step); });
         Outcome outcome = made ? *std::move(made) : failed(StepState::failed, made.error());
+        if (outcome.state == StepState::failed || outcome.state == StepState::asks) outcome.cause = step.id;
+        if (outcome.state == StepState::blocked) outcome.cause = cause_of(step);
         if (const StepKind* kind = plan_.catalogue->find(step.kind))
             for (std::string& remark : unknown_parts(*kind, step))
                 outcome.remarks.push_back({std::move(remark), true});
         return outcome;
+    }
+
+    // The step whose error keeps this one from its input; 0 when none has.
+    ItemId cause_of(const Step& step) const {
+        for (const std::string& name : results_read(study_, step)) {
+            const auto read = above_.find(name);
+            if (read == above_.end()) continue;
+            if (const ItemId cause = result_.outcomes.at(read->second).cause; cause != 0) return cause;
+        }
+        return 0;
     }
 
     Outcome one(const Step& step) {
@@ -208,7 +233,9 @@ private:
 
         std::map<std::string, Resolved> slots;
         Hasher hasher;
-        hasher.add(kind->key).add(kind->bears_name ? step.name : "").add(static_cast<std::uint64_t>(study_.units.length));
+        hasher.add(kind->key)
+            .add(kind->bears_name ? step.name : "")
+            .add(static_cast<std::uint64_t>(study_.units.length));
         for (const SlotSpec* slot : active_slots(*kind, step)) {
             Hash input_key;
             Result<Resolved> resolved = resolve(*slot, step, input_key);
@@ -221,7 +248,8 @@ private:
             add_to_hash(hasher, *resolved, input_key);
             slots.emplace(slot->key, *std::move(resolved));
         }
-        return made(*kind, Inputs(std::move(slots), kind->bears_name ? step.name : "", study_.units), hasher.finish());
+        return made(*kind, Inputs(std::move(slots), kind->bears_name ? step.name : "", study_.units),
+                    hasher.finish());
     }
 
     Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key) {
@@ -278,10 +306,10 @@ private:
         if (small)
             return Error{ErrorCode::over_budget, "",
                          need + ", and the results above it hold " + bytes_text(held_bytes_) + " already",
-                         "Lower the counts, or allow it."};
+                         "Lower its counts or what it reads, or allow it."};
         return Error{ErrorCode::over_budget, "",
                      need + " and about " + short_text(std::max(1.0, std::round(estimate.seconds)), 2) + " s",
-                     "Lower the counts, or allow it."};
+                     "Lower its counts or what it reads, or allow it."};
     }
 
     // A muted step stands for the first thing it reads that is of a kind it could have made.
@@ -340,8 +368,8 @@ private:
             const std::string key =
                 slot.type == SlotType::response ? word->key.substr(0, word->key.find(' ')) : word->key;
             if (std::ranges::find(slot.words, key, &Word::key) == slot.words.end())
-                return Error{ErrorCode::bad_number, slot.label, "cannot be ‘" + word->key + "’",
-                             "Choose one of its words."};
+                return Error{ErrorCode::bad_number, slot.label, "cannot be ‘" + shortened(word->key) + "’",
+                             "Choose " + words_text(slot.words) + "."};
             return Resolved(word->key);
         }
         if (const auto* places = std::get_if<Places>(&value)) {
@@ -382,14 +410,16 @@ private:
         const Outcome& input = result_.outcomes.at(above->second);
         if (!input.value) {
             if (input.state == StepState::cancelled) return cancelled_error();
+            if (const Step* cause = study_.step(input.cause); cause && cause->name != name)
+                return Error{ErrorCode::input_failed, "‘" + cause->name + "’",
+                             "has an error, and ‘" + name + "’ waits for it", "Mend that step first."};
             if (input.state == StepState::muted)
                 return Error{ErrorCode::input_muted, quoted, "is muted, so there is nothing to read",
                              "Unmute it, or read something else."};
             return Error{ErrorCode::input_failed, quoted, "has no result to read", "Mend that step first."};
         }
         if (std::ranges::find(slot.accepts, kind_of(*input.value)) == slot.accepts.end())
-            return Error{ErrorCode::wrong_kind, quoted,
-                         "is " + std::string(plain_name(kind_of(*input.value))), mend};
+            return Error{ErrorCode::wrong_kind, quoted, "is " + with_article(kind_of(*input.value)), mend};
         input_key = input.key;
         return Resolved(input.value);
     }
@@ -400,7 +430,7 @@ private:
     Scope scope_;
     std::shared_ptr<FileStore> files_;
     std::map<std::string, ItemId> above_;
-    SeenColumns held_;        // columns counted in what the results hold
+    SeenColumns held_;  // columns counted in what the results hold
     double held_bytes_ = 0;
     SeenColumns seen_columns_;  // looked through for numbers that are not finite
     Evaluation result_;

@@ -30,8 +30,10 @@ struct Outcome {
     Hash key;            // content hash that names the value
     std::optional<Error> error;
     std::vector<Remark> remarks;  // about the value
-    double seconds = 0;  // time of make(); of a cached result, the time it took then is not known: 0
+    double seconds = 0;           // time of make(); of a cached result, the time it took then is not known: 0
     bool from_cache = false;
+    // Of a step without a result: the one whose error is the reason, itself or one far above; 0 otherwise.
+    ItemId cause = 0;
 };
 
 struct Evaluation {
@@ -51,7 +53,7 @@ struct Evaluation {
 struct Budget {
     double bytes = 2e9;  // a step estimated above this asks first
     double seconds = 20;
-    double together_bytes = 4e9;  // a step with which all results would pass this asks, too
+    double together_bytes = 4e9;               // a step with which all results would pass this asks, too
     double machine_bytes = physical_memory();  // above this it cannot be permitted
     std::set<Hash> permitted;                  // keys of steps allowed to go over
 

@@ -8,22 +8,23 @@ namespace {
 
 void add(Hasher& hasher, const SlotValue& value) {
     hasher.add(static_cast<std::uint64_t>(value.index()));
-    std::visit(Overloaded{[&](const NumberText& number) { hasher.add(number.text); },
-                          [&](const WordKey& word) { hasher.add(word.key); },
-                          [&](const ResultName& result) { hasher.add(result.name); },
-                          [&](const Places& places) {
-                              for (const Place& place : places)
-                                  hasher.add(place.name).add(place.x).add(place.y).add(place.z).add(place.weight);
-                          },
-                          [&](const FormulaText& formula) {
-                              hasher.add(formula.text);
-                              for (const std::string& line : formula.muted)
-                                  hasher.add(line);
-                          },
-                          [&](const Lines& lines) { hasher.add(lines.text); },
-                          [&](const FileName& file) { hasher.add(file.path); },
-                          [&](const OddValue& odd) { hasher.add(odd.json); }},
-               value);
+    std::visit(
+        Overloaded{[&](const NumberText& number) { hasher.add(number.text); },
+                   [&](const WordKey& word) { hasher.add(word.key); },
+                   [&](const ResultName& result) { hasher.add(result.name); },
+                   [&](const Places& places) {
+                       for (const Place& place : places)
+                           hasher.add(place.name).add(place.x).add(place.y).add(place.z).add(place.weight);
+                   },
+                   [&](const FormulaText& formula) {
+                       hasher.add(formula.text);
+                       for (const std::string& line : formula.muted)
+                           hasher.add(line);
+                   },
+                   [&](const Lines& lines) { hasher.add(lines.text); },
+                   [&](const FileName& file) { hasher.add(file.path); },
+                   [&](const OddValue& odd) { hasher.add(odd.json); }},
+        value);
 }
 
 }  // namespace
@@ -36,7 +37,8 @@ std::map<ItemId, Hash> recipes_of(const Study& study) {
         if (!step) continue;
         Hasher hasher;
         hasher.add(step->kind).add(step->name).add(static_cast<std::uint64_t>(step->muted ? 1 : 0));
-        hasher.add(static_cast<std::uint64_t>(study.units.length)).add(static_cast<std::uint64_t>(study.units.angle));
+        hasher.add(static_cast<std::uint64_t>(study.units.length))
+            .add(static_cast<std::uint64_t>(study.units.angle));
         for (const auto& [key, value] : step->slots) {
             hasher.add(key);
             add(hasher, value);

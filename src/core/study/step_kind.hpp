@@ -199,10 +199,11 @@ struct StepKind {
     std::string synonyms;  // further words it is found by
     std::string sentence;  // see sentence.hpp
     std::vector<SlotSpec> slots;
-    std::vector<Kind> results;   // kinds it can result in
-    std::string result_name;     // proposed name
-    std::string help;            // a paragraph for the reference
-    // Its result holds its own name, as the numbers of a field do: only then is it made anew when it is renamed.
+    std::vector<Kind> results;  // kinds it can result in
+    std::string result_name;    // proposed name
+    std::string help;           // a paragraph for the reference
+    // Its result holds its own name, as the numbers of a field do: only then is it made anew when it is
+    // renamed.
     bool bears_name = false;
     std::string companion = {};  // key of a kind that is added below along with this one; may be empty
     // Empty: it costs next to nothing.

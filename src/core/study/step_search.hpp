@@ -1,10 +1,10 @@
 #pragma once
 // Which steps come into question at a place of a study, the likeliest first; found by typing.
 //
-// What is typed is compared with the words of a step's verb first: a whole word before the beginning of one, that
-// before a part of one, and a verb with few other words before a long one. Words that merely stand for the verb come
-// after those. Only then counts what fits: a step that can read what is there before one that cannot, one that reads
-// the result in hand before one that reads another.
+// What is typed is compared with the words of a step's verb first: a whole word before the beginning of one,
+// that before a part of one, and a verb with few other words before a long one. Words that merely stand for
+// the verb come after those. Only then counts what fits: a step that can read what is there before one that
+// cannot, one that reads the result in hand before one that reads another.
 
 #include <string_view>
 #include <vector>
