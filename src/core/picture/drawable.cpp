@@ -11,6 +11,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
 #include "core/base/parallel.hpp"
+#include "core/data/not_finite.hpp"
 #include "core/geometry/bounds.hpp"
 #include "core/geometry/curve_sampling.hpp"
 #include "core/geometry/lattice_links.hpp"
@@ -236,18 +237,6 @@ void draw_attractors(const Attractors& attractors, Drawable& drawable) {
         const Floats at = relative(item.position, drawable.origin);
         drawable.points.push_back({at.x, at.y, at.z, plain_coordinate, static_cast<std::uint32_t>(index)});
     }
-}
-
-bool all_finite(const Column& column) {
-    std::vector<std::uint8_t> odd(column.size() / usual_block + 1, 0);
-    parallel_blocks(column.size(), usual_block, Run(), [&](std::size_t begin, std::size_t end) {
-        // Infinite and not a number times nothing is not nothing; a sum tells without a branch.
-        double sum = 0;
-        for (std::size_t index = begin; index < end; ++index)
-            sum += column[index] * 0;
-        odd[begin / usual_block] = sum == 0 ? 0 : 1;
-    });
-    return std::ranges::none_of(odd, [](std::uint8_t mark) { return mark != 0; });
 }
 
 // Numbers of the faces whose corners are all finite; the others are counted.
