@@ -150,6 +150,10 @@ TEST(Drafts, SmallFormsAreDrawnAsTheyAre) {
     EXPECT_EQ(flat.triangles.size() / 3, 19U * 19 * 2);
     EXPECT_TRUE(flat.coarse.empty());
     EXPECT_NEAR(flat.edge_length, 1, 0.1);
+    // Of a smooth surface the edge between two rows counts, not the pieces it is drawn in.
+    SurfaceSet set;
+    set.patches.push_back(*interpolate_grid(hills(20, 20), plume::Run()));
+    EXPECT_NEAR(drawn(Value(set)).edge_length, 1, 0.1);
 }
 
 TEST(Drafts, AClosedSurfaceStaysClosed) {

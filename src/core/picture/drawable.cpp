@@ -399,6 +399,7 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
             all[index].fields, options.colour_by, "", drawable,
             [&](std::size_t at) { return at % columns % step == 0 && at / columns % step == 0; },
             field ? range_at_nodes(set.patches[index], *field) : std::nullopt);
+        drawable.edge_pieces = std::max(drawable.edge_pieces, densities[index]);
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         add_samples(all[index], densities[index], colours, drawable);
         const std::size_t room = options.most_coarse / all.size();
@@ -480,7 +481,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
     const Status drawn = guarded([&]() -> Status { return std::visit(draw, value); });
     if (!drawn) return drawn.error();
     if (run.cancelled()) return cancelled_error();
-    drawable.edge_length = usual_edge_length(drawable);
+    drawable.edge_length = usual_edge_length(drawable) * drawable.edge_pieces;
     if (drawable.bounds.diagonal() > largest_drawn)
         return Error{
             ErrorCode::out_of_range, "",

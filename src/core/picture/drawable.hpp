@@ -52,7 +52,8 @@ struct Drawable {
     std::size_t not_finite_points = 0;  // left out
     std::size_t first_not_finite = 0;   // index of the first of them
     bool thinned = false;               // only some rows and columns are drawn, without edges
-    double edge_length = 0;             // a usual one; 0 without edges
+    int edge_pieces = 1;                // that an edge between two given points is drawn in
+    double edge_length = 0;             // a usual one between given points; 0 without edges
 
     Vec3 absolute(float x, float y, float z) const {
         return origin + Vec3{static_cast<double>(x), static_cast<double>(y), static_cast<double>(z)};
