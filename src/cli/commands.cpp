@@ -193,27 +193,30 @@ bool split(const std::string& text, std::string& left, std::string& right) {
     return true;
 }
 
-// What can be said of the outputs before anything is computed.
-std::optional<Error> wrong_output(const Study& study, const std::vector<std::string>& outputs) {
-    std::set<std::filesystem::path> targets;
+struct Output {
     std::string name, file;
-    for (const std::string& output : outputs) {
-        const std::string place = "--out " + shortened(output, 200);
-        if (!split(output, name, file))
+};
+
+// The outputs asked for. Errors: what can be said of them before anything is computed.
+Result<std::vector<Output>> outputs_of(const Study& study, const std::vector<std::string>& texts) {
+    std::vector<Output> outputs;
+    std::set<std::filesystem::path> targets;
+    for (const std::string& text : texts) {
+        const std::string place = "--out " + shortened(text, 200);
+        Output& output = outputs.emplace_back();
+        if (!split(text, output.name, output.file))
             return Error{ErrorCode::syntax, place, "has to be result=file",
                          "For example --out roof=roof.obj."};
-        if (!study.step(name))
+        if (!study.step(output.name))
             return Error{ErrorCode::unknown_name, place, "names no result of this study",
                          "See the results with: plume inspect STUDY."};
-        if (!export_format_for(file))
-            return Error{ErrorCode::unknown_name, place, "has no ending that names a format",
-                         "Use .obj, .stl or .csv."};
+        if (!export_format_for(output.file)) return no_format_error(place);
         std::error_code ignored;
-        if (!targets.insert(std::filesystem::weakly_canonical(file, ignored)).second)
+        if (!targets.insert(std::filesystem::weakly_canonical(output.file, ignored)).second)
             return Error{ErrorCode::name_clash, place, "is written to by another result, too",
                          "Give each a file of its own."};
     }
-    return {};
+    return outputs;
 }
 
 bool read_size(const std::string& text, int& width, int& height) {
@@ -274,13 +277,12 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
     if (!study) return fail(study.error());
     const auto unit = unit_or_own(options.unit, **study);
     if (!unit) return fail(unknown_unit(options.unit), wrong_usage);
-    if (const auto wrong = wrong_output(**study, options.outputs)) return fail(*wrong, wrong_usage);
-    std::string name, file;
+    const auto outputs = outputs_of(**study, options.outputs);
+    if (!outputs) return fail(outputs.error(), wrong_usage);
     const Evaluation evaluation = evaluate_study(*study, study_options);
     bool failed = complain_about_steps(evaluation);
     remark_on_steps(evaluation);
-    for (const std::string& output : options.outputs) {
-        split(output, name, file);
+    for (const auto& [name, file] : *outputs) {
         const auto value = result_of(evaluation, name);
         const auto report =
             value ? export_value({**value, name, (*study)->units, *unit}, file, interruptible_run())
@@ -291,7 +293,7 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
             complain(report.error());
         failed = failed || !report;
     }
-    if (options.outputs.empty())
+    if (outputs->empty())
         say(counted(evaluation.outcomes.size(), "step", "steps") + " in " +
             short_text(evaluation.seconds * 1e3, 3) + " ms");
     return failed ? study_has_errors : all_done;

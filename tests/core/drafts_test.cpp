@@ -144,6 +144,38 @@ TEST(Drafts, LargeMeshesAndSurfacesAreBounded) {
     EXPECT_NEAR(smooth.bounds.high.x, 699, 1e-9) << "the last row is among the samples";
 }
 
+// While the camera moves only the coarse triangles are drawn: a small patch beside a large one may not be
+// missing.
+TEST(Drafts, EveryPatchHasItsCoarseTriangles) {
+    SurfaceSet set;
+    set.patches.push_back(*interpolate_grid(hills(300, 300), plume::Run()));
+    set.patches.push_back(*interpolate_grid(grid(5, 5, [](double, double) { return 100.0; }), plume::Run()));
+    const Drawable both = drawn(Value(set));
+    double highest = 0;
+    for (const std::uint32_t index : both.coarse) {
+        const DrawVertex& at = both.vertices[index];
+        highest = std::max(highest, both.absolute(at.x, at.y, at.z).z);
+    }
+    EXPECT_NEAR(highest, 100, 1e-3);
+}
+
+// Thinned out and with no finite number to take a range from.
+TEST(Drafts, AFieldWithoutAFiniteNumberHasNoRange) {
+    const PointLattice points = hills(300, 300);
+    SplinePatch::Parts parts;
+    const SplinePatch patch = *interpolate_grid(points, plume::Run());
+    parts.u = patch.u();
+    parts.v = patch.v();
+    parts.x = patch.x();
+    parts.y = patch.y();
+    parts.z = patch.z();
+    parts.fields = {
+        {"odd", Doubles(patch.x().size(), std::numeric_limits<double>::quiet_NaN()), plain_number}};
+    const Drawable odd = drawn(Value(SurfaceSet{{*SplinePatch::make(std::move(parts))}}));
+    EXPECT_EQ(odd.colour_low, odd.colour_high);
+    EXPECT_EQ(odd.vertices.front().colour, not_finite_coordinate);
+}
+
 TEST(Drafts, SmallFormsAreDrawnAsTheyAre) {
     const Drawable flat = drawn(Value(*facets(hills(20, 20), FacetShape::quads, plume::Run())));
     EXPECT_FALSE(flat.thinned);

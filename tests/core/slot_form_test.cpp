@@ -4,7 +4,9 @@
 #include "core/study/slot_form.hpp"
 
 #include "core/exchange/study_file.hpp"
+#include "core/formula/functions.hpp"
 #include "core/geometry/affine.hpp"
+#include "core/steps/formula_support.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -211,6 +213,12 @@ TEST(SlotForm, ResultNamesThatCannotBeReadAreErrorsOfTheirSteps) {
 TEST(SlotForm, NoPresetResultNameIsOneThatCannotBeRead) {
     for (const StepKind& kind : standard_catalogue().kinds())
         EXPECT_TRUE(check_result_name(kind.result_name)) << kind.key;
+}
+
+// The names kept free are those that formulas on points do read by themselves.
+TEST(SlotForm, NamesOfPointPartsAreThoseThatFormulasRead) {
+    for (const FormulaInput& input : place_on_lattice(test::grid(2, 2)).inputs)
+        EXPECT_TRUE(is_point_part(input.name)) << input.name;
 }
 
 TEST(SlotForm, VersionsAreWholeNumbers) {

@@ -184,7 +184,8 @@ private:
     std::size_t problems_ = 0;
     QTimer progress_timer_;
     Presented presented_;  // of the last evaluation; used by the worker only
-    ResultCache cache_{1'500'000'000};
+    static constexpr std::size_t cache_bytes = 1'500'000'000;
+    ResultCache cache_{cache_bytes};
     FormulaNotesMaker notes_maker_;
     std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
 };

@@ -68,8 +68,11 @@ std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const 
                                           : tr("needs %1 above").arg(text_of(plain_name(*offer.missing)));
         found.push_back({offer.kind, text_of(offer.kind->verb), result, offer.fits});
     }
-    if (tr("Heading").contains(typed.trimmed(), Qt::CaseInsensitive))
-        found.push_back({nullptr, tr("Heading"), tr("a title for what follows"), true});
+    if (tr("Heading").contains(typed.trimmed(), Qt::CaseInsensitive)) {
+        // After the last step that fits, before those that only could.
+        const auto last = std::ranges::find(found.rbegin(), found.rend(), true, &Offer::fits);
+        found.insert(last.base(), {nullptr, tr("Heading"), tr("a title for what follows"), true});
+    }
     return found;
 }
 

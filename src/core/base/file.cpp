@@ -100,7 +100,9 @@ public:
 
     void put_in_place() {
         output_.flush();
-        take_rights();
+        const bool fine = output_.failure() == 0;
+        if (fine && replaces_ && ::fchmod(output_.descriptor(), old_.st_mode & 07777U) != 0)
+            output_.fail(errno);
         if (output_.failure() == 0 && ::fsync(output_.descriptor()) != 0) output_.fail(errno);
         if (output_.failure() == 0 && name_.empty()) give_name();
         if (output_.failure() == 0 && ::rename(name_.c_str(), target_.c_str()) != 0) output_.fail(errno);
@@ -111,24 +113,19 @@ private:
     int open() {
         // Renaming over a write-protected file would succeed; protection has to mean what it says.
         if (::access(target_.c_str(), F_OK) == 0 && ::access(target_.c_str(), W_OK) != 0) return -1;
-        int descriptor = ::open(folder_.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, 0600);
+        // A new file gets what the process gives; one that replaces another gets the other's rights when
+        // whole.
+        const mode_t rights = ::stat(target_.c_str(), &old_) == 0 ? 0600 : 0666;
+        replaces_ = rights == 0600;
+        int descriptor = ::open(folder_.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, rights);
         if (descriptor >= 0 || (errno != EOPNOTSUPP && errno != EISDIR && errno != EINVAL)) return descriptor;
         const std::string name = (folder_ / random_name()).string();
-        descriptor = ::open(name.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0600);
+        descriptor = ::open(name.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, rights);
         if (descriptor >= 0) {
             name_ = name;
             ::flock(descriptor, LOCK_EX | LOCK_NB);
         }
         return descriptor;
-    }
-    // Those of the old file, or what a new one gets.
-    void take_rights() {
-        struct stat old {};
-        const mode_t mask = ::umask(0);
-        ::umask(mask);
-        const bool replaces = ::stat(target_.c_str(), &old) == 0;
-        const mode_t rights = replaces ? old.st_mode & 07777U : 0666U & ~mask;
-        if (output_.failure() == 0 && ::fchmod(output_.descriptor(), rights) != 0) output_.fail(errno);
     }
     void give_name() {
         const std::string itself = "/proc/self/fd/" + std::to_string(output_.descriptor());
@@ -141,6 +138,8 @@ private:
 
     fs::path target_, folder_;
     std::string name_;
+    struct stat old_ {};
+    bool replaces_ = false;
     Output output_;
 };
 

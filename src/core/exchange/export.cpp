@@ -30,12 +30,15 @@ const ExportFormat* export_format_for(const std::filesystem::path& path) {
     return found == export_formats().end() ? nullptr : &*found;
 }
 
+Error no_format_error(std::string place) {
+    return {ErrorCode::unknown_name, std::move(place), "has no ending that names a format",
+            "Use .obj, .stl or .csv."};
+}
+
 Result<std::string> export_value(const ExportJob& job, const std::filesystem::path& path, const Run& run) {
     const ExportFormat* format = export_format_for(path);
     const std::string file = "‘" + path.string() + "’";
-    if (!format)
-        return Error{ErrorCode::unknown_name, file, "has no ending that names a format",
-                     "Use .obj, .stl or .csv."};
+    if (!format) return no_format_error(file);
     std::string what;
     const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
         Result<std::string> result = format->write(job, sink, run);

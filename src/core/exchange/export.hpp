@@ -30,6 +30,8 @@ struct ExportFormat {
 
 std::span<const ExportFormat> export_formats();
 const ExportFormat* export_format_for(const std::filesystem::path& path);
+// That it is nullptr, said of a place.
+Error no_format_error(std::string place);
 
 // Writes `path` in the format of its extension. Returns a sentence saying what was written in which unit.
 // Errors: nothing_to_write, not_finite (with the first place), wrong_kind, unknown_name (extension), file

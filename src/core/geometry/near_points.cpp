@@ -20,6 +20,12 @@ std::int64_t cell_number(double offset, double reach) {
     return static_cast<std::int64_t>(std::clamp(std::floor(offset / reach), -4.5e15, 4.5e15));
 }
 
+// Of the cube so many cubes on from that of a place, counted from `low`.
+std::uint64_t cube(Vec3 place, Vec3 low, double reach, int di, int dj, int dk) {
+    return mixed(cell_number(place.x - low.x, reach) + di, cell_number(place.y - low.y, reach) + dj,
+                 cell_number(place.z - low.z, reach) + dk);
+}
+
 }  // namespace
 
 NearPoints::NearPoints(std::span<const Vec3> points, double reach) : points_(points), reach_(reach) {
@@ -40,9 +46,7 @@ NearPoints::NearPoints(std::span<const Vec3> points, double reach) : points_(poi
 }
 
 std::uint64_t NearPoints::cell_of(Vec3 place, int di, int dj, int dk) const {
-    return mixed(cell_number(place.x - low_.x, reach_) + di, cell_number(place.y - low_.y, reach_) + dj,
-                 cell_number(place.z - low_.z, reach_) + dk) &
-           mask_;
+    return cube(place, low_, reach_, di, dj, dk) & mask_;
 }
 
 // Goes on while `found` says so; whether it went to the end.
@@ -93,10 +97,7 @@ std::vector<std::size_t> first_within(std::span<const Vec3> points, double toler
     const std::uint64_t mask = std::bit_ceil(points.size() * 2) - 1;
     std::vector<std::size_t> newest(mask + 1, none), before(points.size(), none);
     const auto slot = [&](Vec3 place, int di, int dj, int dk) {
-        const Vec3 low = points.front();
-        return mixed(cell_number(place.x - low.x, reach) + di, cell_number(place.y - low.y, reach) + dj,
-                     cell_number(place.z - low.z, reach) + dk) &
-               mask;
+        return cube(place, points.front(), reach, di, dj, dk) & mask;
     };
     for (std::size_t index = 0; index < points.size(); ++index) {
         std::size_t least = index;

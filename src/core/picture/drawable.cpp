@@ -270,24 +270,10 @@ Status add_draft(const Mesh& mesh, const std::vector<std::uint32_t>& faces, cons
     return Done{};
 }
 
-// More facets than can be seen, by fewer; without edges, which would stand too close to be told apart.
-Status draw_draft(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Colours& colours,
-                  const DrawOptions& options, const Run& run, Drawable& drawable) {
-    drawable.thinned = true;
-    return add_draft(mesh, faces, colours, options.most_triangles, false, run, drawable);
-}
-
 // Facets are shaded flat: every corner gets a vertex of its own with the facet's normal. Where each facet's
 // corners come to stand is counted first, so that facets are written side by side.
-Status draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, Drawable& drawable) {
-    settle(drawable, mesh.bounds());
-    const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
-    const std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
-    const std::size_t triangle_count = mesh.corner_count() - 2 * mesh.face_count();
-    if (triangle_count > options.most_triangles) {
-        if (Status drawn = draw_draft(mesh, faces, colours, options, run, drawable); !drawn) return drawn;
-        return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
-    }
+void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Colours& colours,
+                const Run& run, Drawable& drawable) {
     std::vector<std::uint32_t> first(faces.size() + 1, 0);
     for (std::size_t at = 0; at < faces.size(); ++at)
         first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
@@ -314,6 +300,21 @@ Status draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, D
             }
         }
     });
+}
+
+// More facets than can be seen are drawn by fewer, without edges, which would stand too close to be told
+// apart.
+Status draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, Drawable& drawable) {
+    settle(drawable, mesh.bounds());
+    const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
+    const std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
+    const std::size_t triangle_count = mesh.corner_count() - 2 * mesh.face_count();
+    drawable.thinned = triangle_count > options.most_triangles;
+    if (!drawable.thinned)
+        add_facets(mesh, faces, colours, run, drawable);
+    else if (Status drawn = add_draft(mesh, faces, colours, options.most_triangles, false, run, drawable);
+             !drawn)
+        return drawn;
     if (triangle_count <= 2 * options.most_coarse) return Done{};
     return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
 }
@@ -376,7 +377,8 @@ void add_coarse(const SurfaceSamples& samples, std::uint32_t first, std::size_t 
 
 Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
     std::vector<SurfaceSamples> all;
-    std::vector<int> densities;
+    std::vector<int> densities;  // samples to an edge; 0 where there are fewer samples than edges
+    std::size_t sample_count = 0;
     Box bounds;
     for (const SplinePatch& patch : set.patches) {
         const std::size_t every = nodes_per_sample(patch, options.most_samples / set.patches.size() + 1);
@@ -387,14 +389,17 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
         if (!samples) return samples.error();
         for (std::size_t index = 0; index < samples->x.size(); ++index)
             bounds.include(Vec3{samples->x[index], samples->y[index], samples->z[index]});
+        sample_count += samples->x.size();
         all.push_back(*std::move(samples));
     }
     settle(drawable, bounds);
     for (std::size_t index = 0; index < all.size(); ++index) {
         // The range is that of the numbers given: between them a spline swings a little beyond.
-        const auto step = static_cast<std::size_t>(densities[index]), columns = all[index].count_u;
+        const bool every_node = densities[index] > 0;
+        const auto step = static_cast<std::size_t>(std::max(densities[index], 1)),
+                   columns = all[index].count_u;
         const std::vector<Field>& given = set.patches[index].fields();
-        const Field* field = step == 0 ? chosen_field(given, options.colour_by, "") : nullptr;
+        const Field* field = !every_node ? chosen_field(given, options.colour_by, "") : nullptr;
         const Colours colours(
             all[index].fields, options.colour_by, "", drawable,
             [&](std::size_t at) { return at % columns % step == 0 && at / columns % step == 0; },
@@ -402,10 +407,24 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
         drawable.edge_pieces = std::max(drawable.edge_pieces, densities[index]);
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         add_samples(all[index], densities[index], colours, drawable);
-        const std::size_t room = options.most_coarse / all.size();
-        if (all[index].x.size() > room) add_coarse(all[index], first, room, drawable);
+        // Of all patches or of none: while the camera moves nothing else of the surface is drawn.
+        if (sample_count > options.most_coarse)
+            add_coarse(all[index], first, options.most_coarse / all.size(), drawable);
     }
     return Done{};
+}
+
+// The mean of some thousand of its edges.
+double usual_edge_length(const Drawable& drawable) {
+    const std::size_t edges = drawable.edges.size() / 2, every = edges / 2000 + 1;
+    double sum = 0;
+    std::size_t count = 0;
+    for (std::size_t edge = 0; edge < edges; edge += every, ++count) {
+        const DrawVertex &a = drawable.vertices[drawable.edges[2 * edge]],
+                         &b = drawable.vertices[drawable.edges[2 * edge + 1]];
+        sum += length(drawable.absolute(a.x, a.y, a.z) - drawable.absolute(b.x, b.y, b.z));
+    }
+    return count > 0 ? sum / static_cast<double>(count) : 0;
 }
 
 // Curves are edges through their samples; colours follow the field along them.
@@ -433,19 +452,6 @@ void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& draw
 }
 
 }  // namespace
-
-// The mean of some thousand of its edges.
-static double usual_edge_length(const Drawable& drawable) {
-    const std::size_t edges = drawable.edges.size() / 2, every = edges / 2000 + 1;
-    double sum = 0;
-    std::size_t count = 0;
-    for (std::size_t edge = 0; edge < edges; edge += every, ++count) {
-        const DrawVertex &a = drawable.vertices[drawable.edges[2 * edge]],
-                         &b = drawable.vertices[drawable.edges[2 * edge + 1]];
-        sum += length(drawable.absolute(a.x, a.y, a.z) - drawable.absolute(b.x, b.y, b.z));
-    }
-    return count > 0 ? sum / static_cast<double>(count) : 0;
-}
 
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run) {
     Drawable drawable;

@@ -24,31 +24,35 @@ struct Cells {
     }
 };
 
-// Numbers met, each put in once. Open addressing; a number of 0 is never put in.
-class MetSet {
+// Gives every key it meets a number of its own, from 0 on in the order they are met. Open addressing.
+class Numbering {
 public:
-    explicit MetSet(std::size_t expected) : slots_(std::bit_ceil(2 * expected + 16), 0) {}
+    explicit Numbering(std::size_t expected) : slots_(std::bit_ceil(2 * expected + 16), Slot{0, none}) {}
 
-    bool insert(std::uint64_t number) {
+    std::uint32_t number_of(std::uint64_t key) {
         const std::size_t mask = slots_.size() - 1;
-        for (std::size_t at = random_bits(number) & mask;; at = (at + 1) & mask) {
-            if (slots_[at] == number) return false;
-            if (slots_[at] != 0) continue;
-            slots_[at] = number;
-            return ++count_, true;
+        for (std::size_t at = random_bits(key) & mask;; at = (at + 1) & mask) {
+            Slot& slot = slots_[at];
+            if (slot.number == none) slot = {key, count_++};
+            if (slot.key == key) return slot.number;
         }
     }
-    std::size_t size() const { return count_; }
+    std::uint32_t count() const { return count_; }
 
 private:
-    std::vector<std::uint64_t> slots_;
-    std::size_t count_ = 0;
+    static constexpr auto none = static_cast<std::uint32_t>(-1);
+    struct Slot {
+        std::uint64_t key;
+        std::uint32_t number;
+    };
+    std::vector<Slot> slots_;
+    std::uint32_t count_ = 0;
 };
 
 // One number for three cells in whatever order.
 std::uint64_t triple(std::array<Cell, 3> cells) {
     std::ranges::sort(cells);
-    return random_bits(random_bits(random_bits(cells[0]) ^ cells[1]) ^ cells[2]) | 1U;
+    return random_bits(random_bits(random_bits(cells[0]) ^ cells[1]) ^ cells[2]);
 }
 
 // The means of the vertices of each cell: cells are numbered as they are met.
@@ -58,24 +62,15 @@ struct Means {
 };
 
 Means means_of(const Mesh& mesh, const std::vector<Cell>& cells) {
-    const std::size_t size = std::bit_ceil(2 * cells.size() + 16), mask = size - 1;
-    std::vector<Cell> keys(size, ~Cell{0});
-    std::vector<std::uint32_t> numbers(size, 0);
+    Numbering numbering(cells.size());
     Means means;
     means.number.resize(cells.size());
     std::vector<double> counts;
     for (std::size_t vertex = 0; vertex < cells.size(); ++vertex) {
-        std::size_t at = random_bits(cells[vertex]) & mask;
-        while (keys[at] != ~Cell{0} && keys[at] != cells[vertex])
-            at = (at + 1) & mask;
-        if (keys[at] == ~Cell{0}) {
-            keys[at] = cells[vertex];
-            numbers[at] = static_cast<std::uint32_t>(means.place.size());
-            means.place.emplace_back();
-            counts.push_back(0);
-        }
-        const std::uint32_t number = numbers[at];
+        const std::uint32_t number = numbering.number_of(cells[vertex]);
         means.number[vertex] = number;
+        means.place.resize(numbering.count());
+        counts.resize(numbering.count());
         means.place[number] = means.place[number] + mesh.vertex(vertex);
         counts[number] += 1;
     }
@@ -103,7 +98,7 @@ Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<
                 cells[vertex] = grid.of(mesh.vertex(vertex));
         });
         const Means means = means_of(mesh, cells);
-        MetSet met(mesh.corner_count());
+        Numbering met(mesh.corner_count());
         triangles.clear();
         few = true;
         for (const std::uint32_t face : faces) {
@@ -111,7 +106,7 @@ Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<
             for (std::size_t corner = 1; corner + 1 < corners.size(); ++corner) {
                 const std::array<std::uint32_t, 3> three{corners[0], corners[corner], corners[corner + 1]};
                 const std::array<Cell, 3> in{cells[three[0]], cells[three[1]], cells[three[2]]};
-                if (!met.insert(triple(in))) continue;
+                if (met.number_of(triple(in)) < triangles.size()) continue;  // one of them is kept
                 DraftTriangle& kept = triangles.emplace_back();
                 kept.vertices = three;
                 kept.face = face;

@@ -1,5 +1,7 @@
 #include "core/study/background_evaluator.hpp"
 
+#include <algorithm>
+
 namespace plume {
 
 BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, ResultCache& cache, Finished finished)
@@ -17,13 +19,10 @@ BackgroundEvaluator::~BackgroundEvaluator() {
 }
 
 void BackgroundEvaluator::submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files) {
-    std::set<Hash> wanted;
-    for (const auto& [id, recipe] : recipes_of(*study))
-        wanted.insert(recipe);
+    std::map<ItemId, Hash> recipes = recipes_of(*study);
     {
         const std::scoped_lock lock(mutex_);
-        waiting_ = Job{std::move(study), std::move(budget), std::move(files)};
-        wanted_ = std::move(wanted);
+        waiting_ = Job{std::move(study), std::move(budget), std::move(files), std::move(recipes)};
     }
     changed_.notify_all();
 }
@@ -55,7 +54,7 @@ void BackgroundEvaluator::work() {
             if (closing_) return;
             job = *std::move(waiting_);
             waiting_.reset();
-            recipes_ = recipes_of(*job.study);
+            recipes_ = std::move(job.recipes);
             running_ = run;
             started_ = Clock::now();
             progress_ = {};
@@ -74,7 +73,9 @@ void BackgroundEvaluator::work() {
 // Whether the step in hand is made the same way in the study that waits.
 bool BackgroundEvaluator::still_wanted() const {
     const auto recipe = recipes_.find(in_hand_);
-    return recipe != recipes_.end() && wanted_.contains(recipe->second);
+    return recipe != recipes_.end() && std::ranges::any_of(waiting_->recipes, [&](const auto& one) {
+               return one.second == recipe->second;
+           });
 }
 
 // A second thread keeps the clock: it cancels the run when something newer has waited long enough and has no

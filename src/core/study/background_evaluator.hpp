@@ -52,6 +52,7 @@ private:
         StudyPointer study;
         Budget budget;
         std::shared_ptr<FileStore> files;
+        std::map<ItemId, Hash> recipes;
     };
     void work();
     void watch(const Run& run);
@@ -67,7 +68,6 @@ private:
     std::optional<Run> running_;
     Clock::time_point started_;
     std::map<ItemId, Hash> recipes_;  // of the job in hand
-    std::set<Hash> wanted_;           // recipes of the job that waits
     ItemId in_hand_ = 0;              // step being computed; 0 while results are handed over
     Progress progress_;
     bool closing_ = false;

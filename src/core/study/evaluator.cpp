@@ -114,6 +114,11 @@ void add_to_hash(Hasher& hasher, const Resolved& value, const Hash& input_key) {
                 .add(place.weight);
 }
 
+// The name that the step's result bears; empty when it bears none.
+std::string borne_name(const StepKind& kind, const Step& step) {
+    return kind.bears_name ? step.name : std::string();
+}
+
 // One evaluation of one study.
 class Evaluating {
 public:
@@ -145,7 +150,7 @@ public:
             if (!resolved) return resolved.error();
             slots.emplace(slot->key, *std::move(resolved));
         }
-        return Inputs(std::move(slots), kind.bears_name ? step.name : "", study_.units);
+        return Inputs(std::move(slots), borne_name(kind, step), study_.units);
     }
 
     Evaluation all() {
@@ -234,7 +239,7 @@ private:
         std::map<std::string, Resolved> slots;
         Hasher hasher;
         hasher.add(kind->key)
-            .add(kind->bears_name ? step.name : "")
+            .add(borne_name(*kind, step))
             .add(static_cast<std::uint64_t>(study_.units.length));
         for (const SlotSpec* slot : active_slots(*kind, step)) {
             Hash input_key;
@@ -248,8 +253,7 @@ private:
             add_to_hash(hasher, *resolved, input_key);
             slots.emplace(slot->key, *std::move(resolved));
         }
-        return made(*kind, Inputs(std::move(slots), kind->bears_name ? step.name : "", study_.units),
-                    hasher.finish());
+        return made(*kind, Inputs(std::move(slots), borne_name(*kind, step), study_.units), hasher.finish());
     }
 
     Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key) {

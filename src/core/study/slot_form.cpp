@@ -74,6 +74,41 @@ std::optional<SlotValue> converted(const SlotSpec& slot, const SlotValue& value)
     return {};
 }
 
+// Whether the value is kept as the slot's type keeps it.
+bool holds_form(const SlotSpec& slot, const SlotValue& value) {
+    switch (slot.type) {
+        case SlotType::count:
+        case SlotType::number:
+        case SlotType::length:
+        case SlotType::angle:
+        case SlotType::quantity:
+        case SlotType::seed:
+            return std::holds_alternative<NumberText>(value);
+        case SlotType::choice:
+        case SlotType::name:
+        case SlotType::response:
+            return std::holds_alternative<WordKey>(value);
+        case SlotType::reference:
+            return std::holds_alternative<ResultName>(value);
+        case SlotType::places:
+            return std::holds_alternative<Places>(value);
+        case SlotType::formula:
+            return std::holds_alternative<FormulaText>(value);
+        case SlotType::text:
+        case SlotType::addresses:
+            return std::holds_alternative<Lines>(value);
+        case SlotType::file:
+            return std::holds_alternative<FileName>(value);
+    }
+    return false;
+}
+
+Error form_error(const SlotSpec& slot, const SlotValue& value) {
+    return {ErrorCode::wrong_form, slot.label,
+            "needs " + std::string(what_it_needs(slot.type)) + ", and is " + what_it_is(value),
+            "Choose or type it anew."};
+}
+
 bool stands_twice(const std::string& key) {
     return key.ends_with(again_suffix);
 }
@@ -81,11 +116,9 @@ bool stands_twice(const std::string& key) {
 }  // namespace
 
 Result<SlotValue> in_form(const SlotSpec& slot, const SlotValue& value) {
-    if (value.index() == slot.preset_value().index()) return value;
+    if (holds_form(slot, value)) return value;
     if (auto meant = converted(slot, value)) return *std::move(meant);
-    return Error{ErrorCode::wrong_form, slot.label,
-                 "needs " + std::string(what_it_needs(slot.type)) + ", and is " + what_it_is(value),
-                 "Choose or type it anew."};
+    return form_error(slot, value);
 }
 
 Result<SlotValue> read_slot(const SlotSpec& slot, const Step& step) {
@@ -105,18 +138,18 @@ std::optional<Error> slot_error(const StepKind& kind, const Step& step) {
     for (const auto& [key, value] : step.slots) {
         if (stands_twice(key)) return twice(key);
         const SlotSpec* slot = kind.slot(key);
-        if (!slot) continue;
-        if (const Result<SlotValue> read = in_form(*slot, value); !read) return read.error();
+        if (slot && !holds_form(*slot, value) && !converted(*slot, value)) return form_error(*slot, value);
     }
     return {};
 }
 
 std::vector<std::string> unknown_parts(const StepKind& kind, const Step& step) {
-    std::vector<std::string> sentences, known;
-    for (const SlotSpec& slot : kind.slots)
-        known.push_back(slot.key);
+    std::vector<std::string> sentences;
     const auto add = [&](const std::string& key) {
         if (stands_twice(key)) return;
+        std::vector<std::string> known;
+        for (const SlotSpec& slot : kind.slots)
+            known.push_back(slot.key);
         const auto close = closest_name(key, known);
         sentences.push_back("‘" + key + "’ is no part of this step" +
                             (close ? "; did you mean ‘" + *close + "’? It" : ". It") +
