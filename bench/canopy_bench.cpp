@@ -23,7 +23,7 @@ StudyPointer canopy_of(const char* bays_i, const char* bays_j, bool skin) {
     StudyPointer study = *load_study(std::string(PLUME_BENCH_STUDIES) + "/canopy.plume");
     study = *set_slot(*study, study->step("ground")->id, "columns", NumberText{bays_i});
     study = *set_slot(*study, study->step("ground")->id, "rows", NumberText{bays_j});
-    if (!skin) study = *remove_item(*study, study->step("canopy")->id, true);
+    if (!skin) study = *remove_items(*study, {study->step("canopy")->id}, true);
     return study;
 }
 

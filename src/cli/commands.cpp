@@ -103,6 +103,7 @@ void add_value(Json& json, const Value& value, const Units& units) {
     }
     if (const auto* mesh = std::get_if<Mesh>(&value)) {
         json["faces"] = mesh->face_count();
+        json["parts"] = mesh->part_count();
         json["vertices"] = mesh->vertex_count();
         json["area"] = area(*mesh);
     }
@@ -336,8 +337,8 @@ int inspect_command(const StudyOptions& study_options, const std::string& result
     return broken || evaluation.problem_count() > 0 ? study_has_errors : all_done;
 }
 
-int values_command(const StudyOptions& study_options, const std::string& result,
-                   const std::string& unit_text) {
+int values_command(const StudyOptions& study_options, const std::string& result, const std::string& unit_text,
+                   bool json) {
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());
     const auto unit = unit_or_own(unit_text, **study);
@@ -348,7 +349,9 @@ int values_command(const StudyOptions& study_options, const std::string& result,
         complain_about_steps(evaluation);
         return fail(value.error());
     }
-    const auto written = write_csv({**value, result, (*study)->units, *unit}, put, interruptible_run());
+    const ExportJob job{**value, result, (*study)->units, *unit};
+    const auto written =
+        json ? write_values_json(job, put, interruptible_run()) : write_csv(job, put, interruptible_run());
     return written ? all_done : fail(at_place(written.error(), "‘" + result + "’"));
 }
 

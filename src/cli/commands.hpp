@@ -14,7 +14,7 @@ struct RunOptions {
 };
 int run_command(const StudyOptions& study, const RunOptions& options);
 int inspect_command(const StudyOptions& study, const std::string& result, bool json);
-int values_command(const StudyOptions& study, const std::string& result, const std::string& unit);
+int values_command(const StudyOptions& study, const std::string& result, const std::string& unit, bool json);
 struct PictureOptions {
     std::string file, size = "1280x800", view = "above";
     std::vector<std::string> results;  // empty: what the study shows

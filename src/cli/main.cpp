@@ -55,12 +55,17 @@ int run_program(int argc, char** argv) {
     command->callback([&] { status = inspect_command(study, result, json); });
 
     std::string unit;
-    command = app.add_subcommand("values", "Print a result's points and numbers as CSV");
+    command = app.add_subcommand("values", "Print a result as a table: CSV, or JSON");
     add_study(*command, study);
-    command->add_option("RESULT", result, "Points, numbers on points or attractors")->required();
+    command
+        ->add_option("RESULT", result,
+                     "Points and what stands on them, placements, curves, attractors or a number")
+        ->required();
     command->add_option("--unit", unit, "Unit of lengths: m, cm, mm, ft, in (the study's)")
         ->type_name("UNIT");
-    command->callback([&] { status = values_command(study, result, unit); });
+    bool values_json = false;
+    command->add_flag("--json", values_json, "As JSON: columns with their units, and rows");
+    command->callback([&] { status = values_command(study, result, unit, values_json); });
 
     PictureOptions picture;
     command = app.add_subcommand("picture", "Draw a study as a PNG, without a graphics card");

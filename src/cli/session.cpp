@@ -127,8 +127,12 @@ Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options
 }
 
 Error at_step(Error error, const std::string& name) {
-    const bool in_text = error.end > error.begin;
-    error.message = (error.place.empty() ? "" : error.place + (in_text ? ": " : " ")) + error.message;
+    Error bare = error;
+    bare.mend.clear();
+    std::string message = sentence(bare);
+    // One colon is enough: "crest: Formula, ‘x’ is not known".
+    if (message.compare(error.place.size(), 2, ": ") == 0) message.replace(error.place.size(), 1, ",");
+    error.message = std::move(message);
     error.place = shortened(name, 80) + ":";
     error.begin = error.end = 0;
     return error;

@@ -9,8 +9,8 @@
 #include <new>
 
 #include "core/base/large_memory.hpp"
+#include "core/every_kind.hpp"
 #include "core/study/sentence.hpp"
-#include "core/support.hpp"
 
 namespace {
 
@@ -70,65 +70,6 @@ namespace {
 
 using test::StudyMaker;
 
-// Results of every kind, large enough that steps on them make more than a megabyte.
-StudyMaker ground() {
-    StudyMaker maker;
-    maker.add("lattice.rectangular", "ground");
-    maker.number("ground", "columns", "260").number("ground", "rows", "240");
-    maker.add("attractors.points", "perches");
-    maker.add("field.distance", "reach");
-    maker.set("reach", "points", ResultName{"ground"});
-    maker.add("points.push", "hills");
-    maker.set("hills", "points", ResultName{"ground"}).set("hills", "amount", ResultName{"reach"});
-    maker.add("directions.attractors", "flow");
-    maker.set("flow", "points", ResultName{"ground"});
-    maker.add("placement.on_lattice", "frames");
-    maker.set("frames", "points", ResultName{"hills"});
-    maker.add("skin", "roof");
-    maker.set("roof", "points", ResultName{"hills"}).word("roof", "surface", "smooth");
-    maker.add("skin", "facets");
-    maker.set("facets", "points", ResultName{"hills"}).word("facets", "surface", "flat");
-    maker.add("curve.join", "rows");
-    maker.set("rows", "points", ResultName{"hills"}).word("rows", "route", "rows");
-    maker.add("outline.shape", "loop");
-    maker.number("loop", "radius", "9 m").word("loop", "shape", "circle");
-    maker.add("number.statistic", "figure");
-    maker.add("placement.on_curve", "stations");
-    maker.set("stations", "curve", ResultName{"loop"});
-    return maker;
-}
-
-// A large result that the slot takes. Where one curve is wanted it is the loop.
-std::string reading(const StepKind& kind, const SlotSpec& slot) {
-    static const std::map<std::string, std::string> special{
-        {"thing.repeat curve", "loop"}, {"lattice.on_surface surface", "roof"},
-        {"points.rest part", "kept"},   {"mesh.tube curves", "rows"},
-        {"thing.place to", "stations"}, {"mesh.flatten panels", "facets"}};
-    if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
-        return found->second;
-    switch (slot.accepts.front()) {
-        case Kind::points:
-            return "hills";
-        case Kind::field:
-            return "reach";
-        case Kind::attractors:
-            return "perches";
-        case Kind::mesh:
-            return "facets";
-        case Kind::surface:
-            return "roof";
-        case Kind::curves:
-            return "loop";
-        case Kind::directions:
-            return "flow";
-        case Kind::placements:
-            return "frames";
-        case Kind::number:
-            return "figure";
-    }
-    return {};
-}
-
 // Counts and lengths with which kinds that do not grow with what they read make much.
 void enlarge(StudyMaker& maker, const StepKind& kind) {
     const std::map<std::string, std::vector<std::pair<const char*, const char*>>> larger{
@@ -158,16 +99,9 @@ void enlarge(StudyMaker& maker, const StepKind& kind) {
 // The subject of the study, with every other step there already.
 class Cost : public testing::Test {
 protected:
-    Cost() : base_(ground()) {
-        base_.add("points.split", "kept");
-        base_.set("kept", "points", ResultName{"hills"});
-    }
+    Cost() : base_(test::ground(260, 240)) {}
     StudyMaker with(const StepKind& kind) {
-        StudyMaker maker = base_;
-        maker.add(kind.key, "subject");
-        for (const SlotSpec& slot : kind.slots)
-            if (slot.type == SlotType::reference)
-                maker.set("subject", slot.key, ResultName{reading(kind, slot)});
+        StudyMaker maker = test::with_subject(base_, kind);
         enlarge(maker, kind);
         return maker;
     }
@@ -182,9 +116,7 @@ TEST_F(Cost, EstimatesOfEveryKindHold) {
     (void)test::run(base_.study, {}, &cache);
     std::size_t large = 0;
     for (const StepKind& kind : standard_catalogue().kinds()) {
-        const bool reads_file =
-            std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type) != kind.slots.end();
-        if (reads_file) continue;  // their files are made in the tests of assets
+        if (test::reads_file(kind)) continue;  // their files are made in the tests of assets
         const StudyMaker maker = with(kind);
         EvaluationPlan plan;
         plan.catalogue = &standard_catalogue();

@@ -12,7 +12,7 @@ using test::grid;
 
 const Response all_responses[] = {Response::distance,    Response::straight, Response::half_sine,
                                   Response::smooth_step, Response::inverse,  Response::inverse_square,
-                                  Response::bell};
+                                  Response::bell,        Response::sine_hump};
 
 double answer(Response response, double distance, double reach) {
     respond(response, reach, {&distance, 1});
@@ -37,6 +37,9 @@ double plain_answer(Response response, double d, double reach) {
             return 1 / (1 + t * t);
         case Response::bell:
             return std::exp(-0.5 * 9 * t * t);
+        case Response::sine_hump:
+            return std::sin(std::numbers::pi * limited);
+        case Response::waves:
         case Response::drawn:
             break;  // response_curve_test.cpp
     }
@@ -58,6 +61,55 @@ TEST(Response, KnownPlaces) {
     EXPECT_DOUBLE_EQ(answer(Response::inverse_square, 12, 12), 0.5);
     EXPECT_DOUBLE_EQ(answer(Response::bell, 4, 12), std::exp(-0.5));
     EXPECT_DOUBLE_EQ(answer(Response::straight, 3, 12), 0.25);
+}
+
+TEST(Response, WavesRunBetweenTheirEnds) {
+    const auto wave = [](double t, double periods, double phase, Swell swell) {
+        Shaping shaping(Response::waves);
+        shaping.waves = {periods, phase, swell};
+        respond(shaping, 1, {&t, 1});
+        return t;
+    };
+    EXPECT_NEAR(wave(0, 3, 0, Swell::even), 0, 1e-15) << "from a trough on";
+    EXPECT_NEAR(wave(1.0 / 6, 3, 0, Swell::even), 1, 1e-15);
+    EXPECT_NEAR(wave(1.0 / 12, 3, 0, Swell::even), 0.5, 1e-15);
+    EXPECT_NEAR(wave(0, 3, std::numbers::pi, Swell::even), 1, 1e-15) << "half a turn on, from a crest";
+    EXPECT_NEAR(wave(1, 2.5, 0, Swell::even), 1, 1e-15);
+    EXPECT_NEAR(wave(7, 2.5, 0, Swell::even), 1, 1e-15) << "held beyond its end";
+    EXPECT_NEAR(wave(0, 3, 0, Swell::growing), 0.5, 1e-15) << "flat at first";
+    EXPECT_NEAR(wave(0.5, 3, 0, Swell::growing), 0.75, 1e-15) << "half as high half way: a crest";
+    EXPECT_NEAR(wave(0.5, 3, 0, Swell::fading), 0.75, 1e-15);
+    EXPECT_NEAR(wave(1, 3, 0, Swell::fading), 0.5, 1e-15) << "flat at the end";
+    EXPECT_NEAR(wave(1.0 / 3, 3, 0, Swell::fading), 0.5 - 1.0 / 3, 1e-15);
+    for (double t = 0; t < 1.2; t += 0.01)
+        for (const Swell swell : {Swell::even, Swell::growing, Swell::fading}) {
+            EXPECT_GE(wave(t, 7.3, 1, swell), -1e-15);
+            EXPECT_LE(wave(t, 7.3, 1, swell), 1 + 1e-15);
+        }
+}
+
+TEST(Response, TheHumpRisesAndReturns) {
+    EXPECT_EQ(answer(Response::sine_hump, 0, 12), 0);
+    EXPECT_DOUBLE_EQ(answer(Response::sine_hump, 6, 12), 1);
+    EXPECT_NEAR(answer(Response::sine_hump, 2, 12), 0.5, 1e-15);
+    EXPECT_NEAR(answer(Response::sine_hump, 10, 12), 0.5, 1e-15);
+    EXPECT_EQ(answer(Response::sine_hump, 12, 12), 0);
+    EXPECT_EQ(answer(Response::sine_hump, 40, 12), 0);
+}
+
+TEST(Response, DrawingGoesOnFromAnyShape) {
+    for (const Response response :
+         {Response::straight, Response::half_sine, Response::smooth_step, Response::inverse, Response::bell,
+          Response::sine_hump, Response::waves}) {
+        const Shaping shaping(response);
+        const auto knots = knots_like(shaping);
+        const auto curve = ResponseCurve::make(knots);
+        ASSERT_TRUE(curve) << static_cast<int>(response);
+        const std::vector<double> shape = shape_of(shaping, 101);
+        for (std::size_t at = 0; at <= 100; ++at)
+            EXPECT_NEAR((*curve)(static_cast<double>(at) / 100), shape[at], 0.06)
+                << static_cast<int>(response);
+    }
 }
 
 TEST(Response, StaysFiniteOnAnAttractorAndFarAway) {

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/study/excerpt.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -43,7 +44,7 @@ TEST(Edits, TheOldStudyIsNeverTouched) {
     const Study before = *maker.study;
     (void)set_slot(*maker.study, id_of(maker, "lattice"), "columns", NumberText{"5"});
     (void)rename_step(*maker.study, id_of(maker, "lattice"), "ground");
-    (void)remove_item(*maker.study, id_of(maker, "roof"), true);
+    (void)remove_items(*maker.study, {id_of(maker, "roof")}, true);
     EXPECT_TRUE(same(before, *maker.study));
 }
 
@@ -84,32 +85,35 @@ TEST(Edits, NamesThatClashOrAreNoneAreRefused) {
 
 TEST(Edits, RemovalNamesTheReaders) {
     const StudyMaker maker = canopy();
-    const Edited refused = remove_item(*maker.study, id_of(maker, "lattice"), false);
+    const Edited refused = remove_items(*maker.study, {id_of(maker, "lattice")}, false);
     ASSERT_FALSE(refused);
     EXPECT_EQ(refused.error().code, ErrorCode::still_read);
     EXPECT_NE(refused.error().message.find("‘reach’ and ‘pushed’"), std::string::npos)
         << refused.error().message;
-    EXPECT_TRUE(remove_item(*maker.study, id_of(maker, "lattice"), true));
-    EXPECT_TRUE(remove_item(*maker.study, id_of(maker, "roof"), false)) << "nobody reads it";
-    EXPECT_EQ(remove_item(*maker.study, 12345, true).error().code, ErrorCode::unknown_name);
+    EXPECT_TRUE(remove_items(*maker.study, {id_of(maker, "lattice")}, true));
+    EXPECT_TRUE(remove_items(*maker.study, {id_of(maker, "roof")}, false)) << "nobody reads it";
+    EXPECT_EQ(remove_items(*maker.study, {12345}, true).error().code, ErrorCode::unknown_name);
 }
 
 TEST(Edits, MovingKeepsWhatIsReadAbove) {
     const StudyMaker maker = canopy();
-    const Edited refused = move_item(*maker.study, id_of(maker, "pushed"), 0);
+    const Edited refused = move_items(*maker.study, {id_of(maker, "pushed")}, 0);
     ASSERT_FALSE(refused);
     EXPECT_EQ(refused.error().code, ErrorCode::reads_below);
-    const StudyPointer moved = *move_item(*maker.study, id_of(maker, "perches"), 0);
+    const StudyPointer moved = *move_items(*maker.study, {id_of(maker, "perches")}, 0);
     EXPECT_EQ(step_of(moved->items[0])->name, "perches");
     EXPECT_EQ(moved->items.size(), maker.study->items.size());
-    EXPECT_EQ(step_of((*move_item(*moved, id_of(maker, "perches"), 2))->items[1])->name, "perches");
+    EXPECT_EQ(step_of((*move_items(*moved, {id_of(maker, "perches")}, 2))->items[1])->name, "perches");
 }
 
 TEST(Edits, DuplicatesGetTheirOwnNames) {
     const StudyMaker maker = canopy();
-    const Added twin = *duplicate_item(*maker.study, id_of(maker, "pushed"));
-    EXPECT_EQ(twin.study->step(twin.id)->name, "pushed_2");
-    EXPECT_EQ(*twin.study->position(twin.id), *maker.study->position(id_of(maker, "pushed")) + 1);
+    const std::size_t below = *maker.study->position(id_of(maker, "pushed")) + 1;
+    const Pasted twin =
+        *pasted(*maker.study, standard_catalogue(), *excerpt_of(*maker.study, {id_of(maker, "pushed")}),
+                below, PastedControls::shared);
+    EXPECT_EQ(twin.study->step(twin.items[0])->name, "pushed_2");
+    EXPECT_EQ(*twin.study->position(twin.items[0]), below);
     EXPECT_EQ(test::run(twin.study).problem_count(), 0U);
 }
 
@@ -120,7 +124,8 @@ TEST(Edits, HeadingsAreAddedChangedAndDuplicated) {
     heading.note = "where it stands";
     heading.folded = true;
     const StudyPointer changed = *set_heading(*added.study, added.id, heading);
-    const Added twin = *duplicate_item(*changed, added.id);
+    const Pasted twin =
+        *pasted(*changed, standard_catalogue(), *excerpt_of(*changed, {added.id}), 1, PastedControls::shared);
     EXPECT_EQ(heading_of(twin.study->items[1])->note, "where it stands");
     EXPECT_NE(heading_of(twin.study->items[1])->id, added.id);
     EXPECT_FALSE(set_heading(*maker.study, id_of(maker, "roof"), heading)) << "a step is no heading";

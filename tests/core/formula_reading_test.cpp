@@ -88,6 +88,32 @@ TEST(FormulaReading, GraphsRunAlongOneDirectionWithTheOthersHeld) {
     EXPECT_EQ(reading_of(sheet(waves), wish)->direction, 0U) << "nothing runs along a third direction";
 }
 
+// waves: a wave along x, a fade and a place along the rows, wave and fade together.
+TEST(FormulaReading, SmallGraphsRunAlongWhatTheirLineDependsOn) {
+    GraphWish wish;
+    wish.held = {0.25, 0.3, 0};
+    wish.from = 0.5;  // a part of the large graph is all the same to the small ones
+    const auto reading = reading_of(sheet(waves), wish);
+    const auto& terms = reading->terms;
+    EXPECT_EQ(terms[0].small.direction, 0U);
+    EXPECT_FALSE(terms[0].small.other);
+    EXPECT_EQ(terms[1].small.direction, 1U) << "the fade, though the graphs run along x";
+    EXPECT_NEAR(terms[1].small.values.front(), 1, 1e-15);
+    EXPECT_NEAR(terms[1].small.values.back(), 0, 1e-15);
+    EXPECT_EQ(terms[2].small.direction, 1U);
+    EXPECT_EQ(terms[3].small.direction, 0U);
+    ASSERT_TRUE(terms[3].small.other);
+    EXPECT_EQ(*terms[3].small.other, 1U);
+    // Held at x = -1 m, where the wave is -1, and fading from row to row.
+    EXPECT_NEAR(terms[3].small.other_values.front(), -3, 1e-12);
+    EXPECT_NEAR(terms[3].small.other_values.back(), 0, 1e-12);
+    wish.direction = 1;
+    const auto along_rows = reading_of(sheet(waves), wish);
+    EXPECT_EQ(along_rows->terms[0].small.direction, 0U);
+    EXPECT_EQ(along_rows->terms[3].small.direction, 1U);
+    EXPECT_EQ(along_rows->terms[3].small.other, std::optional<std::size_t>(0));
+}
+
 TEST(FormulaReading, APartOfADirectionIsSeenLarger) {
     GraphWish wish;
     wish.from = 0.5;

@@ -132,7 +132,7 @@ TEST(Split, ARestOfNothingAndOfAnotherLatticeAreRefused) {
     const std::string rest = step_of(maker.study->items[2])->name;
     EXPECT_EQ(error_of(run(maker.study), rest).code, ErrorCode::empty_input);
     maker.add("lattice.rectangular", "other");
-    maker.study = *move_item(*maker.study, maker.study->step("other")->id, 0);
+    maker.study = *move_items(*maker.study, {maker.study->step("other")->id}, 0);
     maker.set(rest, "points", ResultName{"other"});
     EXPECT_EQ(error_of(run(maker.study), rest).code, ErrorCode::unlike_arrangement);
 }

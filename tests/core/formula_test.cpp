@@ -220,11 +220,15 @@ TEST(Formula, FieldsAndLinesAreKnown) {
 TEST(Formula, ResultsAreReadInTheUnitWanted) {
     auto formula = check_formula("l = 2\nq = x\narea = x^2\nturn = 30", setting());
     const Units units;
-    EXPECT_TRUE(as_dimension(*formula, *formula->find("l"), a_length, units));
-    EXPECT_TRUE(as_dimension(*formula, *formula->find("q"), a_length, units));
-    const auto turn = as_dimension(*formula, *formula->find("turn"), an_angle, units);
+    EXPECT_TRUE(as_dimension(*formula, *formula->find("l"), a_length,
+                             {.units = units, .find = {}, .known_names = {}}));
+    EXPECT_TRUE(as_dimension(*formula, *formula->find("q"), a_length,
+                             {.units = units, .find = {}, .known_names = {}}));
+    const auto turn = as_dimension(*formula, *formula->find("turn"), an_angle,
+                                   {.units = units, .find = {}, .known_names = {}});
     EXPECT_NEAR(formula->graph[*turn].value, M_PI / 6, 1e-15);
-    const auto wrong = as_dimension(*formula, *formula->find("area"), a_length, units);
+    const auto wrong = as_dimension(*formula, *formula->find("area"), a_length,
+                                    {.units = units, .find = {}, .known_names = {}});
     ASSERT_FALSE(wrong);
     EXPECT_EQ(wrong.error().code, ErrorCode::unit_mismatch);
 }

@@ -369,9 +369,9 @@ TEST(Statistic, IsReadByExpressionsBelow) {
     EXPECT_EQ(std::get<NumberText>(maker.study->step("lifted")->slots.at("z")).text, "top * 2");
     EXPECT_TRUE(test::run(maker.study).outcome("share")->value);
     // It cannot be read above itself.
-    EXPECT_EQ(move_item(*maker.study, maker.study->step("lifted")->id, 0).error().code,
+    EXPECT_EQ(move_items(*maker.study, {maker.study->step("lifted")->id}, 0).error().code,
               ErrorCode::reads_below);
-    EXPECT_EQ(remove_item(*maker.study, maker.study->step("top")->id, false).error().code,
+    EXPECT_EQ(remove_items(*maker.study, {maker.study->step("top")->id}, false).error().code,
               ErrorCode::still_read);
 }
 

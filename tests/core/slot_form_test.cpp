@@ -252,7 +252,7 @@ TEST(Words, KindsStandWithTheirArticle) {
     test::StudyMaker maker = test::canopy();
     maker.add("skin", "again");
     maker.set("again", "points", ResultName{"roof"});
-    EXPECT_EQ(error_of(test::run(maker.study), "again").message, "is a surface");
+    EXPECT_EQ(error_of(test::run(maker.study), "again").message, "holds a surface");
 }
 
 TEST(Words, OnePointAndOneBay) {

@@ -104,6 +104,15 @@ void Driver::key(const char* chord) {
     settle();
 }
 
+void Driver::with_shift(const std::function<void()>& action) {
+    const unsigned shift = key_of(x(display_), XK_Shift_L).first;
+    key_event(shift, true);
+    action();
+    key_event(shift, false);
+    sync();
+    settle();
+}
+
 void Driver::type(const QString& text) {
     const unsigned shift = key_of(x(display_), XK_Shift_L).first;
     for (const QChar c : text) {

@@ -28,6 +28,8 @@ public:
     // A key by its X name, with modifiers before it: "Return", "ctrl+z", "ctrl+shift+z".
     void key(const char* chord);
     void type(const QString& text);  // ASCII
+    // Whatever is done meanwhile is done with Shift held down.
+    void with_shift(const std::function<void()>& action);
 
     // Lets events arrive and be handled until the condition holds; false after a long time.
     static bool until(const std::function<bool()>& condition);

@@ -211,6 +211,40 @@ TEST_F(Places, PointsArePickedInTheModel) {
     EXPECT_TRUE(remarks->text().contains("20,10")) << "and it says what is no longer there";
 }
 
+TEST_F(Places, PartsOfAMeshAreToldAndPickedInTheModel) {
+    continue_with("rectangular");
+    type_into("lattice", "columns", "5");
+    type_into("lattice", "rows", "3");
+    continue_with("stand posts");
+    computed();
+    driver.key("ctrl+2");
+    Driver::settle(150);
+    const auto top_of_post = [&](std::size_t part) {
+        const auto mesh = std::get<Mesh>(*document().shown("posts")->value);
+        const Vec3 corner = mesh.vertex(mesh.face(mesh.part(part).begin)[0]);
+        const auto lattice = std::get<PointLattice>(*document().shown("lattice")->value);
+        return Vec3{lattice.x()[part], lattice.y()[part], corner.z + 2};
+    };
+    driver.move_to(on_screen(top_of_post(7)) + QPoint(2, 2));
+    ASSERT_TRUE(Driver::until([&] { return document().hovered().step == study().step("posts")->id; }));
+    EXPECT_EQ(document().hovered().index, 7U);
+    continue_with("keep parts");
+    driver.click(part("taken", "parts"));
+    ASSERT_TRUE(Driver::until([&] { return child("lines") != nullptr; }));
+    driver.click(button_in_popup("Pick"));
+    ASSERT_TRUE(Driver::until([&] { return view().tool() != nullptr; }));
+    computed();
+    driver.click(on_screen(top_of_post(7)) + QPoint(2, 2));
+    computed();
+    driver.click(on_screen(top_of_post(17)) + QPoint(2, 2));
+    computed();
+    EXPECT_EQ(slot_text_of("taken", "parts"), "0 7 17");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(std::get<Mesh>(*document().shown("taken")->value).part_count(), 3U);
+    EXPECT_EQ(document().problem_count(), 0U);
+}
+
 TEST_F(Places, TypedPointsAreTakenOver) {
     continue_with("type points");
     driver.click(part("points", "rows"));

@@ -104,6 +104,17 @@ bool Document::apply(const Edited& edited, const QString& label, const std::stri
     return true;
 }
 
+void Document::set_units(Units units) {
+    NumbersByName numbers;
+    for (const Item& item : study().items) {
+        const Step* step = step_of(item);
+        const Shown* result = step ? shown(step->id) : nullptr;
+        if (!result || !result->value) continue;
+        if (const auto* number = std::get_if<Quantity>(result->value.get())) numbers[step->name] = *number;
+    }
+    apply(with_units(study(), catalogue_, units, numbers), tr("change of units"));
+}
+
 void Document::end_stroke() {
     history_.end_stroke();
 }
@@ -126,7 +137,7 @@ void Document::replace(const StudyPointer& study, const QString& path) {
     use_folder_of(path);
     recovered_ = false;
     shown_.clear();
-    selected_ = 0;
+    selected_ = anchor_ = 0;
     hovered_ = {};
     notes_ = {};
     graphed_.clear();
@@ -159,9 +170,12 @@ void Document::read_again(const std::string& name) {
     compute();
 }
 
+std::string Document::folder() const {
+    return path_.isEmpty() ? std::string() : text_of(QFileInfo(path_).absolutePath());
+}
+
 std::string Document::linked_name(const QString& path) const {
-    if (path_.isEmpty()) return text_of(path);
-    return link_from(text_of(QFileInfo(path_).absolutePath()), text_of(path));
+    return path_.isEmpty() ? text_of(path) : link_from(folder(), text_of(path));
 }
 
 void Document::set_response_wish(ItemId id) {
@@ -184,9 +198,25 @@ void Document::mark_saved(const QString& path) {
 }
 
 void Document::select(ItemId id) {
-    if (selected_ == id) return;
+    if (selected_ == id && anchor_ == id) return;
+    selected_ = anchor_ = id;
+    Q_EMIT selection_changed();
+}
+
+void Document::extend_selection(ItemId id) {
+    if (anchor_ == 0) anchor_ = id;
     selected_ = id;
     Q_EMIT selection_changed();
+}
+
+ItemIds Document::selection() const {
+    const auto from = study().position(anchor_), to = study().position(selected_);
+    if (!to) return {};
+    if (!from) return {selected_};
+    ItemIds ids;
+    for (std::size_t at = std::min(*from, *to); at <= std::max(*from, *to); ++at)
+        ids.insert(id_of(study().items[at]));
+    return ids;
 }
 
 void Document::hover(const Hovered& hovered) {
@@ -197,6 +227,7 @@ void Document::hover(const Hovered& hovered) {
 
 void Document::study_was_changed() {
     if (selected_ != 0 && !study().position(selected_)) selected_ = 0;
+    if (anchor_ != 0 && !study().position(anchor_)) anchor_ = selected_;
     behind_ = true;
     looked_at_.reset();
     Q_EMIT study_changed();

@@ -64,6 +64,8 @@ public:
     // step.
     bool apply(const Edited& edited, const QString& label, const std::string& stroke = {});
     void end_stroke();
+    // Other units, the same form.
+    void set_units(Units units);
     bool can_undo() const { return history_.can_undo(); }
     bool can_redo() const { return history_.can_redo(); }
     QString undo_label() const { return QString::fromStdString(history_.undo_label()); }
@@ -82,8 +84,13 @@ public:
     bool saved() const { return history_.saved() && !recovered_; }
     const QString& path() const { return path_; }
 
+    // The item in hand; of several selected the last one reached.
     ItemId selected() const { return selected_; }
     void select(ItemId id);
+    // From the item that was selected first to this one, and all between on the page.
+    void extend_selection(ItemId id);
+    ItemIds selection() const;
+    bool is_selected(ItemId id) const { return id == selected_ || selection().contains(id); }
     const Hovered& hovered() const { return hovered_; }
     void hover(const Hovered& hovered);
     void show_message(const QString& text) { Q_EMIT message(text); }
@@ -102,6 +109,8 @@ public:
     // Linked files: those that are no longer as they were read; reading them again.
     std::vector<std::string> changed_files() const;
     void read_again(const std::string& name);
+    // The study's folder; empty while it was never saved.
+    std::string folder() const;
     // A path as it is kept: relative to the study's folder where it lies in it or below.
     std::string linked_name(const QString& path) const;
     // Asks whoever shows the model to let corners be drawn, or points be picked, for a slot.
@@ -172,7 +181,7 @@ private:
     QString path_;
     bool recovered_ = false;
     std::map<ItemId, Shown> shown_;
-    ItemId selected_ = 0;
+    ItemId selected_ = 0, anchor_ = 0;
     Hovered hovered_;
     StudyPointer looked_at_;  // in place of the study, while a line is looked at
     FormulaNotes notes_;

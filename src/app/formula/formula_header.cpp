@@ -29,11 +29,11 @@ FormulaHeader::FormulaHeader(Document& document, ItemId step, QWidget* parent)
     column->addWidget(system_);
     auto* words = new QHBoxLayout;
     words->setSpacing(4);
-    angles_ = new QLabel;
-    angles_->setObjectName("formula-angles");
-    angles_->setToolTip(
-        tr("A plain number in sin, cos and the like counts this unit; 30° is thirty degrees "
-           "in either. It is set with the units of the study."));
+    units_ = new QLabel;
+    units_->setObjectName("formula-units");
+    units_->setToolTip(
+        tr("A plain number beside a length counts the first, one in sin, cos and the like the second; 30° is "
+           "thirty degrees in either. They are those of the study, or those the formula was written in."));
     const auto button = [&](const char* name) {
         auto* made = new QToolButton(this);
         made->setObjectName(name);
@@ -47,14 +47,14 @@ FormulaHeader::FormulaHeader(Document& document, ItemId step, QWidget* parent)
     help_->setAccessibleName(help_->toolTip());
     along_ = button("formula-along");
     along_->setToolTip(tr("The direction the small graphs run along"));
-    words->addWidget(angles_);
+    words->addWidget(units_);
     words->addWidget(versions_);
     words->addWidget(help_);
     words->addStretch();
     words->addWidget(along_);
     column->addLayout(words);
     row->addLayout(column, 1);
-    for (QLabel* label : {system_, angles_})
+    for (QLabel* label : {system_, units_})
         label->setProperty("second", true);
     connect(versions_, &QToolButton::clicked, this,
             [this] { open_version_menu(document_, step_, versions_); });
@@ -66,7 +66,7 @@ FormulaHeader::FormulaHeader(Document& document, ItemId step, QWidget* parent)
 void FormulaHeader::refresh() {
     const Step* step = document_.study().step(step_);
     if (!step) return;
-    for (QWidget* widget : std::initializer_list<QWidget*>{system_, angles_, versions_, help_, along_})
+    for (QWidget* widget : std::initializer_list<QWidget*>{system_, units_, versions_, help_, along_})
         widget->setFont(text_font(11));
     const SlotSpec* system = document_.kind_of(*step)->slot("system");
     drawing_->setVisible(system != nullptr);
@@ -77,7 +77,9 @@ void FormulaHeader::refresh() {
         for (const Word& word : system->words)
             if (word.key == key) system_->setText(text_of(word.help));
     }
-    angles_->setText(tr("angles in %1").arg(text_of(symbol(document_.study().units.angle))));
+    const Units plain = step->text_units.value_or(document_.study().units);
+    units_->setText(
+        tr("plain numbers: %1, %2").arg(text_of(symbol(plain.length)), text_of(symbol(plain.angle))));
     const QString at_hand = version_at_hand(document_, step_);
     versions_->setText(at_hand.isEmpty() ? tr("versions") : tr("version ‘%1’").arg(at_hand));
     const FormulaReading* reading = document_.reading(step_);

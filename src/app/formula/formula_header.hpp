@@ -29,7 +29,7 @@ private:
     Document& document_;
     ItemId step_;
     CoordinateDrawing* drawing_;
-    QLabel *system_, *angles_;
+    QLabel *system_, *units_;
     QToolButton *versions_, *help_, *along_;
 };
 

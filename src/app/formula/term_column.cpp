@@ -67,7 +67,7 @@ QString TermColumn::range_text(const TermReading& term) const {
 QString TermColumn::tip(const TermReading& term) const {
     const Units& units = document_.study().units;
     const FormulaReading& reading = *document_.reading(step_);
-    const ReadingDirection& along = reading.directions[reading.direction];
+    const ReadingDirection& along = reading.directions[term.small.direction];
     QStringList lines;
     const QString name = term.name.empty() ? tr("this line") : text_of(term.name);
     if (term.survey.least <= term.survey.most)
@@ -82,7 +82,11 @@ QString TermColumn::tip(const TermReading& term) const {
     lines << tr("At %1 = %2 it is %3")
                  .arg(text_of(along.name), value_text(along.held, along.dimension, units),
                       value_text(term.at_held, term.dimension, units));
-    lines << tr("Click its graph to see it large, drag on it to hold %1 elsewhere").arg(text_of(along.name));
+    lines << (term.small.other
+                  ? tr("Its graph runs along %1, the faint one along %2")
+                        .arg(text_of(along.name), text_of(reading.directions[*term.small.other].name))
+                  : tr("Its graph runs along %1").arg(text_of(along.name)));
+    lines << tr("Click it to see it large, drag on it to hold %1 elsewhere").arg(text_of(along.name));
     return lines.join("\n");
 }
 
@@ -130,38 +134,51 @@ void TermColumn::paint_term(QPainter& painter, const TermReading& term) const {
     }
 }
 
-void TermColumn::paint_graph(QPainter& painter, const TermReading& term, const QRect& frame) const {
-    const FormulaReading& reading = *document_.reading(step_);
-    const QRectF inside = QRectF(frame).adjusted(2, 2, -2, -2);
-    double least = infinite, most = -infinite;
-    for (const double value : term.graph)
-        if (std::isfinite(value)) {
-            least = std::min(least, value);
-            most = std::max(most, value);
-        }
-    if (least > most || term.graph.size() < 2) return;
-    const double height = most > least ? most - least : 1;
+namespace {
+
+// Broken where numbers are not finite.
+QPainterPath path_of(const std::vector<double>& values, const QRectF& inside, double least, double most) {
     QPainterPath path;
     bool drawing = false;
-    for (std::size_t at = 0; at < term.graph.size(); ++at) {
-        const double value = term.graph[at];
-        if (!std::isfinite(value)) {
+    for (std::size_t at = 0; at < values.size(); ++at) {
+        if (!std::isfinite(values[at])) {
             drawing = false;
             continue;
         }
-        const double x = inside.left() + inside.width() * static_cast<double>(at) /
-                                             static_cast<double>(term.graph.size() - 1);
-        const double share = most > least ? (value - least) / height : 0.5;
-        const QPointF point(x, inside.bottom() - share * inside.height());
+        const double along = static_cast<double>(at) / static_cast<double>(values.size() - 1);
+        const double share = most > least ? (values[at] - least) / (most - least) : 0.5;
+        const QPointF point(inside.left() + inside.width() * along,
+                            inside.bottom() - share * inside.height());
         drawing ? path.lineTo(point) : path.moveTo(point);
         drawing = true;
     }
+    return path;
+}
+
+}  // namespace
+
+void TermColumn::paint_graph(QPainter& painter, const TermReading& term, const QRect& frame) const {
+    const SmallGraph& graph = term.small;
+    const QRectF inside = QRectF(frame).adjusted(2, 2, -2, -2);
+    double least = infinite, most = -infinite;
+    for (const std::vector<double>* values : {&graph.values, &graph.other_values})
+        for (const double value : *values)
+            if (std::isfinite(value)) {
+                least = std::min(least, value);
+                most = std::max(most, value);
+            }
+    if (least > most || graph.values.size() < 2) return;
     painter.setBrush(Qt::NoBrush);
+    if (graph.other) {
+        QColor faint = look().accent;
+        faint.setAlphaF(0.35F);
+        painter.setPen(QPen(faint, 1));
+        painter.drawPath(path_of(graph.other_values, inside, least, most));
+    }
     painter.setPen(QPen(look().accent, 1.2));
-    painter.drawPath(path);
-    const double held = document_.graph_wish(step_).held[reading.direction];
+    painter.drawPath(path_of(graph.values, inside, least, most));
     painter.setPen(QPen(look().second_ink, 1, Qt::DotLine));
-    const double x = inside.left() + inside.width() * held;
+    const double x = inside.left() + inside.width() * document_.graph_wish(step_).held[graph.direction];
     painter.drawLine(QPointF(x, frame.top() + 1), QPointF(x, frame.bottom()));
 }
 
@@ -198,9 +215,11 @@ void TermColumn::mousePressEvent(QMouseEvent* event) {
 void TermColumn::hold_at(const QPoint& at) {
     const FormulaReading* reading = document_.reading(step_);
     if (!reading || reading->terms.empty()) return;
-    const QRect frame = graph_rect(reading->terms.front());
+    const auto pressed = std::ranges::find(reading->terms, pressed_, &TermReading::name);
+    if (pressed == reading->terms.end()) return;
+    const QRect frame = graph_rect(*pressed);
     GraphWish wish = document_.graph_wish(step_);
-    wish.held[reading->direction] =
+    wish.held[pressed->small.direction] =
         std::clamp((at.x() - frame.left() - 2) / static_cast<double>(frame.width() - 4), 0.0, 1.0);
     document_.set_graph_wish(step_, wish);
     update();

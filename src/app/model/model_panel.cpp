@@ -142,7 +142,7 @@ void ModelPanel::build_tools() {
         if (view_) view_->fit_selection();
     });
     row->addSpacing(8);
-    add("above", tr("From above, at an angle"), "Ctrl+1", [this] {
+    add("above", tr("At an angle"), "Ctrl+1", [this] {
         if (view_) view_->set_view(StandardView::above);
     });
     add("plan", tr("Plan"), "Ctrl+2", [this] {

@@ -17,6 +17,7 @@
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/geometry/address_list.hpp"
+#include "core/geometry/mesh_parts.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -271,16 +272,18 @@ void ModelView::paint_over(QPainter& painter) {
     paint_hover(painter);
 }
 
-// Attractors are drawn with the model, but for the sign of those that turn their answer round; other places are
-// small squares.
+// Attractors are drawn with the model, but for the sign of those that turn their answer round; other places
+// are small squares.
 void ModelView::paint_handles(QPainter& painter) {
     for (const SceneItem& item : items_) {
         const Shown* shown = item.show.points ? document_.shown(item.step) : nullptr;
-        const auto* attractors = shown && shown->value ? std::get_if<Attractors>(shown->value.get()) : nullptr;
+        const auto* attractors =
+            shown && shown->value ? std::get_if<Attractors>(shown->value.get()) : nullptr;
         if (!attractors) continue;
         painter.setPen(QPen(Qt::white, 2));
         for (const Attractor& attractor : attractors->items())
-            if (const auto at = position_of(attractor.position); at && attractor.weight < 0 && !attractor.path)
+            if (const auto at = position_of(attractor.position);
+                at && attractor.weight < 0 && !attractor.path)
                 painter.drawLine(*at - QPointF(4, 0), *at + QPointF(4, 0));
     }
     painter.setPen(QPen(look().threads[1], 1.5));
@@ -345,6 +348,8 @@ Vec3 ModelView::hovered_point(const Shown& shown) const {
     const std::size_t index = document_.hovered().index;
     if (const PointLattice* lattice = lattice_of(*shown.value))
         return index < lattice->address_count() ? lattice->point(index) : nowhere;
+    if (const auto* mesh = std::get_if<Mesh>(shown.value.get()))
+        return index < mesh->part_count() ? part_place(*mesh, index) : nowhere;
     const auto* attractors = std::get_if<Attractors>(shown.value.get());
     return attractors && index < attractors->items().size() ? attractors->items()[index].position : nowhere;
 }
@@ -352,12 +357,14 @@ Vec3 ModelView::hovered_point(const Shown& shown) const {
 QStringList ModelView::hover_lines(const Shown& shown, const Step& step) const {
     const Units& units = document_.study().units;
     const Vec3 p = hovered_point(shown);
-    const auto metres = [&](double value) { return text_of(short_text(value, 5)); };
+    const auto number = [&](double value) { return text_of(short_text(value, 5)); };
     QStringList lines;
     const std::size_t index = document_.hovered().index;
     if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
         lines << text_of(attractors->items()[index].name) +
-                     tr("  weight %1").arg(metres(attractors->items()[index].weight));
+                     tr("  weight %1").arg(number(attractors->items()[index].weight));
+    if (const auto* mesh = std::get_if<Mesh>(shown.value.get()))
+        lines << text_of(step.name) + tr("  part %1 of %2").arg(index).arg(mesh->part_count());
     const PointLattice* lattice = lattice_of(*shown.value);
     if (lattice) {
         const Address at = lattice->address(index);
@@ -365,7 +372,7 @@ QStringList ModelView::hover_lines(const Shown& shown, const Step& step) const {
                      (lattice->counts()[2] > 1 ? QString("  k %1").arg(at.k) : QString());
     }
     lines << QString("x %1  y %2  z %3 %4")
-                 .arg(metres(p.x), metres(p.y), metres(p.z), text_of(symbol(units.length)));
+                 .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
     if (lattice)
         for (const Field& field : lattice->fields())
             lines << text_of(field.name + "  " +
@@ -402,17 +409,33 @@ std::optional<PlaceHandle> ModelView::handle_at(QPointF cursor) const {
     return best;
 }
 
+// The part of a mesh in front under the cursor.
+Hovered ModelView::part_at(QPointF cursor) const {
+    Hovered found;
+    double depth = std::numeric_limits<double>::infinity();
+    for (const SceneItem& item : items_) {
+        const auto picked = item.show.faces
+                                ? pick_part(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()})
+                                : std::nullopt;
+        if (!picked || picked->depth >= depth) continue;
+        depth = picked->depth;
+        found = {item.step, picked->part};
+    }
+    return found;
+}
+
 void ModelView::hover_at(QPointF cursor) {
     Hovered found;
-    double nearest = hover_reach;
+    double nearest = std::numeric_limits<double>::infinity();
     for (const SceneItem& item : items_) {
         if (!item.show.points && !item.drawable->triangles.empty()) continue;
-        const double reach = item.drawable->kind == Kind::attractors ? handle_reach : nearest;
+        const double reach = item.drawable->kind == Kind::attractors ? handle_reach : hover_reach;
         const auto picked = pick_point(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()}, reach);
-        if (!picked) continue;
+        if (!picked || picked->apart >= nearest) continue;
         nearest = picked->apart;
         found = {item.step, item.drawable->points[picked->point].index};
     }
+    if (found.step == 0) found = part_at(cursor);
     document_.hover(found);
     setCursor(handle_at(cursor) ? Qt::OpenHandCursor : Qt::ArrowCursor);
 }

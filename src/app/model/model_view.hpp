@@ -65,6 +65,7 @@ private:
     Box bounds() const;
     std::optional<PlaceHandle> handle_at(QPointF cursor) const;
     void hover_at(QPointF cursor);
+    Hovered part_at(QPointF cursor) const;
     void drag_place(QPointF cursor);
     void camera_moved();
     void paint_over(QPainter& painter);

@@ -1,8 +1,11 @@
 #include "app/model/pick_tool.hpp"
 
+#include <algorithm>
+
 #include "app/model/model_view.hpp"
 #include "app/theme/look.hpp"
 #include "core/geometry/address_list.hpp"
+#include "core/geometry/mesh_parts.hpp"
 #include "core/picture/picking.hpp"
 #include "core/study/sentence.hpp"
 
@@ -15,7 +18,7 @@ constexpr std::size_t most_marks = 4000;
 }  // namespace
 
 PickTool::PickTool(Document& document, ModelView& view, ItemId step, std::string slot)
-    : ModelTool(document, view, step, std::move(slot)), points_slot_("points") {
+    : ModelTool(document, view, step, std::move(slot)) {
     const Step* points = source();
     if (!points || points->show.visible) return;
     Show show = points->show;
@@ -26,30 +29,48 @@ PickTool::PickTool(Document& document, ModelView& view, ItemId step, std::string
 const Step* PickTool::source() const {
     const Step* step = current();
     const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
-    const SlotSpec* slot = kind ? kind->slot(points_slot_) : nullptr;
-    if (!slot) return nullptr;
+    if (!kind) return nullptr;
+    const auto slot = std::ranges::find(kind->slots, SlotType::reference, &SlotSpec::type);
+    if (slot == kind->slots.end()) return nullptr;
     return document_.study().step(std::get<ResultName>(slot_value(*slot, *step)).name);
 }
 
+std::optional<PointLattice> PickTool::pickable() const {
+    const Step* read = source();
+    const Shown* shown = read ? document_.shown(read->id) : nullptr;
+    if (!shown || !shown->value) return {};
+    if (const auto* mesh = std::get_if<Mesh>(shown->value.get())) return part_places(*mesh);
+    const PointLattice* lattice = lattice_of(*shown->value);
+    return lattice ? std::optional(*lattice) : std::nullopt;
+}
+
+std::optional<std::size_t> PickTool::index_at(QPointF cursor) const {
+    const Shown* shown = document_.shown(source()->id);
+    if (!shown->drawable) return {};
+    const ViewPoint at{cursor.x(), cursor.y()};
+    if (shown->drawable->kind == Kind::mesh) {
+        const auto part = pick_part(*shown->drawable, view_.camera(), view_.view_size(), at);
+        return part ? std::optional(part->part) : std::nullopt;
+    }
+    const auto point = pick_point(*shown->drawable, view_.camera(), view_.view_size(), at, pick_reach);
+    if (!point) return {};
+    return shown->drawable->points[point->point].index;
+}
+
 void PickTool::press(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
-    const Step* points = source();
-    const Shown* shown = points ? document_.shown(points->id) : nullptr;
-    const PointLattice* lattice = shown && shown->value ? lattice_of(*shown->value) : nullptr;
-    if (!lattice || !shown->drawable || !slot_spec()) return;
-    const auto picked =
-        pick_point(*shown->drawable, view_.camera(), view_.view_size(), {cursor.x(), cursor.y()}, pick_reach);
-    if (!picked) return;
-    const std::string address = address_text(*lattice, shown->drawable->points[picked->point].index);
+    const auto lattice = pickable();
+    if (!lattice || !slot_spec()) return;
+    const auto index = index_at(cursor);
+    if (!index) return;
     const std::string before = std::get<Lines>(slot_value(*slot_spec(), *current())).text;
-    document_.apply(set_slot(document_.study(), step_, slot_, Lines{with_toggled(before, address)}),
+    document_.apply(set_slot(document_.study(), step_, slot_,
+                             Lines{with_toggled(before, address_text(*lattice, *index))}),
                     tr("pick"));
 }
 
-// A ring around every point that is named.
+// A ring around everything that is named.
 void PickTool::paint(QPainter& painter) {
-    const Step* points = source();
-    const Shown* shown = points ? document_.shown(points->id) : nullptr;
-    const PointLattice* lattice = shown && shown->value ? lattice_of(*shown->value) : nullptr;
+    const auto lattice = pickable();
     if (!lattice || !slot_spec()) return;
     const auto named = named_addresses(std::get<Lines>(slot_value(*slot_spec(), *current())).text, *lattice);
     if (!named) return;
@@ -65,9 +86,12 @@ void PickTool::paint(QPainter& painter) {
 }
 
 QString PickTool::hint() const {
-    const Step* points = source();
-    return tr("Click points of %1 to pick them, again to let them go · Return or Escape ends it")
-        .arg(points ? text_of(points->name) : tr("the result above"));
+    const Step* read = source();
+    const Shown* shown = read ? document_.shown(read->id) : nullptr;
+    const bool parts = shown && shown->value && std::holds_alternative<Mesh>(*shown->value);
+    return (parts ? tr("Click parts of %1 to pick them, again to let them go · Return or Escape ends it")
+                  : tr("Click points of %1 to pick them, again to let them go · Return or Escape ends it"))
+        .arg(read ? text_of(read->name) : tr("the result above"));
 }
 
 }  // namespace plume::app

@@ -1,6 +1,6 @@
 #pragma once
-// Picks points of the result a step reads: a click adds a point's address to the step's list, or takes it
-// away.
+// Picks points, or parts of a mesh, of the result a step reads: a click adds the address to the step's list,
+// or takes it away.
 
 #include "app/model/model_tool.hpp"
 
@@ -19,8 +19,9 @@ public:
 
 private:
     const Step* source() const;
-
-    std::string points_slot_;
+    // What can be picked: points, or the places of a mesh's parts.
+    std::optional<PointLattice> pickable() const;
+    std::optional<std::size_t> index_at(QPointF cursor) const;
 };
 
 }  // namespace plume::app

@@ -3,6 +3,7 @@
 #include <QContextMenuEvent>
 #include <QPainter>
 
+#include "app/sheet/clipboard.hpp"
 #include "app/sheet/step_actions.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
@@ -26,19 +27,22 @@ void ItemBlock::paintEvent(QPaintEvent* /*event*/) {
 }
 
 void ItemBlock::mousePressEvent(QMouseEvent* event) {
-    document_.select(item_);
+    if (event->modifiers() & Qt::ShiftModifier)
+        document_.extend_selection(item_);
+    else
+        document_.select(item_);
     event->accept();  // a press on the empty page deselects
 }
 
 void ItemBlock::keyPressEvent(QKeyEvent* event) {
-    const bool alt = event->modifiers() & Qt::AltModifier;
+    const bool alt = event->modifiers() & Qt::AltModifier, shift = event->modifiers() & Qt::ShiftModifier;
     switch (event->key()) {
         case Qt::Key_Up:
-            return alt ? move_by(document_, item_, -1) : Q_EMIT focus_neighbour_wanted(-1);
+            return alt ? move_selection(document_, -1) : Q_EMIT focus_neighbour_wanted(-1, shift);
         case Qt::Key_Down:
-            return alt ? move_by(document_, item_, 1) : Q_EMIT focus_neighbour_wanted(1);
+            return alt ? move_selection(document_, 1) : Q_EMIT focus_neighbour_wanted(1, shift);
         case Qt::Key_Delete:
-            return remove(document_, item_, window());
+            return remove_selection(document_, window());
         case Qt::Key_F2:
             return rename();
         case Qt::Key_Insert:
@@ -51,7 +55,8 @@ void ItemBlock::keyPressEvent(QKeyEvent* event) {
 void ItemBlock::focusInEvent(QFocusEvent* event) {
     QWidget::focusInEvent(event);
     ring_ = event->reason() != Qt::MouseFocusReason;
-    document_.select(item_);
+    // A press selects by itself, and several selected at once stay so when the last one gets the focus.
+    if (ring_ && document_.selected() != item_) document_.select(item_);
     update();
 }
 
@@ -69,7 +74,7 @@ void ItemBlock::leaveEvent(QEvent* /*event*/) {
 }
 
 void ItemBlock::contextMenuEvent(QContextMenuEvent* event) {
-    document_.select(item_);
+    if (!selected()) document_.select(item_);
     open_menu(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(QPoint(0, height()))
                                                              : event->globalPos());
 }
@@ -82,7 +87,14 @@ void ItemBlock::open_menu(const QPoint& at) {
 
 void ItemBlock::fill_menu(QMenu& menu) {
     menu.addAction(tr("Re&name\tF2"), this, [this] { rename(); });
-    menu.addAction(tr("D&uplicate\tCtrl+D"), this, [this] { duplicate(document_, item_); });
+    menu.addAction(tr("Cu&t\tCtrl+X"), this, [this] { cut_selection(document_, window()); });
+    menu.addAction(tr("&Copy\tCtrl+C"), this, [this] { copy_selection(document_); });
+    menu.addAction(tr("&Paste below\tCtrl+V"), this,
+                   [this] { paste_items(document_, PastedControls::shared); });
+    menu.addAction(tr("Paste with controls of its o&wn\tCtrl+Shift+V"), this,
+                   [this] { paste_items(document_, PastedControls::own); });
+    menu.addAction(tr("D&uplicate\tCtrl+D"), this, [this] { duplicate_selection(document_); });
+    menu.addSeparator();
     menu.addAction(tr("&Insert a step above"), this,
                    [this] { Q_EMIT insert_wanted(*document_.study().position(item_)); });
     menu.addAction(tr("Insert a step &below\tInsert"), this,
@@ -92,10 +104,10 @@ void ItemBlock::fill_menu(QMenu& menu) {
         if (document_.apply(added.study, tr("new heading"))) document_.select(added.id);
     });
     menu.addSeparator();
-    menu.addAction(tr("Move up\tAlt+Up"), this, [this] { move_by(document_, item_, -1); });
-    menu.addAction(tr("Move down\tAlt+Down"), this, [this] { move_by(document_, item_, 1); });
+    menu.addAction(tr("Move up\tAlt+Up"), this, [this] { move_selection(document_, -1); });
+    menu.addAction(tr("Move down\tAlt+Down"), this, [this] { move_selection(document_, 1); });
     menu.addSeparator();
-    menu.addAction(tr("&Remove\tDelete"), this, [this] { remove(document_, item_, window()); });
+    menu.addAction(tr("&Remove\tDelete"), this, [this] { remove_selection(document_, window()); });
 }
 
 }  // namespace plume::app

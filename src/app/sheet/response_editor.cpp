@@ -12,10 +12,12 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/sheet/response_picture.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
 #include "core/study/evaluator.hpp"
+#include "core/study/response_shape.hpp"
 
 namespace plume::app {
 namespace {
@@ -45,8 +47,7 @@ ResponseGraph::ResponseGraph(SlotPlace place, QWidget* parent) : QWidget(parent)
 
 void ResponseGraph::refresh() {
     if (dragging_ || !place_.current()) return update();
-    const std::string word = std::get<WordKey>(place_.value()).key;
-    const Result<Shaping> shaping = shaping_of(word);
+    const Result<Shaping> shaping = shape(std::get<WordKey>(place_.value()).key);
     if (!shaping) return update();
     shaping_ = *shaping;
     drawn_ = shaping_.drawn != nullptr;
@@ -54,6 +55,11 @@ void ResponseGraph::refresh() {
     chosen_ = std::min(chosen_, static_cast<int>(knots_.size()) - 1);
     Q_EMIT chosen_changed();
     update();
+}
+
+Result<Shaping> ResponseGraph::shape(const std::string& word) const {
+    const Step& step = *place_.current();
+    return response_shape(place_.document->study(), *place_.document->kind_of(step), step, word);
 }
 
 const ResponseFlow* ResponseGraph::flow() const {
@@ -254,20 +260,8 @@ void ResponseGraph::paintEvent(QPaintEvent* /*event*/) {
     painter.setRenderHint(QPainter::Antialiasing);
     paint_spread(painter);
     paint_axes(painter);
-    QPainterPath path;
-    constexpr int samples = 160;
-    for (int at = 0; at <= samples; ++at) {
-        const double share = static_cast<double>(at) / samples;
-        double answer = share;
-        if (shaping_.response != Response::distance) respond(shaping_, 1, {&answer, 1});
-        const QPointF point = place_of(share, answer);
-        if (at == 0)
-            path.moveTo(point);
-        else
-            path.lineTo(point);
-    }
     painter.setPen(QPen(look().accent, 2));
-    painter.drawPath(path);
+    painter.drawPath(response_path(shaping_, field(), 320));
     for (int knot = 0; knot < static_cast<int>(knots_.size()); ++knot) {
         const ResponseKnot& k = knots_[static_cast<std::size_t>(knot)];
         const bool now = knot == chosen_;
@@ -378,6 +372,8 @@ void ResponseEditor::build_words(QWidget* widget) {
         button->setText(text_of(word.label));
         button->setToolTip(text_of(word.help));
         button->setCheckable(true);
+        button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+        button->setIconSize(QSize(26, 18));
         button->setProperty("small", true);
         button->setProperty("word", text_of(word.key));
         connect(button, &QToolButton::clicked, this, [this, key = word.key] {
@@ -390,16 +386,32 @@ void ResponseEditor::build_words(QWidget* widget) {
             graph_->refresh();
             refresh();
         });
-        grid->addWidget(button, number / 4, number % 4);
+        grid->addWidget(button, number / 3, number % 3);
         ++number;
         words_.push_back(button);
     }
 }
 
+// A word with a small picture of what it does.
+void ResponseEditor::show_word(QToolButton& button, const std::string& now) {
+    const std::string word = text_of(button.property("word").toString());
+    button.setChecked(word == now);
+    const auto shaping = graph_->shape(word == now ? std::get<WordKey>(place_.value()).key : word);
+    if (!shaping) return;
+    QPixmap picture(button.iconSize() * devicePixelRatioF());
+    picture.setDevicePixelRatio(devicePixelRatioF());
+    picture.fill(Qt::transparent);
+    QPainter painter(&picture);
+    painter.setRenderHint(QPainter::Antialiasing);
+    paint_response(painter, QRectF(QPointF(0.5, 0.5), QSizeF(button.iconSize()) - QSizeF(1, 1)), *shaping);
+    painter.end();
+    button.setIcon(QIcon(picture));
+}
+
 void ResponseEditor::refresh() {
     const std::string key = std::get<WordKey>(place_.value()).key, word = key.substr(0, key.find(' '));
     for (QToolButton* button : words_)
-        button->setChecked(text_of(button->property("word").toString()) == word);
+        show_word(*button, word);
     const int chosen = graph_->chosen();
     const auto& knots = graph_->knots();
     const bool any = chosen >= 0 && chosen < static_cast<int>(knots.size());

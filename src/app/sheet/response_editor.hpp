@@ -23,6 +23,8 @@ public:
     const std::vector<ResponseKnot>& knots() const { return knots_; }
     bool drawn() const { return drawn_; }
     const ResponseFlow* flow() const;
+    // What a word would be in this step.
+    Result<Shaping> shape(const std::string& word) const;
     // Puts the chosen knot there, as far as its neighbours let it.
     void move_chosen(double at, double answer, const std::string& stroke);
     void toggle_straight();
@@ -66,6 +68,7 @@ protected:
 
 private:
     void build_words(QWidget* row);
+    void show_word(QToolButton& button, const std::string& now);
     void refresh();
     void type_numbers();
 

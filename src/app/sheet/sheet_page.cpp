@@ -1,5 +1,6 @@
 #include "app/sheet/sheet_page.hpp"
 
+#include <QApplication>
 #include <QLabel>
 #include <QPainter>
 #include <QPainterPath>
@@ -164,7 +165,7 @@ void SheetPage::sync_blocks() {
         const ItemId id = id_of(item);
         connect(block, &ItemBlock::insert_wanted, this, &SheetPage::begin_insert);
         connect(block, &ItemBlock::focus_neighbour_wanted, this,
-                [this, id](int direction) { focus_neighbour(id, direction); });
+                [this, id](int direction, bool extend) { focus_neighbour(id, direction, extend); });
         connect(block, &ItemBlock::hovered, this, [this, id](bool inside) {
             hovered_ = inside ? id : 0;
             margin_->update();
@@ -220,19 +221,29 @@ StepBlock* SheetPage::step_block(ItemId step) const {
     return found == blocks_.end() ? nullptr : qobject_cast<StepBlock*>(found->second);
 }
 
+const ControlRow* SheetPage::control_in_hand() const {
+    for (const ControlRow* row : controls_)
+        if (row->isAncestorOf(QApplication::focusWidget())) return row;
+    return nullptr;
+}
+
 void SheetPage::begin_insert(std::size_t position) {
     continue_->set_position(position);
     sync_blocks();
     continue_->start();
 }
 
-void SheetPage::focus_neighbour(ItemId item, int direction) {
+void SheetPage::focus_neighbour(ItemId item, int direction, bool extend) {
     const auto at = std::ranges::find(order_, item);
     if (at == order_.end()) return;
     for (auto index = (at - order_.begin()) + direction;
          index >= 0 && index < static_cast<std::ptrdiff_t>(order_.size()); index += direction) {
         ItemBlock* block = blocks_.at(order_[static_cast<std::size_t>(index)]);
         if (!block->isVisible()) continue;
+        if (extend)
+            document_.extend_selection(block->item());
+        else
+            document_.select(block->item());
         block->setFocus(Qt::TabFocusReason);
         Q_EMIT show_wanted(block);
         return;

@@ -24,6 +24,8 @@ public:
     StepBlock* step_block(ItemId step) const;
     ContinueBox& continue_box() { return *continue_; }
     void begin_insert(std::size_t position);
+    // The control that the keyboard is at; nullptr when it is elsewhere.
+    const ControlRow* control_in_hand() const;
 
 Q_SIGNALS:
     void show_wanted(QWidget* widget);
@@ -53,7 +55,7 @@ private:
     std::vector<Thread> threads_;  // of the study in hand
     bool lit(const Thread& thread) const;
     int node_y(ItemId item) const;
-    void focus_neighbour(ItemId item, int direction);
+    void focus_neighbour(ItemId item, int direction, bool extend);
 
     Document& document_;
     QVBoxLayout *column_, *controls_column_, *items_column_;

@@ -7,13 +7,13 @@
 #include <QFileInfo>
 #include <QHelpEvent>
 #include <QKeyEvent>
-#include <QPainterPath>
 #include <QToolTip>
 
 #include "app/sheet/form_popup.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/sheet/places_editor.hpp"
 #include "app/sheet/response_editor.hpp"
+#include "app/sheet/response_picture.hpp"
 #include "app/sheet/sentence_widget.hpp"
 #include "app/sheet/step_actions.hpp"
 #include "app/sheet/text_popup.hpp"
@@ -21,6 +21,7 @@
 #include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/study/response_shape.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -375,28 +376,10 @@ void ResponsePart::open() {
 
 void ResponsePart::paint_sign(QPainter& painter, const QRectF& room) {
     const Step* step = place_.current();
-    const auto shaping = step ? shaping_of(std::get<WordKey>(place_.value()).key)
-                              : Result<Shaping>(Shaping(Response::straight));
-    if (!shaping) return;
-    QPainterPath path;
-    constexpr int samples = 24;
-    const QRectF inside = room.adjusted(1, 2, -1, -2);
-    for (int at = 0; at <= samples; ++at) {
-        const double share = static_cast<double>(at) / samples;
-        double answer = share;
-        if (shaping->response != Response::distance) respond(*shaping, 1, {&answer, 1});
-        const QPointF point(inside.left() + share * inside.width(),
-                            inside.bottom() - answer * inside.height());
-        if (at == 0)
-            path.moveTo(point);
-        else
-            path.lineTo(point);
-    }
-    painter.setPen(QPen(look().hairline, 1));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawRect(room);
-    painter.setPen(QPen(look().accent, 1.5));
-    painter.drawPath(path);
+    if (!step) return;
+    const auto shaping = response_shape(place_.document->study(), *place_.document->kind_of(*step), *step,
+                                        std::get<WordKey>(place_.value()).key);
+    if (shaping) paint_response(painter, room, *shaping);
 }
 
 // Places --------------------------------------------------------------------------------------------------

@@ -2,6 +2,7 @@
 
 #include <QMessageBox>
 #include <QPushButton>
+#include <algorithm>
 #include <functional>
 
 namespace plume::app {
@@ -113,22 +114,21 @@ void throw_numbers(Document& document, ItemId id, bool forward) {
                    forward ? QObject::tr("another throw") : QObject::tr("previous throw"));
 }
 
-void duplicate(Document& document, ItemId item) {
-    const auto added = duplicate_item(document.study(), item);
-    if (!added) return document.show_message(text_of(sentence(added.error())));
-    if (document.apply(added->study, QObject::tr("duplicate"))) document.select(added->id);
+void move_selection(Document& document, int direction) {
+    const Study& study = document.study();
+    const ItemIds items = document.selection();
+    if (items.empty()) return;
+    const auto first =
+        std::ranges::find_if(study.items, [&](const Item& item) { return items.contains(id_of(item)); });
+    const auto at = static_cast<std::size_t>(first - study.items.begin()), behind = at + items.size();
+    if (direction < 0 ? at == 0 : behind == study.items.size()) return;
+    document.apply(move_items(study, items, direction < 0 ? at - 1 : behind + 1), QObject::tr("move"));
 }
 
-void move_by(Document& document, ItemId item, int direction) {
-    const auto at = document.study().position(item);
-    if (!at) return;
-    const auto count = document.study().items.size();
-    if ((direction < 0 && *at == 0) || (direction > 0 && *at + 1 == count)) return;
-    document.apply(move_item(document.study(), item, direction < 0 ? *at - 1 : *at + 2), QObject::tr("move"));
-}
-
-void remove(Document& document, ItemId item, QWidget* parent) {
-    Edited edited = remove_item(document.study(), item, false);
+void remove_selection(Document& document, QWidget* parent) {
+    const ItemIds items = document.selection();
+    if (items.empty()) return;
+    Edited edited = remove_items(document.study(), items, false);
     if (!edited && edited.error().code == ErrorCode::still_read) {
         QMessageBox box(QMessageBox::Question, QObject::tr("Remove"), text_of(sentence(edited.error())),
                         QMessageBox::Cancel, parent);
@@ -139,7 +139,7 @@ void remove(Document& document, ItemId item, QWidget* parent) {
         box.setDefaultButton(QMessageBox::Cancel);
         box.exec();
         if (box.clickedButton() != remove_button) return;
-        edited = remove_item(document.study(), item, true);
+        edited = remove_items(document.study(), items, true);
     }
     document.apply(edited, QObject::tr("remove"));
 }

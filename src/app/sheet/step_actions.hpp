@@ -13,10 +13,9 @@ void toggle_visible(Document& document, ItemId step);
 void toggle_muted(Document& document, ItemId step);
 // Another throw of the step's random numbers, or the one before.
 void throw_numbers(Document& document, ItemId id, bool forward);
-void duplicate(Document& document, ItemId item);
-// up: -1, down: 1; past whole items, folded or not.
-void move_by(Document& document, ItemId item, int direction);
-// Asks first when others read the result.
-void remove(Document& document, ItemId item, QWidget* parent);
+// What is selected, up: -1, down: 1; past whole items, folded or not.
+void move_selection(Document& document, int direction);
+// Asks first when others read a result of what is selected.
+void remove_selection(Document& document, QWidget* parent);
 
 }  // namespace plume::app

@@ -137,6 +137,12 @@ void StepBlock::fill_menu(QMenu& menu) {
     }
     menu.addAction(step->muted ? tr("Un&mute\tM") : tr("&Mute\tM"), this,
                    [this] { toggle_muted(document_, item_); });
+    if (step->text_units)
+        menu.addAction(tr("Count its plain numbers in %1").arg(text_of(unit_names(document_.study().units))),
+                       this, [this] {
+                           document_.apply(set_text_units(document_.study(), item_, {}),
+                                           tr("units of plain numbers"));
+                       });
     menu.addSeparator();
     ItemBlock::fill_menu(menu);
 }

@@ -130,10 +130,7 @@ void Header::open_units() {
         QAction* action = menu->addAction(text_of(name));
         action->setCheckable(true);
         action->setChecked(now);
-        connect(action, &QAction::triggered, this, [this, units] {
-            document_.apply(with_units(document_.study(), document_.catalogue(), units),
-                            tr("change of units"));
-        });
+        connect(action, &QAction::triggered, this, [this, units] { document_.set_units(units); });
     };
     const Units now = document_.study().units;
     menu->addSection(tr("The form keeps its size"));

@@ -22,6 +22,7 @@
 #include "app/files/recovery.hpp"
 #include "app/model/model_panel.hpp"
 #include "app/readings/readings_panel.hpp"
+#include "app/sheet/clipboard.hpp"
 #include "app/sheet/sheet_page.hpp"
 #include "app/sheet/step_actions.hpp"
 #include "app/theme/look.hpp"
@@ -166,9 +167,18 @@ void MainWindow::build_edit_menu(QMenu& menu) {
                    &MainWindow::begin_step);
     menu.addAction(tr("Add a &control…"), QKeySequence(Qt::CTRL | Qt::Key_K), this,
                    [this] { open_control_form(document_, {}, header_); });
-    menu.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), this, [this] {
-        if (document_.selected()) duplicate(document_, document_.selected());
+    menu.addSeparator();
+    menu.addAction(tr("Cu&t"), QKeySequence::Cut, this, [this] { cut_selection(document_, this); });
+    menu.addAction(tr("&Copy"), QKeySequence::Copy, this, [this] {
+        if (const auto* row = sheet_->control_in_hand()) return copy_control(document_, row->name());
+        copy_selection(document_);
     });
+    menu.addAction(tr("&Paste"), QKeySequence::Paste, this,
+                   [this] { paste_items(document_, PastedControls::shared); });
+    menu.addAction(tr("Paste with controls of its o&wn"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V),
+                   this, [this] { paste_items(document_, PastedControls::own); });
+    menu.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), this,
+                   [this] { duplicate_selection(document_); });
     menu.addSeparator();
     menu.addAction(tr("Compute &now"), QKeySequence(Qt::Key_F5), &document_, &Document::compute);
     // Not a shortcut: Escape first belongs to what is being typed, and comes here when nobody took it.
@@ -186,7 +196,7 @@ void MainWindow::build_view_menu(QMenu& menu) {
     add(tr("Frame &everything"), Qt::Key_0, [](ModelView& view) { view.fit_all(); });
     add(tr("Frame the &selected result"), Qt::Key_9, [](ModelView& view) { view.fit_selection(); });
     menu.addSeparator();
-    add(tr("From &above"), Qt::Key_1, [](ModelView& view) { view.set_view(StandardView::above); });
+    add(tr("&At an angle"), Qt::Key_1, [](ModelView& view) { view.set_view(StandardView::above); });
     add(tr("&Plan"), Qt::Key_2, [](ModelView& view) { view.set_view(StandardView::plan); });
     add(tr("&Front"), Qt::Key_3, [](ModelView& view) { view.set_view(StandardView::front); });
     add(tr("S&ide"), Qt::Key_4, [](ModelView& view) { view.set_view(StandardView::side); });

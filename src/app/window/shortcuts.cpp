@@ -36,6 +36,7 @@ std::vector<Group> further_groups() {
               {"F2", tr("rename")},
               {tr("Insert"), tr("insert a step below")},
               {tr("Alt+Up, Alt+Down"), tr("move it")},
+              {tr("Shift+Up, Shift+Down"), tr("select several")},
               {tr("Delete"), tr("remove it")},
               {tr("Menu"), tr("everything else")}}},
             {tr("On a number"),

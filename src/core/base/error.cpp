@@ -1,6 +1,7 @@
 #include "core/base/error.hpp"
 
 #include <array>
+#include <cctype>
 
 namespace plume {
 
@@ -20,8 +21,11 @@ std::string_view code_key(ErrorCode code) {
 
 std::string sentence(const Error& error) {
     std::string text = error.place;
-    // What is wrong in a text is a sentence of its own; else the place is what the sentence is about.
-    if (!text.empty() && !error.message.empty()) text += error.end > error.begin ? ": " : " ";
+    // What is wrong in a text, or begins as a sentence does, is a sentence of its own; else the place is what
+    // the sentence is about.
+    const bool own = error.end > error.begin || error.message.starts_with("‘") ||
+                     (!error.message.empty() && std::isupper(static_cast<unsigned char>(error.message[0])));
+    if (!text.empty() && !error.message.empty()) text += own && text.back() != ':' ? ": " : " ";
     text += error.message;
     if (!text.empty() && text.back() != '.' && text.back() != '?') text += '.';
     if (!error.mend.empty()) text += ' ' + error.mend;

@@ -62,6 +62,10 @@ std::string_view plain_name(AngleUnit unit) {
     return unit == AngleUnit::degree ? "degrees" : "radians";
 }
 
+std::string unit_names(const Units& units) {
+    return std::string(plain_name(units.length)) + " and " + std::string(plain_name(units.angle));
+}
+
 std::optional<LengthUnit> length_unit_from(std::string_view text) {
     for (const LengthRow& row : lengths)
         if (row.symbol == text) return row.unit;
@@ -91,6 +95,12 @@ std::string dimension_name(Dimension dimension, const Units& units) {
 
 double shown_per_internal(Dimension dimension, const Units& units) {
     return std::pow(radians_per(units.angle), -dimension.angle);
+}
+
+double internal_per_plain(Dimension dimension, const Units& plain, const Units& study) {
+    if (plain.length == study.length) return 1 / shown_per_internal(dimension, plain);
+    const double lengths = metres_per(plain.length) / metres_per(study.length);
+    return std::pow(lengths, dimension.length) / shown_per_internal(dimension, plain);
 }
 
 std::string quantity_text(const Quantity& quantity, const Units& units, int digits) {

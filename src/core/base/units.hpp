@@ -41,6 +41,7 @@ std::string_view symbol(LengthUnit unit);      // "m"
 std::string_view symbol(AngleUnit unit);       // "°", "rad"
 std::string_view plain_name(LengthUnit unit);  // "metres"
 std::string_view plain_name(AngleUnit unit);   // "degrees"
+std::string unit_names(const Units& units);    // "metres and degrees"
 std::optional<LengthUnit> length_unit_from(std::string_view symbol);
 std::optional<AngleUnit> angle_unit_from(std::string_view symbol);  // "°", "deg", "rad"
 
@@ -50,6 +51,8 @@ std::string unit_text(Dimension dimension, const Units& units);
 std::string dimension_name(Dimension dimension, const Units& units);
 // How many of the shown units one internal unit is: 1 for lengths, 180/pi for an angle in degrees.
 double shown_per_internal(Dimension dimension, const Units& units);
+// How many internal units of a study a plain number 1 is that counts `plain` units.
+double internal_per_plain(Dimension dimension, const Units& plain, const Units& study);
 // "3.2 m", "30°", "24"
 std::string quantity_text(const Quantity& quantity, const Units& units, int digits = 4);
 

@@ -1,6 +1,7 @@
 #include "core/data/mesh.hpp"
 
 #include <algorithm>
+#include <functional>
 
 #include "core/base/parallel.hpp"
 
@@ -40,6 +41,13 @@ const char* first_fault(const Mesh::Parts& parts) {
     return found == faults.end() ? nullptr : *found;
 }
 
+bool parts_follow(const Mesh::Parts& parts) {
+    const auto& starts = parts.part_starts;
+    if (starts.empty()) return true;
+    const bool rising = std::ranges::adjacent_find(starts, std::ranges::greater_equal()) == starts.end();
+    return rising && starts.front() == 0 && starts.back() < parts.first.size() - 1;
+}
+
 }  // namespace
 
 Result<Mesh> Mesh::make(Parts parts) {
@@ -52,7 +60,20 @@ Result<Mesh> Mesh::make(Parts parts) {
     if (parts.first.empty() || parts.first.front() != 0 || parts.first.back() != parts.corners.size())
         return broken("has faces that do not cover their corners");
     if (const char* fault = first_fault(parts)) return broken(fault);
+    if (!parts_follow(parts)) return broken("has parts that do not follow each other");
     return Mesh(std::make_shared<const Parts>(std::move(parts)));
+}
+
+Mesh::Faces Mesh::part(std::size_t index) const {
+    const auto& starts = parts_->part_starts;
+    if (starts.empty()) return {0, face_count()};
+    return {starts[index], index + 1 < starts.size() ? starts[index + 1] : face_count()};
+}
+
+std::size_t Mesh::part_of(std::size_t face) const {
+    const auto& starts = parts_->part_starts;
+    if (starts.empty()) return 0;
+    return static_cast<std::size_t>(std::ranges::upper_bound(starts, face) - starts.begin()) - 1;
 }
 
 Box Mesh::bounds() const {

@@ -3,6 +3,7 @@
 //
 // Layout. x, y, z: one entry per vertex. Face f has the corners corners[first[f]] .. corners[first[f+1]-1],
 // anticlockwise seen from outside; `first` has face_count + 1 entries. Fields hold one number per vertex.
+// Parts (posts, tubes, copies) are runs of faces: `part_starts` has the first face of each, from 0 on.
 // Immutable; safe to read from any number of threads.
 
 #include <cstdint>
@@ -23,9 +24,11 @@ public:
         std::vector<std::uint32_t> first{0};
         std::vector<std::uint32_t> corners;
         std::vector<Field> fields;
+        std::vector<std::uint32_t> part_starts = {};  // empty: the mesh is one part
     };
 
-    // Checks that faces have at least three different corners and every index exists; broken_invariant.
+    // Checks that faces have at least three different corners, every index exists and parts follow each other
+    // and are not empty; broken_invariant.
     static Result<Mesh> make(Parts parts);
 
     std::size_t vertex_count() const { return parts_->x.size(); }
@@ -41,6 +44,15 @@ public:
     Vec3 vertex(std::size_t index) const { return {x()[index], y()[index], z()[index]}; }
     const std::vector<Field>& fields() const { return parts_->fields; }
     Box bounds() const;
+
+    std::size_t part_count() const { return parts_->part_starts.empty() ? 1 : parts_->part_starts.size(); }
+    // Faces [begin, end) of a part; the part a face belongs to.
+    struct Faces {
+        std::size_t begin = 0, end = 0;
+    };
+    Faces part(std::size_t index) const;
+    std::size_t part_of(std::size_t face) const;
+    const std::vector<std::uint32_t>& part_starts() const { return parts_->part_starts; }
 
 private:
     explicit Mesh(std::shared_ptr<const Parts> parts) : parts_(std::move(parts)) {}

@@ -54,6 +54,11 @@ Kind kind_of(const Value& value) {
     return static_cast<Kind>(value.index());
 }
 
+std::string with_article(Kind kind) {
+    const bool one = kind == Kind::mesh || kind == Kind::surface;
+    return (one ? "a " : "") + std::string(plain_name(kind));
+}
+
 std::string_view plain_name(Kind kind) {
     static constexpr std::array<std::string_view, kind_count> names{
         "points", "numbers on points",    "attractors", "mesh",    "surface",
@@ -118,8 +123,10 @@ std::string outline_text(const Value& value) {
         [](const FieldOnPoints& item) { return count_text(item.points.point_count(), "number", "numbers"); },
         [](const Attractors& item) { return count_text(item.items().size(), "attractor", "attractors"); },
         [](const Mesh& mesh) {
+            const std::string parts =
+                mesh.part_count() > 1 ? ", " + count_text(mesh.part_count(), "part", "parts") : "";
             return count_text(mesh.face_count(), "face", "faces") + ", " +
-                   count_text(mesh.vertex_count(), "vertex", "vertices");
+                   count_text(mesh.vertex_count(), "vertex", "vertices") + parts;
         },
         [](const SurfaceSet& set) {
             if (set.patches.size() != 1) return count_text(set.patches.size(), "surface", "surfaces");

@@ -56,6 +56,7 @@ inline constexpr int kind_count = 9;
 
 Kind kind_of(const Value& value);
 std::string_view plain_name(Kind kind);  // "points", "numbers on points", ...
+std::string with_article(Kind kind);     // "points", "a mesh": what a thing is
 std::string_view key_of(Kind kind);      // "points", "field", ... as files and --json say
 
 // Memory it holds, shared columns counted once within the value.

@@ -2,6 +2,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/exchange/formats.hpp"
+#include "core/exchange/value_table.hpp"
 
 namespace plume {
 namespace {
@@ -14,9 +15,18 @@ std::string quoted(const std::string& text) {
     return result + '"';
 }
 
-std::string titled(const std::string& name, Dimension dimension, const Units& units) {
-    const std::string unit = unit_text(dimension, units);
-    return quoted(unit.empty() ? name : name + " " + unit);
+// As a text of JSON.
+std::string json_text(const std::string& text) {
+    std::string result = "\"";
+    for (const char c : text) {
+        constexpr const char* digits = "0123456789abcdef";
+        const auto byte = static_cast<unsigned char>(c);
+        if (byte < 0x20)
+            result += std::string("\\u00") + digits[byte / 16] + digits[byte % 16];
+        else
+            result += c == '"' || c == '\\' ? std::string("\\") + c : std::string(1, c);
+    }
+    return result + '"';
 }
 
 // Factor from internal units to the file's: lengths to their power, angles to the study's unit.
@@ -24,65 +34,84 @@ double factor_of(Dimension dimension, const ExportJob& job) {
     return std::pow(job.scale(), dimension.length) * shown_per_internal(dimension, job.study_units);
 }
 
-Result<std::string> write_lattice(const PointLattice& lattice, const ExportJob& job, const ByteSink& sink,
-                                  const Run& run) {
-    const Units units{job.unit, job.study_units.angle};
-    std::string header = "i,j,k";
-    for (const char* axis : {"x", "y", "z"})
-        header += ',' + titled(axis, a_length, units);
-    for (const Field& field : lattice.fields())
-        header += ',' + titled(field.name, field.dimension, units);
-    sink(header + '\n');
-    std::size_t odd = 0;
-    const auto cell = [&](double value) {
-        if (std::isfinite(value)) return ',' + exact_text(value);
-        ++odd;  // its cell stays empty, which every reader takes for missing
-        return std::string(",");
-    };
-    for (std::size_t index = 0; index < lattice.address_count(); ++index) {
-        if (index % 4096 == 0 && run.cancelled()) return cancelled_error();
-        if (!lattice.present(index)) continue;
-        const Address at = lattice.address(index);
-        std::string line = std::to_string(at.i) + ',' + std::to_string(at.j) + ',' + std::to_string(at.k);
-        for (const Column* column : {&lattice.x(), &lattice.y(), &lattice.z()})
-            line += cell((*column)[index] * job.scale());
-        for (const Field& field : lattice.fields())
-            line += cell(field.values[index] * factor_of(field.dimension, job));
-        sink(line + '\n');
-    }
-    std::string what = grouped_text(static_cast<std::int64_t>(lattice.point_count())) + " points";
+std::string unit_of(const TableColumn& column, const ExportJob& job) {
+    return unit_text(column.dimension, {job.unit, job.study_units.angle});
+}
+
+std::string line_of(const std::vector<std::string>& cells, char between) {
+    std::string line;
+    for (const std::string& cell : cells)
+        line += (line.empty() && &cell == &cells.front() ? "" : std::string(1, between)) + cell;
+    return line;
+}
+
+std::string report(const ValueTable& table, std::size_t odd) {
+    std::string what = grouped_text(static_cast<std::int64_t>(table.row_count)) + ' ' + table.rows_are;
     if (odd > 0)
         what += ", " + grouped_text(static_cast<std::int64_t>(odd)) + " numbers that are not finite left out";
     return what;
 }
 
-Result<std::string> write_attractors(const Attractors& attractors, const ExportJob& job,
-                                     const ByteSink& sink) {
-    const Units units{job.unit, job.study_units.angle};
-    sink("name," + titled("x", a_length, units) + ',' + titled("y", a_length, units) + ',' +
-         titled("z", a_length, units) + ",weight\n");
-    for (const Attractor& item : attractors.items()) {
-        const Vec3 p = item.position * job.scale();
-        sink(quoted(item.name) + ',' + exact_text(p.x) + ',' + exact_text(p.y) + ',' + exact_text(p.z) + ',' +
-             exact_text(item.weight) + '\n');
+// Calls `put` with the cells of every row; returns how many numbers were not finite. Error: cancelled.
+template <class Text, class Put>
+Result<std::size_t> for_each_row(const ValueTable& table, const ExportJob& job, const Run& run,
+                                 const char* missing, Text text_of, Put put) {
+    std::vector<double> factors;
+    for (const TableColumn& column : table.columns)
+        factors.push_back(factor_of(column.dimension, job));
+    std::size_t odd = 0;
+    std::vector<std::string> cells(table.columns.size());
+    for (std::size_t row = 0; row < table.row_count; ++row) {
+        if (row % 4096 == 0 && run.cancelled()) return cancelled_error();
+        for (std::size_t at = 0; at < cells.size(); ++at) {
+            const TableColumn& column = table.columns[at];
+            if (column.text) {
+                cells[at] = text_of(column.text(row));
+                continue;
+            }
+            const double value = column.number(row) * factors[at];
+            cells[at] = std::isfinite(value) ? exact_text(value) : missing;
+            odd += std::isfinite(value) ? 0 : 1;
+        }
+        put(cells, row);
     }
-    return grouped_text(static_cast<std::int64_t>(attractors.items().size())) + " attractors";
+    return odd;
 }
 
 }  // namespace
 
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    if (const auto* attractors = std::get_if<Attractors>(&job.value))
-        return write_attractors(*attractors, job, sink);
-    const PointLattice* lattice = lattice_of(job.value);
-    if (!lattice)
-        return Error{ErrorCode::wrong_kind, "",
-                     "It has no points of its own: it is " + std::string(plain_name(kind_of(job.value))),
-                     "Choose the points it was made from."};
-    if (lattice->point_count() == 0)
-        return Error{ErrorCode::nothing_to_write, "", "It is empty",
-                     "Choose a result that has something in it."};
-    return write_lattice(*lattice, job, sink, run);
+    const auto table = table_of(job.value);
+    if (!table) return table.error();
+    std::vector<std::string> titles;
+    for (const TableColumn& column : table->columns) {
+        const std::string unit = unit_of(column, job);
+        titles.push_back(quoted(unit.empty() ? column.name : column.name + ' ' + unit));
+    }
+    sink(line_of(titles, ',') + '\n');
+    // The cell of a number that is not finite stays empty, which every reader takes for missing.
+    const auto odd = for_each_row(*table, job, run, "", quoted,
+                                  [&](const auto& cells, std::size_t) { sink(line_of(cells, ',') + '\n'); });
+    if (!odd) return odd.error();
+    return report(*table, *odd);
+}
+
+Result<std::string> write_values_json(const ExportJob& job, const ByteSink& sink, const Run& run) {
+    const auto table = table_of(job.value);
+    if (!table) return table.error();
+    std::string head = "{\"result\": " + json_text(job.name) +
+                       ", \"rows_are\": " + json_text(table->rows_are) + ",\n \"columns\": [";
+    for (std::size_t at = 0; at < table->columns.size(); ++at)
+        head += (at > 0 ? ", " : "") + ("{\"name\": " + json_text(table->columns[at].name)) +
+                ", \"unit\": " + json_text(unit_of(table->columns[at], job)) + '}';
+    sink(head + "],\n \"rows\": [");
+    const auto odd =
+        for_each_row(*table, job, run, "null", json_text, [&](const auto& cells, std::size_t row) {
+            sink((row > 0 ? ",\n  [" : "\n  [") + line_of(cells, ',') + ']');
+        });
+    if (!odd) return odd.error();
+    sink("]}\n");
+    return report(*table, *odd);
 }
 
 }  // namespace plume

@@ -11,8 +11,11 @@ Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const 
 // Binary little-endian STL; polygons as fans of triangles; the unit in the 80-byte header, which readers
 // ignore.
 Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const Run& run);
-// One line a point: i, j, k, x, y, z and every field, units in the header; RFC 4180 quoting, '.' as decimal
-// sign. Cells of numbers that are not finite stay empty; they are counted in what is returned.
+// The rows of table_of(), units in the header; RFC 4180 quoting, '.' as decimal sign. Cells of numbers that
+// are not finite stay empty; they are counted in what is returned.
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run);
+// The same as JSON: {"result", "rows_are", "columns": [{"name", "unit"}], "rows": [[...]]}, null where a
+// number is not finite.
+Result<std::string> write_values_json(const ExportJob& job, const ByteSink& sink, const Run& run);
 
 }  // namespace plume

@@ -11,7 +11,7 @@ namespace plume {
 // nothing_to_write, not_finite, out_of_range.
 Result<Mesh> exportable_mesh(const Value& value, double scale, double largest, const Run& run);
 
-// Errors: not_finite, out_of_range, naming `what` ("Vertex") by its number from 1.
+// Errors: not_finite, out_of_range, naming `what` ("vertex") by its number from 1.
 Status check_coordinates(Vec3 point, double largest, const std::string& what, std::size_t index);
 
 }  // namespace plume

@@ -22,10 +22,10 @@ std::string object_name(std::string name) {
 
 Result<std::string> write_points(const std::vector<Vec3>& points, double scale, const ByteSink& sink) {
     if (points.empty())
-        return Error{ErrorCode::nothing_to_write, "", "It is empty",
+        return Error{ErrorCode::nothing_to_write, "", "is empty",
                      "Choose a result that has something in it."};
     for (std::size_t index = 0; index < points.size(); ++index) {
-        if (Status fine = check_coordinates(points[index] * scale, Box::infinite, "Point", index); !fine)
+        if (Status fine = check_coordinates(points[index] * scale, Box::infinite, "point", index); !fine)
             return fine.error();
         put_vertex(sink, points[index], scale);
     }
@@ -53,7 +53,7 @@ Result<std::string> write_curves(const CurveSet& set, double scale, const ByteSi
         const CurveSamples samples = sample(curve, usual_tolerance(curve));
         std::string line = "l";
         for (std::size_t at = 0; at < samples.points.size(); ++at) {
-            if (Status fine = check_coordinates(samples.points[at] * scale, Box::infinite, "Point", at);
+            if (Status fine = check_coordinates(samples.points[at] * scale, Box::infinite, "point", at);
                 !fine)
                 return fine.error();
             put_vertex(sink, samples.points[at], scale);
@@ -81,8 +81,11 @@ Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const 
     if (!mesh) return mesh.error();
     for (std::size_t index = 0; index < mesh->vertex_count(); ++index)
         put_vertex(sink, mesh->vertex(index), job.scale());
-    for (std::size_t face = 0; face < mesh->face_count(); ++face) {
+    for (std::size_t face = 0, part = 0; face < mesh->face_count(); ++face) {
         if (face % 4096 == 0 && run.cancelled()) return cancelled_error();
+        // A group a part, so that it can be taken hold of by itself.
+        if (part < mesh->part_starts().size() && mesh->part_starts()[part] == face)
+            sink("g " + object_name(job.name) + '_' + std::to_string(part++) + '\n');
         std::string line = "f";
         for (const std::uint32_t corner : mesh->face(face))
             line += ' ' + std::to_string(corner + 1);

@@ -8,6 +8,7 @@
 #include "core/base/numbers.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/mesh_export.hpp"
+#include "core/geometry/triangulate.hpp"
 
 namespace plume {
 namespace {
@@ -36,7 +37,7 @@ Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const 
     if (!mesh) return mesh.error();
     const std::size_t triangles = mesh->corner_count() - 2 * mesh->face_count();
     if (triangles > std::numeric_limits<std::uint32_t>::max())
-        return Error{ErrorCode::out_of_range, "", "It has more triangles than STL can count",
+        return Error{ErrorCode::out_of_range, "", "has more triangles than STL can count",
                      "Export it in parts."};
     std::string header = "Plume Lattice, unit " + std::string(symbol(job.unit));
     header.resize(80, ' ');
@@ -47,8 +48,9 @@ Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const 
         if (face % 4096 == 0 && run.cancelled()) return cancelled_error();
         const auto corners = mesh->face(face);
         const auto at = [&](std::size_t corner) { return mesh->vertex(corners[corner]) * job.scale(); };
-        for (std::size_t corner = 1; corner + 1 < corners.size(); ++corner)
-            sink(triangle_bytes(at(0), at(corner), at(corner + 1)));
+        for_each_triangle(*mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+            sink(triangle_bytes(at(a), at(b), at(c)));
+        });
     }
     return grouped_text(static_cast<std::int64_t>(triangles)) + " triangles";
 }

@@ -221,12 +221,27 @@ Show show_from(Reader& step) {
     return show;
 }
 
+std::optional<Units> units_from(Reader& reader, const char* key) {
+    const Json* units = reader.object(key);
+    if (!units) return {};
+    Reader unit_reader(*units, key);
+    const auto length = length_unit_from(unit_reader.text("length", "m"));
+    const auto angle = angle_unit_from(unit_reader.text("angle", "°"));
+    if (!unit_reader.error() && length && angle) return Units{*length, *angle};
+    reader.fail("has a unit that is not known; use m, cm, mm, ft or in, and ° or rad");
+    return {};
+}
+Json json_of(const Units& units) {
+    return {{"length", symbol(units.length)}, {"angle", symbol(units.angle)}};
+}
+
 Result<Step> step_from(const Json& json, const std::string& place) {
     Reader reader(json, place);
     Step step;
     step.kind = reader.needed_text("step");
     step.name = reader.needed_text("result");
     step.muted = reader.flag("muted", false);
+    step.text_units = units_from(reader, "text_units");
     step.show = show_from(reader);
     if (const Json* slots = reader.object("slots"))
         for (const auto& [key, value] : slots->items())
@@ -390,6 +405,7 @@ Json json_of(const SlotValue& value) {
 
 Json json_of(const Step& step) {
     Json json{{"step", step.kind}, {"result", step.name}};
+    if (step.text_units) json["text_units"] = json_of(*step.text_units);
     if (step.muted) json["muted"] = true;
     Json show = Json::object();
     const Show usual;
@@ -416,7 +432,7 @@ Json json_of(const Step& step) {
 Json head_json_of(const Study& study) {
     Json json{{"plume", study_format_version}, {"title", study.title}};
     if (!study.note.empty()) json["note"] = study.note;
-    json["units"] = Json{{"length", symbol(study.units.length)}, {"angle", symbol(study.units.angle)}};
+    json["units"] = json_of(study.units);
     merge_unknown(json, study.unknown);
     return json;
 }
@@ -428,15 +444,7 @@ Result<StudyPointer> study_from_json(const Json& json) {
     auto study = std::make_shared<Study>();
     study->title = reader.text("title");
     study->note = reader.text("note");
-    if (const Json* units = reader.object("units")) {
-        Reader unit_reader(*units, "The study");
-        const auto length = length_unit_from(unit_reader.text("length", "m"));
-        const auto angle = angle_unit_from(unit_reader.text("angle", "°"));
-        if (!length || !angle)
-            reader.fail("has a unit that is not known; use m, cm, mm, ft or in, and ° or rad");
-        else
-            study->units = {*length, *angle};
-    }
+    study->units = units_from(reader, "units").value_or(Units());
     if (Status status = read_controls(reader, *study); !status) return status.error();
     if (Status status = read_page(reader, *study); !status) return status.error();
     study->unknown = reader.unknown_once();

@@ -62,7 +62,8 @@ Result<double> evaluate_as(Dimension wanted, std::string_view text, const Scope&
     const Result<Quantity> value = evaluate(text, scope);
     if (!value) return value.error();
     if (value->dimension == wanted) return value->value;
-    if (value->dimension == plain_number) return value->value / shown_per_internal(wanted, scope.units);
+    if (value->dimension == plain_number)
+        return value->value * internal_per_plain(wanted, scope.plain_units(), scope.units);
     return Error{ErrorCode::unit_mismatch, "",
                  "has to be " + dimension_name(wanted, scope.units) + ", and is " +
                      dimension_name(value->dimension, scope.units),

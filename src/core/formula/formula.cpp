@@ -31,8 +31,14 @@ std::string quoted(std::string_view text) {
     return "‘" + std::string(text) + "’";
 }
 
-NodeId in_angle_unit(Graph& graph, NodeId plain, const Units& units) {
-    return graph.apply(Operation::multiply, plain, graph.constant(radians_per(units.angle)));
+// A quantity as a plain number, and a plain number as a quantity.
+NodeId counted(Graph& graph, NodeId quantity, Dimension dimension, const Scope& scope) {
+    const double factor = internal_per_plain(dimension, scope.plain_units(), scope.units);
+    return factor == 1 ? quantity : graph.apply(Operation::divide, quantity, graph.constant(factor));
+}
+NodeId counting(Graph& graph, NodeId plain, Dimension dimension, const Scope& scope) {
+    const double factor = internal_per_plain(dimension, scope.plain_units(), scope.units);
+    return factor == 1 ? plain : graph.apply(Operation::multiply, plain, graph.constant(factor));
 }
 
 class Checker {
@@ -256,7 +262,7 @@ private:
         }
         for (Typed& value : values) {
             if (value.dimension == common) continue;
-            if (common == an_angle) value.node = in_angle_unit(graph(), value.node, units_);
+            value.node = counting(graph(), value.node, common, setting_.scope);
             value.dimension = common;
         }
         return common;
@@ -379,6 +385,8 @@ private:
         switch (function.rule) {
             case UnitRule::keeps:
                 return applied(function, arguments, arguments.front().dimension);
+            case UnitRule::rounds:
+                return rounded(function, arguments.front());
             case UnitRule::alike:
                 return alike_to(function, arguments, all, {});
             case UnitRule::alike_then_number: {
@@ -411,6 +419,13 @@ private:
         return root(function, arguments);
     }
 
+    // Whole numbers of what a plain number counts.
+    TypedResult rounded(const FunctionSpec& function, Typed value) {
+        const NodeId whole =
+            graph().apply(function.operation, counted(graph(), value.node, value.dimension, setting_.scope));
+        return Typed{counting(graph(), whole, value.dimension, setting_.scope), value.dimension};
+    }
+
     TypedResult alike_to(const FunctionSpec& function, const std::vector<Typed>& arguments,
                          std::span<Typed> same, std::optional<Dimension> result) {
         const auto dimension = alike(same, "compare");
@@ -421,7 +436,7 @@ private:
     TypedResult of_angle(const FunctionSpec& function, std::vector<Typed>& arguments) {
         Typed& angle = arguments.front();
         if (angle.dimension == plain_number)
-            angle.node = in_angle_unit(graph(), angle.node, units_);
+            angle.node = counting(graph(), angle.node, an_angle, setting_.scope);
         else if (angle.dimension != an_angle)
             return needs(function.name, "an angle", angle.dimension,
                          angle.dimension == a_length
@@ -445,7 +460,9 @@ private:
         return noise(arguments);
     }
 
-    TypedResult noise(const std::vector<Typed>& arguments) {
+    TypedResult noise(std::vector<Typed>& arguments) {
+        for (Typed& argument : arguments)
+            argument.node = counted(graph(), argument.node, argument.dimension, setting_.scope);
         const NodeId x = arguments[0].node;
         if (arguments.size() == 1) return Typed{graph().apply(Operation::noise_1, x), plain_number};
         const NodeId y = arguments[1].node;
@@ -525,10 +542,10 @@ Result<CheckedFormula> check_expression(std::string_view text, const FormulaSett
     return Checker(*syntax, text, setting).all();
 }
 
-Result<NodeId> as_dimension(CheckedFormula& formula, const Term& term, Dimension wanted, const Units& units) {
+Result<NodeId> as_dimension(CheckedFormula& formula, const Term& term, Dimension wanted, const Scope& scope) {
+    const Units& units = scope.units;
     if (term.dimension == wanted || term.muted_to) return term.node;
-    if (term.dimension == plain_number)
-        return wanted == an_angle ? in_angle_unit(formula.graph, term.node, units) : term.node;
+    if (term.dimension == plain_number) return counting(formula.graph, term.node, wanted, scope);
     const std::string who = term.name.empty() ? "The last line" : quoted(term.name);
     return text_error(ErrorCode::unit_mismatch,
                       who + " has to be " + dimension_name(wanted, units) + ", and is " +

@@ -2,8 +2,8 @@
 // A formula checked against where it stands: names, units, number of arguments; and made into a graph.
 //
 // Units. Every known unit is checked. In a formula a plain number beside a quantity counts study units (the 1
-// of `x + 1` is one study length); in a slot it does not, there units have to agree. Angles are radians
-// inside; a plain number in a trigonometric function counts the study's angle unit.
+// of `x + 1` is one study length, or what Scope::plain says); in a slot it does not, there units have to
+// agree. Angles are radians inside; a plain number in a trigonometric function counts the study's angle unit.
 
 #include <functional>
 #include <optional>
@@ -24,6 +24,9 @@ struct Scope {
     Units units;
     std::function<std::optional<Quantity>(std::string_view name)> find;
     std::vector<std::string> known_names;  // offered when a name is unknown
+    std::optional<Units> plain = {};       // what a plain number beside a quantity counts; else study units
+
+    const Units& plain_units() const { return plain ? *plain : units; }
 };
 
 // A name that only this formula can read: a loop variable, a coordinate, a field, a count.
@@ -67,7 +70,7 @@ struct CheckedFormula {
 Result<CheckedFormula> check_formula(std::string_view text, const FormulaSetting& setting);
 Result<CheckedFormula> check_expression(std::string_view text, const FormulaSetting& setting);
 
-// A term's node in the unit wanted: a plain number counts study units of it. Error: unit_mismatch.
-Result<NodeId> as_dimension(CheckedFormula& formula, const Term& term, Dimension wanted, const Units& units);
+// A term's node in the unit wanted: a plain number counts plain units of it. Error: unit_mismatch.
+Result<NodeId> as_dimension(CheckedFormula& formula, const Term& term, Dimension wanted, const Scope& scope);
 
 }  // namespace plume

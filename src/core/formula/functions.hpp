@@ -14,6 +14,7 @@ namespace plume {
 // What a function asks of its arguments' units and what unit its result has.
 enum class UnitRule {
     keeps,              // any; the same
+    rounds,             // any; the same, in whole plain units of it
     alike,              // all of one unit; that
     alike_then_number,  // all but the last of one unit, the last a plain number; that
     alike_to_number,    // all of one unit; a plain number

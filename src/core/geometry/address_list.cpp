@@ -4,6 +4,8 @@
 #include <charconv>
 #include <optional>
 
+#include "core/geometry/subset.hpp"
+
 namespace plume {
 namespace {
 
@@ -133,6 +135,11 @@ Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice
         marking.mark_all(ranges, word);
     }
     return std::move(marking.result);
+}
+
+Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count) {
+    const std::vector<Vec3> places(count);
+    return named_addresses(text, points_at({Arrangement::row, {count, 1, 1}, {}}, places));
 }
 
 std::string address_text(const PointLattice& lattice, std::size_t index) {

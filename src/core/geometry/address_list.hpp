@@ -19,6 +19,9 @@ struct NamedAddresses {
 // Errors: bad_number (naming the word), empty_input.
 Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice& lattice);
 
+// The same of a row of so many places, of which there is at least one.
+Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count);
+
 // The text of single addresses: "3,2", with k in blocks; "7" in rows and scatters.
 std::string address_text(const PointLattice& lattice, std::size_t index);
 

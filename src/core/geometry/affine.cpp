@@ -60,7 +60,8 @@ Result<Value> moved(const Attractors& attractors, const Affine& map) {
 
 Result<Value> moved(const Mesh& mesh, const Affine& map) {
     Coordinates to = mapped(mesh.x(), mesh.y(), mesh.z(), [&](Vec3 p) { return map.at(p); });
-    Mesh::Parts parts{std::move(to.x), std::move(to.y), std::move(to.z), {0}, {}, mesh.fields()};
+    Mesh::Parts parts{std::move(to.x), std::move(to.y),   std::move(to.z), {0}, {},
+                      mesh.fields(),   mesh.part_starts()};
     const bool flip = map.determinant() < 0;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const auto corners = mesh.face(face);

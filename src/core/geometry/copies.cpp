@@ -27,6 +27,8 @@ Column stacked(const std::vector<PointLattice>& all, Get get) {
     return values;
 }
 
+}  // namespace
+
 PointLattice::Parts stacked_parts(const std::vector<PointLattice>& all) {
     PointLattice::Parts parts;
     parts.x = stacked(all, [](const PointLattice& one) -> const Column& { return one.x(); });
@@ -49,6 +51,8 @@ PointLattice::Parts stacked_parts(const std::vector<PointLattice>& all) {
             parts.present.push_back(one.present(index) ? 1 : 0);
     return parts;
 }
+
+namespace {
 
 Result<PointLattice> copied_points(const std::vector<PointLattice>& copies, bool closed) {
     const PointLattice& first = copies.front();
@@ -146,10 +150,9 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
     for (const Value* thing : things) {
         const Kind other = kind_of(*thing);
         if (other == kind || (counts_as_points(kind) && counts_as_points(other))) continue;
-        return Error{
-            ErrorCode::wrong_kind, "",
-            "One is " + std::string(plain_name(kind)) + ", another " + std::string(plain_name(other)),
-            "Join results of one kind."};
+        return Error{ErrorCode::wrong_kind, "",
+                     "holds " + with_article(kind) + ", and another " + with_article(other),
+                     "Join results of one kind."};
     }
     if (run.cancelled()) return cancelled_error();
     switch (kind) {
@@ -247,12 +250,17 @@ Mesh welded(const Mesh& mesh, double tolerance_abs) {
     Mesh::Parts parts{gathered(mesh.x()), gathered(mesh.y()), gathered(mesh.z()), {0}, {}, {}};
     for (const Field& field : mesh.fields())
         parts.fields.push_back({field.name, gathered(field.values), field.dimension});
+    std::size_t part = 0;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         std::vector<std::uint32_t> corners;
         for (const std::uint32_t corner : mesh.face(face))
             if (std::ranges::find(corners, number[corner]) == corners.end())
                 corners.push_back(number[corner]);
         if (corners.size() < 3) continue;  // both its sides lay within the tolerance
+        if (const std::size_t of = mesh.part_of(face); parts.part_starts.empty() || of != part) {
+            parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));
+            part = of;
+        }
         parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
         parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
     }

@@ -19,6 +19,10 @@ Result<Value> copied(const Value& thing, const std::vector<Affine>& maps, bool c
 // its kind; a field counts as points. Errors: wrong_kind when the kinds differ, empty_input.
 Result<Value> joined_values(const std::vector<const Value*>& things, const Run& run);
 
+// Columns and gaps of lattices one after the other, with the fields that all have; counts are for the caller
+// to say. There is at least one.
+PointLattice::Parts stacked_parts(const std::vector<PointLattice>& all);
+
 // Mesh vertices and the points of a closed seam that lie within `tolerance_abs` of each other become one.
 Mesh welded(const Mesh& mesh, double tolerance_abs);
 

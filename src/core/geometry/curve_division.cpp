@@ -43,6 +43,14 @@ double CurveLength::length_between(double from, double to) const {
     return curve_.basis().degree == 1 ? whole : halved(from, to, whole, most_halvings);
 }
 
+double CurveLength::length_at(double parameter) const {
+    const auto above = std::ranges::upper_bound(parameters_, parameter);
+    const auto last = static_cast<std::ptrdiff_t>(parameters_.size()) - 2;
+    const auto piece =
+        static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(above - parameters_.begin() - 1, 0, last));
+    return lengths_[piece] + length_between(parameters_[piece], parameter);
+}
+
 double CurveLength::parameter_at(double wanted) const {
     const auto above = std::ranges::upper_bound(lengths_, wanted);
     const auto last = static_cast<std::ptrdiff_t>(lengths_.size()) - 2;
@@ -52,10 +60,14 @@ double CurveLength::parameter_at(double wanted) const {
     const double span = lengths_[piece + 1] - lengths_[piece], rest = wanted - lengths_[piece];
     if (!(span > 0)) return low;
     double at = std::lerp(low, high, std::clamp(rest / span, 0.0, 1.0));
-    for (int round = 0; round < 4; ++round) {
+    if (curve_.basis().degree == 1) return at;  // its speed is even
+    // The plain rule brings it near, the exact measure has the last word.
+    constexpr int rounds = 4;
+    for (int round = 0; round < rounds; ++round) {
         const double speed = length(evaluate(curve_, at).along);
         if (!(speed > 0)) break;
-        at = std::clamp(at - (length_between(low, at) - rest) / speed, low, high);
+        const double here = round + 1 < rounds ? rule(low, at) : length_between(low, at);
+        at = std::clamp(at - (here - rest) / speed, low, high);
     }
     return at;
 }

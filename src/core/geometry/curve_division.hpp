@@ -15,6 +15,8 @@ public:
     explicit CurveLength(const SplineCurve& curve);
 
     double total() const { return lengths_.back(); }
+    // The length up to a parameter of the curve's domain.
+    double length_at(double parameter) const;
     // The parameter at a length from the start, 0 to total().
     double parameter_at(double length) const;
 

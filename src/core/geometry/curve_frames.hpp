@@ -3,6 +3,7 @@
 
 #include <vector>
 
+#include "core/base/run.hpp"
 #include "core/data/curve_set.hpp"
 #include "core/data/placements.hpp"
 
@@ -13,7 +14,8 @@ namespace plume {
 enum class FrameTurning { least, upright };
 
 // `count` frames, the first at the start; the last at the end of an open curve, one bay before the seam of a
-// closed one. A single one stands at the start.
-std::vector<Frame> frames_along(const SplineCurve& curve, std::size_t count, FrameTurning turning);
+// closed one. A single one stands at the start. Error: cancelled.
+Result<std::vector<Frame>> frames_along(const SplineCurve& curve, std::size_t count, FrameTurning turning,
+                                        const Run& run);
 
 }  // namespace plume

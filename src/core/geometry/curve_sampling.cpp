@@ -1,6 +1,7 @@
 #include "core/geometry/curve_sampling.hpp"
 
 #include <algorithm>
+#include <limits>
 
 #include "core/base/numbers.hpp"
 #include "core/geometry/spline_basis.hpp"
@@ -52,6 +53,12 @@ CurvePoint evaluate(const SplineCurve& curve, double parameter) {
         return sum;
     };
     return {point_at(curve, at), {slope(curve.x()), slope(curve.y()), slope(curve.z())}};
+}
+
+double field_at(const SplineCurve& curve, std::string_view name, double parameter) {
+    const auto found = std::ranges::find(curve.fields(), name, &Field::name);
+    if (found == curve.fields().end()) return std::numeric_limits<double>::quiet_NaN();
+    return blended(found->values, basis_at(curve.basis(), parameter), curve.basis().degree);
 }
 
 CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {

@@ -2,6 +2,7 @@
 // Points along curves; and points along a function, as close as a chord tolerance asks.
 
 #include <functional>
+#include <string_view>
 #include <vector>
 
 #include "core/base/run.hpp"
@@ -21,6 +22,8 @@ struct CurvePoint {
     Vec3 position, along;  // along: the first derivative
 };
 CurvePoint evaluate(const SplineCurve& curve, double parameter);
+// A field's number there; not a number where the curve does not have it.
+double field_at(const SplineCurve& curve, std::string_view name, double parameter);
 
 // The nodes of a curve (its knots where it has none), and between two of them as many more as keep a smooth
 // curve within `tolerance_abs` of its chords (by the second difference; at most 64). A straight one has its

@@ -4,6 +4,7 @@
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/best_fit.hpp"
+#include "core/geometry/flatness.hpp"
 
 namespace plume {
 namespace {
@@ -29,14 +30,9 @@ Vec3 on_plane(Vec3 point, const Frame& plane) {
     return point - plane.up * dot(point - plane.origin, plane.up);
 }
 
-double worst_of(const Mesh& mesh, const std::vector<Vec3>& places) {
-    std::vector<double> worst(mesh.face_count() / faces_per_block + 1, 0);
-    parallel_blocks(mesh.face_count(), faces_per_block, Run(), [&](std::size_t begin, std::size_t end) {
-        for (std::size_t face = begin; face < end; ++face)
-            worst[begin / faces_per_block] =
-                std::max(worst[begin / faces_per_block], best_fit(corners_of(mesh, places, face)).worst);
-    });
-    return *std::ranges::max_element(worst);
+double worst_of(const Mesh& mesh) {
+    const auto gaps = panel_gaps(mesh, Run());
+    return gaps && !gaps->empty() ? *std::ranges::max_element(*gaps) : 0;
 }
 
 void set_places(Mesh::Parts& parts, const std::vector<Vec3>& places) {
@@ -65,10 +61,6 @@ Status check(const Mesh& mesh) {
 }
 
 }  // namespace
-
-double worst_unevenness(const Mesh& mesh) {
-    return worst_of(mesh, places_of(mesh));
-}
 
 Result<Flattened> flattened_apart(const Mesh& mesh, const Run& run) {
     if (Status fine = check(mesh); !fine) return fine.error();
@@ -111,10 +103,11 @@ Result<Flattened> flattened_apart(const Mesh& mesh, const Run& run) {
         parts.fields.push_back({field.name, std::move(values), field.dimension});
     }
     add_gap(parts, std::move(moved));
+    parts.part_starts = mesh.part_starts();
     Result<Mesh> flat = Mesh::make(std::move(parts));
     if (!flat) return flat.error();
-    const double after = worst_unevenness(*flat);
-    return Flattened{*std::move(flat), worst_of(mesh, old), after, worst_gap, 1};
+    const double after = worst_of(*flat);
+    return Flattened{*std::move(flat), worst_of(mesh), after, worst_gap, 1};
 }
 
 Result<Flattened> flattened_together(const Mesh& mesh, double tolerance_abs, std::size_t most_rounds,
@@ -122,7 +115,7 @@ Result<Flattened> flattened_together(const Mesh& mesh, double tolerance_abs, std
     if (Status fine = check(mesh); !fine) return fine.error();
     const std::vector<Vec3> old = places_of(mesh);
     std::vector<Vec3> places = old;
-    const double before = worst_of(mesh, old);
+    const double before = worst_of(mesh);
     double worst = before;
     std::size_t rounds = 0;
     std::vector<Vec3> sums(places.size());
@@ -156,9 +149,11 @@ Result<Flattened> flattened_together(const Mesh& mesh, double tolerance_abs, std
     for (std::size_t vertex = 0; vertex < places.size(); ++vertex)
         moved[vertex] = length(places[vertex] - old[vertex]);
     add_gap(parts, std::move(moved));
+    parts.part_starts = mesh.part_starts();
     Result<Mesh> flat = Mesh::make(std::move(parts));
     if (!flat) return flat.error();
-    return Flattened{*std::move(flat), before, worst_of(mesh, places), 0, rounds};
+    const double after = worst_of(*flat);
+    return Flattened{*std::move(flat), before, after, 0, rounds};
 }
 
 }  // namespace plume

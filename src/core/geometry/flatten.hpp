@@ -24,7 +24,4 @@ Result<Flattened> flattened_apart(const Mesh& mesh, const Run& run);
 Result<Flattened> flattened_together(const Mesh& mesh, double tolerance_abs, std::size_t most_rounds,
                                      const Run& run);
 
-// Largest distance of a corner from the best-fit plane of its face.
-double worst_unevenness(const Mesh& mesh);
-
 }  // namespace plume

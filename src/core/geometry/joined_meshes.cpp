@@ -10,6 +10,9 @@ Result<Mesh> joined(const std::vector<Mesh>& meshes) {
     Doubles x, y, z;
     for (const Mesh& mesh : meshes) {
         const auto offset = static_cast<std::uint32_t>(x.size());
+        for (std::size_t part = 0; part < mesh.part_count() && mesh.face_count() > 0; ++part)
+            parts.part_starts.push_back(
+                static_cast<std::uint32_t>(parts.first.size() - 1 + mesh.part(part).begin));
         x.insert(x.end(), mesh.x().span().begin(), mesh.x().span().end());
         y.insert(y.end(), mesh.y().span().begin(), mesh.y().span().end());
         z.insert(z.end(), mesh.z().span().begin(), mesh.z().span().end());

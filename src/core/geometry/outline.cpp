@@ -60,26 +60,26 @@ std::string place_text(FlatPoint point, const Frame& plane) {
 }  // namespace
 
 Result<Outline> Outline::make(const CurveSet& set) {
-    if (set.curves.empty()) return Error{ErrorCode::empty_input, "", "There is no outline", "Draw one."};
+    if (set.curves.empty()) return Error{ErrorCode::empty_input, "", "is no curve at all", "Draw one."};
     if (set.curves.size() > 1)
         return Error{ErrorCode::wrong_kind, "",
-                     "There are " + std::to_string(set.curves.size()) + " curves, and an outline is one",
+                     "is " + std::to_string(set.curves.size()) + " curves, and has to be one",
                      "Give it a single closed curve."};
     return make(set.curves.front());
 }
 
 Result<Outline> Outline::make(const SplineCurve& curve) {
     if (!curve.closed())
-        return Error{ErrorCode::has_gaps, "", "The outline is open: its last point does not meet its first",
+        return Error{ErrorCode::has_gaps, "", "is open: its last point does not meet its first",
                      "Close the curve."};
     const CurveSamples samples = sample(curve, usual_tolerance(curve) / 10);
     if (samples.points.size() < 3)
-        return Error{ErrorCode::too_few_points, "", "An outline needs three corners at different places",
+        return Error{ErrorCode::too_few_points, "", "needs three corners at different places",
                      "Add corners."};
     const BestFit fit = best_fit(samples.points);
     if (fit.worst > 1e-3 * (fit.spread.x + fit.spread.y))
         return Error{ErrorCode::unlike_arrangement, "",
-                     "The outline is not flat: it leaves its plane by " + short_text(fit.worst),
+                     "is not flat: it leaves its plane by " + short_text(fit.worst),
                      "Put its points on one plane."};
     Outline outline;
     // Outlines on the ground keep its axes, so that what is laid in them does too.
@@ -92,15 +92,14 @@ Result<Outline> Outline::make(const SplineCurve& curve) {
     }
     if (const auto where = self_crossing(outline.corners_))
         return Error{ErrorCode::unlike_arrangement, "",
-                     "The outline crosses itself near " + place_text(*where, outline.plane_),
+                     "crosses itself near " + place_text(*where, outline.plane_),
                      "Move its corners so that no two edges cross."};
     outline.area_ = signed_area(outline.corners_);
     if (outline.area_ < 0) std::ranges::reverse(outline.corners_);
     outline.area_ = std::abs(outline.area_);
     outline.sort_into_bands();
     if (!(outline.area_ > 0))
-        return Error{ErrorCode::too_few_points, "",
-                     "The outline encloses nothing: its corners lie on one line",
+        return Error{ErrorCode::too_few_points, "", "encloses nothing: its corners lie on one line",
                      "Move a corner off the line."};
     return outline;
 }

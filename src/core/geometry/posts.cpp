@@ -116,6 +116,9 @@ Result<Mesh> posts_mesh(const std::vector<Post>& posts, const PostPlan& plan, co
     parts.corners.resize(6 * sides * posts.size());
     parts.first.resize((sides + 2) * posts.size() + 1);
     parts.first[0] = 0;
+    parts.part_starts.resize(posts.size());
+    for (std::size_t at = 0; at < posts.size(); ++at)
+        parts.part_starts[at] = static_cast<std::uint32_t>(at * (sides + 2));
     const bool finished = parallel_blocks(posts.size(), 2048, run, [&](std::size_t begin, std::size_t end) {
         for (std::size_t at = begin; at < end; ++at) {
             const Post& post = posts[at];

@@ -58,7 +58,7 @@ Result<Column> brought_to_range(const Column& values, Range from, Range to, bool
     const double width = from.high - from.low;
     if (!(std::abs(width) > 0) || !std::isfinite(width))
         return Error{ErrorCode::out_of_range, "",
-                     "The range to come from has no width: it runs from " + short_text(from.low) + " to " +
+                     "The range to come from has no width, as it runs from " + short_text(from.low) + " to " +
                          short_text(from.high),
                      "Let the numbers differ, or choose a fixed range to come from."};
     const double factor = (to.high - to.low) / width;

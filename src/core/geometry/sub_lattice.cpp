@@ -15,7 +15,8 @@ bool square_cells(const PointLattice& lattice) {
 }
 
 Error needs(const std::string& what, const std::string& which, const PointLattice& lattice) {
-    return {ErrorCode::wrong_kind, "", what + " needs " + which + "; these are " + arrangement_text(lattice),
+    return {ErrorCode::wrong_kind, "",
+            what + " needs " + which + "; this lattice has " + arrangement_text(lattice),
             "Choose other points, or another part."};
 }
 

@@ -16,6 +16,7 @@
 #include "core/geometry/curve_sampling.hpp"
 #include "core/geometry/lattice_links.hpp"
 #include "core/geometry/surface_sampling.hpp"
+#include "core/geometry/triangulate.hpp"
 #include "core/picture/mesh_draft.hpp"
 #include "core/picture/own_colours.hpp"
 
@@ -265,6 +266,8 @@ Status add_draft(const Mesh& mesh, const std::vector<std::uint32_t>& faces, cons
             indices.push_back(static_cast<std::uint32_t>(drawable.vertices.size()));
             drawable.vertices.push_back(vertex(triangle.corners[corner], drawable.origin, normal,
                                                colours.at(triangle.vertices[corner])));
+            if (mesh.part_count() > 1)
+                drawable.vertex_parts.push_back(static_cast<std::uint32_t>(mesh.part_of(triangle.face)));
         }
     }
     return Done{};
@@ -278,6 +281,7 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
     for (std::size_t at = 0; at < faces.size(); ++at)
         first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
     drawable.vertices.resize(first.back());
+    if (mesh.part_count() > 1) drawable.vertex_parts.resize(first.back());
     drawable.edges.resize(2 * static_cast<std::size_t>(first.back()));
     drawable.triangles.resize(3 * (static_cast<std::size_t>(first.back()) - 2 * faces.size()));
     parallel_blocks(faces.size(), 4096, run, [&](std::size_t begin, std::size_t end) {
@@ -285,6 +289,9 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
             const auto corners = mesh.face(faces[at]);
             const Vec3 normal = unit_or_zero(area_vector(mesh, faces[at]));
             const std::uint32_t start = first[at], count = first[at + 1] - start;
+            if (!drawable.vertex_parts.empty())
+                std::fill_n(drawable.vertex_parts.data() + start, count,
+                            static_cast<std::uint32_t>(mesh.part_of(faces[at])));
             std::uint32_t* triangle =
                 drawable.triangles.data() + 3 * (static_cast<std::size_t>(start) - 2 * at);
             for (std::uint32_t corner = 0; corner < count; ++corner) {
@@ -293,11 +300,12 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
                 drawable.edges[2 * static_cast<std::size_t>(start + corner)] = start + corner;
                 drawable.edges[2 * static_cast<std::size_t>(start + corner) + 1] =
                     start + (corner + 1) % count;
-                if (corner + 2 >= count) continue;
-                *triangle++ = start;
-                *triangle++ = start + corner + 1;
-                *triangle++ = start + corner + 2;
             }
+            for_each_triangle(mesh, faces[at], [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+                *triangle++ = start + a;
+                *triangle++ = start + b;
+                *triangle++ = start + c;
+            });
         }
     });
 }
@@ -382,6 +390,7 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
     Box bounds;
     for (const SplinePatch& patch : set.patches) {
         const std::size_t every = nodes_per_sample(patch, options.most_samples / set.patches.size() + 1);
+        drawable.thinned = drawable.thinned || every > 1;
         densities.push_back(every > 1 ? 0
                                       : samples_per_bay(patch, options.surface_samples / set.patches.size()));
         Result<SurfaceSamples> samples =

@@ -46,7 +46,8 @@ struct Drawable {
     DrawArray<std::uint32_t> coarse;  // triangles for while the camera moves; empty when there are few anyway
     DrawArray<std::uint32_t> edges;
     DrawArray<DrawPoint> points;
-    std::string colour_field;  // empty: plain
+    DrawArray<std::uint32_t> vertex_parts;  // the part each vertex belongs to; empty when there is one part
+    std::string colour_field;               // empty: plain
     Dimension colour_dimension;
     double colour_low = 0, colour_high = 0;
     std::size_t not_finite_points = 0;  // left out

@@ -6,6 +6,7 @@
 
 #include "core/base/noise.hpp"
 #include "core/base/parallel.hpp"
+#include "core/geometry/triangulate.hpp"
 
 namespace plume {
 namespace {
@@ -103,17 +104,17 @@ Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<
         few = true;
         for (const std::uint32_t face : faces) {
             const auto corners = mesh.face(face);
-            for (std::size_t corner = 1; corner + 1 < corners.size(); ++corner) {
-                const std::array<std::uint32_t, 3> three{corners[0], corners[corner], corners[corner + 1]};
+            for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+                const std::array<std::uint32_t, 3> three{corners[a], corners[b], corners[c]};
                 const std::array<Cell, 3> in{cells[three[0]], cells[three[1]], cells[three[2]]};
-                if (met.number_of(triple(in)) < triangles.size()) continue;  // one of them is kept
+                if (met.number_of(triple(in)) < triangles.size()) return;  // one of them is kept
                 DraftTriangle& kept = triangles.emplace_back();
                 kept.vertices = three;
                 kept.face = face;
                 const bool apart = in[0] != in[1] && in[1] != in[2] && in[2] != in[0];
                 for (std::size_t at = 0; at < 3; ++at)
                     kept.corners[at] = apart ? means.place[means.number[three[at]]] : mesh.vertex(three[at]);
-            }
+            });
             few = triangles.size() <= most || across < 8;
             if (!few) break;
         }

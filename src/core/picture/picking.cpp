@@ -39,7 +39,8 @@ public:
     struct Spot {
         double x, y, depth;
     };
-    Spot at(const DrawPoint& point) const {
+    template <class Point>
+    Spot at(const Point& point) const {
         const double depth = depth_(point);
         const double factor = perspective_ ? distance_ / depth : 1;
         return {centre_.x + right_(point) * factor, centre_.y - up_(point) * factor, depth};
@@ -48,7 +49,8 @@ public:
 private:
     struct Row {
         double x, y, z, offset;
-        double operator()(const DrawPoint& p) const {
+        template <class Point>
+        double operator()(const Point& p) const {
             return x * static_cast<double>(p.x) + y * static_cast<double>(p.y) +
                    z * static_cast<double>(p.z) + offset;
         }
@@ -86,6 +88,37 @@ std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera,
     std::optional<Picked> best;
     for (const auto& part : found)
         if (part && nearer(*part, best)) best = part;
+    return best;
+}
+
+std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                    ViewPoint cursor) {
+    if (drawable.vertex_parts.empty()) return {};
+    const Projection projection(camera, view, drawable.origin);
+    const std::size_t count = drawable.triangles.size() / 3;
+    std::vector<std::optional<PickedPart>> found(count / usual_block + 1);
+    parallel_blocks(count, usual_block, Run(), [&](std::size_t begin, std::size_t end) {
+        std::optional<PickedPart>& best = found[begin / usual_block];
+        for (std::size_t at = begin; at < end; ++at) {
+            const std::uint32_t* corner = drawable.triangles.data() + 3 * at;
+            const auto a = projection.at(drawable.vertices[corner[0]]),
+                       b = projection.at(drawable.vertices[corner[1]]),
+                       c = projection.at(drawable.vertices[corner[2]]);
+            if (a.depth <= 0 || b.depth <= 0 || c.depth <= 0) continue;
+            const auto side = [&](const auto& from, const auto& to) {
+                return (to.x - from.x) * (cursor.y - from.y) - (to.y - from.y) * (cursor.x - from.x);
+            };
+            // Twice the areas that the cursor makes with each side: of one sign inside.
+            const double over_c = side(a, b), over_a = side(b, c), over_b = side(c, a);
+            const double whole = over_a + over_b + over_c;
+            if (whole == 0 || over_a * whole < 0 || over_b * whole < 0 || over_c * whole < 0) continue;
+            const double depth = (over_a * a.depth + over_b * b.depth + over_c * c.depth) / whole;
+            if (!best || depth < best->depth) best = {drawable.vertex_parts[corner[0]], depth};
+        }
+    });
+    std::optional<PickedPart> best;
+    for (const auto& part : found)
+        if (part && (!best || part->depth < best->depth)) best = part;
     return best;
 }
 

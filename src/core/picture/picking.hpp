@@ -26,6 +26,14 @@ struct Picked {
 std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view,
                                  ViewPoint cursor, double reach);
 
+// The part of a mesh under the cursor, the one in front; nothing beside it, or on a mesh of one part.
+struct PickedPart {
+    std::size_t part = 0;
+    double depth = 0;  // along the view
+};
+std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                    ViewPoint cursor);
+
 // Points to write labels at: in the view, in the order they are drawn, at most one in each cell of the screen
 // of this size in pixels, and at most so many.
 struct LabelPlace {

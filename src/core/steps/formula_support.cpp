@@ -77,7 +77,7 @@ const Term* term_of(const CheckedFormula& formula, std::string_view name) {
 }
 
 Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension wanted, const Inputs& in) {
-    auto node = as_dimension(formula, term, wanted, in.units());
+    auto node = as_dimension(formula, term, wanted, in.formula("formula").scope);
     if (!node) return at_place(node.error(), formula_label);
     return node;
 }

@@ -14,6 +14,15 @@ std::vector<SlotSpec> with_plane(std::vector<SlotSpec> slots) {
     return slots;
 }
 
+std::vector<SlotSpec> with_facing_plane(std::vector<SlotSpec> slots) {
+    slots = with_plane(std::move(slots));
+    slots.push_back(
+        choice_slot("facing", "Facing",
+                    {{"front", "front", "normals to whoever looks at the front or side elevation"},
+                     {"back", "back", "turned over about its upright middle: normals the other way"}}));
+    return slots;
+}
+
 SlotSpec origin_slot() {
     return choice_slot("origin", "Origin",
                        {{"centre", "centre", "the middle lies at the origin"},
@@ -22,10 +31,13 @@ SlotSpec origin_slot() {
 
 Frame plane_of(const Inputs& in) {
     const std::string& plane = in.word("plane");
-    if (plane == "xz") return {{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}};
-    if (plane == "yz") return {{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}};
-    if (plane == "placed") return in.placements("placement").present_frames().front();
-    return {};
+    Frame frame;
+    if (plane == "xz") frame = {{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}};
+    if (plane == "yz") frame = {{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}};
+    if (plane == "placed") frame = in.placements("placement").present_frames().front();
+    if (in.has("facing") && in.word("facing") == "back")
+        return {frame.origin, frame.along * -1.0, frame.across, frame.up * -1.0};
+    return frame;
 }
 
 Result<Value> laid_out(const Layout& layout, const Frame& plane, const Run& run) {

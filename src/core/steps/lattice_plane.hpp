@@ -7,10 +7,15 @@
 
 namespace plume {
 
-// Stands in the sentence: "on the {plane} plane[plane=placed| of {placement}]".
-inline constexpr const char* plane_words = "on the {plane} plane[plane=placed| of {placement}]";
-// The slots plane and placement, behind those given.
+// Stands in the sentence: the plane, and of upright and placed ones the side.
+inline constexpr const char* plane_words =
+    "on the {plane} plane[plane=placed| of {placement}][plane=xz,yz,placed|, seen from the {facing}]";
+// The side of every plane, for lattices whose normals look away from the front: i runs round, j outwards.
+inline constexpr const char* round_plane_words =
+    "on the {plane} plane[plane=placed| of {placement}], seen from the {facing}";
+// The slots plane and placement, behind those given; and the slot facing behind them.
 std::vector<SlotSpec> with_plane(std::vector<SlotSpec> slots);
+std::vector<SlotSpec> with_facing_plane(std::vector<SlotSpec> slots);
 // The choice `origin`: the lattice's centre or its first point lies at the plane's origin.
 SlotSpec origin_slot();
 // Of the XZ plane, X and Z are the axes; of YZ, Y and Z. A placement's first frame.

@@ -37,7 +37,7 @@ StepKind lay_block_lattice() {
             std::string("Lay a block of {columns} by {rows} by {layers} bays over {width} by {depth} by "
                         "{height}, ") +
             plane_words + " from its {origin}.",
-        .slots = with_plane(
+        .slots = with_facing_plane(
             {count_slot("columns", "Bays along i", "8", 1), count_slot("rows", "Bays along j", "8", 1),
              count_slot("layers", "Bays along k", "4", 1), length_above_zero_slot("width", "Width", "12 m"),
              length_above_zero_slot("depth", "Depth", "12 m"),

@@ -46,9 +46,9 @@ StepKind lay_hexagonal_lattice() {
         .synonyms = "honeycomb hexagons cells comb points",
         .sentence = std::string("Lay a honeycomb of {columns} by {rows} hexagons with sides of {side}, ") +
                     plane_words + " from its {origin}.",
-        .slots = with_plane({count_slot("columns", "Hexagons along i", "12", 1),
-                             count_slot("rows", "Hexagons along j", "10", 1),
-                             length_above_zero_slot("side", "Side", "1 m"), origin_slot()}),
+        .slots = with_facing_plane({count_slot("columns", "Hexagons along i", "12", 1),
+                                    count_slot("rows", "Hexagons along j", "10", 1),
+                                    length_above_zero_slot("side", "Side", "1 m"), origin_slot()}),
         .results = {Kind::points},
         .result_name = "comb",
         .help =

@@ -48,14 +48,14 @@ StepKind lay_polar_lattice() {
         .sentence =
             std::string("Lay {spokes} spokes {extent}[extent=part| {angle}] by {rings} bays of rings from "
                         "{inner} to {outer}, ") +
-            plane_words + ".",
-        .slots =
-            with_plane({count_slot("spokes", "Spokes", "36", 1),
-                        choice_slot("extent", "Extent",
-                                    {{"around", "all around", "closed: the first spoke is not repeated"},
-                                     {"part", "over", "a part of the circle, open"}}),
-                        angle_slot("angle", "Angle", "120°"), count_slot("rings", "Bays of rings", "10", 1),
-                        inner, length_above_zero_slot("outer", "Outer radius", "12 m")}),
+            round_plane_words + ".",
+        .slots = with_facing_plane(
+            {count_slot("spokes", "Spokes", "36", 1),
+             choice_slot("extent", "Extent",
+                         {{"around", "all around", "closed: the first spoke is not repeated"},
+                          {"part", "over", "a part of the circle, open"}}),
+             angle_slot("angle", "Angle", "120°"), count_slot("rings", "Bays of rings", "10", 1), inner,
+             length_above_zero_slot("outer", "Outer radius", "12 m")}),
         .results = {Kind::points},
         .result_name = "wheel",
         .help =

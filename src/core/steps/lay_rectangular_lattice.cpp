@@ -38,15 +38,15 @@ StepKind lay_rectangular_lattice() {
             std::string("Lay a lattice of {columns} by {rows} bays {sizing} [sizing=over|{width} by {depth}]"
                         "[sizing=spaced|{pitch_u} by {pitch_v}], ") +
             plane_words + " from its {origin}.",
-        .slots = with_plane({count_slot("columns", "Bays along i", "24", 1),
-                             count_slot("rows", "Bays along j", "16", 1),
-                             choice_slot("sizing", "Sizing",
-                                         {{"over", "over", "the whole size is given"},
-                                          {"spaced", "spaced", "the size of one bay is given"}}),
-                             length_above_zero_slot("width", "Width", "36 m"),
-                             length_above_zero_slot("depth", "Depth", "24 m"),
-                             length_above_zero_slot("pitch_u", "Bay along i", "1.5 m"),
-                             length_above_zero_slot("pitch_v", "Bay along j", "1.5 m"), origin_slot()}),
+        .slots = with_facing_plane(
+            {count_slot("columns", "Bays along i", "24", 1), count_slot("rows", "Bays along j", "16", 1),
+             choice_slot("sizing", "Sizing",
+                         {{"over", "over", "the whole size is given"},
+                          {"spaced", "spaced", "the size of one bay is given"}}),
+             length_above_zero_slot("width", "Width", "36 m"),
+             length_above_zero_slot("depth", "Depth", "24 m"),
+             length_above_zero_slot("pitch_u", "Bay along i", "1.5 m"),
+             length_above_zero_slot("pitch_v", "Bay along j", "1.5 m"), origin_slot()}),
         .results = {Kind::points},
         .result_name = "lattice",
         .help =

@@ -44,14 +44,14 @@ StepKind lay_triangular_lattice() {
         .sentence = std::string("Lay a triangular lattice of {columns} by {rows} bays {sizing} "
                                 "[sizing=spaced|{side}][sizing=over|{width} by {depth}], ") +
                     plane_words + " from its {origin}.",
-        .slots = with_plane({count_slot("columns", "Bays along i", "24", 1),
-                             count_slot("rows", "Bays along j", "16", 1),
-                             choice_slot("sizing", "Sizing",
-                                         {{"spaced", "spaced", "equilateral triangles of this side"},
-                                          {"over", "over", "the whole size is given"}}),
-                             length_above_zero_slot("side", "Side of a triangle", "1.5 m"),
-                             length_above_zero_slot("width", "Width", "36 m"),
-                             length_above_zero_slot("depth", "Depth", "24 m"), origin_slot()}),
+        .slots = with_facing_plane({count_slot("columns", "Bays along i", "24", 1),
+                                    count_slot("rows", "Bays along j", "16", 1),
+                                    choice_slot("sizing", "Sizing",
+                                                {{"spaced", "spaced", "equilateral triangles of this side"},
+                                                 {"over", "over", "the whole size is given"}}),
+                                    length_above_zero_slot("side", "Side of a triangle", "1.5 m"),
+                                    length_above_zero_slot("width", "Width", "36 m"),
+                                    length_above_zero_slot("depth", "Depth", "24 m"), origin_slot()}),
         .results = {Kind::points},
         .result_name = "lattice",
         .help =

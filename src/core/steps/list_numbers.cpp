@@ -22,11 +22,13 @@ Result<Value> make(const Inputs& in, const Run& run) {
     Doubles numbers(count), zeros(count), along(count);
     // Lengths and plain numbers are places on the X axis; what else there is stands one unit apart.
     const bool places = range->dimension == a_length || range->dimension == plain_number;
+    const double length =
+        range->dimension == plain_number ? internal_per_plain(a_length, in.text_units(), in.units()) : 1;
     const bool finished = parallel_blocks(count, usual_block, run, [&](std::size_t begin, std::size_t end) {
         for (std::size_t index = begin; index < end; ++index) {
             numbers[index] = by_step ? from + step * static_cast<double>(index) : row.value(index);
             zeros[index] = 0;
-            along[index] = places ? numbers[index] : static_cast<double>(index);
+            along[index] = places ? numbers[index] * length : static_cast<double>(index);
         }
     });
     if (!finished) return cancelled_error();
@@ -62,10 +64,9 @@ StepKind list_numbers() {
             "computed with, "
             "moved and joined like any others.",
         .bears_name = true,
-        .companion = {},
+        .counts_plain_numbers = true,
         .estimate = estimate,
         .make = make,
-        .formula_place = {},
     };
 }
 

@@ -70,7 +70,7 @@ StepKind outline_shape() {
                                 "[shape=rectangle,ellipse,superellipse|of {width} by {depth}]"
                                 "[shape=superellipse| and exponent {exponent}], ") +
                     plane_words + ".",
-        .slots = with_plane(
+        .slots = with_facing_plane(
             {choice_slot("shape", "Shape",
                          {{"rectangle", "rectangle", ""},
                           {"polygon", "regular polygon", "corners on a circle, the first on the first axis"},

@@ -5,19 +5,20 @@
 namespace plume {
 namespace {
 
-Result<Value> make(const Inputs& in, const Run& /*run*/) {
+Result<Value> make(const Inputs& in, const Run& run) {
     const Result<SplineCurve> single = single_curve(in, "curve");
     if (!single) return single.error();
     const SplineCurve& curve = *single;
-    std::vector<Frame> frames =
+    Result<std::vector<Frame>> frames =
         frames_along(curve, in.count("bays") + (curve.closed() ? 0 : 1),
-                     in.word("turning") == "upright" ? FrameTurning::upright : FrameTurning::least);
+                     in.word("turning") == "upright" ? FrameTurning::upright : FrameTurning::least, run);
+    if (!frames) return frames.error();
     std::vector<Vec3> origins;
-    for (const Frame& frame : frames)
+    for (const Frame& frame : *frames)
         origins.push_back(frame.origin);
     const PointLattice row =
-        points_at({Arrangement::row, {frames.size(), 1, 1}, {curve.closed(), false, false}}, origins);
-    Result<Placements> placements = Placements::make(row, std::move(frames));
+        points_at({Arrangement::row, {frames->size(), 1, 1}, {curve.closed(), false, false}}, origins);
+    Result<Placements> placements = Placements::make(row, *std::move(frames));
     if (!placements) return placements.error();
     return Value(*std::move(placements));
 }
@@ -42,11 +43,9 @@ StepKind place_on_curve() {
             "n + 1 frames, of a closed one n.",
         .estimate =
             [](const Inputs& in) {
-                // Carried frames stand sixteen to a bay, with their places.
-                const double carried =
-                    in.word("turning") == "least" ? 16 * (sizeof(Vec3) + 3 * sizeof(Vec3)) : 0;
-                return Estimate{in.number("bays") * (carried + 2 * sizeof(Frame) + 2 * sizeof(Vec3)),
-                                in.number("bays") * 4e-5};
+                // Carried frames stand closer where there are few.
+                const double fine = std::max(in.number("bays"), std::min(8192.0, in.number("bays") * 16));
+                return Estimate{fine * 6 * sizeof(Vec3) + in.number("bays") * 3 * sizeof(Frame), fine * 4e-6};
             },
         .make = make,
     };

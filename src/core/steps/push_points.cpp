@@ -29,9 +29,17 @@ Status check_strength(double strength) {
     return Error{ErrorCode::out_of_range, "Strength", "has to be from 0 to 1", "Type 1 for the whole way."};
 }
 
-Result<PointLattice> moved_points(const Inputs& in, const PointLattice& points, const Column& amounts,
+// Whatever is no length counts as many plain lengths as it shows.
+double length_of_one(const Inputs& in, Dimension amount) {
+    const Dimension lengths{amount.length, 0};
+    return internal_per_plain(a_length, in.text_units(), in.units()) /
+           internal_per_plain(lengths, in.text_units(), in.units());
+}
+
+Result<PointLattice> moved_points(const Inputs& in, const PointLattice& points, const Field& amount,
                                   const Run& run) {
-    const double factor = in.number("factor") * in.number("strength");
+    const Column& amounts = amount.values;
+    const double factor = in.number("factor") * in.number("strength") * length_of_one(in, amount.dimension);
     const std::string& direction = in.word("direction");
     if (direction == "place")
         return pushed_towards(points, amounts, factor, in.places("place").front().position, run);
@@ -53,7 +61,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (Status status = check_strength(in.number("strength")); !status) return status.error();
     if (in.word("direction") == "place" && in.places("place").empty())
         return Error{ErrorCode::missing_input, "Place", "is not given", "Add one."};
-    const Result<PointLattice> moved = moved_points(in, points, amounts.field().values, run);
+    const Result<PointLattice> moved = moved_points(in, points, amounts.field(), run);
     if (!moved) return moved.error();
     // The numbers come along, so that what is made of the points can be coloured by them.
     return Value(moved->with_field(amounts.field()));
@@ -88,6 +96,7 @@ StepKind push_points() {
             "Moves each point by its number times a factor. Plain numbers count as study lengths. The "
             "strength, from "
             "0 to 1, is how much of the way they go.",
+        .counts_plain_numbers = true,
         .estimate = estimate,
         .make = make,
     };

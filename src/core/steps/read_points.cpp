@@ -21,7 +21,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const ResolvedFile& file = in.file("file");
     const auto bytes = file.store->bytes(file.name, largest_file);
     if (!bytes) return bytes.error();
-    Result<PointLattice> points = points_of_table(**bytes, in.units(), run);
+    Result<PointLattice> points = points_of_table(**bytes, in, run);
     if (!points) return at_place(points.error(), "‘" + file.name + "’");
     return as_value(std::move(points));
 }

@@ -36,11 +36,12 @@ Result<Value> along_curve(const Inputs& in, const Run& run) {
     const Result<SplineCurve> single = single_curve(in, "curve");
     if (!single) return single.error();
     const SplineCurve& curve = *single;
-    const auto frames = frames_along(curve, in.count("count"), FrameTurning::least);
+    const auto frames = frames_along(curve, in.count("count"), FrameTurning::least, run);
+    if (!frames) return frames.error();
     std::vector<Affine> maps;
-    for (const Frame& frame : frames)
-        maps.push_back(between_frames(frames.front(), frame));
-    return copied(in.value("thing"), maps, curve.closed() && frames.size() >= 3, run);
+    for (const Frame& frame : *frames)
+        maps.push_back(between_frames(frames->front(), frame));
+    return copied(in.value("thing"), maps, curve.closed() && frames->size() >= 3, run);
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {

@@ -10,14 +10,47 @@ namespace plume {
 SlotSpec share_response_slot() {
     return response_slot("response", "Response",
                          {{"straight", "straight", "evenly from the lower to the upper end"},
-                          {"half_sine", "half a sine", "soft at both ends"},
+                          rise_word("from the lower to the upper end, soft at both"),
+                          hump_word("from the lower to the upper end and back"),
+                          waves_word(),
                           {"smooth_step", "a smooth step", "soft at both ends, cubic"},
                           {"drawn", "drawn", "a curve of your own"}});
+}
+
+Word rise_word(std::string help) {
+    return {"half_sine", "a sine’s rise", std::move(help)};
+}
+Word hump_word(std::string help) {
+    return {"sine_hump", "a sine’s hump", std::move(help)};
+}
+Word waves_word() {
+    return {"waves", "waves", "up and down again and again, even, growing or fading"};
+}
+
+std::string waves_text(const std::string& condition) {
+    return "[" + (condition.empty() ? "" : condition + "&") +
+           "response=waves| of {periods} periods begun at {phase}, {swell}]";
+}
+
+std::vector<SlotSpec> with_wave_slots(std::vector<SlotSpec> slots) {
+    SlotSpec periods = number_slot("periods", "Periods", "3");
+    periods.least = 0;
+    periods.above_least = true;
+    periods.most = 1000;
+    slots.push_back(periods);
+    slots.push_back(angle_slot("phase", "Phase", "0°"));
+    slots.push_back(choice_slot("swell", "Swell",
+                                {{"even", "even", "all waves are of one height"},
+                                 {"growing", "growing", "flat at first, whole at the end"},
+                                 {"fading", "fading", "whole at first, flat at the end"}}));
+    return slots;
 }
 
 Result<Shaping> shaping_in(const Inputs& in) {
     Result<Shaping> shaping = shaping_of(in.word("response"));
     if (!shaping) return at_place(shaping.error(), "Response");
+    if (shaping->response == Response::waves)
+        shaping->waves = {in.number("periods"), in.number("phase"), swell_of(in.word("swell"))};
     return shaping;
 }
 

@@ -7,8 +7,14 @@
 
 namespace plume {
 
-// Words for a share from 0 to 1: straight, half_sine, smooth_step, drawn.
+// Words for a share from 0 to 1: straight, half_sine, sine_hump, waves, smooth_step, drawn.
 SlotSpec share_response_slot();
+Word rise_word(std::string help);
+Word hump_word(std::string help);
+Word waves_word();
+// What stands behind the word ‘waves’ in a sentence, and the slots in it.
+std::string waves_text(const std::string& condition = {});
+std::vector<SlotSpec> with_wave_slots(std::vector<SlotSpec> slots);
 // The response of the slot `response`, with errors at it.
 Result<Shaping> shaping_in(const Inputs& in);
 // Answers to shares, from to.low at 0 to to.high at 1. Error: cancelled.

@@ -6,6 +6,6 @@
 namespace plume {
 
 // A scatter. Errors: those of read_point_table().
-Result<PointLattice> points_of_table(std::string_view text, const Units& units, const Run& run);
+Result<PointLattice> points_of_table(std::string_view text, const Inputs& in, const Run& run);
 
 }  // namespace plume

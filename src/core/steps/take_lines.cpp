@@ -7,14 +7,7 @@ namespace {
 
 // The numbers as addresses of a row as long as the direction.
 Result<std::vector<std::size_t>> numbers_of(const Inputs& in, std::size_t count, const Run& run) {
-    PointLattice::Parts parts;
-    parts.arrangement = Arrangement::row;
-    parts.counts = {count, 1, 1};
-    parts.x = Doubles(count, 0.0);
-    parts.y = parts.z = parts.x;
-    const Result<PointLattice> row = PointLattice::make(std::move(parts));
-    if (!row) return row.error();
-    const Result<NamedAddresses> named = named_addresses(in.word("numbers"), *row);
+    const Result<NamedAddresses> named = named_numbers(in.word("numbers"), count);
     if (!named) return at_place(named.error(), "Numbers");
     if (named->missing > 0) run.remark_loss("‘" + named->first_missing + "’ is beyond the last one.");
     std::vector<std::size_t> numbers;

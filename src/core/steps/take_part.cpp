@@ -24,7 +24,8 @@ Result<Value> masked(const PointLattice& points, bool border) {
             mark = mark != 0 ? 0 : 1;
     PointLattice part = with_gaps(points, mask);
     if (part.point_count() == 0)
-        return Error{ErrorCode::empty_input, "", "Every point stands at the border: there is no interior",
+        return Error{ErrorCode::empty_input, "",
+                     "Every point stands at the border, so that there is no interior",
                      "Give the lattice at least two bays each way."};
     return Value(std::move(part));
 }

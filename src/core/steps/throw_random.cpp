@@ -18,7 +18,8 @@ struct Choices {
 Result<Choices> choices_of(const Inputs& in) {
     Choices choices;
     std::string_view text = in.word("choices");
-    const Scope scope{in.units(), [](std::string_view) { return std::optional<Quantity>(); }, {}};
+    const Scope scope{
+        in.units(), [](std::string_view) { return std::optional<Quantity>(); }, {}, in.text_units()};
     while (!text.empty()) {
         const std::size_t end = std::min(text.find_first_of(";\n"), text.size());
         const std::string_view item = text.substr(0, end);
@@ -147,20 +148,22 @@ StepKind throw_random() {
         .synonyms = "random seed uniform normal gauss integer choice dice jitter vary",
         .sentence =
             "Throw a random number for each point of {points}, {distribution} "
-            "[distribution=uniform|{low} … {high}, answering {response}]"
+            "[distribution=uniform|{low} … {high}, answering {response}]" +
+            waves_text("distribution=uniform") +
             "[distribution=normal|{mean} ± {deviation}][distribution=whole|{low_count} … {high_count}]"
             "[distribution=choice|{choices}], from seed {seed}.",
-        .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
-                  choice_slot("distribution", "Distribution",
-                              {{"uniform", "evenly from", "any number between two"},
-                               {"normal", "about", "a normal distribution: mean and standard deviation"},
-                               {"whole", "whole from", "whole numbers, both ends among them"},
-                               {"choice", "one of", "given numbers, each with a weight"}}),
-                  quantity_slot("low", "Smallest", "0 m"), quantity_slot("high", "Largest", "1 m"),
-                  share_response_slot(), quantity_slot("mean", "Mean", "1 m"),
-                  quantity_slot("deviation", "Deviation", "0.2 m"), number_slot("low_count", "Smallest", "1"),
-                  number_slot("high_count", "Largest", "6"),
-                  text_slot("choices", "Choices", "0.3 m : 2; 0.5 m : 1"), seed_slot("seed", "Seed", "1")},
+        .slots = with_wave_slots(
+            {reference_slot("points", "Points", {Kind::points, Kind::field}),
+             choice_slot("distribution", "Distribution",
+                         {{"uniform", "evenly from", "any number between two"},
+                          {"normal", "about", "a normal distribution: mean and standard deviation"},
+                          {"whole", "whole from", "whole numbers, both ends among them"},
+                          {"choice", "one of", "given numbers, each with a weight"}}),
+             quantity_slot("low", "Smallest", "0 m"), quantity_slot("high", "Largest", "1 m"),
+             share_response_slot(), quantity_slot("mean", "Mean", "1 m"),
+             quantity_slot("deviation", "Deviation", "0.2 m"), number_slot("low_count", "Smallest", "1"),
+             number_slot("high_count", "Largest", "6"),
+             text_slot("choices", "Choices", "0.3 m : 2; 0.5 m : 1"), seed_slot("seed", "Seed", "1")}),
         .results = {Kind::field},
         .result_name = "chance",
         .help =

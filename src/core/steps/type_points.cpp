@@ -17,7 +17,7 @@ Result<Value> arranged(const PointLattice& points, const std::string& arrangemen
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto points = points_of_table(in.word("rows"), in.units(), run);
+    const auto points = points_of_table(in.word("rows"), in, run);
     if (!points) return at_place(points.error(), "Rows");
     return arranged(*points, in.word("arrangement"));
 }

@@ -52,25 +52,6 @@ Error no_such_control(const std::string& name) {
             "Choose one of its controls."};
 }
 
-// A plain number in a length or angle slot, converted; expressions without a unit get one.
-std::string converted_text(const std::string& text, Dimension dimension, const Study& study, Units to) {
-    const bool length = dimension == a_length, angle = dimension == an_angle;
-    if (!length && !angle) return text;
-    if (length ? study.units.length == to.length : study.units.angle == to.angle) return text;
-    const double factor = length ? metres_per(study.units.length) / metres_per(to.length)
-                                 : radians_per(study.units.angle) / radians_per(to.angle);
-    if (const auto literal = read_literal(text)) {
-        if (!literal->unit.empty()) return text;
-        return literal_text({literal->number * factor, ""}, 12);
-    }
-    // An expression may come to a plain number or to a length; multiplying by one old unit suits only the
-    // first.
-    const auto value = evaluate(text, scope_of(study));
-    if (!value || value->dimension != plain_number) return text;
-    const std::string unit(length ? symbol(study.units.length) : symbol(study.units.angle));
-    return "(" + text + ") * 1 " + unit;
-}
-
 }  // namespace
 
 Edited add_control(const Study& study, Control control) {
@@ -87,9 +68,7 @@ Edited set_control(const Study& study, const std::string& name, Control control)
     auto result = std::make_shared<Study>(study);
     const std::string now = control.name;
     result->controls[index_of(study, old)] = std::make_shared<const Control>(std::move(control));
-    if (now != name)
-        change_texts(*result, nullptr,
-                     [&](const std::string& text, Dimension) { return with_renamed(text, name, now); });
+    if (now != name) rename_in_texts(*result, name, now);
     return StudyPointer(std::move(result));
 }
 
@@ -168,15 +147,6 @@ StudyPointer set_title(const Study& study, std::string title, std::string note) 
     auto result = std::make_shared<Study>(study);
     result->title = std::move(title);
     result->note = std::move(note);
-    return result;
-}
-
-StudyPointer with_units(const Study& study, const Catalogue& catalogue, Units units) {
-    auto result = std::make_shared<Study>(study);
-    result->units = units;
-    change_texts(*result, &catalogue, [&](const std::string& text, Dimension dimension) {
-        return converted_text(text, dimension, study, units);
-    });
     return result;
 }
 

@@ -200,40 +200,33 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
     return with_companion(*std::move(added), catalogue, kind);
 }
 
-Result<Added> duplicate_item(const Study& study, ItemId id) {
-    const auto at = study.position(id);
-    if (!at) return no_such_item();
-    if (const Heading* heading = heading_of(study.items[*at])) {
-        Added added = add_heading(study, *at + 1, heading->title);
-        const Edited dressed = set_heading(*added.study, added.id, *heading);
-        if (!dressed) return dressed.error();
-        return Added{*dressed, added.id};
+Edited remove_items(const Study& study, const ItemIds& items, bool even_if_read) {
+    for (const ItemId id : items) {
+        const auto at = study.position(id);
+        if (!at) return no_such_item();
+        const Step* step = step_of(study.items[*at]);
+        if (!step || even_if_read) continue;
+        std::vector<std::string> readers = readers_of(study, step->name);
+        std::erase_if(readers,
+                      [&](const std::string& reader) { return items.contains(study.step(reader)->id); });
+        if (!readers.empty()) return still_read(step->name, readers);
     }
-    Step step = *step_of(study.items[*at]);
-    step.name = free_name(study, step.name);
-    return inserted(study, *at + 1, std::move(step));
-}
-
-Edited remove_item(const Study& study, ItemId id, bool even_if_read) {
-    const auto at = study.position(id);
-    if (!at) return no_such_item();
-    if (const Step* step = step_of(study.items[*at]); step && !even_if_read)
-        if (const auto readers = readers_of(study, step->name); !readers.empty())
-            return still_read(step->name, readers);
     auto result = copy_of(study);
-    result->items.erase(result->items.begin() + static_cast<std::ptrdiff_t>(*at));
+    std::erase_if(result->items, [&](const Item& item) { return items.contains(id_of(item)); });
     return StudyPointer(std::move(result));
 }
 
-Edited move_item(const Study& study, ItemId id, std::size_t position) {
-    const auto at = study.position(id);
-    if (!at) return no_such_item();
+Edited move_items(const Study& study, const ItemIds& items, std::size_t position) {
+    std::vector<Item> before, moved, behind;
+    for (std::size_t at = 0; at < study.items.size(); ++at) {
+        const bool mine = items.contains(id_of(study.items[at]));
+        (mine ? moved : at < position ? before : behind).push_back(study.items[at]);
+    }
+    if (moved.size() != items.size()) return no_such_item();
     auto result = copy_of(study);
-    const Item item = result->items[*at];
-    result->items.insert(
-        result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, study.items.size())), item);
-    const std::size_t old = position <= *at ? *at + 1 : *at;
-    result->items.erase(result->items.begin() + static_cast<std::ptrdiff_t>(old));
+    result->items = std::move(before);
+    result->items.insert(result->items.end(), moved.begin(), moved.end());
+    result->items.insert(result->items.end(), behind.begin(), behind.end());
     if (const auto below = first_reading_below(*result)) return *below;
     return StudyPointer(std::move(result));
 }
@@ -259,9 +252,7 @@ Edited rename_step(const Study& study, ItemId id, const std::string& name) {
         if (changed.show.colour_by == before) changed.show.colour_by = name;
         if (changed != *reader) item = std::make_shared<const Step>(std::move(changed));
     }
-    if (gives_number(*step))
-        change_texts(*result, nullptr,
-                     [&](const std::string& text, Dimension) { return with_renamed(text, before, name); });
+    if (gives_number(*step)) rename_in_texts(*result, before, name);
     return StudyPointer(std::move(result));
 }
 
@@ -275,6 +266,11 @@ Edited set_slot(const Study& study, ItemId id, const std::string& slot, SlotValu
 
 Edited set_muted(const Study& study, ItemId id, bool muted) {
     return with_step(study, id, [&](Step& step) { step.muted = muted; });
+}
+
+Edited set_text_units(const Study& study, ItemId id, std::optional<Units> units) {
+    return with_step(study, id,
+                     [&](Step& step) { step.text_units = units == study.units ? std::nullopt : units; });
 }
 
 Edited set_show(const Study& study, ItemId id, const Show& show) {

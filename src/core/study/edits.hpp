@@ -1,6 +1,7 @@
 #pragma once
 // Edits: a study and what to change in, a new study or an error out. The old study is never touched.
 
+#include <set>
 #include <string>
 #include <vector>
 
@@ -29,12 +30,12 @@ struct Added {
 // starting with `prefer` if that fits. Points and numbers it reads are no longer shown: its own result is.
 Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
                        std::size_t position, std::string_view prefer = {});
-Result<Added> duplicate_item(const Study& study, ItemId id);
-// Refuses (still_read) while others read the step's result, unless `even_if_read`.
-Edited remove_item(const Study& study, ItemId id, bool even_if_read);
-// To stand before the item now at `position` (items.size(): at the end). Refuses (reads_below) what would
-// make a step read below itself.
-Edited move_item(const Study& study, ItemId id, std::size_t position);
+using ItemIds = std::set<ItemId>;
+// Refuses (still_read) while others than these read a result of theirs, unless `even_if_read`.
+Edited remove_items(const Study& study, const ItemIds& items, bool even_if_read);
+// To stand one after the other before the item now at `position` (items.size(): at the end). Refuses
+// (reads_below) what would make a step read below itself.
+Edited move_items(const Study& study, const ItemIds& items, std::size_t position);
 // Renames the result and every reading of it. Errors: bad_name, name_clash.
 Edited rename_step(const Study& study, ItemId id, const std::string& name);
 Edited set_slot(const Study& study, ItemId id, const std::string& slot, SlotValue value);
@@ -96,7 +97,12 @@ StudyPointer with_links_from(const Study& study, const std::string& old_folder,
 
 // The whole -----------------------------------------------------------------------------------------------
 StudyPointer set_title(const Study& study, std::string title, std::string note);
-// Other units, the same form: bare numbers in length and angle slots are converted.
-StudyPointer with_units(const Study& study, const Catalogue& catalogue, Units units);
+// Other units, the same form: bare numbers in length and angle slots are converted, and formulas, texts and
+// tables go on counting the units they were written in. `numbers`: results of the study that are numbers.
+using NumbersByName = std::map<std::string, Quantity, std::less<>>;
+StudyPointer with_units(const Study& study, const Catalogue& catalogue, Units units,
+                        const NumbersByName& numbers = {});
+// What plain numbers in the step's texts count; nothing: the study's units, whatever they become.
+Edited set_text_units(const Study& study, ItemId id, std::optional<Units> units);
 
 }  // namespace plume

@@ -34,11 +34,6 @@ Scope scope_with(const Scope& scope, const std::string& name, const Quantity& va
     return wider;
 }
 
-std::string with_article(Kind kind) {
-    const bool one = kind == Kind::mesh || kind == Kind::surface;
-    return (one ? "a " : "") + std::string(plain_name(kind));
-}
-
 std::string words_text(const std::vector<Word>& words) {
     std::string text;
     for (std::size_t at = 0; at < words.size(); ++at)
@@ -80,9 +75,13 @@ void add_to_hash(Hasher& hasher, const Quantity& quantity) {
         .add(static_cast<std::uint64_t>(quantity.dimension.angle));
 }
 
+void add_to_hash(Hasher& hasher, const Units& units) {
+    hasher.add(static_cast<std::uint64_t>(units.length)).add(static_cast<std::uint64_t>(units.angle));
+}
+
 // Text, muted lines, and the controls it names with what they hold.
 void add_to_hash(Hasher& hasher, const ResolvedFormula& formula) {
-    hasher.add(formula.text).add(static_cast<std::uint64_t>(formula.scope.units.angle));
+    hasher.add(formula.text);
     for (const std::string& line : formula.muted)
         hasher.add(line);
     for (const std::string& name : names_used(formula.text))
@@ -112,6 +111,28 @@ void add_to_hash(Hasher& hasher, const Resolved& value, const Hash& input_key) {
                 .add(place.position.y)
                 .add(place.position.z)
                 .add(place.weight);
+}
+
+// What an error is about that says nothing of its own: the first thing the step reads.
+std::string usual_place(const StepKind& kind) {
+    const auto read = std::ranges::find(kind.slots, SlotType::reference, &SlotSpec::type);
+    if (read != kind.slots.end()) return read->label;
+    return kind.slots.empty() ? "This step" : kind.slots.front().label;
+}
+
+// How a step is made to need less.
+std::string less_text(const StepKind& kind) {
+    const auto has = [&](SlotType type) {
+        return std::ranges::find(kind.slots, type, &SlotSpec::type) != kind.slots.end();
+    };
+    if (has(SlotType::count))
+        return has(SlotType::reference) ? "Lower its counts or what it reads" : "Lower its counts";
+    return has(SlotType::reference) ? "Let it read less" : "Let its numbers ask for less";
+}
+
+std::string need_text(double bytes) {
+    if (!(bytes < 1e18)) return "would need more memory than any machine has";
+    return "would need about " + bytes_text(bytes) + " of memory";
 }
 
 // The name that the step's result bears; empty when it bears none.
@@ -150,7 +171,7 @@ public:
             if (!resolved) return resolved.error();
             slots.emplace(slot->key, *std::move(resolved));
         }
-        return Inputs(std::move(slots), borne_name(kind, step), study_.units);
+        return inputs_from(std::move(slots), kind, step);
     }
 
     Evaluation all() {
@@ -191,6 +212,13 @@ private:
             scope_ = scope_with(scope_, step.name, std::get<Quantity>(*outcome.value));
     }
 
+    const Units& text_units_of(const Step& step) const {
+        return step.text_units ? *step.text_units : study_.units;
+    }
+    Inputs inputs_from(std::map<std::string, Resolved> slots, const StepKind& kind, const Step& step) const {
+        return Inputs(std::move(slots), borne_name(kind, step), study_.units, text_units_of(step));
+    }
+
     static Outcome failed(StepState state, Error error) {
         Outcome outcome;
         outcome.state = error.code == ErrorCode::cancelled ? StepState::cancelled : state;
@@ -203,6 +231,9 @@ private:
         Outcome outcome = made ? *std::move(made) : failed(StepState::failed, made.error());
         if (outcome.state == StepState::failed || outcome.state == StepState::asks) outcome.cause = step.id;
         if (outcome.state == StepState::blocked) outcome.cause = cause_of(step);
+        if (step.text_units)
+            outcome.remarks.push_back({"Plain numbers in its text count " + unit_names(*step.text_units) +
+                                       ", the units they were written in."});
         if (const StepKind* kind = plan_.catalogue->find(step.kind))
             for (std::string& remark : unknown_parts(*kind, step))
                 outcome.remarks.push_back({std::move(remark), true});
@@ -225,9 +256,10 @@ private:
                                               "already names something above", "Rename this result."});
         const StepKind* kind = plan_.catalogue->find(step.kind);
         if (!kind)
-            return failed(StepState::failed, {ErrorCode::unknown_step_kind, "",
-                                              "This program does not know the step ‘" + step.kind + "’",
-                                              "It is kept as it is; a newer version may read it."});
+            return failed(StepState::failed,
+                          {ErrorCode::unknown_step_kind, "This step",
+                           "is a ‘" + shortened(step.kind) + "’, which this program does not know",
+                           "It is kept as it is; a newer version may read it."});
         if (const Status named = check_result_name(step.name); !named) {
             Error error = named.error();
             error.mend = "Rename this result.";
@@ -241,6 +273,7 @@ private:
         hasher.add(kind->key)
             .add(borne_name(*kind, step))
             .add(static_cast<std::uint64_t>(study_.units.length));
+        if (reads_plain_numbers(*kind)) add_to_hash(hasher, text_units_of(step));
         for (const SlotSpec* slot : active_slots(*kind, step)) {
             Hash input_key;
             Result<Resolved> resolved = resolve(*slot, step, input_key);
@@ -253,7 +286,7 @@ private:
             add_to_hash(hasher, *resolved, input_key);
             slots.emplace(slot->key, *std::move(resolved));
         }
-        return made(*kind, Inputs(std::move(slots), borne_name(*kind, step), study_.units), hasher.finish());
+        return made(*kind, inputs_from(std::move(slots), *kind, step), hasher.finish());
     }
 
     Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key) {
@@ -270,7 +303,7 @@ private:
             return outcome;
         }
         const Estimate estimate = kind.estimate ? kind.estimate(inputs) : Estimate{};
-        if (auto refused = over_budget(estimate, key)) {
+        if (auto refused = over_budget(kind, estimate, key)) {
             Outcome asking = failed(
                 refused->code == ErrorCode::over_budget ? StepState::asks : StepState::failed, *refused);
             asking.key = key;
@@ -279,7 +312,7 @@ private:
         const Clock::time_point start = Clock::now();
         run_.take_remarks();
         Result<Value> value = kind.make(inputs, run_);
-        if (!value) return failed(StepState::failed, value.error());
+        if (!value) return failed(StepState::failed, at_place(value.error(), usual_place(kind)));
         outcome.value = std::make_shared<const Value>(*std::move(value));
         outcome.seconds = seconds_since(start);
         outcome.state = StepState::done;
@@ -290,30 +323,23 @@ private:
         return outcome;
     }
 
-    std::optional<Error> over_budget(const Estimate& estimate, const Hash& key) const {
-        const std::string need = "This step would need about " + bytes_text(estimate.bytes) + " of memory";
+    std::optional<Error> over_budget(const StepKind& kind, const Estimate& estimate, const Hash& key) const {
+        const std::string place = "This step", less = less_text(kind), need = need_text(estimate.bytes);
+        const std::string machine = "the " + bytes_text(plan_.budget.machine_bytes) + " this machine has";
+        const std::string held = ", and the results above it hold " + bytes_text(held_bytes_) + " already";
         if (estimate.bytes > plan_.budget.machine_bytes)
-            return Error{
-                ErrorCode::out_of_memory, "",
-                need + ", more than the " + bytes_text(plan_.budget.machine_bytes) + " this machine has",
-                "Lower the counts."};
+            return Error{ErrorCode::out_of_memory, place,
+                         estimate.bytes < 1e18 ? need + ", more than " + machine : need, less + "."};
         const double together = estimate.bytes + held_bytes_;
         if (together > plan_.budget.machine_bytes)
-            return Error{ErrorCode::out_of_memory, "",
-                         need + ", and the results above it hold " + bytes_text(held_bytes_) +
-                             " already: more than the " + bytes_text(plan_.budget.machine_bytes) +
-                             " this machine has",
-                         "Lower the counts, or mute steps that are not needed."};
+            return Error{ErrorCode::out_of_memory, place, need + held + ": more than " + machine,
+                         less + ", or mute steps that are not needed."};
         const bool small = estimate.bytes <= plan_.budget.bytes && estimate.seconds <= plan_.budget.seconds;
         const bool all_small = together <= plan_.budget.together_bytes || estimate.bytes < negligible_bytes;
         if ((small && all_small) || plan_.budget.permitted.contains(key)) return {};
-        if (small)
-            return Error{ErrorCode::over_budget, "",
-                         need + ", and the results above it hold " + bytes_text(held_bytes_) + " already",
-                         "Lower its counts or what it reads, or allow it."};
-        return Error{ErrorCode::over_budget, "",
-                     need + " and about " + short_text(std::max(1.0, std::round(estimate.seconds)), 2) + " s",
-                     "Lower its counts or what it reads, or allow it."};
+        const std::string seconds = short_text(std::max(1.0, std::round(estimate.seconds)), 2);
+        return Error{ErrorCode::over_budget, place,
+                     small ? need + held : need + " and about " + seconds + " s", less + ", or allow it."};
     }
 
     // A muted step stands for the first thing it reads that is of a kind it could have made.
@@ -345,8 +371,11 @@ private:
             if (!stamp) return at_place(stamp.error(), slot.label);
             return Resolved(ResolvedFile{file->path, *stamp, files_});
         }
-        if (const auto* formula = std::get_if<FormulaText>(&value))
-            return Resolved(ResolvedFormula{formula->text, formula->muted, scope_});
+        if (const auto* formula = std::get_if<FormulaText>(&value)) {
+            ResolvedFormula resolved{formula->text, formula->muted, scope_};
+            resolved.scope.plain = step.text_units;
+            return Resolved(std::move(resolved));
+        }
         if (slot.type == SlotType::quantity) {
             const Result<Quantity> quantity = evaluate(std::get<NumberText>(value).text, scope_);
             if (!quantity) return at_place(quantity.error(), slot.label);
@@ -423,7 +452,7 @@ private:
             return Error{ErrorCode::input_failed, quoted, "has no result to read", "Mend that step first."};
         }
         if (std::ranges::find(slot.accepts, kind_of(*input.value)) == slot.accepts.end())
-            return Error{ErrorCode::wrong_kind, quoted, "is " + with_article(kind_of(*input.value)), mend};
+            return Error{ErrorCode::wrong_kind, quoted, "holds " + with_article(kind_of(*input.value)), mend};
         input_key = input.key;
         return Resolved(input.value);
     }

@@ -3,37 +3,50 @@
 
 #include <memory>
 
+#include "core/formula/expression.hpp"
 #include "core/study/step_kind.hpp"
 #include "core/study/study.hpp"
 
 namespace plume {
 
-// Applies `change` to the text of every numeric slot and place coordinate, telling its dimension.
+// Applies `change` to every slot of every step: its key's spec (nullptr when unknown) and its value.
 template <class Change>
-void change_texts(Study& study, const Catalogue* catalogue, Change change) {
+void change_slots(Study& study, const Catalogue* catalogue, Change change) {
     for (Item& item : study.items) {
         const Step* old = step_of(item);
         if (!old) continue;
         Step step = *old;
         const StepKind* kind = catalogue ? catalogue->find(step.kind) : nullptr;
-        for (auto& [key, value] : step.slots) {
-            const SlotSpec* slot = kind ? kind->slot(key) : nullptr;
-            if (auto* number = std::get_if<NumberText>(&value))
-                number->text = change(number->text, slot ? slot->dimension() : plain_number);
-            if (auto* formula = std::get_if<FormulaText>(&value)) {
-                formula->text = change(formula->text, plain_number);
-                for (FormulaVersion& version : formula->versions)
-                    version.text = change(version.text, plain_number);
-            }
-            if (auto* places = std::get_if<Places>(&value))
-                for (Place& place : *places) {
-                    for (std::string* text : {&place.x, &place.y, &place.z})
-                        *text = change(*text, a_length);
-                    place.weight = change(place.weight, plain_number);
-                }
-        }
+        for (auto& [key, value] : step.slots)
+            change(kind ? kind->slot(key) : nullptr, value);
         if (step != *old) item = std::make_shared<const Step>(std::move(step));
     }
+}
+
+// Applies `change` to the text of every numeric slot and place coordinate in it, telling its dimension.
+template <class Change>
+void change_numbers(SlotValue& value, const SlotSpec* slot, Change change) {
+    if (auto* number = std::get_if<NumberText>(&value))
+        number->text = change(number->text, slot ? slot->dimension() : plain_number);
+    if (auto* places = std::get_if<Places>(&value))
+        for (Place& place : *places) {
+            for (std::string* text : {&place.x, &place.y, &place.z})
+                *text = change(*text, a_length);
+            place.weight = change(place.weight, plain_number);
+        }
+}
+
+// Every use of a control's or a result's name in expressions and formulas.
+inline void rename_in_texts(Study& study, const std::string& from, const std::string& to) {
+    change_slots(study, nullptr, [&](const SlotSpec*, SlotValue& value) {
+        change_numbers(value, nullptr,
+                       [&](const std::string& text, Dimension) { return with_renamed(text, from, to); });
+        auto* formula = std::get_if<FormulaText>(&value);
+        if (!formula) return;
+        formula->text = with_renamed(formula->text, from, to);
+        for (FormulaVersion& version : formula->versions)
+            version.text = with_renamed(version.text, from, to);
+    });
 }
 
 }  // namespace plume

@@ -149,11 +149,23 @@ Status add_ranges(FormulaReading& reading, const ResolvedFormula& formula, const
         line.begin = term.begin;
         line.end = term.end;
         line.survey = result->surveys[at];
+        line.depends = whole->graph[term.node].depends;
         if (line.survey.not_finite > 0)
             line.first_not_finite = address_of(place.domain, line.survey.first_not_finite);
         reading.terms.push_back(std::move(line));
     }
     return Done{};
+}
+
+// All lines along a line of addresses; none when they cannot be read there.
+Result<std::vector<Doubles>> terms_along(const ResolvedFormula& formula, const FormulaPlace& place,
+                                         const Line& line, const Run& run) {
+    const FormulaPlace narrow = along(place, line);
+    const auto formula_there = check_at(formula, narrow);
+    if (!formula_there) return std::vector<Doubles>();
+    auto result = evaluate(formula_there->graph, nodes_of(*formula_there), narrow.domain, Keep::columns, run);
+    if (!result) return result.error();
+    return std::move(result->columns);
 }
 
 Status add_graphs(FormulaReading& reading, const ResolvedFormula& formula, const FormulaPlace& place,
@@ -162,14 +174,11 @@ Status add_graphs(FormulaReading& reading, const ResolvedFormula& formula, const
     Line marker = line;
     marker.indices = {line.held[line.direction]};
     for (const Line* each : {&line, static_cast<const Line*>(&marker)}) {
-        const FormulaPlace narrow = along(place, *each);
-        const auto formula_there = check_at(formula, narrow);
-        if (!formula_there) return Done{};
-        const auto result =
-            evaluate(formula_there->graph, nodes_of(*formula_there), narrow.domain, Keep::columns, run);
-        if (!result) return result.error();
+        const auto columns = terms_along(formula, place, *each, run);
+        if (!columns) return columns.error();
+        if (columns->empty()) return Done{};
         for (std::size_t at = 0; at < reading.terms.size(); ++at) {
-            const Doubles& values = result->columns[at];
+            const Doubles& values = (*columns)[at];
             if (each == &marker)
                 reading.terms[at].at_held = values[0];
             else
@@ -183,11 +192,56 @@ Status add_graphs(FormulaReading& reading, const ResolvedFormula& formula, const
     return Done{};
 }
 
+// Whether any two numbers differ.
+bool varies(const Doubles& values) {
+    return std::ranges::any_of(values, [&](double value) { return value != values.front(); });
+}
+
+Status add_small_graphs(FormulaReading& reading, const ResolvedFormula& formula, const FormulaPlace& place,
+                        const GraphWish& wish, const Run& run) {
+    constexpr std::size_t samples = 48;
+    std::array<std::vector<Doubles>, 3> columns;  // of each direction, of each line
+    for (std::size_t d = 0; d < 3; ++d) {
+        if (place.domain.directions[d].count < 2) continue;
+        const Line line = line_of(place.domain, d, {d, wish.held, 0, 1, samples});
+        auto made = terms_along(formula, place, line, run);
+        if (!made) return made.error();
+        columns[d] = *std::move(made);
+    }
+    for (std::size_t at = 0; at < reading.terms.size(); ++at) {
+        TermReading& term = reading.terms[at];
+        std::vector<std::size_t> along;  // the direction of the graphs first
+        for (std::size_t step = 0; step < 3; ++step) {
+            const std::size_t d = (reading.direction + step) % 3;
+            if (!columns[d].empty() && (term.depends & (1U << d)) && varies(columns[d][at]))
+                along.push_back(d);
+        }
+        const auto values = [&](std::size_t d) {
+            return columns[d].empty() ? std::vector<double>()
+                                      : std::vector<double>(columns[d][at].begin(), columns[d][at].end());
+        };
+        term.small.direction = along.empty() ? reading.direction : along.front();
+        term.small.values = values(term.small.direction);
+        if (along.size() < 2) continue;
+        term.small.other = along[1];
+        term.small.other_values = values(along[1]);
+    }
+    return Done{};
+}
+
 }  // namespace
 
 Result<CheckedFormula> check_at(const ResolvedFormula& formula, const FormulaPlace& place) {
-    return check_formula(formula.text, {formula.scope, place.inputs, formula.muted, UnitStrictness::formula,
-                                        place.point_number});
+    auto checked = check_formula(formula.text, {formula.scope, place.inputs, formula.muted,
+                                                UnitStrictness::formula, place.point_number});
+    if (checked || checked.error().code != ErrorCode::name_clash) return checked;
+    // `z = …` where the old z is read and the new one is called otherwise.
+    Error error = checked.error();
+    const std::string name = formula.text.substr(error.begin, error.end - error.begin);
+    for (const FormulaResult& result : place.results)
+        if (result.name == "to_" + name)
+            error.mend = "Here it is the old one; the new one is " + result.name + " = ….";
+    return error;
 }
 
 Result<FormulaReading> read_formula(const StepKind& kind, const Inputs& inputs, const GraphWish& wish,
@@ -204,6 +258,8 @@ Result<FormulaReading> read_formula(const StepKind& kind, const Inputs& inputs, 
     if (const Status ranges = add_ranges(reading, formula, *place, run); !ranges) return ranges.error();
     if (reading.error) return reading;
     if (const Status graphs = add_graphs(reading, formula, *place, wish, run); !graphs) return graphs.error();
+    if (const Status small = add_small_graphs(reading, formula, *place, wish, run); !small)
+        return small.error();
     return reading;
 }
 

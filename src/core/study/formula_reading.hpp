@@ -28,6 +28,15 @@ struct ReadingDirection {
     double first = 0, last = 0, held = 0;  // of its variable
 };
 
+// A line at a glance, over the whole of a direction it varies along; of one that varies along several, along
+// the one the graphs run along if it is among them, with another one beside it.
+struct SmallGraph {
+    std::size_t direction = 0;
+    std::vector<double> values;  // evenly spaced over the direction
+    std::optional<std::size_t> other;
+    std::vector<double> other_values;
+};
+
 // One line.
 struct TermReading {
     std::string name;  // empty when left out
@@ -39,6 +48,8 @@ struct TermReading {
     Address first_not_finite;
     std::vector<double> graph;  // one value per entry of FormulaReading::along
     double at_held = 0;         // its value where the graph's own direction is held
+    Directions depends = 0;     // on which directions it can depend
+    SmallGraph small;
 };
 
 struct FormulaReading {

@@ -39,6 +39,9 @@ std::map<ItemId, Hash> recipes_of(const Study& study) {
         hasher.add(step->kind).add(step->name).add(static_cast<std::uint64_t>(step->muted ? 1 : 0));
         hasher.add(static_cast<std::uint64_t>(study.units.length))
             .add(static_cast<std::uint64_t>(study.units.angle));
+        if (step->text_units)
+            hasher.add(static_cast<std::uint64_t>(step->text_units->length))
+                .add(static_cast<std::uint64_t>(step->text_units->angle));
         for (const auto& [key, value] : step->slots) {
             hasher.add(key);
             add(hasher, value);

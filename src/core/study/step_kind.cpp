@@ -155,6 +155,13 @@ SlotSpec corners_slot(std::string key, std::string label, Places preset) {
     return spec;
 }
 
+bool reads_plain_numbers(const StepKind& kind) {
+    if (kind.counts_plain_numbers) return true;
+    return std::ranges::any_of(kind.slots, [](const SlotSpec& slot) {
+        return slot.type == SlotType::formula || slot.type == SlotType::text || slot.file_kind == "table";
+    });
+}
+
 const SlotSpec* StepKind::slot(std::string_view slot_key) const {
     const auto found = std::ranges::find(slots, slot_key, &SlotSpec::key);
     return found == slots.end() ? nullptr : &*found;

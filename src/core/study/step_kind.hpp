@@ -117,8 +117,11 @@ using Resolved = std::variant<double, std::string, ValuePointer, std::vector<Res
 // another type is a programmer's mistake.
 class Inputs {
 public:
-    Inputs(std::map<std::string, Resolved> slots, std::string result_name, Units units)
-        : slots_(std::move(slots)), result_name_(std::move(result_name)), units_(units) {}
+    Inputs(std::map<std::string, Resolved> slots, std::string result_name, Units units, Units text_units)
+        : slots_(std::move(slots)),
+          result_name_(std::move(result_name)),
+          units_(units),
+          text_units_(text_units) {}
 
     double number(std::string_view key) const { return get<double>(key); }
     std::size_t count(std::string_view key) const { return static_cast<std::size_t>(number(key)); }
@@ -142,6 +145,8 @@ public:
     // Of a kind that bears it; empty otherwise.
     const std::string& result_name() const { return result_name_; }
     const Units& units() const { return units_; }
+    // What plain numbers in texts and tables count.
+    const Units& text_units() const { return text_units_; }
     const std::map<std::string, Resolved>& all() const { return slots_; }
 
 private:
@@ -153,7 +158,7 @@ private:
     }
     std::map<std::string, Resolved> slots_;
     std::string result_name_;
-    Units units_;
+    Units units_, text_units_;
 };
 
 // What a step is about to cost. Doubles, because the answer may be beyond any integer.
@@ -205,6 +210,9 @@ struct StepKind {
     // Its result holds its own name, as the numbers of a field do: only then is it made anew when it is
     // renamed.
     bool bears_name = false;
+    // It takes plain numbers of a result or range for lengths; kinds with formulas, texts and tables do
+    // anyway.
+    bool counts_plain_numbers = false;
     std::string companion = {};  // key of a kind that is added below along with this one; may be empty
     // Empty: it costs next to nothing.
     std::function<Estimate(const Inputs&)> estimate = {};
@@ -218,6 +226,9 @@ struct StepKind {
 
     const SlotSpec* slot(std::string_view slot_key) const;
 };
+
+// Whether it takes plain numbers for quantities that no edit can turn into other units.
+bool reads_plain_numbers(const StepKind& kind);
 
 // The step kinds a program knows. Immutable once made.
 class Catalogue {

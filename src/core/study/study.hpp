@@ -101,6 +101,9 @@ struct Step {
     std::string kind;  // key of a StepKind
     std::string name;  // of its result; unique among steps and controls
     std::map<std::string, SlotValue> slots;
+    // What plain numbers in its formula, text or table count: the units they were written in, where these are
+    // no longer the study's.
+    std::optional<Units> text_units;
     bool muted = false;
     Show show;
     UnknownParts unknown;

@@ -1,0 +1,130 @@
+#include "core/geometry/fill_gaps.hpp"
+
+#include <Eigen/IterativeLinearSolvers>
+#include <Eigen/SparseCore>
+#include <cmath>
+
+#include "core/geometry/lattice_links.hpp"
+#include "core/geometry/subset.hpp"
+
+namespace plume {
+namespace {
+
+using Matrix = Eigen::SparseMatrix<double>;
+using Solver = Eigen::ConjugateGradient<Matrix, Eigen::Lower | Eigen::Upper>;
+
+PointLattice without_gaps(const PointLattice& lattice) {
+    PointLattice::Parts parts;
+    const Shape shape = shape_of(lattice);
+    parts.arrangement = shape.arrangement;
+    parts.counts = shape.counts;
+    parts.closed = shape.closed;
+    parts.x = lattice.x();
+    parts.y = lattice.y();
+    parts.z = lattice.z();
+    parts.fields = lattice.fields();
+    Result<PointLattice> made = PointLattice::make(std::move(parts));
+    assert(made);
+    return *std::move(made);
+}
+
+// One equation a gap: the sum of its differences to its neighbours is 0.
+struct Equations {
+    std::vector<std::size_t> gaps;               // addresses, in the order of the unknowns
+    std::vector<Eigen::Triplet<double>> matrix;  // of unknown and unknown
+    struct Known {
+        int unknown;
+        std::size_t address;
+    };
+    std::vector<Known> known;  // neighbours that are there
+};
+
+Equations equations_of(const PointLattice& lattice, const PointLattice& whole) {
+    Equations equations;
+    std::vector<int> number(lattice.address_count(), -1);
+    for (std::size_t index = 0; index < number.size(); ++index) {
+        if (lattice.present(index)) continue;
+        number[index] = static_cast<int>(equations.gaps.size());
+        equations.gaps.push_back(index);
+    }
+    const auto pull = [&](std::size_t gap, std::size_t other) {
+        if (number[gap] < 0) return;
+        equations.matrix.emplace_back(number[gap], number[gap], 1.0);
+        if (number[other] < 0)
+            equations.known.push_back({number[gap], other});
+        else
+            equations.matrix.emplace_back(number[gap], number[other], -1.0);
+    };
+    for_each_link(whole, [&](std::size_t from, std::size_t to) {
+        pull(from, to);
+        pull(to, from);
+    });
+    return equations;
+}
+
+class Filling {
+public:
+    Filling(Equations equations, const Run& run) : equations_(std::move(equations)), run_(run) {
+        const auto size = static_cast<Eigen::Index>(equations_.gaps.size());
+        matrix_.resize(size, size);
+        matrix_.setFromTriplets(equations_.matrix.begin(), equations_.matrix.end());
+        solver_.setTolerance(1e-12);
+        solver_.compute(matrix_);
+    }
+
+    // A column of the lattice with its gaps filled.
+    Result<Column> column(const Column& old) {
+        Eigen::VectorXd right = Eigen::VectorXd::Zero(matrix_.rows());
+        for (const Equations::Known& known : equations_.known) {
+            if (!std::isfinite(old[known.address]))
+                return Error{ErrorCode::not_finite, "The point " + std::to_string(known.address),
+                             "beside a gap has a number that is not finite",
+                             "Mend the numbers it comes from."};
+            right[known.unknown] += old[known.address];
+        }
+        Eigen::VectorXd values = Eigen::VectorXd::Zero(matrix_.rows());
+        // In strides, so that it can be cancelled.
+        solver_.setMaxIterations(200);
+        for (int stride = 0; stride < 200; ++stride) {
+            if (run_.cancelled()) return cancelled_error();
+            values = solver_.solveWithGuess(right, values);
+            if (solver_.info() == Eigen::Success) break;
+        }
+        Doubles filled(old.span().begin(), old.span().end());
+        for (std::size_t at = 0; at < equations_.gaps.size(); ++at)
+            filled[equations_.gaps[at]] = values[static_cast<Eigen::Index>(at)];
+        return Column(std::move(filled));
+    }
+
+private:
+    Equations equations_;
+    const Run& run_;
+    Matrix matrix_;
+    Solver solver_;
+};
+
+}  // namespace
+
+Result<PointLattice> filled(const PointLattice& lattice, const Run& run) {
+    if (!lattice.has_gaps()) return lattice;
+    if (lattice.arrangement() == Arrangement::scatter)
+        return Error{ErrorCode::wrong_kind, "Points", "are a scatter, whose gaps have no neighbours",
+                     "Let them close up instead."};
+    const PointLattice whole = without_gaps(lattice);
+    Filling filling(equations_of(lattice, whole), run);
+    std::vector<Column> columns;
+    for (const Column* column : {&lattice.x(), &lattice.y(), &lattice.z()}) {
+        auto made = filling.column(*column);
+        if (!made) return made.error();
+        columns.push_back(*std::move(made));
+    }
+    PointLattice result = whole.moved(columns[0], columns[1], columns[2]);
+    for (const Field& field : lattice.fields()) {
+        auto made = filling.column(field.values);
+        if (!made) return made.error();
+        result = result.with_field({field.name, *std::move(made), field.dimension});
+    }
+    return result;
+}
+
+}  // namespace plume

@@ -1,0 +1,20 @@
+#pragma once
+// Some of the parts of a mesh.
+
+#include <cstdint>
+#include <vector>
+
+#include "core/data/mesh.hpp"
+#include "core/data/point_lattice.hpp"
+
+namespace plume {
+
+// The faces of the parts whose entry in `mask` (one a part) is not 0, with the vertices they use; at least
+// one is. Fields come along. O(corners).
+Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask);
+
+// The mean of a part's corners, and a row of these.
+Vec3 part_place(const Mesh& mesh, std::size_t part);
+PointLattice part_places(const Mesh& mesh);
+
+}  // namespace plume
