@@ -3,8 +3,11 @@
 #include <sys/stat.h>
 
 #include <atomic>
+#include <clocale>
 #include <cmath>
 #include <csignal>
+#include <cstdio>
+#include <cstdlib>
 #include <fstream>
 #include <limits>
 #include <set>
@@ -54,13 +57,23 @@ TEST(Numbers, ReadNumberTakesTheWholeTextOrNothing) {
     EXPECT_EQ(*read_number("+.5"), 0.5);
 }
 
+// Made for the test, so that it is there on every machine.
 TEST(Numbers, LocaleNeverChangesThem) {
-    const char* old = std::setlocale(LC_ALL, nullptr);
-    const std::string kept = old ? old : "C";
-    std::setlocale(LC_ALL, "de_DE.UTF-8");
+    const test::Folder folder;
+    const std::string made = (folder / "comma.UTF-8").string();
+    ASSERT_EQ(std::system(("localedef -i de_DE -f UTF-8 " + made).c_str()), 0);
+    ASSERT_EQ(setenv("LOCPATH", folder.path().c_str(), 1), 0);
+    const std::string kept = std::setlocale(LC_ALL, nullptr);
+    ASSERT_TRUE(std::setlocale(LC_ALL, "comma.UTF-8"));
+    char printed[16];
+    std::snprintf(printed, sizeof printed, "%.1f", 1.5);
+    EXPECT_STREQ(printed, "1,5") << "the locale has a decimal comma";
     EXPECT_EQ(*read_number("1.5"), 1.5);
+    EXPECT_FALSE(read_number("1,5"));
     EXPECT_EQ(short_text(1.5), "1.5");
+    EXPECT_EQ(exact_text(0.1), "0.1");
     std::setlocale(LC_ALL, kept.c_str());
+    unsetenv("LOCPATH");
 }
 
 TEST(Numbers, GroupsAndBytes) {

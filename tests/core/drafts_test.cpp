@@ -205,6 +205,67 @@ TEST(Drafts, AClosedSurfaceStaysClosed) {
     }
 }
 
+// Looked at closely, there are edges of the points it was made from and triangles of a few pixels, where the
+// view sees it; elsewhere it is there, coarsely. All of it lies on the surface.
+TEST(Drafts, SurfacesAreDrawnAsFinelyAsTheViewNeeds) {
+    const PointLattice points = hills(700, 600);
+    const auto patch = interpolate_grid(points, plume::Run());
+    ASSERT_TRUE(patch);
+    const Value surface(SurfaceSet{{*patch}});
+    const Drawable usual = drawn(surface);
+    ASSERT_TRUE(usual.thinned);
+    EXPECT_TRUE(usual.edges.empty());
+    DrawOptions options;
+    options.view = DrawnView{};
+    options.view->aspect = 1.6;
+    options.view->camera.target = points.point(points.index({200, 150, 0}));
+    options.view->camera.distance = 25;
+    const Drawable closer = drawn(surface, options);
+    ASSERT_TRUE(closer.closer);
+    EXPECT_FALSE(closer.edges.empty());
+    EXPECT_LE(closer.vertices.size(), 2 * options.most_samples) << "and it is no more than a screen shows";
+    EXPECT_EQ(closer.colour_low, usual.colour_low);
+    EXPECT_EQ(closer.colour_high, usual.colour_high);
+    EXPECT_NEAR(closer.bounds.diagonal(), usual.bounds.diagonal(), 1);
+    // Neighbours stand one apart: within the view nothing is longer than that, and there are points between.
+    std::size_t near = 0;
+    for (std::size_t at = 0; at < closer.triangles.size(); at += 3) {
+        std::array<Vec3, 3> corner;
+        bool inside = true;
+        for (std::size_t c = 0; c < 3; ++c) {
+            const DrawVertex& v = closer.vertices[closer.triangles[at + c]];
+            corner[c] = closer.absolute(v.x, v.y, v.z);
+            double x = 0, y = 0, depth = 0;
+            inside = inside && options.view->camera.project(corner[c], 1.6, x, y, depth) && x > 0 && x < 1 &&
+                     y > 0 && y < 1;
+        }
+        if (!inside) continue;
+        ++near;
+        for (std::size_t c = 0; c < 3; ++c)
+            ASSERT_LT(length(corner[c] - corner[(c + 1) % 3]), 1.5);
+    }
+    EXPECT_GT(near, 2'000U);
+    // Each vertex is a point of the surface: its height is that of the hills but for what a spline swings.
+    for (std::size_t at = 0; at < closer.vertices.size(); at += 97) {
+        const DrawVertex& v = closer.vertices[at];
+        const Vec3 p = closer.absolute(v.x, v.y, v.z);
+        ASSERT_NEAR(p.z, 5 * std::sin(p.x * 0.05) * std::cos(p.y * 0.07), 1e-3);
+    }
+}
+
+TEST(Drafts, WhatIsFineEnoughOrOutOfSightStaysAsItIs) {
+    const Value small(SurfaceSet{{*interpolate_grid(hills(20, 15), plume::Run())}});
+    DrawOptions options;
+    options.view = DrawnView{};
+    options.view->camera.fit(drawn(small).bounds, 1);
+    EXPECT_FALSE(drawn(small, options).closer);
+    options.view->camera.target = {1e5, 1e5, 1e5};
+    EXPECT_FALSE(drawn(small, options).closer) << "nothing of it is seen";
+    const Value large(SurfaceSet{{*interpolate_grid(hills(700, 600), plume::Run())}});
+    options.view->camera.fit(drawn(large).bounds, 1);
+    EXPECT_FALSE(drawn(large, options).closer) << "all of it is seen";
+}
+
 TEST(Drafts, WhatCannotBeDrawnIsAnError) {
     const PointLattice far = grid(3, 3, [](double i, double) { return i * 1e30; });
     const auto refused = make_drawable(Value(far), {}, plume::Run());

@@ -1,6 +1,9 @@
 #include "core/every_kind.hpp"
 
 #include <algorithm>
+#include <cmath>
+
+#include "core/base/overloaded.hpp"
 
 namespace plume::test {
 namespace {
@@ -35,6 +38,58 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
     }
     return {};
 }
+
+class Measured {
+public:
+    Measured(const Value& value, double metre) : metre_(metre) {
+        std::visit(
+            Overloaded{
+                [&](const PointLattice& points) { add(points); },
+                [&](const FieldOnPoints& field) { add(field.points); },
+                [&](const DirectionsOnPoints& field) { add(field.points); },
+                [&](const Placements& placements) {
+                    add(placements.origins());
+                    for (const Frame& frame : placements.present_frames())
+                        for (const Vec3 axis : {frame.along, frame.across, frame.up})
+                            numbers.insert(numbers.end(), {axis.x, axis.y, axis.z});
+                },
+                [&](const Attractors& attractors) {
+                    for (const Attractor& item : attractors.items())
+                        numbers.insert(numbers.end(), {item.position.x * metre_, item.position.y * metre_,
+                                                       item.position.z * metre_, item.weight});
+                },
+                [&](const Mesh& mesh) { add_columns(mesh); },
+                [&](const SurfaceSet& surfaces) {
+                    for (const SplinePatch& patch : surfaces.patches)
+                        add_columns(patch);
+                },
+                [&](const CurveSet& set) {
+                    for (const SplineCurve& curve : set.curves)
+                        add_columns(curve);
+                },
+                [&](const Quantity& number) { numbers.push_back(number.value * factor(number.dimension)); }},
+            value);
+    }
+
+    std::vector<double> numbers;
+
+private:
+    double factor(Dimension dimension) const { return std::pow(metre_, dimension.length); }
+    void add(const Column& column, double times) {
+        for (const double number : column.span())
+            numbers.push_back(number * times);
+    }
+    template <class T>
+    void add_columns(const T& thing) {
+        for (const Column* column : {&thing.x(), &thing.y(), &thing.z()})
+            add(*column, metre_);
+        for (const Field& field : thing.fields())
+            add(field.values, factor(field.dimension));
+    }
+    void add(const PointLattice& lattice) { add_columns(lattice); }
+
+    double metre_;
+};
 
 }  // namespace
 
@@ -77,6 +132,10 @@ StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind) {
 
 bool reads_file(const StepKind& kind) {
     return std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type) != kind.slots.end();
+}
+
+std::vector<double> numbers_of(const Value& value, double metre) {
+    return Measured(value, metre).numbers;
 }
 
 }  // namespace plume::test

@@ -12,4 +12,7 @@ StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind);
 // Whether it needs a file, which the ground has not.
 bool reads_file(const StepKind& kind);
 
+// Every number of a result; lengths times `metre` to their power.
+std::vector<double> numbers_of(const Value& value, double metre = 1);
+
 }  // namespace plume::test

@@ -192,7 +192,8 @@ Folder::~Folder() {
 
 #ifdef __SANITIZE_ADDRESS__
 // The picture library keeps its last message for each thread and forgets to give it back.
-extern "C" const char* __lsan_default_suppressions();  // NOLINT(bugprone-reserved-identifier): the sanitizer's name
+extern "C" const char*
+__lsan_default_suppressions();  // NOLINT(bugprone-reserved-identifier): the sanitizer's name
 extern "C" const char* __lsan_default_suppressions() {  // NOLINT(bugprone-reserved-identifier)
     return "leak:OpenImageIO";
 }

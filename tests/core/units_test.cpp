@@ -2,7 +2,6 @@
 
 #include <cmath>
 
-#include "core/base/overloaded.hpp"
 #include "core/every_kind.hpp"
 #include "core/exchange/study_file.hpp"
 
@@ -15,71 +14,18 @@ using test::value_of;
 constexpr Units metres{LengthUnit::metre, AngleUnit::degree};
 constexpr Units feet{LengthUnit::foot, AngleUnit::radian};
 
-// Every number of a result, lengths in metres.
-class Measured {
-public:
-    Measured(const Value& value, const Units& units) : metre_(metres_per(units.length)) {
-        std::visit(
-            Overloaded{
-                [&](const PointLattice& points) { add(points); },
-                [&](const FieldOnPoints& field) { add(field.points); },
-                [&](const DirectionsOnPoints& field) { add(field.points); },
-                [&](const Placements& placements) {
-                    add(placements.origins());
-                    for (const Frame& frame : placements.present_frames())
-                        for (const Vec3 axis : {frame.along, frame.across, frame.up})
-                            numbers.insert(numbers.end(), {axis.x, axis.y, axis.z});
-                },
-                [&](const Attractors& attractors) {
-                    for (const Attractor& item : attractors.items())
-                        numbers.insert(numbers.end(), {item.position.x * metre_, item.position.y * metre_,
-                                                       item.position.z * metre_, item.weight});
-                },
-                [&](const Mesh& mesh) { add_columns(mesh); },
-                [&](const SurfaceSet& surfaces) {
-                    for (const SplinePatch& patch : surfaces.patches)
-                        add_columns(patch);
-                },
-                [&](const CurveSet& set) {
-                    for (const SplineCurve& curve : set.curves)
-                        add_columns(curve);
-                },
-                [&](const Quantity& number) { numbers.push_back(number.value * factor(number.dimension)); }},
-            value);
-    }
-
-    std::vector<double> numbers;
-
-private:
-    double factor(Dimension dimension) const { return std::pow(metre_, dimension.length); }
-    void add(const Column& column, double times) {
-        for (const double number : column.span())
-            numbers.push_back(number * times);
-    }
-    template <class T>
-    void add_columns(const T& thing) {
-        for (const Column* column : {&thing.x(), &thing.y(), &thing.z()})
-            add(*column, metre_);
-        for (const Field& field : thing.fields())
-            add(field.values, factor(field.dimension));
-    }
-    void add(const PointLattice& lattice) { add_columns(lattice); }
-
-    double metre_;
-};
-
 void expect_same_form(const StudyPointer& before, const StudyPointer& after, const std::string& name,
                       const std::string& what, double tolerance = 1e-9) {
     const Evaluation old = test::run(before), now = test::run(after);
     const Outcome* made = now.outcome(name);
     ASSERT_TRUE(made && made->value) << what << ": " << (made && made->error ? sentence(*made->error) : "");
-    const Measured a(value_of(old, name), before->units), b(*made->value, after->units);
-    ASSERT_EQ(a.numbers.size(), b.numbers.size()) << what;
-    ASSERT_FALSE(a.numbers.empty());
-    for (std::size_t at = 0; at < a.numbers.size(); ++at)
-        if (a.numbers[at] == a.numbers[at]) {
-            ASSERT_NEAR(a.numbers[at], b.numbers[at], tolerance * (1 + std::abs(a.numbers[at])))
-                << what << ", number " << at;
+    const std::vector<double> a = test::numbers_of(value_of(old, name), metres_per(before->units.length)),
+                              b = test::numbers_of(*made->value, metres_per(after->units.length));
+    ASSERT_EQ(a.size(), b.size()) << what;
+    ASSERT_FALSE(a.empty());
+    for (std::size_t at = 0; at < a.size(); ++at)
+        if (a[at] == a[at]) {
+            ASSERT_NEAR(a[at], b[at], tolerance * (1 + std::abs(a[at]))) << what << ", number " << at;
         }
 }
 
@@ -117,6 +63,7 @@ TEST(Units, PlainNumbersInFormulasGoOnCountingWhatTheyWereWrittenIn) {
         "to_z = n + x",
         "to_z = sqrt(x * x + 9) + cbrt(8)",
         "to_z = 1 m * round(atan2(y, 3) / 10) / 1°",
+        "to_z = 4 * u",
     };
     for (const char* formula : formulas) {
         StudyMaker maker;
@@ -132,9 +79,25 @@ TEST(Units, PlainNumbersInFormulasGoOnCountingWhatTheyWereWrittenIn) {
         const auto remarks = test::run(there).outcome("moved")->remarks;
         ASSERT_EQ(remarks.size(), 1U);
         EXPECT_EQ(remarks[0].text,
-                  "Plain numbers in its text count metres and degrees, the units they were written in.");
+                  "Plain numbers here count metres and degrees, the units they were written in.");
         EXPECT_FALSE(remarks[0].loss);
     }
+}
+
+TEST(Units, AFormulaWhoseNumbersAllHaveUnitsSaysNothing) {
+    for (const char* formula :
+         {"to_z = z + 0.5 m * sin(360° * x / 6 m)", "to_z = 2 m * u + if(i > 3, 1 m, y)"}) {
+        StudyMaker maker;
+        maker.add("lattice.rectangular", "ground");
+        maker.add("points.move_formula", "moved");
+        maker.formula("moved", formula);
+        const StudyPointer there = with_units(*maker.study, standard_catalogue(), feet);
+        ASSERT_NO_FATAL_FAILURE(expect_same_form(maker.study, there, "moved", formula));
+        EXPECT_TRUE(test::run(there).outcome("moved")->remarks.empty()) << formula;
+    }
+    const StudyMaker canopy = test::canopy();
+    const StudyPointer there = with_units(*canopy.study, standard_catalogue(), feet);
+    EXPECT_TRUE(test::run(there).outcome("pushed")->remarks.empty()) << "it is pushed by lengths";
 }
 
 TEST(Units, TypedPointsKeepTheirPlacesAndTheirUnits) {

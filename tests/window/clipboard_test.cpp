@@ -117,6 +117,8 @@ TEST_F(Clipboard, OtherUnitsKeepTheFormAndSayWhatItsFormulaCounts) {
     continue_with("formula move");
     computed();
     const Box before = bounds_of(*document().shown("moved")->value);
+    const QPoint seen = on_screen({3, 2, 0});
+    driver.click(part("moved", "formula"));
     driver.click(child("units"));
     choose("feet");
     computed();
@@ -124,6 +126,7 @@ TEST_F(Clipboard, OtherUnitsKeepTheFormAndSayWhatItsFormulaCounts) {
     EXPECT_NEAR(after.size().x * 0.3048, before.size().x, 1e-9);
     EXPECT_NEAR(after.size().z * 0.3048, before.size().z, 1e-9);
     ASSERT_TRUE(study().step("moved")->text_units);
+    EXPECT_LE((on_screen({3 / 0.3048, 2 / 0.3048, 0}) - seen).manhattanLength(), 2) << "it is seen as before";
     const auto* counts = window->findChild<QLabel*>("formula-units");
     ASSERT_TRUE(counts);
     EXPECT_TRUE(counts->text().endsWith("m, °")) << counts->text().toStdString();
@@ -142,7 +145,7 @@ TEST_F(Clipboard, AResponseIsChosenByItsPictureAndItsWavesByNumbers) {
     type_into("ranged", "periods", "5");
     computed();
     EXPECT_EQ(slot_text_of("ranged", "periods"), "5");
-    EXPECT_NEAR(top_of("surface"), 3.2, 0.05) << "waves reach the upper end";
+    EXPECT_NEAR(document().shown("ranged")->figures->most, 3.2, 0.05) << "waves reach the upper end";
 }
 
 }  // namespace

@@ -225,7 +225,7 @@ TEST_F(Places, PartsOfAMeshAreToldAndPickedInTheModel) {
         const auto lattice = std::get<PointLattice>(*document().shown("lattice")->value);
         return Vec3{lattice.x()[part], lattice.y()[part], corner.z + 2};
     };
-    driver.move_to(on_screen(top_of_post(7)) + QPoint(2, 2));
+    driver.move_to(on_screen(top_of_post(7)));
     ASSERT_TRUE(Driver::until([&] { return document().hovered().step == study().step("posts")->id; }));
     EXPECT_EQ(document().hovered().index, 7U);
     continue_with("keep parts");
@@ -234,9 +234,9 @@ TEST_F(Places, PartsOfAMeshAreToldAndPickedInTheModel) {
     driver.click(button_in_popup("Pick"));
     ASSERT_TRUE(Driver::until([&] { return view().tool() != nullptr; }));
     computed();
-    driver.click(on_screen(top_of_post(7)) + QPoint(2, 2));
+    driver.click(on_screen(top_of_post(7)));
     computed();
-    driver.click(on_screen(top_of_post(17)) + QPoint(2, 2));
+    driver.click(on_screen(top_of_post(17)));
     computed();
     EXPECT_EQ(slot_text_of("taken", "parts"), "0 7 17");
     driver.key("Return");

@@ -293,6 +293,12 @@ void Document::set_ghost(const GhostWish& wish) {
     look_again();
 }
 
+std::size_t Document::look_from(const DrawnView& view) {
+    const std::size_t number = notes_maker_.set_view(view);
+    look_again();
+    return number;
+}
+
 void Document::look_at_line(ItemId id, std::size_t begin) {
     const Step* step = study().step(id);
     if (!step) return;

@@ -103,6 +103,9 @@ public:
     const Ghost& ghost() const { return notes_.ghost; }
     GhostWish ghost_wish() const { return notes_maker_.ghost(); }
     void set_ghost(const GhostWish& wish);
+    // Asks for surfaces as fine as this view needs; closer() has them some time later, under this number.
+    std::size_t look_from(const DrawnView& view);
+    const Closer& closer() const { return notes_.closer; }
     // How numbers go through the response of a step, while its editor is open. 0: none.
     void set_response_wish(ItemId id);
     const ResponseFlow* response_flow(ItemId id) const;

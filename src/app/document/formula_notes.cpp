@@ -41,6 +41,7 @@ void FormulaNotesMaker::forget_wishes() {
     wishes_.clear();
     ghost_ = {};
     response_ = 0;
+    view_.reset();
 }
 
 GhostWish FormulaNotesMaker::ghost() const {
@@ -51,6 +52,12 @@ GhostWish FormulaNotesMaker::ghost() const {
 void FormulaNotesMaker::set_response_wish(ItemId step) {
     const std::scoped_lock lock(mutex_);
     response_ = step;
+}
+
+std::size_t FormulaNotesMaker::set_view(const DrawnView& view) {
+    const std::scoped_lock lock(mutex_);
+    view_ = view;
+    return ++view_number_;
 }
 
 void FormulaNotesMaker::set_files(std::shared_ptr<FileStore> files) {
@@ -131,6 +138,37 @@ Ghost FormulaNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run
     return made;
 }
 
+Closer FormulaNotesMaker::make_closer(const Evaluation& evaluation, const Run& run) {
+    Closer made;
+    DrawOptions options;
+    {
+        const std::scoped_lock lock(mutex_);
+        if (!view_) return made;
+        options.view = view_;
+        made.view = view_number_;
+    }
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        const Outcome* outcome = step && step->show.visible ? evaluation.outcome(step->id) : nullptr;
+        if (!outcome || !outcome->value || kind_of(*outcome->value) != Kind::surface || run.cancelled())
+            continue;
+        Closer::Drawn& drawn = made.surfaces[step->id];
+        drawn.key = outcome->key;
+        drawn.colour_by = options.colour_by = step->show.colour_by;
+        const auto known = closer_.surfaces.find(step->id);
+        if (closer_.view == made.view && known != closer_.surfaces.end() && known->second.key == drawn.key &&
+            known->second.colour_by == drawn.colour_by) {
+            drawn = known->second;
+            continue;
+        }
+        auto drawable = make_drawable(*outcome->value, options, run);
+        if (drawable && drawable->closer)
+            drawn.drawable = std::make_shared<const Drawable>(*std::move(drawable));
+    }
+    if (!run.cancelled()) closer_ = made;
+    return made;
+}
+
 std::optional<FormulaNotes> FormulaNotesMaker::make(const Evaluation& evaluation, const Run& run) {
     {
         const std::scoped_lock lock(mutex_);
@@ -145,6 +183,7 @@ std::optional<FormulaNotes> FormulaNotesMaker::make(const Evaluation& evaluation
     }
     if (!run.cancelled()) notes.ghost = make_ghost(evaluation, run);
     if (!run.cancelled()) notes.flow = make_flow(evaluation, run);
+    if (!run.cancelled()) notes.closer = make_closer(evaluation, run);
     if (run.cancelled()) return {};
     return notes;
 }

@@ -1,6 +1,7 @@
 #pragma once
-// What the worker finds out about formulas once an evaluation is over: readings of every line, and the ghost
-// of another version. Wishes are set from the window, the rest is the worker's.
+// What the worker finds out once an evaluation is over: readings of every line of formulas, the ghost of
+// another version, the numbers through a response, surfaces for whoever looks closely. Wishes are set from
+// the window, the rest is the worker's.
 
 #include <map>
 #include <memory>
@@ -26,10 +27,22 @@ struct Ghost {
     std::optional<Error> error;            // why there is none
 };
 
+// Surfaces drawn as finely as a view of them needs.
+struct Closer {
+    std::size_t view = 0;  // number of the view; 0: none was asked for
+    struct Drawn {
+        Hash key;  // of the result
+        std::string colour_by;
+        std::shared_ptr<const Drawable> drawable;  // null: it is drawn finely enough anyway
+    };
+    std::map<ItemId, Drawn> surfaces;
+};
+
 struct FormulaNotes {
     std::map<ItemId, std::shared_ptr<const FormulaReading>> readings;
     Ghost ghost;
     std::optional<std::pair<ItemId, ResponseFlow>> flow;  // of the response whose editor is open
+    Closer closer;
 };
 
 class FormulaNotesMaker {
@@ -48,6 +61,8 @@ public:
     void forget_wishes();
     GhostWish ghost() const;
     void set_response_wish(ItemId step);
+    // Returns the number of the view.
+    std::size_t set_view(const DrawnView& view);
     void set_files(std::shared_ptr<FileStore> files);
     void set_budget(Budget budget);
     // How the study in hand is evaluated, but for its cache.
@@ -66,6 +81,7 @@ private:
                                                      const Run& run);
     std::optional<std::pair<ItemId, ResponseFlow>> make_flow(const Evaluation& evaluation, const Run& run);
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
+    Closer make_closer(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;
     mutable std::mutex mutex_;
@@ -73,6 +89,9 @@ private:
     std::map<ItemId, GraphWish> wishes_;
     GhostWish ghost_;
     ItemId response_ = 0;
+    std::optional<DrawnView> view_;
+    std::size_t view_number_ = 0;
+    Closer closer_;  // what was made last; the worker's
     std::shared_ptr<FileStore> files_;
     std::map<ItemId, Known> known_;
     ResultCache& cache_;

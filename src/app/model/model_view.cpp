@@ -124,7 +124,8 @@ ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent
         tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F frames everything"));
     settle_.setSingleShot(true);
     settle_.setInterval(180);
-    connect(&settle_, &QTimer::timeout, this, QOverload<>::of(&QWidget::update));
+    connect(&settle_, &QTimer::timeout, this, &ModelView::rest);
+    connect(&document, &Document::notes_changed, this, QOverload<>::of(&QWidget::update));
     connect(&document, &Document::evaluation_changed, this, &ModelView::collect);
     connect(&document, &Document::replaced, this, [this] {
         set_view(StandardView::above);
@@ -190,7 +191,20 @@ void ModelView::collect() {
     for (const auto& drawable : document_.ghost().drawables)
         ghosts_.push_back({0, drawable, {}, false});
     if (document_.study().items.empty()) fit_wanted_ = true;
+    if (!document_.behind()) follow_unit();
     update();
+}
+
+// The same form in another unit is seen from the same place.
+void ModelView::follow_unit() {
+    const LengthUnit now = document_.study().units.length;
+    if (now == unit_) return;
+    const double factor = metres_per(unit_) / metres_per(now);
+    camera_.target = camera_.target * factor;
+    camera_.distance *= factor;
+    unit_ = now;
+    view_number_ = 0;
+    Q_EMIT camera_changed();
 }
 
 Box ModelView::bounds() const {
@@ -217,6 +231,28 @@ double ModelView::grid_step() const {
     return 10 * power;
 }
 
+void ModelView::rest() {
+    const bool surfaces = std::ranges::any_of(
+        items_, [](const SceneItem& item) { return item.drawable->kind == Kind::surface; });
+    if (surfaces) view_number_ = document_.look_from({camera_, view_size().aspect()});
+    update();
+}
+
+std::vector<SceneItem> ModelView::drawn_items() const {
+    std::vector<SceneItem> drawn = items_;
+    const Closer& closer = document_.closer();
+    if (view_number_ == 0 || closer.view != view_number_ || settle_.isActive()) return drawn;
+    for (SceneItem& item : drawn) {
+        const auto found = closer.surfaces.find(item.step);
+        const Shown* shown = document_.shown(item.step);
+        if (found == closer.surfaces.end() || !found->second.drawable || !shown) continue;
+        if (found->second.key == shown->key && found->second.colour_by == item.show.colour_by &&
+            !shown->stale)
+            item.drawable = found->second.drawable;
+    }
+    return drawn;
+}
+
 void ModelView::paintGL() {
     if (!ready_) return;
     const Box box = bounds();
@@ -236,7 +272,7 @@ void ModelView::paintGL() {
     options.grid_step = grid_step();
     options.bounds = box;
     if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
-    scene_.draw(items_, ghosts_, options);
+    scene_.draw(drawn_items(), ghosts_, options);
     context()->functions()->glFinish();
     if (!options.draft) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
     QPainter painter(this);
@@ -544,6 +580,7 @@ void ModelView::leaveEvent(QEvent* /*event*/) {
 }
 
 void ModelView::camera_moved() {
+    view_number_ = 0;
     settle_.start();
     Q_EMIT camera_changed();
     update();

@@ -64,6 +64,11 @@ private:
     void collect();
     Box bounds() const;
     std::optional<PlaceHandle> handle_at(QPointF cursor) const;
+    void follow_unit();
+    // The camera came to rest: surfaces are wanted as fine as they are seen.
+    void rest();
+    // What is drawn: while the camera rests, surfaces as fine as they were made for it.
+    std::vector<SceneItem> drawn_items() const;
     void hover_at(QPointF cursor);
     Hovered part_at(QPointF cursor) const;
     void drag_place(QPointF cursor);
@@ -83,6 +88,8 @@ private:
     bool ready_ = false;
     std::vector<SceneItem> items_, ghosts_;  // ghosts: another version of a form, laid over it
     Camera camera_;
+    std::size_t view_number_ = 0;          // of the view the camera rests at; 0 while it moves
+    LengthUnit unit_ = LengthUnit::metre;  // of what is drawn
     bool fit_wanted_ = true, grid_ = true;
     Gesture gesture_ = Gesture::none;
     QPointF pressed_, last_;

@@ -239,7 +239,9 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
     // poles.
     if (!shown.bounds.empty()) {
         const Vec3 size = shown.bounds.size(), low = shown.bounds.low, high = shown.bounds.high;
-        const auto number = [](double v) { return text_of(short_text(v)); };
+        // What rounding leaves beside a form of this size is nothing anyone wants to read.
+        const double nothing = 1e-12 * std::max({size.x, size.y, size.z});
+        const auto number = [&](double v) { return text_of(short_text(std::abs(v) <= nothing ? 0 : v)); };
         if (range_->text().isEmpty())
             range_->setText(
                 tr("%1 × %2 × %3 %4")

@@ -23,7 +23,7 @@ namespace plume::app {
 namespace {
 
 constexpr double knot_reach = 10, least_apart = 0.005;
-constexpr double left_margin = 52, right_margin = 60, top_margin = 12, bottom_margin = 64;
+constexpr double left_margin = 52, right_margin = 60, top_margin = 12, bottom_margin = 46;
 
 double rounded(double share) {
     return std::round(std::clamp(share, 0.0, 1.0) * 1e3) / 1e3;
@@ -35,7 +35,7 @@ double rounded(double share) {
 
 ResponseGraph::ResponseGraph(SlotPlace place, QWidget* parent) : QWidget(parent), place_(place) {
     setObjectName("response-graph");
-    setFixedSize(440, 300);
+    setFixedSize(440, 282);
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setAccessibleName(tr("Response"));
@@ -248,11 +248,10 @@ void ResponseGraph::paint_axes(QPainter& painter) const {
         painter.drawText(QRectF(0, place_of(0, share).y() - 8, left_margin - 6, 16),
                          Qt::AlignRight | Qt::AlignVCenter, out(share));
     }
-    const QString state = flow() ? tr("bars: numbers coming in, and at the right going out")
-                                 : tr("the numbers are being looked at …");
-    painter.drawText(QRectF(0, area.bottom() + 22, width(), 16), Qt::AlignHCenter, state);
-    painter.drawText(QRectF(0, area.bottom() + 40, width(), 16), Qt::AlignHCenter,
-                     tr("Click to add a knot, drag to move it"));
+    const QString state =
+        flow() ? tr("bars: numbers coming in, and at the right going out · click to add a knot")
+               : tr("the numbers are being looked at …");
+    painter.drawText(QRectF(0, area.bottom() + 24, width(), 16), Qt::AlignHCenter, state);
 }
 
 void ResponseGraph::paintEvent(QPaintEvent* /*event*/) {
@@ -278,7 +277,8 @@ void ResponseGraph::paintEvent(QPaintEvent* /*event*/) {
 
 // The editor ----------------------------------------------------------------------------------------------
 
-ResponseEditor::ResponseEditor(SlotPlace place, QWidget* near) : QFrame(near->window()), place_(place) {
+ResponseEditor::ResponseEditor(SlotPlace place, QWidget* near)
+    : QFrame(near->window()), place_(place), opened_by_(near) {
     setObjectName("popup");
     setAttribute(Qt::WA_DeleteOnClose);
     setAutoFillBackground(true);
@@ -369,7 +369,8 @@ void ResponseEditor::build_words(QWidget* widget) {
     for (const Word& word : place_.slot->words) {
         auto* button = new QToolButton;
         button->setObjectName(text_of("response-" + word.key));
-        button->setText(text_of(word.label));
+        button->setText(" " + text_of(word.label));
+        button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
         button->setToolTip(text_of(word.help));
         button->setCheckable(true);
         button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
@@ -459,6 +460,7 @@ void ResponseEditor::type_numbers() {
 void ResponseEditor::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Escape) {
         close();
+        if (opened_by_) opened_by_->setFocus(Qt::OtherFocusReason);
         return;
     }
     QFrame::keyPressEvent(event);

@@ -3,6 +3,7 @@
 // those that go out beside it.
 
 #include <QFrame>
+#include <QPointer>
 
 #include "app/sheet/slot_parts.hpp"
 #include "core/geometry/response.hpp"
@@ -73,6 +74,7 @@ private:
     void type_numbers();
 
     SlotPlace place_;
+    QPointer<QWidget> opened_by_;  // gets the focus back
     ResponseGraph* graph_;
     QLineEdit *at_, *answer_;
     QToolButton *straight_, *remove_;

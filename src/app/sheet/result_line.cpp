@@ -54,7 +54,6 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
     name_->setFixedHeight(19);
     text_ = new QLabel;
     text_->setProperty("second", true);
-    text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     text_->setMinimumWidth(40);
     text_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     spark_ = new Spark(this);
@@ -66,7 +65,6 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
     remarks_->setObjectName("step-remarks");
     remarks_->setProperty("second", true);
     remarks_->setWordWrap(true);
-    remarks_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     column->addWidget(remarks_);
     error_ = new QLabel;
     error_->setObjectName("step-error");

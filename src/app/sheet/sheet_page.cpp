@@ -221,6 +221,13 @@ StepBlock* SheetPage::step_block(ItemId step) const {
     return found == blocks_.end() ? nullptr : qobject_cast<StepBlock*>(found->second);
 }
 
+void SheetPage::go_to_selected() {
+    const auto found = blocks_.find(document_.selected());
+    if (found == blocks_.end()) return;
+    found->second->setFocus(Qt::OtherFocusReason);
+    Q_EMIT show_wanted(found->second);
+}
+
 const ControlRow* SheetPage::control_in_hand() const {
     for (const ControlRow* row : controls_)
         if (row->isAncestorOf(QApplication::focusWidget())) return row;

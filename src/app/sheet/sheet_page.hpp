@@ -24,6 +24,8 @@ public:
     StepBlock* step_block(ItemId step) const;
     ContinueBox& continue_box() { return *continue_; }
     void begin_insert(std::size_t position);
+    // The keyboard goes to what is selected, and it is scrolled into sight.
+    void go_to_selected();
     // The control that the keyboard is at; nullptr when it is elsewhere.
     const ControlRow* control_in_hand() const;
 

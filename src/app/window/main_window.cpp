@@ -173,18 +173,24 @@ void MainWindow::build_edit_menu(QMenu& menu) {
         if (const auto* row = sheet_->control_in_hand()) return copy_control(document_, row->name());
         copy_selection(document_);
     });
-    menu.addAction(tr("&Paste"), QKeySequence::Paste, this,
-                   [this] { paste_items(document_, PastedControls::shared); });
+    menu.addAction(tr("&Paste"), QKeySequence::Paste, this, [this] { paste(PastedControls::shared); });
     menu.addAction(tr("Paste with controls of its o&wn"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V),
-                   this, [this] { paste_items(document_, PastedControls::own); });
-    menu.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), this,
-                   [this] { duplicate_selection(document_); });
+                   this, [this] { paste(PastedControls::own); });
+    menu.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), this, [this] {
+        duplicate_selection(document_);
+        sheet_->go_to_selected();
+    });
     menu.addSeparator();
     menu.addAction(tr("Compute &now"), QKeySequence(Qt::Key_F5), &document_, &Document::compute);
     // Not a shortcut: Escape first belongs to what is being typed, and comes here when nobody took it.
     menu.addAction(tr("Ca&ncel the work\tEscape"), &document_, &Document::cancel);
     menu.addAction(tr("&Live or on demand"), QKeySequence(Qt::CTRL | Qt::Key_L), this,
                    [this] { document_.set_live(!document_.live()); });
+}
+
+void MainWindow::paste(PastedControls controls) {
+    paste_items(document_, controls);
+    sheet_->go_to_selected();
 }
 
 void MainWindow::build_view_menu(QMenu& menu) {

@@ -4,6 +4,7 @@
 #include <QMainWindow>
 
 #include "app/document/document.hpp"
+#include "core/study/excerpt.hpp"
 
 class QFrame;
 class QLabel;
@@ -45,6 +46,7 @@ private:
     void build_menus();
     void build_study_menu(QMenu& menu);
     void build_edit_menu(QMenu& menu);
+    void paste(PastedControls controls);
     void build_view_menu(QMenu& menu);
     void build_page();
     void fill_recent();

@@ -19,14 +19,11 @@ std::vector<double> thinned(const std::vector<double>& breaks, std::size_t every
     return kept;
 }
 
-std::vector<BasisAt> bases_of(const SplineBasis& basis, int per_bay, std::size_t every) {
-    const std::vector<double> breaks = thinned(breaks_of(basis), every);
+std::vector<BasisAt> bases_on(const SplineBasis& basis, const SampleLines& lines) {
     std::vector<BasisAt> bases;
-    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
-        for (int part = 0; part < per_bay; ++part)
-            bases.push_back(basis_at(
-                basis, std::lerp(breaks[bay], breaks[bay + 1], static_cast<double>(part) / per_bay)));
-    if (!basis.closed) bases.push_back(basis_at(basis, breaks.back()));
+    bases.reserve(lines.parameters.size());
+    for (const double parameter : lines.parameters)
+        bases.push_back(basis_at(basis, parameter));
     return bases;
 }
 
@@ -111,11 +108,26 @@ void store(SurfaceSamples& samples, std::size_t index, const SurfacePoint& point
     samples.normal_z[index] = normal.z;
 }
 
+}  // namespace
+
 std::size_t bays_of(const SplineBasis& basis) {
     return breaks_of(basis).size() - 1;
 }
 
-}  // namespace
+SampleLines sample_lines(const SplineBasis& basis, int per_bay, std::size_t every) {
+    const std::vector<double> breaks = thinned(breaks_of(basis), every);
+    SampleLines lines;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        for (int part = 0; part < per_bay; ++part) {
+            lines.parameters.push_back(
+                std::lerp(breaks[bay], breaks[bay + 1], static_cast<double>(part) / per_bay));
+            lines.at_node.push_back(part == 0 ? 1 : 0);
+        }
+    if (basis.closed) return lines;
+    lines.parameters.push_back(breaks.back());
+    lines.at_node.push_back(1);
+    return lines;
+}
 
 SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
     const Channels channels = channels_of(patch);
@@ -128,11 +140,9 @@ SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
                     basis_at(patch.u(), u), patch.u().degree);
 }
 
-namespace {
-
-Result<SurfaceSamples> sample_at(const SplinePatch& patch, int per_bay, std::size_t every, const Run& run) {
-    const std::vector<BasisAt> bases_u = bases_of(patch.u(), per_bay, every),
-                               bases_v = bases_of(patch.v(), per_bay, every);
+Result<SurfaceSamples> sample_on(const SplinePatch& patch, const SampleLines& u, const SampleLines& v,
+                                 const Run& run) {
+    const std::vector<BasisAt> bases_u = bases_on(patch.u(), u), bases_v = bases_on(patch.v(), v);
     SurfaceSamples samples;
     samples.count_u = bases_u.size();
     samples.count_v = bases_v.size();
@@ -174,14 +184,8 @@ Result<SurfaceSamples> sample_at(const SplinePatch& patch, int per_bay, std::siz
     return samples;
 }
 
-}  // namespace
-
 Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& run) {
-    return sample_at(patch, per_bay, 1, run);
-}
-
-Result<SurfaceSamples> sample_every(const SplinePatch& patch, std::size_t every, const Run& run) {
-    return sample_at(patch, 1, every, run);
+    return sample_on(patch, sample_lines(patch.u(), per_bay, 1), sample_lines(patch.v(), per_bay, 1), run);
 }
 
 std::size_t nodes_per_sample(const SplinePatch& patch, std::size_t target) {
@@ -190,7 +194,8 @@ std::size_t nodes_per_sample(const SplinePatch& patch, std::size_t target) {
 }
 
 std::optional<std::pair<double, double>> range_at_nodes(const SplinePatch& patch, const Field& field) {
-    const std::vector<BasisAt> bases_u = bases_of(patch.u(), 1, 1), bases_v = bases_of(patch.v(), 1, 1);
+    const std::vector<BasisAt> bases_u = bases_on(patch.u(), sample_lines(patch.u(), 1, 1)),
+                               bases_v = bases_on(patch.v(), sample_lines(patch.v(), 1, 1));
     const std::size_t poles = patch.u().pole_count();
     Doubles weighted(field.values.size());
     for (std::size_t pole = 0; pole < weighted.size(); ++pole)

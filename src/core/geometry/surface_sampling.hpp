@@ -2,6 +2,7 @@
 // Points, normals and fields of a spline patch on a grid of parameters. O(samples x degree^2) at worst,
 // O(samples x degree) for fine sampling.
 
+#include <cstdint>
 #include <optional>
 #include <utility>
 #include <vector>
@@ -26,12 +27,22 @@ struct SurfacePoint {
 };
 SurfacePoint evaluate(const SplinePatch& patch, double u, double v);
 
+// Parameters of one direction to sample at; a closed direction ends before its seam.
+struct SampleLines {
+    std::vector<double> parameters;
+    std::vector<std::uint8_t> at_node;  // 1 where a line runs through points the patch was made through
+};
+// At every n-th of the nodes and at the last, with per_bay - 1 more between those; at the knots where a patch
+// has no nodes. Both are at least 1.
+SampleLines sample_lines(const SplineBasis& basis, int per_bay, std::size_t every);
+// How many bays there are between the nodes of a direction.
+std::size_t bays_of(const SplineBasis& basis);
+Result<SurfaceSamples> sample_on(const SplinePatch& patch, const SampleLines& u, const SampleLines& v,
+                                 const Run& run);
+
 // Parameters at the patch's nodes with `per_bay` - 1 more between neighbours, so that the interpolated points
 // are among the samples. Uses the knots where a patch has no nodes. per_bay is at least 1.
 Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& run);
-// The same at every n-th of the nodes, and at the last: for surfaces with more of them than can be seen.
-// `every` is at least 1; per_bay then counts between those.
-Result<SurfaceSamples> sample_every(const SplinePatch& patch, std::size_t every, const Run& run);
 
 // How many nodes there are to a sample when about `target` samples are enough, at least 1.
 std::size_t nodes_per_sample(const SplinePatch& patch, std::size_t target);

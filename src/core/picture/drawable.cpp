@@ -19,6 +19,7 @@
 #include "core/geometry/triangulate.hpp"
 #include "core/picture/mesh_draft.hpp"
 #include "core/picture/own_colours.hpp"
+#include "core/picture/surface_lines.hpp"
 
 namespace plume {
 namespace {
@@ -327,8 +328,9 @@ Status draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, D
     return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
 }
 
-// per_bay: samples to an edge; 0 for no edges.
-void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colours, Drawable& drawable) {
+// Edges follow the rows and columns of the points the surface was made from.
+void add_samples(const SurfaceSamples& samples, const PatchLines& lines, const Colours& colours,
+                 Drawable& drawable) {
     const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
     const std::size_t total = samples.count_u * samples.count_v;
     drawable.vertices.reserve(first + total);
@@ -336,26 +338,27 @@ void add_samples(const SurfaceSamples& samples, int per_bay, const Colours& colo
         drawable.vertices.push_back(vertex(
             {samples.x[index], samples.y[index], samples.z[index]}, drawable.origin,
             {samples.normal_x[index], samples.normal_y[index], samples.normal_z[index]}, colours.at(index)));
-    const auto number = [&](std::size_t a, std::size_t b) {
-        return first +
-               static_cast<std::uint32_t>(a % samples.count_u + samples.count_u * (b % samples.count_v));
-    };
     const std::size_t bays_u = samples.closed_u ? samples.count_u : samples.count_u - 1;
     const std::size_t bays_v = samples.closed_v ? samples.count_v : samples.count_v - 1;
-    const auto step = static_cast<std::size_t>(per_bay);
-    for (std::size_t b = 0; b < samples.count_v; ++b)
+    const bool edges = lines.every == 1;
+    for (std::size_t b = 0; b < samples.count_v; ++b) {
+        const std::size_t above = b + 1 < samples.count_v ? b + 1 : 0;
         for (std::size_t a = 0; a < samples.count_u; ++a) {
+            const std::size_t right = a + 1 < samples.count_u ? a + 1 : 0;
+            const auto number = [&](std::size_t column, std::size_t row) {
+                return first + static_cast<std::uint32_t>(column + samples.count_u * row);
+            };
+            const std::uint32_t here = number(a, b);
             if (a < bays_u && b < bays_v)
                 drawable.triangles.insert(drawable.triangles.end(),
-                                          {number(a, b), number(a + 1, b), number(a + 1, b + 1), number(a, b),
-                                           number(a + 1, b + 1), number(a, b + 1)});
-            if (step == 0) continue;
-            // Edges follow the rows and columns of the points the surface was made from.
-            if (b % step == 0 && a < bays_u)
-                drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a + 1, b)});
-            if (a % step == 0 && b < bays_v)
-                drawable.edges.insert(drawable.edges.end(), {number(a, b), number(a, b + 1)});
+                                          {here, number(right, b), number(right, above), here,
+                                           number(right, above), number(a, above)});
+            if (edges && a < bays_u && lines.v.at_node[b] != 0)
+                drawable.edges.insert(drawable.edges.end(), {here, number(right, b)});
+            if (edges && b < bays_v && lines.u.at_node[a] != 0)
+                drawable.edges.insert(drawable.edges.end(), {here, number(a, above)});
         }
+    }
 }
 
 // Triangles over every n-th row and column of samples, the last ones among them.
@@ -383,42 +386,58 @@ void add_coarse(const SurfaceSamples& samples, std::uint32_t first, std::size_t 
                                     number(a + 1, b + 1), number(a, b + 1)});
 }
 
+// On which lines each patch is drawn.
+std::vector<PatchLines> lines_of(const SurfaceSet& set, const DrawOptions& options, const Run& run,
+                                 Drawable& drawable) {
+    std::vector<PatchLines> all;
+    const std::size_t most = options.most_samples / set.patches.size() + 1;
+    for (const SplinePatch& patch : set.patches) {
+        PatchLines lines = usual_lines(patch, options.surface_samples / set.patches.size(), most);
+        if (options.view)
+            if (auto closer = closer_lines(patch, lines, *options.view, most, run)) {
+                lines = *std::move(closer);
+                drawable.closer = true;
+            }
+        drawable.thinned = drawable.thinned || lines.every > 1;
+        drawable.edge_pieces = std::max(drawable.edge_pieces, lines.per_bay);
+        all.push_back(std::move(lines));
+    }
+    return all;
+}
+
 Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
+    if (set.patches.empty()) return Done{};
+    const std::vector<PatchLines> lines = lines_of(set, options, run, drawable);
     std::vector<SurfaceSamples> all;
-    std::vector<int> densities;  // samples to an edge; 0 where there are fewer samples than edges
     std::size_t sample_count = 0;
     Box bounds;
-    for (const SplinePatch& patch : set.patches) {
-        const std::size_t every = nodes_per_sample(patch, options.most_samples / set.patches.size() + 1);
-        drawable.thinned = drawable.thinned || every > 1;
-        densities.push_back(every > 1 ? 0
-                                      : samples_per_bay(patch, options.surface_samples / set.patches.size()));
-        Result<SurfaceSamples> samples =
-            every > 1 ? sample_every(patch, every, run) : sample(patch, densities.back(), run);
+    for (std::size_t index = 0; index < lines.size(); ++index) {
+        Result<SurfaceSamples> samples = sample_on(set.patches[index], lines[index].u, lines[index].v, run);
         if (!samples) return samples.error();
-        for (std::size_t index = 0; index < samples->x.size(); ++index)
-            bounds.include(Vec3{samples->x[index], samples->y[index], samples->z[index]});
+        for (std::size_t at = 0; at < samples->x.size(); ++at)
+            bounds.include(Vec3{samples->x[at], samples->y[at], samples->z[at]});
         sample_count += samples->x.size();
         all.push_back(*std::move(samples));
     }
     settle(drawable, bounds);
     for (std::size_t index = 0; index < all.size(); ++index) {
         // The range is that of the numbers given: between them a spline swings a little beyond.
-        const bool every_node = densities[index] > 0;
-        const auto step = static_cast<std::size_t>(std::max(densities[index], 1)),
-                   columns = all[index].count_u;
-        const std::vector<Field>& given = set.patches[index].fields();
-        const Field* field = !every_node ? chosen_field(given, options.colour_by, "") : nullptr;
+        const SurfaceSamples& samples = all[index];
+        const PatchLines& on = lines[index];
+        const bool every_node = on.every == 1 && !drawable.closer;
+        const Field* field =
+            every_node ? nullptr : chosen_field(set.patches[index].fields(), options.colour_by, "");
         const Colours colours(
-            all[index].fields, options.colour_by, "", drawable,
-            [&](std::size_t at) { return at % columns % step == 0 && at / columns % step == 0; },
+            samples.fields, options.colour_by, "", drawable,
+            [&](std::size_t at) {
+                return on.u.at_node[at % samples.count_u] != 0 && on.v.at_node[at / samples.count_u] != 0;
+            },
             field ? range_at_nodes(set.patches[index], *field) : std::nullopt);
-        drawable.edge_pieces = std::max(drawable.edge_pieces, densities[index]);
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
-        add_samples(all[index], densities[index], colours, drawable);
+        add_samples(samples, on, colours, drawable);
         // Of all patches or of none: while the camera moves nothing else of the surface is drawn.
         if (sample_count > options.most_coarse)
-            add_coarse(all[index], first, options.most_coarse / all.size(), drawable);
+            add_coarse(samples, first, options.most_coarse / all.size(), drawable);
     }
     return Done{};
 }

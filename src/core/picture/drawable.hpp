@@ -11,11 +11,13 @@
 // axes in colours of their own; attractors that are paths are lines.
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "core/base/run.hpp"
 #include "core/data/value.hpp"
+#include "core/picture/camera.hpp"
 
 namespace plume {
 
@@ -53,12 +55,19 @@ struct Drawable {
     std::size_t not_finite_points = 0;  // left out
     std::size_t first_not_finite = 0;   // index of the first of them
     bool thinned = false;               // only some rows and columns are drawn, without edges
+    bool closer = false;                // some of it is drawn more finely, for a view
     int edge_pieces = 1;                // that an edge between two given points is drawn in
     double edge_length = 0;             // a usual one between given points; 0 without edges
 
     Vec3 absolute(float x, float y, float z) const {
         return origin + Vec3{static_cast<double>(x), static_cast<double>(y), static_cast<double>(z)};
     }
+};
+
+// Who looks at it from where.
+struct DrawnView {
+    Camera camera;
+    double aspect = 1;  // width over height
 };
 
 // colour_by: a field's name; empty for the points' own colours, else the field in hand or the last one
@@ -68,7 +77,8 @@ struct DrawOptions {
     std::size_t surface_samples = 24'000;  // about so many for a surface, or one a bay if it has more
     // What a screen can show and a software renderer can draw in time; beyond, drafts are made.
     std::size_t most_samples = 60'000, most_triangles = 150'000;
-    std::size_t most_coarse = 12'000;  // triangles while the camera moves
+    std::size_t most_coarse = 12'000;    // triangles while the camera moves
+    std::optional<DrawnView> view = {};  // surfaces are drawn as finely as it needs, where it sees them
 };
 
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run);

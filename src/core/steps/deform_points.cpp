@@ -44,7 +44,8 @@ Result<FormulaPlace> place_of(const Inputs& in) {
     place.owned.reserve(2);
     add("height", std::move(heights), a_length, "along the axis, from the lowest point");
     add("share", std::move(shares), plain_number, "of the height: 0 at the lowest point, 1 at the highest");
-    place.results.push_back({"", "the last line is the amount: an angle, or a factor to taper by", true});
+    place.results.push_back({"", "the last line is the amount: an angle, or a factor to taper by", true,
+                             in.word("how") != "taper"});
     return place;
 }
 

@@ -39,7 +39,7 @@ FormulaPlace place_at(const Inputs& in, const QuantityRange& range, std::vector<
     place.inputs.push_back(
         {in.word("name"), range.dimension, InputRef{InputType::column, 0}, "runs along the curve"});
     for (const char* name : coordinates)
-        place.results.push_back({name, "coordinate along the curve", true});
+        place.results.push_back({name, "coordinate along the curve", true, true});
     return place;
 }
 

@@ -7,9 +7,9 @@ constexpr std::array<const char*, 3> coordinates{"to_x", "to_y", "to_z"};
 
 Result<FormulaPlace> place_of(const Inputs& in) {
     FormulaPlace place = place_on_lattice(in.lattice("points"));
-    place.results = {{"to_x", "new x; without it x stays", false},
-                     {"to_y", "new y; without it y stays", false},
-                     {"to_z", "new z; without it z stays", false}};
+    place.results = {{"to_x", "new x; without it x stays", false, true},
+                     {"to_y", "new y; without it y stays", false, true},
+                     {"to_z", "new z; without it z stays", false, true}};
     return place;
 }
 

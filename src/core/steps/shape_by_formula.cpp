@@ -80,9 +80,9 @@ Result<FormulaPlace> place_of(const Inputs& in) {
     }
     add_address_inputs(place);
     for (const WantedTerm& term : system_of(in.word("system")).terms)
-        place.results.push_back({term.name, term.help, true});
+        place.results.push_back({term.name, term.help, true, true});
     place.results.push_back({"keep", "a condition: where it does not hold there is a gap", false});
-    place.results.push_back({"hue", "colour, as an angle: 0° red, 120° green, 240° blue", false});
+    place.results.push_back({"hue", "colour, as an angle: 0° red, 120° green, 240° blue", false, true});
     place.results.push_back({"saturation", "of the colour, 0 grey to 1 full", false});
     place.results.push_back({"brightness", "of the colour, 0 black to 1 full", false});
     return place;

@@ -14,13 +14,13 @@ bool is_box(const Inputs& in) {
 Result<FormulaPlace> place_of(const Inputs& in) {
     FormulaPlace place = place_on_lattice(in.lattice("points"));
     if (is_box(in)) {
-        place.results.push_back({"width", "of the footprint, along its first axis", true});
-        place.results.push_back({"depth", "of the footprint, along its second axis", true});
+        place.results.push_back({"width", "of the footprint, along its first axis", true, true});
+        place.results.push_back({"depth", "of the footprint, along its second axis", true, true});
     } else {
-        place.results.push_back({"radius", "of the footprint, to its corners", true});
+        place.results.push_back({"radius", "of the footprint, to its corners", true, true});
     }
-    place.results.push_back({"height", "of the post; below 0 it goes down", true});
-    place.results.push_back({"turn", "an angle about the post's axis", false});
+    place.results.push_back({"height", "of the post; below 0 it goes down", true, true});
+    place.results.push_back({"turn", "an angle about the post's axis", false, true});
     return place;
 }
 

@@ -41,7 +41,7 @@ FormulaPlace place_along(const CurveSamples& samples) {
         add(field.name, field.values, field.dimension, "field of the curve");
     for (const Column& column : place.owned)
         place.domain.columns.push_back(column.span());
-    place.results.push_back({"", "the last line is the radius", true});
+    place.results.push_back({"", "the last line is the radius", true, true});
     return place;
 }
 

@@ -11,6 +11,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/data/not_finite.hpp"
+#include "core/study/formula_reading.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slot_form.hpp"
 
@@ -135,6 +136,45 @@ std::string need_text(double bytes) {
     return "would need about " + bytes_text(bytes) + " of memory";
 }
 
+bool same_graphs(const Graph& a, const Graph& b) {
+    if (a.size() != b.size()) return false;
+    for (NodeId id = 0; id < a.size(); ++id) {
+        const Node &left = a[id], &right = b[id];
+        if (left.type != right.type || left.operation != right.operation || left.value != right.value ||
+            left.operands != right.operands)
+            return false;
+    }
+    return true;
+}
+
+// Whether its formula means something else when plain numbers count the study's units: where one stands
+// beside a quantity, or is a result itself.
+bool formula_leans(const StepKind& kind, const Inputs& inputs) {
+    const auto place = kind.formula_place(inputs);
+    if (!place) return false;
+    const ResolvedFormula& formula = inputs.formula("formula");
+    ResolvedFormula otherwise = formula;
+    otherwise.scope.plain.reset();
+    const auto now = check_at(formula, *place), then = check_at(otherwise, *place);
+    if (!now || !then || !same_graphs(now->graph, then->graph)) return true;
+    return std::ranges::any_of(place->results, [&](const FormulaResult& result) {
+        const Term* term = result.name.empty() ? &now->terms.back() : now->find(result.name);
+        return result.quantity && term && term->dimension == plain_number;
+    });
+}
+
+bool leans_on_plain_numbers(const StepKind& kind, const Inputs& inputs) {
+    if (inputs.has("formula")) return formula_leans(kind, inputs);
+    if (!kind.counts_plain_numbers) return reads_plain_numbers(kind);
+    return std::ranges::any_of(inputs.all(), [](const auto& slot) {
+        const auto* value = std::get_if<ValuePointer>(&slot.second);
+        const auto* field = value ? std::get_if<FieldOnPoints>(value->get()) : nullptr;
+        const auto* number = std::get_if<Quantity>(&slot.second);
+        return (field && field->field().dimension != a_length) ||
+               (number && number->dimension == plain_number && number->value != 0);
+    });
+}
+
 // The name that the step's result bears; empty when it bears none.
 std::string borne_name(const StepKind& kind, const Step& step) {
     return kind.bears_name ? step.name : std::string();
@@ -231,9 +271,6 @@ private:
         Outcome outcome = made ? *std::move(made) : failed(StepState::failed, made.error());
         if (outcome.state == StepState::failed || outcome.state == StepState::asks) outcome.cause = step.id;
         if (outcome.state == StepState::blocked) outcome.cause = cause_of(step);
-        if (step.text_units)
-            outcome.remarks.push_back({"Plain numbers in its text count " + unit_names(*step.text_units) +
-                                       ", the units they were written in."});
         if (const StepKind* kind = plan_.catalogue->find(step.kind))
             for (std::string& remark : unknown_parts(*kind, step))
                 outcome.remarks.push_back({std::move(remark), true});
@@ -286,7 +323,12 @@ private:
             add_to_hash(hasher, *resolved, input_key);
             slots.emplace(slot->key, *std::move(resolved));
         }
-        return made(*kind, inputs_from(std::move(slots), *kind, step), hasher.finish());
+        const Inputs inputs = inputs_from(std::move(slots), *kind, step);
+        Outcome outcome = made(*kind, inputs, hasher.finish());
+        if (outcome.value && step.text_units && leans_on_plain_numbers(*kind, inputs))
+            outcome.remarks.push_back({"Plain numbers here count " + unit_names(*step.text_units) +
+                                       ", the units they were written in."});
+        return outcome;
     }
 
     Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key) {

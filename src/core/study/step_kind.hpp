@@ -172,6 +172,7 @@ struct FormulaResult {
     std::string name;  // empty: the last line, whatever its name
     std::string help;
     bool needed = true;
+    bool quantity = false;  // a length or an angle, of which a plain number counts units
 };
 
 // Where a step's formula stands: what it reads, the addresses it runs over, what it gives.
