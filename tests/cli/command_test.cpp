@@ -53,6 +53,48 @@ private:
     std::filesystem::path folder_;
 };
 
+// What README tells a reader to type, with files of the demo and into this test's folder.
+TEST_F(Commands, TheLinesOfTheReadmeWork) {
+    std::ifstream page(PLUME_README);
+    std::size_t lines = 0;
+    for (std::string line; std::getline(page, line);) {
+        if (!line.starts_with("    plume ")) continue;
+        ++lines;
+        std::istringstream typed(line.substr(10));
+        std::vector<std::string> words;
+        for (std::string word; typed >> word;) {
+            if (word.starts_with("demo/")) word = PLUME_DEMO_DIR + word.substr(4);
+            const std::size_t name = word.find('=') == std::string::npos ? 0 : word.find('=') + 1;
+            if (word.ends_with(".obj") || word.ends_with(".png")) word.insert(name, file(""));
+            words.push_back(word);
+        }
+        const Finished done = plume(words);
+        EXPECT_EQ(done.status, 0) << line << '\n' << done.err;
+        EXPECT_TRUE(words.back() != "--json" || Json::accept(done.out)) << line;
+    }
+    EXPECT_EQ(lines, 4U);
+    EXPECT_TRUE(std::filesystem::exists(file("canopy.obj")));
+    EXPECT_TRUE(std::filesystem::exists(file("canopy.png")));
+}
+
+TEST_F(Commands, ValuesOfPlacementsAndCurvesAsCsvAndJson) {
+    const std::string study = written("edge.plume", R"({"plume": 1, "page": [
+      {"step": "points.typed", "result": "pegs", "slots": {"rows": "0, 0, 0\n3, 4, 0"}},
+      {"step": "curve.join", "result": "edge", "slots": {"points": "pegs", "shape": "straight"}},
+      {"step": "placement.on_curve", "result": "marks", "slots": {"curve": "edge", "bays": 1}},
+      {"step": "skin", "result": "roof", "slots": {"points": "pegs"}}]})");
+    const Finished csv = plume({"values", study, "edge", "--unit", "cm"});
+    EXPECT_EQ(csv.status, 0) << csv.err;
+    EXPECT_EQ(csv.out, "curve,point,u,s cm,x cm,y cm,z cm\n0,0,0,0,0,0,0\n0,1,1,500,300,400,0\n");
+    const Json json = Json::parse(plume({"values", study, "marks", "--json"}).out);
+    EXPECT_EQ(json["rows_are"], "placements");
+    EXPECT_EQ(json["columns"].size(), 15U);
+    EXPECT_NEAR(json["rows"][1][14].get<double>(), 0, 1e-12) << "up_z of a curve on the ground";
+    EXPECT_NEAR(json["rows"][1][12].get<double>(), 0.6, 1e-12) << "up_x runs along it";
+    const Finished none = plume({"values", study, "roof"});
+    EXPECT_EQ(none.status, 1);
+}
+
 TEST_F(Commands, HelpReadsWell) {
     const Finished help = plume({"--help"});
     EXPECT_EQ(help.status, 0);

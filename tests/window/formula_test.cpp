@@ -5,10 +5,13 @@
 #include <QScrollBar>
 #include <QToolButton>
 #include <cmath>
+#include <utility>
 
+#include <utility>
 #include "app/formula/formula_block.hpp"
 #include "app/formula/term_column.hpp"
 #include "app/readings/term_graph.hpp"
+
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -161,7 +164,13 @@ TEST_F(Formula, RangesAndGraphsAreReadOff) {
     const ItemId id = study().step("form")->id;
     for (const char* line : {"wave", "z"}) {
         scroll_to(&terms);
-        driver.click(graph_of("form", line));
+        // What is looked at is computed anew, which may still move the page.
+        QPoint at = graph_of("form", line);
+        EXPECT_TRUE(Driver::until([&] {
+            Driver::settle(60);
+            return std::exchange(at, graph_of("form", line)) == at;
+        }));
+        driver.click(at);
         EXPECT_TRUE(Driver::until([&] {
             return !document().graphed(id).empty() && document().graphed(id).back() == line;
         })) << line;

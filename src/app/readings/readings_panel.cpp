@@ -260,10 +260,20 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
     details_->setText(lines.join("\n"));
 }
 
+namespace {
+
+std::size_t first_vertex(const Mesh& mesh, std::size_t part) {
+    return part < mesh.part_count() && mesh.face_count() > 0 ? mesh.face(mesh.part(part).begin)[0] : 0;
+}
+
+}  // namespace
+
 void ReadingsPanel::follow_hover() {
     const Hovered& hovered = document_.hovered();
     if (hovered.step != step_ || !value_) return table_->clearSelection();
-    const int row = rows_->row_of_index(hovered.index);
+    // A part of a mesh is hovered whole; its first vertex stands for it.
+    const auto* mesh = std::get_if<Mesh>(value_.get());
+    const int row = rows_->row_of_index(mesh ? first_vertex(*mesh, hovered.index) : hovered.index);
     if (row < 0 || row >= rows_->rowCount()) return;
     table_->selectRow(row);
     if (!table_->underMouse()) table_->scrollTo(rows_->index(row, 0));

@@ -49,8 +49,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const auto worst = std::ranges::max_element(*gaps);
     const auto beyond = std::ranges::count_if(*gaps, [&](double gap) { return gap > tolerance; });
     const auto length = [&](double value) { return quantity_text({value, a_length}, in.units(), 3); };
-    run.remark("Number " + std::to_string(worst - gaps->begin()) + " of " +
-               grouped_text(static_cast<std::int64_t>(gaps->size())) + " is the worst, " + length(*worst) +
+    run.remark("Number " + std::to_string(worst - gaps->begin()) + ", counted from 0, is the worst of " +
+               grouped_text(static_cast<std::int64_t>(gaps->size())) + ": " + length(*worst) +
                " off its plane; " + grouped_text(beyond) + (beyond == 1 ? " is" : " are") + " more than " +
                length(tolerance) + " off.");
     if (const auto* mesh = std::get_if<Mesh>(&in.value("panels"))) return measured(*mesh, *gaps);
@@ -64,7 +64,7 @@ StepKind measure_flatness() {
         .key = "thing.flatness",
         .verb = "Measure the flatness of panels",
         .synonyms = "planarity gap plane warp twist facets outlines deviation analyse",
-        .sentence = "Measure how far {panels} are from flat, with a tolerance of {tolerance}.",
+        .sentence = "Measure how far the panels of {panels} are from flat, with a tolerance of {tolerance}.",
         .slots = {panels_slot(), length_above_zero_slot("tolerance", "Tolerance", "2 mm")},
         .results = {Kind::mesh, Kind::curves},
         .result_name = "measured",
