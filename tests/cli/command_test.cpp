@@ -53,6 +53,26 @@ private:
     std::filesystem::path folder_;
 };
 
+// Stopped from outside while it works, or while it starts (143 of SIGTERM, which nobody hears yet): nothing
+// half written, nothing left behind.
+TEST_F(Commands, SignalsStopItCleanly) {
+    const std::string study = written("long.plume", R"({"plume": 1, "page": [
+      {"step": "lattice.rectangular", "result": "a", "slots": {"columns": 2500, "rows": 2500}},
+      {"step": "field.noise", "result": "b", "slots": {"points": "a"}},
+      {"step": "field.smooth", "result": "c", "slots": {"field": "b", "times": 400}}]})");
+    for (const char* signal : {"INT", "TERM"}) {
+        const Finished stopped =
+            run_process({"/usr/bin/timeout", "--preserve-status", "-s", signal, "1", PLUME_PROGRAM, "run",
+                         study, "--budget", "100", "--out", "c=" + file("c.csv")});
+        EXPECT_TRUE(stopped.status == 130 || stopped.status == 143) << signal << ": " << stopped.err;
+        EXPECT_FALSE(std::filesystem::exists(file("c.csv")));
+        EXPECT_EQ(std::distance(std::filesystem::directory_iterator(file("")),
+                                std::filesystem::directory_iterator()),
+                  1)
+            << "the study alone";
+    }
+}
+
 // What README tells a reader to type, with files of the demo and into this test's folder.
 TEST_F(Commands, TheLinesOfTheReadmeWork) {
     std::ifstream page(PLUME_README);

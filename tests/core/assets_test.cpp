@@ -376,6 +376,28 @@ TEST(ImageStep, FittedAndFillingKeepProportions) {
     EXPECT_NEAR(along("mirror")[7], 0.25, 0.02) << "every other one is turned round";
 }
 
+// A picture with a pixel that is no number, and one repeated so often that no pixel can be told.
+TEST(ImageStep, NumbersThatAreNotFiniteAreRemarked) {
+    const Folder folder;
+    write_picture(folder / "slope.tif", 8, 8, 1, OIIO::TypeDesc::FLOAT,
+                  [](int x, int, int) { return x == 3 ? NAN : static_cast<float>(x) / 8; });
+    StudyMaker maker = screen();
+    maker.set("picture", "file", FileName{"slope.tif"}).word("picture", "filter", "nearest");
+    const Evaluation torn = run_in(maker, folder.path());
+    ASSERT_EQ(torn.outcome("picture")->remarks.size(), 1U);
+    EXPECT_NE(torn.outcome("picture")->remarks[0].text.find("not finite"), std::string::npos);
+    write_picture(folder / "slope.tif", 8, 8, 1, OIIO::TypeDesc::FLOAT,
+                  [](int x, int, int) { return static_cast<float>(x) / 8; });
+    maker.word("picture", "laying", "tile").number("picture", "repeats", "1e12");
+    const Evaluation tiled = run_in(maker, folder.path());
+    const Outcome& outcome = *tiled.outcome("picture");
+    ASSERT_TRUE(outcome.value) << sentence(*outcome.error);
+    bool all = true;
+    for (const double value : std::get<FieldOnPoints>(*outcome.value).field().values.span())
+        all = all && value >= 0 && value <= 1;
+    EXPECT_EQ(outcome.remarks.empty(), all) << "either a pixel is told, or that none is";
+}
+
 TEST(ImageStep, BadFilesStayOnTheStepAndTheRestRuns) {
     const Folder folder;
     StudyMaker maker = screen();

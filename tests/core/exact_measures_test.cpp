@@ -288,6 +288,27 @@ TEST(NotFinite, IsRemarkedWhereItComesUpAndOnlyThere) {
               "425 points have coordinates that are not finite, the first at i 0, j 0.");
 }
 
+TEST(NotFinite, ListsAndNoiseAtTheEdgeOfNumbers) {
+    test::StudyMaker maker;
+    maker.add("numbers.list", "list");
+    maker.word("list", "rule", "step").number("list", "step", "1e308");
+    maker.add("lattice.rectangular", "ground");
+    maker.add("field.noise", "rough");
+    maker.number("rough", "scale", "5e-324 m");
+    const Evaluation evaluation = test::run(maker.study);
+    for (const char* name : {"list", "rough"}) {
+        const Outcome& outcome = *evaluation.outcome(name);
+        ASSERT_TRUE(outcome.value) << name << ": " << sentence(*outcome.error);
+        const auto& item = std::get<FieldOnPoints>(*outcome.value);
+        const bool all =
+            std::ranges::all_of(item.field().values.span(), [](double v) { return std::isfinite(v); });
+        EXPECT_EQ(outcome.remarks.empty(), all) << name << " says so when its numbers are not finite";
+        for (const Remark& remark : outcome.remarks)
+            EXPECT_TRUE(remark.loss);
+    }
+    EXPECT_FALSE(evaluation.outcome("list")->remarks.empty()) << "11 steps of 1e308 are too many";
+}
+
 TEST(NotFinite, GapsDoNotCountAndNumbersDo) {
     PointLattice::Parts parts;
     parts.arrangement = Arrangement::row;

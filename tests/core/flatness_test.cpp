@@ -62,7 +62,8 @@ TEST(Flatness, PanelsCarryTheWorstAtTheirCornersAndARemarkSaysWhich) {
     }
     const auto& remarks = evaluation.outcome("measured")->remarks;
     ASSERT_EQ(remarks.size(), 1U);
-    EXPECT_TRUE(remarks[0].text.starts_with("Number 3, counted from 0, is the worst of 4: ")) << remarks[0].text;
+    EXPECT_TRUE(remarks[0].text.starts_with("Number 3, counted from 0, is the worst of 4: "))
+        << remarks[0].text;
     EXPECT_NE(remarks[0].text.find("3 are more than 0.002 m off"), std::string::npos) << remarks[0].text;
 }
 

@@ -195,5 +195,15 @@ TEST(FormulaSlots, AMegabyteOfFormulaIsRefused) {
     EXPECT_EQ(deep.code, ErrorCode::too_deep);
 }
 
+TEST(MoveByFormula, ZIsTheOldOneAndTheMendSaysWhatTheNewOneIsCalled) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "ground");
+    maker.add("points.move_formula", "moved");
+    maker.formula("moved", "z = x / 2");
+    const Error error = test::error_of(test::run(maker.study), "moved");
+    EXPECT_EQ(error.code, ErrorCode::name_clash);
+    EXPECT_NE(error.mend.find("to_z = "), std::string::npos) << error.mend;
+}
+
 }  // namespace
 }  // namespace plume

@@ -248,6 +248,16 @@ TEST(Still, ShowsTheFormItsColoursAndAShadow) {
     EXPECT_GT(brightness(image, fitted, {0.9, 0.5, 1}), brightness(image, fitted, {0.1, 0.5, 1}) + 60)
         << "sand end is lighter than slate end";
     EXPECT_EQ(image.rgba.size(), 4U * 160 * 100);
+    // The same view without the plate: where nothing but ground is seen the plate has made some of it darker.
+    const Image bare =
+        *render_still({{&d, false, false, false}, {&speck, false, false, false}}, options, plume::Run());
+    std::size_t darker = 0;
+    for (std::size_t at = 0; at < image.rgba.size(); at += 4) {
+        const auto [low, high] = std::minmax({image.rgba[at], image.rgba[at + 1], image.rgba[at + 2]});
+        const bool grey = high - low < 14;  // the plate itself is coloured
+        darker += grey && image.rgba[at] + 12 < bare.rgba[at] ? 1 : 0;
+    }
+    EXPECT_GT(darker, 60U) << "a shadow lies on the ground";
 }
 
 TEST(Still, SameBytesEveryTime) {

@@ -45,6 +45,11 @@ TEST_F(Model, TurnsMovesZoomsAndFrames) {
     driver.drag(middle(), middle() + QPoint(80, -40));
     EXPECT_NE(view().camera().azimuth_rad, start.azimuth_rad);
     EXPECT_EQ(view().camera().target, start.target);
+    const Camera turned = view().camera();
+    driver.with_shift([&] { driver.drag(middle(), middle() + QPoint(60, 0)); });
+    EXPECT_GT(length(view().camera().target - turned.target), 0.5) << "Shift moves";
+    EXPECT_EQ(view().camera().azimuth_rad, turned.azimuth_rad);
+    EXPECT_EQ(view().camera().distance, turned.distance);
     driver.move_to(middle() + QPoint(100, 40));
     driver.press(4);  // wheel up
     driver.release(4);
