@@ -44,8 +44,18 @@ std::vector<Vec3> places_of(const Value& value) {
         for (const SplineCurve& curve : set->curves)
             add(curve.x(), curve.y(), curve.z());
     if (const auto* attractors = std::get_if<Attractors>(&value))
-        for (const Attractor& item : attractors->items())
+        for (const Attractor& item : attractors->items()) {
             places.push_back(item.position);
+            if (item.path) places.insert(places.end(), item.path->begin(), item.path->end());
+        }
+    // Axes and directions as places beside their points.
+    if (const auto* placements = std::get_if<Placements>(&value))
+        for (const Frame& frame : placements->frames())
+            for (const Vec3 axis : {frame.along, frame.across, frame.up})
+                places.push_back(frame.origin + axis);
+    if (const auto* item = std::get_if<DirectionsOnPoints>(&value))
+        for (std::size_t at = 0; at < item->points.address_count(); ++at)
+            places.push_back(item->points.point(at) + item->direction(at));
     return places;
 }
 
