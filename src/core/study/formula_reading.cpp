@@ -199,7 +199,7 @@ bool varies(const Doubles& values) {
 
 Status add_small_graphs(FormulaReading& reading, const ResolvedFormula& formula, const FormulaPlace& place,
                         const GraphWish& wish, const Run& run) {
-    constexpr std::size_t samples = 48;
+    constexpr std::size_t samples = 128;
     std::array<std::vector<Doubles>, 3> columns;  // of each direction, of each line
     for (std::size_t d = 0; d < 3; ++d) {
         if (place.domain.directions[d].count < 2) continue;
