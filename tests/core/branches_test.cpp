@@ -14,6 +14,7 @@
 #include "core/geometry/facets.hpp"
 #include "core/geometry/lattice_links.hpp"
 #include "core/geometry/point_order.hpp"
+#include "core/geometry/posts.hpp"
 #include "core/geometry/push.hpp"
 #include "core/geometry/sub_lattice.hpp"
 #include "core/geometry/subset.hpp"
@@ -457,7 +458,15 @@ TEST(Branches, CellsAreHalvedAlongTheShorterDiagonalAndHaveAllCorners) {
 
 TEST(Branches, NormalsBesideGapsAndAcrossSeams) {
     const PointLattice slope = grid(5, 5, [](double i, double) { return i; });
-    const auto normals = lattice_normals(without(slope, {12}), plume::Run());
+    // What stands in the columns at a gap means nothing.
+    const auto spoilt = [](const Column& column) {
+        Doubles values(column.span().begin(), column.span().end());
+        values[12] = 1e6;
+        return Column(std::move(values));
+    };
+    const PointLattice holed =
+        without(slope.moved(spoilt(slope.x()), spoilt(slope.y()), spoilt(slope.z())), {12});
+    const auto normals = lattice_normals(holed, plume::Run());
     ASSERT_TRUE(normals);
     for (std::size_t index = 0; index < slope.address_count(); ++index) {
         if (index == 12) continue;
@@ -492,6 +501,38 @@ TEST(Branches, PushesStopAtThePlaceAndGoAlongTheirAxis) {
         EXPECT_GT(dot(by, axis), 1) << word;
         EXPECT_NEAR(length(cross(by, axis)), 0, 1e-12) << word;
     }
+}
+
+// Two triangles, which look another way than their mirror images, against points that lie in both.
+TEST(Branches, PostsOfThreeSidesOverlapWhereTheyDo) {
+    PostPlan plan;
+    plan.footprint = Footprint::polygon;
+    plan.sides = 3;
+    const auto inside = [](double x, double y, double shrunk) {
+        // Corners at 0°, 120° and 240°: the sides stand half the radius off, to the left and at ±60°.
+        const double off = 0.5 - shrunk;
+        return x > -off && x * 0.5 + y * std::sqrt(0.75) < off && x * 0.5 - y * std::sqrt(0.75) < off;
+    };
+    for (double dx = -2; dx <= 2; dx += 0.23)
+        for (double dy = -2; dy <= 2; dy += 0.23) {
+            const auto both = [&](double shrunk) {
+                for (double x = -1; x < 1; x += 0.02)
+                    for (double y = -1; y < 1; y += 0.02)
+                        if (inside(x, y, shrunk) && inside(x - dx, y - dy, shrunk)) return true;
+                return false;
+            };
+            const bool surely = both(0.05), perhaps = both(-0.05);
+            if (surely != perhaps) continue;  // they all but touch
+            std::vector<Post> posts(2);
+            for (Post& post : posts) {
+                post.radius = 1;
+                post.height = 2;
+            }
+            posts[1].frame.origin = {dx, dy, 0};
+            const auto overlaps = post_overlaps(posts, plan, plume::Run());
+            ASSERT_TRUE(overlaps);
+            EXPECT_EQ(overlaps->pairs > 0, surely) << dx << ' ' << dy;
+        }
 }
 
 // Planes, orders, lengths

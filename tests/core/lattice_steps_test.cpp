@@ -151,6 +151,13 @@ TEST(Checkerboard, NeighboursAreTheDiagonalOnes) {
                     expected += (i + 1 < columns ? 1 : 0) + (i > 0 ? 1 : 0);
                 }
             EXPECT_EQ(links, expected) << columns << " by " << rows;
+            // The turned arrangement is no larger than it has to be: every row and column has a point.
+            std::vector<bool> along(board.counts()[0], false), across(board.counts()[1], false);
+            for (std::size_t index = 0; index < board.address_count(); ++index)
+                if (board.present(index))
+                    along[board.address(index).i] = across[board.address(index).j] = true;
+            EXPECT_EQ(std::ranges::count(along, false), 0);
+            EXPECT_EQ(std::ranges::count(across, false), 0);
         }
 }
 
