@@ -459,13 +459,13 @@ TEST(Branches, CellsAreHalvedAlongTheShorterDiagonalAndHaveAllCorners) {
 TEST(Branches, NormalsBesideGapsAndAcrossSeams) {
     const PointLattice slope = grid(5, 5, [](double i, double) { return i; });
     // What stands in the columns at a gap means nothing.
-    const auto spoilt = [](const Column& column) {
+    const auto spoilt = [](const Column& column, double by) {
         Doubles values(column.span().begin(), column.span().end());
-        values[12] = 1e6;
+        values[12] = by;
         return Column(std::move(values));
     };
     const PointLattice holed =
-        without(slope.moved(spoilt(slope.x()), spoilt(slope.y()), spoilt(slope.z())), {12});
+        without(slope.moved(spoilt(slope.x(), 1e6), spoilt(slope.y(), 2e6), spoilt(slope.z(), -3e6)), {12});
     const auto normals = lattice_normals(holed, plume::Run());
     ASSERT_TRUE(normals);
     for (std::size_t index = 0; index < slope.address_count(); ++index) {
