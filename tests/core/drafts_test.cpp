@@ -14,6 +14,7 @@ namespace plume {
 namespace {
 
 using test::grid;
+using test::StudyMaker;
 
 PointLattice hills(std::size_t columns, std::size_t rows) {
     PointLattice points =
@@ -114,8 +115,19 @@ TEST(Drafts, LayersBehindEachOtherAreThinned) {
     auto triangles = draft_of(mesh, all_faces(mesh), 1'000'000, plume::Run());
     ASSERT_EQ(triangles->size(), 200U);
     thin_layers(*triangles, mesh.bounds());
-    EXPECT_LE(triangles->size(), 24U) << "about two boxes' worth of 6";
-    EXPECT_GE(triangles->size(), 12U);
+    EXPECT_LE(triangles->size(), 9U)
+        << "somewhat more than half of the box they fill, 6, in triangles of a half";
+    EXPECT_GE(triangles->size(), 4U);
+    // A closed body keeps all it has.
+    StudyMaker maker;
+    maker.add("points.typed", "foot");
+    maker.set("foot", "rows", Lines{"0, 0, 0"});
+    maker.add("mesh.posts", "post");
+    maker.word("post", "footprint", "box").formula("post", "width = 2 m\ndepth = 2 m\nheight = 2 m");
+    const Mesh cube = std::get<Mesh>(test::value_of(test::run(maker.study), "post"));
+    auto whole = draft_of(cube, all_faces(cube), 1'000'000, plume::Run());
+    thin_layers(*whole, cube.bounds());
+    EXPECT_EQ(whole->size(), 12U);
 }
 
 TEST(Drafts, LargeMeshesAndSurfacesAreBounded) {

@@ -123,14 +123,15 @@ Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<
 }
 
 void thin_layers(std::vector<DraftTriangle>& triangles, const Box& box) {
-    constexpr double most_layers = 2;
+    // A closed body covers the surface of its box once at most; of more than that a part is enough.
+    constexpr double most_whole = 1.2, left = 0.6;
     double area = 0;
     for (const DraftTriangle& t : triangles)
         area += length(cross(t.corners[1] - t.corners[0], t.corners[2] - t.corners[0])) / 2;
     const Vec3 size = box.size();
     const double around = 2 * (size.x * size.y + size.y * size.z + size.z * size.x);
-    if (!(area > most_layers * around)) return;
-    const auto every = static_cast<std::size_t>(std::ceil(area / (most_layers * around)));
+    if (!(area > most_whole * around)) return;
+    const auto every = static_cast<std::size_t>(std::ceil(area / (left * around)));
     std::size_t kept = 0;
     for (std::size_t at = 0; at < triangles.size(); at += every)
         triangles[kept++] = triangles[at];
