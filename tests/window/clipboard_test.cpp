@@ -84,6 +84,25 @@ TEST_F(Clipboard, ASecondLikeTheFirstWithNumbersOfItsOwnInTwoKeys) {
     EXPECT_EQ(document().problem_count(), 0U);
 }
 
+TEST_F(Clipboard, AControlIsCopiedAlone) {
+    continue_with("rectangular");
+    driver.click(part("lattice", "width"), 3);
+    choose("Make it a control");
+    driver.key("Return");
+    computed();
+    auto* row = window->sheet().findChild<ControlRow*>();
+    ASSERT_TRUE(row);
+    row->findChild<LivePart*>()->setFocus(Qt::TabFocusReason);
+    driver.key("ctrl+c");
+    const auto excerpt = study_from_text(QApplication::clipboard()->text().toStdString());
+    ASSERT_TRUE(excerpt);
+    EXPECT_TRUE((*excerpt)->items.empty());
+    ASSERT_EQ((*excerpt)->controls.size(), 1U);
+    reopen();
+    driver.key("ctrl+v");
+    EXPECT_EQ(study().controls.size(), 1U);
+}
+
 TEST_F(Clipboard, ShiftClickSelectsTheRangeAndAPlainClickOne) {
     build_canopy();
     press("attractors");
