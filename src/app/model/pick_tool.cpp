@@ -35,11 +35,16 @@ const Step* PickTool::source() const {
     return document_.study().step(std::get<ResultName>(slot_value(*slot, *step)).name);
 }
 
-std::optional<PointLattice> PickTool::pickable() const {
+std::optional<PointLattice> PickTool::pickable() {
     const Step* read = source();
     const Shown* shown = read ? document_.shown(read->id) : nullptr;
     if (!shown || !shown->value) return {};
-    if (const auto* mesh = std::get_if<Mesh>(shown->value.get())) return part_places(*mesh);
+    if (const auto* mesh = std::get_if<Mesh>(shown->value.get())) {
+        // Every repaint asks for them.
+        if (placed_ != shown->value) places_ = part_places(*mesh);
+        placed_ = shown->value;
+        return places_;
+    }
     const PointLattice* lattice = lattice_of(*shown->value);
     return lattice ? std::optional(*lattice) : std::nullopt;
 }

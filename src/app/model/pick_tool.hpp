@@ -20,8 +20,11 @@ public:
 private:
     const Step* source() const;
     // What can be picked: points, or the places of a mesh's parts.
-    std::optional<PointLattice> pickable() const;
+    std::optional<PointLattice> pickable();
     std::optional<std::size_t> index_at(QPointF cursor) const;
+
+    ValuePointer placed_;  // the mesh whose parts are at `places_`
+    std::optional<PointLattice> places_;
 };
 
 }  // namespace plume::app

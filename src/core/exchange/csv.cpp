@@ -1,4 +1,5 @@
 #include <cmath>
+#include <nlohmann/json.hpp>
 
 #include "core/base/numbers.hpp"
 #include "core/exchange/formats.hpp"
@@ -17,16 +18,7 @@ std::string quoted(const std::string& text) {
 
 // As a text of JSON.
 std::string json_text(const std::string& text) {
-    std::string result = "\"";
-    for (const char c : text) {
-        constexpr const char* digits = "0123456789abcdef";
-        const auto byte = static_cast<unsigned char>(c);
-        if (byte < 0x20)
-            result += std::string("\\u00") + digits[byte / 16] + digits[byte % 16];
-        else
-            result += c == '"' || c == '\\' ? std::string("\\") + c : std::string(1, c);
-    }
-    return result + '"';
+    return nlohmann::json(text).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
 // Factor from internal units to the file's: lengths to their power, angles to the study's unit.
@@ -38,10 +30,10 @@ std::string unit_of(const TableColumn& column, const ExportJob& job) {
     return unit_text(column.dimension, {job.unit, job.study_units.angle});
 }
 
-std::string line_of(const std::vector<std::string>& cells, char between) {
+std::string line_of(const std::vector<std::string>& cells) {
     std::string line;
-    for (const std::string& cell : cells)
-        line += (line.empty() && &cell == &cells.front() ? "" : std::string(1, between)) + cell;
+    for (std::size_t at = 0; at < cells.size(); ++at)
+        line += (at > 0 ? "," : "") + cells[at];
     return line;
 }
 
@@ -88,10 +80,10 @@ Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const 
         const std::string unit = unit_of(column, job);
         titles.push_back(quoted(unit.empty() ? column.name : column.name + ' ' + unit));
     }
-    sink(line_of(titles, ',') + '\n');
+    sink(line_of(titles) + '\n');
     // The cell of a number that is not finite stays empty, which every reader takes for missing.
     const auto odd = for_each_row(*table, job, run, "", quoted,
-                                  [&](const auto& cells, std::size_t) { sink(line_of(cells, ',') + '\n'); });
+                                  [&](const auto& cells, std::size_t) { sink(line_of(cells) + '\n'); });
     if (!odd) return odd.error();
     return report(*table, *odd);
 }
@@ -107,7 +99,7 @@ Result<std::string> write_values_json(const ExportJob& job, const ByteSink& sink
     sink(head + "],\n \"rows\": [");
     const auto odd =
         for_each_row(*table, job, run, "null", json_text, [&](const auto& cells, std::size_t row) {
-            sink((row > 0 ? ",\n  [" : "\n  [") + line_of(cells, ',') + ']');
+            sink((row > 0 ? ",\n  [" : "\n  [") + line_of(cells) + ']');
         });
     if (!odd) return odd.error();
     sink("]}\n");

@@ -8,8 +8,8 @@ namespace plume {
 // Points as `v` and `p`, facets as `v` and polygon `f`; the unit in a comment (Wavefront OBJ has no other
 // place).
 Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const Run& run);
-// Binary little-endian STL; polygons as fans of triangles; the unit in the 80-byte header, which readers
-// ignore.
+// Binary little-endian STL; polygons as triangles (triangulate.hpp); the unit in the 80-byte header, which
+// readers ignore.
 Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const Run& run);
 // The rows of table_of(), units in the header; RFC 4180 quoting, '.' as decimal sign. Cells of numbers that
 // are not finite stay empty; they are counted in what is returned.

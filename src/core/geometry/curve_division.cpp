@@ -6,6 +6,16 @@
 #include <numeric>
 
 namespace plume {
+namespace {
+
+// The piece that holds a number, of pieces that begin at these numbers and end at the last.
+std::size_t piece_of(const std::vector<double>& starts, double wanted) {
+    const auto above = std::ranges::upper_bound(starts, wanted);
+    const auto last = static_cast<std::ptrdiff_t>(starts.size()) - 2;
+    return static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(above - starts.begin() - 1, 0, last));
+}
+
+}  // namespace
 
 CurveLength::CurveLength(const SplineCurve& curve) : curve_(curve) {
     const CurveSamples samples = sample(curve, usual_tolerance(curve));
@@ -44,18 +54,12 @@ double CurveLength::length_between(double from, double to) const {
 }
 
 double CurveLength::length_at(double parameter) const {
-    const auto above = std::ranges::upper_bound(parameters_, parameter);
-    const auto last = static_cast<std::ptrdiff_t>(parameters_.size()) - 2;
-    const auto piece =
-        static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(above - parameters_.begin() - 1, 0, last));
+    const std::size_t piece = piece_of(parameters_, parameter);
     return lengths_[piece] + length_between(parameters_[piece], parameter);
 }
 
 double CurveLength::parameter_at(double wanted) const {
-    const auto above = std::ranges::upper_bound(lengths_, wanted);
-    const auto last = static_cast<std::ptrdiff_t>(lengths_.size()) - 2;
-    const auto piece =
-        static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(above - lengths_.begin() - 1, 0, last));
+    const std::size_t piece = piece_of(lengths_, wanted);
     const double low = parameters_[piece], high = parameters_[piece + 1];
     const double span = lengths_[piece + 1] - lengths_[piece], rest = wanted - lengths_[piece];
     if (!(span > 0)) return low;

@@ -9,9 +9,8 @@
 //   inverse_square   1 / (1 + t^2): the same at the reach, flatter near, steeper far
 //   bell             exp(-(3 t)^2 / 2): the reach is three standard deviations
 //   sine_hump        sin(pi t) up to t = 1, then 0: up to 1 half way and back
-//   waves            1/2 - a/2 cos(2 pi n t + phase) up to t = 1, then its end: n periods from a trough on; a
-//   is
-//                    1, grows as t or fades as 1 - t
+//   waves            1/2 - a/2 cos(2 pi n t + phase) up to t = 1, then its end: n periods from a trough on;
+//                    a is 1, grows as t or fades as 1 - t
 //   drawn            a curve of t up to 1 drawn by hand (response_curve.hpp), then its end
 //
 // None divides by the distance, so an attractor that stands on a point is no special case.

@@ -25,8 +25,8 @@ struct DraftTriangle {
 Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<std::uint32_t>& faces,
                                             std::size_t most, const Run& run);
 
-// Some of the triangles, evenly taken, that together are no larger than a few times the box around the mesh:
-// what lies in many layers behind each other takes time to draw and is not seen.
+// Where the triangles are larger than the surface of the box around the mesh, leaves some, evenly taken, that
+// cover a part of it: what lies in many layers behind each other takes time to draw and is not seen.
 void thin_layers(std::vector<DraftTriangle>& triangles, const Box& box);
 
 }  // namespace plume
