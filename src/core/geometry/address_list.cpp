@@ -4,8 +4,6 @@
 #include <charconv>
 #include <optional>
 
-#include "core/geometry/subset.hpp"
-
 namespace plume {
 namespace {
 
@@ -138,8 +136,13 @@ Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice
 }
 
 Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count) {
-    const std::vector<Vec3> places(count);
-    return named_addresses(text, points_at({Arrangement::row, {count, 1, 1}, {}}, places));
+    PointLattice::Parts parts;
+    parts.arrangement = Arrangement::row;
+    parts.counts = {count, 1, 1};
+    parts.x = parts.y = parts.z = Column(Doubles(count, 0.0));
+    const Result<PointLattice> row = PointLattice::make(std::move(parts));
+    if (!row) return row.error();
+    return named_addresses(text, *row);
 }
 
 std::string address_text(const PointLattice& lattice, std::size_t index) {
