@@ -485,6 +485,32 @@ TEST(Branches, NormalsBesideGapsAndAcrossSeams) {
         }
 }
 
+// A border point whose only neighbour along i is a gap has no normal: it stays, and the step says so. Its
+// frame points up; along the row frames look back where the next point is missing.
+TEST(Branches, PointsWithoutANormalAreTold) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "sheet");
+    maker.number("sheet", "columns", "2").number("sheet", "rows", "2");
+    maker.word("sheet", "plane", "xz");
+    maker.add("points.keep_where", "holed");
+    maker.formula("holed", "not (i == 1 and j == 2)");
+    maker.add("field.formula", "depth");
+    maker.formula("depth", "value = 1 m");
+    maker.add("points.push", "pushed");
+    maker.word("pushed", "direction", "normal");
+    maker.add("placement.on_lattice", "frames");
+    maker.set("frames", "points", ResultName{"holed"});
+    const Evaluation evaluation = test::run(maker.study);
+    for (const auto& [step, fate] : {std::pair{"pushed", "stay where they are: 2, the first at 0,2."},
+                                     {"frames", "get frames with Z upwards: 2, the first at 0,2."}}) {
+        const auto& remarks = evaluation.outcome(step)->remarks;
+        ASSERT_EQ(remarks.size(), 1U) << step;
+        EXPECT_TRUE(remarks[0].loss);
+        EXPECT_NE(remarks[0].text.find(fate), std::string::npos) << remarks[0].text;
+    }
+    EXPECT_EQ(evaluation.outcome("holed")->remarks.size(), 0U);
+}
+
 TEST(Branches, PushesStopAtThePlaceAndGoAlongTheirAxis) {
     const PointLattice points = grid(3, 1);
     const Column far(Doubles{100, 100, 0.25});

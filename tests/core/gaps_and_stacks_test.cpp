@@ -91,6 +91,32 @@ TEST(CloseGaps, EveryNewPointIsTheMeanOfItsNeighbours) {
     }
 }
 
+// A row of which only few are there: every gap is a straight line between its ends, however long it is.
+TEST(CloseGaps, LongGapsAreStraight) {
+    constexpr std::size_t count = 200'000;
+    for (const bool closed : {false, true}) {
+        PointLattice::Parts parts;
+        parts.arrangement = Arrangement::row;
+        parts.counts = {count, 1, 1};
+        parts.closed[0] = closed;
+        parts.x = parts.y = Column(Doubles(count, 0.0));
+        Doubles z(count, -7.0);
+        parts.present.assign(count, 0);
+        for (const auto& [at, height] : {std::pair{0U, 10.0}, {150'000U, 40.0}, {160'000U, -40.0}}) {
+            parts.present[at] = 1;
+            z[at] = height;
+        }
+        parts.z = std::move(z);
+        const auto row = filled(*PointLattice::make(std::move(parts)), plume::Run());
+        ASSERT_TRUE(row) << sentence(row.error());
+        EXPECT_NEAR(row->z()[75'000], 25, 1e-6);
+        EXPECT_NEAR(row->z()[155'000], 0, 1e-6);
+        // Beyond the last one an open row goes on level; a closed one comes back to its first.
+        EXPECT_NEAR(row->z()[180'000], closed ? -15 : -40, 1e-6);
+        EXPECT_NEAR(row->z()[count - 1], closed ? 10 - 50.0 / 40'000 : -40, 1e-6);
+    }
+}
+
 TEST(CloseGaps, ClosingUpTakesThemOut) {
     const struct {
         const char* kept;
@@ -129,6 +155,13 @@ TEST(CloseGaps, BadInputNamesTheMend) {
         filled(with_gaps(grid(3, 1, [](double i, double) { return 1 / i; }), {1, 0, 1}), plume::Run());
     EXPECT_EQ(odd.error().code, ErrorCode::not_finite);
     EXPECT_FALSE(odd.error().mend.empty());
+    // Squares of such numbers are beyond what a number can hold: nothing is made up for them.
+    const auto huge = filled(with_gaps(grid(4, 4, [](double i, double j) { return (1 + i * j) * 1e200; }),
+                                       {1, 1, 1, 1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 1, 1, 1}),
+                             plume::Run());
+    ASSERT_FALSE(huge);
+    EXPECT_EQ(huge.error().code, ErrorCode::not_converged);
+    EXPECT_FALSE(huge.error().mend.empty());
 }
 
 // Stacks ---------------------------------------------------------------------------------------------------

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 
 #include "core/base/guarded.hpp"
+#include "core/data/not_finite.hpp"
 #include "core/geometry/bounds.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slot_form.hpp"
@@ -36,20 +37,17 @@ std::string text_of(const QString& text) {
     return text.toStdString();
 }
 
-QString not_finite_text(const Shown& shown) {
-    const PointLattice* lattice = shown.value ? lattice_of(*shown.value) : nullptr;
-    if (!lattice) return {};
-    std::size_t count = 0;
-    Address first;
-    if (shown.figures && shown.figures->not_finite > 0) {
-        count = shown.figures->not_finite;
-        first = *shown.figures->first_not_finite;
-    } else if (shown.drawable && shown.drawable->not_finite_points > 0) {
-        count = shown.drawable->not_finite_points;
-        first = lattice->address(shown.drawable->first_not_finite);
-    }
-    if (count == 0) return {};
-    return QObject::tr("%1 not finite, first at i %2, j %3").arg(count).arg(first.i).arg(first.j);
+// What of a value is not finite and was remarked on a step above, where it came from.
+std::vector<std::string> inherited_not_finite(const Shown& shown) {
+    const bool any = (shown.figures && shown.figures->not_finite > 0) ||
+                     (shown.drawable && shown.drawable->not_finite_points > 0);
+    if (!any) return {};
+    SeenColumns seen;
+    std::vector<std::string> sentences = not_finite_sentences(*shown.value, seen);
+    std::erase_if(sentences, [&](const std::string& sentence) {
+        return std::ranges::find(shown.remarks, sentence, &Remark::text) != shown.remarks.end();
+    });
+    return sentences;
 }
 
 Document::Document(const Catalogue& catalogue, QObject* parent)
@@ -66,10 +64,11 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
                 this, [this, results] { take(results); }, Qt::QueuedConnection);
             if (evaluation.cancelled || !evaluation.complete) return;
             // The model is not kept waiting for what is said about its formulas.
-            const auto made = guarded(
-                [&]() -> Result<std::optional<FormulaNotes>> { return notes_maker_.make(evaluation, run); });
+            const auto made = guarded([&]() -> Result<std::optional<EvaluationNotes>> {
+                return notes_maker_.make(evaluation, run);
+            });
             if (!made || !*made) return;
-            auto notes = std::make_shared<FormulaNotes>(**made);
+            auto notes = std::make_shared<EvaluationNotes>(**made);
             QMetaObject::invokeMethod(
                 this,
                 [this, notes, study = evaluation.study] {
@@ -209,14 +208,23 @@ void Document::extend_selection(ItemId id) {
     Q_EMIT selection_changed();
 }
 
-ItemIds Document::selection() const {
-    const auto from = study().position(anchor_), to = study().position(selected_);
+// From the anchor to what was selected last; nothing when nothing is.
+std::span<const Item> Document::selected_items() const {
+    const auto to = study().position(selected_), from = study().position(anchor_);
     if (!to) return {};
-    if (!from) return {selected_};
+    const std::size_t first = std::min(from.value_or(*to), *to), last = std::max(from.value_or(*to), *to);
+    return std::span(study().items).subspan(first, last - first + 1);
+}
+
+ItemIds Document::selection() const {
     ItemIds ids;
-    for (std::size_t at = std::min(*from, *to); at <= std::max(*from, *to); ++at)
-        ids.insert(id_of(study().items[at]));
+    for (const Item& item : selected_items())
+        ids.insert(id_of(item));
     return ids;
+}
+
+bool Document::is_selected(ItemId id) const {
+    return std::ranges::any_of(selected_items(), [id](const Item& item) { return id_of(item) == id; });
 }
 
 void Document::hover(const Hovered& hovered) {
@@ -326,7 +334,7 @@ void Document::toggle_graphed(ItemId id, const std::string& line) {
     Q_EMIT graphed_changed();
 }
 
-void Document::take_notes(FormulaNotes notes) {
+void Document::take_notes(EvaluationNotes notes) {
     // Of a formula that cannot be read now the last good ranges stay, with the error.
     for (auto& [id, reading] : notes.readings) {
         const auto old = notes_.readings.find(id);
@@ -395,6 +403,7 @@ Status Document::present(const Evaluation& evaluation, const Step& step, const R
                    : shown.drawable                        ? shown.drawable->bounds
                                                            : bounds_of(value);
     fresh.bounds[outcome.key] = shown.bounds;
+    shown.not_finite = inherited_not_finite(shown);
     return Done{};
 }
 

@@ -8,7 +8,7 @@
 #include <map>
 #include <memory>
 
-#include "app/document/formula_notes.hpp"
+#include "app/document/evaluation_notes.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/thumbnail.hpp"
@@ -32,6 +32,7 @@ struct Shown {
     std::shared_ptr<const Statistics> figures;  // of the field in hand
     Box bounds;
     std::vector<Remark> remarks;                 // about the value
+    std::vector<std::string> not_finite;         // sentences about it that are remarks of a step above
     std::shared_ptr<const Thumbnail> thumbnail;  // of the picture it reads
     std::optional<Error> error;
     double seconds = 0;
@@ -90,7 +91,7 @@ public:
     // From the item that was selected first to this one, and all between on the page.
     void extend_selection(ItemId id);
     ItemIds selection() const;
-    bool is_selected(ItemId id) const { return id == selected_ || selection().contains(id); }
+    bool is_selected(ItemId id) const;
     const Hovered& hovered() const { return hovered_; }
     void hover(const Hovered& hovered);
     void show_message(const QString& text) { Q_EMIT message(text); }
@@ -169,7 +170,8 @@ private:
     };
     void study_was_changed();
     void take(const std::shared_ptr<Results>& results);
-    void take_notes(FormulaNotes notes);
+    void take_notes(EvaluationNotes notes);
+    std::span<const Item> selected_items() const;
     void look_again();
     const StudyPointer& computed_study() const { return looked_at_ ? looked_at_ : snapshot(); }
     Status present(const Evaluation& evaluation, const Step& step, const Run& run, Presented& fresh,
@@ -187,7 +189,7 @@ private:
     ItemId selected_ = 0, anchor_ = 0;
     Hovered hovered_;
     StudyPointer looked_at_;  // in place of the study, while a line is looked at
-    FormulaNotes notes_;
+    EvaluationNotes notes_;
     std::map<ItemId, std::vector<std::string>> graphed_;
     bool live_ = true, behind_ = false;
     Budget budget_;
@@ -198,12 +200,9 @@ private:
     Presented presented_;  // of the last evaluation; used by the worker only
     static constexpr std::size_t cache_bytes = 1'500'000'000;
     ResultCache cache_{cache_bytes};
-    FormulaNotesMaker notes_maker_;
+    EvaluationNotesMaker notes_maker_;
     std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
 };
-
-// "3 not finite, first at i 2, j 0", or an empty text.
-QString not_finite_text(const Shown& shown);
 
 QString text_of(std::string_view text);
 std::string text_of(const QString& text);

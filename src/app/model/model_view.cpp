@@ -6,27 +6,21 @@
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
 #include <QPainter>
-#include <QPainterPath>
-#include <QSet>
 #include <QWheelEvent>
 #include <cmath>
-#include <limits>
 
+#include "app/model/hover.hpp"
+#include "app/model/labels.hpp"
 #include "app/model/outline_tool.hpp"
 #include "app/model/pick_tool.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
-#include "core/geometry/address_list.hpp"
-#include "core/geometry/mesh_parts.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
 namespace {
 
-constexpr double handle_reach = 14, hover_reach = 9;
 constexpr double slow_frame_ms = 40;
-constexpr std::size_t most_labels = 400;
-constexpr Vec3 nowhere{std::numeric_limits<double>::quiet_NaN(), 0, 0};
 
 QSurfaceFormat wanted_format() {
     QSurfaceFormat format;
@@ -36,57 +30,6 @@ QSurfaceFormat wanted_format() {
     format.setStencilBufferSize(8);
     format.setSamples(4);
     return format;
-}
-
-// Keeps labels apart: the screen in small cells, each of which one label may cover.
-class Uncluttered {
-public:
-    bool take(const QRect& label) {
-        const int left = label.left() / cell, right = label.right() / cell, top = label.top() / cell,
-                  bottom = label.bottom() / cell;
-        for (int y = top; y <= bottom; ++y)
-            for (int x = left; x <= right; ++x)
-                if (taken_.contains({x, y})) return false;
-        for (int y = top; y <= bottom; ++y)
-            for (int x = left; x <= right; ++x)
-                taken_.insert({x, y});
-        return true;
-    }
-
-private:
-    static constexpr int cell = 10;
-    QSet<QPair<int, int>> taken_;
-};
-
-// Readable over any colour of the model.
-void draw_with_halo(QPainter& painter, QPointF at, const QString& text) {
-    QColor halo = look().page;
-    halo.setAlpha(190);
-    painter.setPen(halo);
-    for (const QPointF by : {QPointF(-1, 0), QPointF(1, 0), QPointF(0, -1), QPointF(0, 1)})
-        painter.drawText(at + by, text);
-    painter.setPen(look().ink);
-    painter.drawText(at, text);
-}
-
-// Text in a rounded field of the page's colour.
-void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QRect& area) {
-    painter.setFont(text_font(12));
-    const QFontMetrics metrics(painter.font());
-    int wide = 0;
-    for (const QString& line : lines)
-        wide = qMax(wide, metrics.horizontalAdvance(line));
-    QRectF field(at.x() + 14, at.y() + 10, wide + 20, static_cast<double>(lines.size()) * 18 + 10);
-    if (field.right() > area.right() - 6) field.moveRight(at.x() - 12);
-    if (field.bottom() > area.bottom() - 6) field.moveBottom(at.y() - 10);
-    painter.setPen(look().hairline);
-    painter.setBrush(look().page);
-    painter.drawRoundedRect(field, 6, 6);
-    for (qsizetype index = 0; index < lines.size(); ++index) {
-        painter.setPen(index == 0 ? look().ink : look().second_ink);
-        painter.drawText(QPointF(field.x() + 10, field.y() + 18 + 18 * static_cast<double>(index)),
-                         lines[index]);
-    }
 }
 
 }  // namespace
@@ -293,7 +236,7 @@ std::optional<QPointF> ModelView::position_of(Vec3 point) const {
 
 void ModelView::paint_over(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
-    paint_labels(painter);
+    paint_labels(painter, document_, *this);
     paint_scale(painter);
     if (tool_)
         tool_->paint(painter);
@@ -305,7 +248,7 @@ void ModelView::paint_over(QPainter& painter) {
             painter.setBrush(Qt::NoBrush);
             painter.drawEllipse(*at, 13, 13);
         }
-    paint_hover(painter);
+    paint_hover(painter, document_, *this);
 }
 
 // Attractors are drawn with the model, but for the sign of those that turn their answer round; other places
@@ -332,40 +275,6 @@ void ModelView::paint_handles(QPainter& painter) {
     }
 }
 
-QString ModelView::label_text(const SceneItem& item, const Shown& shown, std::size_t index) const {
-    if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
-        return index < attractors->items().size() ? text_of(attractors->items()[index].name) : QString();
-    const PointLattice* lattice = lattice_of(*shown.value);
-    if (!lattice || index >= lattice->address_count()) return {};
-    const Field* field = item.show.label_by.empty() ? nullptr : lattice->field(item.show.label_by);
-    if (field)
-        return text_of(quantity_text({field->values[index], field->dimension}, document_.study().units, 3));
-    return text_of(address_text(*lattice, index)).replace(",", ", ");
-}
-
-// Addresses or numbers of points, at most one in each cell of the screen.
-void ModelView::paint_labels(QPainter& painter) {
-    painter.setFont(text_font(11));
-    painter.setPen(look().ink);
-    Uncluttered places;
-    const QFontMetrics metrics(painter.font());
-    std::size_t written = 0;
-    for (const SceneItem& item : items_) {
-        const Shown* shown = item.show.labels ? document_.shown(item.step) : nullptr;
-        if (!shown || !shown->value) continue;
-        // Many points are thinned out before their texts are made.
-        for (const LabelPlace& label :
-             label_places(*item.drawable, camera_, view_size(), {20, 12}, 4 * most_labels)) {
-            if (written == most_labels) break;
-            const QString text = label_text(item, *shown, item.drawable->points[label.point].index);
-            const QPointF place = QPointF(label.at.x, label.at.y) + QPointF(6, -4);
-            if (!places.take(metrics.boundingRect(text).translated(place.toPoint()))) continue;
-            ++written;
-            draw_with_halo(painter, place, text);
-        }
-    }
-}
-
 void ModelView::paint_scale(QPainter& painter) {
     if (items_.empty()) return;
     const double step = grid_step();
@@ -378,56 +287,6 @@ void ModelView::paint_scale(QPainter& painter) {
     painter.setFont(text_font(11));
     const QString text = text_of(quantity_text({step, a_length}, document_.study().units));
     painter.drawText(from + QPointF(0, -8), tr("%1 a square of the ground").arg(text));
-}
-
-Vec3 ModelView::hovered_point(const Shown& shown) const {
-    const std::size_t index = document_.hovered().index;
-    if (const PointLattice* lattice = lattice_of(*shown.value))
-        return index < lattice->address_count() ? lattice->point(index) : nowhere;
-    if (const auto* mesh = std::get_if<Mesh>(shown.value.get()))
-        return index < mesh->part_count() ? part_place(*mesh, index) : nowhere;
-    const auto* attractors = std::get_if<Attractors>(shown.value.get());
-    return attractors && index < attractors->items().size() ? attractors->items()[index].position : nowhere;
-}
-
-QStringList ModelView::hover_lines(const Shown& shown, const Step& step) const {
-    const Units& units = document_.study().units;
-    const Vec3 p = hovered_point(shown);
-    const auto number = [&](double value) { return text_of(short_text(value, 5)); };
-    QStringList lines;
-    const std::size_t index = document_.hovered().index;
-    if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
-        lines << text_of(attractors->items()[index].name) +
-                     tr("  weight %1").arg(number(attractors->items()[index].weight));
-    if (const auto* mesh = std::get_if<Mesh>(shown.value.get()))
-        lines << text_of(step.name) + tr("  part %1 of %2").arg(index).arg(mesh->part_count());
-    const PointLattice* lattice = lattice_of(*shown.value);
-    if (lattice) {
-        const Address at = lattice->address(index);
-        lines << text_of(step.name) + QString("  i %1  j %2").arg(at.i).arg(at.j) +
-                     (lattice->counts()[2] > 1 ? QString("  k %1").arg(at.k) : QString());
-    }
-    lines << QString("x %1  y %2  z %3 %4")
-                 .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
-    if (lattice)
-        for (const Field& field : lattice->fields())
-            lines << text_of(field.name + "  " +
-                             quantity_text({field.values[index], field.dimension}, units, 5));
-    return lines;
-}
-
-void ModelView::paint_hover(QPainter& painter) {
-    const Hovered& hovered = document_.hovered();
-    const Step* step = hovered.step ? document_.study().step(hovered.step) : nullptr;
-    const Shown* shown = step ? document_.shown(step->id) : nullptr;
-    if (!shown || !shown->value) return;
-    const Vec3 p = hovered_point(*shown);
-    const auto at = is_finite(p) ? position_of(p) : std::nullopt;
-    if (!at) return;
-    painter.setPen(QPen(look().attention, 2));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawEllipse(*at, 7, 7);
-    draw_note(painter, hover_lines(*shown, *step), *at, rect());
 }
 
 // Mouse and keys ------------------------------------------------------------------------------------------
@@ -445,34 +304,8 @@ std::optional<PlaceHandle> ModelView::handle_at(QPointF cursor) const {
     return best;
 }
 
-// The part of a mesh in front under the cursor.
-Hovered ModelView::part_at(QPointF cursor) const {
-    Hovered found;
-    double depth = std::numeric_limits<double>::infinity();
-    for (const SceneItem& item : items_) {
-        const auto picked = item.show.faces
-                                ? pick_part(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()})
-                                : std::nullopt;
-        if (!picked || picked->depth >= depth) continue;
-        depth = picked->depth;
-        found = {item.step, picked->part};
-    }
-    return found;
-}
-
 void ModelView::hover_at(QPointF cursor) {
-    Hovered found;
-    double nearest = std::numeric_limits<double>::infinity();
-    for (const SceneItem& item : items_) {
-        if (!item.show.points && !item.drawable->triangles.empty()) continue;
-        const double reach = item.drawable->kind == Kind::attractors ? handle_reach : hover_reach;
-        const auto picked = pick_point(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()}, reach);
-        if (!picked || picked->apart >= nearest) continue;
-        nearest = picked->apart;
-        found = {item.step, item.drawable->points[picked->point].index};
-    }
-    if (found.step == 0) found = part_at(cursor);
-    document_.hover(found);
+    document_.hover(hovered_under(cursor, *this));
     setCursor(handle_at(cursor) ? Qt::OpenHandCursor : Qt::ArrowCursor);
 }
 

@@ -70,18 +70,12 @@ private:
     // What is drawn: while the camera rests, surfaces as fine as they were made for it.
     std::vector<SceneItem> drawn_items() const;
     void hover_at(QPointF cursor);
-    Hovered part_at(QPointF cursor) const;
     void drag_place(QPointF cursor);
     void camera_moved();
     void paint_over(QPainter& painter);
-    void paint_labels(QPainter& painter);
-    void paint_hover(QPainter& painter);
     void paint_handles(QPainter& painter);
     void start_tool(std::unique_ptr<ModelTool> tool);
-    QString label_text(const SceneItem& item, const Shown& shown, std::size_t index) const;
     void paint_scale(QPainter& painter);
-    QStringList hover_lines(const Shown& shown, const Step& step) const;
-    Vec3 hovered_point(const Shown& shown) const;
 
     Document& document_;
     GlScene scene_;

@@ -223,7 +223,8 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };
         range_->setText(tr("%1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most)));
         lines << tr("mean %1 · middle %2").arg(in_unit(shown.figures->mean), in_unit(shown.figures->median));
-        if (shown.figures->not_finite == 0) lines << tr("all numbers finite");
+        lines << (shown.figures->not_finite == 0 ? tr("all numbers finite")
+                                                 : tr("of the numbers that are finite"));
         spread_title_->setText(
             tr("how the %1 numbers are spread")
                 .arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
@@ -235,6 +236,8 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
     }
     for (const Remark& remark : shown.remarks)
         lines << text_of(remark.text);
+    for (const std::string& odd : shown.not_finite)
+        lines << text_of(odd);
     // Of a visible result the bounds are known from drawing it; surfaces' are those of the surface, not its
     // poles.
     if (!shown.bounds.empty()) {
@@ -253,7 +256,6 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
                          .arg(axes[axis], number(lows[axis]), number(highs[axis]),
                               text_of(symbol(units.length)));
     }
-    if (const QString odd = not_finite_text(shown); !odd.isEmpty()) lines << odd + tr(", left out");
     if (shown.drawable && shown.drawable->thinned)
         lines << tr("drawn with less than it has: more than a screen can show");
     if (step.muted) lines << tr("muted: passes on what it reads");

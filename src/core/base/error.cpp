@@ -14,7 +14,7 @@ std::string_view code_key(ErrorCode code) {
         "unknown-slot",     "input-failed",   "input-muted",  "still-read",       "over-budget",
         "out-of-memory",    "cancelled",      "file-missing", "file-unreadable",  "file-changed",
         "file-too-large",   "file-damaged",   "file-newer",   "file-unwritable",  "disk-full",
-        "nothing-to-write", "wrong-form",     "broke-off"};
+        "nothing-to-write", "wrong-form",     "broke-off",    "not-converged"};
     const auto index = static_cast<std::size_t>(code);
     return index < keys.size() ? keys[index] : std::string_view{};
 }

@@ -49,6 +49,7 @@ enum class ErrorCode {
     nothing_to_write,
     wrong_form,
     broke_off,
+    not_converged,
     number_of_codes  // not an error
 };
 

@@ -61,6 +61,7 @@ Result<Mesh> Mesh::make(Parts parts) {
         return broken("has faces that do not cover their corners");
     if (const char* fault = first_fault(parts)) return broken(fault);
     if (!parts_follow(parts)) return broken("has parts that do not follow each other");
+    if (parts.part_starts.size() == 1) parts.part_starts.clear();
     return Mesh(std::make_shared<const Parts>(std::move(parts)));
 }
 

@@ -28,7 +28,7 @@ public:
     };
 
     // Checks that faces have at least three different corners, every index exists and parts follow each other
-    // and are not empty; broken_invariant.
+    // and are not empty; broken_invariant. The start of a part that is the only one is left out.
     static Result<Mesh> make(Parts parts);
 
     std::size_t vertex_count() const { return parts_->x.size(); }

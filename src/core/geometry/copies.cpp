@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 
+#include "core/data/gathered.hpp"
 #include "core/geometry/joined_meshes.hpp"
 #include "core/geometry/near_points.hpp"
 #include "core/geometry/subset.hpp"
@@ -241,15 +242,11 @@ Mesh welded(const Mesh& mesh, double tolerance_abs) {
             number[vertex] = number[first[vertex]];
         }
     }
-    const auto gathered = [&](const Column& column) -> Column {
-        Doubles values(kept.size());
-        for (std::size_t at = 0; at < kept.size(); ++at)
-            values[at] = column[kept[at]];
-        return values;
-    };
-    Mesh::Parts parts{gathered(mesh.x()), gathered(mesh.y()), gathered(mesh.z()), {0}, {}, {}};
-    for (const Field& field : mesh.fields())
-        parts.fields.push_back({field.name, gathered(field.values), field.dimension});
+    Mesh::Parts parts{.x = gathered(mesh.x(), kept),
+                      .y = gathered(mesh.y(), kept),
+                      .z = gathered(mesh.z(), kept),
+                      .corners = {},
+                      .fields = gathered(mesh.fields(), kept)};
     std::size_t part = 0;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         std::vector<std::uint32_t> corners;

@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "core/base/parallel.hpp"
+#include "core/data/gathered.hpp"
 #include "core/geometry/lattice_links.hpp"
 #include "core/geometry/two_directions.hpp"
 
@@ -93,15 +94,6 @@ private:
 // Rows at a time that are worth a thread of their own.
 constexpr std::size_t rows_together = 16;
 
-Column gathered(const Column& column, const std::vector<std::uint32_t>& kept, const Run& run) {
-    Doubles result(kept.size());
-    parallel_blocks(kept.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index)
-            result[index] = column[kept[index]];
-    });
-    return result;
-}
-
 // Renumbers the corners over the points that faces use, in the order of their addresses, and brings those
 // points along.
 void take_points(const PointLattice& lattice, Mesh::Parts& parts, const Run& run) {
@@ -128,8 +120,7 @@ void take_points(const PointLattice& lattice, Mesh::Parts& parts, const Run& run
     parts.x = gathered(lattice.x(), kept, run);
     parts.y = gathered(lattice.y(), kept, run);
     parts.z = gathered(lattice.z(), kept, run);
-    for (const Field& field : lattice.fields())
-        parts.fields.push_back({field.name, gathered(field.values, kept, run), field.dimension});
+    parts.fields = gathered(lattice.fields(), kept, run);
 }
 
 // Of arrangements whose cells are not quads.

@@ -4,7 +4,6 @@
 #include <cmath>
 
 #include "core/base/parallel.hpp"
-#include "core/geometry/best_fit.hpp"
 #include "core/geometry/curve_sampling.hpp"
 
 namespace plume {
@@ -26,9 +25,12 @@ Result<std::vector<double>> panel_gaps(const Mesh& mesh, const Run& run) {
     return gaps;
 }
 
+BestFit plane_of(const SplineCurve& curve) {
+    return best_fit(sample(curve, usual_tolerance(curve)).points);
+}
+
 CurveFlatness flatness_of(const SplineCurve& curve) {
-    const CurveSamples samples = sample(curve, usual_tolerance(curve));
-    const BestFit fit = best_fit(samples.points);
+    const BestFit fit = plane_of(curve);
     CurveFlatness flatness{fit.worst, Doubles(curve.x().size())};
     for (std::size_t pole = 0; pole < flatness.pole_gaps.size(); ++pole)
         flatness.pole_gaps[pole] = fit.frame.to_local(curve.pole(pole)).z;

@@ -9,14 +9,19 @@
 #include "core/base/run.hpp"
 #include "core/data/curve_set.hpp"
 #include "core/data/mesh.hpp"
+#include "core/geometry/best_fit.hpp"
 
 namespace plume {
 
 // One number a face, study lengths. Error: cancelled.
 Result<std::vector<double>> panel_gaps(const Mesh& mesh, const Run& run);
 
+// The plane of a curve: the best fit of places along it (of its corners, where it is straight between them),
+// not of its poles.
+BestFit plane_of(const SplineCurve& curve);
+
 struct CurveFlatness {
-    double gap = 0;     // of the places along the curve, not of its poles
+    double gap = 0;     // of the places along the curve from its plane
     Doubles pole_gaps;  // signed, one a pole: a field over the curve's knots, exact along all of it
 };
 CurveFlatness flatness_of(const SplineCurve& curve);

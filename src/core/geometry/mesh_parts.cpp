@@ -3,19 +3,13 @@
 #include <cassert>
 #include <limits>
 
+#include "core/data/gathered.hpp"
 #include "core/geometry/subset.hpp"
 
 namespace plume {
 namespace {
 
 constexpr auto unused = std::numeric_limits<std::uint32_t>::max();
-
-Column gathered(const Column& column, const std::vector<std::uint32_t>& kept) {
-    Doubles values(kept.size());
-    for (std::size_t at = 0; at < kept.size(); ++at)
-        values[at] = column[kept[at]];
-    return values;
-}
 
 }  // namespace
 
@@ -40,8 +34,7 @@ Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask) {
     parts.x = gathered(mesh.x(), kept);
     parts.y = gathered(mesh.y(), kept);
     parts.z = gathered(mesh.z(), kept);
-    for (const Field& field : mesh.fields())
-        parts.fields.push_back({field.name, gathered(field.values, kept), field.dimension});
+    parts.fields = gathered(mesh.fields(), kept);
     Result<Mesh> made = Mesh::make(std::move(parts));
     assert(made);
     return *std::move(made);

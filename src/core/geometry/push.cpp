@@ -2,7 +2,9 @@
 
 #include <algorithm>
 
+#include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
+#include "core/geometry/address_list.hpp"
 #include "core/geometry/two_directions.hpp"
 
 namespace plume {
@@ -25,6 +27,7 @@ Result<PointLattice> pushed_along_normals(const PointLattice& lattice, const Col
                                           const Run& run) {
     Result<Normals> normals = lattice_normals(lattice, run);
     if (!normals) return normals.error();
+    remark_missing(*normals, lattice, "stay where they are", run);
     // Out along the normal by the amount: the normals' own memory becomes the new coordinates.
     const auto move = [&](const Column& start, Doubles& direction) {
         return parallel_blocks(direction.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
@@ -73,6 +76,22 @@ Result<Normals> lattice_normals(const PointLattice& lattice, const Run& run) {
     });
     if (!finished) return cancelled_error();
     return normals;
+}
+
+void remark_missing(const Normals& normals, const PointLattice& lattice, std::string_view fate,
+                    const Run& run) {
+    std::size_t count = 0, first = 0;
+    for (std::size_t index = lattice.address_count(); index-- > 0;) {
+        const bool none = normals.x[index] == 0 && normals.y[index] == 0 && normals.z[index] == 0;
+        if (!none || !lattice.present(index)) continue;
+        ++count;
+        first = index;
+    }
+    if (count == 0) return;
+    run.remark_loss("Points without a normal " + std::string(fate) + ": " +
+                    grouped_text(static_cast<std::int64_t>(count)) + ", the first at " +
+                    address_text(lattice, first) +
+                    ". They have no neighbour along one direction, or their neighbours lie in one line.");
 }
 
 Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor,

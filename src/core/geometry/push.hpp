@@ -9,8 +9,8 @@ namespace plume {
 enum class PushDirection { along_x, along_y, along_z, along_normal };
 
 // Each point moves by amounts[index] * factor. Coordinates that do not change are shared with the input.
-// Along normals: those of lattice_normals(), oriented by the lattice's i and j directions. Errors:
-// too_few_points when a lattice has no normals, cancelled.
+// Along normals: those of lattice_normals(), oriented by the lattice's i and j directions; a point without
+// one stays and is remarked on. Errors: too_few_points when a lattice has no normals, cancelled.
 Result<PointLattice> pushed(const PointLattice& lattice, const Column& amounts, double factor,
                             PushDirection direction, const Run& run);
 
@@ -30,5 +30,9 @@ struct Normals {
 // cross product of the i and the j difference. Zero where a point has no neighbour in one direction or the
 // differences are parallel. Errors: too_few_points for lattices without two directions, cancelled.
 Result<Normals> lattice_normals(const PointLattice& lattice, const Run& run);
+
+// Remarks on the points that are there and have no normal, and what becomes of them: "stay where they are".
+void remark_missing(const Normals& normals, const PointLattice& lattice, std::string_view fate,
+                    const Run& run);
 
 }  // namespace plume

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/data/gathered.hpp"
+
 namespace plume {
 namespace {
 
@@ -22,13 +24,6 @@ PointLattice made(PointLattice::Parts parts) {
     Result<PointLattice> lattice = PointLattice::make(std::move(parts));
     assert(lattice);
     return *std::move(lattice);
-}
-
-Column gathered(const Column& column, const std::vector<std::size_t>& addresses) {
-    Doubles values(addresses.size());
-    for (std::size_t at = 0; at < addresses.size(); ++at)
-        values[at] = column[addresses[at]];
-    return values;
 }
 
 // Per direction, which numbers still have a point.
@@ -63,8 +58,7 @@ PointLattice closed_up(const PointLattice& lattice) {
     parts.x = gathered(lattice.x(), kept);
     parts.y = gathered(lattice.y(), kept);
     parts.z = gathered(lattice.z(), kept);
-    for (Field& field : parts.fields)
-        field.values = gathered(field.values, kept);
+    parts.fields = gathered(lattice.fields(), kept);
 
     const auto marks = inhabited(lattice);
     std::array<std::size_t, 3> counts{};

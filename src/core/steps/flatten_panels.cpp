@@ -1,6 +1,6 @@
 #include "core/geometry/affine.hpp"
-#include "core/geometry/best_fit.hpp"
 #include "core/geometry/facets.hpp"
+#include "core/geometry/flatness.hpp"
 #include "core/geometry/flatten.hpp"
 #include "core/study/step_kind.hpp"
 
@@ -18,24 +18,19 @@ Estimate estimate(const Inputs& in) {
     return {bytes * 6, bytes * rounds * 1e-8};
 }
 
-// Each curve laid onto the plane that fits it best: its poles, and so the whole curve.
+// Each curve laid onto its plane: its poles, and so the whole curve.
 Result<Value> flat_curves(const CurveSet& set, const Units& units, const Run& run) {
     CurveSet flat;
     double worst = 0;
     for (const SplineCurve& curve : set.curves) {
-        std::vector<Vec3> poles;
-        // A closed one repeats its first poles at the end.
-        const std::size_t repeated = curve.closed() ? static_cast<std::size_t>(curve.basis().degree) : 0;
-        for (std::size_t pole = 0; pole + repeated < curve.x().size(); ++pole)
-            poles.push_back(curve.pole(pole));
-        const BestFit fit = best_fit(poles);
+        const BestFit fit = plane_of(curve);
         worst = std::max(worst, fit.worst);
         const Result<Value> one = transformed(CurveSet{{curve}}, laid_onto(fit.frame));
         if (!one) return one.error();
         flat.curves.push_back(std::get<CurveSet>(*one).curves.front());
     }
-    run.remark("Corners lay up to " + quantity_text({worst, a_length}, units, 3) +
-               " off their curve's plane.");
+    run.remark("The curves lay up to " + quantity_text({worst, a_length}, units, 3) +
+               " off their planes.");
     return Value(std::move(flat));
 }
 

@@ -10,18 +10,18 @@ Estimate estimate(const Inputs& in) {
     return {points * (sizeof(Frame) + 3 * sizeof(double)), points * 1e-7};
 }
 
-// Towards the next point along i, or from the one before at the end.
+// Towards the next point along i, or from the one before at the end and before a gap; X where neither is.
 Vec3 along_of(const PointLattice& points, std::size_t index) {
     const Address at = points.address(index);
     const std::size_t columns = points.counts()[0];
-    if (columns < 2) return {1, 0, 0};
-    Address to = at, from = at;
-    if (at.i + 1 < columns || points.closed(0))
-        to.i = (at.i + 1) % columns;
-    else
-        from.i = at.i - 1;
-    if (!points.present(points.index(to)) || !points.present(points.index(from))) return {1, 0, 0};
-    return points.point(points.index(to)) - points.point(points.index(from));
+    const auto neighbour = [&](bool next) -> std::optional<Vec3> {
+        if (!points.closed(0) && at.i == (next ? columns - 1 : 0)) return {};
+        const std::size_t to = points.index({(at.i + (next ? 1 : columns - 1)) % columns, at.j, at.k});
+        return points.present(to) ? std::optional(points.point(to)) : std::nullopt;
+    };
+    if (const auto next = neighbour(true)) return *next - points.point(index);
+    const auto before = neighbour(false);
+    return before ? points.point(index) - *before : Vec3{1, 0, 0};
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
@@ -31,6 +31,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (up == "normal") {
         Result<Normals> found = lattice_normals(points, run);
         if (!found) return found.error();
+        remark_missing(*found, points, "get frames with Z upwards", run);
         normals = *std::move(found);
     }
     const auto* directions =

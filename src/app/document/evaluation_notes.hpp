@@ -38,17 +38,17 @@ struct Closer {
     std::map<ItemId, Drawn> surfaces;
 };
 
-struct FormulaNotes {
+struct EvaluationNotes {
     std::map<ItemId, std::shared_ptr<const FormulaReading>> readings;
     Ghost ghost;
     std::optional<std::pair<ItemId, ResponseFlow>> flow;  // of the response whose editor is open
     Closer closer;
 };
 
-class FormulaNotesMaker {
+class EvaluationNotesMaker {
 public:
     // Versions share nearly all their results with the study in hand: one cache serves both.
-    FormulaNotesMaker(const Catalogue& catalogue, ResultCache& cache)
+    EvaluationNotesMaker(const Catalogue& catalogue, ResultCache& cache)
         : catalogue_(catalogue), cache_(cache) {}
 
     // Any thread.
@@ -69,7 +69,7 @@ public:
     EvaluationPlan plan() const;
 
     // The worker's. Nothing of another study, or when it was cancelled on the way.
-    std::optional<FormulaNotes> make(const Evaluation& evaluation, const Run& run);
+    std::optional<EvaluationNotes> make(const Evaluation& evaluation, const Run& run);
 
 private:
     struct Known {

@@ -1,4 +1,4 @@
-#include "app/document/formula_notes.hpp"
+#include "app/document/evaluation_notes.hpp"
 
 #include "core/study/edits.hpp"
 #include "core/study/sentence.hpp"
@@ -15,28 +15,28 @@ bool has_formula(const StepKind& kind, const Step& step) {
 
 }  // namespace
 
-void FormulaNotesMaker::set_noted(StudyPointer study) {
+void EvaluationNotesMaker::set_noted(StudyPointer study) {
     const std::scoped_lock lock(mutex_);
     noted_ = std::move(study);
 }
 
-void FormulaNotesMaker::set_wish(ItemId step, const GraphWish& wish) {
+void EvaluationNotesMaker::set_wish(ItemId step, const GraphWish& wish) {
     const std::scoped_lock lock(mutex_);
     wishes_[step] = wish;
 }
 
-GraphWish FormulaNotesMaker::wish(ItemId step) const {
+GraphWish EvaluationNotesMaker::wish(ItemId step) const {
     const std::scoped_lock lock(mutex_);
     const auto found = wishes_.find(step);
     return found == wishes_.end() ? GraphWish{} : found->second;
 }
 
-void FormulaNotesMaker::set_ghost(const GhostWish& wish) {
+void EvaluationNotesMaker::set_ghost(const GhostWish& wish) {
     const std::scoped_lock lock(mutex_);
     ghost_ = wish;
 }
 
-void FormulaNotesMaker::forget_wishes() {
+void EvaluationNotesMaker::forget_wishes() {
     const std::scoped_lock lock(mutex_);
     wishes_.clear();
     ghost_ = {};
@@ -44,33 +44,33 @@ void FormulaNotesMaker::forget_wishes() {
     view_.reset();
 }
 
-GhostWish FormulaNotesMaker::ghost() const {
+GhostWish EvaluationNotesMaker::ghost() const {
     const std::scoped_lock lock(mutex_);
     return ghost_;
 }
 
-void FormulaNotesMaker::set_response_wish(ItemId step) {
+void EvaluationNotesMaker::set_response_wish(ItemId step) {
     const std::scoped_lock lock(mutex_);
     response_ = step;
 }
 
-std::size_t FormulaNotesMaker::set_view(const DrawnView& view) {
+std::size_t EvaluationNotesMaker::set_view(const DrawnView& view) {
     const std::scoped_lock lock(mutex_);
     view_ = view;
     return ++view_number_;
 }
 
-void FormulaNotesMaker::set_files(std::shared_ptr<FileStore> files) {
+void EvaluationNotesMaker::set_files(std::shared_ptr<FileStore> files) {
     const std::scoped_lock lock(mutex_);
     files_ = std::move(files);
 }
 
-void FormulaNotesMaker::set_budget(Budget budget) {
+void EvaluationNotesMaker::set_budget(Budget budget) {
     const std::scoped_lock lock(mutex_);
     budget_ = std::move(budget);
 }
 
-EvaluationPlan FormulaNotesMaker::plan() const {
+EvaluationPlan EvaluationNotesMaker::plan() const {
     EvaluationPlan made;
     made.catalogue = &catalogue_;
     const std::scoped_lock lock(mutex_);
@@ -79,8 +79,8 @@ EvaluationPlan FormulaNotesMaker::plan() const {
     return made;
 }
 
-std::optional<std::pair<ItemId, ResponseFlow>> FormulaNotesMaker::make_flow(const Evaluation& evaluation,
-                                                                            const Run& run) {
+std::optional<std::pair<ItemId, ResponseFlow>> EvaluationNotesMaker::make_flow(const Evaluation& evaluation,
+                                                                               const Run& run) {
     ItemId wanted = 0;
     {
         const std::scoped_lock lock(mutex_);
@@ -96,8 +96,8 @@ std::optional<std::pair<ItemId, ResponseFlow>> FormulaNotesMaker::make_flow(cons
     return std::pair{wanted, *std::move(flow)};
 }
 
-std::shared_ptr<const FormulaReading> FormulaNotesMaker::reading_of(const Evaluation& evaluation,
-                                                                    const Step& step, const Run& run) {
+std::shared_ptr<const FormulaReading> EvaluationNotesMaker::reading_of(const Evaluation& evaluation,
+                                                                       const Step& step, const Run& run) {
     const GraphWish wanted = wish(step.id);
     const Outcome& outcome = *evaluation.outcome(step.id);
     Known& known = known_[step.id];
@@ -112,7 +112,7 @@ std::shared_ptr<const FormulaReading> FormulaNotesMaker::reading_of(const Evalua
     return known.reading;
 }
 
-Ghost FormulaNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run) {
+Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run) {
     Ghost made;
     made.wish = ghost();
     const Step* step = evaluation.study->step(made.wish.step);
@@ -138,7 +138,7 @@ Ghost FormulaNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run
     return made;
 }
 
-Closer FormulaNotesMaker::make_closer(const Evaluation& evaluation, const Run& run) {
+Closer EvaluationNotesMaker::make_closer(const Evaluation& evaluation, const Run& run) {
     Closer made;
     DrawOptions options;
     {
@@ -169,12 +169,12 @@ Closer FormulaNotesMaker::make_closer(const Evaluation& evaluation, const Run& r
     return made;
 }
 
-std::optional<FormulaNotes> FormulaNotesMaker::make(const Evaluation& evaluation, const Run& run) {
+std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& evaluation, const Run& run) {
     {
         const std::scoped_lock lock(mutex_);
         if (evaluation.study != noted_) return {};
     }
-    FormulaNotes notes;
+    EvaluationNotes notes;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;

@@ -1,0 +1,117 @@
+#include "app/model/hover.hpp"
+
+#include <QPainter>
+#include <limits>
+
+#include "app/model/model_view.hpp"
+#include "app/theme/look.hpp"
+#include "core/base/numbers.hpp"
+#include "core/geometry/mesh_parts.hpp"
+#include "core/study/sentence.hpp"
+
+namespace plume::app {
+namespace {
+
+constexpr double point_reach = 9;
+constexpr Vec3 nowhere{std::numeric_limits<double>::quiet_NaN(), 0, 0};
+
+// Text in a rounded field of the page's colour.
+void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QRect& area) {
+    painter.setFont(text_font(12));
+    const QFontMetrics metrics(painter.font());
+    int wide = 0;
+    for (const QString& line : lines)
+        wide = qMax(wide, metrics.horizontalAdvance(line));
+    QRectF field(at.x() + 14, at.y() + 10, wide + 20, static_cast<double>(lines.size()) * 18 + 10);
+    if (field.right() > area.right() - 6) field.moveRight(at.x() - 12);
+    if (field.bottom() > area.bottom() - 6) field.moveBottom(at.y() - 10);
+    painter.setPen(look().hairline);
+    painter.setBrush(look().page);
+    painter.drawRoundedRect(field, 6, 6);
+    for (qsizetype index = 0; index < lines.size(); ++index) {
+        painter.setPen(index == 0 ? look().ink : look().second_ink);
+        painter.drawText(QPointF(field.x() + 10, field.y() + 18 + 18 * static_cast<double>(index)),
+                         lines[index]);
+    }
+}
+
+Vec3 hovered_point(const Shown& shown, std::size_t index) {
+    if (const PointLattice* lattice = lattice_of(*shown.value))
+        return index < lattice->address_count() ? lattice->point(index) : nowhere;
+    if (const auto* mesh = std::get_if<Mesh>(shown.value.get()))
+        return index < mesh->part_count() ? part_place(*mesh, index) : nowhere;
+    const auto* attractors = std::get_if<Attractors>(shown.value.get());
+    return attractors && index < attractors->items().size() ? attractors->items()[index].position : nowhere;
+}
+
+QStringList hover_lines(const Shown& shown, const Step& step, std::size_t index, const Units& units) {
+    const Vec3 p = hovered_point(shown, index);
+    const auto number = [&](double value) { return text_of(short_text(value, 5)); };
+    QStringList lines;
+    if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
+        lines << text_of(attractors->items()[index].name) +
+                     ModelView::tr("  weight %1").arg(number(attractors->items()[index].weight));
+    if (const auto* mesh = std::get_if<Mesh>(shown.value.get()))
+        lines << text_of(step.name) + ModelView::tr("  part %1 of %2").arg(index).arg(mesh->part_count());
+    const PointLattice* lattice = lattice_of(*shown.value);
+    if (lattice) {
+        const Address at = lattice->address(index);
+        lines << text_of(step.name) + QString("  i %1  j %2").arg(at.i).arg(at.j) +
+                     (lattice->counts()[2] > 1 ? QString("  k %1").arg(at.k) : QString());
+    }
+    lines << QString("x %1  y %2  z %3 %4")
+                 .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
+    if (lattice)
+        for (const Field& field : lattice->fields())
+            lines << text_of(field.name + "  " +
+                             quantity_text({field.values[index], field.dimension}, units, 5));
+    return lines;
+}
+
+// The part of a mesh in front under the cursor.
+Hovered part_under(QPointF cursor, const ModelView& view) {
+    Hovered found;
+    double depth = std::numeric_limits<double>::infinity();
+    for (const SceneItem& item : view.scene()) {
+        const auto picked = item.show.faces ? pick_part(*item.drawable, view.camera(), view.view_size(),
+                                                        {cursor.x(), cursor.y()})
+                                            : std::nullopt;
+        if (!picked || picked->depth >= depth) continue;
+        depth = picked->depth;
+        found = {item.step, picked->part};
+    }
+    return found;
+}
+
+}  // namespace
+
+Hovered hovered_under(QPointF cursor, const ModelView& view) {
+    Hovered found;
+    double nearest = std::numeric_limits<double>::infinity();
+    for (const SceneItem& item : view.scene()) {
+        if (!item.show.points && !item.drawable->triangles.empty()) continue;
+        const double reach = item.drawable->kind == Kind::attractors ? handle_reach : point_reach;
+        const auto picked =
+            pick_point(*item.drawable, view.camera(), view.view_size(), {cursor.x(), cursor.y()}, reach);
+        if (!picked || picked->apart >= nearest) continue;
+        nearest = picked->apart;
+        found = {item.step, item.drawable->points[picked->point].index};
+    }
+    return found.step == 0 ? part_under(cursor, view) : found;
+}
+
+void paint_hover(QPainter& painter, const Document& document, const ModelView& view) {
+    const Hovered& hovered = document.hovered();
+    const Step* step = hovered.step ? document.study().step(hovered.step) : nullptr;
+    const Shown* shown = step ? document.shown(step->id) : nullptr;
+    if (!shown || !shown->value) return;
+    const Vec3 p = hovered_point(*shown, hovered.index);
+    const auto at = is_finite(p) ? view.position_of(p) : std::nullopt;
+    if (!at) return;
+    painter.setPen(QPen(look().attention, 2));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawEllipse(*at, 7, 7);
+    draw_note(painter, hover_lines(*shown, *step, hovered.index, document.study().units), *at, view.rect());
+}
+
+}  // namespace plume::app

@@ -1,0 +1,21 @@
+#pragma once
+// What is under the cursor in the model, and the note that tells of it.
+
+#include "app/document/document.hpp"
+
+class QPainter;
+
+namespace plume::app {
+
+class ModelView;
+
+// Pixels within which a place that can be dragged is taken hold of.
+inline constexpr double handle_reach = 14;
+
+// The nearest point in reach, else the part of a mesh in front; nothing (step 0) where neither is.
+Hovered hovered_under(QPointF cursor, const ModelView& view);
+
+// A ring around what is hovered and its note.
+void paint_hover(QPainter& painter, const Document& document, const ModelView& view);
+
+}  // namespace plume::app
