@@ -100,17 +100,19 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     row->setSpacing(20);
     auto* text = new QVBoxLayout;
     text->setSpacing(4);
-    const auto label = [&](const char* name) {
+    // A label keeps its font: another look gives it back the one it had first.
+    const auto label = [&](const char* name, const QFont& font) {
         auto* made = new QLabel;
         made->setObjectName(name);
+        made->setFont(font);
         made->setWordWrap(true);
         made->setTextInteractionFlags(Qt::TextSelectableByMouse);
         text->addWidget(made);
         return made;
     };
-    title_ = label("readings-title");
-    range_ = label("readings-range");
-    details_ = label("readings-details");
+    title_ = label("readings-title", result_font(16));
+    range_ = label("readings-range", text_font(15, QFont::DemiBold));
+    details_ = label("readings-details", text_font(12));
     details_->setProperty("second", true);
     text->addStretch();
     auto* text_place = new QWidget;
@@ -122,6 +124,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     auto* spread = new QVBoxLayout(spread_);
     spread->setContentsMargins(0, 0, 0, 0);
     spread_title_ = new QLabel;
+    spread_title_->setFont(text_font(12));
     spread_title_->setProperty("second", true);
     histogram_ = new Histogram(this);
     spread->addWidget(spread_title_);
@@ -130,6 +133,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     rows_ = new ValueTable(this);
     table_ = new QTableView;
     table_->setObjectName("values");
+    table_->setFont(text_font(12));
     table_->setModel(rows_);
     table_->setShowGrid(false);
     table_->setAccessibleName(tr("Values"));
@@ -178,18 +182,14 @@ void ReadingsPanel::refresh() {
         set_column_widths(value && kind_of(*value) == Kind::attractors);
     }
     value_ = value;
-    title_->setFont(step ? result_font(16) : text_font(12));
-    range_->setFont(text_font(15, QFont::DemiBold));
-    details_->setFont(text_font(12));
-    spread_title_->setFont(text_font(12));
-    table_->setFont(text_font(12));
     graph_->set_step(step_);
     const bool graphs = graph_->has_lines();
     graph_->setVisible(graphs);
     table_->setVisible(value != nullptr && !graphs);
-    title_->setText(step ? text_of(step->name) : tr("Readings of the step in hand appear here."));
+    title_->setText(step ? text_of(step->name) : QString());
+    title_->setVisible(step != nullptr);
     range_->clear();
-    details_->clear();
+    details_->setText(step ? QString() : tr("Readings of the step in hand appear here."));
     spread_->setVisible(shown && shown->figures && !graphs);
     if (step && shown) refresh_text(*step, *shown);
     range_->setVisible(!range_->text().isEmpty());
