@@ -12,9 +12,9 @@
 #include "core/exchange/export.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/geometry/bounds.hpp"
-#include "core/geometry/curve_division.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/png.hpp"
+#include "core/results/facts.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/sentence.hpp"
 
@@ -22,8 +22,6 @@ namespace plume::cli {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-constexpr std::size_t histogram_bins = 16;
 
 int fail(const Error& error, ExitStatus status = study_has_errors) {
     complain(error);
@@ -36,10 +34,6 @@ std::optional<LengthUnit> unit_or_own(const std::string& text, const Study& stud
 
 Error unknown_unit(const std::string& text) {
     return {ErrorCode::unknown_name, "--unit " + text, "is not a unit of length", "Use m, cm, mm, ft or in."};
-}
-
-Json json_of(Vec3 v) {
-    return Json::array({v.x, v.y, v.z});
 }
 
 Json json_of(const Error& error) {
@@ -57,70 +51,6 @@ std::string counted(std::size_t count, const char* one, const char* many) {
     return std::to_string(count) + ' ' + (count == 1 ? one : many);
 }
 
-// JSON has no not-a-number; null stands for it.
-Json json_of(double value) {
-    return std::isfinite(value) ? Json(value) : Json(nullptr);
-}
-
-Json json_of(const Field& field, const PointLattice& lattice, const Units& units) {
-    const Statistics figures = statistics_of(lattice, field.values, histogram_bins);
-    const double shown = shown_per_internal(field.dimension, units);
-    const auto figure = [&](double value) {
-        return figures.count == figures.not_finite ? Json(nullptr) : json_of(value * shown);
-    };
-    Json json{{"name", field.name},
-              {"unit", unit_text(field.dimension, units)},
-              {"count", figures.count},
-              {"not_finite", figures.not_finite},
-              {"least", figure(figures.least)},
-              {"most", figure(figures.most)},
-              {"mean", figure(figures.mean)},
-              {"median", figure(figures.median)}};
-    json["histogram"] = figures.histogram;
-    return json;
-}
-
-void add_value(Json& json, const Value& value, const Units& units) {
-    json["kind"] = key_of(kind_of(value));
-    json["outline"] = outline_text(value);
-    json["bytes"] = bytes_of(value);
-    if (const Box box = bounds_of(value); !box.empty())
-        json["bounds"] = Json{{"low", json_of(box.low)}, {"high", json_of(box.high)}};
-    if (const PointLattice* lattice = lattice_of(value)) {
-        json["arrangement"] = plain_name(lattice->arrangement());
-        json["points"] = lattice->point_count();
-        json["counts"] = lattice->counts();
-        json["bays"] = Json::array({lattice->bays(0), lattice->bays(1), lattice->bays(2)});
-        json["closed"] = Json::array({lattice->closed(0), lattice->closed(1), lattice->closed(2)});
-        json["gaps"] = lattice->address_count() - lattice->point_count();
-        json["fields"] = Json::array();
-        for (const Field& field : lattice->fields())
-            json["fields"].push_back(json_of(field, *lattice, units));
-    }
-    if (const auto* number = std::get_if<Quantity>(&value)) {
-        json["value"] = json_of(number->value * shown_per_internal(number->dimension, units));
-        json["unit"] = unit_text(number->dimension, units);
-    }
-    if (const auto* mesh = std::get_if<Mesh>(&value)) {
-        json["faces"] = mesh->face_count();
-        json["parts"] = mesh->part_count();
-        json["vertices"] = mesh->vertex_count();
-        json["area"] = area(*mesh);
-    }
-    if (const auto* set = std::get_if<CurveSet>(&value))
-        for (const SplineCurve& curve : set->curves)
-            json["curves"].push_back(Json{{"degree", curve.basis().degree},
-                                          {"points", curve.basis().nodes.size()},
-                                          {"poles", curve.basis().pole_count()},
-                                          {"closed", curve.closed()},
-                                          {"length", length_of(curve)}});
-    if (const auto* set = std::get_if<SurfaceSet>(&value))
-        for (const SplinePatch& patch : set->patches)
-            json["patches"].push_back(Json{{"degrees", {patch.u().degree, patch.v().degree}},
-                                           {"poles", {patch.u().pole_count(), patch.v().pole_count()}},
-                                           {"closed", {patch.u().closed, patch.v().closed}}});
-}
-
 Json json_of(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
     const StepKind* kind = standard_catalogue().find(step.kind);
@@ -134,7 +64,7 @@ Json json_of(const Step& step, const Evaluation& evaluation) {
         json["remarks"].push_back(remark.text);
         if (remark.loss) json["losses"].push_back(remark.text);
     }
-    if (outcome.value) add_value(json, *outcome.value, evaluation.study->units);
+    if (outcome.value) json.update(facts_of(*outcome.value, evaluation.study->units));
     return json;
 }
 
@@ -144,16 +74,13 @@ std::string vector_text(Vec3 v, const Units& units) {
 }
 
 void print_value(const Value& value, const Units& units) {
-    if (const auto* number = std::get_if<Quantity>(&value))
-        say("    " + quantity_text(*number, units, 8));
-    else
-        say("    " + std::string(plain_name(kind_of(value))) + ": " + outline_text(value));
+    say("    " + std::string(plain_name(kind_of(value))) + ": " + outline_text(value, units));
     if (const Box box = bounds_of(value); !box.empty())
         say("    from " + vector_text(box.low, units) + " to " + vector_text(box.high, units));
     const PointLattice* lattice = lattice_of(value);
     if (!lattice) return;
     for (const Field& field : lattice->fields()) {
-        const Statistics figures = statistics_of(*lattice, field.values, histogram_bins);
+        const Statistics figures = statistics_of(*lattice, field.values, 1);
         const auto shown = [&](double number) { return quantity_text({number, field.dimension}, units); };
         const std::string odd =
             figures.not_finite > 0 ? ", " + std::to_string(figures.not_finite) + " not finite" : "";

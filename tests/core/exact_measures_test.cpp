@@ -144,7 +144,7 @@ TEST(ExactLength, CurvesWithoutNodesAreSampledAndDivided) {
     EXPECT_EQ(samples.points.back(), (Vec3{1, 0, 0}));
     const CurveLength measure(parabola());
     EXPECT_NEAR(evaluate(parabola(), measure.parameter_at(measure.total() / 2)).position.x, 0.5, 1e-9);
-    EXPECT_NE(outline_text(Value(CurveSet{{parabola()}})).find("3 poles"), std::string::npos);
+    EXPECT_NE(outline_text(Value(CurveSet{{parabola()}}), {}).find("3 poles"), std::string::npos);
 }
 
 TEST(ExactSums, AMillionNumbersToTheLastDigit) {

@@ -26,8 +26,7 @@ void expect_figure(const Study& study, const Evaluation& evaluation, const std::
     const std::string name = stated.substr(0, colon), figure = stated.substr(colon + 2);
     const Outcome* outcome = evaluation.outcome(name);
     ASSERT_TRUE(outcome && outcome->value) << file;
-    const auto* number = std::get_if<Quantity>(outcome->value.get());
-    const std::string told = number ? quantity_text(*number, study.units, 6) : outline_text(*outcome->value);
+    const std::string told = outline_text(*outcome->value, study.units);
     EXPECT_TRUE(told.starts_with(figure)) << file << " says " << figure << ", and it is " << told;
 }
 

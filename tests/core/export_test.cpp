@@ -136,7 +136,7 @@ TEST(Export, NothingOddOrUnfitIsWrittenAndTheOldFileStays) {
     EXPECT_EQ(code(none, "a.obj"), ErrorCode::nothing_to_write);
     EXPECT_EQ(code(odd, "a.obj"), ErrorCode::not_finite);
     EXPECT_EQ(code(points, "a.stl"), ErrorCode::wrong_kind);
-    EXPECT_EQ(code(empty, "a.csv"), ErrorCode::wrong_kind);
+    EXPECT_EQ(code(empty, "a.csv"), ErrorCode::nothing_to_write);
     EXPECT_EQ(*read_file(folder / "a.obj", 10), "old");
     EXPECT_FALSE(std::filesystem::exists(folder / "a.stl"));
 }

@@ -4,7 +4,9 @@
 #include <sstream>
 
 #include "core/exchange/formats.hpp"
-#include "core/exchange/value_table.hpp"
+#include "core/geometry/subset.hpp"
+#include "core/results/columns.hpp"
+#include "core/results/items.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -97,13 +99,63 @@ TEST(Tables, AttractorsNumbersAndWhatHasNoRows) {
     EXPECT_EQ(lines[1], "\"a, \"\"b\"\"\",1000,2000,3000,-2") << "weights are no lengths";
     EXPECT_EQ(json_of(made(maker, "perches"))["rows"][0][0], "a, \"b\"");
     EXPECT_EQ(csv_lines(Value(Quantity{2.5, a_length}), LengthUnit::centimetre)[1], "250");
-    maker.add("skin", "roof");
-    maker.set("roof", "points", ResultName{"ground"});
-    const Value roof = made(maker, "roof");
-    const auto refused = table_of(roof);
+    const Value none = CurveSet{};
+    const auto refused = write_csv(
+        {none, "it", {}, LengthUnit::metre}, [](std::string_view) {}, plume::Run());
     ASSERT_FALSE(refused);
-    EXPECT_EQ(refused.error().code, ErrorCode::wrong_kind);
-    EXPECT_EQ(table_of(Value(CurveSet{})).error().code, ErrorCode::nothing_to_write);
+    EXPECT_EQ(refused.error().code, ErrorCode::nothing_to_write);
+}
+
+TEST(Tables, SurfacesHaveTheirPolesAndMeshesTheirVertices) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "ground");
+    maker.number("ground", "columns", "2").number("ground", "rows", "1");
+    maker.number("ground", "width", "4 m").number("ground", "depth", "2 m");
+    maker.add("skin", "roof");
+    maker.word("roof", "surface", "flat");
+    const auto facets = csv_lines(made(maker, "roof"));
+    ASSERT_EQ(facets.size(), 7U);
+    EXPECT_EQ(facets[0], "vertex,x m,y m,z m");
+    EXPECT_EQ(facets[6], "5,2,1,0");
+    maker.word("roof", "surface", "smooth").number("ground", "columns", "5").number("ground", "rows", "4");
+    const Value roof = made(maker, "roof");
+    const auto& patch = std::get<SurfaceSet>(roof).patches.front();
+    const auto poles = csv_lines(roof);
+    EXPECT_EQ(poles[0], "surface,pole,x m,y m,z m");
+    EXPECT_EQ(poles.size(), patch.u().pole_count() * patch.v().pole_count() + 1);
+}
+
+// Rows and what is pointed at in the model name each other.
+TEST(Tables, RowsAndItemsLeadToEachOther) {
+    const Value holed = with_gaps(test::grid(3, 2), {1, 0, 1, 1, 0, 1});
+    const Table points = columns_of(holed);
+    ASSERT_EQ(points.row_count, 4U);
+    EXPECT_EQ(points.item_of_row(1), 2U) << "a gap has no row";
+    EXPECT_EQ(points.row_of_item(5), 3U);
+    EXPECT_EQ(points.row_of_item(4), std::nullopt);
+    EXPECT_EQ(points.row_of_item(9), std::nullopt);
+    EXPECT_TRUE(points.columns[2].idle) << "k says nothing in a grid";
+    EXPECT_FALSE(points.columns[1].idle);
+    Mesh::Parts two;
+    two.x = Doubles{0, 1, 0, 5, 6, 5};
+    two.y = Doubles{0, 0, 1, 0, 0, 1};
+    two.z = Doubles(6, 0.0);
+    two.first = {0, 3, 6};
+    two.corners = {0, 1, 2, 4, 5, 3};
+    two.part_starts = {0, 1};
+    const Value posts = *Mesh::make(two);
+    const Table vertices = columns_of(posts);
+    EXPECT_EQ(vertices.columns[1].name, "part");
+    EXPECT_EQ(vertices.item_of_row(2), 0U);
+    EXPECT_EQ(vertices.item_of_row(4), 1U);
+    EXPECT_EQ(vertices.row_of_item(1), 3U) << "its first vertex";
+    EXPECT_EQ(vertices.row_of_item(2), std::nullopt);
+    const Items parts = items_of(posts);
+    EXPECT_EQ(parts.count, 2U);
+    EXPECT_EQ(parts.title(1), "part 1 of 2");
+    EXPECT_NEAR(parts.place(1).x, 16.0 / 3, 1e-12);
+    EXPECT_EQ(items_of(holed).name(4), "1, 1");
+    EXPECT_EQ(items_of(Value(Quantity{1, a_length})).count, 0U);
 }
 
 }  // namespace

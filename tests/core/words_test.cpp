@@ -39,7 +39,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
 
 std::string told(const Outcome& outcome) {
     if (outcome.error) return "error: " + sentence(*outcome.error);
-    std::string text = outline_text(*outcome.value);
+    std::string text = outline_text(*outcome.value, {});
     for (const double number : test::numbers_of(*outcome.value))
         text += std::isnan(number) ? " nan" : ' ' + std::to_string(number);
     for (const Remark& remark : outcome.remarks)

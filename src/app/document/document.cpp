@@ -109,7 +109,7 @@ void Document::set_units(Units units) {
         const Step* step = step_of(item);
         const Shown* result = step ? shown(step->id) : nullptr;
         if (!result || !result->value) continue;
-        if (const auto* number = std::get_if<Quantity>(result->value.get())) numbers[step->name] = *number;
+        if (const auto number = number_of(*result->value)) numbers[step->name] = *number;
     }
     apply(with_units(study(), catalogue_, units, numbers), tr("change of units"));
 }
@@ -384,13 +384,13 @@ Status Document::present(const Evaluation& evaluation, const Step& step, const R
         }
         shown.drawable = drawable;
     }
-    if (const auto* field = std::get_if<FieldOnPoints>(&value)) {
+    if (const Field* field = field_in_hand(value)) {
         auto& made = fresh.figures[outcome.key];
         if (const auto known = presented_.figures.find(outcome.key); known != presented_.figures.end())
             made = known->second;
         else
             made = std::make_shared<const Statistics>(
-                statistics_of(field->points, field->field().values, histogram_bins));
+                statistics_of(*lattice_of(value), field->values, histogram_bins));
         shown.figures = made;
     }
     if (auto& made = fresh.thumbnails[outcome.key]; !made) {

@@ -150,8 +150,7 @@ Closer EvaluationNotesMaker::make_closer(const Evaluation& evaluation, const Run
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         const Outcome* outcome = step && step->show.visible ? evaluation.outcome(step->id) : nullptr;
-        if (!outcome || !outcome->value || kind_of(*outcome->value) != Kind::surface || run.cancelled())
-            continue;
+        if (!outcome || !outcome->value || !refines(*outcome->value) || run.cancelled()) continue;
         Closer::Drawn& drawn = made.surfaces[step->id];
         drawn.key = outcome->key;
         drawn.colour_by = options.colour_by = step->show.colour_by;

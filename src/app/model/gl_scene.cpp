@@ -302,11 +302,11 @@ void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneI
         draw_ghost(item, options);
     glDepthMask(GL_TRUE);
     for (const SceneItem& item : items)
-        if (item.show.points && item.drawable->kind != Kind::attractors) draw_points(item, options);
-    // Attractors are handles: never hidden behind what they shape.
+        if (item.show.points && item.drawable->points_are != PointRole::handles) draw_points(item, options);
+    // Handles are never hidden behind what they shape.
     glDisable(GL_DEPTH_TEST);
     for (const SceneItem& item : items)
-        if (item.show.points && item.drawable->kind == Kind::attractors) draw_points(item, options);
+        if (item.show.points && item.drawable->points_are == PointRole::handles) draw_points(item, options);
     glBindVertexArray(0);
     glDisable(GL_PROGRAM_POINT_SIZE);
     drop_unused();
@@ -367,12 +367,12 @@ void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
 
 void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
     const bool lattice = item.drawable->triangles.empty();
-    const Kind kind = item.drawable->kind;
-    if (kind == Kind::attractors)
+    const LineRole role = item.drawable->lines_are;
+    if (role == LineRole::handles)
         return draw_lines(item, options, QVector4D(vector_of(attractor_colour), 1.0F), 3);
-    if (kind == Kind::curves || kind == Kind::directions || kind == Kind::placements)
+    if (role != LineRole::edges)
         return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F),
-                          kind == Kind::directions ? 1.5F : 2);
+                          role == LineRole::arrows ? 1.5F : 2);
     const QColor ink = !lattice && look().dark ? QColor(10, 12, 14) : look().ink;
     // Edges closer than a few pixels would only blacken what they should explain.
     constexpr double gone_px = 3, full_px = 9;
@@ -405,21 +405,21 @@ void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVe
 void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
     if (item.drawable->points.empty()) return;
     const Buffers& buffers = buffers_of(item.drawable);
-    const bool attractors = item.drawable->kind == Kind::attractors;
+    const bool handles = item.drawable->points_are == PointRole::handles;
     const auto ratio = static_cast<float>(options.pixel_ratio);
     // Dense lattices get smaller discs, so that they do not run together.
     const float usual =
         item.drawable->points.size() > 20'000 ? 3.0F : (item.drawable->points.size() > 2'000 ? 4.5F : 6.5F);
-    const bool small = item.drawable->kind == Kind::directions || item.drawable->kind == Kind::placements;
-    const float size = (attractors ? 18.0F : (small ? 3.0F : usual)) * ratio;
+    const bool small = item.drawable->points_are == PointRole::feet;
+    const float size = (handles ? 18.0F : (small ? 3.0F : usual)) * ratio;
     points_.bind();
     set_ramp(points_, item.show.ramp);
     points_.setUniformValue("matrix", matrix(options, item.drawable->origin));
     points_.setUniformValue("size", size);
     points_.setUniformValue("lift", 0.0008F);
-    points_.setUniformValue("ring_share", attractors ? 0.22F : 0.0F);
+    points_.setUniformValue("ring_share", handles ? 0.22F : 0.0F);
     points_.setUniformValue("ring", QVector3D(1, 1, 1));
-    points_.setUniformValue("plain", attractors
+    points_.setUniformValue("plain", handles
                                          ? vector_of(attractor_colour)
                                          : vector_of(look().dark ? look().second_ink : QColor("#4A5157")));
     points_.setUniformValue("odd", vector_of(look().attention));

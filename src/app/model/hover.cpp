@@ -6,14 +6,12 @@
 #include "app/model/model_view.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
-#include "core/geometry/mesh_parts.hpp"
-#include "core/study/sentence.hpp"
+#include "core/results/items.hpp"
 
 namespace plume::app {
 namespace {
 
 constexpr double point_reach = 9;
-constexpr Vec3 nowhere{std::numeric_limits<double>::quiet_NaN(), 0, 0};
 
 // Text in a rounded field of the page's colour.
 void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QRect& area) {
@@ -35,36 +33,15 @@ void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QR
     }
 }
 
-Vec3 hovered_point(const Shown& shown, std::size_t index) {
-    if (const PointLattice* lattice = lattice_of(*shown.value))
-        return index < lattice->address_count() ? lattice->point(index) : nowhere;
-    if (const auto* mesh = std::get_if<Mesh>(shown.value.get()))
-        return index < mesh->part_count() ? part_place(*mesh, index) : nowhere;
-    const auto* attractors = std::get_if<Attractors>(shown.value.get());
-    return attractors && index < attractors->items().size() ? attractors->items()[index].position : nowhere;
-}
-
-QStringList hover_lines(const Shown& shown, const Step& step, std::size_t index, const Units& units) {
-    const Vec3 p = hovered_point(shown, index);
+QStringList hover_lines(const Items& items, const Step& step, std::size_t item, const Units& units) {
+    const Vec3 p = items.place(item);
     const auto number = [&](double value) { return text_of(short_text(value, 5)); };
     QStringList lines;
-    if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
-        lines << text_of(attractors->items()[index].name) +
-                     ModelView::tr("  weight %1").arg(number(attractors->items()[index].weight));
-    if (const auto* mesh = std::get_if<Mesh>(shown.value.get()))
-        lines << text_of(step.name) + ModelView::tr("  part %1 of %2").arg(index).arg(mesh->part_count());
-    const PointLattice* lattice = lattice_of(*shown.value);
-    if (lattice) {
-        const Address at = lattice->address(index);
-        lines << text_of(step.name) + QString("  i %1  j %2").arg(at.i).arg(at.j) +
-                     (lattice->counts()[2] > 1 ? QString("  k %1").arg(at.k) : QString());
-    }
+    lines << text_of(step.name + "  " + items.title(item));
     lines << QString("x %1  y %2  z %3 %4")
                  .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
-    if (lattice)
-        for (const Field& field : lattice->fields())
-            lines << text_of(field.name + "  " +
-                             quantity_text({field.values[index], field.dimension}, units, 5));
+    for (const Field& field : items.fields)
+        lines << text_of(field.name + "  " + quantity_text({field.values[item], field.dimension}, units, 5));
     return lines;
 }
 
@@ -90,7 +67,7 @@ Hovered hovered_under(QPointF cursor, const ModelView& view) {
     double nearest = std::numeric_limits<double>::infinity();
     for (const SceneItem& item : view.scene()) {
         if (!item.show.points && !item.drawable->triangles.empty()) continue;
-        const double reach = item.drawable->kind == Kind::attractors ? handle_reach : point_reach;
+        const double reach = item.drawable->points_are == PointRole::handles ? handle_reach : point_reach;
         const auto picked =
             pick_point(*item.drawable, view.camera(), view.view_size(), {cursor.x(), cursor.y()}, reach);
         if (!picked || picked->apart >= nearest) continue;
@@ -105,13 +82,15 @@ void paint_hover(QPainter& painter, const Document& document, const ModelView& v
     const Step* step = hovered.step ? document.study().step(hovered.step) : nullptr;
     const Shown* shown = step ? document.shown(step->id) : nullptr;
     if (!shown || !shown->value) return;
-    const Vec3 p = hovered_point(*shown, hovered.index);
+    const Items items = items_of(*shown->value);
+    if (hovered.index >= items.count) return;
+    const Vec3 p = items.place(hovered.index);
     const auto at = is_finite(p) ? view.position_of(p) : std::nullopt;
     if (!at) return;
     painter.setPen(QPen(look().attention, 2));
     painter.setBrush(Qt::NoBrush);
     painter.drawEllipse(*at, 7, 7);
-    draw_note(painter, hover_lines(*shown, *step, hovered.index, document.study().units), *at, view.rect());
+    draw_note(painter, hover_lines(items, *step, hovered.index, document.study().units), *at, view.rect());
 }
 
 }  // namespace plume::app

@@ -5,8 +5,7 @@
 
 #include "app/model/model_view.hpp"
 #include "app/theme/look.hpp"
-#include "core/geometry/address_list.hpp"
-#include "core/study/sentence.hpp"
+#include "core/results/items.hpp"
 
 namespace plume::app {
 namespace {
@@ -44,14 +43,12 @@ void draw_with_halo(QPainter& painter, QPointF at, const QString& text) {
     painter.drawText(at, text);
 }
 
-QString label_text(const SceneItem& item, const Shown& shown, std::size_t index, const Units& units) {
-    if (const auto* attractors = std::get_if<Attractors>(shown.value.get()))
-        return index < attractors->items().size() ? text_of(attractors->items()[index].name) : QString();
-    const PointLattice* lattice = lattice_of(*shown.value);
-    if (!lattice || index >= lattice->address_count()) return {};
-    const Field* field = item.show.label_by.empty() ? nullptr : lattice->field(item.show.label_by);
-    if (field) return text_of(quantity_text({field->values[index], field->dimension}, units, 3));
-    return text_of(address_text(*lattice, index)).replace(",", ", ");
+// The number of the field that labels, if the items carry it; else what they are called.
+QString label_text(const Items& items, std::size_t item, const std::string& label_by, const Units& units) {
+    const auto field = std::ranges::find(items.fields, label_by, &Field::name);
+    return field == items.fields.end()
+               ? text_of(items.name(item))
+               : text_of(quantity_text({field->values[item], field->dimension}, units, 3));
 }
 
 }  // namespace
@@ -65,12 +62,14 @@ void paint_labels(QPainter& painter, const Document& document, const ModelView& 
     for (const SceneItem& item : view.scene()) {
         const Shown* shown = item.show.labels ? document.shown(item.step) : nullptr;
         if (!shown || !shown->value) continue;
+        const Items items = items_of(*shown->value);
         // Many points are thinned out before their texts are made.
         for (const LabelPlace& label :
              label_places(*item.drawable, view.camera(), view.view_size(), {20, 12}, 4 * most_labels)) {
             if (written == most_labels) break;
-            const QString text =
-                label_text(item, *shown, item.drawable->points[label.point].index, document.study().units);
+            const std::size_t number = item.drawable->points[label.point].index;
+            if (number >= items.count) continue;  // drawn from before the last change
+            const QString text = label_text(items, number, item.show.label_by, document.study().units);
             const QPointF place = QPointF(label.at.x, label.at.y) + QPointF(6, -4);
             if (!places.take(metrics.boundingRect(text).translated(place.toPoint()))) continue;
             ++written;

@@ -175,9 +175,9 @@ double ModelView::grid_step() const {
 }
 
 void ModelView::rest() {
-    const bool surfaces = std::ranges::any_of(
-        items_, [](const SceneItem& item) { return item.drawable->kind == Kind::surface; });
-    if (surfaces) view_number_ = document_.look_from({camera_, view_size().aspect()});
+    const bool refine =
+        std::ranges::any_of(items_, [](const SceneItem& item) { return item.drawable->refines; });
+    if (refine) view_number_ = document_.look_from({camera_, view_size().aspect()});
     update();
 }
 
@@ -251,25 +251,21 @@ void ModelView::paint_over(QPainter& painter) {
     paint_hover(painter, document_, *this);
 }
 
-// Attractors are drawn with the model, but for the sign of those that turn their answer round; other places
-// are small squares.
+// Handles are drawn with the model, but for the sign of those that turn their answer round; other places are
+// small squares.
 void ModelView::paint_handles(QPainter& painter) {
     for (const SceneItem& item : items_) {
-        const Shown* shown = item.show.points ? document_.shown(item.step) : nullptr;
-        const auto* attractors =
-            shown && shown->value ? std::get_if<Attractors>(shown->value.get()) : nullptr;
-        if (!attractors) continue;
+        if (!item.show.points) continue;
         painter.setPen(QPen(Qt::white, 2));
-        for (const Attractor& attractor : attractors->items())
-            if (const auto at = position_of(attractor.position);
-                at && attractor.weight < 0 && !attractor.path)
+        for (const Vec3 place : item.drawable->minus_signs)
+            if (const auto at = position_of(place))
                 painter.drawLine(*at - QPointF(4, 0), *at + QPointF(4, 0));
     }
     painter.setPen(QPen(look().threads[1], 1.5));
     painter.setBrush(look().page);
     for (const PlaceHandle& handle : handles_) {
         const Shown* shown = document_.shown(handle.step);
-        const bool drawn = shown && shown->value && kind_of(*shown->value) == Kind::attractors;
+        const bool drawn = shown && shown->drawable && shown->drawable->points_are == PointRole::handles;
         const auto at = drawn ? std::nullopt : position_of(handle.position);
         if (at) painter.drawRect(QRectF(at->x() - 4, at->y() - 4, 8, 8));
     }

@@ -5,8 +5,8 @@
 #include "app/model/model_view.hpp"
 #include "app/theme/look.hpp"
 #include "core/geometry/address_list.hpp"
-#include "core/geometry/mesh_parts.hpp"
 #include "core/picture/picking.hpp"
+#include "core/results/items.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -39,21 +39,18 @@ std::optional<PointLattice> PickTool::pickable() {
     const Step* read = source();
     const Shown* shown = read ? document_.shown(read->id) : nullptr;
     if (!shown || !shown->value) return {};
-    if (const auto* mesh = std::get_if<Mesh>(shown->value.get())) {
-        // Every repaint asks for them.
-        if (placed_ != shown->value) places_ = part_places(*mesh);
-        placed_ = shown->value;
-        return places_;
-    }
-    const PointLattice* lattice = lattice_of(*shown->value);
-    return lattice ? std::optional(*lattice) : std::nullopt;
+    if (placed_ == shown->value) return places_;  // every repaint asks for them
+    placed_ = shown->value;
+    const Items items = items_of(*shown->value);
+    places_ = items.addresses ? std::optional(items.addresses()) : std::nullopt;
+    return places_;
 }
 
 std::optional<std::size_t> PickTool::index_at(QPointF cursor) const {
     const Shown* shown = document_.shown(source()->id);
     if (!shown->drawable) return {};
     const ViewPoint at{cursor.x(), cursor.y()};
-    if (shown->drawable->kind == Kind::mesh) {
+    if (!shown->drawable->triangles.empty()) {
         const auto part = pick_part(*shown->drawable, view_.camera(), view_.view_size(), at);
         return part ? std::optional(part->part) : std::nullopt;
     }
@@ -93,10 +90,9 @@ void PickTool::paint(QPainter& painter) {
 QString PickTool::hint() const {
     const Step* read = source();
     const Shown* shown = read ? document_.shown(read->id) : nullptr;
-    const bool parts = shown && shown->value && std::holds_alternative<Mesh>(*shown->value);
-    return (parts ? tr("Click parts of %1 to pick them, again to let them go · Return or Escape ends it")
-                  : tr("Click points of %1 to pick them, again to let them go · Return or Escape ends it"))
-        .arg(read ? text_of(read->name) : tr("the result above"));
+    const std::string what = shown && shown->value ? items_of(*shown->value).are : "points";
+    return tr("Click %1 of %2 to pick them, again to let them go · Return or Escape ends it")
+        .arg(text_of(what), read ? text_of(read->name) : tr("the result above"));
 }
 
 }  // namespace plume::app

@@ -23,7 +23,7 @@ private:
     std::optional<PointLattice> pickable();
     std::optional<std::size_t> index_at(QPointF cursor) const;
 
-    ValuePointer placed_;  // the mesh whose parts are at `places_`
+    ValuePointer placed_;  // what `places_` are of
     std::optional<PointLattice> places_;
 };
 

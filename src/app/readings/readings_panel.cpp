@@ -158,8 +158,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     connect(&document, &Document::hover_changed, this, &ReadingsPanel::follow_hover);
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) {
-                if (now.isValid() && table_->hasFocus())
-                    document_.hover({step_, rows_->index_of_row(now.row())});
+                if (now.isValid() && table_->hasFocus()) hover_row(now.row());
             });
     refresh();
 }
@@ -179,7 +178,7 @@ void ReadingsPanel::refresh() {
     const ValuePointer value = shown ? shown->value : nullptr;
     if (value != value_) {
         rows_->set(value, document_.study().units);
-        set_column_widths(value && kind_of(*value) == Kind::attractors);
+        set_column_widths();
     }
     value_ = value;
     graph_->set_step(step_);
@@ -197,12 +196,12 @@ void ReadingsPanel::refresh() {
 }
 
 // Names need more room than numbers, and titles all of theirs.
-void ReadingsPanel::set_column_widths(bool names_first) {
+void ReadingsPanel::set_column_widths() {
     const int usual = table_->horizontalHeader()->defaultSectionSize();
     const QFontMetrics metrics(text_font(12));
     for (int column = 0; column < rows_->columnCount(); ++column) {
         const QString title = rows_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString();
-        const int least = names_first && column == 0 ? 120 : usual;
+        const int least = rows_->holds_texts(column) ? 120 : usual;
         table_->setColumnWidth(column, std::max(least, metrics.horizontalAdvance(title) + 22));
     }
 }
@@ -215,11 +214,11 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         details_->setText(shown.error ? text_of(sentence(*shown.error)) : tr("no result"));
         return;
     }
-    lines << text_of(plain_name(kind_of(*shown.value))) + ", " + text_of(outline_text(*shown.value));
+    lines << text_of(plain_name(kind_of(*shown.value))) + ", " + text_of(outline_text(*shown.value, units));
     if (const PointLattice* lattice = lattice_of(*shown.value))
         lines << tr("arranged as a %1").arg(arrangement_name(lattice->arrangement()));
-    if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
-        const Dimension dimension = field->field().dimension;
+    if (const Field* field = field_in_hand(*shown.value); field && shown.figures) {
+        const Dimension dimension = field->dimension;
         const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };
         range_->setText(tr("%1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most)));
         lines << tr("mean %1 · middle %2").arg(in_unit(shown.figures->mean), in_unit(shown.figures->median));
@@ -230,7 +229,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
                 .arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
         histogram_->set(shown.figures, dimension, units);
     }
-    if (const auto* number = std::get_if<Quantity>(shown.value.get())) {
+    if (const auto number = number_of(*shown.value)) {
         range_->setText(text_of(quantity_text(*number, units, 8)));
         lines << tr("expressions and formulas below read it as %1").arg(text_of(step.name));
     }
@@ -262,29 +261,23 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
     details_->setText(lines.join("\n"));
 }
 
-namespace {
-
-std::size_t first_vertex(const Mesh& mesh, std::size_t part) {
-    return part < mesh.part_count() && mesh.face_count() > 0 ? mesh.face(mesh.part(part).begin)[0] : 0;
-}
-
-}  // namespace
-
 void ReadingsPanel::follow_hover() {
     const Hovered& hovered = document_.hovered();
     if (hovered.step != step_ || !value_) return table_->clearSelection();
-    // A part of a mesh is hovered whole; its first vertex stands for it.
-    const auto* mesh = std::get_if<Mesh>(value_.get());
-    const int row = rows_->row_of_index(mesh ? first_vertex(*mesh, hovered.index) : hovered.index);
-    if (row < 0 || row >= rows_->rowCount()) return;
-    table_->selectRow(row);
-    if (!table_->underMouse()) table_->scrollTo(rows_->index(row, 0));
+    const auto row = rows_->row_of_item(hovered.index);
+    if (!row) return;
+    table_->selectRow(*row);
+    if (!table_->underMouse()) table_->scrollTo(rows_->index(*row, 0));
+}
+
+void ReadingsPanel::hover_row(int row) {
+    if (const auto item = rows_->item_of_row(row)) document_.hover({step_, *item});
 }
 
 bool ReadingsPanel::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::MouseMove) {
         const QModelIndex under = table_->indexAt(static_cast<QMouseEvent*>(event)->pos());
-        if (under.isValid()) document_.hover({step_, rows_->index_of_row(under.row())});
+        if (under.isValid()) hover_row(under.row());
     }
     if (event->type() == QEvent::Leave) document_.hover({});
     return QWidget::eventFilter(watched, event);

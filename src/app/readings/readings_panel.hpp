@@ -27,7 +27,8 @@ protected:
 private:
     ItemId step_in_hand() const;
     void refresh();
-    void set_column_widths(bool names_first);
+    void set_column_widths();
+    void hover_row(int row);
     void refresh_text(const Step& step, const Shown& shown);
     void follow_hover();
 

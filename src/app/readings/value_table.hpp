@@ -3,7 +3,7 @@
 
 #include <QAbstractTableModel>
 
-#include "core/data/value.hpp"
+#include "core/results/columns.hpp"
 
 namespace plume::app {
 
@@ -18,24 +18,24 @@ public:
     int columnCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;
     QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+    bool holds_texts(int column) const { return !shown_column(column).column.number; }
 
-    // Between rows and what the model hovers: flat addresses, items, vertices. Gaps have no row.
-    std::size_t index_of_row(int row) const;
-    int row_of_index(std::size_t index) const;
+    // Between rows and what the model hovers.
+    std::optional<std::size_t> item_of_row(int row) const;
+    std::optional<int> row_of_item(std::size_t item) const;
 
 private:
-    struct Column {
-        QString title;
-        std::function<QString(std::size_t index)> text;
-        bool odd_possible = false;
+    struct ShownColumn {
+        TableColumn column;
+        double factor = 1;  // shown for internal
+        int decimals = 0;
     };
-    void add_number_columns(std::string_view title, const plume::Column& column, Dimension dimension);
+    const ShownColumn& shown_column(int index) const { return columns_[static_cast<std::size_t>(index)]; }
 
-    ValuePointer value_;
+    ValuePointer value_;  // what the columns read
     Units units_;
-    std::vector<Column> columns_;
-    std::size_t count_ = 0;
-    std::vector<std::size_t> present_;  // only for lattices with gaps
+    Table table_;
+    std::vector<ShownColumn> columns_;
 };
 
 }  // namespace plume::app

@@ -79,12 +79,10 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
 QString ResultLine::outline(const Shown& shown) const {
     if (!shown.value) return shown.state == StepState::muted ? tr("muted") : tr("no result");
     const Units& units = document_.study().units;
-    if (const auto* number = std::get_if<Quantity>(shown.value.get()))
-        return text_of(quantity_text(*number, units, 6));
-    QString text = text_of(outline_text(*shown.value));
-    if (const auto* field = std::get_if<FieldOnPoints>(shown.value.get()); field && shown.figures) {
+    QString text = text_of(outline_text(*shown.value, units));
+    if (const Field* field = field_in_hand(*shown.value); field && shown.figures) {
         const auto in_unit = [&](double value) {
-            return text_of(quantity_text({value, field->field().dimension}, units));
+            return text_of(quantity_text({value, field->dimension}, units));
         };
         text += shown.figures->count == shown.figures->not_finite
                     ? tr(", none of them finite")

@@ -274,7 +274,7 @@ void ReferencePart::open() {
             std::ranges::find(slot().accepts, kind_of(*shown->value)) == slot().accepts.end())
             continue;
         const QString outline =
-            shown && shown->value ? "\t" + text_of(outline_text(*shown->value)) : QString();
+            shown && shown->value ? "\t" + text_of(outline_text(*shown->value, study.units)) : QString();
         menu.addAction(text_of(name) + outline, this, [this, name] { place_.set(ResultName{name}); });
     }
     if (menu.isEmpty()) {

@@ -36,6 +36,24 @@ void add_positions(ByteCounter& counter, const Positioned& item) {
     counter.add(item.fields());
 }
 
+struct KindWords {
+    std::string_view key, name;
+    std::string article;
+};
+
+const KindWords& words_of(Kind kind) {
+    static const std::array<KindWords, kind_count> words{{{"points", "points", ""},
+                                                          {"field", "numbers on points", ""},
+                                                          {"attractors", "attractors", ""},
+                                                          {"mesh", "mesh", "a "},
+                                                          {"surface", "surface", "a "},
+                                                          {"curves", "curves", ""},
+                                                          {"directions", "directions on points", ""},
+                                                          {"placements", "placements", ""},
+                                                          {"number", "a number", ""}}};
+    return words[static_cast<std::size_t>(kind)];
+}
+
 std::string count_text(std::size_t count, std::string_view one, std::string_view many) {
     return grouped_text(static_cast<std::int64_t>(count)) + ' ' + std::string(count == 1 ? one : many);
 }
@@ -55,21 +73,15 @@ Kind kind_of(const Value& value) {
 }
 
 std::string with_article(Kind kind) {
-    const bool one = kind == Kind::mesh || kind == Kind::surface;
-    return (one ? "a " : "") + std::string(plain_name(kind));
+    return words_of(kind).article + std::string(plain_name(kind));
 }
 
 std::string_view plain_name(Kind kind) {
-    static constexpr std::array<std::string_view, kind_count> names{
-        "points", "numbers on points",    "attractors", "mesh",    "surface",
-        "curves", "directions on points", "placements", "a number"};
-    return names[static_cast<std::size_t>(kind)];
+    return words_of(kind).name;
 }
 
 std::string_view key_of(Kind kind) {
-    static constexpr std::array<std::string_view, kind_count> keys{
-        "points", "field", "attractors", "mesh", "surface", "curves", "directions", "placements", "number"};
-    return keys[static_cast<std::size_t>(kind)];
+    return words_of(kind).key;
 }
 
 std::size_t bytes_of(const Value& value) {
@@ -110,14 +122,30 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
 }
 
 const PointLattice* lattice_of(const Value& value) {
-    if (const auto* lattice = std::get_if<PointLattice>(&value)) return lattice;
-    if (const auto* item = std::get_if<FieldOnPoints>(&value)) return &item->points;
-    if (const auto* item = std::get_if<DirectionsOnPoints>(&value)) return &item->points;
-    if (const auto* item = std::get_if<Placements>(&value)) return &item->origins();
-    return nullptr;
+    using Found = const PointLattice*;
+    return std::visit(Overloaded{[](const PointLattice& lattice) -> Found { return &lattice; },
+                                 [](const FieldOnPoints& item) -> Found { return &item.points; },
+                                 [](const DirectionsOnPoints& item) -> Found { return &item.points; },
+                                 [](const Placements& item) -> Found { return &item.origins(); },
+                                 [](const Attractors&) -> Found { return nullptr; },
+                                 [](const Mesh&) -> Found { return nullptr; },
+                                 [](const SurfaceSet&) -> Found { return nullptr; },
+                                 [](const CurveSet&) -> Found { return nullptr; },
+                                 [](const Quantity&) -> Found { return nullptr; }},
+                      value);
 }
 
-std::string outline_text(const Value& value) {
+const Field* field_in_hand(const Value& value) {
+    const auto* item = std::get_if<FieldOnPoints>(&value);
+    return item ? &item->field() : nullptr;
+}
+
+std::optional<Quantity> number_of(const Value& value) {
+    const auto* number = std::get_if<Quantity>(&value);
+    return number ? std::optional(*number) : std::nullopt;
+}
+
+std::string outline_text(const Value& value, const Units& units) {
     const Overloaded text{
         [](const PointLattice& lattice) { return arrangement_text(lattice); },
         [](const FieldOnPoints& item) { return count_text(item.points.point_count(), "number", "numbers"); },
@@ -151,24 +179,28 @@ std::string outline_text(const Value& value) {
         [](const Placements& item) {
             return count_text(item.origins().point_count(), "placement", "placements");
         },
-        [](const Quantity&) { return std::string("one number"); }};
+        [&](const Quantity& number) { return quantity_text(number, units, 6); }};
     return std::visit(text, value);
 }
 
 std::vector<std::string> field_names(const Value& value) {
-    const std::vector<Field>* fields = nullptr;
-    if (const PointLattice* lattice = lattice_of(value))
-        fields = &lattice->fields();
-    else if (const auto* mesh = std::get_if<Mesh>(&value))
-        fields = &mesh->fields();
-    else if (const auto* set = std::get_if<SurfaceSet>(&value); set && !set->patches.empty())
-        fields = &set->patches.front().fields();
-    else if (const auto* curves = std::get_if<CurveSet>(&value); curves && !curves->curves.empty())
-        fields = &curves->curves.front().fields();
+    using Fields = std::span<const Field>;
+    const Overloaded carried{[](const PointLattice& lattice) -> Fields { return lattice.fields(); },
+                             [](const FieldOnPoints& item) -> Fields { return item.points.fields(); },
+                             [](const DirectionsOnPoints& item) -> Fields { return item.points.fields(); },
+                             [](const Placements& item) -> Fields { return item.origins().fields(); },
+                             [](const Attractors&) -> Fields { return {}; },
+                             [](const Mesh& mesh) -> Fields { return mesh.fields(); },
+                             [](const SurfaceSet& set) -> Fields {
+                                 return set.patches.empty() ? Fields() : Fields(set.patches.front().fields());
+                             },
+                             [](const CurveSet& set) -> Fields {
+                                 return set.curves.empty() ? Fields() : Fields(set.curves.front().fields());
+                             },
+                             [](const Quantity&) -> Fields { return {}; }};
     std::vector<std::string> names;
-    if (fields)
-        for (const Field& field : *fields)
-            names.push_back(field.name);
+    for (const Field& field : std::visit(carried, value))
+        names.push_back(field.name);
     if (const auto* item = std::get_if<FieldOnPoints>(&value)) {
         std::erase(names, item->name);
         names.push_back(item->name);

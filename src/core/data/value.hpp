@@ -3,6 +3,7 @@
 
 #include <cstdint>
 #include <memory>
+#include <optional>
 #include <set>
 #include <string>
 #include <string_view>
@@ -66,9 +67,12 @@ using SeenColumns = std::set<const double*>;
 std::size_t bytes_of(const Value& value, SeenColumns& seen);
 // The points a value stands on, for tables and address labels; nothing for meshes, surfaces and curves.
 const PointLattice* lattice_of(const Value& value);
+// The field in hand of numbers on points, the number that is one; nothing of other kinds.
+const Field* field_in_hand(const Value& value);
+std::optional<Quantity> number_of(const Value& value);
 // "25 × 17 points, 24 × 16 bays", "2 attractors", "384 faces, 425 vertices", "one surface, 27 × 19 poles",
-// "one curve through 240 points, closed"
-std::string outline_text(const Value& value);
+// "one curve through 240 points, closed"; a number as it is, "3.2 m".
+std::string outline_text(const Value& value, const Units& units);
 // Fields it carries, in order; the field in hand of FieldOnPoints last.
 std::vector<std::string> field_names(const Value& value);
 

@@ -3,7 +3,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/exchange/formats.hpp"
-#include "core/exchange/value_table.hpp"
+#include "core/results/columns.hpp"
 
 namespace plume {
 namespace {
@@ -37,7 +37,14 @@ std::string line_of(const std::vector<std::string>& cells) {
     return line;
 }
 
-std::string report(const ValueTable& table, std::size_t odd) {
+// The rows of a value. Error: nothing_to_write.
+Result<Table> rows_of(const Value& value) {
+    Table table = columns_of(value);
+    if (table.row_count > 0) return table;
+    return Error{ErrorCode::nothing_to_write, "", "is empty", "Choose a result that has something in it."};
+}
+
+std::string report(const Table& table, std::size_t odd) {
     std::string what = grouped_text(static_cast<std::int64_t>(table.row_count)) + ' ' + table.rows_are;
     if (odd > 0)
         what += ", " + grouped_text(static_cast<std::int64_t>(odd)) + " numbers that are not finite left out";
@@ -46,7 +53,7 @@ std::string report(const ValueTable& table, std::size_t odd) {
 
 // Calls `put` with the cells of every row; returns how many numbers were not finite. Error: cancelled.
 template <class Text, class Put>
-Result<std::size_t> for_each_row(const ValueTable& table, const ExportJob& job, const Run& run,
+Result<std::size_t> for_each_row(const Table& table, const ExportJob& job, const Run& run,
                                  const char* missing, Text text_of, Put put) {
     std::vector<double> factors;
     for (const TableColumn& column : table.columns)
@@ -73,7 +80,7 @@ Result<std::size_t> for_each_row(const ValueTable& table, const ExportJob& job, 
 }  // namespace
 
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = table_of(job.value);
+    const auto table = rows_of(job.value);
     if (!table) return table.error();
     std::vector<std::string> titles;
     for (const TableColumn& column : table->columns) {
@@ -89,7 +96,7 @@ Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const 
 }
 
 Result<std::string> write_values_json(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = table_of(job.value);
+    const auto table = rows_of(job.value);
     if (!table) return table.error();
     std::string head = "{\"result\": " + json_text(job.name) +
                        ", \"rows_are\": " + json_text(table->rows_are) + ",\n \"columns\": [";

@@ -11,7 +11,7 @@ Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const 
 // Binary little-endian STL; polygons as triangles (triangulate.hpp); the unit in the 80-byte header, which
 // readers ignore.
 Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const Run& run);
-// The rows of table_of(), units in the header; RFC 4180 quoting, '.' as decimal sign. Cells of numbers that
+// The rows of columns_of(), units in the header; RFC 4180 quoting, '.' as decimal sign. Cells of numbers that
 // are not finite stay empty; they are counted in what is returned.
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run);
 // The same as JSON: {"result", "rows_are", "columns": [{"name", "unit"}], "rows": [[...]]}, null where a

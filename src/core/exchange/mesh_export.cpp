@@ -3,20 +3,15 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/geometry/surface_sampling.hpp"
+#include "core/results/written.hpp"
 
 namespace plume {
 namespace {
 
-// About this many quads for a surface: a chord error well under a millimetre on a roof of 36 m.
-constexpr std::size_t usual_quads = 20'000;
-
-Result<Mesh> faces_of(const Value& value, const Run& run) {
-    if (const auto* mesh = std::get_if<Mesh>(&value)) return *mesh;
-    if (const auto* set = std::get_if<SurfaceSet>(&value)) {
-        if (set->patches.empty()) return Mesh::make({});
-        return mesh_of(*set, usual_quads, run);
-    }
+Result<Mesh> facets_of(const Value& value, const Run& run) {
+    Result<Written> written = written_of(value, run);
+    if (!written) return written.error();
+    if (written->facets) return *std::move(written->facets);
     return Error{ErrorCode::wrong_kind, "", "has no faces: it holds " + with_article(kind_of(value)),
                  "Skin the points first, or choose a format for points."};
 }
@@ -36,15 +31,20 @@ Status check_coordinates(Vec3 point, double largest, const std::string& what, st
     return Done{};
 }
 
-Result<Mesh> exportable_mesh(const Value& value, double scale, double largest, const Run& run) {
-    Result<Mesh> mesh = faces_of(value, run);
-    if (!mesh) return mesh;
-    if (mesh->face_count() == 0)
+Status check_facets(const Mesh& mesh, double scale, double largest) {
+    if (mesh.face_count() == 0)
         return Error{ErrorCode::nothing_to_write, "", "is empty",
                      "Choose a result that has something in it."};
-    for (std::size_t index = 0; index < mesh->vertex_count(); ++index)
-        if (Status fine = check_coordinates(mesh->vertex(index) * scale, largest, "vertex", index); !fine)
-            return fine.error();
+    for (std::size_t index = 0; index < mesh.vertex_count(); ++index)
+        if (Status fine = check_coordinates(mesh.vertex(index) * scale, largest, "vertex", index); !fine)
+            return fine;
+    return Done{};
+}
+
+Result<Mesh> exportable_mesh(const Value& value, double scale, double largest, const Run& run) {
+    Result<Mesh> mesh = facets_of(value, run);
+    if (!mesh) return mesh;
+    if (Status fine = check_facets(*mesh, scale, largest); !fine) return fine.error();
     return mesh;
 }
 

@@ -11,6 +11,9 @@ namespace plume {
 // nothing_to_write, not_finite, out_of_range.
 Result<Mesh> exportable_mesh(const Value& value, double scale, double largest, const Run& run);
 
+// The same of facets at hand. Errors: nothing_to_write, not_finite, out_of_range.
+Status check_facets(const Mesh& mesh, double scale, double largest);
+
 // Errors: not_finite, out_of_range, naming `what` ("vertex") by its number from 1.
 Status check_coordinates(Vec3 point, double largest, const std::string& what, std::size_t index);
 

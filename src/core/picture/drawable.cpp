@@ -180,6 +180,8 @@ void add_points(const PointLattice& lattice, const Colours& colours, Drawable& d
 }
 
 void draw_directions(const DirectionsOnPoints& item, const DrawOptions& options, Drawable& drawable) {
+    drawable.points_are = PointRole::feet;
+    drawable.lines_are = LineRole::arrows;
     const PointLattice& points = item.points;
     settle(drawable, points.bounds());
     // Without a wish, arrows are plain: their length says how strong they are.
@@ -208,6 +210,8 @@ void draw_directions(const DirectionsOnPoints& item, const DrawOptions& options,
 }
 
 void draw_placements(const Placements& placements, Drawable& drawable) {
+    drawable.points_are = PointRole::feet;
+    drawable.lines_are = LineRole::lines;
     const PointLattice& origins = placements.origins();
     settle(drawable, origins.bounds());
     const Colours colours(origins.fields(), "-", "", drawable, [](std::size_t) { return false; });
@@ -228,6 +232,8 @@ void draw_placements(const Placements& placements, Drawable& drawable) {
 }
 
 void draw_attractors(const Attractors& attractors, Drawable& drawable) {
+    drawable.points_are = PointRole::handles;
+    drawable.lines_are = LineRole::handles;
     settle(drawable, bounds_of(attractors));
     for (std::size_t index = 0; index < attractors.items().size(); ++index) {
         const Attractor& item = attractors.items()[index];
@@ -238,6 +244,7 @@ void draw_attractors(const Attractors& attractors, Drawable& drawable) {
         }
         const Floats at = relative(item.position, drawable.origin);
         drawable.points.push_back({at.x, at.y, at.z, plain_coordinate, static_cast<std::uint32_t>(index)});
+        if (item.weight < 0) drawable.minus_signs.push_back(item.position);
     }
 }
 
@@ -457,6 +464,7 @@ double usual_edge_length(const Drawable& drawable) {
 
 // Curves are edges through their samples; colours follow the field along them.
 void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& drawable) {
+    drawable.lines_are = LineRole::lines;
     std::vector<CurveSamples> all;
     Box bounds;
     for (const SplineCurve& curve : set.curves) {
@@ -481,9 +489,13 @@ void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& draw
 
 }  // namespace
 
+bool refines(const Value& value) {
+    return kind_of(value) == Kind::surface;
+}
+
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run) {
     Drawable drawable;
-    drawable.kind = kind_of(value);
+    drawable.refines = refines(value);
     const Overloaded draw{
         [&](const PointLattice& lattice) -> Status {
             draw_lattice(lattice, "", options, drawable);

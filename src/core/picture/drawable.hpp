@@ -39,8 +39,17 @@ using DrawArray = std::vector<T, UninitializedAllocator<T>>;
 
 inline constexpr float plain_coordinate = -1, not_finite_coordinate = -2;
 
+// What points and lines are for whoever looks. Points: discs; small ones that something else stands on;
+// handles, large and never hidden. Lines: edges of faces or between neighbours, which fade where they stand
+// close; lines that are things themselves; thinner ones, of arrows; paths that are handles.
+enum class PointRole { points, feet, handles };
+enum class LineRole { edges, lines, arrows, handles };
+
 struct Drawable {
-    Kind kind = Kind::points;
+    PointRole points_are = PointRole::points;
+    LineRole lines_are = LineRole::edges;
+    bool refines = false;           // a view from nearby may have it sampled again (DrawOptions::view)
+    std::vector<Vec3> minus_signs;  // handles that turn their answer round
     Vec3 origin;
     Box bounds;  // absolute
     DrawArray<DrawVertex> vertices;
@@ -80,6 +89,9 @@ struct DrawOptions {
     std::size_t most_coarse = 12'000;    // triangles while the camera moves
     std::optional<DrawnView> view = {};  // surfaces are drawn as finely as it needs, where it sees them
 };
+
+// Whether a value's drawable refines.
+bool refines(const Value& value);
 
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run);
 

@@ -315,11 +315,9 @@ private:
     void draw_over(const StillItem& item) {
         const Drawable& drawable = *item.drawable;
         const double unit = std::max(1.0, options_.height / 800.0);
-        const bool attractors = drawable.kind == Kind::attractors;
-        // Lines that are things themselves, not the edges of some.
-        const bool lines = attractors || drawable.kind == Kind::curves || drawable.kind == Kind::directions ||
-                           drawable.kind == Kind::placements;
-        const Colour ink = attractors ? linear(attractor_colour) : Colour{0.02F, 0.03F, 0.03F};
+        const bool handles = drawable.points_are == PointRole::handles;
+        const bool lines = drawable.lines_are != LineRole::edges;
+        const Colour ink = handles ? linear(attractor_colour) : Colour{0.02F, 0.03F, 0.03F};
         if (item.edges)
             for (std::size_t edge = 0; edge + 1 < drawable.edges.size(); edge += 2) {
                 const DrawVertex &a = drawable.vertices[drawable.edges[edge]],
@@ -333,10 +331,10 @@ private:
         for (const DrawPoint& point : drawable.points) {
             const Spot s = spot(drawable, point.x, point.y, point.z);
             if (!s.visible) continue;
-            if (attractors) draw_disc(s, 8.5 * unit, {1, 1, 1});
+            if (handles) draw_disc(s, 8.5 * unit, {1, 1, 1});
             draw_disc(
-                s, (attractors ? 7 : 2) * unit,
-                colour_of(point.colour, attractors ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}, item.ramp));
+                s, (handles ? 7 : 2) * unit,
+                colour_of(point.colour, handles ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}, item.ramp));
         }
     }
 

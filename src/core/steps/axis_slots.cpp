@@ -16,7 +16,7 @@ Frame axis_of(const Inputs& in) {
     const std::string& axis = in.word("axis");
     if (axis == "x") return {{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}};
     if (axis == "y") return {{}, {0, 0, 1}, {1, 0, 0}, {0, 1, 0}};
-    if (axis == "placed") return in.placements("placement").present_frames().front();
+    if (axis == "placed") return in.held<Placements>("placement").present_frames().front();
     return {};
 }
 
@@ -36,7 +36,7 @@ Vec3 vector_of(const Inputs& in) {
 }
 
 Result<SplineCurve> single_curve(const Inputs& in, const std::string& slot) {
-    const CurveSet& set = in.curves(slot);
+    const CurveSet& set = in.held<CurveSet>(slot);
     if (set.curves.size() == 1) return set.curves.front();
     return Error{ErrorCode::wrong_kind, "Curve",
                  "holds " + std::to_string(set.curves.size()) + " curves, and one is wanted",

@@ -5,17 +5,18 @@ namespace plume {
 namespace {
 
 Estimate estimate(const Inputs& in) {
-    return {copies_bytes(in.value("thing"), static_cast<double>(in.placements("to").origins().point_count())),
+    return {copies_bytes(in.value("thing"),
+                         static_cast<double>(in.held<Placements>("to").origins().point_count())),
             0};
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const Frame from =
-        in.word("from") == "placed" ? in.placements("source").present_frames().front() : Frame{};
+        in.word("from") == "placed" ? in.held<Placements>("source").present_frames().front() : Frame{};
     std::vector<Affine> maps;
-    for (const Frame& to : in.placements("to").present_frames())
+    for (const Frame& to : in.held<Placements>("to").present_frames())
         maps.push_back(between_frames(from, to));
-    const PointLattice& origins = in.placements("to").origins();
+    const PointLattice& origins = in.held<Placements>("to").origins();
     return copied(in.value("thing"), maps,
                   origins.closed(0) && origins.counts()[1] == 1 && !origins.has_gaps(), run);
 }

@@ -7,7 +7,7 @@ namespace {
 Estimate estimate(const Inputs& in) {
     const auto points = static_cast<double>(in.lattice("points").address_count());
     double seconds = 0;
-    for (const Attractor& item : in.attractors("attractors").items())
+    for (const Attractor& item : in.held<Attractors>("attractors").items())
         seconds += points * (item.path ? 5e-7 : 3e-8);
     return {points * 3 * sizeof(double), seconds};
 }
@@ -24,7 +24,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     rule.fading = *fading;
     if (fading->response != Response::distance) rule.reach = in.number("reach");
     const PointLattice& points = in.lattice("points");
-    Result<DirectionColumns> columns = direction_field(points, in.attractors("attractors"), rule, run);
+    Result<DirectionColumns> columns = direction_field(points, in.held<Attractors>("attractors"), rule, run);
     if (!columns) return columns.error();
     return Value(with_directions(points, in.result_name(), std::move(columns->x), std::move(columns->y),
                                  std::move(columns->z), plain_number));

@@ -112,7 +112,7 @@ Result<Value> rows_of(const std::vector<Division>& divisions, bool closed) {
 Result<Value> make(const Inputs& in, const Run& run) {
     std::vector<Division> divisions;
     bool closed = in.word("rule") != "shares";
-    for (const SplineCurve& curve : in.curves("curve").curves) {
+    for (const SplineCurve& curve : in.held<CurveSet>("curve").curves) {
         if (run.cancelled()) return cancelled_error();
         Result<Division> division = divided(curve, in);
         if (!division) return division.error();
@@ -132,7 +132,7 @@ double longest(const SplineCurve& curve) {
 
 Estimate estimate(const Inputs& in) {
     double points = 0, most = 0;
-    const CurveSet& set = in.curves("curve");
+    const CurveSet& set = in.held<CurveSet>("curve");
     for (const SplineCurve& curve : set.curves) {
         const std::string& rule = in.word("rule");
         const double here = rule == "bays"      ? in.number("bays") + 1

@@ -7,7 +7,7 @@ namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const PointLattice& points = in.lattice("points");
-    const auto outline = Outline::make(in.curves("outline"));
+    const auto outline = Outline::make(in.held<CurveSet>("outline"));
     if (!outline) return at_place(outline.error(), "Outline");
     const std::uint8_t wanted = in.word("side") == "inside" ? 1 : 0;
     std::vector<std::uint8_t> mask(points.address_count());

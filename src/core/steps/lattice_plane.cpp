@@ -34,7 +34,7 @@ Frame plane_of(const Inputs& in) {
     Frame frame;
     if (plane == "xz") frame = {{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}};
     if (plane == "yz") frame = {{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}};
-    if (plane == "placed") frame = in.placements("placement").present_frames().front();
+    if (plane == "placed") frame = in.held<Placements>("placement").present_frames().front();
     if (in.has("facing") && in.word("facing") == "back")
         return {frame.origin, frame.along * -1.0, frame.across, frame.up * -1.0};
     return frame;

@@ -23,7 +23,7 @@ Result<DistanceRule> rule_of(const Inputs& in) {
 Estimate estimate(const Inputs& in) {
     const auto points = static_cast<double>(in.lattice("points").address_count());
     double seconds = 0;
-    for (const Attractor& item : in.attractors("attractors").items())
+    for (const Attractor& item : in.held<Attractors>("attractors").items())
         seconds += points * (item.path ? 4e-7 : 2e-9);
     return {points * sizeof(double) * (in.word("combination") == "all" ? 4 : 1), seconds};
 }
@@ -33,7 +33,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!rule) return rule.error();
     PointLattice points = in.lattice("points");
     const auto add = [&](const std::string& name) -> Status {
-        Result<Field> field = distance_field(in.lattice("points"), in.attractors("attractors"), *rule, run);
+        Result<Field> field =
+            distance_field(in.lattice("points"), in.held<Attractors>("attractors"), *rule, run);
         if (!field) return field.error();
         field->name = name;
         points = points.with_field(*std::move(field));
@@ -54,7 +55,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
 Result<ResponseFlow> flow(const Inputs& in, const Run& run) {
     Result<DistanceRule> rule = rule_of(in);
     if (!rule) return rule.error();
-    const Result<Field> distances = distance_field(in.lattice("points"), in.attractors("attractors"),
+    const Result<Field> distances = distance_field(in.lattice("points"), in.held<Attractors>("attractors"),
                                                    {Combination::nearest, Response::distance, 1}, run);
     if (!distances) return distances.error();
     std::vector<double> shares;

@@ -7,7 +7,7 @@ namespace plume {
 namespace {
 
 Result<Value> make(const Inputs& in, const Run& /*run*/) {
-    const auto outline = Outline::make(in.curves("outline"));
+    const auto outline = Outline::make(in.held<CurveSet>("outline"));
     if (!outline) return at_place(outline.error(), "Outline");
     const bool inwards = in.word("side") == "in";
     const double distance = in.number("distance");
@@ -47,7 +47,7 @@ StepKind offset_outline() {
         .estimate =
             [](const Inputs& in) {
                 double corners = 0;
-                for (const SplineCurve& curve : in.curves("outline").curves)
+                for (const SplineCurve& curve : in.held<CurveSet>("outline").curves)
                     corners += static_cast<double>(sample_count(curve, usual_tolerance(curve)));
                 return Estimate{corners * 200, corners * 2e-6};
             },

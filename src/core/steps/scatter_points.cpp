@@ -5,13 +5,13 @@ namespace plume {
 namespace {
 
 Estimate estimate(const Inputs& in) {
-    const auto outline = Outline::make(in.curves("outline"));
+    const auto outline = Outline::make(in.held<CurveSet>("outline"));
     const double count = outline ? poisson_estimate(*outline, in.number("spacing")) : 1;
     return {count * 5 * sizeof(double), count * 6e-6};
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto outline = Outline::make(in.curves("outline"));
+    const auto outline = Outline::make(in.held<CurveSet>("outline"));
     if (!outline) return at_place(outline.error(), "Outline");
     const auto flat =
         poisson_points(*outline, in.number("spacing"), static_cast<std::uint64_t>(in.number("seed")), run);

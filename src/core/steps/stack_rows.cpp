@@ -34,7 +34,7 @@ Result<Value> rows_stacked(const Inputs& in) {
 }
 
 Result<Value> curves_stacked(const Inputs& in, const Run& run) {
-    const std::vector<SplineCurve>& curves = in.curves("curves").curves;
+    const std::vector<SplineCurve>& curves = in.held<CurveSet>("curves").curves;
     if (curves.empty()) return Error{ErrorCode::empty_input, "Curves", "are none", "Choose others."};
     const std::size_t bays = in.count("bays");
     const bool closed = curves.front().closed();
@@ -66,7 +66,8 @@ Estimate estimate(const Inputs& in) {
         const auto bytes = static_cast<double>(bytes_of(in.value("first")) + bytes_of(in.value("second")));
         return {bytes * 1.2, bytes * 1e-9};
     }
-    const double points = static_cast<double>(in.curves("curves").curves.size()) * (in.number("bays") + 1);
+    const double points =
+        static_cast<double>(in.held<CurveSet>("curves").curves.size()) * (in.number("bays") + 1);
     return {points * (sizeof(Vec3) + 3 * sizeof(double)), points * 1e-6};
 }
 

@@ -50,7 +50,7 @@ CurveSamples samples_of(const SplineCurve& curve, const Inputs& in) {
 }
 
 Result<FormulaPlace> place_of(const Inputs& in) {
-    const CurveSet& set = in.curves("curves");
+    const CurveSet& set = in.held<CurveSet>("curves");
     if (set.curves.empty())
         return Error{ErrorCode::empty_input, "Curves", "are none", "Choose curves with points."};
     return place_along(samples_of(set.curves.front(), in));
@@ -72,7 +72,7 @@ Result<std::vector<double>> radii_of(const CurveSamples& samples, const Inputs& 
 
 Estimate estimate(const Inputs& in) {
     double samples = 0;
-    for (const SplineCurve& curve : in.curves("curves").curves)
+    for (const SplineCurve& curve : in.held<CurveSet>("curves").curves)
         samples += static_cast<double>(sample_count(curve, in.number("tolerance")));
     const double vertices = samples * in.number("sides");
     // Places and numbers of the vertices, four corners a face, and all of it once more while tubes are
@@ -82,7 +82,7 @@ Estimate estimate(const Inputs& in) {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     std::vector<Mesh> meshes;
-    for (const SplineCurve& curve : in.curves("curves").curves) {
+    for (const SplineCurve& curve : in.held<CurveSet>("curves").curves) {
         const CurveSamples samples = samples_of(curve, in);
         auto radii = radii_of(samples, in, run);
         if (!radii) return radii.error();

@@ -248,8 +248,8 @@ private:
         if (!above_.emplace(step.name, step.id).second) return;
         const Outcome& outcome = result_.outcomes.at(step.id);
         if (outcome.value) held_bytes_ += static_cast<double>(bytes_of(*outcome.value, held_));
-        if (outcome.value && kind_of(*outcome.value) == Kind::number)
-            scope_ = scope_with(scope_, step.name, std::get<Quantity>(*outcome.value));
+        if (const auto number = outcome.value ? number_of(*outcome.value) : std::nullopt)
+            scope_ = scope_with(scope_, step.name, *number);
     }
 
     const Units& text_units_of(const Step& step) const {

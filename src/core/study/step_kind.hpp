@@ -129,16 +129,18 @@ public:
     const std::string& word(std::string_view key) const { return get<std::string>(key); }
     bool has(std::string_view key) const { return slots_.find(std::string(key)) != slots_.end(); }
     const ResolvedFile& file(std::string_view key) const { return get<ResolvedFile>(key); }
-    const CurveSet& curves(std::string_view key) const { return std::get<CurveSet>(value(key)); }
-    const Placements& placements(std::string_view key) const { return std::get<Placements>(value(key)); }
+    // Of a slot that takes one kind.
+    template <class T>
+    const T& held(std::string_view key) const {
+        return std::get<T>(value(key));
+    }
     const Value& value(std::string_view key) const { return *get<ValuePointer>(key); }
-    const PointLattice& points(std::string_view key) const { return std::get<PointLattice>(value(key)); }
+    const PointLattice& points(std::string_view key) const { return held<PointLattice>(key); }
     // Of a slot that takes points or numbers on points.
     const PointLattice& lattice(std::string_view key) const { return *lattice_of(value(key)); }
     Quantity quantity(std::string_view key) const { return get<Quantity>(key); }
     const ResolvedFormula& formula(std::string_view key) const { return get<ResolvedFormula>(key); }
-    const FieldOnPoints& field(std::string_view key) const { return std::get<FieldOnPoints>(value(key)); }
-    const Attractors& attractors(std::string_view key) const { return std::get<Attractors>(value(key)); }
+    const FieldOnPoints& field(std::string_view key) const { return held<FieldOnPoints>(key); }
     const std::vector<ResolvedPlace>& places(std::string_view key) const {
         return get<std::vector<ResolvedPlace>>(key);
     }

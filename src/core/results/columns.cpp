@@ -1,0 +1,243 @@
+#include "core/results/columns.hpp"
+
+#include <algorithm>
+#include <memory>
+
+#include "core/base/overloaded.hpp"
+#include "core/geometry/curve_division.hpp"
+#include "core/geometry/spline_basis.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::pair<const char*, double Vec3::*> coordinates[] = {
+    {"x", &Vec3::x}, {"y", &Vec3::y}, {"z", &Vec3::z}};
+
+void add(Table& table, std::string name, Dimension dimension, std::function<double(std::size_t)> number) {
+    table.columns.push_back({std::move(name), dimension, std::move(number)});
+}
+
+void add_whole(Table& table, std::string name, bool idle, std::function<double(std::size_t)> number) {
+    table.columns.push_back({std::move(name), plain_number, std::move(number), {}, true, idle});
+}
+
+// Coordinates and fields of what has one entry a row, or one at rows[row].
+using Rows = std::shared_ptr<const std::vector<std::size_t>>;
+
+void add_column(Table& table, const std::string& name, const Column& values, Dimension dimension,
+                const Rows& rows) {
+    if (rows)
+        add(table, name, dimension, [values, rows](std::size_t row) { return values[(*rows)[row]]; });
+    else
+        add(table, name, dimension, [values](std::size_t row) { return values[row]; });
+}
+
+template <class Positioned>
+void add_positions(Table& table, const Positioned& item, const Rows& rows = {}) {
+    add_column(table, "x", item.x(), a_length, rows);
+    add_column(table, "y", item.y(), a_length, rows);
+    add_column(table, "z", item.z(), a_length, rows);
+    for (const Field& field : item.fields())
+        add_column(table, field.name, field.values, field.dimension, rows);
+}
+
+// Items are addresses ------------------------------------------------------------------------------------
+
+// Addresses of the rows; nothing where every address has one.
+Rows present_rows(const PointLattice& lattice) {
+    if (!lattice.has_gaps()) return {};
+    std::vector<std::size_t> rows;
+    rows.reserve(lattice.point_count());
+    for (std::size_t index = 0; index < lattice.address_count(); ++index)
+        if (lattice.present(index)) rows.push_back(index);
+    return std::make_shared<const std::vector<std::size_t>>(std::move(rows));
+}
+
+Table with_points(const PointLattice& lattice, const char* rows_are) {
+    const Rows rows = present_rows(lattice);
+    Table table{{}, lattice.point_count(), rows_are};
+    table.item_of_row = [rows](std::size_t row) { return std::optional(rows ? (*rows)[row] : row); };
+    table.row_of_item = [rows, count = table.row_count](std::size_t item) -> std::optional<std::size_t> {
+        if (!rows) return item < count ? std::optional(item) : std::nullopt;
+        const auto found = std::ranges::lower_bound(*rows, item);
+        if (found == rows->end() || *found != item) return {};
+        return static_cast<std::size_t>(found - rows->begin());
+    };
+    const std::pair<const char*, std::size_t Address::*> parts[] = {
+        {"i", &Address::i}, {"j", &Address::j}, {"k", &Address::k}};
+    for (std::size_t d = 0; d < 3; ++d)
+        add_whole(table, parts[d].first, d > 0 && lattice.counts()[d] == 1,
+                  [&lattice, rows, part = parts[d].second](std::size_t row) {
+                      return static_cast<double>(lattice.address(rows ? (*rows)[row] : row).*part);
+                  });
+    add_positions(table, lattice, rows);
+    return table;
+}
+
+Table placements_table(const Placements& placements) {
+    Table table = with_points(placements.origins(), "placements");
+    const std::pair<const char*, Vec3 Frame::*> axes[] = {
+        {"along", &Frame::along}, {"across", &Frame::across}, {"up", &Frame::up}};
+    for (const auto& [axis_name, axis] : axes)
+        for (const auto& [part_name, part] : coordinates)
+            add(table, std::string(axis_name) + '_' + part_name, plain_number,
+                [&placements, at = table.item_of_row, axis = axis, part = part](std::size_t row) {
+                    return placements.frame(*at(row)).*axis.*part;
+                });
+    return table;
+}
+
+Table attractors_table(const std::vector<Attractor>& items) {
+    Table table{{}, items.size(), "attractors"};
+    table.item_of_row = [](std::size_t row) { return std::optional(row); };
+    table.row_of_item = [count = items.size()](std::size_t item) {
+        return item < count ? std::optional(item) : std::nullopt;
+    };
+    table.columns.push_back(
+        {"name", plain_number, {}, [&items](std::size_t row) { return items[row].name; }});
+    for (const auto& [name, part] : coordinates)
+        add(table, name, a_length,
+            [&items, part = part](std::size_t row) { return items[row].position.*part; });
+    add(table, "weight", plain_number, [&items](std::size_t row) { return items[row].weight; });
+    return table;
+}
+
+// Items are parts ----------------------------------------------------------------------------------------
+
+Table vertices_table(const Mesh& mesh) {
+    Table table{{}, mesh.vertex_count(), "vertices"};
+    add_whole(table, "vertex", false, [](std::size_t row) { return static_cast<double>(row); });
+    std::vector<std::uint32_t> parts(mesh.part_count() > 1 ? mesh.vertex_count() : 0, 0);
+    std::vector<std::size_t> first(mesh.part_count(), mesh.vertex_count());
+    for (std::size_t part = 0; part < mesh.part_count(); ++part)
+        for (std::size_t face = mesh.part(part).begin; face < mesh.part(part).end; ++face)
+            for (const std::uint32_t corner : mesh.face(face)) {
+                if (!parts.empty()) parts[corner] = static_cast<std::uint32_t>(part);
+                first[part] = std::min<std::size_t>(first[part], corner);
+            }
+    const auto part_of = std::make_shared<const std::vector<std::uint32_t>>(std::move(parts));
+    if (mesh.part_count() > 1)
+        add_whole(table, "part", false,
+                  [part_of](std::size_t row) { return static_cast<double>((*part_of)[row]); });
+    add_positions(table, mesh);
+    table.item_of_row = [part_of](std::size_t row) {
+        return std::optional<std::size_t>(part_of->empty() ? 0 : (*part_of)[row]);
+    };
+    // A part's first vertex stands for it.
+    table.row_of_item = [first, count = mesh.vertex_count()](std::size_t item) {
+        return item < first.size() && first[item] < count ? std::optional(first[item]) : std::nullopt;
+    };
+    return table;
+}
+
+// Nothing of them is an item -----------------------------------------------------------------------------
+
+Table without_items(std::size_t row_count, const char* rows_are) {
+    Table table{{}, row_count, rows_are};
+    table.item_of_row = table.row_of_item = [](std::size_t) { return std::optional<std::size_t>(); };
+    return table;
+}
+
+// A row of the table of curves.
+struct OnCurve {
+    std::size_t curve = 0, point = 0;
+    double share = 0, along = 0;
+    Vec3 place;
+    std::vector<double> fields;
+};
+
+std::vector<double> parameters_of(const SplineCurve& curve) {
+    std::vector<double> parameters = breaks_of(curve.basis());
+    if (curve.closed()) parameters.pop_back();
+    return parameters;
+}
+
+std::vector<OnCurve> points_of(const CurveSet& set) {
+    std::vector<OnCurve> points;
+    for (std::size_t number = 0; number < set.curves.size(); ++number) {
+        const SplineCurve& curve = set.curves[number];
+        const CurveLength measure(curve);
+        const std::vector<double> parameters = parameters_of(curve);
+        for (std::size_t at = 0; at < parameters.size(); ++at) {
+            OnCurve point{number, at, 0, measure.length_at(parameters[at]), {}, {}};
+            point.share = measure.total() > 0 ? point.along / measure.total() : 0;
+            point.place = evaluate(curve, parameters[at]).position;
+            for (const Field& field : set.curves.front().fields())
+                point.fields.push_back(field_at(curve, field.name, parameters[at]));
+            points.push_back(std::move(point));
+        }
+    }
+    return points;
+}
+
+Table curves_table(const CurveSet& set) {
+    const auto points = std::make_shared<const std::vector<OnCurve>>(points_of(set));
+    Table table = without_items(points->size(), "points on curves");
+    const auto whole = [&](const char* name, bool idle, std::size_t OnCurve::*number) {
+        add_whole(table, name, idle,
+                  [points, number](std::size_t row) { return static_cast<double>((*points)[row].*number); });
+    };
+    const auto column = [&](const char* name, Dimension dimension, auto number) {
+        add(table, name, dimension, [points, number](std::size_t row) { return number((*points)[row]); });
+    };
+    whole("curve", set.curves.size() == 1, &OnCurve::curve);
+    whole("point", false, &OnCurve::point);
+    column("u", plain_number, [](const OnCurve& point) { return point.share; });
+    column("s", a_length, [](const OnCurve& point) { return point.along; });
+    for (const auto& [name, part] : coordinates)
+        column(name, a_length, [part = part](const OnCurve& point) { return point.place.*part; });
+    if (set.curves.empty()) return table;
+    const std::vector<Field>& fields = set.curves.front().fields();
+    for (std::size_t at = 0; at < fields.size(); ++at)
+        column(fields[at].name.c_str(), fields[at].dimension,
+               [at](const OnCurve& point) { return point.fields[at]; });
+    return table;
+}
+
+// Patches one after the other.
+Table poles_table(const SurfaceSet& set) {
+    const auto starts = std::make_shared<std::vector<std::size_t>>(1, 0);
+    for (const SplinePatch& patch : set.patches)
+        starts->push_back(starts->back() + patch.x().size());
+    Table table = without_items(starts->back(), "poles");
+    const auto patch_of = [starts](std::size_t row) {
+        return static_cast<std::size_t>(std::ranges::upper_bound(*starts, row) - starts->begin()) - 1;
+    };
+    add_whole(table, "surface", set.patches.size() == 1,
+              [patch_of](std::size_t row) { return static_cast<double>(patch_of(row)); });
+    add_whole(table, "pole", false, [patch_of, starts](std::size_t row) {
+        return static_cast<double>(row - (*starts)[patch_of(row)]);
+    });
+    const std::pair<const char*, const Column& (SplinePatch::*)() const> columns[] = {
+        {"x", &SplinePatch::x}, {"y", &SplinePatch::y}, {"z", &SplinePatch::z}};
+    for (const auto& [name, column] : columns)
+        add(table, name, a_length, [&set, patch_of, starts, column = column](std::size_t row) {
+            const std::size_t patch = patch_of(row);
+            return (set.patches[patch].*column)()[row - (*starts)[patch]];
+        });
+    return table;
+}
+
+Table number_table(const Quantity& number) {
+    Table table = without_items(1, "number");
+    add(table, "value", number.dimension, [value = number.value](std::size_t) { return value; });
+    return table;
+}
+
+}  // namespace
+
+Table columns_of(const Value& value) {
+    return std::visit(
+        Overloaded{[](const PointLattice& lattice) { return with_points(lattice, "points"); },
+                   [](const FieldOnPoints& item) { return with_points(item.points, "points"); },
+                   [](const DirectionsOnPoints& item) { return with_points(item.points, "points"); },
+                   [](const Placements& item) { return placements_table(item); },
+                   [](const Attractors& item) { return attractors_table(item.items()); },
+                   [](const Mesh& mesh) { return vertices_table(mesh); },
+                   [](const SurfaceSet& set) { return poles_table(set); },
+                   [](const CurveSet& set) { return curves_table(set); },
+                   [](const Quantity& number) { return number_table(number); }},
+        value);
+}
+
+}  // namespace plume

@@ -1,0 +1,38 @@
+#pragma once
+// A value as a table, for the readings, CSV, `plume values` and its JSON. Points, numbers and directions on
+// them, and placements have a row a point that is present; curves one a point they were made through, or a
+// pole where there is none; surfaces one a pole; meshes one a vertex; attractors and single numbers one each.
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/data/value.hpp"
+
+namespace plume {
+
+// Numbers are internal: study lengths and radians. One of the two functions is set.
+struct TableColumn {
+    std::string name;
+    Dimension dimension;
+    std::function<double(std::size_t row)> number;
+    std::function<std::string(std::size_t row)> text = {};
+    bool whole = false;  // addresses and the like: shown without decimals
+    bool idle = false;   // the same everywhere by the arrangement of what is told: of no interest to a reader
+};
+
+struct Table {
+    std::vector<TableColumn> columns;
+    std::size_t row_count = 0;
+    std::string rows_are;  // "points"
+    // Between rows and items (items.hpp): nothing where a row belongs to none, or the other way round.
+    std::function<std::optional<std::size_t>(std::size_t row)> item_of_row = {};
+    std::function<std::optional<std::size_t>(std::size_t item)> row_of_item = {};
+};
+
+// The columns read `value`, which has to outlive them. O(1) but for lattices with gaps, O(addresses), meshes
+// of parts, O(corners), and curves, which are measured.
+Table columns_of(const Value& value);
+
+}  // namespace plume

@@ -1,0 +1,106 @@
+#include "core/results/facts.hpp"
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "core/base/overloaded.hpp"
+#include "core/geometry/bounds.hpp"
+#include "core/geometry/curve_division.hpp"
+#include "core/measure/statistics.hpp"
+
+namespace plume {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+constexpr std::size_t histogram_bins = 16;
+
+// JSON has no not-a-number; null stands for it.
+Json json_of(double value) {
+    return std::isfinite(value) ? Json(value) : Json(nullptr);
+}
+
+Json json_of(Vec3 v) {
+    return Json::array({json_of(v.x), json_of(v.y), json_of(v.z)});
+}
+
+Json json_of(const Field& field, const PointLattice& lattice, const Units& units) {
+    const Statistics figures = statistics_of(lattice, field.values, histogram_bins);
+    const double shown = shown_per_internal(field.dimension, units);
+    const auto figure = [&](double value) {
+        return figures.count == figures.not_finite ? Json(nullptr) : json_of(value * shown);
+    };
+    Json json{{"name", field.name},
+              {"unit", unit_text(field.dimension, units)},
+              {"count", figures.count},
+              {"not_finite", figures.not_finite},
+              {"least", figure(figures.least)},
+              {"most", figure(figures.most)},
+              {"mean", figure(figures.mean)},
+              {"median", figure(figures.median)}};
+    json["histogram"] = figures.histogram;
+    return json;
+}
+
+void add(Json& json, const PointLattice& lattice, const Units& units) {
+    json["arrangement"] = plain_name(lattice.arrangement());
+    json["points"] = lattice.point_count();
+    json["counts"] = lattice.counts();
+    json["bays"] = Json::array({lattice.bays(0), lattice.bays(1), lattice.bays(2)});
+    json["closed"] = Json::array({lattice.closed(0), lattice.closed(1), lattice.closed(2)});
+    json["gaps"] = lattice.address_count() - lattice.point_count();
+    json["fields"] = Json::array();
+    for (const Field& field : lattice.fields())
+        json["fields"].push_back(json_of(field, lattice, units));
+}
+
+void add(Json& json, const Mesh& mesh) {
+    json["faces"] = mesh.face_count();
+    json["parts"] = mesh.part_count();
+    json["vertices"] = mesh.vertex_count();
+    json["area"] = area(mesh);
+}
+
+void add(Json& json, const SurfaceSet& set) {
+    for (const SplinePatch& patch : set.patches)
+        json["patches"].push_back(Json{{"degrees", {patch.u().degree, patch.v().degree}},
+                                       {"poles", {patch.u().pole_count(), patch.v().pole_count()}},
+                                       {"closed", {patch.u().closed, patch.v().closed}}});
+}
+
+void add(Json& json, const CurveSet& set) {
+    for (const SplineCurve& curve : set.curves)
+        json["curves"].push_back(Json{{"degree", curve.basis().degree},
+                                      {"points", curve.basis().nodes.size()},
+                                      {"poles", curve.basis().pole_count()},
+                                      {"closed", curve.closed()},
+                                      {"length", length_of(curve)}});
+}
+
+void add(Json& json, const Quantity& number, const Units& units) {
+    json["value"] = json_of(number.value * shown_per_internal(number.dimension, units));
+    json["unit"] = unit_text(number.dimension, units);
+}
+
+}  // namespace
+
+Json facts_of(const Value& value, const Units& units) {
+    Json json{{"kind", key_of(kind_of(value))},
+              {"outline", outline_text(value, units)},
+              {"bytes", bytes_of(value)}};
+    if (const Box box = bounds_of(value); !box.empty())
+        json["bounds"] = Json{{"low", json_of(box.low)}, {"high", json_of(box.high)}};
+    std::visit(
+        Overloaded{[&](const PointLattice& lattice) { add(json, lattice, units); },
+                   [&](const FieldOnPoints& item) { add(json, item.points, units); },
+                   [&](const DirectionsOnPoints& item) { add(json, item.points, units); },
+                   [&](const Placements& item) { add(json, item.origins(), units); },
+                   [](const Attractors&) {},  // how many they are says the outline
+                   [&](const Mesh& mesh) { add(json, mesh); }, [&](const SurfaceSet& set) { add(json, set); },
+                   [&](const CurveSet& set) { add(json, set); },
+                   [&](const Quantity& number) { add(json, number, units); }},
+        value);
+    return json;
+}
+
+}  // namespace plume

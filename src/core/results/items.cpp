@@ -1,0 +1,72 @@
+#include "core/results/items.hpp"
+
+#include "core/base/numbers.hpp"
+#include "core/base/overloaded.hpp"
+#include "core/geometry/address_list.hpp"
+#include "core/geometry/mesh_parts.hpp"
+
+namespace plume {
+namespace {
+
+std::string address_title(const PointLattice& lattice, std::size_t index) {
+    const Address at = lattice.address(index);
+    const std::string text = "i " + std::to_string(at.i) + "  j " + std::to_string(at.j);
+    return lattice.counts()[2] > 1 ? text + "  k " + std::to_string(at.k) : text;
+}
+
+// "3,2" as lists take it, with room to breathe.
+std::string address_name(const PointLattice& lattice, std::size_t index) {
+    std::string text;
+    for (const char c : address_text(lattice, index))
+        text += c == ',' ? std::string(", ") : std::string(1, c);
+    return text;
+}
+
+Items points_of(const PointLattice& lattice) {
+    return {.are = "points",
+            .count = lattice.address_count(),
+            .place = [&lattice](std::size_t item) { return lattice.point(item); },
+            .name = [&lattice](std::size_t item) { return address_name(lattice, item); },
+            .title = [&lattice](std::size_t item) { return address_title(lattice, item); },
+            .fields = lattice.fields(),
+            .addresses = [&lattice] { return lattice; }};
+}
+
+Items attractors_of(const std::vector<Attractor>& all) {
+    return {.are = "attractors",
+            .count = all.size(),
+            .place = [&all](std::size_t item) { return all[item].position; },
+            .name = [&all](std::size_t item) { return all[item].name; },
+            .title =
+                [&all](std::size_t item) {
+                    return all[item].name + "  weight " + short_text(all[item].weight, 5);
+                }};
+}
+
+Items parts_of(const Mesh& mesh) {
+    return {.are = "parts",
+            .count = mesh.face_count() > 0 ? mesh.part_count() : 0,
+            .place = [&mesh](std::size_t item) { return part_place(mesh, item); },
+            .name = [](std::size_t item) { return std::to_string(item); },
+            .title =
+                [&mesh](std::size_t item) {
+                    return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count());
+                },
+            .addresses = [&mesh] { return part_places(mesh); }};
+}
+
+}  // namespace
+
+Items items_of(const Value& value) {
+    return std::visit(
+        Overloaded{[](const PointLattice& lattice) { return points_of(lattice); },
+                   [](const FieldOnPoints& item) { return points_of(item.points); },
+                   [](const DirectionsOnPoints& item) { return points_of(item.points); },
+                   [](const Placements& item) { return points_of(item.origins()); },
+                   [](const Attractors& item) { return attractors_of(item.items()); },
+                   [](const Mesh& mesh) { return parts_of(mesh); }, [](const SurfaceSet&) { return Items{}; },
+                   [](const CurveSet&) { return Items{}; }, [](const Quantity&) { return Items{}; }},
+        value);
+}
+
+}  // namespace plume

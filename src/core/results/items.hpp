@@ -1,0 +1,28 @@
+#pragma once
+// What of a value can be pointed at, labelled and picked: points by their flat address, attractors by their
+// number, parts of meshes.
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "core/data/value.hpp"
+
+namespace plume {
+
+struct Items {
+    std::string are;        // "points", "parts", "attractors"
+    std::size_t count = 0;  // 0: nothing can be pointed at; numbers run below it, gaps among them
+    std::function<Vec3(std::size_t item)> place = {};
+    std::function<std::string(std::size_t item)> name = {};   // for labels: "3, 2", "north"
+    std::function<std::string(std::size_t item)> title = {};  // "i 3  j 2", "north  weight 1", "part 4 of 12"
+    // Numbers the items carry, by name.
+    std::span<const Field> fields = {};
+    // A lattice with one point an item, by whose addresses lists name them.
+    std::function<PointLattice()> addresses = {};
+};
+
+// Reads `value`, which has to outlive it. O(1).
+Items items_of(const Value& value);
+
+}  // namespace plume
