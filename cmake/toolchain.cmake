@@ -1,7 +1,8 @@
 # Compiler flags shared by every target, and the faster compiler cache and linker where they exist.
 find_program(PLUME_CCACHE ccache)
 if(PLUME_CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER)
-  set(CMAKE_CXX_COMPILER_LAUNCHER ${PLUME_CCACHE})
+  # A precompiled header is known by its contents, not by its time.
+  set(CMAKE_CXX_COMPILER_LAUNCHER ${CMAKE_COMMAND} -E env CCACHE_SLOPPINESS=pch_defines,time_macros ${PLUME_CCACHE})
 endif()
 find_program(PLUME_MOLD mold)
 if(PLUME_MOLD)
@@ -25,3 +26,13 @@ if(PLUME_SANITIZE)
   add_compile_options(-fsanitize=${PLUME_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer -O1)
   add_link_options(-fsanitize=${PLUME_SANITIZE})
 endif()
+
+option(PLUME_PRECOMPILE "Compile the headers that most units of a target read once for all" ON)
+# Not with sanitizers, whose builds show that every unit includes what it needs.
+function(plume_precompile target)
+  if(PLUME_PRECOMPILE AND NOT PLUME_SANITIZE)
+    target_precompile_headers(${target} PRIVATE ${ARGN})
+    # Read that way, GCC 12 warns of the standard library's own texts, too (GCC bug 105651 again).
+    target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-stringop-overflow;-Wno-stringop-overread;-Wno-array-bounds>)
+  endif()
+endfunction()
