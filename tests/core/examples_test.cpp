@@ -32,7 +32,7 @@ void expect_figure(const Study& study, const Evaluation& evaluation, const std::
 
 TEST(Examples, EachRunsShowsItsKindAndComesToItsFigure) {
     const auto files = examples();
-    EXPECT_GE(files.size(), 7U);
+    EXPECT_GE(files.size(), 10U);
     for (const std::filesystem::path& file : files) {
         const auto read = load_study(file);
         ASSERT_TRUE(read) << sentence(read.error());

@@ -285,6 +285,25 @@ TEST(Deform, TwistTaperAndBendOfAColumn) {
     EXPECT_EQ(test::error_of(test::run(maker.study), "twisted").code, ErrorCode::unit_mismatch);
 }
 
+// Whatever its slope, a line lies in the plane through it that is nearest to the ground: the one whose normal
+// leans least, in the upright plane through the line.
+TEST(BestFit, OfALineIsNearestToTheGround) {
+    for (const Vec3 along : {Vec3{1, 0.3, 0.7}, Vec3{-0.2, 1, 0.05}, Vec3{3, 1, -2}, Vec3{1e6, 3e5, 7e5},
+                             Vec3{1e-9, 3e-10, 7e-10}}) {
+        std::vector<Vec3> points;
+        for (int at = 0; at < 40; ++at)
+            points.push_back(Vec3{5, -3, 2} * length(along) + along * (at * 0.37));
+        const BestFit fit = best_fit(points);
+        const Vec3 unit = unit_or_zero(along), up = unit_or_zero(Vec3{0, 0, 1} - unit * unit.z);
+        EXPECT_NEAR(length(fit.frame.up - up), 0, 1e-9);
+        EXPECT_NEAR(std::abs(dot(fit.frame.along, unit)), 1, 1e-12);
+        EXPECT_NEAR(fit.worst / length(along), 0, 1e-12);
+    }
+    // Beyond what squares of numbers can hold.
+    const std::vector<Vec3> huge{{-1e200, 0, 0}, {1e200, 0, 0}, {0, 1e199, 0}, {0, -1e199, 0}};
+    EXPECT_EQ(best_fit(huge).frame.up, (Vec3{0, 0, 1}));
+}
+
 TEST(BestFit, PlaneCentroidAndExtents) {
     std::vector<Vec3> points;
     for (int at = 0; at < 60; ++at)

@@ -6,7 +6,7 @@
 #include <QSyntaxHighlighter>
 
 #include "app/formula/text_places.hpp"
-#include "app/sheet/form_popup.hpp"
+#include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 #include "core/formula/spans.hpp"

@@ -7,7 +7,7 @@
 
 #include "app/document/document.hpp"
 #include "app/formula/completion_list.hpp"
-#include "app/sheet/scrubbing.hpp"
+#include "app/parts/scrubbing.hpp"
 
 namespace plume::app {
 

@@ -4,7 +4,7 @@
 #include <QMenu>
 
 #include "app/formula/term_column.hpp"
-#include "app/sheet/form_popup.hpp"
+#include "app/parts/form_popup.hpp"
 #include "app/theme/popup_menu.hpp"
 
 namespace plume::app {

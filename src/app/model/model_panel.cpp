@@ -6,7 +6,7 @@
 #include <QPainter>
 #include <QToolButton>
 
-#include "app/sheet/step_actions.hpp"
+#include "app/parts/step_actions.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"

@@ -3,7 +3,7 @@
 #include <QApplication>
 #include <QClipboard>
 
-#include "app/sheet/step_actions.hpp"
+#include "app/parts/step_actions.hpp"
 #include "core/exchange/study_file.hpp"
 
 namespace plume::app {

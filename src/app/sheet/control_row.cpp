@@ -6,7 +6,7 @@
 #include <QPainter>
 #include <QPushButton>
 
-#include "app/sheet/form_popup.hpp"
+#include "app/parts/form_popup.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"

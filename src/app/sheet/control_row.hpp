@@ -4,7 +4,7 @@
 #include <QWidget>
 
 #include "app/sheet/live_part.hpp"
-#include "app/sheet/scrubbing.hpp"
+#include "app/parts/scrubbing.hpp"
 
 namespace plume::app {
 

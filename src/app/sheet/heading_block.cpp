@@ -8,7 +8,7 @@
 #include <QPainter>
 #include <QToolButton>
 
-#include "app/sheet/form_popup.hpp"
+#include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
 
 namespace plume::app {

@@ -4,7 +4,7 @@
 #include <QPainter>
 
 #include "app/sheet/clipboard.hpp"
-#include "app/sheet/step_actions.hpp"
+#include "app/parts/step_actions.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 

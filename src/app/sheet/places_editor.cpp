@@ -5,7 +5,7 @@
 #include <QPushButton>
 #include <QToolButton>
 
-#include "app/sheet/form_popup.hpp"
+#include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
 
 namespace plume::app {

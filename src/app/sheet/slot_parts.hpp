@@ -4,7 +4,7 @@
 #include <QImage>
 
 #include "app/sheet/live_part.hpp"
-#include "app/sheet/scrubbing.hpp"
+#include "app/parts/scrubbing.hpp"
 
 namespace plume::app {
 

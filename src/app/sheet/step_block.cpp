@@ -6,7 +6,7 @@
 #include <QToolButton>
 
 #include "app/formula/formula_block.hpp"
-#include "app/sheet/step_actions.hpp"
+#include "app/parts/step_actions.hpp"
 #include "app/theme/look.hpp"
 
 namespace plume::app {

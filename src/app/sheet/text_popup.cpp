@@ -3,7 +3,7 @@
 #include <QKeyEvent>
 #include <QPlainTextEdit>
 
-#include "app/sheet/form_popup.hpp"
+#include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
 
 namespace plume::app {

@@ -24,7 +24,7 @@
 #include "app/readings/readings_panel.hpp"
 #include "app/sheet/clipboard.hpp"
 #include "app/sheet/sheet_page.hpp"
-#include "app/sheet/step_actions.hpp"
+#include "app/parts/step_actions.hpp"
 #include "app/theme/look.hpp"
 #include "app/window/header.hpp"
 #include "app/window/language_help.hpp"

@@ -1,5 +1,6 @@
 #include "core/geometry/best_fit.hpp"
 
+#include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <array>
 #include <cassert>
@@ -7,44 +8,39 @@
 namespace plume {
 namespace {
 
-using Matrix3 = std::array<std::array<double, 3>, 3>;
-
-struct Eigen3 {
-    std::array<double, 3> values;
-    std::array<Vec3, 3> vectors;
+// Axes along which points spread, widest first, and the sums of the squares of their distances along each, as
+// shares of the square of `size`, so that nothing overflows. The sums are taken along the axes instead of
+// from the covariance, whose rounding would make a line look like a very thin plane.
+struct Spread {
+    std::array<Vec3, 3> axes;
+    std::array<double, 3> squares{};
+    double size = 0;  // the largest distance from the middle along x, y or z
 };
 
-// Cyclic Jacobi (Golub & Van Loan, Matrix Computations, 8.5): each rotation clears one element off the
-// diagonal; five sweeps are enough for doubles, ten are always.
-Eigen3 eigen_of(Matrix3 a) {
-    Matrix3 v{{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}}};
-    for (int sweep = 0; sweep < 10; ++sweep)
-        for (const auto& [p, q] : {std::pair<std::size_t, std::size_t>{0, 1}, {0, 2}, {1, 2}}) {
-            if (a[p][q] == 0) continue;
-            const double theta = (a[q][q] - a[p][p]) / (2 * a[p][q]);
-            const double t = (theta >= 0 ? 1 : -1) / (std::abs(theta) + std::sqrt(theta * theta + 1));
-            const double c = 1 / std::sqrt(t * t + 1), s = t * c;
-            if (!std::isfinite(t)) continue;
-            for (std::size_t k = 0; k < 3; ++k) {
-                const double x = a[k][p], y = a[k][q];
-                a[k][p] = c * x - s * y;
-                a[k][q] = s * x + c * y;
-            }
-            for (std::size_t k = 0; k < 3; ++k) {
-                const double x = a[p][k], y = a[q][k];
-                a[p][k] = c * x - s * y;
-                a[q][k] = s * x + c * y;
-                const double m = v[k][p], n = v[k][q];
-                v[k][p] = c * m - s * n;
-                v[k][q] = s * m + c * n;
-            }
-        }
-    Eigen3 result;
-    for (std::size_t d = 0; d < 3; ++d) {
-        result.values[d] = a[d][d];
-        result.vectors[d] = {v[0][d], v[1][d], v[2][d]};
+Spread spread_of(std::span<const Vec3> points, Vec3 middle) {
+    Spread spread;
+    for (const Vec3 point : points) {
+        const Vec3 d = point - middle;
+        spread.size = std::max({spread.size, std::abs(d.x), std::abs(d.y), std::abs(d.z)});
     }
-    return result;
+    if (!(spread.size > 0)) return spread;
+    Eigen::Matrix3d covariance = Eigen::Matrix3d::Zero();
+    for (const Vec3 point : points) {
+        const Vec3 d = (point - middle) * (1 / spread.size);
+        const Eigen::Vector3d part(d.x, d.y, d.z);
+        covariance += part * part.transpose();
+    }
+    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> solver(covariance);
+    for (int d = 0; d < 3; ++d) {
+        const Eigen::Vector3d axis = solver.eigenvectors().col(2 - d);  // least first
+        spread.axes[static_cast<std::size_t>(d)] = {axis.x(), axis.y(), axis.z()};
+    }
+    for (const Vec3 point : points)
+        for (std::size_t d = 0; d < 3; ++d) {
+            const double along = dot(point - middle, spread.axes[d]) / spread.size;
+            spread.squares[d] += along * along;
+        }
+    return spread;
 }
 
 Vec3 turned_up(Vec3 normal) {
@@ -67,30 +63,18 @@ Vec3 centroid(std::span<const Vec3> points) {
 
 BestFit best_fit(std::span<const Vec3> points) {
     const Vec3 middle = centroid(points);
-    Matrix3 covariance{};
-    for (const Vec3 point : points) {
-        const Vec3 d = point - middle;
-        const std::array<double, 3> part{d.x, d.y, d.z};
-        for (std::size_t row = 0; row < 3; ++row)
-            for (std::size_t column = 0; column < 3; ++column)
-                covariance[row][column] += part[row] * part[column];
-    }
-    const Eigen3 eigen = eigen_of(covariance);
-    std::array<std::size_t, 3> order{0, 1, 2};
-    std::ranges::stable_sort(order,
-                             [&](std::size_t a, std::size_t b) { return eigen.values[a] > eigen.values[b]; });
+    const Spread spread = spread_of(points, middle);
     BestFit fit;
-    // Without a spread there is no direction to prefer: flat on the ground.
-    const bool spread = eigen.values[order[0]] > 0;
-    fit.frame = spread ? frame_of(middle, turned_up(eigen.vectors[order[2]]), eigen.vectors[order[0]])
-                       : frame_of(middle, {0, 0, 1}, {1, 0, 0});
-    if (spread && eigen.values[order[1]] <= 1e-24 * eigen.values[order[0]])
+    if (!(spread.squares[0] > 0))  // without a spread there is no direction to prefer: flat on the ground
+        fit.frame = frame_of(middle, {0, 0, 1}, {1, 0, 0});
+    else if (spread.squares[1] <= 1e-24 * spread.squares[0])
         // On a line any plane through it fits: the one nearest to the ground is taken.
-        fit.frame = frame_of(
-            middle, turned_up(cross(eigen.vectors[order[0]], cross({0, 0, 1}, eigen.vectors[order[0]]))),
-            eigen.vectors[order[0]]);
+        fit.frame = frame_of(middle, turned_up(cross(spread.axes[0], cross({0, 0, 1}, spread.axes[0]))),
+                             spread.axes[0]);
+    else
+        fit.frame = frame_of(middle, turned_up(spread.axes[2]), spread.axes[0]);
     const auto rms = [&](std::size_t d) {
-        return std::sqrt(std::max(0.0, eigen.values[order[d]]) / static_cast<double>(points.size()));
+        return spread.size * std::sqrt(spread.squares[d] / static_cast<double>(points.size()));
     };
     fit.spread = {rms(0), rms(1), rms(2)};
     for (const Vec3 point : points)

@@ -1,7 +1,7 @@
 #pragma once
 // The plane nearest to points, in the sense of least squares (Pearson, On lines and planes of closest fit,
 // Phil. Mag. 2(11), 1901): through their centroid, square to the direction in which they spread least. The
-// spread's axes are found by Jacobi's rotations of the 3 x 3 covariance. O(n).
+// spread's axes are the eigenvectors of the 3 x 3 covariance (Eigen). O(n).
 
 #include <span>
 

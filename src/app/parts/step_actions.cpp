@@ -1,4 +1,4 @@
-#include "app/sheet/step_actions.hpp"
+#include "app/parts/step_actions.hpp"
 
 #include <QMessageBox>
 #include <QPushButton>

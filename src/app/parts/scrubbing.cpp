@@ -1,4 +1,4 @@
-#include "app/sheet/scrubbing.hpp"
+#include "app/parts/scrubbing.hpp"
 
 #include <QApplication>
 #include <QKeyEvent>

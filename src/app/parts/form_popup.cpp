@@ -1,4 +1,4 @@
-#include "app/sheet/form_popup.hpp"
+#include "app/parts/form_popup.hpp"
 
 #include <QComboBox>
 #include <QGraphicsDropShadowEffect>
