@@ -262,20 +262,25 @@ std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
     return faces;
 }
 
-Status add_draft(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Colours& colours,
+// Leaves in `faces` those of which something is drawn.
+Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const Colours& colours,
                  std::size_t most, bool coarse, const Run& run, Drawable& drawable) {
     auto triangles = draft_of(mesh, faces, most, run);
     if (!triangles) return triangles.error();
+    faces.clear();
+    for (const DraftTriangle& triangle : *triangles)
+        if (faces.empty() || faces.back() != triangle.face) faces.push_back(triangle.face);
     if (coarse) thin_layers(*triangles, drawable.bounds);
     DrawArray<std::uint32_t>& indices = coarse ? drawable.coarse : drawable.triangles;
     for (const DraftTriangle& triangle : *triangles) {
         const Vec3 normal = unit_or_zero(area_vector(mesh, triangle.face));
+        if (mesh.part_count() > 1)
+            drawable.vertex_parts.insert(drawable.vertex_parts.end(), 3,
+                                         static_cast<std::uint32_t>(mesh.part_of(triangle.face)));
         for (std::size_t corner = 0; corner < 3; ++corner) {
             indices.push_back(static_cast<std::uint32_t>(drawable.vertices.size()));
             drawable.vertices.push_back(vertex(triangle.corners[corner], drawable.origin, normal,
                                                colours.at(triangle.vertices[corner])));
-            if (mesh.part_count() > 1)
-                drawable.vertex_parts.push_back(static_cast<std::uint32_t>(mesh.part_of(triangle.face)));
         }
     }
     return Done{};
@@ -323,7 +328,7 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
 Status draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, Drawable& drawable) {
     settle(drawable, mesh.bounds());
     const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
-    const std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
+    std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
     const std::size_t triangle_count = mesh.corner_count() - 2 * mesh.face_count();
     drawable.thinned = triangle_count > options.most_triangles;
     if (!drawable.thinned)
@@ -332,6 +337,7 @@ Status draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, D
              !drawn)
         return drawn;
     if (triangle_count <= 2 * options.most_coarse) return Done{};
+    // Of a form drawn by few triangles the coarse one is made of these.
     return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
 }
 

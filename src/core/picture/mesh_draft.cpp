@@ -19,29 +19,39 @@ struct Cells {
 
     Cell of(Vec3 p) const {
         const auto along = [&](double value, double from) {
-            return static_cast<Cell>(std::clamp((value - from) / size, 0.0, 2097151.0));
+            const double cell = (value - from) / size;
+            return cell > 0 ? static_cast<Cell>(std::min(cell, 2097151.0)) : Cell{0};
         };
         return along(p.x, low.x) | along(p.y, low.y) << 21U | along(p.z, low.z) << 42U;
     }
 };
 
-// Gives every key it meets a number of its own, from 0 on in the order they are met. Open addressing.
+// Gives every key it meets a number of its own, from 0 on in the order they are met. Open addressing; keys are
+// random bits.
 class Numbering {
 public:
     explicit Numbering(std::size_t expected) : slots_(std::bit_ceil(2 * expected + 16), Slot{0, none}) {}
 
+    static constexpr auto none = static_cast<std::uint32_t>(-1);
+
+    // At most as many as were expected may be met.
     std::uint32_t number_of(std::uint64_t key) {
-        const std::size_t mask = slots_.size() - 1;
-        for (std::size_t at = random_bits(key) & mask;; at = (at + 1) & mask) {
-            Slot& slot = slots_[at];
-            if (slot.number == none) slot = {key, count_++};
-            if (slot.key == key) return slot.number;
-        }
+        Slot& slot = slots_[place_of(key)];
+        if (slot.number == none) slot = {key, count_++};
+        return slot.number;
     }
+    // None where it was not met.
+    std::uint32_t known_number_of(std::uint64_t key) const { return slots_[place_of(key)].number; }
     std::uint32_t count() const { return count_; }
 
 private:
-    static constexpr auto none = static_cast<std::uint32_t>(-1);
+    std::size_t place_of(std::uint64_t key) const {
+        const std::size_t mask = slots_.size() - 1;
+        std::size_t at = key & mask;
+        while (slots_[at].number != none && slots_[at].key != key)
+            at = (at + 1) & mask;
+        return at;
+    }
     struct Slot {
         std::uint64_t key;
         std::uint32_t number;
@@ -56,70 +66,89 @@ std::uint64_t triple(std::array<Cell, 3> cells) {
     return random_bits(random_bits(random_bits(cells[0]) ^ cells[1]) ^ cells[2]);
 }
 
-// The means of the vertices of each cell: cells are numbered as they are met.
-struct Means {
-    std::vector<std::uint32_t> number;  // of each vertex
-    std::vector<Vec3> place;
-};
-
-Means means_of(const Mesh& mesh, const std::vector<Cell>& cells) {
-    Numbering numbering(cells.size());
-    Means means;
-    means.number.resize(cells.size());
-    std::vector<double> counts;
-    for (std::size_t vertex = 0; vertex < cells.size(); ++vertex) {
-        const std::uint32_t number = numbering.number_of(cells[vertex]);
-        means.number[vertex] = number;
-        means.place.resize(numbering.count());
-        counts.resize(numbering.count());
-        means.place[number] = means.place[number] + mesh.vertex(vertex);
-        counts[number] += 1;
+// Cells so large that the triangles between them are few, and one triangle of the mesh for each three of
+// them.
+class Thinning {
+public:
+    Thinning(const Mesh& mesh, const std::vector<std::uint32_t>& faces)
+        : mesh_(mesh), faces_(faces), box_(mesh.bounds()) {
+        for (const std::uint32_t face : faces)
+            largest_face_ = std::max(largest_face_, mesh.face(face).size());
     }
-    for (std::size_t number = 0; number < counts.size(); ++number)
-        means.place[number] = means.place[number] * (1 / counts[number]);
-    return means;
-}
+
+    // False when there are more than `most` (unless `anyway`), or it was cancelled.
+    bool try_cells(double across, std::size_t most, bool anyway, const Run& run) {
+        const Vec3 size = box_.size();
+        const Cells grid{box_.low, std::max({size.x, size.y, size.z, 1e-300}) / across};
+        cells_.resize(mesh_.vertex_count());
+        const bool finished =
+            parallel_blocks(cells_.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
+                for (std::size_t vertex = begin; vertex < end; ++vertex)
+                    cells_[vertex] = grid.of(mesh_.vertex(vertex));
+            });
+        if (!finished) return false;
+        triangles_.clear();
+        Numbering met((anyway ? mesh_.corner_count() : most) + largest_face_);
+        for (const std::uint32_t face : faces_) {
+            const auto corners = mesh_.face(face);
+            for_each_triangle(mesh_, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+                const std::array<std::uint32_t, 3> three{corners[a], corners[b], corners[c]};
+                if (met.number_of(triple({cells_[three[0]], cells_[three[1]], cells_[three[2]]})) <
+                    triangles_.size())
+                    return;  // one of them is kept
+                triangles_.push_back({{}, three, face});
+            });
+            if (triangles_.size() > most && !anyway) return false;
+        }
+        return true;
+    }
+
+    // Corners in three cells go to the means of their cells' vertices; others stay where they are.
+    std::vector<DraftTriangle> placed() {
+        Numbering used(3 * triangles_.size());
+        for (const DraftTriangle& triangle : triangles_)
+            for (const std::uint32_t vertex : triangle.vertices)
+                used.number_of(random_bits(cells_[vertex]));
+        std::vector<Vec3> sums(used.count());
+        std::vector<double> counts(used.count(), 0);
+        for (std::size_t vertex = 0; vertex < cells_.size(); ++vertex) {
+            const std::uint32_t number = used.known_number_of(random_bits(cells_[vertex]));
+            if (number == Numbering::none || !is_finite(mesh_.vertex(vertex))) continue;
+            sums[number] = sums[number] + mesh_.vertex(vertex);
+            counts[number] += 1;
+        }
+        for (DraftTriangle& triangle : triangles_) {
+            const auto& [a, b, c] = triangle.vertices;
+            const bool apart = cells_[a] != cells_[b] && cells_[b] != cells_[c] && cells_[c] != cells_[a];
+            for (std::size_t at = 0; at < 3; ++at) {
+                const std::uint32_t vertex = triangle.vertices[at];
+                const std::uint32_t number = used.known_number_of(random_bits(cells_[vertex]));
+                triangle.corners[at] = apart ? sums[number] * (1 / counts[number]) : mesh_.vertex(vertex);
+            }
+        }
+        return std::move(triangles_);
+    }
+
+private:
+    const Mesh& mesh_;
+    const std::vector<std::uint32_t>& faces_;
+    Box box_;
+    std::size_t largest_face_ = 0;
+    std::vector<Cell> cells_;  // of every vertex
+    std::vector<DraftTriangle> triangles_;
+};
 
 }  // namespace
 
 Result<std::vector<DraftTriangle>> draft_of(const Mesh& mesh, const std::vector<std::uint32_t>& faces,
                                             std::size_t most, const Run& run) {
-    const Box box = mesh.bounds();
-    std::vector<Cell> cells(mesh.vertex_count());
-    std::vector<DraftTriangle> triangles;
+    Thinning thinning(mesh, faces);
     // A surface fills about as many cells as its longest side squared; half as many again is tried until it
     // is few.
-    double across = std::sqrt(static_cast<double>(most) / 2);
-    for (bool few = false; !few; across /= 1.5) {
+    for (double across = std::sqrt(static_cast<double>(most) / 2);; across /= 1.5) {
+        if (thinning.try_cells(across, most, across < 8, run)) return thinning.placed();
         if (run.cancelled()) return cancelled_error();
-        const double longest = std::max({box.size().x, box.size().y, box.size().z, 1e-300});
-        const Cells grid{box.low, longest / across};
-        parallel_blocks(cells.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
-            for (std::size_t vertex = begin; vertex < end; ++vertex)
-                cells[vertex] = grid.of(mesh.vertex(vertex));
-        });
-        const Means means = means_of(mesh, cells);
-        Numbering met(mesh.corner_count());
-        triangles.clear();
-        few = true;
-        for (const std::uint32_t face : faces) {
-            const auto corners = mesh.face(face);
-            for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-                const std::array<std::uint32_t, 3> three{corners[a], corners[b], corners[c]};
-                const std::array<Cell, 3> in{cells[three[0]], cells[three[1]], cells[three[2]]};
-                if (met.number_of(triple(in)) < triangles.size()) return;  // one of them is kept
-                DraftTriangle& kept = triangles.emplace_back();
-                kept.vertices = three;
-                kept.face = face;
-                const bool apart = in[0] != in[1] && in[1] != in[2] && in[2] != in[0];
-                for (std::size_t at = 0; at < 3; ++at)
-                    kept.corners[at] = apart ? means.place[means.number[three[at]]] : mesh.vertex(three[at]);
-            });
-            few = triangles.size() <= most || across < 8;
-            if (!few) break;
-        }
     }
-    return triangles;
 }
 
 void thin_layers(std::vector<DraftTriangle>& triangles, const Box& box) {
