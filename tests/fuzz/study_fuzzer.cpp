@@ -1,5 +1,5 @@
-// Any text as the file of a study: it is read or refused with a sentence, and what is read is written and read
-// again the same.
+// Any text as the file of a study: it is read or refused with a sentence, and what is read is written and
+// read again the same.
 
 #include <cstddef>
 #include <cstdint>

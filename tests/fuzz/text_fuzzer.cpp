@@ -1,5 +1,5 @@
-// Any text as a table of points, as addresses and as a drawn response: each is read or refused with a sentence,
-// and what is read keeps its promises.
+// Any text as a table of points, as addresses and as a drawn response: each is read or refused with a
+// sentence, and what is read keeps its promises.
 
 #include <cmath>
 #include <cstddef>
@@ -41,7 +41,8 @@ void read_addresses(std::string_view text) {
     demand(named->mask.size() == 20 && named->mask[7] == 0);
     // What is toggled twice is as it was, but for blanks.
     const std::string once = with_toggled(text, "4,3"), twice = with_toggled(once, "4,3");
-    demand(with_toggled(twice, "4,3") == with_toggled(text, "4,3") || text.find("4,3") != std::string_view::npos);
+    demand(with_toggled(twice, "4,3") == with_toggled(text, "4,3") ||
+           text.find("4,3") != std::string_view::npos);
 }
 
 void read_curve(std::string_view text) {

@@ -78,8 +78,7 @@ void FormulaHeader::refresh() {
             if (word.key == key) system_->setText(text_of(word.help));
     }
     const Units plain = step->text_units.value_or(document_.study().units);
-    units_->setText(
-        tr("counts %1, %2").arg(text_of(symbol(plain.length)), text_of(symbol(plain.angle))));
+    units_->setText(tr("counts %1, %2").arg(text_of(symbol(plain.length)), text_of(symbol(plain.angle))));
     const QString at_hand = version_at_hand(document_, step_);
     versions_->setText(at_hand.isEmpty() ? tr("versions") : tr("version ‘%1’").arg(at_hand));
     const FormulaReading* reading = document_.reading(step_);

@@ -3,8 +3,8 @@
 
 #include <QWidget>
 
-#include "app/sheet/live_part.hpp"
 #include "app/parts/scrubbing.hpp"
+#include "app/sheet/live_part.hpp"
 
 namespace plume::app {
 

@@ -3,8 +3,8 @@
 #include <QContextMenuEvent>
 #include <QPainter>
 
-#include "app/sheet/clipboard.hpp"
 #include "app/parts/step_actions.hpp"
+#include "app/sheet/clipboard.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 

@@ -10,12 +10,12 @@
 #include <QToolTip>
 
 #include "app/parts/form_popup.hpp"
+#include "app/parts/step_actions.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/sheet/places_editor.hpp"
 #include "app/sheet/response_editor.hpp"
 #include "app/sheet/response_picture.hpp"
 #include "app/sheet/sentence_widget.hpp"
-#include "app/parts/step_actions.hpp"
 #include "app/sheet/text_popup.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"

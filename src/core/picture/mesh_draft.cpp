@@ -26,8 +26,8 @@ struct Cells {
     }
 };
 
-// Gives every key it meets a number of its own, from 0 on in the order they are met. Open addressing; keys are
-// random bits.
+// Gives every key it meets a number of its own, from 0 on in the order they are met. Open addressing; keys
+// are random bits.
 class Numbering {
 public:
     explicit Numbering(std::size_t expected) : slots_(std::bit_ceil(2 * expected + 16), Slot{0, none}) {}

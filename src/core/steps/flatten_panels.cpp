@@ -29,8 +29,7 @@ Result<Value> flat_curves(const CurveSet& set, const Units& units, const Run& ru
         if (!one) return one.error();
         flat.curves.push_back(std::get<CurveSet>(*one).curves.front());
     }
-    run.remark("The curves lay up to " + quantity_text({worst, a_length}, units, 3) +
-               " off their planes.");
+    run.remark("The curves lay up to " + quantity_text({worst, a_length}, units, 3) + " off their planes.");
     return Value(std::move(flat));
 }
 
