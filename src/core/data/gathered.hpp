@@ -23,6 +23,7 @@ template <class Index>
 std::vector<Field> gathered(const std::vector<Field>& fields, const std::vector<Index>& kept,
                             const Run& run = {}) {
     std::vector<Field> result;
+    result.reserve(fields.size());
     for (const Field& field : fields)
         result.push_back({field.name, gathered(field.values, kept, run), field.dimension});
     return result;
