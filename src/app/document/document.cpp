@@ -403,7 +403,10 @@ Status Document::present(const Evaluation& evaluation, const Step& step, const R
                    : shown.drawable                        ? shown.drawable->bounds
                                                            : bounds_of(value);
     fresh.bounds[outcome.key] = shown.bounds;
-    shown.not_finite = inherited_not_finite(shown);
+    const auto known_odd = presented_.not_finite.find(outcome.key);
+    shown.not_finite =
+        known_odd != presented_.not_finite.end() ? known_odd->second : inherited_not_finite(shown);
+    fresh.not_finite[outcome.key] = shown.not_finite;
     return Done{};
 }
 

@@ -159,12 +159,14 @@ private:
         std::map<std::pair<Hash, std::string>, std::shared_ptr<const Drawable>> drawables;
         std::map<Hash, std::shared_ptr<const Statistics>> figures;
         std::map<Hash, Box> bounds;
+        std::map<Hash, std::vector<std::string>> not_finite;
         std::map<Hash, std::shared_ptr<const Thumbnail>> thumbnails;
 
         void add(Presented&& more) {
             drawables.merge(more.drawables);
             figures.merge(more.figures);
             bounds.merge(more.bounds);
+            not_finite.merge(more.not_finite);
             thumbnails.merge(more.thumbnails);
         }
     };

@@ -4,6 +4,8 @@
 #include <charconv>
 #include <optional>
 
+#include "core/geometry/subset.hpp"
+
 namespace plume {
 namespace {
 
@@ -136,13 +138,8 @@ Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice
 }
 
 Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count) {
-    PointLattice::Parts parts;
-    parts.arrangement = Arrangement::row;
-    parts.counts = {count, 1, 1};
-    parts.x = parts.y = parts.z = Column(Doubles(count, 0.0));
-    const Result<PointLattice> row = PointLattice::make(std::move(parts));
-    if (!row) return row.error();
-    return named_addresses(text, *row);
+    const std::vector<Vec3> places(count);
+    return named_addresses(text, points_at({Arrangement::row, {count, 1, 1}, {}}, places));
 }
 
 std::string address_text(const PointLattice& lattice, std::size_t index) {

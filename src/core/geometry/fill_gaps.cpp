@@ -3,7 +3,7 @@
 #include <Eigen/IterativeLinearSolvers>
 #include <Eigen/SparseCore>
 #include <cmath>
-#include <limits>
+#include <utility>
 
 #include "core/geometry/address_list.hpp"
 #include "core/geometry/lattice_links.hpp"
@@ -14,11 +14,12 @@ namespace {
 
 using Matrix = Eigen::SparseMatrix<double>;
 // In the order of the addresses the factor of a row is exact, and that of long narrow gaps nearly so: without
-// it a gap of n points in a row takes n iterations.
+// it a gap of n points in a row takes n rounds.
 using Factor = Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>;
-using Solver = Eigen::ConjugateGradient<Matrix, Eigen::Lower, Factor>;
 
+// Shares of the right side.
 constexpr double wanted_rest = 1e-12, bearable_rest = 1e-9;
+constexpr int most_rounds = 50'000;
 
 PointLattice without_gaps(const PointLattice& lattice) {
     PointLattice::Parts parts;
@@ -76,9 +77,7 @@ public:
         const auto size = static_cast<Eigen::Index>(equations_.gaps.size());
         matrix_.resize(size, size);
         matrix_.setFromTriplets(equations_.matrix.begin(), equations_.matrix.end());
-        solver_.setTolerance(wanted_rest);
-        solver_.setMaxIterations(200);  // in strides, so that it can be cancelled
-        solver_.compute(matrix_);
+        factor_.compute(matrix_);
     }
 
     // A column of the lattice with its gaps filled.
@@ -100,17 +99,24 @@ public:
     }
 
 private:
-    // Until what is left of the right side is as small as wanted, or does not become smaller any more.
+    // Preconditioned conjugate gradients, in rounds of our own: a library's cannot be cancelled but by
+    // beginning anew from time to time, and each time it forgets the directions it has been along.
     Result<Eigen::VectorXd> solved(const Eigen::VectorXd& right) {
-        Eigen::VectorXd values = Eigen::VectorXd::Zero(matrix_.rows());
-        double rest = std::numeric_limits<double>::infinity(), before = rest;
-        do {
+        const double whole = right.norm();
+        Eigen::VectorXd values = Eigen::VectorXd::Zero(right.size()), rest = right;
+        Eigen::VectorXd pulled = factor_.solve(rest), along = pulled;
+        double weight = rest.dot(pulled);
+        for (int round = 0; rest.norm() > wanted_rest * whole && round < most_rounds; ++round) {
             if (run_.cancelled()) return cancelled_error();
-            before = rest;
-            values = solver_.solveWithGuess(right, values);
-            rest = solver_.error();
-        } while (rest > wanted_rest && rest < before / 2);
-        if (rest <= bearable_rest) return values;
+            const Eigen::VectorXd change = matrix_ * along;
+            const double step = weight / along.dot(change);
+            values += step * along;
+            rest -= step * change;
+            pulled = factor_.solve(rest);
+            const double before = std::exchange(weight, rest.dot(pulled));
+            along = pulled + (weight / before) * along;
+        }
+        if (std::isfinite(whole) && rest.norm() <= bearable_rest * whole) return values;
         return Error{ErrorCode::not_converged, "Points",
                      "have gaps that cannot be filled between numbers so large",
                      "Bring the numbers of the points beside the gaps below 1e100."};
@@ -120,7 +126,7 @@ private:
     Equations equations_;
     const Run& run_;
     Matrix matrix_;
-    Solver solver_;
+    Factor factor_;
 };
 
 }  // namespace

@@ -108,13 +108,10 @@ Table vertices_table(const Mesh& mesh) {
     Table table{{}, mesh.vertex_count(), "vertices"};
     add_whole(table, "vertex", false, [](std::size_t row) { return static_cast<double>(row); });
     std::vector<std::uint32_t> parts(mesh.part_count() > 1 ? mesh.vertex_count() : 0, 0);
-    std::vector<std::size_t> first(mesh.part_count(), mesh.vertex_count());
-    for (std::size_t part = 0; part < mesh.part_count(); ++part)
+    for (std::size_t part = 0; part < mesh.part_count() && !parts.empty(); ++part)
         for (std::size_t face = mesh.part(part).begin; face < mesh.part(part).end; ++face)
-            for (const std::uint32_t corner : mesh.face(face)) {
-                if (!parts.empty()) parts[corner] = static_cast<std::uint32_t>(part);
-                first[part] = std::min<std::size_t>(first[part], corner);
-            }
+            for (const std::uint32_t corner : mesh.face(face))
+                parts[corner] = static_cast<std::uint32_t>(part);
     const auto part_of = std::make_shared<const std::vector<std::uint32_t>>(std::move(parts));
     if (mesh.part_count() > 1)
         add_whole(table, "part", false,
@@ -124,8 +121,13 @@ Table vertices_table(const Mesh& mesh) {
         return std::optional<std::size_t>(part_of->empty() ? 0 : (*part_of)[row]);
     };
     // A part's first vertex stands for it.
-    table.row_of_item = [first, count = mesh.vertex_count()](std::size_t item) {
-        return item < first.size() && first[item] < count ? std::optional(first[item]) : std::nullopt;
+    table.row_of_item = [&mesh](std::size_t item) -> std::optional<std::size_t> {
+        if (item >= mesh.part_count() || mesh.face_count() == 0) return {};
+        std::size_t first = mesh.vertex_count();
+        for (std::size_t face = mesh.part(item).begin; face < mesh.part(item).end; ++face)
+            for (const std::uint32_t corner : mesh.face(face))
+                first = std::min<std::size_t>(first, corner);
+        return first;
     };
     return table;
 }
@@ -152,33 +154,53 @@ std::vector<double> parameters_of(const SplineCurve& curve) {
     return parameters;
 }
 
-std::vector<OnCurve> points_of(const CurveSet& set) {
-    std::vector<OnCurve> points;
-    for (std::size_t number = 0; number < set.curves.size(); ++number) {
-        const SplineCurve& curve = set.curves[number];
+// The rows of curves, measured one curve at a time when one of its rows is asked for: a reader looks at few.
+class CurveRows {
+public:
+    explicit CurveRows(const CurveSet& set) : set_(set), points_(set.curves.size()) {
+        for (const SplineCurve& curve : set.curves)
+            starts_.push_back(starts_.back() + parameters_of(curve).size());
+    }
+    std::size_t count() const { return starts_.back(); }
+    const OnCurve& at(std::size_t row) {
+        const auto above = std::ranges::upper_bound(starts_, row);
+        const auto curve = static_cast<std::size_t>(above - starts_.begin()) - 1;
+        if (points_[curve].empty()) points_[curve] = measured(curve);
+        return points_[curve][row - starts_[curve]];
+    }
+
+private:
+    std::vector<OnCurve> measured(std::size_t number) const {
+        const SplineCurve& curve = set_.curves[number];
         const CurveLength measure(curve);
         const std::vector<double> parameters = parameters_of(curve);
+        std::vector<OnCurve> points;
+        points.reserve(parameters.size());
         for (std::size_t at = 0; at < parameters.size(); ++at) {
             OnCurve point{number, at, 0, measure.length_at(parameters[at]), {}, {}};
             point.share = measure.total() > 0 ? point.along / measure.total() : 0;
             point.place = evaluate(curve, parameters[at]).position;
-            for (const Field& field : set.curves.front().fields())
+            for (const Field& field : set_.curves.front().fields())
                 point.fields.push_back(field_at(curve, field.name, parameters[at]));
             points.push_back(std::move(point));
         }
+        return points;
     }
-    return points;
-}
+
+    const CurveSet& set_;
+    std::vector<std::size_t> starts_{0};  // the first row of each curve, and how many there are
+    std::vector<std::vector<OnCurve>> points_;
+};
 
 Table curves_table(const CurveSet& set) {
-    const auto points = std::make_shared<const std::vector<OnCurve>>(points_of(set));
-    Table table = without_items(points->size(), "points on curves");
+    const auto rows = std::make_shared<CurveRows>(set);
+    Table table = without_items(rows->count(), "points on curves");
     const auto whole = [&](const char* name, bool idle, std::size_t OnCurve::*number) {
         add_whole(table, name, idle,
-                  [points, number](std::size_t row) { return static_cast<double>((*points)[row].*number); });
+                  [rows, number](std::size_t row) { return static_cast<double>(rows->at(row).*number); });
     };
     const auto column = [&](const char* name, Dimension dimension, auto number) {
-        add(table, name, dimension, [points, number](std::size_t row) { return number((*points)[row]); });
+        add(table, name, dimension, [rows, number](std::size_t row) { return number(rows->at(row)); });
     };
     whole("curve", set.curves.size() == 1, &OnCurve::curve);
     whole("point", false, &OnCurve::point);

@@ -31,8 +31,9 @@ struct Table {
     std::function<std::optional<std::size_t>(std::size_t item)> row_of_item = {};
 };
 
-// The columns read `value`, which has to outlive them. O(1) but for lattices with gaps, O(addresses), meshes
-// of parts, O(corners), and curves, which are measured.
+// The columns read `value`, which has to outlive them, on one thread at a time: curves are measured when
+// their rows are read. O(1) but for lattices with gaps, O(addresses), meshes of parts, O(corners), and
+// curves, O(nodes).
 Table columns_of(const Value& value);
 
 }  // namespace plume
