@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/formula/expression.hpp"
 #include "core/study/excerpt.hpp"
 #include "core/support.hpp"
 
@@ -65,6 +66,24 @@ TEST(Edits, RenamingFollowsEveryReading) {
     EXPECT_EQ(std::get<ResultName>(renamed->step("pushed")->slots.at("amount")).name, "lift");
     EXPECT_EQ(renamed->step("roof")->show.colour_by, "lift");
     EXPECT_EQ(test::run(renamed).problem_count(), 0U);
+}
+
+TEST(Edits, AnEqualsSignBeforeAnExpressionIsNoPartOfIt) {
+    const StudyMaker maker = canopy();
+    const Study& before = *maker.study;
+    const ItemId ground = id_of(maker, "lattice"), perches = id_of(maker, "perches");
+    for (const char* typed : {"= 12", "=12", " = 12", "12"}) {
+        const Edited edited = set_slot(before, ground, "columns", NumberText{typed});
+        ASSERT_TRUE(edited);
+        EXPECT_EQ((*edited)->step("lattice")->slots.at("columns"), SlotValue(NumberText{"12"})) << typed;
+    }
+    const Edited edited =
+        set_slot(before, perches, "places", Places{{"a", "= 1 m", "=2 m", "3 m", "= 2 + 1", {}}});
+    ASSERT_TRUE(edited);
+    EXPECT_EQ((*edited)->step("perches")->slots.at("places"),
+              SlotValue(Places{{"a", "1 m", "2 m", "3 m", "2 + 1", {}}}));
+    EXPECT_EQ(without_equals("="), "");
+    EXPECT_EQ(without_equals("a = 3"), "a = 3");
 }
 
 TEST(Edits, NamesThatClashOrAreNoneAreRefused) {

@@ -94,6 +94,9 @@ TEST_F(Sheet, KeyboardAloneChangesANumber) {
     driver.type("9");  // typing begins to edit
     driver.key("Return");
     EXPECT_EQ(slot_text_of("lattice", "columns"), "9");
+    driver.type("= 12");  // as files write it
+    driver.key("Return");
+    EXPECT_EQ(slot_text_of("lattice", "columns"), "12");
     driver.key("Tab");
     EXPECT_EQ(QApplication::focusWidget(), part("lattice", "rows"));
     driver.key("Return");
@@ -215,6 +218,10 @@ TEST_F(Sheet, ANumberBecomesAControlWithASlider) {
     driver.type("150 cm");
     driver.key("Return");
     EXPECT_DOUBLE_EQ(study().control("swell")->value, 1.5);
+    driver.click(child("control-value"));
+    driver.type("= 1 m / 4");
+    driver.key("Return");
+    EXPECT_DOUBLE_EQ(study().control("swell")->value, 0.25);
 }
 
 TEST_F(Sheet, AControlNameThatClashesIsRefusedInItsForm) {
@@ -292,6 +299,14 @@ TEST_F(Sheet, PlacesAreEditedInATable) {
     driver.key("Return");
     computed();
     EXPECT_EQ(std::get<Attractors>(*document().shown("attractors")->value).items()[0].position.x, -10);
+    driver.click(part("attractors", "places"));
+    ASSERT_TRUE(Driver::until([&] { return child("place-0-2") != nullptr; }));
+    driver.click(child("place-0-2"));
+    driver.key("ctrl+a");
+    driver.type("= 2 * 3 m");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(std::get<Attractors>(*document().shown("attractors")->value).items()[0].position.y, 6);
 }
 
 TEST_F(Sheet, EveryControlCanBeNamedByAssistiveTechnology) {

@@ -24,7 +24,7 @@ void set_value(Document& document, const std::string& name, double value, const 
 Result<double> typed_value(const Document& document, const Control& control, const QString& typed) {
     const Scope bare{document.study().units, {}, {}};
     const auto unit = evaluate("1 " + control.unit, bare);
-    const std::string text = text_of(typed);
+    const std::string text = without_equals(text_of(typed));
     const auto literal = read_literal(text);
     const auto value =
         evaluate_as(unit->dimension, literal && literal->unit.empty() ? text + " " + control.unit : text,

@@ -195,8 +195,8 @@ void NumberPart::keyPressEvent(QKeyEvent* event) {
     if (throws && (event->key() == Qt::Key_N || event->key() == Qt::Key_P))
         return throw_numbers(*place_.document, place_.step, event->key() == Qt::Key_N);
     const QString typed = event->text();
-    const bool starts_number = !typed.isEmpty() && (typed[0].isLetterOrNumber() || typed[0] == '-' ||
-                                                    typed[0] == '.' || typed[0] == '(');
+    const bool starts_number =
+        !typed.isEmpty() && (typed[0].isLetterOrNumber() || QString("-.(=").contains(typed[0]));
     if (starts_number && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) return type(typed);
     SlotPart::keyPressEvent(event);
 }

@@ -21,13 +21,6 @@ std::string text_of(const Json& json) {
     return json.dump(-1, ' ', false, Json::error_handler_t::replace);
 }
 
-// "= 36 m" and "36 m" are the same expression.
-std::string expression_of(const std::string& text) {
-    if (!text.starts_with('=')) return text;
-    const std::size_t begin = text.find_first_not_of(' ', 1);
-    return begin == std::string::npos ? "" : text.substr(begin);
-}
-
 // Reads members of one JSON object, remembers the first thing that is wrong and which keys were asked for.
 class Reader {
 public:
@@ -79,7 +72,7 @@ public:
         const Json* found = find(key);
         if (!found) return otherwise;
         if (found->is_number()) return found->dump();
-        return expression_of(text(key));
+        return without_equals(text(key));
     }
     const Json* member(const char* key) { return find(key); }
     void fail(std::string message) {
@@ -196,7 +189,7 @@ SlotValue slot_from(const Json& json) {
     if (!json.is_string()) return odd;
     const std::string text = json.get<std::string>();
     if (!text.starts_with('=')) return WordKey{text};
-    return NumberText{expression_of(text)};
+    return NumberText{without_equals(text)};
 }
 
 Show show_from(Reader& step) {

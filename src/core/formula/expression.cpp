@@ -97,6 +97,13 @@ std::string with_renamed(std::string_view text, std::string_view from, std::stri
     return result + std::string(text.substr(copied));
 }
 
+std::string without_equals(std::string_view text) {
+    const std::size_t sign = text.find_first_not_of(' ');
+    if (sign == std::string_view::npos || text[sign] != '=') return std::string(text);
+    const std::size_t begin = text.find_first_not_of(' ', sign + 1);
+    return begin == std::string_view::npos ? "" : std::string(text.substr(begin));
+}
+
 std::optional<Literal> read_literal(std::string_view text) {
     const auto tokens = tokenize(text);
     if (!tokens) return {};

@@ -27,6 +27,9 @@ std::vector<std::string> names_used(std::string_view text);
 // `text` with every use of the name `from` replaced; a formula that gives the name itself stays as it is.
 std::string with_renamed(std::string_view text, std::string_view from, std::string_view to);
 
+// "= 36 m" and "36 m" are the same expression, in files and typed.
+std::string without_equals(std::string_view text);
+
 // A number with or without a unit, nothing else: "24", "-3.2 m", "30°".
 struct Literal {
     double number = 0;
