@@ -5,16 +5,16 @@
 #include <cmath>
 #include <cstring>
 
+#include "core/evaluation/evaluator.hpp"
 #include "core/exchange/study_file.hpp"
-#include "core/geometry/distance.hpp"
-#include "core/geometry/push.hpp"
-#include "core/geometry/range.hpp"
-#include "core/geometry/spline_interpolation.hpp"
-#include "core/geometry/surface_sampling.hpp"
+#include "core/geometry/moves/push.hpp"
+#include "core/geometry/numbers/distance.hpp"
+#include "core/geometry/numbers/range.hpp"
+#include "core/geometry/surfaces/spline_interpolation.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/steps/catalogue.hpp"
-#include "core/study/edits.hpp"
-#include "core/study/evaluator.hpp"
+#include "core/study/edits/edits.hpp"
 
 namespace plume {
 namespace {

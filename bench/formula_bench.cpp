@@ -8,13 +8,13 @@
 #include <numbers>
 #include <sstream>
 
+#include "core/evaluation/evaluator.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/formula/formula.hpp"
 #include "core/formula/program.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/steps/catalogue.hpp"
-#include "core/study/edits.hpp"
-#include "core/study/evaluator.hpp"
+#include "core/study/edits/edits.hpp"
 #include "plain_form.hpp"
 
 namespace plume {

@@ -5,10 +5,10 @@
 #include <cmath>
 
 #include "core/base/parallel.hpp"
-#include "core/geometry/distance.hpp"
-#include "core/geometry/image_sampling.hpp"
-#include "core/geometry/noise_field.hpp"
-#include "core/geometry/posts.hpp"
+#include "core/geometry/meshes/posts.hpp"
+#include "core/geometry/numbers/distance.hpp"
+#include "core/geometry/numbers/noise_field.hpp"
+#include "core/geometry/pictures/image_sampling.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/picking.hpp"
 
@@ -180,8 +180,8 @@ BENCHMARK(BM_Sines_1M_one_core)->Unit(benchmark::kMillisecond)->UseRealTime();
 std::vector<Post> many_posts() {
     std::vector<Post> posts(100'000);
     for (std::size_t at = 0; at < posts.size(); ++at) {
-        posts[at].frame.origin = {static_cast<double>(at % 400) * 0.9, static_cast<double>(at / 400) * 0.9,
-                                  0};
+        posts[at].placement.origin = {static_cast<double>(at % 400) * 0.9,
+                                      static_cast<double>(at / 400) * 0.9, 0};
         posts[at].height = 1 + static_cast<double>(at % 17) * 0.1;
         posts[at].turn_rad = static_cast<double>(at) * 0.01;
     }

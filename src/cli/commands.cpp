@@ -11,7 +11,7 @@
 #include "core/base/text.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/formats.hpp"
-#include "core/geometry/bounds.hpp"
+#include "core/geometry/measures/bounds.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/png.hpp"
 #include "core/results/facts.hpp"
@@ -37,10 +37,12 @@ Error unknown_unit(const std::string& text) {
 }
 
 Json json_of(const Error& error) {
-    return Json{{"code", code_key(error.code)},
-                {"place", error.place},
-                {"message", error.message},
-                {"mend", error.mend}};
+    Json json{{"code", code_key(error.code)},
+              {"place", error.where},
+              {"message", error.message},
+              {"mend", error.mend}};
+    if (!error.slot.empty()) json["slot"] = error.slot;
+    return json;
 }
 
 void put_json(const Json& json) {
@@ -279,7 +281,7 @@ int values_command(const StudyOptions& study_options, const std::string& result,
     const ExportJob job{**value, result, (*study)->units, *unit};
     const auto written =
         json ? write_values_json(job, put, interruptible_run()) : write_csv(job, put, interruptible_run());
-    return written ? all_done : fail(at_place(written.error(), "‘" + result + "’"));
+    return written ? all_done : fail(error_at(written.error(), "‘" + result + "’"));
 }
 
 int picture_command(const StudyOptions& study_options, const PictureOptions& options) {

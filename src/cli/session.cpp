@@ -13,9 +13,11 @@
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/exchange/study_file.hpp"
+#include "core/formula/expression.hpp"
 #include "core/steps/catalogue.hpp"
-#include "core/study/edits.hpp"
-#include "core/study/slot_form.hpp"
+#include "core/study/edits/edits.hpp"
+#include "core/study/slots/slot_form.hpp"
+#include "core/study/study_scope.hpp"
 
 namespace plume::cli {
 namespace {
@@ -85,7 +87,7 @@ Result<StudyPointer> with_setting(const Study& study, const std::string& setting
     const bool bare = read_literal(text) && read_literal(text)->unit.empty();
     const auto value =
         evaluate_as(unit->dimension, bare ? text + " " + control->unit : text, scope_of(study));
-    if (!value) return at_place(value.error(), "--set " + shortened(setting, 200));
+    if (!value) return error_at(value.error(), "--set " + shortened(setting, 200));
     const double wanted = *value / unit->value;
     // A hair beyond the end is the conversion's doing.
     const double slack = 1e-9 * (control->most - control->least);
@@ -131,9 +133,9 @@ Error at_step(Error error, const std::string& name) {
     bare.mend.clear();
     std::string message = sentence(bare);
     // One colon is enough: "crest: Formula, ‘x’ is not known".
-    if (message.compare(error.place.size(), 2, ": ") == 0) message.replace(error.place.size(), 1, ",");
+    if (message.compare(error.where.size(), 2, ": ") == 0) message.replace(error.where.size(), 1, ",");
     error.message = std::move(message);
-    error.place = shortened(name, 80) + ":";
+    error.where = shortened(name, 80) + ":";
     error.begin = error.end = 0;
     return error;
 }

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "core/study/evaluator.hpp"
+#include "core/evaluation/evaluator.hpp"
 
 namespace plume::cli {
 

@@ -7,9 +7,9 @@
 #include <filesystem>
 
 #include "core/data/mesh.hpp"
+#include "core/evaluation/evaluator.hpp"
 #include "core/steps/catalogue.hpp"
-#include "core/study/edits.hpp"
-#include "core/study/evaluator.hpp"
+#include "core/study/edits/edits.hpp"
 
 namespace plume::test {
 

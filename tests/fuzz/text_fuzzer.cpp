@@ -8,8 +8,8 @@
 #include <string_view>
 
 #include "core/assets/point_table.hpp"
-#include "core/geometry/address_list.hpp"
-#include "core/geometry/response_curve.hpp"
+#include "core/geometry/numbers/response_curve.hpp"
+#include "core/geometry/parts/address_list.hpp"
 
 namespace {
 

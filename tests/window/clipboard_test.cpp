@@ -6,7 +6,7 @@
 #include <QToolButton>
 
 #include "core/exchange/study_file.hpp"
-#include "core/geometry/bounds.hpp"
+#include "core/geometry/measures/bounds.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {

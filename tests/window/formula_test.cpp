@@ -46,11 +46,11 @@ protected:
     // Waits for the readings of the present formula.
     void noted(const std::string& result) {
         const ItemId id = study().step(result)->id;
-        EXPECT_TRUE(Driver::until([&] { return document().reading(id) != nullptr; }));
+        EXPECT_TRUE(Driver::until([&] { return document().insight(id) != nullptr; }));
         Driver::settle(250);
     }
-    const TermReading& term(const std::string& result, const std::string& name) {
-        for (const TermReading& each : document().reading(study().step(result)->id)->terms)
+    const TermInsight& term(const std::string& result, const std::string& name) {
+        for (const TermInsight& each : document().insight(study().step(result)->id)->terms)
             if (each.name == name) return each;
         throw std::runtime_error("no line " + name);
     }
@@ -182,9 +182,9 @@ TEST_F(Formula, RangesAndGraphsAreReadOff) {
     const QPoint middle = graph_of("form", "wave");
     driver.drag(middle, middle + QPoint(10, 0));
     noted("form");
-    const FormulaReading& reading = *document().reading(id);
-    EXPECT_GT(reading.directions[0].held, 1);
-    EXPECT_NEAR(term("form", "wave").at_held, std::sin(std::acos(-1.0) / 2 * reading.directions[0].held),
+    const FormulaInsight& insight = *document().insight(id);
+    EXPECT_GT(insight.directions[0].held, 1);
+    EXPECT_NEAR(term("form", "wave").at_held, std::sin(std::acos(-1.0) / 2 * insight.directions[0].held),
                 1e-12);
     // The wheel sees a part of the direction larger.
     const GraphWish before = document().graph_wish(id);
@@ -199,7 +199,7 @@ TEST_F(Formula, RangesAndGraphsAreReadOff) {
     driver.click(child("formula-along"));
     choose("Along y");
     noted("form");
-    EXPECT_EQ(document().reading(id)->direction, 1U);
+    EXPECT_EQ(document().insight(id)->direction, 1U);
 }
 
 TEST_F(Formula, ALineUnderTheCursorColoursTheModel) {

@@ -115,7 +115,7 @@ TEST_F(Places, AResponseIsBentWithTheMouseAndByNumbers) {
     computed();
     auto* graph = dynamic_cast<ResponseGraph*>(child("response-graph"));
     ASSERT_NE(graph, nullptr);
-    ASSERT_TRUE(Driver::until([&] { return graph->flow() != nullptr; }))
+    ASSERT_TRUE(Driver::until([&] { return graph->numbers() != nullptr; }))
         << "the numbers are spread behind it";
     const auto at = [&](double share, double answer) {
         return graph->mapToGlobal(graph->place_of(share, answer).toPoint());

@@ -9,7 +9,7 @@
 #include <QTimer>
 #include <QToolButton>
 
-#include "core/geometry/bounds.hpp"
+#include "core/geometry/measures/bounds.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {

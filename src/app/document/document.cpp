@@ -4,9 +4,9 @@
 
 #include "core/base/guarded.hpp"
 #include "core/data/not_finite.hpp"
-#include "core/geometry/bounds.hpp"
+#include "core/geometry/measures/bounds.hpp"
 #include "core/study/sentence.hpp"
-#include "core/study/slot_form.hpp"
+#include "core/study/slots/slot_form.hpp"
 
 namespace plume::app {
 namespace {
@@ -182,8 +182,8 @@ void Document::set_response_wish(ItemId id) {
     if (id != 0) look_again();
 }
 
-const ResponseFlow* Document::response_flow(ItemId id) const {
-    return notes_.flow && notes_.flow->first == id ? &notes_.flow->second : nullptr;
+const ResponseNumbers* Document::response_numbers(ItemId id) const {
+    return notes_.response && notes_.response->first == id ? &notes_.response->second : nullptr;
 }
 
 void Document::mark_saved(const QString& path) {
@@ -277,9 +277,9 @@ FormulaText Document::formula(ItemId id) const {
     return slot ? std::get<FormulaText>(slot_value(*slot, *step)) : FormulaText{};
 }
 
-const FormulaReading* Document::reading(ItemId id) const {
-    const auto found = notes_.readings.find(id);
-    return found == notes_.readings.end() ? nullptr : found->second.get();
+const FormulaInsight* Document::insight(ItemId id) const {
+    const auto found = notes_.insights.find(id);
+    return found == notes_.insights.end() ? nullptr : found->second.get();
 }
 
 // A line, a graph or a ghost is looked at: nothing of the study changes, but the worker has to look again.
@@ -336,14 +336,14 @@ void Document::toggle_graphed(ItemId id, const std::string& line) {
 
 void Document::take_notes(EvaluationNotes notes) {
     // Of a formula that cannot be read now the last good ranges stay, with the error.
-    for (auto& [id, reading] : notes.readings) {
-        const auto old = notes_.readings.find(id);
-        if (!reading->error || old == notes_.readings.end()) continue;
-        auto merged = std::make_shared<FormulaReading>(*old->second);
-        merged->error = reading->error;
-        merged->inputs = reading->inputs;
-        merged->study_names = reading->study_names;
-        reading = std::move(merged);
+    for (auto& [id, insight] : notes.insights) {
+        const auto old = notes_.insights.find(id);
+        if (!insight->error || old == notes_.insights.end()) continue;
+        auto merged = std::make_shared<FormulaInsight>(*old->second);
+        merged->error = insight->error;
+        merged->inputs = insight->inputs;
+        merged->study_names = insight->study_names;
+        insight = std::move(merged);
     }
     notes_ = std::move(notes);
     Q_EMIT notes_changed();
@@ -354,17 +354,14 @@ std::shared_ptr<const Thumbnail> Document::thumbnail_of(const Evaluation& evalua
                                                         const Run& run) const {
     constexpr int side = 240;
     const StepKind* kind = catalogue_.find(step.kind);
-    if (!kind || !kind->picture_area) return nullptr;
-    const Result<Inputs> inputs = inputs_of(evaluation, notes_maker_.plan(), step);
-    if (!inputs) return nullptr;
-    for (const SlotSpec& slot : kind->slots) {
-        if (slot.type != SlotType::file) continue;
-        const auto raster = inputs->file(slot.key).store->image(inputs->file(slot.key).name, run);
-        if (!raster) return nullptr;
-        return std::make_shared<const Thumbnail>(
-            Thumbnail{thumbnail(**raster, side), kind->picture_area(*inputs)});
-    }
-    return nullptr;
+    const auto& inputs = evaluation.outcome(step.id)->inputs;
+    if (!kind || !inputs || !inputs->has("file")) return nullptr;
+    const auto area = context_of<PictureArea>(*kind, "file", *inputs, run);
+    if (!area || !*area) return nullptr;
+    const ResolvedFile& file = inputs->file("file");
+    const auto raster = file.store->image(file.name, run);
+    if (!raster) return nullptr;
+    return std::make_shared<const Thumbnail>(Thumbnail{thumbnail(**raster, side), **area});
 }
 
 // Worker thread. What is seen of a value; kept from the last evaluation where the value is the same.
@@ -429,6 +426,7 @@ std::shared_ptr<Document::Results> Document::prepare(const Evaluation& evaluatio
         shown.state = outcome.state;
         shown.value = outcome.value;
         shown.error = outcome.error;
+        shown.cause = outcome.cause;
         shown.remarks = outcome.remarks;
         shown.seconds = outcome.seconds;
         shown.from_cache = outcome.from_cache;

@@ -9,12 +9,12 @@
 #include <memory>
 
 #include "app/document/evaluation_notes.hpp"
+#include "core/evaluation/background_evaluator.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/thumbnail.hpp"
-#include "core/study/background_evaluator.hpp"
-#include "core/study/edits.hpp"
-#include "core/study/history.hpp"
+#include "core/study/edits/edits.hpp"
+#include "core/study/edits/history.hpp"
 
 namespace plume::app {
 
@@ -35,6 +35,7 @@ struct Shown {
     std::vector<std::string> not_finite;         // sentences about it that are remarks of a step above
     std::shared_ptr<const Thumbnail> thumbnail;  // of the picture it reads
     std::optional<Error> error;
+    ItemId cause = 0;  // of a step that waits: the one to be mended
     double seconds = 0;
     bool from_cache = false;
     bool stale = false;
@@ -98,7 +99,7 @@ public:
 
     // Formulas: what the worker found out about the lines, and what it is asked to look at.
     FormulaText formula(ItemId id) const;  // of a step that has one
-    const FormulaReading* reading(ItemId id) const;
+    const FormulaInsight* insight(ItemId id) const;
     GraphWish graph_wish(ItemId id) const { return notes_maker_.wish(id); }
     void set_graph_wish(ItemId id, const GraphWish& wish);
     const Ghost& ghost() const { return notes_.ghost; }
@@ -109,8 +110,8 @@ public:
     const Closer& closer() const { return notes_.closer; }
     // How numbers go through the response of a step, while its editor is open. 0: none.
     void set_response_wish(ItemId id);
-    const ResponseFlow* response_flow(ItemId id) const;
-    // Linked files: those that are no longer as they were read; reading them again.
+    const ResponseNumbers* response_numbers(ItemId id) const;
+    // Linked files: those that are no longer as they were read; insight them again.
     std::vector<std::string> changed_files() const;
     void read_again(const std::string& name);
     // The study's folder; empty while it was never saved.

@@ -1,6 +1,6 @@
 #include "app/document/evaluation_notes.hpp"
 
-#include "core/study/edits.hpp"
+#include "core/study/edits/edits.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -79,8 +79,8 @@ EvaluationPlan EvaluationNotesMaker::plan() const {
     return made;
 }
 
-std::optional<std::pair<ItemId, ResponseFlow>> EvaluationNotesMaker::make_flow(const Evaluation& evaluation,
-                                                                               const Run& run) {
+std::optional<std::pair<ItemId, ResponseNumbers>> EvaluationNotesMaker::make_response_numbers(
+    const Evaluation& evaluation, const Run& run) {
     ItemId wanted = 0;
     {
         const std::scoped_lock lock(mutex_);
@@ -88,28 +88,27 @@ std::optional<std::pair<ItemId, ResponseFlow>> EvaluationNotesMaker::make_flow(c
     }
     const Step* step = evaluation.study->step(wanted);
     const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
-    if (!kind || !kind->response_flow) return {};
-    const Result<Inputs> inputs = inputs_of(evaluation, plan(), *step);
-    if (!inputs || !inputs->has("response")) return {};
-    Result<ResponseFlow> flow = kind->response_flow(*inputs, run);
-    if (!flow) return {};
-    return std::pair{wanted, *std::move(flow)};
+    const Outcome* outcome = evaluation.outcome(wanted);
+    if (!kind || !outcome || !outcome->inputs || !outcome->inputs->has("response")) return {};
+    auto numbers = context_of<ResponseNumbers>(*kind, "response", *outcome->inputs, run);
+    if (!numbers || !*numbers) return {};
+    return std::pair{wanted, **std::move(numbers)};
 }
 
-std::shared_ptr<const FormulaReading> EvaluationNotesMaker::reading_of(const Evaluation& evaluation,
+std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Evaluation& evaluation,
                                                                        const Step& step, const Run& run) {
     const GraphWish wanted = wish(step.id);
     const Outcome& outcome = *evaluation.outcome(step.id);
     Known& known = known_[step.id];
     // Of a step that failed the key says nothing.
     const bool same = outcome.state == StepState::done && known.key == outcome.key && known.wish == wanted;
-    if (same && known.reading) return known.reading;
-    const Result<Inputs> inputs = inputs_of(evaluation, plan(), step);
-    if (!inputs || outcome.state == StepState::asks) return nullptr;
-    Result<FormulaReading> reading = read_formula(*catalogue_.find(step.kind), *inputs, wanted, run);
-    if (!reading) return nullptr;
-    known = {outcome.key, wanted, std::make_shared<const FormulaReading>(*std::move(reading))};
-    return known.reading;
+    if (same && known.insight) return known.insight;
+    if (!outcome.inputs || outcome.state == StepState::asks) return nullptr;
+    Result<FormulaInsight> insight =
+        look_into_formula(*catalogue_.find(step.kind), *outcome.inputs, wanted, run);
+    if (!insight) return nullptr;
+    known = {outcome.key, wanted, std::make_shared<const FormulaInsight>(*std::move(insight))};
+    return known.insight;
 }
 
 Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run) {
@@ -178,10 +177,10 @@ std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& eval
         const Step* step = step_of(item);
         const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
         if (!kind || !has_formula(*kind, *step) || run.cancelled()) continue;
-        if (auto reading = reading_of(evaluation, *step, run)) notes.readings[step->id] = std::move(reading);
+        if (auto insight = insight_of(evaluation, *step, run)) notes.insights[step->id] = std::move(insight);
     }
     if (!run.cancelled()) notes.ghost = make_ghost(evaluation, run);
-    if (!run.cancelled()) notes.flow = make_flow(evaluation, run);
+    if (!run.cancelled()) notes.response = make_response_numbers(evaluation, run);
     if (!run.cancelled()) notes.closer = make_closer(evaluation, run);
     if (run.cancelled()) return {};
     return notes;

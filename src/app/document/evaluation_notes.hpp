@@ -1,15 +1,16 @@
 #pragma once
-// What the worker finds out once an evaluation is over: readings of every line of formulas, the ghost of
-// another version, the numbers through a response, surfaces for whoever looks closely. Wishes are set from
-// the window, the rest is the worker's.
+// What the worker finds out once an evaluation is over: ranges and graphs of every line of formulas, the
+// ghost of another version, the numbers through a response, surfaces for whoever looks closely. Wishes are
+// set from the window, the rest is the worker's.
 
 #include <map>
 #include <memory>
 #include <mutex>
 
+#include "core/evaluation/evaluator.hpp"
+#include "core/evaluation/formula_insight.hpp"
 #include "core/measure/difference.hpp"
 #include "core/picture/drawable.hpp"
-#include "core/study/formula_reading.hpp"
 
 namespace plume::app {
 
@@ -39,9 +40,9 @@ struct Closer {
 };
 
 struct EvaluationNotes {
-    std::map<ItemId, std::shared_ptr<const FormulaReading>> readings;
+    std::map<ItemId, std::shared_ptr<const FormulaInsight>> insights;
     Ghost ghost;
-    std::optional<std::pair<ItemId, ResponseFlow>> flow;  // of the response whose editor is open
+    std::optional<std::pair<ItemId, ResponseNumbers>> response;  // of the response whose editor is open
     Closer closer;
 };
 
@@ -75,11 +76,12 @@ private:
     struct Known {
         Hash key;
         GraphWish wish;
-        std::shared_ptr<const FormulaReading> reading;
+        std::shared_ptr<const FormulaInsight> insight;
     };
-    std::shared_ptr<const FormulaReading> reading_of(const Evaluation& evaluation, const Step& step,
+    std::shared_ptr<const FormulaInsight> insight_of(const Evaluation& evaluation, const Step& step,
                                                      const Run& run);
-    std::optional<std::pair<ItemId, ResponseFlow>> make_flow(const Evaluation& evaluation, const Run& run);
+    std::optional<std::pair<ItemId, ResponseNumbers>> make_response_numbers(const Evaluation& evaluation,
+                                                                            const Run& run);
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
     Closer make_closer(const Evaluation& evaluation, const Run& run);
 

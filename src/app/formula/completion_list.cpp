@@ -43,7 +43,7 @@ public:
 
 }  // namespace
 
-std::vector<Completion> completions_of(const FormulaReading* reading, const std::string& text) {
+std::vector<Completion> completions_of(const FormulaInsight* insight, const std::string& text) {
     std::vector<Completion> all;
     const auto add = [&](const QString& name, const QString& insert, const QString& help) {
         for (const Completion& known : all)
@@ -54,14 +54,14 @@ std::vector<Completion> completions_of(const FormulaReading* reading, const std:
         for (const SyntaxLine& line : read->lines)
             if (!line.name.empty())
                 add(text_of(line.name), text_of(line.name), QObject::tr("a line of this formula"));
-    if (reading) {
-        for (const FormulaInput& input : reading->inputs)
+    if (insight) {
+        for (const FormulaInput& input : insight->inputs)
             add(text_of(input.name), text_of(input.name), text_of(input.help));
-        for (const FormulaResult& result : reading->results)
+        for (const FormulaResult& result : insight->results)
             if (!result.name.empty())
                 add(text_of(result.name), text_of(result.name) + " = ",
                     QObject::tr("a line to give: %1").arg(text_of(result.help)));
-        for (const std::string& name : reading->study_names)
+        for (const std::string& name : insight->study_names)
             add(text_of(name), text_of(name), QObject::tr("a control of the study"));
     }
     for (const FunctionSpec& function : formula_functions())

@@ -14,7 +14,7 @@ struct Completion {
 
 // Everything that can be written in a formula: its own lines, what it stands on, controls, functions,
 // constants.
-std::vector<Completion> completions_of(const FormulaReading* reading, const std::string& text);
+std::vector<Completion> completions_of(const FormulaInsight* insight, const std::string& text);
 // The function or constant of that name, "smoothstep(from, to, x): ...", or an empty text.
 QString help_for(const std::vector<Completion>& all, const QString& name);
 

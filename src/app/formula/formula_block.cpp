@@ -82,10 +82,10 @@ void FormulaBlock::take_notes() {
 }
 
 void FormulaBlock::look_at(std::size_t begin) {
-    const FormulaReading* reading = document_.reading(step_);
+    const FormulaInsight* insight = document_.insight(step_);
     const bool is_term =
-        reading && !reading->error &&
-        std::ranges::find(reading->terms, begin, &TermReading::begin) != reading->terms.end();
+        insight && !insight->error &&
+        std::ranges::find(insight->terms, begin, &TermInsight::begin) != insight->terms.end();
     if (!is_term) return look_away();
     if (looked_at_ == begin && (looking_ || look_timer_.isActive())) return;
     looked_at_ = begin;
@@ -101,10 +101,10 @@ void FormulaBlock::look_away() {
 
 void FormulaBlock::go_to_error() {
     editor_->setFocus(Qt::OtherFocusReason);
-    const FormulaReading* reading = document_.reading(step_);
-    if (!reading || !reading->error) return;
+    const FormulaInsight* insight = document_.insight(step_);
+    if (!insight || !insight->error) return;
     QTextCursor cursor = editor_->textCursor();
-    cursor.setPosition(position_of_byte(text_of(editor_->toPlainText()), reading->error->end));
+    cursor.setPosition(position_of_byte(text_of(editor_->toPlainText()), insight->error->end));
     editor_->setTextCursor(cursor);
 }
 

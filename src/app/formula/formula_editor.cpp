@@ -112,7 +112,7 @@ void FormulaEditor::refresh() {
 }
 
 void FormulaEditor::take_notes() {
-    names_ = completions_of(document_.reading(step_), text_of(toPlainText()));
+    names_ = completions_of(document_.insight(step_), text_of(toPlainText()));
     mark();
     Q_EMIT hint_changed();
 }
@@ -149,9 +149,9 @@ void FormulaEditor::mark() {
         mark.format = format;
         marks << mark;
     };
-    const FormulaReading* reading = document_.reading(step_);
-    if (reading)
-        for (const TermReading& term : reading->terms) {
+    const FormulaInsight* insight = document_.insight(step_);
+    if (insight)
+        for (const TermInsight& term : insight->terms) {
             if (!term.muted_to) continue;
             QTextCharFormat muted;
             muted.setForeground(look().second_ink);
@@ -159,7 +159,7 @@ void FormulaEditor::mark() {
             add(term.begin, term.end, muted);
         }
     const Shown* shown = document_.shown(step_);
-    const std::optional<Error> error = reading && reading->error ? reading->error
+    const std::optional<Error> error = insight && insight->error ? insight->error
                                        : shown                   ? shown->error
                                                                  : std::optional<Error>();
     if (error && error->end > error->begin) {
@@ -197,7 +197,7 @@ QString FormulaEditor::hint() const {
 
 // Lines -----------------------------------------------------------------------------------------------------
 
-QTextBlock FormulaEditor::block_of(const TermReading& term) const {
+QTextBlock FormulaEditor::block_of(const TermInsight& term) const {
     const QTextDocument& text = *this->QPlainTextEdit::document();
     const QTextBlock as_read = text.findBlock(position_of_byte(text_of(toPlainText()), term.begin));
     const auto gives = [&](const QTextBlock& block) {
@@ -213,7 +213,7 @@ QTextBlock FormulaEditor::block_of(const TermReading& term) const {
     return as_read;
 }
 
-QRect FormulaEditor::line_rect(const TermReading& term) const {
+QRect FormulaEditor::line_rect(const TermInsight& term) const {
     return blockBoundingGeometry(block_of(term)).translated(contentOffset()).toAlignedRect();
 }
 
@@ -235,10 +235,10 @@ void FormulaEditor::resizeEvent(QResizeEvent* event) {
 }
 
 std::string FormulaEditor::line_name_at_cursor() const {
-    const FormulaReading* reading = document_.reading(step_);
-    if (!reading) return {};
+    const FormulaInsight* insight = document_.insight(step_);
+    if (!insight) return {};
     const std::size_t at = byte_of_position(toPlainText(), textCursor().position());
-    for (const TermReading& term : reading->terms)
+    for (const TermInsight& term : insight->terms)
         if (at >= term.begin && at <= term.end) return term.name;
     return {};
 }
@@ -271,7 +271,7 @@ QString FormulaEditor::word_before_cursor() const {
 void FormulaEditor::complete(bool asked) {
     const QString word = word_before_cursor();
     if (!hasFocus() || (word.isEmpty() && !asked)) return completions_->hide();
-    names_ = completions_of(document_.reading(step_), text_of(toPlainText()));
+    names_ = completions_of(document_.insight(step_), text_of(toPlainText()));
     completions_->offer(names_, word, viewport()->mapToGlobal(cursorRect().bottomLeft() + QPoint(-8, 4)));
 }
 

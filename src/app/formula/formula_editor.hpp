@@ -21,7 +21,7 @@ public:
     // Takes errors, muted lines and names to complete from the document.
     void take_notes();
     // Where the line of a term stands in this widget; the text may have changed since it was read.
-    QRect line_rect(const TermReading& term) const;
+    QRect line_rect(const TermInsight& term) const;
     // First byte of the line at a height of this widget.
     std::size_t line_at(int y) const;
     bool is_muted(const std::string& line) const;
@@ -56,7 +56,7 @@ private:
         std::string text;
     };
     void typed();
-    QTextBlock block_of(const TermReading& term) const;
+    QTextBlock block_of(const TermInsight& term) const;
     void set_text(const std::string& text, const std::string& stroke, const QString& label);
     void mark();
     void complete(bool asked);

@@ -81,14 +81,14 @@ void FormulaHeader::refresh() {
     units_->setText(tr("counts %1, %2").arg(text_of(symbol(plain.length)), text_of(symbol(plain.angle))));
     const QString at_hand = version_at_hand(document_, step_);
     versions_->setText(at_hand.isEmpty() ? tr("versions") : tr("version ‘%1’").arg(at_hand));
-    const FormulaReading* reading = document_.reading(step_);
-    along_->setVisible(reading != nullptr && !reading->terms.empty());
-    if (!reading) return;
-    const ReadingDirection& along = reading->directions[reading->direction];
+    const FormulaInsight* insight = document_.insight(step_);
+    along_->setVisible(insight != nullptr && !insight->terms.empty());
+    if (!insight) return;
+    const InsightDirection& along = insight->directions[insight->direction];
     QStringList held;
     for (std::size_t d = 0; d < 3; ++d) {
-        const ReadingDirection& other = reading->directions[d];
-        if (d != reading->direction && other.count > 1)
+        const InsightDirection& other = insight->directions[d];
+        if (d != insight->direction && other.count > 1)
             held << tr("%1 at %2")
                         .arg(text_of(other.name),
                              value_text(other.held, other.dimension, document_.study().units));
@@ -99,11 +99,11 @@ void FormulaHeader::refresh() {
 }
 
 void FormulaHeader::choose_direction() {
-    const FormulaReading* reading = document_.reading(step_);
-    if (!reading) return;
+    const FormulaInsight* insight = document_.insight(step_);
+    if (!insight) return;
     QMenu& menu = *new_popup_menu(along_);
     for (std::size_t d = 0; d < 3; ++d) {
-        const ReadingDirection& direction = reading->directions[d];
+        const InsightDirection& direction = insight->directions[d];
         if (direction.count < 2) continue;
         QAction* action = menu.addAction(
             tr("Along %1, %2")
@@ -117,7 +117,7 @@ void FormulaHeader::choose_direction() {
                 document_.set_graph_wish(step_, wish);
             });
         action->setCheckable(true);
-        action->setChecked(d == reading->direction);
+        action->setChecked(d == insight->direction);
     }
     menu.popup(along_->mapToGlobal(QPoint(0, along_->height())));
 }

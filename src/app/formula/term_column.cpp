@@ -40,22 +40,22 @@ TermColumn::TermColumn(Document& document, ItemId step, FormulaEditor& editor, Q
     setMouseTracking(true);
 }
 
-QRect TermColumn::row_rect(const TermReading& term) const {
+QRect TermColumn::row_rect(const TermInsight& term) const {
     const QRect line = editor_.line_rect(term);
     return {0, line.top(), width(), editor_.fontMetrics().lineSpacing()};
 }
 
-QRect TermColumn::graph_rect(const TermReading& term) const {
+QRect TermColumn::graph_rect(const TermInsight& term) const {
     const QRect row = row_rect(term);
     return {4, row.center().y() - graph_height / 2, graph_width, graph_height};
 }
 
-QRect TermColumn::mute_rect(const TermReading& term) const {
+QRect TermColumn::mute_rect(const TermInsight& term) const {
     const QRect row = row_rect(term);
     return {width() - dot - 4, row.center().y() - dot / 2, dot, dot};
 }
 
-QString TermColumn::range_text(const TermReading& term) const {
+QString TermColumn::range_text(const TermInsight& term) const {
     if (term.muted_to) return tr("muted: %1").arg(*term.muted_to);
     const Survey& survey = term.survey;
     if (survey.least > survey.most) return tr("no finite number");
@@ -64,10 +64,10 @@ QString TermColumn::range_text(const TermReading& term) const {
     return tr("%1 not finite").arg(text_of(grouped_text(static_cast<std::int64_t>(survey.not_finite))));
 }
 
-QString TermColumn::tip(const TermReading& term) const {
+QString TermColumn::tip(const TermInsight& term) const {
     const Units& units = document_.study().units;
-    const FormulaReading& reading = *document_.reading(step_);
-    const ReadingDirection& along = reading.directions[term.small.direction];
+    const FormulaInsight& insight = *document_.insight(step_);
+    const InsightDirection& along = insight.directions[term.small.direction];
     QStringList lines;
     const QString name = term.name.empty() ? tr("this line") : text_of(term.name);
     if (term.survey.least <= term.survey.most)
@@ -84,16 +84,16 @@ QString TermColumn::tip(const TermReading& term) const {
                       value_text(term.at_held, term.dimension, units));
     lines << (term.small.other
                   ? tr("Its graph runs along %1, the faint one along %2")
-                        .arg(text_of(along.name), text_of(reading.directions[*term.small.other].name))
+                        .arg(text_of(along.name), text_of(insight.directions[*term.small.other].name))
                   : tr("Its graph runs along %1").arg(text_of(along.name)));
     lines << tr("Click it to see it large, drag on it to hold %1 elsewhere").arg(text_of(along.name));
     return lines.join("\n");
 }
 
-const TermReading* TermColumn::term_at(int y) const {
-    const FormulaReading* reading = document_.reading(step_);
-    if (!reading) return nullptr;
-    for (const TermReading& term : reading->terms)
+const TermInsight* TermColumn::term_at(int y) const {
+    const FormulaInsight* insight = document_.insight(step_);
+    if (!insight) return nullptr;
+    for (const TermInsight& term : insight->terms)
         if (const QRect row = row_rect(term); y >= row.top() && y <= row.bottom()) return &term;
     return nullptr;
 }
@@ -101,17 +101,17 @@ const TermReading* TermColumn::term_at(int y) const {
 // Painting --------------------------------------------------------------------------------------------------
 
 void TermColumn::paintEvent(QPaintEvent* /*event*/) {
-    const FormulaReading* reading = document_.reading(step_);
-    if (!reading) return;
+    const FormulaInsight* insight = document_.insight(step_);
+    if (!insight) return;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     // While the text cannot be read the ranges are those from before.
-    if (reading->error) painter.setOpacity(0.45);
-    for (const TermReading& term : reading->terms)
+    if (insight->error) painter.setOpacity(0.45);
+    for (const TermInsight& term : insight->terms)
         paint_term(painter, term);
 }
 
-void TermColumn::paint_term(QPainter& painter, const TermReading& term) const {
+void TermColumn::paint_term(QPainter& painter, const TermInsight& term) const {
     const auto& graphed = document_.graphed(step_);
     const bool large = std::ranges::find(graphed, term.name) != graphed.end();
     const QRect frame = graph_rect(term), row = row_rect(term);
@@ -157,7 +157,7 @@ QPainterPath path_of(const std::vector<double>& values, const QRectF& inside, do
 
 }  // namespace
 
-void TermColumn::paint_graph(QPainter& painter, const TermReading& term, const QRect& frame) const {
+void TermColumn::paint_graph(QPainter& painter, const TermInsight& term, const QRect& frame) const {
     const SmallGraph& graph = term.small;
     const QRectF inside = QRectF(frame).adjusted(2, 2, -2, -2);
     double least = infinite, most = -infinite;
@@ -187,7 +187,7 @@ void TermColumn::paint_graph(QPainter& painter, const TermReading& term, const Q
 bool TermColumn::event(QEvent* event) {
     if (event->type() != QEvent::ToolTip) return QWidget::event(event);
     auto* help = static_cast<QHelpEvent*>(event);
-    const TermReading* term = term_at(help->pos().y());
+    const TermInsight* term = term_at(help->pos().y());
     if (!term) return true;
     // Beside the column: below the cursor it would cover the next line's graph.
     QToolTip::showText(
@@ -202,7 +202,7 @@ bool TermColumn::event(QEvent* event) {
 }
 
 void TermColumn::mousePressEvent(QMouseEvent* event) {
-    const TermReading* term = term_at(event->pos().y());
+    const TermInsight* term = term_at(event->pos().y());
     if (!term || event->button() != Qt::LeftButton) return;
     if (!term->name.empty() && mute_rect(*term).adjusted(-4, -4, 4, 4).contains(event->pos()))
         return editor_.toggle_muted(term->name);
@@ -213,10 +213,10 @@ void TermColumn::mousePressEvent(QMouseEvent* event) {
 }
 
 void TermColumn::hold_at(const QPoint& at) {
-    const FormulaReading* reading = document_.reading(step_);
-    if (!reading || reading->terms.empty()) return;
-    const auto pressed = std::ranges::find(reading->terms, pressed_, &TermReading::name);
-    if (pressed == reading->terms.end()) return;
+    const FormulaInsight* insight = document_.insight(step_);
+    if (!insight || insight->terms.empty()) return;
+    const auto pressed = std::ranges::find(insight->terms, pressed_, &TermInsight::name);
+    if (pressed == insight->terms.end()) return;
     const QRect frame = graph_rect(*pressed);
     GraphWish wish = document_.graph_wish(step_);
     wish.held[pressed->small.direction] =
@@ -229,7 +229,7 @@ void TermColumn::mouseMoveEvent(QMouseEvent* event) {
     const bool pressed = event->buttons() & Qt::LeftButton && !start_.isNull();
     if (pressed && std::abs(event->pos().x() - start_.x()) >= 3) dragging_ = true;
     if (pressed && dragging_) return hold_at(event->pos());
-    const TermReading* term = term_at(event->pos().y());
+    const TermInsight* term = term_at(event->pos().y());
     const bool live = term && (graph_rect(*term).contains(event->pos()) ||
                                mute_rect(*term).adjusted(-4, -4, 4, 4).contains(event->pos()));
     setCursor(live ? Qt::PointingHandCursor : Qt::ArrowCursor);

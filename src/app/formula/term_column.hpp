@@ -14,9 +14,9 @@ class TermColumn : public QWidget {
 public:
     TermColumn(Document& document, ItemId step, FormulaEditor& editor, QWidget* parent);
     // "-1 … 1", "muted: 0", "3 not finite"
-    QString range_text(const TermReading& term) const;
-    QRect graph_rect(const TermReading& term) const;
-    QRect mute_rect(const TermReading& term) const;
+    QString range_text(const TermInsight& term) const;
+    QRect graph_rect(const TermInsight& term) const;
+    QRect mute_rect(const TermInsight& term) const;
     static constexpr int column_width = 164;
 
 Q_SIGNALS:
@@ -32,12 +32,12 @@ protected:
     void leaveEvent(QEvent* event) override;
 
 private:
-    const TermReading* term_at(int y) const;
-    QRect row_rect(const TermReading& term) const;
-    void paint_term(QPainter& painter, const TermReading& term) const;
-    void paint_graph(QPainter& painter, const TermReading& term, const QRect& frame) const;
+    const TermInsight* term_at(int y) const;
+    QRect row_rect(const TermInsight& term) const;
+    void paint_term(QPainter& painter, const TermInsight& term) const;
+    void paint_graph(QPainter& painter, const TermInsight& term, const QRect& frame) const;
     void hold_at(const QPoint& at);
-    QString tip(const TermReading& term) const;
+    QString tip(const TermInsight& term) const;
 
     Document& document_;
     ItemId step_;

@@ -64,8 +64,8 @@ void paint_labels(QPainter& painter, const Document& document, const ModelView& 
         if (!shown || !shown->value) continue;
         const Items items = items_of(*shown->value);
         // Many points are thinned out before their texts are made.
-        for (const LabelPlace& label :
-             label_places(*item.drawable, view.camera(), view.view_size(), {20, 12}, 4 * most_labels)) {
+        for (const LabelSpot& label :
+             label_spots(*item.drawable, view.camera(), view.view_size(), {20, 12}, 4 * most_labels)) {
             if (written == most_labels) break;
             const std::size_t number = item.drawable->points[label.point].index;
             if (number >= items.count) continue;  // drawn from before the last change

@@ -10,7 +10,7 @@
 #include "app/model/gl_scene.hpp"
 #include "app/model/model_tool.hpp"
 #include "core/picture/picking.hpp"
-#include "core/study/place_handles.hpp"
+#include "core/study/edits/place_handles.hpp"
 
 namespace plume::app {
 

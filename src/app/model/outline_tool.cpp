@@ -7,7 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
 #include "core/picture/picking.hpp"
-#include "core/study/evaluator.hpp"
+#include "core/study/study_scope.hpp"
 
 namespace plume::app {
 namespace {

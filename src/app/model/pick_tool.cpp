@@ -4,7 +4,7 @@
 
 #include "app/model/model_view.hpp"
 #include "app/theme/look.hpp"
-#include "core/geometry/address_list.hpp"
+#include "core/geometry/parts/address_list.hpp"
 #include "core/picture/picking.hpp"
 #include "core/results/items.hpp"
 #include "core/study/sentence.hpp"

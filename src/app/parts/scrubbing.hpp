@@ -5,7 +5,7 @@
 #include <QMouseEvent>
 #include <functional>
 
-#include "core/study/scrub.hpp"
+#include "core/study/edits/scrub.hpp"
 
 namespace plume::app {
 

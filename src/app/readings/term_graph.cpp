@@ -48,11 +48,11 @@ void TermGraph::set_step(ItemId step) {
     update();
 }
 
-std::vector<const TermReading*> TermGraph::lines() const {
-    std::vector<const TermReading*> found;
-    const FormulaReading* reading = document_.reading(step_);
-    if (!reading) return found;
-    for (const TermReading& term : reading->terms)
+std::vector<const TermInsight*> TermGraph::lines() const {
+    std::vector<const TermInsight*> found;
+    const FormulaInsight* insight = document_.insight(step_);
+    if (!insight) return found;
+    for (const TermInsight& term : insight->terms)
         if (const auto& wanted = document_.graphed(step_);
             std::ranges::find(wanted, term.name) != wanted.end())
             found.push_back(&term);
@@ -63,9 +63,9 @@ bool TermGraph::has_lines() const {
     return !lines().empty();
 }
 
-std::optional<TermGraph::Scale> TermGraph::shared_scale(const std::vector<const TermReading*>& lines) const {
+std::optional<TermGraph::Scale> TermGraph::shared_scale(const std::vector<const TermInsight*>& lines) const {
     Scale scale{infinite, -infinite};
-    for (const TermReading* line : lines) {
+    for (const TermInsight* line : lines) {
         if (line->dimension != lines.front()->dimension) return {};
         for (const double value : line->graph)
             if (std::isfinite(value)) {
@@ -82,9 +82,9 @@ std::optional<TermGraph::Scale> TermGraph::shared_scale(const std::vector<const 
 
 std::vector<std::size_t> TermGraph::held_directions() const {
     std::vector<std::size_t> held;
-    const FormulaReading* reading = document_.reading(step_);
-    for (std::size_t d = 0; reading && d < 3; ++d)
-        if (d != reading->direction && reading->directions[d].count > 1) held.push_back(d);
+    const FormulaInsight* insight = document_.insight(step_);
+    for (std::size_t d = 0; insight && d < 3; ++d)
+        if (d != insight->direction && insight->directions[d].count > 1) held.push_back(d);
     return held;
 }
 
@@ -112,9 +112,9 @@ double TermGraph::share_at(double x) const {
 }
 
 double TermGraph::x_of(double value) const {
-    const FormulaReading& reading = *document_.reading(step_);
-    if (reading.along.size() < 2) return plot().center().x();
-    const double first = reading.along.front(), last = reading.along.back();
+    const FormulaInsight& insight = *document_.insight(step_);
+    if (insight.along.size() < 2) return plot().center().x();
+    const double first = insight.along.front(), last = insight.along.back();
     return plot().left() + plot().width() * (last == first ? 0.5 : (value - first) / (last - first));
 }
 
@@ -123,7 +123,7 @@ double TermGraph::x_of(double value) const {
 void TermGraph::paintEvent(QPaintEvent* /*event*/) {
     const auto shown = lines();
     if (shown.empty() || plot().height() < 20) return;
-    if (document_.reading(step_)->along.size() != shown.front()->graph.size()) return;
+    if (document_.insight(step_)->along.size() != shown.front()->graph.size()) return;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     paint_axes(painter, shown);
@@ -137,8 +137,8 @@ void TermGraph::paintEvent(QPaintEvent* /*event*/) {
     painter.drawText(close_rect(), Qt::AlignCenter, "×");
 }
 
-void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermReading*>& shown) const {
-    const FormulaReading& reading = *document_.reading(step_);
+void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermInsight*>& shown) const {
+    const FormulaInsight& insight = *document_.insight(step_);
     const Units& units = document_.study().units;
     const QRectF area = plot();
     painter.setFont(text_font(11));
@@ -168,9 +168,9 @@ void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermReadin
         painter.drawText(QRectF(0, area.top(), area.left() - 8, area.height()),
                          Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, tr("each to its own scale"));
     }
-    if (reading.along.size() < 2) return;
-    const ReadingDirection& along = reading.directions[reading.direction];
-    const auto [least, most] = std::minmax(reading.along.front(), reading.along.back());
+    if (insight.along.size() < 2) return;
+    const InsightDirection& along = insight.directions[insight.direction];
+    const auto [least, most] = std::minmax(insight.along.front(), insight.along.back());
     ticks(least, most, along.dimension, area.width() / 80, [&](double value, const QString& text) {
         const double x = x_of(value);
         painter.setPen(look().hairline);
@@ -190,10 +190,10 @@ void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermReadin
     painter.drawEllipse(QPointF(held, area.bottom()), 4, 4);
 }
 
-void TermGraph::paint_line(QPainter& painter, const TermReading& line, const QColor& colour,
+void TermGraph::paint_line(QPainter& painter, const TermInsight& line, const QColor& colour,
                            Scale scale) const {
     const QRectF area = plot();
-    const FormulaReading& reading = *document_.reading(step_);
+    const FormulaInsight& insight = *document_.insight(step_);
     painter.save();
     painter.setClipRect(area.adjusted(-2, -2, 2, 2));
     QPainterPath path;
@@ -204,7 +204,7 @@ void TermGraph::paint_line(QPainter& painter, const TermReading& line, const QCo
             drawing = false;
             continue;
         }
-        const QPointF point(x_of(reading.along[at]), area.bottom() - area.height() * (value - scale.least) /
+        const QPointF point(x_of(insight.along[at]), area.bottom() - area.height() * (value - scale.least) /
                                                                          (scale.most - scale.least));
         drawing ? path.lineTo(point) : path.moveTo(point);
         drawing = true;
@@ -216,18 +216,18 @@ void TermGraph::paint_line(QPainter& painter, const TermReading& line, const QCo
 }
 
 // Name, range and the value under the cursor, or where the direction is held.
-void TermGraph::paint_legend(QPainter& painter, const std::vector<const TermReading*>& shown) const {
-    const FormulaReading& reading = *document_.reading(step_);
+void TermGraph::paint_legend(QPainter& painter, const std::vector<const TermInsight*>& shown) const {
+    const FormulaInsight& insight = *document_.insight(step_);
     const Units& units = document_.study().units;
-    const ReadingDirection& along = reading.directions[reading.direction];
+    const InsightDirection& along = insight.directions[insight.direction];
     const QRectF area = plot();
     std::optional<std::size_t> sample;
-    if (cursor_ && area.contains(*cursor_) && reading.along.size() > 1) {
+    if (cursor_ && area.contains(*cursor_) && insight.along.size() > 1) {
         const double across = (cursor_->x() - area.left()) / area.width();
         sample =
-            static_cast<std::size_t>(std::llround(across * static_cast<double>(reading.along.size() - 1)));
+            static_cast<std::size_t>(std::llround(across * static_cast<double>(insight.along.size() - 1)));
         painter.setPen(QPen(look().second_ink, 1));
-        const double x = x_of(reading.along[*sample]);
+        const double x = x_of(insight.along[*sample]);
         painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
     }
     const double left = area.right() + 16;
@@ -243,10 +243,10 @@ void TermGraph::paint_legend(QPainter& painter, const std::vector<const TermRead
     };
     put(tr("at %1 = %2")
             .arg(text_of(along.name),
-                 value_text(sample ? reading.along[*sample] : along.held, along.dimension, units)),
+                 value_text(sample ? insight.along[*sample] : along.held, along.dimension, units)),
         look().second_ink, text_font(11));
     for (std::size_t at = 0; at < shown.size(); ++at) {
-        const TermReading& line = *shown[at];
+        const TermInsight& line = *shown[at];
         const double value = sample ? line.graph[*sample] : line.at_held;
         const QString name = line.name.empty() ? tr("last line") : text_of(line.name);
         put(name + "  " +
@@ -256,12 +256,12 @@ void TermGraph::paint_legend(QPainter& painter, const std::vector<const TermRead
 }
 
 void TermGraph::paint_strips(QPainter& painter) const {
-    const FormulaReading& reading = *document_.reading(step_);
+    const FormulaInsight& insight = *document_.insight(step_);
     const Units& units = document_.study().units;
     const GraphWish wish = document_.graph_wish(step_);
     painter.setFont(text_font(11));
     for (const std::size_t d : held_directions()) {
-        const ReadingDirection& direction = reading.directions[d];
+        const InsightDirection& direction = insight.directions[d];
         const QRectF row = strip(d);
         const double y = row.center().y(), x = row.left() + row.width() * wish.held[d];
         painter.setPen(QPen(look().hairline, 3, Qt::SolidLine, Qt::RoundCap));
@@ -288,8 +288,8 @@ void TermGraph::hold(std::size_t direction, double share) {
 }
 
 void TermGraph::mousePressEvent(QMouseEvent* event) {
-    const FormulaReading* reading = document_.reading(step_);
-    if (event->button() != Qt::LeftButton || !reading) return;
+    const FormulaInsight* insight = document_.insight(step_);
+    if (event->button() != Qt::LeftButton || !insight) return;
     pressed_ = event->position();
     if (close_rect().contains(pressed_)) {
         for (const std::string& line : std::vector<std::string>(document_.graphed(step_)))
@@ -297,7 +297,7 @@ void TermGraph::mousePressEvent(QMouseEvent* event) {
         return;
     }
     dragged_.reset();
-    if (plot().adjusted(-6, -6, 6, 10).contains(pressed_)) dragged_ = reading->direction;
+    if (plot().adjusted(-6, -6, 6, 10).contains(pressed_)) dragged_ = insight->direction;
     for (const std::size_t d : held_directions())
         if (strip(d).adjusted(-6, 0, 6, 0).contains(pressed_)) dragged_ = d;
     if (dragged_) mouseMoveEvent(event);
@@ -305,9 +305,9 @@ void TermGraph::mousePressEvent(QMouseEvent* event) {
 
 void TermGraph::mouseMoveEvent(QMouseEvent* event) {
     cursor_ = event->position();
-    const FormulaReading* reading = document_.reading(step_);
-    if (dragged_ && reading) {
-        if (*dragged_ == reading->direction)
+    const FormulaInsight* insight = document_.insight(step_);
+    if (dragged_ && insight) {
+        if (*dragged_ == insight->direction)
             hold(*dragged_, share_at(cursor_->x()));
         else
             hold(*dragged_, std::clamp((cursor_->x() - plot().left()) / plot().width(), 0.0, 1.0));

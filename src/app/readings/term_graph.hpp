@@ -31,9 +31,9 @@ private:
     struct Scale {
         double least = 0, most = 1;
     };
-    std::vector<const TermReading*> lines() const;
+    std::vector<const TermInsight*> lines() const;
     // One for all of them when they are of one unit.
-    std::optional<Scale> shared_scale(const std::vector<const TermReading*>& lines) const;
+    std::optional<Scale> shared_scale(const std::vector<const TermInsight*>& lines) const;
     QRectF plot() const;
     QRectF strip(std::size_t direction) const;
     QRectF close_rect() const;
@@ -41,9 +41,9 @@ private:
     double share_at(double x) const;  // of the direction, at a place of the plot
     double x_of(double value) const;
     void hold(std::size_t direction, double share);
-    void paint_axes(QPainter& painter, const std::vector<const TermReading*>& lines) const;
-    void paint_line(QPainter& painter, const TermReading& line, const QColor& colour, Scale scale) const;
-    void paint_legend(QPainter& painter, const std::vector<const TermReading*>& lines) const;
+    void paint_axes(QPainter& painter, const std::vector<const TermInsight*>& lines) const;
+    void paint_line(QPainter& painter, const TermInsight& line, const QColor& colour, Scale scale) const;
+    void paint_legend(QPainter& painter, const std::vector<const TermInsight*>& lines) const;
     void paint_strips(QPainter& painter) const;
 
     Document& document_;

@@ -5,7 +5,7 @@
 #include <string>
 
 #include "app/document/document.hpp"
-#include "core/study/excerpt.hpp"
+#include "core/study/edits/excerpt.hpp"
 
 namespace plume::app {
 

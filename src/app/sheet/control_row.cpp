@@ -11,6 +11,7 @@
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/study/study_scope.hpp"
 
 namespace plume::app {
 namespace {
@@ -29,7 +30,7 @@ Result<double> typed_value(const Document& document, const Control& control, con
     const auto value =
         evaluate_as(unit->dimension, literal && literal->unit.empty() ? text + " " + control.unit : text,
                     scope_of(document.study()));
-    if (!value) return at_place(value.error(), control.name);
+    if (!value) return error_at(value.error(), control.name);
     return *value / unit->value;
 }
 
@@ -173,9 +174,9 @@ ControlRow::ControlRow(Document& document, std::string name, QWidget* parent)
     row->setContentsMargins(margin_width - 2, 0, 14, 0);
     row->setSpacing(8);
     label_ = new ControlName(document, this);
-    auto* label_place = new QWidget;
-    label_place->setFixedWidth(112);
-    auto* label_row = new QHBoxLayout(label_place);
+    auto* label_spot = new QWidget;
+    label_spot->setFixedWidth(112);
+    auto* label_row = new QHBoxLayout(label_spot);
     label_row->setContentsMargins(0, 0, 0, 0);
     label_row->addWidget(label_);
     label_row->addStretch();
@@ -183,14 +184,14 @@ ControlRow::ControlRow(Document& document, std::string name, QWidget* parent)
     value_->setObjectName("control-value");
     slider_ = new ControlSlider(document, this);
     slider_->setObjectName("control-slider");
-    auto* value_place = new QWidget;
-    value_place->setFixedWidth(84);
-    auto* value_row = new QHBoxLayout(value_place);
+    auto* value_site = new QWidget;
+    value_site->setFixedWidth(84);
+    auto* value_row = new QHBoxLayout(value_site);
     value_row->setContentsMargins(0, 0, 0, 0);
     value_row->addStretch();
     value_row->addWidget(value_);
-    row->addWidget(label_place);
-    row->addWidget(value_place);
+    row->addWidget(label_spot);
+    row->addWidget(value_site);
     row->addWidget(slider_, 1);
     set_name(std::move(name));
 }

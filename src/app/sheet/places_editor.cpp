@@ -87,9 +87,9 @@ private:
 
 }  // namespace
 
-void open_places_editor(const SlotPlace& place, QWidget* near) {
-    auto* form = new FormPopup(near, text_of(place.slot->label));
-    auto* table = new PlacesTable(std::get<Places>(place.value()), place.slot->weighted);
+void open_places_editor(const SlotAccess& access, QWidget* near) {
+    auto* form = new FormPopup(near, text_of(access.slot->label));
+    auto* table = new PlacesTable(std::get<Places>(access.value()), access.slot->weighted);
     form->add_widget(table);
     auto* more = new QPushButton(icon("plus"), QObject::tr("Add a place"));
     more->setAutoDefault(false);
@@ -100,12 +100,12 @@ void open_places_editor(const SlotPlace& place, QWidget* near) {
     form->add_widget(more);
     form->add_text(QObject::tr(
         "Lengths with or without a unit, or expressions. Places can also be dragged in the model."));
-    if (place.slot->corners)
-        form->add_action(QObject::tr("&Draw in the model"), [place] {
-            if (place.current()) place.document->ask_to_draw(place.step, place.slot->key);
+    if (access.slot->corners)
+        form->add_action(QObject::tr("&Draw in the model"), [access] {
+            if (access.current()) access.document->ask_to_draw(access.step, access.slot->key);
         });
-    form->open(QObject::tr("Set places"), [place, table]() -> QString {
-        if (place.current()) place.set(table->places());
+    form->open(QObject::tr("Set places"), [access, table]() -> QString {
+        if (access.current()) access.set(table->places());
         return {};
     });
 }

@@ -5,6 +5,6 @@
 
 namespace plume::app {
 
-void open_places_editor(const SlotPlace& place, QWidget* near);
+void open_places_editor(const SlotAccess& access, QWidget* near);
 
 }  // namespace plume::app

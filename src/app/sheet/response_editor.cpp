@@ -16,8 +16,8 @@
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
-#include "core/study/evaluator.hpp"
 #include "core/study/response_shape.hpp"
+#include "core/study/study_scope.hpp"
 
 namespace plume::app {
 namespace {
@@ -33,7 +33,7 @@ double rounded(double share) {
 
 // The graph -----------------------------------------------------------------------------------------------
 
-ResponseGraph::ResponseGraph(SlotPlace place, QWidget* parent) : QWidget(parent), place_(place) {
+ResponseGraph::ResponseGraph(SlotAccess access, QWidget* parent) : QWidget(parent), access_(access) {
     setObjectName("response-graph");
     setFixedSize(440, 282);
     setFocusPolicy(Qt::StrongFocus);
@@ -46,8 +46,8 @@ ResponseGraph::ResponseGraph(SlotPlace place, QWidget* parent) : QWidget(parent)
 }
 
 void ResponseGraph::refresh() {
-    if (dragging_ || !place_.current()) return update();
-    const Result<Shaping> shaping = shape(std::get<WordKey>(place_.value()).key);
+    if (dragging_ || !access_.current()) return update();
+    const Result<Shaping> shaping = shape(std::get<WordKey>(access_.value()).key);
     if (!shaping) return update();
     shaping_ = *shaping;
     drawn_ = shaping_.drawn != nullptr;
@@ -58,12 +58,12 @@ void ResponseGraph::refresh() {
 }
 
 Result<Shaping> ResponseGraph::shape(const std::string& word) const {
-    const Step& step = *place_.current();
-    return response_shape(place_.document->study(), *place_.document->kind_of(step), step, word);
+    const Step& step = *access_.current();
+    return response_shape(access_.document->study(), *access_.document->kind_of(step), step, word);
 }
 
-const ResponseFlow* ResponseGraph::flow() const {
-    return place_.document->response_flow(place_.step);
+const ResponseNumbers* ResponseGraph::numbers() const {
+    return access_.document->response_numbers(access_.step);
 }
 
 QRectF ResponseGraph::field() const {
@@ -96,7 +96,7 @@ void ResponseGraph::keep(const std::string& stroke) {
     Shaping shaping(Response::drawn);
     shaping.drawn = std::make_shared<const ResponseCurve>(*curve);
     shaping_ = shaping;
-    place_.set(WordKey{"drawn " + response_text(knots_)}, stroke);
+    access_.set(WordKey{"drawn " + response_text(knots_)}, stroke);
     update();
 }
 
@@ -163,7 +163,7 @@ void ResponseGraph::mouseMoveEvent(QMouseEvent* event) {
 void ResponseGraph::mouseReleaseEvent(QMouseEvent* /*event*/) {
     if (!dragging_) return;
     dragging_ = false;
-    place_.document->end_stroke();
+    access_.document->end_stroke();
 }
 
 void ResponseGraph::keyPressEvent(QKeyEvent* event) {
@@ -195,7 +195,7 @@ void ResponseGraph::keyPressEvent(QKeyEvent* event) {
 
 // Incoming numbers stand behind the curve, outgoing ones at its side.
 void ResponseGraph::paint_spread(QPainter& painter) const {
-    const ResponseFlow* spread = flow();
+    const ResponseNumbers* spread = numbers();
     if (!spread || spread->incoming.empty()) return;
     const QRectF area = field();
     const auto tallest = [](const std::vector<std::size_t>& bins) {
@@ -224,9 +224,9 @@ void ResponseGraph::paint_spread(QPainter& painter) const {
 
 void ResponseGraph::paint_axes(QPainter& painter) const {
     const QRectF area = field();
-    const ResponseFlow usual;
-    const ResponseFlow& spread = flow() ? *flow() : usual;
-    const Units& units = place_.document->study().units;
+    const ResponseNumbers usual;
+    const ResponseNumbers& spread = numbers() ? *numbers() : usual;
+    const Units& units = access_.document->study().units;
     painter.setFont(text_font(11));
     painter.setPen(look().hairline);
     for (const double share : {0.0, 0.25, 0.5, 0.75, 1.0}) {
@@ -249,8 +249,8 @@ void ResponseGraph::paint_axes(QPainter& painter) const {
                          Qt::AlignRight | Qt::AlignVCenter, out(share));
     }
     const QString state =
-        flow() ? tr("bars: numbers coming in, and at the right going out · click to add a knot")
-               : tr("the numbers are being looked at …");
+        numbers() ? tr("bars: numbers coming in, and at the right going out · click to add a knot")
+                  : tr("the numbers are being looked at …");
     painter.drawText(QRectF(0, area.bottom() + 24, width(), 16), Qt::AlignHCenter, state);
 }
 
@@ -277,8 +277,8 @@ void ResponseGraph::paintEvent(QPaintEvent* /*event*/) {
 
 // The editor ----------------------------------------------------------------------------------------------
 
-ResponseEditor::ResponseEditor(SlotPlace place, QWidget* near)
-    : QFrame(near->window()), place_(place), opened_by_(near) {
+ResponseEditor::ResponseEditor(SlotAccess access, QWidget* near)
+    : QFrame(near->window()), access_(access), opened_by_(near) {
     setObjectName("popup");
     setAttribute(Qt::WA_DeleteOnClose);
     setAutoFillBackground(true);
@@ -294,7 +294,7 @@ ResponseEditor::ResponseEditor(SlotPlace place, QWidget* near)
     auto* words = new QWidget;
     build_words(words);
     column->addWidget(words);
-    graph_ = new ResponseGraph(place, this);
+    graph_ = new ResponseGraph(access, this);
     column->addWidget(graph_);
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
@@ -334,16 +334,16 @@ ResponseEditor::ResponseEditor(SlotPlace place, QWidget* near)
     button("response-done", tr("Done"), [this] { close(); });
     column->addLayout(row);
     connect(graph_, &ResponseGraph::chosen_changed, this, &ResponseEditor::refresh);
-    connect(place.document, &Document::study_changed, this, [this] {
-        if (!place_.current()) {
+    connect(access.document, &Document::study_changed, this, [this] {
+        if (!access_.current()) {
             close();
             return;
         }
         graph_->refresh();
         refresh();
     });
-    connect(place.document, &Document::notes_changed, graph_, &ResponseGraph::refresh);
-    place.document->set_response_wish(place.step);
+    connect(access.document, &Document::notes_changed, graph_, &ResponseGraph::refresh);
+    access.document->set_response_wish(access.step);
     refresh();
     adjustSize();
     const QPoint below = near->mapTo(window(), QPoint(0, near->height() + 6));
@@ -358,7 +358,7 @@ ResponseEditor::ResponseEditor(SlotPlace place, QWidget* near)
 }
 
 ResponseEditor::~ResponseEditor() {
-    place_.document->set_response_wish(0);
+    access_.document->set_response_wish(0);
 }
 
 void ResponseEditor::build_words(QWidget* widget) {
@@ -366,7 +366,7 @@ void ResponseEditor::build_words(QWidget* widget) {
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setSpacing(4);
     int number = 0;
-    for (const Word& word : place_.slot->words) {
+    for (const Word& word : access_.slot->words) {
         auto* button = new QToolButton;
         button->setObjectName(text_of("response-" + word.key));
         button->setText(" " + text_of(word.label));
@@ -378,12 +378,12 @@ void ResponseEditor::build_words(QWidget* widget) {
         button->setProperty("small", true);
         button->setProperty("word", text_of(word.key));
         connect(button, &QToolButton::clicked, this, [this, key = word.key] {
-            const std::string now = std::get<WordKey>(place_.value()).key;
+            const std::string now = std::get<WordKey>(access_.value()).key;
             // Drawing goes on from what is there.
             if (key == "drawn" && !now.starts_with("drawn"))
-                place_.set(WordKey{"drawn " + response_text(graph_->knots())});
+                access_.set(WordKey{"drawn " + response_text(graph_->knots())});
             else if (key != "drawn")
-                place_.set(WordKey{key});
+                access_.set(WordKey{key});
             graph_->refresh();
             refresh();
         });
@@ -397,7 +397,7 @@ void ResponseEditor::build_words(QWidget* widget) {
 void ResponseEditor::show_word(QToolButton& button, const std::string& now) {
     const std::string word = text_of(button.property("word").toString());
     button.setChecked(word == now);
-    const auto shaping = graph_->shape(word == now ? std::get<WordKey>(place_.value()).key : word);
+    const auto shaping = graph_->shape(word == now ? std::get<WordKey>(access_.value()).key : word);
     if (!shaping) return;
     QPixmap picture(button.iconSize() * devicePixelRatioF());
     picture.setDevicePixelRatio(devicePixelRatioF());
@@ -410,7 +410,7 @@ void ResponseEditor::show_word(QToolButton& button, const std::string& now) {
 }
 
 void ResponseEditor::refresh() {
-    const std::string key = std::get<WordKey>(place_.value()).key, word = key.substr(0, key.find(' '));
+    const std::string key = std::get<WordKey>(access_.value()).key, word = key.substr(0, key.find(' '));
     for (QToolButton* button : words_)
         show_word(*button, word);
     const int chosen = graph_->chosen();
@@ -427,15 +427,15 @@ void ResponseEditor::refresh() {
         return straight_->setChecked(false);
     }
     const ResponseKnot& knot = knots[static_cast<std::size_t>(chosen)];
-    const ResponseFlow usual;
-    const ResponseFlow& flow = graph_->flow() ? *graph_->flow() : usual;
-    const Units& units = place_.document->study().units;
+    const ResponseNumbers usual;
+    const ResponseNumbers& numbers = graph_->numbers() ? *graph_->numbers() : usual;
+    const Units& units = access_.document->study().units;
     if (!at_->hasFocus())
-        at_->setText(text_of(
-            quantity_text({std::lerp(flow.in_low, flow.in_high, knot.at), flow.in_dimension}, units, 5)));
+        at_->setText(text_of(quantity_text(
+            {std::lerp(numbers.in_low, numbers.in_high, knot.at), numbers.in_dimension}, units, 5)));
     if (!answer_->hasFocus())
         answer_->setText(text_of(quantity_text(
-            {std::lerp(flow.out_low, flow.out_high, knot.answer), flow.out_dimension}, units, 5)));
+            {std::lerp(numbers.out_low, numbers.out_high, knot.answer), numbers.out_dimension}, units, 5)));
     straight_->setChecked(knot.straight);
 }
 
@@ -443,18 +443,18 @@ void ResponseEditor::refresh() {
 void ResponseEditor::type_numbers() {
     const int chosen = graph_->chosen();
     if (chosen < 0) return;
-    const ResponseFlow usual;
-    const ResponseFlow flow = graph_->flow() ? *graph_->flow() : usual;
-    const Scope scope = scope_of(place_.document->study());
-    const auto at = evaluate_as(flow.in_dimension, text_of(at_->text()), scope);
-    const auto answer = evaluate_as(flow.out_dimension, text_of(answer_->text()), scope);
+    const ResponseNumbers usual;
+    const ResponseNumbers numbers = graph_->numbers() ? *graph_->numbers() : usual;
+    const Scope scope = scope_of(access_.document->study());
+    const auto at = evaluate_as(numbers.in_dimension, text_of(at_->text()), scope);
+    const auto answer = evaluate_as(numbers.out_dimension, text_of(answer_->text()), scope);
     if (!at || !answer)
-        return place_.document->show_message(text_of(sentence(at ? answer.error() : at.error())));
+        return access_.document->show_message(text_of(sentence(at ? answer.error() : at.error())));
     const auto share = [](double value, double low, double high) {
         return high == low ? 0 : (value - low) / (high - low);
     };
-    graph_->move_chosen(share(*at, flow.in_low, flow.in_high), share(*answer, flow.out_low, flow.out_high),
-                        {});
+    graph_->move_chosen(share(*at, numbers.in_low, numbers.in_high),
+                        share(*answer, numbers.out_low, numbers.out_high), {});
 }
 
 void ResponseEditor::keyPressEvent(QKeyEvent* event) {
@@ -466,11 +466,11 @@ void ResponseEditor::keyPressEvent(QKeyEvent* event) {
     QFrame::keyPressEvent(event);
 }
 
-void open_response_editor(const SlotPlace& place, QWidget* near) {
+void open_response_editor(const SlotAccess& access, QWidget* near) {
     // One at a time: another that stands open shows another step's numbers.
     for (ResponseEditor* open : near->window()->findChildren<ResponseEditor*>())
         open->close();
-    new ResponseEditor(place, near);
+    new ResponseEditor(access, near);
 }
 
 }  // namespace plume::app

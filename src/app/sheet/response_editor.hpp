@@ -6,7 +6,7 @@
 #include <QPointer>
 
 #include "app/sheet/slot_parts.hpp"
-#include "core/geometry/response.hpp"
+#include "core/geometry/numbers/response.hpp"
 
 class QLineEdit;
 class QToolButton;
@@ -17,13 +17,13 @@ class ResponseGraph : public QWidget {
     Q_OBJECT
 
 public:
-    ResponseGraph(SlotPlace place, QWidget* parent);
+    ResponseGraph(SlotAccess access, QWidget* parent);
     void refresh();
     int chosen() const { return chosen_; }
     void choose(int knot);
     const std::vector<ResponseKnot>& knots() const { return knots_; }
     bool drawn() const { return drawn_; }
-    const ResponseFlow* flow() const;
+    const ResponseNumbers* numbers() const;
     // What a word would be in this step.
     Result<Shaping> shape(const std::string& word) const;
     // Puts the chosen knot there, as far as its neighbours let it.
@@ -50,7 +50,7 @@ private:
     void paint_spread(QPainter& painter) const;
     void paint_axes(QPainter& painter) const;
 
-    SlotPlace place_;
+    SlotAccess access_;
     Shaping shaping_{Response::straight};
     std::vector<ResponseKnot> knots_;
     bool drawn_ = false, dragging_ = false;
@@ -61,7 +61,7 @@ class ResponseEditor : public QFrame {
     Q_OBJECT
 
 public:
-    ResponseEditor(SlotPlace place, QWidget* near);
+    ResponseEditor(SlotAccess access, QWidget* near);
     ~ResponseEditor() override;
 
 protected:
@@ -73,7 +73,7 @@ private:
     void refresh();
     void type_numbers();
 
-    SlotPlace place_;
+    SlotAccess access_;
     QPointer<QWidget> opened_by_;  // gets the focus back
     ResponseGraph* graph_;
     QLineEdit *at_, *answer_;
@@ -81,6 +81,6 @@ private:
     std::vector<QToolButton*> words_;
 };
 
-void open_response_editor(const SlotPlace& place, QWidget* near);
+void open_response_editor(const SlotAccess& access, QWidget* near);
 
 }  // namespace plume::app

@@ -4,7 +4,7 @@
 #include <QPainter>
 #include <QPainterPath>
 
-#include "core/geometry/response.hpp"
+#include "core/geometry/numbers/response.hpp"
 
 namespace plume::app {
 

@@ -34,26 +34,18 @@ QString action_text(const Word& word) {
 
 }  // namespace
 
-SlotValue SlotPlace::value() const {
+SlotValue SlotAccess::value() const {
     return slot_value(*slot, *current());
 }
 
-void SlotPlace::set(SlotValue value, const std::string& stroke) const {
+void SlotAccess::set(SlotValue value, const std::string& stroke) const {
     const QString label = QObject::tr("change of %1").arg(text_of(slot->label).toLower());
     document->apply(set_slot(document->study(), step, slot->key, std::move(value)), label, stroke);
 }
 
-SlotPart::SlotPart(Style style, SlotPlace place, QWidget* parent) : LivePart(style, parent), place_(place) {
-    setObjectName(text_of("slot-" + place.slot->key));
-}
-
-bool SlotPart::stands_at(const std::string& place) const {
-    if (place == slot().label) return true;
-    const SlotValue value = place_.value();
-    if (const auto* result = std::get_if<ResultName>(&value)) return place == "‘" + result->name + "’";
-    const auto* places = std::get_if<Places>(&value);
-    return places &&
-           std::ranges::any_of(*places, [&](const Place& p) { return place.ends_with("‘" + p.name + "’"); });
+SlotPart::SlotPart(Style style, SlotAccess access, QWidget* parent)
+    : LivePart(style, parent), access_(access) {
+    setObjectName(text_of("slot-" + access.slot->key));
 }
 
 void SlotPart::open_beside(bool next) {
@@ -68,45 +60,50 @@ void SlotPart::open_beside(bool next) {
 }
 
 void SlotPart::refresh() {
-    const Step* step = place_.current();
+    const Step* step = access_.current();
     if (!step) return;
-    const QString text = text_of(slot_text(*place_.slot, *step));
+    const QString text = text_of(slot_text(*access_.slot, *step));
     set_text(text);
-    setAccessibleName(tr("%1: %2").arg(text_of(place_.slot->label), text));
-    const Shown* shown = place_.document->shown(step->id);
-    set_wrong(shown && shown->error && shown->state == StepState::failed && stands_at(shown->error->place));
+    setAccessibleName(tr("%1: %2").arg(text_of(access_.slot->label), text));
+    const Shown* shown = access_.document->shown(step->id);
+    set_wrong(shown && shown->error && shown->state == StepState::failed && shown->error->slot == slot().key);
 }
 
-SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent) {
+SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
     SlotPart* part = nullptr;
-    switch (place.slot->type) {
+    switch (access.slot->type) {
         case SlotType::choice:
-            part = new ChoicePart(place, parent);
+            part = new ChoicePart(access, parent);
             break;
         case SlotType::reference:
-            part = new ReferencePart(place, parent);
+            part = new ReferencePart(access, parent);
             break;
         case SlotType::places:
-            part = new PlacesPart(place, parent);
+            part = new PlacesPart(access, parent);
             break;
         case SlotType::name:
-            part = new NamePart(place, parent);
+            part = new NamePart(access, parent);
             break;
         case SlotType::formula:
-            part = new FormulaPart(place, parent);
+            part = new FormulaPart(access, parent);
             break;
         case SlotType::text:
         case SlotType::addresses:
-            part = new TextPart(place, parent);
+            part = new TextPart(access, parent);
             break;
         case SlotType::file:
-            part = new FilePart(place, parent);
+            part = new FilePart(access, parent);
             break;
         case SlotType::response:
-            part = new ResponsePart(place, parent);
+            part = new ResponsePart(access, parent);
             break;
-        default:
-            part = new NumberPart(place, parent);
+        case SlotType::count:
+        case SlotType::number:
+        case SlotType::length:
+        case SlotType::angle:
+        case SlotType::quantity:
+        case SlotType::seed:
+            part = new NumberPart(access, parent);
             break;
     }
     part->refresh();
@@ -115,7 +112,7 @@ SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent) {
 
 // Numbers -------------------------------------------------------------------------------------------------
 
-NumberPart::NumberPart(SlotPlace place, QWidget* parent) : SlotPart(Style::number, place, parent) {
+NumberPart::NumberPart(SlotAccess access, QWidget* parent) : SlotPart(Style::number, access, parent) {
     setToolTip(tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type"));
     scrubbing_.began = [this] {
         start_text_ = number_text();
@@ -123,21 +120,21 @@ NumberPart::NumberPart(SlotPlace place, QWidget* parent) : SlotPart(Style::numbe
     };
     scrubbing_.moved = [this](double ticks, ScrubPace pace) { scrub(ticks, pace); };
     scrubbing_.stepped = [this](int direction, ScrubPace pace) { step(direction, pace); };
-    scrubbing_.ended = [this] { place_.document->end_stroke(); };
+    scrubbing_.ended = [this] { access_.document->end_stroke(); };
     scrubbing_.clicked = [this] { open(); };
 }
 
 std::string NumberPart::number_text() const {
-    return std::get<NumberText>(place_.value()).text;
+    return std::get<NumberText>(access_.value()).text;
 }
 
 const Control* NumberPart::named_control() const {
-    return place_.document->study().control(number_text());
+    return access_.document->study().control(number_text());
 }
 
 void NumberPart::refresh() {
     SlotPart::refresh();
-    if (!place_.current()) return;
+    if (!access_.current()) return;
     const Control* control = named_control();
     const bool literal = read_literal(number_text()).has_value();
     QString how = tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type");
@@ -151,27 +148,27 @@ void NumberPart::refresh() {
 }
 
 void NumberPart::scrub(double ticks, ScrubPace pace) {
-    Document& document = *place_.document;
-    const std::string stroke = "scrub " + std::to_string(place_.step) + place_.slot->key;
+    Document& document = *access_.document;
+    const std::string stroke = "scrub " + std::to_string(access_.step) + access_.slot->key;
     if (const Control* control = named_control()) {
         const double value = scrubbed_value(*control, start_value_, ticks, pace);
         document.apply(set_control_value(document.study(), control->name, value),
                        tr("change of %1").arg(text_of(control->name)), stroke);
     } else if (const auto text =
-                   scrubbed_text(*place_.slot, start_text_, ticks, pace, document.study().units)) {
-        place_.set(NumberText{*text}, stroke);
+                   scrubbed_text(*access_.slot, start_text_, ticks, pace, document.study().units)) {
+        access_.set(NumberText{*text}, stroke);
     }
 }
 
 void NumberPart::step(int direction, ScrubPace pace) {
-    Document& document = *place_.document;
+    Document& document = *access_.document;
     if (const Control* control = named_control()) {
         const double value = scrubbed_value(*control, control->value, direction, pace);
         document.apply(set_control_value(document.study(), control->name, value),
                        tr("change of %1").arg(text_of(control->name)));
     } else if (const auto text =
-                   stepped_text(*place_.slot, number_text(), direction, pace, document.study().units)) {
-        place_.set(NumberText{*text});
+                   stepped_text(*access_.slot, number_text(), direction, pace, document.study().units)) {
+        access_.set(NumberText{*text});
     }
 }
 
@@ -180,10 +177,10 @@ void NumberPart::open() {
 }
 
 void NumberPart::type(const QString& first) {
-    const SlotPlace place = place_;
+    const SlotAccess access = access_;
     InlineEditor* editor =
-        InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
-            if (place.current()) place.set(NumberText{text_of(typed)});
+        InlineEditor::open(this, text(), text_of(slot().label), [access](const QString& typed) {
+            if (access.current()) access.set(NumberText{text_of(typed)});
         });
     if (!first.isEmpty()) editor->setText(first);
     connect(editor, &InlineEditor::tabbed, this, &SlotPart::open_beside);
@@ -193,7 +190,7 @@ void NumberPart::keyPressEvent(QKeyEvent* event) {
     if (scrubbing_.key(*event)) return;
     const bool throws = slot().type == SlotType::seed && event->modifiers() == Qt::NoModifier;
     if (throws && (event->key() == Qt::Key_N || event->key() == Qt::Key_P))
-        return throw_numbers(*place_.document, place_.step, event->key() == Qt::Key_N);
+        return throw_numbers(*access_.document, access_.step, event->key() == Qt::Key_N);
     const QString typed = event->text();
     const bool starts_number =
         !typed.isEmpty() && (typed[0].isLetterOrNumber() || QString("-.(=").contains(typed[0]));
@@ -205,30 +202,30 @@ void NumberPart::contextMenuEvent(QContextMenuEvent* event) {
     QMenu& menu = *new_popup_menu(this);
     if (slot().type == SlotType::seed) {
         menu.addAction(tr("Another &throw\tN"), this,
-                       [this] { throw_numbers(*place_.document, place_.step, true); });
+                       [this] { throw_numbers(*access_.document, access_.step, true); });
         menu.addAction(tr("&Previous throw\tP"), this,
-                       [this] { throw_numbers(*place_.document, place_.step, false); });
+                       [this] { throw_numbers(*access_.document, access_.step, false); });
     }
     menu.addAction(tr("&Type a value…"), this, [this] { open(); });
     QAction* promote_action = menu.addAction(tr("Make it a &control…"), this, [this] { make_control(); });
     promote_action->setEnabled(read_literal(number_text()).has_value());
     menu.addAction(tr("Back to %1").arg(text_of(slot().preset)), this,
-                   [this] { place_.set(NumberText{slot().preset}); });
+                   [this] { access_.set(NumberText{slot().preset}); });
     menu.popup(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(rect().bottomLeft())
                                                               : event->globalPos());
 }
 
 void NumberPart::make_control() {
     auto* form = new FormPopup(this, tr("A control for %1").arg(text_of(slot().label).toLower()));
-    QLineEdit* name = form->add_line(tr("Name"), text_of(free_name(place_.document->study(), slot().key)));
-    const SlotPlace place = place_;
-    form->open(tr("Make control"), [place, name]() -> QString {
-        const Step* step = place.current();
+    QLineEdit* name = form->add_line(tr("Name"), text_of(free_name(access_.document->study(), slot().key)));
+    const SlotAccess access = access_;
+    form->open(tr("Make control"), [access, name]() -> QString {
+        const Step* step = access.current();
         if (!step) return {};
-        const Edited edited = promote(place.document->study(), *place.document->kind_of(*step), step->id,
-                                      place.slot->key, text_of(name->text()));
+        const Edited edited = promote(access.document->study(), *access.document->kind_of(*step), step->id,
+                                      access.slot->key, text_of(name->text()));
         if (!edited) return text_of(sentence(edited.error()));
-        place.document->apply(edited, QObject::tr("new control %1").arg(name->text()));
+        access.document->apply(edited, QObject::tr("new control %1").arg(name->text()));
         return {};
     });
 }
@@ -237,10 +234,10 @@ void NumberPart::make_control() {
 
 void ChoicePart::open() {
     QMenu& menu = *new_popup_menu(this);
-    const std::string chosen = std::get<WordKey>(place_.value()).key;
+    const std::string chosen = std::get<WordKey>(access_.value()).key;
     for (const Word& word : slot().words) {
         QAction* action =
-            menu.addAction(action_text(word), this, [this, &word] { place_.set(WordKey{word.key}); });
+            menu.addAction(action_text(word), this, [this, &word] { access_.set(WordKey{word.key}); });
         if (word.key == chosen) menu.setActiveAction(action);
     }
     menu.popup(mapToGlobal(QPoint(0, height() + 2)));
@@ -253,10 +250,10 @@ void ChoicePart::keyPressEvent(QKeyEvent* event) {
         const auto count = static_cast<int>(words.size());
         int at = 0;
         for (int index = 0; index < count; ++index)
-            if (words[static_cast<std::size_t>(index)].key == std::get<WordKey>(place_.value()).key)
+            if (words[static_cast<std::size_t>(index)].key == std::get<WordKey>(access_.value()).key)
                 at = index;
         at = qBound(0, at + (event->key() == Qt::Key_Down ? 1 : -1), count - 1);
-        return place_.set(WordKey{words[static_cast<std::size_t>(at)].key});
+        return access_.set(WordKey{words[static_cast<std::size_t>(at)].key});
     }
     SlotPart::keyPressEvent(event);
 }
@@ -264,18 +261,18 @@ void ChoicePart::keyPressEvent(QKeyEvent* event) {
 // References ----------------------------------------------------------------------------------------------
 
 void ReferencePart::open() {
-    const Study& study = place_.document->study();
+    const Study& study = access_.document->study();
     QMenu& menu = *new_popup_menu(this);
-    for (const std::string& name : results_that_fit(study, place_.document->catalogue(),
-                                                    *study.position(place_.step), slot().accepts)) {
-        const Shown* shown = place_.document->shown(name);
+    for (const std::string& name : results_that_fit(study, access_.document->catalogue(),
+                                                    *study.position(access_.step), slot().accepts)) {
+        const Shown* shown = access_.document->shown(name);
         // A result that turned out to be of another kind does not fit.
         if (shown && shown->value &&
             std::ranges::find(slot().accepts, kind_of(*shown->value)) == slot().accepts.end())
             continue;
         const QString outline =
             shown && shown->value ? "\t" + text_of(outline_text(*shown->value, study.units)) : QString();
-        menu.addAction(text_of(name) + outline, this, [this, name] { place_.set(ResultName{name}); });
+        menu.addAction(text_of(name) + outline, this, [this, name] { access_.set(ResultName{name}); });
     }
     if (menu.isEmpty()) {
         QString kinds;
@@ -289,10 +286,10 @@ void ReferencePart::open() {
 // Names and formulas --------------------------------------------------------------------------------------
 
 void NamePart::open() {
-    const SlotPlace place = place_;
+    const SlotAccess access = access_;
     InlineEditor* editor =
-        InlineEditor::open(this, text(), text_of(slot().label), [place](const QString& typed) {
-            if (place.current()) place.set(WordKey{text_of(typed)});
+        InlineEditor::open(this, text(), text_of(slot().label), [access](const QString& typed) {
+            if (access.current()) access.set(WordKey{text_of(typed)});
         });
     connect(editor, &InlineEditor::tabbed, this, &SlotPart::open_beside);
 }
@@ -300,7 +297,7 @@ void NamePart::open() {
 // Texts, files, responses ---------------------------------------------------------------------------------
 
 void TextPart::open() {
-    open_text_popup(place_, this);
+    open_text_popup(access_, this);
 }
 
 void FilePart::open() {
@@ -308,19 +305,19 @@ void FilePart::open() {
                                ? tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff);;All files (*)")
                                : tr("Tables (*.csv *.txt *.tsv);;All files (*)");
     const QString folder =
-        place_.document->path().isEmpty() ? QDir::homePath() : QFileInfo(place_.document->path()).path();
+        access_.document->path().isEmpty() ? QDir::homePath() : QFileInfo(access_.document->path()).path();
     auto* dialog = new QFileDialog(window(), tr("Choose a file"), folder, filter);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setFileMode(QFileDialog::ExistingFile);
-    const SlotPlace place = place_;
-    connect(dialog, &QFileDialog::fileSelected, this, [place](const QString& path) {
-        if (place.current()) place.set(FileName{place.document->linked_name(path)});
+    const SlotAccess access = access_;
+    connect(dialog, &QFileDialog::fileSelected, this, [access](const QString& path) {
+        if (access.current()) access.set(FileName{access.document->linked_name(path)});
     });
     dialog->open();
 }
 
 void FilePart::refresh() {
-    const Shown* shown = place_.current() ? place_.document->shown(place_.step) : nullptr;
+    const Shown* shown = access_.current() ? access_.document->shown(access_.step) : nullptr;
     thumbnail_ = {};
     if (shown && shown->thumbnail) {
         const Image& image = shown->thumbnail->image;
@@ -371,21 +368,21 @@ bool FilePart::event(QEvent* event) {
 }
 
 void ResponsePart::open() {
-    open_response_editor(place_, this);
+    open_response_editor(access_, this);
 }
 
 void ResponsePart::paint_sign(QPainter& painter, const QRectF& room) {
-    const Step* step = place_.current();
+    const Step* step = access_.current();
     if (!step) return;
-    const auto shaping = response_shape(place_.document->study(), *place_.document->kind_of(*step), *step,
-                                        std::get<WordKey>(place_.value()).key);
+    const auto shaping = response_shape(access_.document->study(), *access_.document->kind_of(*step), *step,
+                                        std::get<WordKey>(access_.value()).key);
     if (shaping) paint_response(painter, room, *shaping);
 }
 
 // Places --------------------------------------------------------------------------------------------------
 
 void PlacesPart::open() {
-    open_places_editor(place_, this);
+    open_places_editor(access_, this);
 }
 
 }  // namespace plume::app

@@ -9,7 +9,7 @@
 namespace plume::app {
 
 // What every slot part knows: which slot of which step of which document.
-struct SlotPlace {
+struct SlotAccess {
     Document* document = nullptr;
     ItemId step = 0;
     const SlotSpec* slot = nullptr;
@@ -23,17 +23,15 @@ class SlotPart : public LivePart {
     Q_OBJECT
 
 public:
-    SlotPart(Style style, SlotPlace place, QWidget* parent);
-    const SlotSpec& slot() const { return *place_.slot; }
-    // Whether an error's place is this slot: its label, one of its places, or the result it reads.
-    bool stands_at(const std::string& place) const;
+    SlotPart(Style style, SlotAccess access, QWidget* parent);
+    const SlotSpec& slot() const { return *access_.slot; }
     // Opens the part of the sentence after this one, or before it; at the sentence's end the focus goes on.
     void open_beside(bool next);
     // Takes text and accessible name from the study.
     virtual void refresh();
 
 protected:
-    SlotPlace place_;
+    SlotAccess access_;
 };
 
 // Opens on a click.
@@ -49,7 +47,7 @@ protected:
     }
 };
 
-SlotPart* make_slot_part(const SlotPlace& place, QWidget* parent);
+SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent);
 
 // A number: scrubs, is typed into, can be made a control. While it holds just a control's name it changes
 // that.
@@ -57,7 +55,7 @@ class NumberPart : public SlotPart {
     Q_OBJECT
 
 public:
-    NumberPart(SlotPlace place, QWidget* parent);
+    NumberPart(SlotAccess access, QWidget* parent);
     void open() override;
     void refresh() override;
 
@@ -88,7 +86,7 @@ class ChoicePart : public ClickedPart {
     Q_OBJECT
 
 public:
-    ChoicePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    ChoicePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
     void open() override;
 
 protected:
@@ -99,7 +97,7 @@ class ReferencePart : public ClickedPart {
     Q_OBJECT
 
 public:
-    ReferencePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::result, place, parent) {}
+    ReferencePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::result, access, parent) {}
     void open() override;
 };
 
@@ -108,7 +106,7 @@ class NamePart : public ClickedPart {
     Q_OBJECT
 
 public:
-    NamePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    NamePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
     void open() override;
 };
 
@@ -117,7 +115,7 @@ class FormulaPart : public ClickedPart {
     Q_OBJECT
 
 public:
-    FormulaPart(SlotPlace place, QWidget* parent) : ClickedPart(Style::number, place, parent) {}
+    FormulaPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::number, access, parent) {}
     void open() override { Q_EMIT open_wanted(); }
 
 Q_SIGNALS:
@@ -129,7 +127,7 @@ class TextPart : public ClickedPart {
     Q_OBJECT
 
 public:
-    TextPart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    TextPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
     void open() override;
 };
 
@@ -138,7 +136,7 @@ class FilePart : public ClickedPart {
     Q_OBJECT
 
 public:
-    FilePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    FilePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
     void open() override;
     void refresh() override;
 
@@ -157,7 +155,7 @@ class ResponsePart : public ClickedPart {
     Q_OBJECT
 
 public:
-    ResponsePart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    ResponsePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
     void open() override;
 
 protected:
@@ -169,7 +167,7 @@ class PlacesPart : public ClickedPart {
     Q_OBJECT
 
 public:
-    PlacesPart(SlotPlace place, QWidget* parent) : ClickedPart(Style::word, place, parent) {}
+    PlacesPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
     void open() override;
 };
 

@@ -112,13 +112,9 @@ void StepBlock::mend() {
     const Shown* shown = document_.shown(item_);
     if (!shown || !shown->error) return;
     if (shown->state == StepState::asks) return document_.permit(item_);
-    const std::string& place = shown->error->place;
-    if (shown->state == StepState::blocked)
-        for (const Item& item : document_.study().items)
-            if (const Step* cause = step_of(item); cause && place == "‘" + cause->name + "’")
-                return Q_EMIT step_wanted(cause->id);
+    if (shown->state == StepState::blocked && shown->cause != 0) return Q_EMIT step_wanted(shown->cause);
     for (SlotPart* part : sentence_->findChildren<SlotPart*>())
-        if (part->stands_at(place)) {
+        if (part->slot().key == shown->error->slot) {
             if (!qobject_cast<FormulaPart*>(part)) return part->open();
             if (!formula_) toggle_formula();
             return formula_->go_to_error();

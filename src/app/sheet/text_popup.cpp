@@ -45,23 +45,23 @@ QString help_text(const SlotSpec& slot) {
 
 }  // namespace
 
-void open_text_popup(const SlotPlace& place, QWidget* near) {
-    auto* form = new FormPopup(near, text_of(place.slot->label));
-    auto* edit = new LinesEdit(text_of(std::get<Lines>(place.value()).text));
+void open_text_popup(const SlotAccess& access, QWidget* near) {
+    auto* form = new FormPopup(near, text_of(access.slot->label));
+    auto* edit = new LinesEdit(text_of(std::get<Lines>(access.value()).text));
     edit->setObjectName("lines");
-    edit->setAccessibleName(text_of(place.slot->label));
+    edit->setAccessibleName(text_of(access.slot->label));
     edit->setFont(code_font(12));
     edit->setTabChangesFocus(true);
-    const bool tall = place.slot->key == "rows";
+    const bool tall = access.slot->key == "rows";
     edit->setMinimumSize(tall ? 380 : 320, tall ? 220 : 74);
     form->add_widget(edit);
-    form->add_text(help_text(*place.slot) + QObject::tr(" Ctrl+Return takes it over."));
-    if (place.slot->type == SlotType::addresses)
-        form->add_action(QObject::tr("&Pick in the model"), [place] {
-            if (place.current()) place.document->ask_to_pick(place.step, place.slot->key);
+    form->add_text(help_text(*access.slot) + QObject::tr(" Ctrl+Return takes it over."));
+    if (access.slot->type == SlotType::addresses)
+        form->add_action(QObject::tr("&Pick in the model"), [access] {
+            if (access.current()) access.document->ask_to_pick(access.step, access.slot->key);
         });
-    form->open(QObject::tr("Take over"), [place, edit]() -> QString {
-        if (place.current()) place.set(Lines{text_of(edit->toPlainText())});
+    form->open(QObject::tr("Take over"), [access, edit]() -> QString {
+        if (access.current()) access.set(Lines{text_of(edit->toPlainText())});
         return {};
     });
     edit->setFocus(Qt::PopupFocusReason);

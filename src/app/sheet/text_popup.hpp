@@ -5,6 +5,6 @@
 
 namespace plume::app {
 
-void open_text_popup(const SlotPlace& place, QWidget* near);
+void open_text_popup(const SlotAccess& access, QWidget* near);
 
 }  // namespace plume::app

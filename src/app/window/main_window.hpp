@@ -4,7 +4,7 @@
 #include <QMainWindow>
 
 #include "app/document/document.hpp"
-#include "core/study/excerpt.hpp"
+#include "core/study/edits/excerpt.hpp"
 
 class QFrame;
 class QLabel;

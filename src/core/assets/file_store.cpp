@@ -83,7 +83,7 @@ Result<ImageFacts> FileStore::image_facts(const std::string& name) {
     if (!entry) return entry.error();
     if (entry->facts) return *entry->facts;
     Result<ImageFacts> facts = read_image_facts(path_of(name));
-    if (!facts) return at_place(facts.error(), quoted(name));
+    if (!facts) return error_at(facts.error(), quoted(name));
     Entry kept;
     kept.facts = std::make_shared<const ImageFacts>(*facts);
     keep(name, entry->stamp, kept);
@@ -96,7 +96,7 @@ Result<RasterPointer> FileStore::image(const std::string& name, const Run& run) 
     if (entry->image) return entry->image;
     if (Status same = still_the_same(path_of(name), entry->stamp, name); !same) return same.error();
     Result<Raster> raster = read_image(path_of(name), run);
-    if (!raster) return at_place(raster.error(), quoted(name));
+    if (!raster) return error_at(raster.error(), quoted(name));
     Entry kept;
     kept.image = std::make_shared<const Raster>(*std::move(raster));
     keep(name, entry->stamp, kept);

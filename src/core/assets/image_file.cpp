@@ -21,7 +21,7 @@ const PictureReader* reader() {
 
 // Whoever asks says which file it is.
 Error without_place(Error error) {
-    error.place.clear();
+    error.where.clear();
     return error;
 }
 

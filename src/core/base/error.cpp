@@ -20,8 +20,8 @@ std::string_view code_key(ErrorCode code) {
 }
 
 std::string sentence(const Error& error) {
-    std::string text = error.place;
-    // What is wrong in a text, or begins as a sentence does, is a sentence of its own; else the place is what
+    std::string text = error.where;
+    // What is wrong in a text, or begins as a sentence does, is a sentence of its own; else `where` is what
     // the sentence is about.
     const bool own = error.end > error.begin || error.message.starts_with("‘") ||
                      (!error.message.empty() && std::isupper(static_cast<unsigned char>(error.message[0])));
@@ -32,8 +32,13 @@ std::string sentence(const Error& error) {
     return text;
 }
 
-Error at_place(Error error, std::string_view place) {
-    if (error.place.empty()) error.place = place;
+Error about_slot(Error error, std::string_view slot) {
+    if (error.slot.empty()) error.slot = slot;
+    return error;
+}
+
+Error error_at(Error error, std::string_view where) {
+    if (error.where.empty()) error.where = where;
     return error;
 }
 

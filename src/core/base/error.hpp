@@ -58,18 +58,23 @@ std::string_view code_key(ErrorCode code);
 
 struct Error {
     ErrorCode code;
-    std::string place;    // what the error is about: a slot, a control, a file and line; may be empty
-    std::string message;  // one sentence without the place: "has to be at least 1, and is 0"
+    std::string where;    // what the error is about: a slot, a control, a file and line; may be empty
+    std::string message;  // one sentence without the where: "has to be at least 1, and is 0"
     std::string mend;     // one sentence that says what to do about it; may be empty
     // Of an error in a text: the bytes it is about. The same twice when that is not known.
     std::size_t begin = 0, end = 0;
+    // Of an error of a step: the key of the slot it is about; its label stands in `where` once it is shown.
+    std::string slot = {};
 };
 
 // "columns has to be at least 1, and is 0. Type a whole number from 1 on."
 std::string sentence(const Error& error);
 
-// The same error, put at a place when it has none yet.
-Error at_place(Error error, std::string_view place);
+// The same error, put somewhere when it says nothing of that yet.
+Error error_at(Error error, std::string_view where);
+
+// The same error, about that slot when it is about none yet.
+Error about_slot(Error error, std::string_view slot);
 
 template <class T>
 class [[nodiscard]] Result {

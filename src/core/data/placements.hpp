@@ -1,8 +1,8 @@
 #pragma once
-// Placements: coordinate frames, one on every point of a lattice.
+// Placements: coordinate systems, one on every point of a lattice.
 //
-// A frame is right-handed and orthonormal: `along` is its X axis, `across` its Y axis, `up` its Z axis. The
-// lattice gives the origins, keeps their arrangement and may carry fields.
+// A placement is right-handed and orthonormal: `along` is its X axis, `across` its Y axis, `up` its Z axis.
+// The lattice gives the origins, keeps their arrangement and may carry fields.
 
 #include <array>
 #include <memory>
@@ -11,7 +11,7 @@
 
 namespace plume {
 
-struct Frame {
+struct Placement {
     Vec3 origin;
     Vec3 along{1, 0, 0}, across{0, 1, 0}, up{0, 0, 1};
 
@@ -23,26 +23,26 @@ struct Frame {
     }
 };
 
-// The frame whose up is `up` and whose along is as near to `along` as can be; where the two are parallel, or
-// one has no length, another axis takes its place.
-Frame frame_of(Vec3 origin, Vec3 up, Vec3 along);
+// The placement whose up is `up` and whose along is as near to `along` as can be; where the two are parallel,
+// or one has no length, another axis takes its place.
+Placement placement_of(Vec3 origin, Vec3 up, Vec3 along);
 
 class Placements {
 public:
-    // One frame per address of the lattice, whose points become the origins. Errors: empty_input; not_finite;
-    // broken_invariant when counts disagree or a frame is not orthonormal to 1e-9.
-    static Result<Placements> make(const PointLattice& arrangement, std::vector<Frame> frames);
+    // One placement per address of the lattice, whose points become the origins. Errors: empty_input;
+    // not_finite; broken_invariant when counts disagree or a placement is not orthonormal to 1e-9.
+    static Result<Placements> make(const PointLattice& arrangement, std::vector<Placement> placements);
 
     const PointLattice& origins() const { return origins_; }
-    const Frame& frame(std::size_t index) const { return (*frames_)[index]; }
-    // Frames of the points that are present, in order.
-    std::vector<Frame> present_frames() const;
-    const std::vector<Frame>& frames() const { return *frames_; }
+    const Placement& placement(std::size_t index) const { return (*placements_)[index]; }
+    // Placements of the points that are present, in order.
+    std::vector<Placement> present_placements() const;
+    const std::vector<Placement>& placements() const { return *placements_; }
 
 private:
     explicit Placements(PointLattice origins) : origins_(std::move(origins)) {}
     PointLattice origins_;
-    std::shared_ptr<const std::vector<Frame>> frames_;
+    std::shared_ptr<const std::vector<Placement>> placements_;
 };
 
 }  // namespace plume

@@ -114,7 +114,7 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
         [&](const DirectionsOnPoints& item) { add_positions(counter, item.points); },
         [&](const Placements& item) {
             add_positions(counter, item.origins());
-            counter.add(item.frames().size() * sizeof(Frame));
+            counter.add(item.placements().size() * sizeof(Placement));
         },
         [&](const Quantity&) {}};
     std::visit(add, value);

@@ -42,7 +42,7 @@ Result<std::string> export_value(const ExportJob& job, const std::filesystem::pa
     std::string what;
     const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
         Result<std::string> result = format->write(job, sink, run);
-        if (!result) return at_place(result.error(), "‘" + job.name + "’");
+        if (!result) return error_at(result.error(), "‘" + job.name + "’");
         what = *result;
         return Done{};
     });

@@ -8,7 +8,7 @@
 #include "core/base/numbers.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/mesh_export.hpp"
-#include "core/geometry/triangulate.hpp"
+#include "core/geometry/meshes/triangulate.hpp"
 
 namespace plume {
 namespace {

@@ -109,8 +109,8 @@ Result<StudyPointer> load_study(const std::filesystem::path& path) {
     Result<StudyPointer> study = study_from_text(*text);
     if (study) return study;
     Error error = study.error();
-    error.message = (error.place.empty() ? "" : error.place + ' ') + error.message;
-    error.place = "‘" + path.string() + "’ cannot be opened:";
+    error.message = (error.where.empty() ? "" : error.where + ' ') + error.message;
+    error.where = "‘" + path.string() + "’ cannot be opened:";
     return error;
 }
 

@@ -79,7 +79,7 @@ public:
         if (!error_) error_ = damaged(place_, std::move(message));
     }
     void fail(const Error& error) {
-        if (!error_) error_ = at_place(error, place_);
+        if (!error_) error_ = error_at(error, place_);
     }
     const std::optional<Error>& error() const { return error_; }
 

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/geometry/curve_sampling.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
 
 namespace plume {
 namespace {

@@ -12,11 +12,11 @@
 #include "core/base/overloaded.hpp"
 #include "core/base/parallel.hpp"
 #include "core/data/not_finite.hpp"
-#include "core/geometry/bounds.hpp"
-#include "core/geometry/curve_sampling.hpp"
-#include "core/geometry/lattice_links.hpp"
-#include "core/geometry/surface_sampling.hpp"
-#include "core/geometry/triangulate.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/measures/bounds.hpp"
+#include "core/geometry/meshes/triangulate.hpp"
+#include "core/geometry/points/lattice_links.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/picture/mesh_draft.hpp"
 #include "core/picture/own_colours.hpp"
 #include "core/picture/surface_lines.hpp"
@@ -222,10 +222,10 @@ void draw_placements(const Placements& placements, Drawable& drawable) {
                                             own_colour_coordinate({0.37F, 0.56F, 0.24F}),
                                             own_colour_coordinate({0.22F, 0.42F, 0.64F})};
     for (const DrawPoint& point : drawable.points) {
-        const Frame& frame = placements.frame(point.index);
-        add_line(frame.origin, frame.origin + frame.along * reach, axis_colours[0], drawable);
-        add_line(frame.origin, frame.origin + frame.across * reach, axis_colours[1], drawable);
-        add_line(frame.origin, frame.origin + frame.up * reach, axis_colours[2], drawable);
+        const Placement& placement = placements.placement(point.index);
+        add_line(placement.origin, placement.origin + placement.along * reach, axis_colours[0], drawable);
+        add_line(placement.origin, placement.origin + placement.across * reach, axis_colours[1], drawable);
+        add_line(placement.origin, placement.origin + placement.up * reach, axis_colours[2], drawable);
     }
     for (const DrawVertex& vertex : drawable.vertices)
         drawable.bounds.include(drawable.absolute(vertex.x, vertex.y, vertex.z));

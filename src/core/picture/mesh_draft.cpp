@@ -6,7 +6,7 @@
 
 #include "core/base/noise.hpp"
 #include "core/base/parallel.hpp"
-#include "core/geometry/triangulate.hpp"
+#include "core/geometry/meshes/triangulate.hpp"
 
 namespace plume {
 namespace {

@@ -122,13 +122,13 @@ std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& came
     return best;
 }
 
-std::vector<LabelPlace> label_places(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                     ViewSize cell, std::size_t most) {
+std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                   ViewSize cell, std::size_t most) {
     const Projection projection(camera, view, drawable.origin);
     const auto columns = static_cast<std::size_t>(view.width / cell.width) + 1,
                rows = static_cast<std::size_t>(view.height / cell.height) + 1;
     std::vector<std::uint8_t> taken(columns * rows, 0);
-    std::vector<LabelPlace> places;
+    std::vector<LabelSpot> places;
     for (std::size_t index = 0; index < drawable.points.size() && places.size() < most; ++index) {
         const auto spot = projection.at(drawable.points[index]);
         const bool seen =

@@ -36,12 +36,12 @@ std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& came
 
 // Points to write labels at: in the view, in the order they are drawn, at most one in each cell of the screen
 // of this size in pixels, and at most so many.
-struct LabelPlace {
+struct LabelSpot {
     std::size_t point = 0;  // position in Drawable::points
     ViewPoint at;
 };
-std::vector<LabelPlace> label_places(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                     ViewSize cell, std::size_t most);
+std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                   ViewSize cell, std::size_t most);
 
 // Where a dragged point goes: on the horizontal plane through `start`, or, when that is seen from the side,
 // on the upright plane facing the camera. Nothing when the cursor's ray misses it.

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/geometry/spline_basis.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
 
 namespace plume {
 namespace {

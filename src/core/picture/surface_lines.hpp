@@ -1,7 +1,7 @@
 #pragma once
 // On which lines of parameters a surface is sampled to be drawn.
 
-#include "core/geometry/surface_sampling.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/picture/drawable.hpp"
 
 namespace plume {

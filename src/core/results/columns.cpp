@@ -4,8 +4,8 @@
 #include <memory>
 
 #include "core/base/overloaded.hpp"
-#include "core/geometry/curve_division.hpp"
-#include "core/geometry/spline_basis.hpp"
+#include "core/geometry/curves/curve_division.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
 
 namespace plume {
 namespace {
@@ -76,13 +76,13 @@ Table with_points(const PointLattice& lattice, const char* rows_are) {
 
 Table placements_table(const Placements& placements) {
     Table table = with_points(placements.origins(), "placements");
-    const std::pair<const char*, Vec3 Frame::*> axes[] = {
-        {"along", &Frame::along}, {"across", &Frame::across}, {"up", &Frame::up}};
+    const std::pair<const char*, Vec3 Placement::*> axes[] = {
+        {"along", &Placement::along}, {"across", &Placement::across}, {"up", &Placement::up}};
     for (const auto& [axis_name, axis] : axes)
         for (const auto& [part_name, part] : coordinates)
             add(table, std::string(axis_name) + '_' + part_name, plain_number,
                 [&placements, at = table.item_of_row, axis = axis, part = part](std::size_t row) {
-                    return placements.frame(*at(row)).*axis.*part;
+                    return placements.placement(*at(row)).*axis.*part;
                 });
     return table;
 }

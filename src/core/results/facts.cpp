@@ -4,8 +4,8 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/overloaded.hpp"
-#include "core/geometry/bounds.hpp"
-#include "core/geometry/curve_division.hpp"
+#include "core/geometry/curves/curve_division.hpp"
+#include "core/geometry/measures/bounds.hpp"
 #include "core/measure/statistics.hpp"
 
 namespace plume {

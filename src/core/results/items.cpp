@@ -2,8 +2,8 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
-#include "core/geometry/address_list.hpp"
-#include "core/geometry/mesh_parts.hpp"
+#include "core/geometry/parts/address_list.hpp"
+#include "core/geometry/parts/mesh_parts.hpp"
 
 namespace plume {
 namespace {

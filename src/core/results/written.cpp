@@ -1,8 +1,8 @@
 #include "core/results/written.hpp"
 
 #include "core/base/overloaded.hpp"
-#include "core/geometry/curve_sampling.hpp"
-#include "core/geometry/surface_sampling.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
 
 namespace plume {
 namespace {

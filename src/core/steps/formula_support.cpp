@@ -2,8 +2,8 @@
 
 #include <algorithm>
 
-#include "core/geometry/subset.hpp"
-#include "core/study/formula_reading.hpp"
+#include "core/geometry/parts/subset.hpp"
+#include "core/study/slot_context.hpp"
 
 namespace plume {
 namespace {
@@ -11,63 +11,64 @@ namespace {
 constexpr std::array<const char*, 3> index_names{"i", "j", "k"};
 constexpr std::array<const char*, 3> share_names{"u", "v", "w"};
 
-void add_input(FormulaPlace& place, FormulaInput input) {
-    const auto found = std::ranges::find(place.inputs, input.name, &FormulaInput::name);
-    if (found == place.inputs.end()) place.inputs.push_back(std::move(input));
+void add_input(FormulaSite& site, FormulaInput input) {
+    const auto found = std::ranges::find(site.inputs, input.name, &FormulaInput::name);
+    if (found == site.inputs.end()) site.inputs.push_back(std::move(input));
 }
 
-void add_column(FormulaPlace& place, const std::string& name, const Column& column, Dimension dimension,
+void add_column(FormulaSite& site, const std::string& name, const Column& column, Dimension dimension,
                 std::string help) {
-    const auto number = static_cast<std::uint32_t>(place.domain.columns.size());
-    place.domain.columns.push_back(column.span());
-    add_input(place, {name, dimension, InputRef{InputType::column, number}, std::move(help)});
+    const auto number = static_cast<std::uint32_t>(site.domain.columns.size());
+    site.domain.columns.push_back(column.span());
+    add_input(site, {name, dimension, InputRef{InputType::column, number}, std::move(help)});
 }
 
 }  // namespace
 
-void add_address_inputs(FormulaPlace& place) {
+void add_address_inputs(FormulaSite& site) {
     for (std::uint32_t d = 0; d < 3; ++d) {
-        const Direction& direction = place.domain.directions[d];
+        const Direction& direction = site.domain.directions[d];
         const std::string index = index_names[d];
-        add_input(place, {index, plain_number, InputRef{InputType::loop_index, d},
-                          "number along " + index + ", from 0 to " + std::to_string(direction.count - 1)});
-        add_input(place,
+        add_input(site, {index, plain_number, InputRef{InputType::loop_index, d},
+                         "number along " + index + ", from 0 to " + std::to_string(direction.count - 1)});
+        add_input(site,
                   {share_names[d], plain_number, InputRef{InputType::loop_share, d},
                    "share along " + index + ", from 0 to " + (direction.closed ? "just below 1" : "1")});
-        add_input(place, {"count_" + index, plain_number, static_cast<double>(direction.count),
-                          "how many points along " + index});
+        add_input(site, {"count_" + index, plain_number, static_cast<double>(direction.count),
+                         "how many points along " + index});
     }
-    add_input(place,
-              {"count", plain_number, static_cast<double>(place.domain.size()), "how many points in all"});
+    add_input(site,
+              {"count", plain_number, static_cast<double>(site.domain.size()), "how many points in all"});
 }
 
-FormulaPlace place_on_lattice(const PointLattice& lattice) {
-    FormulaPlace place;
+FormulaSite site_on_lattice(const PointLattice& lattice) {
+    FormulaSite site;
     for (std::size_t d = 0; d < 3; ++d) {
         const std::size_t count = lattice.counts()[d];
-        place.domain.directions[d] = {count, 0, static_cast<double>(count) - 1,
-                                      lattice.closed(static_cast<int>(d))};
-        place.direction_names[d] = index_names[d];
+        site.domain.directions[d] = {count, 0, static_cast<double>(count) - 1,
+                                     lattice.closed(static_cast<int>(d))};
+        site.direction_names[d] = index_names[d];
     }
-    add_column(place, "x", lattice.x(), a_length, "coordinate of the point");
-    add_column(place, "y", lattice.y(), a_length, "coordinate of the point");
-    add_column(place, "z", lattice.z(), a_length, "coordinate of the point");
-    add_address_inputs(place);
+    add_column(site, "x", lattice.x(), a_length, "coordinate of the point");
+    add_column(site, "y", lattice.y(), a_length, "coordinate of the point");
+    add_column(site, "z", lattice.z(), a_length, "coordinate of the point");
+    add_address_inputs(site);
     for (const Field& field : lattice.fields())
-        add_column(place, field.name, field.values, field.dimension, "field of the points");
-    return place;
+        add_column(site, field.name, field.values, field.dimension, "field of the points");
+    return site;
 }
 
-Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaPlace& place) {
-    auto checked = check_at(in.formula("formula"), place);
-    if (!checked) return at_place(checked.error(), formula_label);
-    for (const FormulaResult& result : place.results) {
+Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaSite& site) {
+    auto checked = check_at(in.formula("formula"), site);
+    if (!checked) return about_slot(checked.error(), "formula");
+    for (const FormulaResult& result : site.results) {
         if (!result.needed || term_of(*checked, result.name)) continue;
         const bool read =
-            std::ranges::find(place.inputs, result.name, &FormulaInput::name) != place.inputs.end();
+            std::ranges::find(site.inputs, result.name, &FormulaInput::name) != site.inputs.end();
         if (!read)
-            return Error{ErrorCode::missing_input, formula_label, "gives no ‘" + result.name + "’",
-                         "Add a line " + result.name + " = …, or give a loop that name."};
+            return about_slot(Error{ErrorCode::missing_input, "", "gives no ‘" + result.name + "’",
+                                    "Add a line " + result.name + " = …, or give a loop that name."},
+                              "formula");
     }
     return checked;
 }
@@ -78,7 +79,7 @@ const Term* term_of(const CheckedFormula& formula, std::string_view name) {
 
 Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension wanted, const Inputs& in) {
     auto node = as_dimension(formula, term, wanted, in.formula("formula").scope);
-    if (!node) return at_place(node.error(), formula_label);
+    if (!node) return about_slot(node.error(), "formula");
     return node;
 }
 
@@ -105,15 +106,16 @@ Result<std::vector<std::uint8_t>> mask_of(const Doubles& condition) {
         kept += mask[index];
     }
     if (kept == 0)
-        return Error{ErrorCode::empty_input, formula_label, "keeps no point: its condition holds nowhere",
-                     "Turn the comparison round, or change its number."};
+        return about_slot(Error{ErrorCode::empty_input, "", "keeps no point: its condition holds nowhere",
+                                "Turn the comparison round, or change its number."},
+                          "formula");
     return mask;
 }
 
-Result<FormulaPlace> condition_place(const Inputs& in) {
-    FormulaPlace place = place_on_lattice(in.lattice("points"));
-    place.results.push_back({"", "the last line is the condition: yes where it is not 0", true});
-    return place;
+Result<FormulaSite> condition_site(const Inputs& in) {
+    FormulaSite site = site_on_lattice(in.lattice("points"));
+    site.results.push_back({"", "the last line is the condition: yes where it is not 0", true});
+    return site;
 }
 
 Estimate condition_estimate(const Inputs& in) {
@@ -122,21 +124,23 @@ Estimate condition_estimate(const Inputs& in) {
 }
 
 Result<PointLattice> kept_by_formula(const Inputs& in, const Run& run) {
-    const Result<FormulaPlace> place = condition_place(in);
-    const Result<CheckedFormula> formula = checked_formula(in, *place);
+    const Result<FormulaSite> site = condition_site(in);
+    const Result<CheckedFormula> formula = checked_formula(in, *site);
     if (!formula) return formula.error();
     std::vector<NodeId> outputs{term_of(*formula, "")->node};
     const std::vector<NamedNode> fields = field_nodes(*formula);
     for (const NamedNode& field : fields)
         outputs.push_back(field.node);
-    auto result = evaluate(formula->graph, outputs, place->domain, Keep::columns, run);
+    auto result = evaluate(formula->graph, outputs, site->domain, Keep::columns, run);
     if (!result) return result.error();
     const auto mask = mask_of(result->columns.front());
     if (!mask) return mask.error();
     PointLattice kept = with_gaps(in.lattice("points"), *mask);
     if (kept.point_count() == 0)
-        return Error{ErrorCode::empty_input, formula_label,
-                     "keeps no point: those it would keep are gaps already", "Change its condition."};
+        return about_slot(
+            Error{ErrorCode::empty_input, "", "keeps no point: those it would keep are gaps already",
+                  "Change its condition."},
+            "formula");
     return with_fields(std::move(kept), fields, *result, 1);
 }
 

@@ -6,12 +6,12 @@
 namespace plume {
 
 // A formula over the points of a lattice: reads x, y, z, i, j, k, u, v, w, counts and every field.
-FormulaPlace place_on_lattice(const PointLattice& lattice);
+FormulaSite site_on_lattice(const PointLattice& lattice);
 // Adds i, j, k, u, v, w and the counts, as far as no input has these names yet.
-void add_address_inputs(FormulaPlace& place);
+void add_address_inputs(FormulaSite& site);
 
-// The formula of the step, checked where it stands; an error is put at the slot.
-Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaPlace& place);
+// The formula of the step, checked where it stands; an error is about the slot.
+Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaSite& site);
 
 // The term of that name, or nullptr; of an empty name the last line.
 const Term* term_of(const CheckedFormula& formula, std::string_view name);
@@ -23,7 +23,7 @@ struct WantedTerm {
     std::string help;
 };
 
-// The error of a term in another unit than wanted, put at the slot.
+// The error of a term in another unit than wanted, about the slot.
 Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension wanted, const Inputs& in);
 
 // Fields that lines begin with `field`.
@@ -42,12 +42,12 @@ PointLattice with_fields(PointLattice points, const std::vector<NamedNode>& fiel
 Result<std::vector<std::uint8_t>> mask_of(const Doubles& condition);
 
 // Of steps whose formula is a condition over the slot `points`.
-Result<FormulaPlace> condition_place(const Inputs& in);
+Result<FormulaSite> condition_site(const Inputs& in);
 Estimate condition_estimate(const Inputs& in);
 // The points with gaps where the condition does not hold, and with the formula's fields.
 Result<PointLattice> kept_by_formula(const Inputs& in, const Run& run);
 
-// The slot's label, where its errors stand.
+// The slot's label.
 inline constexpr const char* formula_label = "Formula";
 
 }  // namespace plume

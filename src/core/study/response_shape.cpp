@@ -1,7 +1,8 @@
 #include "core/study/response_shape.hpp"
 
-#include "core/study/evaluator.hpp"
 #include "core/study/sentence.hpp"
+#include "core/study/slots/slot_rules.hpp"
+#include "core/study/study_scope.hpp"
 
 namespace plume {
 namespace {

@@ -1,7 +1,7 @@
 #pragma once
 // The shape of a step's response, for pictures of it beside its words.
 
-#include "core/geometry/response.hpp"
+#include "core/geometry/numbers/response.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {

@@ -2,7 +2,8 @@
 
 #include <algorithm>
 
-#include "core/study/slot_form.hpp"
+#include "core/study/slots/slot_form.hpp"
+#include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
 namespace {
@@ -34,29 +35,6 @@ bool holds(const StepKind& kind, const Step& step, std::string_view condition) {
         condition.remove_prefix(std::min(end + 1, condition.size()));
     }
     return true;
-}
-
-// A formula stands below its sentence; in it, it is only counted. One line is short enough to be shown.
-std::string line_count_text(const std::string& text) {
-    const std::size_t end = text.find_last_not_of(" \n");
-    const auto lines =
-        1 +
-        std::count(text.begin(),
-                   end == std::string::npos ? text.begin() : text.begin() + static_cast<std::ptrdiff_t>(end),
-                   '\n');
-    if (lines == 1 && text.size() <= 40) return text.substr(0, end + 1);
-    return "a formula of " + std::to_string(lines) + (lines == 1 ? " line" : " lines");
-}
-
-// Short texts stand in the sentence, longer ones are counted.
-std::string lines_text(const SlotSpec& slot, const std::string& text) {
-    const std::size_t lines = static_cast<std::size_t>(std::ranges::count(text, '\n')) + 1;
-    if (text.empty()) return slot.type == SlotType::addresses ? "none yet" : "nothing yet";
-    if (lines == 1 && text.size() <= 48) return text;
-    if (slot.type == SlotType::addresses)
-        return std::to_string(std::ranges::count(text, ' ') + std::ranges::count(text, '\n') + 1) +
-               " addresses";
-    return std::to_string(lines) + (lines == 1 ? " line" : " lines");
 }
 
 // Text with {slot}s, no conditions.
@@ -112,23 +90,7 @@ std::vector<const SlotSpec*> active_slots(const StepKind& kind, const Step& step
 }
 
 std::string slot_text(const SlotSpec& slot, const Step& step) {
-    const SlotValue value = slot_value(slot, step);
-    if (const auto* number = std::get_if<NumberText>(&value)) return number->text;
-    if (const auto* result = std::get_if<ResultName>(&value))
-        return result->name.empty() ? "…" : result->name;
-    if (const auto* places = std::get_if<Places>(&value)) {
-        std::string text;
-        for (const Place& place : *places)
-            text += (text.empty() ? "" : ", ") + place.name;
-        return text.empty() ? "none" : text;
-    }
-    if (const auto* formula = std::get_if<FormulaText>(&value)) return line_count_text(formula->text);
-    if (const auto* file = std::get_if<FileName>(&value)) return file->path.empty() ? "…" : file->path;
-    if (const auto* lines = std::get_if<Lines>(&value)) return lines_text(slot, lines->text);
-    std::string key = std::get<WordKey>(value).key;
-    if (slot.type == SlotType::response) key = key.substr(0, key.find(' '));
-    const auto word = std::ranges::find(slot.words, key, &Word::key);
-    return word == slot.words.end() ? key : word->label;
+    return rules_of(slot.type).text(slot, slot_value(slot, step));
 }
 
 std::string sentence_text(const StepKind& kind, const Step& step) {

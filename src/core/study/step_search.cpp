@@ -4,7 +4,7 @@
 #include <array>
 #include <tuple>
 
-#include "core/study/edits.hpp"
+#include "core/study/edits/edits.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume {

@@ -1,0 +1,77 @@
+#pragma once
+// Evaluates snapshots of a study on a worker thread, always the newest one next.
+//
+// While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish
+// if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
+// newer one, unless the step in hand is one that the newer one needs as well.
+
+#include <chrono>
+#include <condition_variable>
+#include <functional>
+#include <mutex>
+#include <optional>
+#include <thread>
+
+#include "core/evaluation/evaluator.hpp"
+#include "core/evaluation/recipe.hpp"
+
+namespace plume {
+
+class BackgroundEvaluator {
+public:
+    struct Progress {
+        bool busy = false;
+        double seconds = 0;  // since this evaluation began
+        ItemId step = 0;     // in hand
+        std::size_t index = 0, count = 0;
+        double fraction = 0;  // of that step
+    };
+    // Called on the worker thread with each evaluation, cancelled ones included; of long ones now and then
+    // with what is there so far.
+    using Finished = std::function<void(Evaluation, const Run&)>;
+
+    // The cache outlives it, and may be used beside it.
+    BackgroundEvaluator(const Catalogue& catalogue, ResultCache& cache, Finished finished);
+    ~BackgroundEvaluator();  // cancels and waits
+    BackgroundEvaluator(const BackgroundEvaluator&) = delete;
+    BackgroundEvaluator& operator=(const BackgroundEvaluator&) = delete;
+
+    // Any thread. Replaces a snapshot still waiting.
+    void submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files = nullptr);
+    // Stops what runs and forgets what waits.
+    void cancel();
+    Progress progress() const;
+
+    static constexpr std::chrono::milliseconds patience{250};
+    // How long a step that is done waits to be seen while others are computed.
+    static constexpr std::chrono::milliseconds between_looks{200};
+
+private:
+    using Clock = std::chrono::steady_clock;
+    struct Job {
+        StudyPointer study;
+        Budget budget;
+        std::shared_ptr<FileStore> files;
+        std::map<ItemId, Hash> recipes;
+    };
+    void work();
+    void watch(const Run& run);
+    bool still_wanted() const;
+    void compute(const Job& job, const Run& run);
+
+    const Catalogue& catalogue_;
+    ResultCache& cache_;
+    Finished finished_;
+    mutable std::mutex mutex_;
+    std::condition_variable changed_;
+    std::optional<Job> waiting_;
+    std::optional<Run> running_;
+    Clock::time_point started_;
+    std::map<ItemId, Hash> recipes_;  // of the job in hand
+    ItemId in_hand_ = 0;              // step being computed; 0 while results are handed over
+    Progress progress_;
+    bool closing_ = false;
+    std::thread thread_;
+};
+
+}  // namespace plume

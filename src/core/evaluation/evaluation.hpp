@@ -1,0 +1,53 @@
+#pragma once
+// Evaluation: what came of a study, step by step.
+
+#include <map>
+#include <memory>
+#include <optional>
+
+#include "core/base/hash.hpp"
+#include "core/base/run.hpp"
+#include "core/study/inputs.hpp"
+#include "core/study/study.hpp"
+
+namespace plume {
+
+enum class StepState {
+    done,
+    failed,     // error says why
+    blocked,    // something it reads has no result; error says which
+    muted,      // passes on what it reads, if that is of its kind
+    asks,       // over the budget; error says how much; waits for permission
+    cancelled,  // not reached, or stopped in the middle
+};
+std::string_view key_of(StepState state);
+
+struct Outcome {
+    StepState state = StepState::cancelled;
+    ValuePointer value;  // nullptr when there is none
+    Hash key;            // content hash that names the value
+    std::optional<Error> error;
+    std::vector<Remark> remarks;  // about the value
+    double seconds = 0;           // time of make(); of a cached result, the time it took then is not known: 0
+    bool from_cache = false;
+    // Of a step without a result: the one whose error is the reason, itself or one far above; 0 otherwise.
+    ItemId cause = 0;
+    // What make() saw; nullptr when its slots could not be resolved.
+    std::shared_ptr<const Inputs> inputs = nullptr;
+};
+
+struct Evaluation {
+    StudyPointer study;
+    std::map<ItemId, Outcome> outcomes;
+    double seconds = 0;
+    bool cancelled = false;
+    bool complete = false;  // false while steps are still to come, whose outcomes then are not there
+
+    const Outcome* outcome(ItemId id) const;
+    const Outcome* outcome(std::string_view result_name) const;
+    // Steps to be mended: those that failed, ask, or read something muted. Other blocked ones follow from
+    // these.
+    std::size_t problem_count() const;
+};
+
+}  // namespace plume

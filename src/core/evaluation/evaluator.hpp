@@ -1,0 +1,25 @@
+#pragma once
+// Evaluates a study from top to bottom. A step's error stays with it: what does not read its result still
+// runs.
+
+#include <functional>
+
+#include "core/evaluation/budget.hpp"
+#include "core/evaluation/evaluation.hpp"
+#include "core/evaluation/result_cache.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+
+struct EvaluationPlan {
+    const Catalogue* catalogue = nullptr;
+    ResultCache* cache = nullptr;  // may be nullptr
+    Budget budget;
+    std::shared_ptr<FileStore> files;  // of linked files; nullptr: names are read from the working folder
+    std::function<void(const Step&, std::size_t index, std::size_t count)> before_step;  // may be empty
+    std::function<void(const Evaluation& so_far)> after_step;                            // may be empty
+};
+
+Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const Run& run);
+
+}  // namespace plume

@@ -1,0 +1,61 @@
+#include "core/evaluation/recipe.hpp"
+
+#include "core/base/numbers.hpp"
+#include "core/base/overloaded.hpp"
+
+namespace plume {
+namespace {
+
+void add(Hasher& hasher, const SlotValue& value) {
+    hasher.add(static_cast<std::uint64_t>(value.index()));
+    std::visit(
+        Overloaded{[&](const NumberText& number) { hasher.add(number.text); },
+                   [&](const WordKey& word) { hasher.add(word.key); },
+                   [&](const ResultName& result) { hasher.add(result.name); },
+                   [&](const Places& places) {
+                       for (const Place& place : places)
+                           hasher.add(place.name).add(place.x).add(place.y).add(place.z).add(place.weight);
+                   },
+                   [&](const FormulaText& formula) {
+                       hasher.add(formula.text);
+                       for (const std::string& line : formula.muted)
+                           hasher.add(line);
+                   },
+                   [&](const Lines& lines) { hasher.add(lines.text); },
+                   [&](const FileName& file) { hasher.add(file.path); },
+                   [&](const OddValue& odd) { hasher.add(odd.json); }},
+        value);
+}
+
+}  // namespace
+
+std::map<ItemId, Hash> recipes_of(const Study& study) {
+    std::map<ItemId, Hash> recipes;
+    std::map<std::string, Hash> above;
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        Hasher hasher;
+        hasher.add(step->kind).add(step->name).add(static_cast<std::uint64_t>(step->muted ? 1 : 0));
+        hasher.add(static_cast<std::uint64_t>(study.units.length))
+            .add(static_cast<std::uint64_t>(study.units.angle));
+        if (step->text_units)
+            hasher.add(static_cast<std::uint64_t>(step->text_units->length))
+                .add(static_cast<std::uint64_t>(step->text_units->angle));
+        for (const auto& [key, value] : step->slots) {
+            hasher.add(key);
+            add(hasher, value);
+        }
+        for (const std::string& name : names_in_expressions(*step))
+            if (const Control* control = study.control(name))
+                hasher.add(name).add(control->value).add(control->unit);
+        for (const std::string& name : results_read(study, *step))
+            if (const auto read = above.find(name); read != above.end()) hasher.add(name).add(read->second);
+        const Hash recipe = hasher.finish();
+        recipes.emplace(step->id, recipe);
+        above.emplace(step->name, recipe);
+    }
+    return recipes;
+}
+
+}  // namespace plume

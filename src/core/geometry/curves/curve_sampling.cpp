@@ -1,0 +1,176 @@
+#include "core/geometry/curves/curve_sampling.hpp"
+
+#include <algorithm>
+#include <limits>
+
+#include "core/base/numbers.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
+
+namespace plume {
+namespace {
+
+double blended(const Column& poles, const BasisAt& at, int degree) {
+    double sum = 0;
+    for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a)
+        sum += poles[at.first + a] * at.values[a];
+    return sum;
+}
+
+Vec3 point_at(const SplineCurve& curve, const BasisAt& at) {
+    const int degree = curve.basis().degree;
+    return {blended(curve.x(), at, degree), blended(curve.y(), at, degree), blended(curve.z(), at, degree)};
+}
+
+double distance_to_chord(Vec3 point, Vec3 from, Vec3 to) {
+    const Vec3 along = to - from, offset = point - from;
+    const double size = dot(along, along);
+    const double share = size > 0 ? std::clamp(dot(offset, along) / size, 0.0, 1.0) : 0;
+    return length(offset - along * share);
+}
+
+// The sagitta falls with the square of the number of pieces.
+std::size_t pieces(const SplineCurve& curve, double from, double to, double tolerance) {
+    if (curve.basis().degree == 1) return 1;
+    const Vec3 start = point_at(curve, basis_at(curve.basis(), from)),
+               end = point_at(curve, basis_at(curve.basis(), to));
+    double sagitta = 0;
+    for (const double share : {0.25, 0.5, 0.75})
+        sagitta = std::max(
+            sagitta, distance_to_chord(point_at(curve, basis_at(curve.basis(), std::lerp(from, to, share))),
+                                       start, end));
+    return static_cast<std::size_t>(std::clamp(std::ceil(std::sqrt(sagitta / tolerance)), 1.0, 64.0));
+}
+
+}  // namespace
+
+CurvePoint evaluate(const SplineCurve& curve, double parameter) {
+    const int degree = curve.basis().degree;
+    const BasisAt at = basis_at(curve.basis(), parameter);
+    const auto slope = [&](const Column& poles) {
+        double sum = 0;
+        for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a)
+            sum += poles[at.first + a] * at.slopes[a];
+        return sum;
+    };
+    return {point_at(curve, at), {slope(curve.x()), slope(curve.y()), slope(curve.z())}};
+}
+
+double field_at(const SplineCurve& curve, std::string_view name, double parameter) {
+    const auto found = std::ranges::find(curve.fields(), name, &Field::name);
+    if (found == curve.fields().end()) return std::numeric_limits<double>::quiet_NaN();
+    return blended(found->values, basis_at(curve.basis(), parameter), curve.basis().degree);
+}
+
+CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
+    const SplineBasis& basis = curve.basis();
+    const std::vector<double> breaks = breaks_of(basis);
+    CurveSamples samples;
+    samples.closed = basis.closed;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay) {
+        const std::size_t count = pieces(curve, breaks[bay], breaks[bay + 1], tolerance_abs);
+        for (std::size_t piece = 0; piece < count; ++piece)
+            samples.parameters.push_back(std::lerp(breaks[bay], breaks[bay + 1],
+                                                   static_cast<double>(piece) / static_cast<double>(count)));
+    }
+    if (!basis.closed) samples.parameters.push_back(breaks.back());
+    std::vector<Doubles> numbers(curve.fields().size());
+    for (const double parameter : samples.parameters) {
+        const BasisAt at = basis_at(basis, parameter);
+        samples.points.push_back(point_at(curve, at));
+        for (std::size_t field = 0; field < numbers.size(); ++field)
+            numbers[field].push_back(blended(curve.fields()[field].values, at, basis.degree));
+    }
+    for (std::size_t field = 0; field < numbers.size(); ++field)
+        samples.fields.push_back(
+            {curve.fields()[field].name, std::move(numbers[field]), curve.fields()[field].dimension});
+    return samples;
+}
+
+std::size_t sample_count(const SplineCurve& curve, double tolerance_abs) {
+    const std::vector<double> breaks = breaks_of(curve.basis());
+    std::size_t count = curve.closed() ? 0 : 1;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        count += pieces(curve, breaks[bay], breaks[bay + 1], tolerance_abs);
+    return count;
+}
+
+double usual_tolerance(const SplineCurve& curve) {
+    Box box;
+    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
+        box.include(curve.pole(pole));
+    const double size = box.diagonal();
+    return size > 0 ? size / 2000 : 1;
+}
+
+Result<FunctionSamples> sample_function(const CurveFunction& function, double from, double to,
+                                        double tolerance_abs, std::size_t least_bays, std::size_t most,
+                                        const Run& run) {
+    FunctionSamples done;
+    for (std::size_t bay = 0; bay <= least_bays; ++bay)
+        done.parameters.push_back(
+            std::lerp(from, to, static_cast<double>(bay) / static_cast<double>(least_bays)));
+    auto first = function(done.parameters);
+    if (!first) return first.error();
+    done.points = *std::move(first);
+    std::vector<bool> settled(least_bays, false);
+    while (true) {
+        if (run.cancelled()) return cancelled_error();
+        // Quarters as well as the middle: a wave may cross the chord just there.
+        std::vector<double> probes;
+        std::vector<std::size_t> bays;
+        for (std::size_t bay = 0; bay < settled.size(); ++bay) {
+            if (settled[bay]) continue;
+            bays.push_back(bay);
+            for (const double share : {0.25, 0.5, 0.75})
+                probes.push_back(std::lerp(done.parameters[bay], done.parameters[bay + 1], share));
+        }
+        if (bays.empty()) return done;
+        const auto points = function(probes);
+        if (!points) return points.error();
+        FunctionSamples finer;
+        std::vector<bool> finer_settled;
+        std::size_t next = 0;
+        for (std::size_t bay = 0; bay < settled.size(); ++bay) {
+            finer.parameters.push_back(done.parameters[bay]);
+            finer.points.push_back(done.points[bay]);
+            if (settled[bay]) {
+                finer_settled.push_back(true);
+                continue;
+            }
+            const std::size_t probe = 3 * next++;
+            double apart = 0;
+            for (std::size_t part = 0; part < 3; ++part)
+                apart = std::max(apart, distance_to_chord((*points)[probe + part], done.points[bay],
+                                                          done.points[bay + 1]));
+            // Two parameters without a number between them cannot be told apart any further.
+            const bool last =
+                !(done.parameters[bay] != probes[probe + 1] && probes[probe + 1] != done.parameters[bay + 1]);
+            if (apart <= tolerance_abs || last) {
+                finer_settled.push_back(true);
+                continue;
+            }
+            finer.parameters.push_back(probes[probe + 1]);
+            finer.points.push_back((*points)[probe + 1]);
+            finer_settled.insert(finer_settled.end(), {false, false});
+        }
+        finer.parameters.push_back(done.parameters.back());
+        finer.points.push_back(done.points.back());
+        if (finer.points.size() > most)
+            return Error{ErrorCode::over_budget, "",
+                         "The curve would need more than " + grouped_text(static_cast<std::int64_t>(most)) +
+                             " points to be that exact",
+                         "Allow a larger tolerance, or look for a jump in the formula."};
+        done = std::move(finer);
+        settled = std::move(finer_settled);
+    }
+}
+
+double polyline_length(const std::vector<Vec3>& points, bool closed) {
+    double total = 0;
+    for (std::size_t index = 1; index < points.size(); ++index)
+        total += length(points[index] - points[index - 1]);
+    if (closed && points.size() > 1) total += length(points.front() - points.back());
+    return total;
+}
+
+}  // namespace plume

@@ -1,0 +1,159 @@
+#include "core/geometry/moves/flatten.hpp"
+
+#include <algorithm>
+
+#include "core/base/parallel.hpp"
+#include "core/geometry/measures/best_fit.hpp"
+#include "core/geometry/surfaces/flatness.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::size_t faces_per_block = 512;
+
+std::vector<Vec3> corners_of(const Mesh& mesh, const std::vector<Vec3>& places, std::size_t face) {
+    std::vector<Vec3> corners;
+    for (const std::uint32_t corner : mesh.face(face))
+        corners.push_back(places[corner]);
+    return corners;
+}
+
+std::vector<Vec3> places_of(const Mesh& mesh) {
+    std::vector<Vec3> places;
+    places.reserve(mesh.vertex_count());
+    for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
+        places.push_back(mesh.vertex(vertex));
+    return places;
+}
+
+Vec3 on_plane(Vec3 point, const Placement& plane) {
+    return point - plane.up * dot(point - plane.origin, plane.up);
+}
+
+double worst_of(const Mesh& mesh) {
+    const auto gaps = panel_gaps(mesh, Run());
+    return gaps && !gaps->empty() ? *std::ranges::max_element(*gaps) : 0;
+}
+
+void set_places(Mesh::Parts& parts, const std::vector<Vec3>& places) {
+    Doubles x(places.size()), y(places.size()), z(places.size());
+    for (std::size_t at = 0; at < places.size(); ++at) {
+        x[at] = places[at].x;
+        y[at] = places[at].y;
+        z[at] = places[at].z;
+    }
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+}
+
+void add_gap(Mesh::Parts& parts, Doubles moved) {
+    std::erase_if(parts.fields, [](const Field& field) { return field.name == "gap"; });
+    parts.fields.push_back({"gap", std::move(moved), a_length});
+}
+
+Status check(const Mesh& mesh) {
+    for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
+        if (!is_finite(mesh.vertex(vertex)))
+            return Error{ErrorCode::not_finite, "", "A vertex has coordinates that are not finite",
+                         "Mend the numbers it comes from."};
+    return Done{};
+}
+
+}  // namespace
+
+Result<Flattened> flattened_apart(const Mesh& mesh, const Run& run) {
+    if (Status fine = check(mesh); !fine) return fine.error();
+    const std::vector<Vec3> old = places_of(mesh);
+    std::vector<Vec3> places(mesh.corner_count());
+    std::vector<std::uint32_t> from(mesh.corner_count());
+    Mesh::Parts parts;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        for (const std::uint32_t corner : mesh.face(face)) {
+            from[parts.corners.size()] = corner;
+            parts.corners.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+        }
+        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+    }
+    const bool finished =
+        parallel_blocks(mesh.face_count(), faces_per_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t face = begin; face < end; ++face) {
+                const BestFit fit = best_fit(corners_of(mesh, old, face));
+                for (std::uint32_t at = parts.first[face]; at < parts.first[face + 1]; ++at)
+                    places[at] = on_plane(old[from[at]], fit.placement);
+            }
+        });
+    if (!finished) return cancelled_error();
+    Doubles moved(places.size());
+    std::vector<std::vector<Vec3>> at_vertex(mesh.vertex_count());
+    for (std::size_t at = 0; at < places.size(); ++at) {
+        moved[at] = length(places[at] - old[from[at]]);
+        at_vertex[from[at]].push_back(places[at]);
+    }
+    double worst_gap = 0;
+    for (const std::vector<Vec3>& meeting : at_vertex)
+        for (std::size_t a = 0; a < meeting.size(); ++a)
+            for (std::size_t b = a + 1; b < meeting.size(); ++b)
+                worst_gap = std::max(worst_gap, length(meeting[a] - meeting[b]));
+    set_places(parts, places);
+    for (const Field& field : mesh.fields()) {
+        Doubles values(from.size());
+        for (std::size_t at = 0; at < from.size(); ++at)
+            values[at] = field.values[from[at]];
+        parts.fields.push_back({field.name, std::move(values), field.dimension});
+    }
+    add_gap(parts, std::move(moved));
+    parts.part_starts = mesh.part_starts();
+    Result<Mesh> flat = Mesh::make(std::move(parts));
+    if (!flat) return flat.error();
+    const double after = worst_of(*flat);
+    return Flattened{*std::move(flat), worst_of(mesh), after, worst_gap, 1};
+}
+
+Result<Flattened> flattened_together(const Mesh& mesh, double tolerance_abs, std::size_t most_rounds,
+                                     const Run& run) {
+    if (Status fine = check(mesh); !fine) return fine.error();
+    const std::vector<Vec3> old = places_of(mesh);
+    std::vector<Vec3> places = old;
+    const double before = worst_of(mesh);
+    double worst = before;
+    std::size_t rounds = 0;
+    std::vector<Vec3> sums(places.size());
+    std::vector<double> counts(places.size());
+    for (; rounds < most_rounds && worst > tolerance_abs; ++rounds) {
+        if (run.cancelled()) return cancelled_error();
+        run.report(static_cast<double>(rounds) / static_cast<double>(most_rounds));
+        std::ranges::fill(sums, Vec3{});
+        std::ranges::fill(counts, 0.0);
+        worst = 0;
+        for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+            const BestFit fit = best_fit(corners_of(mesh, places, face));
+            worst = std::max(worst, fit.worst);
+            for (const std::uint32_t corner : mesh.face(face)) {
+                sums[corner] = sums[corner] + on_plane(places[corner], fit.placement);
+                counts[corner] += 1;
+            }
+        }
+        for (std::size_t vertex = 0; vertex < places.size(); ++vertex)
+            if (counts[vertex] > 0) places[vertex] = sums[vertex] * (1 / counts[vertex]);
+    }
+    Mesh::Parts parts;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        const auto corners = mesh.face(face);
+        parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
+        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+    }
+    set_places(parts, places);
+    parts.fields = mesh.fields();
+    Doubles moved(places.size());
+    for (std::size_t vertex = 0; vertex < places.size(); ++vertex)
+        moved[vertex] = length(places[vertex] - old[vertex]);
+    add_gap(parts, std::move(moved));
+    parts.part_starts = mesh.part_starts();
+    Result<Mesh> flat = Mesh::make(std::move(parts));
+    if (!flat) return flat.error();
+    const double after = worst_of(*flat);
+    return Flattened{*std::move(flat), before, after, 0, rounds};
+}
+
+}  // namespace plume

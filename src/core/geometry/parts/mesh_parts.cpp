@@ -1,0 +1,62 @@
+#include "core/geometry/parts/mesh_parts.hpp"
+
+#include <cassert>
+#include <limits>
+
+#include "core/data/gathered.hpp"
+#include "core/geometry/parts/subset.hpp"
+
+namespace plume {
+namespace {
+
+constexpr auto unused = std::numeric_limits<std::uint32_t>::max();
+
+}  // namespace
+
+Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask) {
+    Mesh::Parts parts;
+    std::vector<std::uint32_t> number(mesh.vertex_count(), unused), kept;
+    for (std::size_t part = 0; part < mesh.part_count(); ++part) {
+        if (mask[part] == 0) continue;
+        parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));
+        const Mesh::Faces faces = mesh.part(part);
+        for (std::size_t face = faces.begin; face < faces.end; ++face) {
+            for (const std::uint32_t corner : mesh.face(face)) {
+                if (number[corner] == unused) {
+                    number[corner] = static_cast<std::uint32_t>(kept.size());
+                    kept.push_back(corner);
+                }
+                parts.corners.push_back(number[corner]);
+            }
+            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+        }
+    }
+    parts.x = gathered(mesh.x(), kept);
+    parts.y = gathered(mesh.y(), kept);
+    parts.z = gathered(mesh.z(), kept);
+    parts.fields = gathered(mesh.fields(), kept);
+    Result<Mesh> made = Mesh::make(std::move(parts));
+    assert(made);
+    return *std::move(made);
+}
+
+Vec3 part_place(const Mesh& mesh, std::size_t part) {
+    Vec3 sum;
+    double count = 0;
+    const Mesh::Faces faces = mesh.part(part);
+    for (std::size_t face = faces.begin; face < faces.end; ++face)
+        for (const std::uint32_t corner : mesh.face(face)) {
+            sum = sum + mesh.vertex(corner);
+            count += 1;
+        }
+    return count > 0 ? sum * (1 / count) : Vec3{};
+}
+
+PointLattice part_places(const Mesh& mesh) {
+    std::vector<Vec3> places(mesh.part_count());
+    for (std::size_t part = 0; part < places.size(); ++part)
+        places[part] = part_place(mesh, part);
+    return points_at({Arrangement::row, {places.size(), 1, 1}, {}}, places);
+}
+
+}  // namespace plume

@@ -1,0 +1,261 @@
+#include "core/geometry/surfaces/surface_sampling.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/parallel.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/meshes/joined_meshes.hpp"
+
+namespace plume {
+namespace {
+
+// Every n-th of the breaks; the last one is always among them.
+std::vector<double> thinned(const std::vector<double>& breaks, std::size_t every) {
+    std::vector<double> kept;
+    for (std::size_t at = 0; at + 1 < breaks.size(); at += every)
+        kept.push_back(breaks[at]);
+    kept.push_back(breaks.back());
+    return kept;
+}
+
+std::vector<BasisAt> bases_on(const SplineBasis& basis, const SampleLines& lines) {
+    std::vector<BasisAt> bases;
+    bases.reserve(lines.parameters.size());
+    for (const double parameter : lines.parameters)
+        bases.push_back(basis_at(basis, parameter));
+    return bases;
+}
+
+// Poles of the curve of constant v, channel after channel: [channel * poles + pole]. With slopes: its
+// derivative.
+void curve_poles(const std::vector<const double*>& channels, std::size_t poles_u, const BasisAt& at_v,
+                 int degree_v, bool slopes, double* out) {
+    const auto& shares = slopes ? at_v.slopes : at_v.values;
+    for (std::size_t channel = 0; channel < channels.size(); ++channel) {
+        double* const curve = out + channel * poles_u;
+        std::fill_n(curve, poles_u, 0.0);
+        for (std::size_t b = 0; b <= static_cast<std::size_t>(degree_v); ++b) {
+            const double* const row = channels[channel] + (at_v.first + b) * poles_u;
+            const double share = shares[b];
+            for (std::size_t a = 0; a < poles_u; ++a)
+                curve[a] += share * row[a];
+        }
+    }
+}
+
+double along(const double* curve, const BasisAt& at, int degree, bool slopes = false) {
+    const auto& shares = slopes ? at.slopes : at.values;
+    double sum = 0;
+    for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a)
+        sum += shares[a] * curve[at.first + a];
+    return sum;
+}
+
+// Homogeneous coordinates when the patch has weights: x w, y w, z w, w, then fields times w.
+struct Channels {
+    std::vector<Doubles> owned;
+    std::vector<const double*> data;
+};
+
+Channels channels_of(const SplinePatch& patch) {
+    Channels channels;
+    std::vector<const Column*> columns{&patch.x(), &patch.y(), &patch.z()};
+    for (const Field& field : patch.fields())
+        columns.push_back(&field.values);
+    if (!patch.rational()) {
+        for (const Column* column : columns)
+            channels.data.push_back(column->data());
+        return channels;
+    }
+    for (const Column* column : columns) {
+        Doubles weighted(column->size());
+        for (std::size_t index = 0; index < weighted.size(); ++index)
+            weighted[index] = (*column)[index] * patch.weights()[index];
+        channels.owned.push_back(std::move(weighted));
+    }
+    for (const Doubles& owned : channels.owned)
+        channels.data.push_back(owned.data());
+    channels.data.push_back(patch.weights().data());
+    return channels;
+}
+
+// Position and derivatives from the curve of constant v and its derivative across.
+SurfacePoint point_at(const double* curve, const double* across, std::size_t poles_u,
+                      std::size_t weight_channel, bool rational, const BasisAt& at, int degree) {
+    const auto read = [&](const double* from, std::size_t channel, bool slopes) {
+        return along(from + channel * poles_u, at, degree, slopes);
+    };
+    SurfacePoint point{{read(curve, 0, false), read(curve, 1, false), read(curve, 2, false)},
+                       {read(curve, 0, true), read(curve, 1, true), read(curve, 2, true)},
+                       {read(across, 0, false), read(across, 1, false), read(across, 2, false)}};
+    if (!rational) return point;
+    // Quotient rule: (A / w)' = (A' - w' A/w) / w.
+    const double w = read(curve, weight_channel, false);
+    point.position = point.position * (1 / w);
+    point.along_u = (point.along_u - point.position * read(curve, weight_channel, true)) * (1 / w);
+    point.along_v = (point.along_v - point.position * read(across, weight_channel, false)) * (1 / w);
+    return point;
+}
+
+void store(SurfaceSamples& samples, std::size_t index, const SurfacePoint& point) {
+    samples.x[index] = point.position.x;
+    samples.y[index] = point.position.y;
+    samples.z[index] = point.position.z;
+    const Vec3 normal = unit_or_zero(cross(point.along_u, point.along_v));
+    samples.normal_x[index] = normal.x;
+    samples.normal_y[index] = normal.y;
+    samples.normal_z[index] = normal.z;
+}
+
+}  // namespace
+
+std::size_t bays_of(const SplineBasis& basis) {
+    return breaks_of(basis).size() - 1;
+}
+
+SampleLines sample_lines(const SplineBasis& basis, int per_bay, std::size_t every) {
+    const std::vector<double> breaks = thinned(breaks_of(basis), every);
+    SampleLines lines;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        for (int part = 0; part < per_bay; ++part) {
+            lines.parameters.push_back(
+                std::lerp(breaks[bay], breaks[bay + 1], static_cast<double>(part) / per_bay));
+            lines.at_node.push_back(part == 0 ? 1 : 0);
+        }
+    if (basis.closed) return lines;
+    lines.parameters.push_back(breaks.back());
+    lines.at_node.push_back(1);
+    return lines;
+}
+
+SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
+    const Channels channels = channels_of(patch);
+    const std::size_t poles = patch.u().pole_count();
+    std::vector<double> curve(channels.data.size() * poles), across(curve.size());
+    const BasisAt at_v = basis_at(patch.v(), v);
+    curve_poles(channels.data, poles, at_v, patch.v().degree, false, curve.data());
+    curve_poles(channels.data, poles, at_v, patch.v().degree, true, across.data());
+    return point_at(curve.data(), across.data(), poles, 3 + patch.fields().size(), patch.rational(),
+                    basis_at(patch.u(), u), patch.u().degree);
+}
+
+Result<SurfaceSamples> sample_on(const SplinePatch& patch, const SampleLines& u, const SampleLines& v,
+                                 const Run& run) {
+    const std::vector<BasisAt> bases_u = bases_on(patch.u(), u), bases_v = bases_on(patch.v(), v);
+    SurfaceSamples samples;
+    samples.count_u = bases_u.size();
+    samples.count_v = bases_v.size();
+    samples.closed_u = patch.u().closed;
+    samples.closed_v = patch.v().closed;
+    const std::size_t total = samples.count_u * samples.count_v;
+    for (Doubles* column :
+         {&samples.x, &samples.y, &samples.z, &samples.normal_x, &samples.normal_y, &samples.normal_z})
+        column->resize(total);
+    std::vector<Doubles> fields(patch.fields().size(), Doubles(total));
+
+    const Channels channels = channels_of(patch);
+    const std::size_t poles = patch.u().pole_count(), weight_channel = 3 + fields.size();
+    const std::size_t rows_a_block = std::max<std::size_t>(1, 4096 / samples.count_u);
+    const bool finished =
+        parallel_blocks(samples.count_v, rows_a_block, run, [&](std::size_t begin, std::size_t end) {
+            std::vector<double> curve(channels.data.size() * poles), across(curve.size());
+            for (std::size_t row = begin; row < end; ++row) {
+                curve_poles(channels.data, poles, bases_v[row], patch.v().degree, false, curve.data());
+                curve_poles(channels.data, poles, bases_v[row], patch.v().degree, true, across.data());
+                for (std::size_t column = 0; column < samples.count_u; ++column) {
+                    const std::size_t index = column + row * samples.count_u;
+                    const BasisAt& at = bases_u[column];
+                    store(samples, index,
+                          point_at(curve.data(), across.data(), poles, weight_channel, patch.rational(), at,
+                                   patch.u().degree));
+                    const double weight =
+                        patch.rational() ? along(curve.data() + weight_channel * poles, at, patch.u().degree)
+                                         : 1;
+                    for (std::size_t f = 0; f < fields.size(); ++f)
+                        fields[f][index] =
+                            along(curve.data() + (3 + f) * poles, at, patch.u().degree) / weight;
+                }
+            }
+        });
+    if (!finished) return cancelled_error();
+    for (std::size_t f = 0; f < fields.size(); ++f)
+        samples.fields.push_back({patch.fields()[f].name, std::move(fields[f]), patch.fields()[f].dimension});
+    return samples;
+}
+
+Result<SurfaceSamples> sample(const SplinePatch& patch, int per_bay, const Run& run) {
+    return sample_on(patch, sample_lines(patch.u(), per_bay, 1), sample_lines(patch.v(), per_bay, 1), run);
+}
+
+std::size_t nodes_per_sample(const SplinePatch& patch, std::size_t target) {
+    const auto bays = static_cast<double>(bays_of(patch.u())) * static_cast<double>(bays_of(patch.v()));
+    return static_cast<std::size_t>(std::max(1.0, std::ceil(std::sqrt(bays / static_cast<double>(target)))));
+}
+
+std::optional<std::pair<double, double>> range_at_nodes(const SplinePatch& patch, const Field& field) {
+    const std::vector<BasisAt> bases_u = bases_on(patch.u(), sample_lines(patch.u(), 1, 1)),
+                               bases_v = bases_on(patch.v(), sample_lines(patch.v(), 1, 1));
+    const std::size_t poles = patch.u().pole_count();
+    Doubles weighted(field.values.size());
+    for (std::size_t pole = 0; pole < weighted.size(); ++pole)
+        weighted[pole] = field.values[pole] * (patch.rational() ? patch.weights()[pole] : 1);
+    std::vector<const double*> channels{weighted.data()};
+    if (patch.rational()) channels.push_back(patch.weights().data());
+    std::vector<std::pair<double, double>> rows(bases_v.size(), {Box::infinite, -Box::infinite});
+    parallel_blocks(rows.size(), 16, Run(), [&](std::size_t begin, std::size_t end) {
+        std::vector<double> curve(channels.size() * poles);
+        for (std::size_t row = begin; row < end; ++row) {
+            curve_poles(channels, poles, bases_v[row], patch.v().degree, false, curve.data());
+            for (const BasisAt& at : bases_u) {
+                double value = along(curve.data(), at, patch.u().degree);
+                if (patch.rational()) value /= along(curve.data() + poles, at, patch.u().degree);
+                if (!std::isfinite(value)) continue;
+                rows[row] = {std::min(rows[row].first, value), std::max(rows[row].second, value)};
+            }
+        }
+    });
+    std::pair<double, double> range{Box::infinite, -Box::infinite};
+    for (const auto& [low, high] : rows)
+        range = {std::min(range.first, low), std::max(range.second, high)};
+    if (range.first > range.second) return {};
+    return range;
+}
+
+int samples_per_bay(const SplinePatch& patch, std::size_t target) {
+    const auto bays = static_cast<double>(bays_of(patch.u()) * bays_of(patch.v()));
+    return static_cast<int>(std::clamp(std::floor(std::sqrt(static_cast<double>(target) / bays)), 1.0, 16.0));
+}
+
+Result<Mesh> mesh_of(const SurfaceSamples& samples) {
+    Mesh::Parts parts;
+    parts.x = samples.x;
+    parts.y = samples.y;
+    parts.z = samples.z;
+    parts.fields = samples.fields;
+    const std::size_t bays_u = samples.closed_u ? samples.count_u : samples.count_u - 1;
+    const std::size_t bays_v = samples.closed_v ? samples.count_v : samples.count_v - 1;
+    for (std::size_t b = 0; b < bays_v; ++b)
+        for (std::size_t a = 0; a < bays_u; ++a) {
+            const std::size_t right = (a + 1) % samples.count_u, above = (b + 1) % samples.count_v;
+            for (const std::size_t corner : {a + samples.count_u * b, right + samples.count_u * b,
+                                             right + samples.count_u * above, a + samples.count_u * above})
+                parts.corners.push_back(static_cast<std::uint32_t>(corner));
+            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+        }
+    return Mesh::make(std::move(parts));
+}
+
+Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run) {
+    std::vector<Mesh> meshes;
+    for (const SplinePatch& patch : set.patches) {
+        const auto samples = sample(patch, samples_per_bay(patch, target / set.patches.size()), run);
+        if (!samples) return samples.error();
+        Result<Mesh> mesh = mesh_of(*samples);
+        if (!mesh) return mesh;
+        meshes.push_back(*std::move(mesh));
+    }
+    return joined(meshes);
+}
+
+}  // namespace plume

@@ -1,0 +1,56 @@
+#include "core/steps/moves/axis_slots.hpp"
+
+namespace plume {
+
+std::vector<SlotSpec> with_axis(std::vector<SlotSpec> slots) {
+    slots.push_back(choice_slot("axis", "Axis",
+                                {{"z", "the Z axis", "upright, through the origin"},
+                                 {"x", "the X axis", "through the origin"},
+                                 {"y", "the Y axis", "through the origin"},
+                                 {"placed", "the up axis", "of a placement: any axis anywhere"}}));
+    slots.push_back(reference_slot("placement", "Placement", {Kind::placements}));
+    return slots;
+}
+
+Placement axis_of(const Inputs& in) {
+    const std::string& axis = in.word("axis");
+    if (axis == "x") return {{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}};
+    if (axis == "y") return {{}, {0, 0, 1}, {1, 0, 0}, {0, 1, 0}};
+    if (axis == "placed") return in.held<Placements>("placement").present_placements().front();
+    return {};
+}
+
+SlotSpec thing_slot() {
+    return reference_slot("thing", "Thing", movable_kinds());
+}
+
+std::vector<SlotSpec> with_vector(std::vector<SlotSpec> slots, std::string x, std::string y, std::string z) {
+    slots.push_back(length_slot("x", "Along X", std::move(x)));
+    slots.push_back(length_slot("y", "Along Y", std::move(y)));
+    slots.push_back(length_slot("z", "Along Z", std::move(z)));
+    return slots;
+}
+
+Vec3 vector_of(const Inputs& in) {
+    return {in.number("x"), in.number("y"), in.number("z")};
+}
+
+Result<SplineCurve> single_curve(const Inputs& in, const std::string& slot) {
+    const CurveSet& set = in.held<CurveSet>(slot);
+    if (set.curves.size() == 1) return set.curves.front();
+    return about_slot(Error{ErrorCode::wrong_kind, "",
+                            "holds " + std::to_string(set.curves.size()) + " curves, and one is wanted",
+                            "Choose a single curve."},
+                      "curve");
+}
+
+Result<Value> moved_thing(const Inputs& in, const Affine& map) {
+    return transformed(in.value("thing"), map);
+}
+
+Estimate moved_estimate(const Inputs& in) {
+    const auto bytes = static_cast<double>(bytes_of(in.value("thing")));
+    return {bytes * 1.5, bytes * 1e-9};
+}
+
+}  // namespace plume

@@ -1,0 +1,28 @@
+#pragma once
+// What the steps that turn, scale, repeat and bend things share: the choice of an axis.
+
+#include "core/geometry/moves/affine.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+
+// Stands in the sentence.
+inline constexpr const char* axis_words = "{axis}[axis=placed| of {placement}]";
+// The slots axis and placement, behind those given.
+std::vector<SlotSpec> with_axis(std::vector<SlotSpec> slots);
+// A placement on the axis, which is its up: through the origin, or through the placement.
+Placement axis_of(const Inputs& in);
+
+// The slot `thing`: anything that can be moved.
+SlotSpec thing_slot();
+// The slots x, y, z of a move.
+std::vector<SlotSpec> with_vector(std::vector<SlotSpec> slots, std::string x, std::string y, std::string z);
+Vec3 vector_of(const Inputs& in);
+
+// Of a slot that takes curves and wants one. Error: wrong_kind, at the slot.
+Result<SplineCurve> single_curve(const Inputs& in, const std::string& slot);
+// The thing moved by one map.
+Result<Value> moved_thing(const Inputs& in, const Affine& map);
+Estimate moved_estimate(const Inputs& in);
+
+}  // namespace plume

@@ -1,0 +1,47 @@
+#include "core/geometry/numbers/field_arithmetic.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+namespace {
+
+Estimate estimate(const Inputs& in) {
+    const auto points = static_cast<double>(in.field("field").points.address_count());
+    return {points * 9 * sizeof(double), points * (1e-7 + in.number("times") * 6e-9)};
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const FieldOnPoints& item = in.field("field");
+    Result<Column> values =
+        smoothed(item.points, item.field().values, in.count("times"), in.number("strength"), run);
+    if (!values) return about_slot(values.error(), "field");
+    Field field{in.result_name(), *std::move(values), item.field().dimension};
+    return Value(FieldOnPoints{item.points.with_field(std::move(field)), in.result_name()});
+}
+
+}  // namespace
+
+StepKind smooth_field() {
+    SlotSpec strength = number_slot("strength", "Strength", "0.5");
+    strength.least = 0;
+    strength.most = 1;
+    SlotSpec times = count_slot("times", "Times", "4", 0);
+    times.most = 100'000;
+    return {
+        .key = "field.smooth",
+        .verb = "Smooth numbers",
+        .synonyms = "blur relax average neighbours laplacian soften field",
+        .sentence = "Smooth {field} over its neighbours {times} times with strength {strength}.",
+        .slots = {reference_slot("field", "Numbers", {Kind::field}), times, strength},
+        .results = {Kind::field},
+        .result_name = "smoothed",
+        .help =
+            "Moves each number towards the mean of its neighbours', again and again. Neighbours are those of "
+            "the "
+            "arrangement: six in a triangular lattice, across the seam where it closes.",
+        .bears_name = true,
+        .estimate = estimate,
+        .make = make,
+    };
+}
+
+}  // namespace plume

@@ -1,0 +1,182 @@
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/geometry/curves/curve_division.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+namespace {
+
+struct Division {
+    std::vector<Vec3> points;
+    std::vector<double> lengths;  // along the curve
+};
+
+Result<std::vector<double>> typed_shares(const std::string& text) {
+    std::vector<double> shares;
+    std::size_t begin = 0;
+    while ((begin = text.find_first_not_of(" ,;\t\n\r", begin)) != std::string::npos) {
+        const std::size_t end = std::min(text.find_first_of(" ,;\t\n\r", begin), text.size());
+        const std::string word = text.substr(begin, end - begin);
+        const auto share = read_number(word);
+        if (!share || *share < 0 || *share > 1)
+            return about_slot(
+                Error{ErrorCode::bad_number, "", "hold ‘" + word + "’, which is no number from 0 to 1",
+                      "Type shares of the length, as in 0 0.25 0.5 1."},
+                "shares");
+        shares.push_back(*share);
+        begin = end;
+    }
+    if (shares.empty())
+        return about_slot(Error{ErrorCode::empty_input, "", "are not given", "Type some, as in 0 0.25 1."},
+                          "shares");
+    return shares;
+}
+
+constexpr double most_points = 50e6;
+
+Result<std::vector<double>> lengths_on(const Inputs& in, double total, bool closed) {
+    std::vector<double> lengths;
+    const std::string& rule = in.word("rule");
+    if (rule == "shares") {
+        const auto shares = typed_shares(in.word("shares"));
+        if (!shares) return shares.error();
+        for (const double share : *shares)
+            if (!closed || share < 1) lengths.push_back(share * total);  // 1 is the seam, which is 0 already
+        return lengths;
+    }
+    double bays = in.has("bays") ? in.number("bays") : 0, step = total / bays;
+    if (rule == "spacing") {
+        step = in.number("spacing");
+        bays = std::floor(total / step + 1e-9);
+        if (bays < 1)
+            return about_slot(Error{ErrorCode::out_of_range, "",
+                                    "is larger than the curve, which is " +
+                                        quantity_text({total, a_length}, in.units()) + " long",
+                                    "Type a smaller spacing."},
+                              "spacing");
+        if (bays > most_points)
+            return about_slot(Error{ErrorCode::over_budget, "", "would give more than 50 million points",
+                                    "Type a larger spacing."},
+                              "spacing");
+        // What is left over on a closed curve would be a short bay at its seam.
+        if (closed) step = total / bays;
+    }
+    const auto count = static_cast<std::size_t>(bays) + (closed ? 0 : 1);
+    for (std::size_t at = 0; at < count; ++at)
+        lengths.push_back(std::min(total, step * static_cast<double>(at)));
+    return lengths;
+}
+
+Result<Division> divided(const SplineCurve& curve, const Inputs& in) {
+    const CurveLength measure(curve);
+    Result<std::vector<double>> lengths = lengths_on(in, measure.total(), curve.closed());
+    if (!lengths) return lengths.error();
+    Division division;
+    division.lengths = *std::move(lengths);
+    for (const double length : division.lengths)
+        division.points.push_back(evaluate(curve, measure.parameter_at(length)).position);
+    return division;
+}
+
+// A curve a row; shorter ones end in gaps.
+Result<Value> rows_of(const std::vector<Division>& divisions, bool closed) {
+    std::size_t columns = 0;
+    for (const Division& division : divisions)
+        columns = std::max(columns, division.points.size());
+    const std::size_t rows = divisions.size(), count = columns * rows;
+    Doubles x(count), y(count), z(count), along(count);
+    PointLattice::Parts parts;
+    parts.present.assign(count, 0);
+    for (std::size_t row = 0; row < rows; ++row)
+        for (std::size_t at = 0; at < columns; ++at) {
+            const std::size_t index = at + columns * row;
+            const bool there = at < divisions[row].points.size();
+            const Vec3 point = there ? divisions[row].points[at] : Vec3{};
+            x[index] = point.x;
+            y[index] = point.y;
+            z[index] = point.z;
+            along[index] = there ? divisions[row].lengths[at] : 0;
+            parts.present[index] = there ? 1 : 0;
+        }
+    const bool even = std::ranges::all_of(parts.present, [](std::uint8_t there) { return there != 0; });
+    parts.arrangement = rows == 1 ? Arrangement::row : Arrangement::grid;
+    parts.counts = {columns, rows, 1};
+    parts.closed = {closed && even, false, false};
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    parts.fields.push_back({"along", std::move(along), a_length});
+    Result<PointLattice> lattice = PointLattice::make(std::move(parts));
+    if (!lattice) return lattice.error();
+    return Value(*std::move(lattice));
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    std::vector<Division> divisions;
+    bool closed = in.word("rule") != "shares";
+    for (const SplineCurve& curve : in.held<CurveSet>("curve").curves) {
+        if (run.cancelled()) return cancelled_error();
+        Result<Division> division = divided(curve, in);
+        if (!division) return division.error();
+        divisions.push_back(*std::move(division));
+        closed = closed && curve.closed();
+    }
+    return rows_of(divisions, closed);
+}
+
+// No longer than the polygon of its poles.
+double longest(const SplineCurve& curve) {
+    double total = 0;
+    for (std::size_t pole = 1; pole < curve.x().size(); ++pole)
+        total += length(curve.pole(pole) - curve.pole(pole - 1));
+    return total;
+}
+
+Estimate estimate(const Inputs& in) {
+    double points = 0, most = 0;
+    const CurveSet& set = in.held<CurveSet>("curve");
+    for (const SplineCurve& curve : set.curves) {
+        const std::string& rule = in.word("rule");
+        const double here = rule == "bays"      ? in.number("bays") + 1
+                            : rule == "spacing" ? longest(curve) / in.number("spacing") + 1
+                                                : static_cast<double>(in.word("shares").size()) / 2 + 1;
+        points += here;
+        most = std::max(most, here);
+    }
+    // While they are placed, and then in rows as long as the longest.
+    const double addresses = most * static_cast<double>(set.curves.size());
+    return {points * 40 + addresses * 33, points * 2e-6};
+}
+
+}  // namespace
+
+StepKind divide_curve() {
+    return {
+        .key = "lattice.along_curve",
+        .verb = "Place points along a curve",
+        .synonyms = "divide curve spacing count parameters length points on",
+        .sentence =
+            "Place points along {curve} {rule} [rule=bays|{bays} bays][rule=spacing|{spacing}]"
+            "[rule=shares|{shares}].",
+        .slots = {reference_slot("curve", "Curve", {Kind::curves}),
+                  choice_slot("rule", "Rule",
+                              {{"bays", "in", "so many bays of the same length"},
+                               {"spacing", "every",
+                                "the length of a bay; a closed curve takes the nearest that goes in evenly"},
+                               {"shares", "at the shares", "0 is the start, 1 the end of its length"}}),
+                  count_slot("bays", "Bays", "24", 1), length_above_zero_slot("spacing", "Spacing", "1 m"),
+                  text_slot("shares", "Shares", "0 0.25 0.5 0.75 1")},
+        .results = {Kind::points},
+        .result_name = "stations",
+        .help =
+            "Points at even lengths along a curve, with the field along: the length from its start. An open "
+            "curve of n bays has n + 1 points; a closed one has n and never repeats its seam. Several curves "
+            "give a row each.",
+        .estimate = estimate,
+        .make = make,
+    };
+}
+
+}  // namespace plume

@@ -1,0 +1,76 @@
+#include "core/base/parallel.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+namespace {
+
+Estimate estimate(const Inputs& in) {
+    const double count = (in.number("columns") + 1) * (in.number("rows") + 1);
+    return {count * 6 * sizeof(double), count * 1e-6};
+}
+
+std::vector<double> stations(const SplineBasis& basis, std::size_t bays) {
+    std::vector<double> at;
+    for (std::size_t bay = 0; bay < bays + (basis.closed ? 0 : 1); ++bay)
+        at.push_back(
+            std::lerp(basis.start(), basis.end(), static_cast<double>(bay) / static_cast<double>(bays)));
+    return at;
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const SurfaceSet& set = std::get<SurfaceSet>(in.value("surface"));
+    if (set.patches.size() != 1)
+        return about_slot(
+            Error{ErrorCode::wrong_kind, "",
+                  "has " + std::to_string(set.patches.size()) + " parts, and points are placed on one",
+                  "Choose a single surface."},
+            "surface");
+    const SplinePatch& patch = set.patches.front();
+    const auto across = stations(patch.u(), in.count("columns")), up = stations(patch.v(), in.count("rows"));
+    const std::size_t count = across.size() * up.size();
+    Doubles x(count), y(count), z(count);
+    const bool finished = parallel_blocks(up.size(), 8, run, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t j = begin; j < end; ++j)
+            for (std::size_t i = 0; i < across.size(); ++i) {
+                const Vec3 at = evaluate(patch, across[i], up[j]).position;
+                x[i + across.size() * j] = at.x;
+                y[i + across.size() * j] = at.y;
+                z[i + across.size() * j] = at.z;
+            }
+    });
+    if (!finished) return cancelled_error();
+    PointLattice::Parts parts;
+    parts.counts = {across.size(), up.size(), 1};
+    parts.closed = {patch.u().closed, patch.v().closed, false};
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    Result<PointLattice> lattice = PointLattice::make(std::move(parts));
+    if (!lattice) return lattice.error();
+    return Value(*std::move(lattice));
+}
+
+}  // namespace
+
+StepKind divide_surface() {
+    return {
+        .key = "lattice.on_surface",
+        .verb = "Place points on a surface",
+        .synonyms = "divide surface u v grid sample panels",
+        .sentence = "Place points on {surface} in {columns} by {rows} bays.",
+        .slots = {reference_slot("surface", "Surface", {Kind::surface}),
+                  count_slot("columns", "Bays along u", "24", 1),
+                  count_slot("rows", "Bays along v", "16", 1)},
+        .results = {Kind::points},
+        .result_name = "on_surface",
+        .help =
+            "A grid of points at even steps of the surface's own parameters u and v. A closed direction of n "
+            "bays has n points, an open one n + 1.",
+        .estimate = estimate,
+        .make = make,
+    };
+}
+
+}  // namespace plume

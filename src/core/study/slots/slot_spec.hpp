@@ -1,0 +1,89 @@
+#pragma once
+// SlotSpec: the declaration of one slot of a step kind. What its type means is said in one file a type
+// (slot_rules.hpp).
+
+#include <limits>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/data/value.hpp"
+#include "core/study/study.hpp"
+
+namespace plume {
+
+// quantity: a number of whatever unit it is typed in; name: a name of the step's own, as of a loop variable;
+// seed: a whole number that names a throw of random numbers; text: lines of the step's own language;
+// addresses: text that names points, also picked in the model; file: a linked file; response: a word, or a
+// drawn shape.
+enum class SlotType {
+    count,
+    number,
+    length,
+    angle,
+    quantity,
+    choice,
+    reference,
+    places,
+    name,
+    formula,
+    seed,
+    text,
+    addresses,
+    file,
+    response
+};
+std::string_view key_of(SlotType type);
+
+struct Word {
+    std::string key;    // as files say it
+    std::string label;  // as it stands in the sentence
+    std::string help;   // one line for the list it is chosen from
+};
+
+struct SlotSpec {
+    std::string key;
+    std::string label;  // names the slot in errors and to assistive technology
+    SlotType type = SlotType::number;
+    std::string
+        preset;  // text of the default: a number as typed, a word's key, a formula; unused for references
+    double least = -std::numeric_limits<double>::infinity();  // in study units, inclusive
+    double most = std::numeric_limits<double>::infinity();
+    bool above_least = false;   // least itself is refused
+    std::vector<Word> words;    // choice
+    std::vector<Kind> accepts;  // reference
+    Places preset_places;       // places
+    bool weighted = false;      // places: their weight counts
+    std::string mirrored_by =
+        {};                 // places: the choice that says "x" or "y" when each has a mirror image in it
+    bool corners = false;   // places: they are corners, in order, that are drawn in plan
+    std::string file_kind;  // file: "picture" or "table"
+
+    Dimension dimension() const;
+    bool numeric() const;
+    SlotValue preset_value() const;
+};
+
+// Short ways to declare slots.
+SlotSpec count_slot(std::string key, std::string label, std::string preset, double least);
+SlotSpec number_slot(std::string key, std::string label, std::string preset);
+SlotSpec length_slot(std::string key, std::string label, std::string preset);
+SlotSpec length_above_zero_slot(std::string key, std::string label, std::string preset);
+SlotSpec angle_slot(std::string key, std::string label, std::string preset);
+SlotSpec choice_slot(std::string key, std::string label,
+                     std::vector<Word> words);  // the first word is the preset
+SlotSpec reference_slot(std::string key, std::string label, std::vector<Kind> accepts);
+SlotSpec places_slot(std::string key, std::string label, Places preset);
+SlotSpec quantity_slot(std::string key, std::string label, std::string preset);
+SlotSpec name_slot(std::string key, std::string label, std::string preset);
+SlotSpec formula_slot(std::string key, std::string label, std::string preset);
+SlotSpec seed_slot(std::string key, std::string label, std::string preset);
+SlotSpec text_slot(std::string key, std::string label, std::string preset);
+SlotSpec addresses_slot(std::string key, std::string label, std::string preset);
+SlotSpec file_slot(std::string key, std::string label, std::string file_kind);
+SlotSpec response_slot(std::string key, std::string label,
+                       std::vector<Word> words);  // the first word is the preset
+// Corners of an outline, drawn in plan.
+SlotSpec corners_slot(std::string key, std::string label, Places preset);
+
+}  // namespace plume

@@ -1,0 +1,174 @@
+// Every error that a step can be brought to names its place and the mend, in words that go together.
+
+#include <iostream>
+#include <set>
+
+#include "core/catalogue/every_kind.hpp"
+
+namespace plume {
+namespace {
+
+using test::StudyMaker;
+
+// Values that some slot of every type refuses.
+std::vector<SlotValue> odd_values(const SlotSpec& slot) {
+    std::vector<SlotValue> values;
+    const auto add = [&](std::initializer_list<const char*> texts, auto made) {
+        for (const char* text : texts)
+            values.emplace_back(made(text));
+    };
+    const auto number = [](const char* text) { return NumberText{text}; };
+    const auto formula = [](const char* text) { return FormulaText{text, {}, {}}; };
+    const auto word = [](const char* text) { return WordKey{text}; };
+    const auto lines = [](const char* text) { return Lines{text}; };
+    if (slot.numeric())
+        add({"", "0", "-1", "1", "2.5", "1e12", "1e300", "3 m", "30°", "2 m^2", "1 m + 30°", "1/0",
+             "sqrt(-1)", "nothing", "3 +", "1e-300 m", "100000"},
+            number);
+    if (slot.type == SlotType::formula)
+        add({"", "3 m", "1/0", "x", "30°", "sqrt(-1)", "a = 1\na = 2", "b = c\nc = b",
+             "height = -1 m\nradius = 0 m", "to_z = 30°", "x = 1\ny = 2\nz = 3", "z = x", "2x", "sin(", "0",
+             "1", "radius = 1e300 m\nheight = 1 m", "r = x / 0 m"},
+            formula);
+    if (slot.type == SlotType::choice || slot.type == SlotType::name) add({"", "sideways", "x", "é"}, word);
+    if (slot.type == SlotType::response)
+        add({"", "sideways", "drawn", "drawn 0,0", "drawn 0,0 0,1 1,1", "drawn 0,0 2,1", "drawn a,b 1,1"},
+            word);
+    if (slot.type == SlotType::text || slot.type == SlotType::addresses)
+        add({"", "a", "1\n2\n3", "nan, nan\n1, 2", "0:1, 1:0", "-5", "999999", "x, y\n", "1, 2", "i1 j",
+             "100,100"},
+            lines);
+    if (slot.type == SlotType::file) values.emplace_back(FileName{"nowhere.csv"});
+    if (slot.type == SlotType::places) {
+        values.emplace_back(Places{});
+        for (const char* text : {"", "a", "1/0", "30°", "1e300"})
+            values.emplace_back(
+                Places{{"first", text, "0 m", "0 m", "1"}, {"second", "0 m", "0 m", "0 m", text}});
+        values.emplace_back(Places{{"one", "0 m", "0 m", "0 m", "0"}});
+        values.emplace_back(Places{{"a", "0 m", "0 m", "0 m", "1"}, {"b", "1 m", "0 m", "0 m", "1"}});
+        values.emplace_back(Places{{"a", "0 m", "0 m", "0 m", "1"},
+                                   {"b", "0 m", "0 m", "0 m", "1"},
+                                   {"c", "0 m", "0 m", "0 m", "1"}});
+        values.emplace_back(Places{{"a", "0 m", "0 m", "0 m", "1"},
+                                   {"b", "4 m", "4 m", "0 m", "1"},
+                                   {"c", "4 m", "0 m", "0 m", "1"},
+                                   {"d", "0 m", "4 m", "0 m", "1"}});
+    }
+    return values;
+}
+
+// Results that some step refuses: one point, a scatter, a row, a closed one, gaps, all in one place, no
+// length.
+std::vector<std::string> add_odd_results(StudyMaker& maker) {
+    std::vector<std::string> names;
+    const auto add = [&](const char* kind, const char* name) {
+        maker.add(kind, name);
+        names.emplace_back(name);
+    };
+    add("points.typed", "single");
+    maker.set("single", "rows", Lines{"1, 2, 3"});
+    add("points.typed", "strewn");
+    maker.set("strewn", "rows", Lines{"1, 2, 3\n2, 3, 4\n9, 1, 1\n4, 4, 8"})
+        .word("strewn", "arrangement", "scatter");
+    add("points.typed", "pile");
+    maker.set("pile", "rows", Lines{"1, 2, 3\n1, 2, 3\n1, 2, 3\n1, 2, 3"});
+    add("points.typed", "straight");
+    maker.set("straight", "rows", Lines{"0, 0, 0\n1, 0, 0\n2, 0, 0\n3, 0, 0"});
+    add("points.keep_where", "holes");
+    maker.set("holes", "points", ResultName{"ground"}).formula("holes", "mod(i + j, 3) > 0");
+    add("points.keep_where", "last");
+    maker.set("last", "points", ResultName{"ground"}).formula("last", "i + j == 0");
+    add("lattice.polar", "disc");
+    add("lattice.block", "block");
+    maker.number("block", "columns", "2").number("block", "rows", "2").number("block", "layers", "2");
+    add("lattice.triangular", "triangles");
+    add("curve.join", "line");
+    maker.set("line", "points", ResultName{"straight"}).word("line", "route", "in_order");
+    add("field.formula", "constant");
+    maker.set("constant", "points", ResultName{"ground"}).formula("constant", "1");
+    add("field.formula", "undefined");
+    maker.set("undefined", "points", ResultName{"ground"}).formula("undefined", "sqrt(-1 - i)");
+    add("field.formula", "angles");
+    maker.set("angles", "points", ResultName{"triangles"}).formula("angles", "30° * i");
+    for (const char* name : {"hills", "reach", "perches", "flow", "placements", "roof", "facets", "rows",
+                             "loop", "figure", "stations", "kept", "subject", "nowhere", ""})
+        names.emplace_back(name);
+    return names;
+}
+
+class EveryError : public testing::Test {
+protected:
+    EveryError() : base_(test::ground(4, 3)), odd_results_(add_odd_results(base_)) {
+        const Evaluation whole = test::run(base_.study, {}, &cache_);
+        for (const std::string& name : odd_results_)
+            if (const Outcome* outcome = whole.outcome(name))
+                if (outcome->value) kinds_[name] = kind_of(*outcome->value);
+        for (const auto& [id, outcome] : whole.outcomes)
+            EXPECT_TRUE(outcome.value)
+                << base_.study->step(id)->name << ": " << (outcome.error ? sentence(*outcome.error) : "");
+    }
+
+    void look_at(const StudyMaker& maker, const std::string& what) {
+        const Outcome outcome = *test::run(maker.study, {}, &cache_).outcome("subject");
+        if (!outcome.error) return;
+        const Error& error = *outcome.error;
+        const std::string text = sentence(error);
+        if (!seen_.insert(text).second) return;
+        if (std::getenv("PLUME_TELL_ERRORS")) std::cout << what << " | " << text << '\n';
+        EXPECT_FALSE(error.where.empty()) << what << ": " << text;
+        const StepKind& kind = *standard_catalogue().find(maker.study->step("subject")->kind);
+        EXPECT_TRUE(kind.slot(error.slot) || error.where == "This step")
+            << what << ": ‘" << error.slot << "’ " << text;
+        EXPECT_FALSE(error.mend.empty()) << what << ": " << text;
+        EXPECT_NE(error.code, ErrorCode::broken_invariant) << what << ": " << text;
+        ASSERT_FALSE(error.message.empty()) << what;
+        const std::string before_mend = text.substr(0, text.size() - error.mend.size());
+        EXPECT_EQ(before_mend.find(": "), before_mend.rfind(": ")) << what << ": " << text;
+        EXPECT_FALSE(text.ends_with("..") || text.find(".. ") != std::string::npos) << text;
+        EXPECT_EQ(text.find("  "), std::string::npos) << text;
+    }
+
+    StudyMaker base_;
+    std::vector<std::string> odd_results_;
+    std::map<std::string, Kind> kinds_;  // of those that there are
+    ResultCache cache_{200'000'000};
+    std::set<std::string> seen_;
+};
+
+TEST_F(EveryError, EachHasAPlaceAMendAndWordsThatGoTogether) {
+    for (const StepKind& kind : standard_catalogue().kinds()) {
+        const StudyMaker good = test::with_subject(base_, kind);
+        for (const SlotSpec& slot : kind.slots) {
+            for (const SlotValue& value : odd_values(slot)) {
+                StudyMaker maker = good;
+                maker.set("subject", slot.key, value);
+                look_at(maker, kind.key + " " + slot.key);
+            }
+            if (slot.type != SlotType::reference) continue;
+            for (const std::string& name : odd_results_) {
+                StudyMaker maker = good;
+                maker.set("subject", slot.key, ResultName{name});
+                look_at(maker, kind.key + " " + slot.key + " " + name);
+            }
+        }
+        // Every word, with the ground and with odd results to read.
+        for (const SlotSpec& choice : kind.slots)
+            for (const Word& word : choice.words) {
+                StudyMaker maker = good;
+                maker.word("subject", choice.key, word.key);
+                look_at(maker, kind.key + " " + choice.key + " " + word.key);
+                for (const SlotSpec& slot : kind.slots)
+                    if (slot.type == SlotType::reference)
+                        for (const auto& [name, of] : kinds_) {
+                            if (std::ranges::find(slot.accepts, of) == slot.accepts.end()) continue;
+                            StudyMaker odd = maker;
+                            odd.set("subject", slot.key, ResultName{name});
+                            look_at(odd, kind.key + " " + choice.key + " " + word.key + " " + name);
+                        }
+            }
+    }
+    EXPECT_GT(seen_.size(), 300U);
+}
+
+}  // namespace
+}  // namespace plume

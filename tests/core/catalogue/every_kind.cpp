@@ -1,0 +1,141 @@
+#include "core/catalogue/every_kind.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/overloaded.hpp"
+
+namespace plume::test {
+namespace {
+
+// A result that the slot takes. Where one curve is wanted it is the loop.
+std::string reading(const StepKind& kind, const SlotSpec& slot) {
+    static const std::map<std::string, std::string> special{
+        {"thing.repeat curve", "loop"}, {"lattice.on_surface surface", "roof"},
+        {"points.rest part", "kept"},   {"mesh.tube curves", "rows"},
+        {"thing.place to", "stations"}, {"mesh.flatten panels", "facets"}};
+    if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
+        return found->second;
+    switch (slot.accepts.front()) {
+        case Kind::points:
+            return "hills";
+        case Kind::field:
+            return "reach";
+        case Kind::attractors:
+            return "perches";
+        case Kind::mesh:
+            return "facets";
+        case Kind::surface:
+            return "roof";
+        case Kind::curves:
+            return "loop";
+        case Kind::directions:
+            return "flow";
+        case Kind::placements:
+            return "placements";
+        case Kind::number:
+            return "figure";
+    }
+    return {};
+}
+
+class Measured {
+public:
+    Measured(const Value& value, double metre) : metre_(metre) {
+        std::visit(
+            Overloaded{
+                [&](const PointLattice& points) { add(points); },
+                [&](const FieldOnPoints& field) { add(field.points); },
+                [&](const DirectionsOnPoints& field) { add(field.points); },
+                [&](const Placements& placements) {
+                    add(placements.origins());
+                    for (const Placement& placement : placements.present_placements())
+                        for (const Vec3 axis : {placement.along, placement.across, placement.up})
+                            numbers.insert(numbers.end(), {axis.x, axis.y, axis.z});
+                },
+                [&](const Attractors& attractors) {
+                    for (const Attractor& item : attractors.items())
+                        numbers.insert(numbers.end(), {item.position.x * metre_, item.position.y * metre_,
+                                                       item.position.z * metre_, item.weight});
+                },
+                [&](const Mesh& mesh) { add_columns(mesh); },
+                [&](const SurfaceSet& surfaces) {
+                    for (const SplinePatch& patch : surfaces.patches)
+                        add_columns(patch);
+                },
+                [&](const CurveSet& set) {
+                    for (const SplineCurve& curve : set.curves)
+                        add_columns(curve);
+                },
+                [&](const Quantity& number) { numbers.push_back(number.value * factor(number.dimension)); }},
+            value);
+    }
+
+    std::vector<double> numbers;
+
+private:
+    double factor(Dimension dimension) const { return std::pow(metre_, dimension.length); }
+    void add(const Column& column, double times) {
+        for (const double number : column.span())
+            numbers.push_back(number * times);
+    }
+    template <class T>
+    void add_columns(const T& thing) {
+        for (const Column* column : {&thing.x(), &thing.y(), &thing.z()})
+            add(*column, metre_);
+        for (const Field& field : thing.fields())
+            add(field.values, factor(field.dimension));
+    }
+    void add(const PointLattice& lattice) { add_columns(lattice); }
+
+    double metre_;
+};
+
+}  // namespace
+
+StudyMaker ground(std::size_t columns, std::size_t rows) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "ground");
+    maker.number("ground", "columns", std::to_string(columns)).number("ground", "rows", std::to_string(rows));
+    maker.add("attractors.points", "perches");
+    maker.add("field.distance", "reach");
+    maker.set("reach", "points", ResultName{"ground"});
+    maker.add("points.push", "hills");
+    maker.set("hills", "points", ResultName{"ground"}).set("hills", "amount", ResultName{"reach"});
+    maker.add("directions.attractors", "flow");
+    maker.set("flow", "points", ResultName{"ground"});
+    maker.add("placement.on_lattice", "placements");
+    maker.set("placements", "points", ResultName{"hills"});
+    maker.add("skin", "roof");
+    maker.set("roof", "points", ResultName{"hills"}).word("roof", "surface", "smooth");
+    maker.add("skin", "facets");
+    maker.set("facets", "points", ResultName{"hills"}).word("facets", "surface", "flat");
+    maker.add("curve.join", "rows");
+    maker.set("rows", "points", ResultName{"hills"}).word("rows", "route", "rows");
+    maker.add("outline.shape", "loop");
+    maker.number("loop", "radius", "9 m").word("loop", "shape", "circle");
+    maker.add("number.statistic", "figure");
+    maker.add("placement.on_curve", "stations");
+    maker.set("stations", "curve", ResultName{"loop"});
+    maker.add("points.split", "kept");
+    maker.set("kept", "points", ResultName{"hills"});
+    return maker;
+}
+
+StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind) {
+    StudyMaker maker = ground;
+    maker.add(kind.key, "subject");
+    for (const SlotSpec& slot : kind.slots)
+        if (slot.type == SlotType::reference) maker.set("subject", slot.key, ResultName{reading(kind, slot)});
+    return maker;
+}
+
+bool reads_file(const StepKind& kind) {
+    return std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type) != kind.slots.end();
+}
+
+std::vector<double> numbers_of(const Value& value, double metre) {
+    return Measured(value, metre).numbers;
+}
+
+}  // namespace plume::test

@@ -1,0 +1,53 @@
+// Small runnable examples of single kinds of step, each with a figure stated in its note.
+
+#include <filesystem>
+
+#include "core/exchange/study_file.hpp"
+#include "core/study/slots/slot_form.hpp"
+#include "core/support.hpp"
+
+namespace plume {
+namespace {
+
+std::vector<std::filesystem::path> examples() {
+    std::vector<std::filesystem::path> files;
+    for (const auto& entry : std::filesystem::directory_iterator(PLUME_EXAMPLES_DIR))
+        files.push_back(entry.path());
+    return files;
+}
+
+// "… → gap: 0.05 m" or "→ grid: 5 × 3 points, 4 × 2 bays": what the result named is, as its line says it.
+void expect_figure(const Study& study, const Evaluation& evaluation, const std::string& file) {
+    const std::size_t arrow = study.note.rfind("→ ");
+    ASSERT_NE(arrow, std::string::npos) << file << " states no figure";
+    const std::string stated = study.note.substr(arrow + std::string_view("→ ").size());
+    const std::size_t colon = stated.find(": ");
+    ASSERT_NE(colon, std::string::npos) << file;
+    const std::string name = stated.substr(0, colon), figure = stated.substr(colon + 2);
+    const Outcome* outcome = evaluation.outcome(name);
+    ASSERT_TRUE(outcome && outcome->value) << file;
+    const std::string told = outline_text(*outcome->value, study.units);
+    EXPECT_TRUE(told.starts_with(figure)) << file << " says " << figure << ", and it is " << told;
+}
+
+TEST(Examples, EachRunsShowsItsKindAndComesToItsFigure) {
+    const auto files = examples();
+    EXPECT_GE(files.size(), 10U);
+    for (const std::filesystem::path& file : files) {
+        const auto read = load_study(file);
+        ASSERT_TRUE(read) << sentence(read.error());
+        const auto study = std::make_shared<const Study>(in_form(**read, standard_catalogue()));
+        const Evaluation evaluation = test::run(study);
+        EXPECT_EQ(evaluation.problem_count(), 0U) << file;
+        const std::string kind = file.stem().string();
+        EXPECT_TRUE(standard_catalogue().find(kind)) << file << " is named by a kind of step";
+        bool shown = false;
+        for (const Item& item : study->items)
+            shown = shown || (step_of(item) && step_of(item)->kind == kind);
+        EXPECT_TRUE(shown) << file;
+        expect_figure(*study, evaluation, file.filename().string());
+    }
+}
+
+}  // namespace
+}  // namespace plume

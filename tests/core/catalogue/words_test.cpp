@@ -1,0 +1,98 @@
+// Every word of every choice says something of its own: another result, or another sentence about it.
+
+#include <cmath>
+
+#include "core/base/hash.hpp"
+#include "core/catalogue/every_kind.hpp"
+
+namespace plume {
+namespace {
+
+using test::StudyMaker;
+
+// Numbers and readings that set words apart whose presets come to the same.
+void set_apart(StudyMaker& maker, const StepKind& kind) {
+    if (kind.key == "lattice.rectangular") maker.number("subject", "pitch_u", "2 m");
+    if (kind.key == "placement.frame") maker.number("subject", "up_x", "1");
+    if (kind.key == "numbers.list") maker.number("subject", "step", "2");
+    if (kind.key == "field.combine")
+        maker.set("subject", "b", ResultName{"rough"}).number("subject", "share", "0.3");
+    if (kind.key == "points.sort") maker.set("subject", "numbers", ResultName{"rough"});
+    if (kind.key == "points.close_gaps") maker.set("subject", "points", ResultName{"kept"});
+}
+
+// Words that come to the same on a regular ground, and the tests that tell them apart.
+bool told_elsewhere(const std::string& kind, const std::string& choice, const std::string& word) {
+    static const std::set<std::string> known{
+        "lattice.formula system cylindrical",  // shape_test
+        "lattice.formula system spherical",    // shape_test
+        "lattice.formula end_3 excluded",      // shape_test
+        "lattice.formula end_3 closes",        // shape_test
+        "points.keep_near gaps close",         // Branches.PartsOfClosedLattices: all that keep share it
+        "points.unique gaps close",            // the same
+        "points.sort by y",
+        "points.sort by order",          // Branches.PointsAreSortedEveryWay
+        "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
+    };
+    return known.contains(kind + ' ' + choice + ' ' + word);
+}
+
+std::string told(const Outcome& outcome) {
+    if (outcome.error) return "error: " + sentence(*outcome.error);
+    std::string text = outline_text(*outcome.value, {});
+    for (const double number : test::numbers_of(*outcome.value))
+        text += std::isnan(number) ? " nan" : ' ' + std::to_string(number);
+    for (const Remark& remark : outcome.remarks)
+        text += " | " + remark.text;
+    return text;
+}
+
+TEST(Words, EachOneMakesADifference) {
+    StudyMaker ground = test::ground(5, 4);
+    ground.add("field.formula", "rough");
+    ground.set("rough", "points", ResultName{"hills"}).formula("rough", "0.7 m * i - 3 m * j");
+    ResultCache cache(100'000'000);
+    for (const StepKind& kind : standard_catalogue().kinds()) {
+        if (test::reads_file(kind)) continue;
+        for (const SlotSpec& choice : kind.slots) {
+            if (choice.words.size() < 2) continue;
+            // Some words matter only beside another one: each is tried beside every word of every other
+            // choice.
+            std::set<std::size_t> without_difference;
+            for (std::size_t word = 1; word < choice.words.size(); ++word)
+                without_difference.insert(word);
+            const auto try_beside = [&](const StudyMaker& base) {
+                const auto result = [&](std::size_t word) {
+                    StudyMaker maker = base;
+                    const std::string& key = choice.words[word].key;
+                    maker.word("subject", choice.key, key == "drawn" ? "drawn 0:0 0.4:0.8 1:1" : key);
+                    return told(*test::run(maker.study, {}, &cache).outcome("subject"));
+                };
+                std::vector<std::string> results;
+                for (std::size_t word = 0; word < choice.words.size(); ++word)
+                    results.push_back(result(word));
+                std::erase_if(without_difference, [&](std::size_t word) {
+                    return std::ranges::count(results, results[word]) == 1;
+                });
+            };
+            StudyMaker base = test::with_subject(ground, kind);
+            set_apart(base, kind);
+            try_beside(base);
+            for (const SlotSpec& other : kind.slots) {
+                if (&other == &choice) continue;
+                for (const Word& word : other.words) {
+                    if (without_difference.empty()) break;
+                    StudyMaker beside = base;
+                    beside.word("subject", other.key, word.key);
+                    try_beside(beside);
+                }
+            }
+            for (const std::size_t word : without_difference)
+                EXPECT_TRUE(told_elsewhere(kind.key, choice.key, choice.words[word].key))
+                    << kind.key << ' ' << choice.key << ' ' << choice.words[word].key << " changes nothing";
+        }
+    }
+}
+
+}  // namespace
+}  // namespace plume

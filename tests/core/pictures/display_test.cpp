@@ -1,0 +1,229 @@
+// What is drawn of the further kinds, handles, sketches, picking.
+
+#include <oneapi/tbb/global_control.h>
+
+#include <cmath>
+#include <set>
+
+#include "core/exchange/study_file.hpp"
+#include "core/geometry/points/lattice_links.hpp"
+#include "core/picture/drawable.hpp"
+#include "core/picture/own_colours.hpp"
+#include "core/picture/picking.hpp"
+#include "core/picture/sketch.hpp"
+#include "core/picture/thumbnail.hpp"
+#include "core/study/edits/place_handles.hpp"
+#include "core/study/sentence.hpp"
+#include "core/support.hpp"
+
+namespace plume {
+namespace {
+
+using test::grid;
+using test::StudyMaker;
+
+Drawable drawn(const Value& value) {
+    return *make_drawable(value, {}, plume::Run());
+}
+
+TEST(DrawableKinds, EdgesFollowTheArrangement) {
+    StudyMaker maker;
+    for (const char* kind : {"lattice.triangular", "lattice.hexagonal", "lattice.polar", "lattice.block"}) {
+        maker.add(kind, "points");
+        const Value value = test::value_of(test::run(maker.study), "points");
+        std::size_t links = 0;
+        for_each_link(*lattice_of(value), [&](std::size_t, std::size_t) { ++links; });
+        EXPECT_EQ(drawn(value).edges.size(), 2 * links) << kind;
+        maker = StudyMaker();
+    }
+}
+
+TEST(DrawableKinds, ArrowsAreNoLongerThanNeighboursStandApart) {
+    StudyMaker maker = test::canopy();
+    maker.add("directions.attractors", "flow");
+    const Value value = test::value_of(test::run(maker.study), "flow");
+    const Drawable arrows = drawn(value);
+    EXPECT_EQ(arrows.points.size(), 425U);
+    EXPECT_EQ(arrows.edges.size(), 2U * 3U * 425U) << "a shaft and two barbs each";
+    double longest = 0;
+    for (std::size_t edge = 0; edge < arrows.edges.size(); edge += 6) {
+        const DrawVertex &a = arrows.vertices[arrows.edges[edge]],
+                         &b = arrows.vertices[arrows.edges[edge + 1]];
+        longest = std::max(longest, static_cast<double>(std::hypot(a.x - b.x, a.y - b.y, a.z - b.z)));
+    }
+    EXPECT_GT(longest, 0.5);
+    EXPECT_LT(longest, 2.0) << "neighbours stand 1.5 m apart in plan, a little more on the slope";
+}
+
+TEST(DrawableKinds, PlacementsHaveThreeAxesAndNumbersNothing) {
+    StudyMaker maker = test::canopy();
+    maker.add("placement.on_lattice", "placements");
+    maker.add("number.statistic", "figure");
+    const Evaluation evaluation = test::run(maker.study);
+    EXPECT_EQ(drawn(test::value_of(evaluation, "placements")).edges.size(), 2U * 3U * 425U);
+    const Drawable nothing = drawn(test::value_of(evaluation, "figure"));
+    EXPECT_TRUE(nothing.points.empty() && nothing.edges.empty() && nothing.bounds.empty());
+}
+
+TEST(OwnColours, ThereAndBack) {
+    for (const Rgb colour : {Rgb{0, 0, 0}, Rgb{1, 1, 1}, Rgb{0.76F, 0.31F, 0.36F}}) {
+        const Rgb again = own_colour(own_colour_coordinate(colour));
+        EXPECT_NEAR(again.red, colour.red, 1.0 / 127);
+        EXPECT_NEAR(again.blue, colour.blue, 1.0 / 127);
+    }
+}
+
+TEST(Picking, FindsWhatProjectingEveryPointFinds) {
+    StudyMaker maker = test::canopy();
+    const Drawable points = drawn(test::value_of(test::run(maker.study), "pushed"));
+    const ViewSize view{740, 545};
+    for (const bool perspective : {true, false}) {
+        Camera camera;
+        camera.perspective = perspective;
+        camera.fit(points.bounds, view.aspect());
+        int hits = 0;
+        for (double x = 5; x < 740; x += 41)
+            for (double y = 5; y < 545; y += 37) {
+                double least = 9;
+                for (const DrawPoint& point : points.points) {
+                    double px = 0, py = 0, depth = 0;
+                    if (!camera.project(points.absolute(point.x, point.y, point.z), view.aspect(), px, py,
+                                        depth))
+                        continue;
+                    least = std::min(least, std::hypot(px * view.width - x, py * view.height - y));
+                }
+                const auto picked = pick_point(points, camera, view, {x, y}, 9);
+                ASSERT_EQ(picked.has_value(), least < 9) << x << ", " << y;
+                if (!picked) continue;
+                EXPECT_NEAR(picked->apart, least, 1.001);
+                ++hits;
+            }
+        EXPECT_GT(hits, 10);
+    }
+}
+
+TEST(Labels, StandApartAndInTheView) {
+    const Drawable points = drawn(grid(400, 250));
+    const ViewSize view{740, 545}, cell{20, 12};
+    Camera camera;
+    camera.elevation_rad = std::acos(-1.0) / 2;
+    camera.fit(points.bounds, view.aspect());
+    const auto places = label_spots(points, camera, view, cell, 100'000);
+    EXPECT_GT(places.size(), 300U);
+    EXPECT_LE(places.size(), 38U * 46U) << "one a cell at most, of a hundred thousand points";
+    std::set<std::pair<int, int>> cells;
+    for (const LabelSpot& place : places) {
+        EXPECT_TRUE(
+            cells.insert({static_cast<int>(place.at.x / 20), static_cast<int>(place.at.y / 12)}).second);
+        double x = 0, y = 0, depth = 0;
+        const DrawPoint& point = points.points[place.point];
+        ASSERT_TRUE(camera.project(points.absolute(point.x, point.y, point.z), view.aspect(), x, y, depth));
+        EXPECT_NEAR(x * view.width, place.at.x, 0.01);
+        EXPECT_NEAR(y * view.height, place.at.y, 0.01);
+    }
+    EXPECT_EQ(label_spots(points, camera, view, cell, 7).size(), 7U);
+}
+
+TEST(Sketch, SnapsTakesLengthsAndCloses) {
+    Sketch sketch;
+    EXPECT_EQ(sketch.place_for({1.26, -0.74, 0}, 0.5, {}), (Vec3{1.5, -0.5, 0}));
+    sketch.add({0, 0, 0});
+    sketch.add({0, 0, 0});
+    EXPECT_EQ(sketch.corners().size(), 1U) << "a click on the same place";
+    EXPECT_LT(length(sketch.place_for({3, 4, 0}, 1, 10) - Vec3{6, 8, 0}), 1e-12);
+    EXPECT_EQ(sketch.place_for({0, 0, 0}, 1, 2), (Vec3{2, 0, 0})) << "no direction yet";
+    sketch.add({4, 0, 0});
+    EXPECT_FALSE(sketch.would_close({0.1, 0, 0}, 0.5)) << "two corners enclose nothing";
+    sketch.add({4, 3, 0});
+    EXPECT_TRUE(sketch.would_close({0.1, 0, 0}, 0.5));
+    sketch.take_back();
+    EXPECT_EQ(sketch.corners().size(), 2U);
+}
+
+TEST(Handles, ImagesAreDraggedWithTheirOriginals) {
+    StudyMaker maker;
+    maker.add("attractors.points", "knots");
+    maker.set("knots", "places", Places{{"a", "4 m", "1 m", "0 m", "1"}, {"b", "6 m", "-2 m", "0 m", "1"}});
+    maker.word("knots", "pairs", "x");
+    const StepKind& kind = *standard_catalogue().find("attractors.points");
+    const auto handles = place_handles(*maker.study, kind, *maker.study->step("knots"));
+    ASSERT_EQ(handles.size(), 4U);
+    EXPECT_EQ(handles[3].position, (Vec3{-6, -2, 0}));
+    EXPECT_TRUE(handles[3].image);
+    const StudyPointer dragged = *move_place(*maker.study, standard_catalogue(), handles[3].step,
+                                             handles[3].slot, handles[3].index, {-7, 5, 0});
+    const auto& places = std::get<Places>(dragged->step("knots")->slots.at("places"));
+    EXPECT_EQ(places[1].x, "7 m");
+    EXPECT_EQ(places[1].y, "5 m");
+    const auto attractors = std::get<Attractors>(test::value_of(test::run(dragged), "knots"));
+    EXPECT_EQ(attractors.items()[3].position, (Vec3{-7, 5, 0})) << "drawn where it was dragged to";
+    EXPECT_FALSE(move_place(*maker.study, standard_catalogue(), handles[0].step, "places", 4, {}));
+    maker.word("knots", "pairs", "single");
+    EXPECT_EQ(place_handles(*maker.study, kind, *maker.study->step("knots")).size(), 2U);
+}
+
+TEST(Thumbnail, KeepsProportionsAndMeans) {
+    Raster raster{400, 100, 1, std::vector<float>(40'000, 0.5F)};
+    const Image small = thumbnail(raster, 80);
+    EXPECT_EQ(small.width, 80);
+    EXPECT_EQ(small.height, 20);
+    EXPECT_EQ(small.rgba[0], 128);
+    EXPECT_EQ(small.rgba.size(), 80U * 20U * 4U);
+    const Raster one{1, 1, 3, {1, 0, 2}};
+    EXPECT_EQ(thumbnail(one, 80).rgba, (std::vector<std::uint8_t>{255, 0, 255, 255}));
+}
+
+TEST(Sentences, ConditionsJoinedByAnd) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "grid");
+    maker.add("thing.repeat", "copies");
+    maker.word("copies", "axis", "placed");
+    const StepKind& kind = *standard_catalogue().find("thing.repeat");
+    const auto text = [&] { return sentence_text(kind, *maker.study->step("copies")); };
+    EXPECT_EQ(text().find("of …"), std::string::npos) << text();
+    maker.word("copies", "how", "turn");
+    EXPECT_NE(text().find("the up axis of …"), std::string::npos) << text();
+}
+
+TEST(StudyFile, FurtherSlotsAndShowsComeBack) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "grid");
+    maker.add("field.image", "picture");
+    maker.set("picture", "file", FileName{"pictures/ä b.png"}).word("picture", "response", "drawn 0:0 1:1");
+    maker.add("points.keep_addresses", "picked");
+    maker.set("picked", "addresses", Lines{"0,0 1,1\n2..3,4"});
+    Show show = maker.study->step("picked")->show;
+    show.ramp = {Ramp::tide, true, 8};
+    show.labels = true;
+    show.label_by = "picture";
+    maker.study = *set_show(*maker.study, maker.study->step("picked")->id, show);
+    const auto again = study_from_text(study_to_text(*maker.study));
+    ASSERT_TRUE(again) << sentence(again.error());
+    EXPECT_EQ((*again)->step("picked")->show, show);
+    EXPECT_EQ((*again)->step("picture")->slots, maker.study->step("picture")->slots);
+    EXPECT_EQ((*again)->step("picked")->slots, maker.study->step("picked")->slots);
+}
+
+TEST(Determinism, OneThreadAndManyGiveTheSameBytes) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "grid");
+    maker.number("grid", "columns", "300").number("grid", "rows", "200");
+    maker.add("attractors.points", "perches");
+    maker.add("directions.attractors", "flow");
+    maker.add("field.noise", "hills");
+    maker.add("field.random", "chance");
+    maker.add("field.smooth", "calm");
+    const Evaluation first = test::run(maker.study);
+    const oneapi::tbb::global_control alone(oneapi::tbb::global_control::max_allowed_parallelism, 1);
+    const Evaluation second = test::run(maker.study);
+    for (const char* name : {"flow", "hills", "chance", "calm"}) {
+        const PointLattice a = *lattice_of(test::value_of(first, name));
+        const PointLattice b = *lattice_of(test::value_of(second, name));
+        for (std::size_t field = 0; field < a.fields().size(); ++field)
+            EXPECT_TRUE(std::ranges::equal(a.fields()[field].values.span(), b.fields()[field].values.span()))
+                << name;
+    }
+}
+
+}  // namespace
+}  // namespace plume
