@@ -34,10 +34,10 @@ StudyPointer dragged(const StudyPointer& study, int round) {
 }
 
 void drag(benchmark::State& state, const StudyPointer& start, bool skin) {
-    ResultCache cache(skin ? 1'000'000'000 : 200'000'000);
+    ResultStore cache(skin ? 1'000'000'000 : 200'000'000);
     EvaluationPlan plan;
     plan.catalogue = &standard_catalogue();
-    plan.cache = &cache;
+    plan.store = &cache;
     evaluate(start, plan, Run());
     int round = 0;
     for (auto _ : state) {
@@ -140,10 +140,10 @@ void BM_SmoothSkin_100x100_points(benchmark::State& state) {
 BENCHMARK(BM_SmoothSkin_100x100_points)->Unit(benchmark::kMillisecond);
 
 void BM_CachedEvaluationAfterUndo(benchmark::State& state) {
-    ResultCache cache(1'000'000'000);
+    ResultStore cache(1'000'000'000);
     EvaluationPlan plan;
     plan.catalogue = &standard_catalogue();
-    plan.cache = &cache;
+    plan.store = &cache;
     const StudyPointer before = canopy_of("24", "16", true), after = dragged(before, 100);
     evaluate(before, plan, Run());
     evaluate(after, plan, Run());

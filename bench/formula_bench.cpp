@@ -153,10 +153,10 @@ BENCHMARK(BM_Memory_10M_samples)->Unit(benchmark::kMillisecond);
 // The crest with its span changed by a little each time: nothing comes from the cache.
 void crest(benchmark::State& state, bool triangles) {
     const StudyPointer start = *load_study(std::string(PLUME_BENCH_STUDIES) + "/crest.plume");
-    ResultCache cache(200'000'000);
+    ResultStore cache(200'000'000);
     EvaluationPlan plan;
     plan.catalogue = &standard_catalogue();
-    plan.cache = &cache;
+    plan.store = &cache;
     int round = 0;
     for (auto _ : state) {
         round = (round + 1) % 30'000;

@@ -15,6 +15,7 @@
 #include "core/measure/statistics.hpp"
 #include "core/picture/png.hpp"
 #include "core/results/facts.hpp"
+#include "core/results/presentation.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/sentence.hpp"
 
@@ -174,13 +175,14 @@ bool set_view(const std::string& view, Camera& camera) {
 }
 
 struct Visible {
-    std::vector<Drawable> drawables;
+    std::vector<std::shared_ptr<const Drawable>> drawables;
     std::vector<StillItem> items;
 };
 
 Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::string>& wanted) {
     Visible visible;
     std::vector<Show> shows;
+    Presenter presenter(standard_catalogue());
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         if (!step) continue;
@@ -188,14 +190,14 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
         if (!(wanted.empty() ? step->show.visible : named)) continue;
         const Outcome* outcome = evaluation.outcome(step->id);
         if (!outcome->value) continue;
-        Result<Drawable> drawable = make_drawable(
-            *outcome->value, {step->show.colour_by, 200'000, 4'000'000, 8'000'000}, interruptible_run());
-        if (!drawable) return drawable.error();
-        visible.drawables.push_back(*std::move(drawable));
+        const DrawOptions finely{step->show.colour_by, 200'000, 4'000'000, 8'000'000};
+        const auto shown = presenter.present(*step, *outcome, &finely, interruptible_run());
+        if (!shown) return shown.error();
+        visible.drawables.push_back(shown->drawable);
         shows.push_back(step->show);
     }
     for (std::size_t index = 0; index < shows.size(); ++index)
-        visible.items.push_back({&visible.drawables[index], shows[index].points, shows[index].edges,
+        visible.items.push_back({visible.drawables[index].get(), shows[index].points, shows[index].edges,
                                  shows[index].faces, shows[index].ramp});
     return visible;
 }

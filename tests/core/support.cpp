@@ -155,10 +155,10 @@ std::size_t open_edges(const Mesh& mesh) {
     return open;
 }
 
-Evaluation run(const StudyPointer& study, Budget budget, ResultCache* cache) {
+Evaluation run(const StudyPointer& study, Budget budget, ResultStore* cache) {
     EvaluationPlan plan;
     plan.catalogue = &standard_catalogue();
-    plan.cache = cache;
+    plan.store = cache;
     plan.budget = std::move(budget);
     return evaluate(study, plan, plume::Run());
 }

@@ -50,7 +50,7 @@ public:
 // lattice, perches, reach, rise, pushed, roof: the canopy's six steps on their presets.
 StudyMaker canopy();
 
-Evaluation run(const StudyPointer& study, Budget budget = {}, ResultCache* cache = nullptr);
+Evaluation run(const StudyPointer& study, Budget budget = {}, ResultStore* cache = nullptr);
 Value value_of(const Evaluation& evaluation, const std::string& name);
 Error error_of(const Evaluation& evaluation, const std::string& name);
 

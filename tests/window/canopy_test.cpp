@@ -15,16 +15,17 @@ TEST_F(Canopy, IsBuiltFromAnEmptyStudyByTyping) {
     EXPECT_TRUE(study().items.empty());
     build_canopy();
     ASSERT_EQ(study().items.size(), 6U);
-    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(document().results().problem_count(), 0U);
     EXPECT_EQ(slot_text_of("surface", "points"), "pushed") << "each step reads the one before";
     EXPECT_EQ(slot_text_of("pushed", "amount"), "ranged");
     EXPECT_NEAR(top_of("surface"), 3.2, 0.1);
     type_into("ranged", "high_length", "2.5 m");
     EXPECT_NEAR(top_of("surface"), 2.5, 0.1);
     type_into("lattice", "columns", "12 * 2 - 4");
-    EXPECT_EQ(
-        document().shown("lattice")->value ? lattice_of(*document().shown("lattice")->value)->counts()[0] : 0,
-        21U);
+    EXPECT_EQ(document().results().shown("lattice")->value
+                  ? lattice_of(*document().results().shown("lattice")->value)->counts()[0]
+                  : 0,
+              21U);
 }
 
 TEST_F(Canopy, FollowsADraggedPerch) {
@@ -36,7 +37,7 @@ TEST_F(Canopy, FollowsADraggedPerch) {
     driver.key("Escape");
     computed();
     const auto hill_near = [&](Vec3 place) {
-        const auto lattice = std::get<PointLattice>(*document().shown("pushed")->value);
+        const auto lattice = std::get<PointLattice>(*document().results().shown("pushed")->value);
         double highest = 0;
         for (std::size_t index = 0; index < lattice.address_count(); ++index) {
             const Vec3 p = lattice.point(index);
@@ -46,7 +47,7 @@ TEST_F(Canopy, FollowsADraggedPerch) {
     };
     const Vec3 from{-6, -3, 0}, to{-12, 6, 0};
     EXPECT_LT(hill_near(to), 1);
-    const Box before = document().shown("surface")->drawable->bounds;
+    const Box before = document().results().shown("surface")->drawable->bounds;
     driver.move_to(on_screen(from));
     driver.press();
     const QPoint goal = on_screen(to);
@@ -58,7 +59,7 @@ TEST_F(Canopy, FollowsADraggedPerch) {
     computed();
     EXPECT_GT(hill_near(to), 2.5);
     EXPECT_LT(hill_near(from), 1.5);
-    const Box after = document().shown("surface")->drawable->bounds;
+    const Box after = document().results().shown("surface")->drawable->bounds;
     EXPECT_FALSE(before.low == after.low && before.high == after.high);
     EXPECT_EQ(document().undo_label(), "drag");
     driver.key("ctrl+z");
@@ -78,7 +79,7 @@ TEST_F(Canopy, UndoesToEmptyAndRedoes) {
         driver.key("ctrl+shift+z");
     EXPECT_TRUE(same(study(), *whole));
     computed();
-    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
 TEST_F(Canopy, AStepJustAddedIsTakenBackAtOnce) {
@@ -109,11 +110,11 @@ TEST_F(Canopy, AnErrorStandsOnItsStepAndTheLastGoodFormStays) {
     ASSERT_TRUE(error && error->isVisible());
     EXPECT_TRUE(error->text().contains("has to be a whole number, and is 2.5"))
         << error->text().toStdString();
-    EXPECT_TRUE(document().shown("surface")->stale);
-    EXPECT_TRUE(document().shown("surface")->drawable) << "still drawn";
-    EXPECT_FALSE(document().shown("attractors")->stale) << "what does not depend on it is computed";
+    EXPECT_TRUE(document().results().shown("surface")->stale);
+    EXPECT_TRUE(document().results().shown("surface")->drawable) << "still drawn";
+    EXPECT_FALSE(document().results().shown("attractors")->stale) << "what does not depend on it is computed";
     type_into("lattice", "columns", "20");
-    EXPECT_FALSE(document().shown("surface")->stale);
+    EXPECT_FALSE(document().results().shown("surface")->stale);
     EXPECT_FALSE(error->isVisible());
 }
 
@@ -128,7 +129,7 @@ TEST_F(Canopy, TheMendOfAnErrorLeadsToItsPlace) {
         driver.key("Return");
     };
     follow_mend("reach");
-    EXPECT_EQ(document().selected(), study().step("lattice")->id)
+    EXPECT_EQ(document().attention().selected(), study().step("lattice")->id)
         << "a waiting step leads to the one it waits for";
     follow_mend("lattice");
     ASSERT_TRUE(Driver::until([&] { return child("inline-editor") != nullptr; }))
@@ -136,7 +137,7 @@ TEST_F(Canopy, TheMendOfAnErrorLeadsToItsPlace) {
     driver.type("18");
     driver.key("Return");
     computed();
-    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
 TEST_F(Canopy, LongWorkShowsProgressAndIsCancelled) {
@@ -148,24 +149,24 @@ TEST_F(Canopy, LongWorkShowsProgressAndIsCancelled) {
     driver.click(part("lattice", "columns"));
     driver.type("4000");
     driver.key("Return");
-    ASSERT_TRUE(Driver::until([&] { return !document().behind(); }));
+    ASSERT_TRUE(Driver::until([&] { return !document().results().behind(); }));
     driver.click(part("lattice", "rows"));
     driver.type("5000");
     driver.key("Return");
     ASSERT_TRUE(Driver::until([&] { return child("cancel") != nullptr; })) << "no way to cancel is shown";
     EXPECT_NE(child("progress"), nullptr);
     driver.click(child("cancel"));
-    ASSERT_TRUE(Driver::until([&] { return !document().progress().busy; }));
+    ASSERT_TRUE(Driver::until([&] { return !document().results().progress().busy; }));
     Driver::settle(100);
-    EXPECT_TRUE(document().behind());
-    EXPECT_TRUE(document().shown("surface")->drawable) << "the last good form stays";
+    EXPECT_TRUE(document().results().behind());
+    EXPECT_TRUE(document().results().shown("surface")->drawable) << "the last good form stays";
 }
 
 TEST_F(Canopy, AnEnormousLatticeAsksFirst) {
     continue_with("rectangular");
     type_into("lattice", "columns", "20000");
     type_into("lattice", "rows", "5000");
-    const Shown* shown = document().shown("lattice");
+    const Shown* shown = document().results().shown("lattice");
     ASSERT_NE(shown, nullptr);
     EXPECT_EQ(shown->state, StepState::asks) << (shown->error ? sentence(*shown->error) : "");
     const auto* error =
@@ -177,12 +178,12 @@ TEST_F(Canopy, AnEnormousLatticeAsksFirst) {
 TEST_F(Canopy, OnDemandWaitsForF5) {
     build_canopy();
     driver.click(child("live"));
-    EXPECT_FALSE(document().live());
+    EXPECT_FALSE(document().results().live());
     driver.click(part("ranged", "high_length"));
     driver.type("1 m");
     driver.key("Return");
     Driver::settle(200);
-    EXPECT_TRUE(document().behind());
+    EXPECT_TRUE(document().results().behind());
     EXPECT_NEAR(top_of("surface"), 3.2, 0.1);
     driver.key("F5");
     computed();

@@ -38,7 +38,7 @@ TEST_F(Clipboard, SeveralAreSelectedWithShiftCopiedAndPastedBelow) {
     press("reach");
     driver.key("shift+Down");
     driver.key("shift+Down");
-    EXPECT_EQ(document().selection().size(), 3U);
+    EXPECT_EQ(document().attention().selection().size(), 3U);
     driver.key("ctrl+c");
     const auto excerpt = study_from_text(QApplication::clipboard()->text().toStdString());
     ASSERT_TRUE(excerpt) << "the text is a study";
@@ -49,8 +49,8 @@ TEST_F(Clipboard, SeveralAreSelectedWithShiftCopiedAndPastedBelow) {
                                                  "reach_2", "ranged_2", "pushed_2", "surface"}));
     EXPECT_EQ(slot_text_of("ranged_2", "field"), "reach_2") << "readings inside follow";
     EXPECT_EQ(slot_text_of("pushed_2", "points"), "lattice") << "those outside stay";
-    EXPECT_EQ(document().problem_count(), 0U);
-    EXPECT_EQ(document().selection().size(), 3U) << "what came is selected";
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_EQ(document().attention().selection().size(), 3U) << "what came is selected";
     driver.key("ctrl+x");
     computed();
     EXPECT_EQ(names().size(), 6U);
@@ -81,7 +81,7 @@ TEST_F(Clipboard, ASecondLikeTheFirstWithNumbersOfItsOwnInTwoKeys) {
     computed();
     EXPECT_EQ(names(), (std::vector<std::string>{"lattice"}));
     EXPECT_EQ(study().controls.size(), 1U) << "its control came along";
-    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
 TEST_F(Clipboard, AControlIsCopiedAlone) {
@@ -107,9 +107,9 @@ TEST_F(Clipboard, ShiftClickSelectsTheRangeAndAPlainClickOne) {
     build_canopy();
     press("attractors");
     driver.with_shift([&] { driver.click(corner("pushed")); });
-    EXPECT_EQ(document().selection().size(), 4U);
+    EXPECT_EQ(document().attention().selection().size(), 4U);
     press("reach");
-    EXPECT_EQ(document().selection().size(), 1U);
+    EXPECT_EQ(document().attention().selection().size(), 1U);
 }
 
 TEST_F(Clipboard, TextThatIsNoStudyIsSaidSo) {
@@ -135,13 +135,13 @@ TEST_F(Clipboard, OtherUnitsKeepTheFormAndSayWhatItsFormulaCounts) {
     continue_with("rectangular");
     continue_with("formula move");
     computed();
-    const Box before = bounds_of(*document().shown("moved")->value);
+    const Box before = bounds_of(*document().results().shown("moved")->value);
     const QPoint seen = on_screen({3, 2, 0});
     driver.click(part("moved", "formula"));
     driver.click(child("units"));
     choose("feet");
     computed();
-    const Box after = bounds_of(*document().shown("moved")->value);
+    const Box after = bounds_of(*document().results().shown("moved")->value);
     EXPECT_NEAR(after.size().x * 0.3048, before.size().x, 1e-9);
     EXPECT_NEAR(after.size().z * 0.3048, before.size().z, 1e-9);
     ASSERT_TRUE(study().step("moved")->text_units);
@@ -164,7 +164,8 @@ TEST_F(Clipboard, AResponseIsChosenByItsPictureAndItsWavesByNumbers) {
     type_into("ranged", "periods", "5");
     computed();
     EXPECT_EQ(slot_text_of("ranged", "periods"), "5");
-    EXPECT_NEAR(document().shown("ranged")->figures->most, 3.2, 0.05) << "waves reach the upper end";
+    EXPECT_NEAR(document().results().shown("ranged")->figures->most, 3.2, 0.05)
+        << "waves reach the upper end";
 }
 
 }  // namespace

@@ -40,8 +40,9 @@ void WindowTest::reopen(const QString& study_path) {
 }
 
 void WindowTest::computed() {
-    EXPECT_TRUE(Driver::until([&] { return !document().behind() && !document().progress().busy; }))
-        << "never finished computing";
+    EXPECT_TRUE(Driver::until([&] {
+        return !document().results().behind() && !document().results().progress().busy;
+    })) << "never finished computing";
     Driver::settle(30);
 }
 
@@ -103,7 +104,7 @@ std::string WindowTest::slot_text_of(const std::string& result, const char* slot
 }
 
 double WindowTest::top_of(const std::string& result) {
-    const Shown* shown = document().shown(result);
+    const Shown* shown = document().results().shown(result);
     if (!shown || !shown->drawable) throw std::runtime_error(result + " is not drawn");
     return shown->drawable->bounds.high.z;
 }

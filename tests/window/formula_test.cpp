@@ -46,11 +46,11 @@ protected:
     // Waits for the readings of the present formula.
     void noted(const std::string& result) {
         const ItemId id = study().step(result)->id;
-        EXPECT_TRUE(Driver::until([&] { return document().insight(id) != nullptr; }));
+        EXPECT_TRUE(Driver::until([&] { return document().results().insight(id) != nullptr; }));
         Driver::settle(250);
     }
     const TermInsight& term(const std::string& result, const std::string& name) {
-        for (const TermInsight& each : document().insight(study().step(result)->id)->terms)
+        for (const TermInsight& each : document().results().insight(study().step(result)->id)->terms)
             if (each.name == name) return each;
         throw std::runtime_error("no line " + name);
     }
@@ -97,7 +97,7 @@ TEST_F(Formula, ErrorsAreUnderlinedWhereTheyAreAndTheLastFormStays) {
     });
     ASSERT_NE(wrong, marks.end());
     EXPECT_EQ(wrong->cursor.selectedText().toStdString(), "wawe");
-    const Shown& shown = *document().shown("form");
+    const Shown& shown = *document().results().shown("form");
     EXPECT_EQ(shown.state, StepState::failed);
     EXPECT_TRUE(shown.stale && shown.value) << "the last good form is still there";
     EXPECT_NE(shown.error->mend.find("wave"), std::string::npos);
@@ -172,34 +172,35 @@ TEST_F(Formula, RangesAndGraphsAreReadOff) {
         }));
         driver.click(at);
         EXPECT_TRUE(Driver::until([&] {
-            return !document().graphed(id).empty() && document().graphed(id).back() == line;
+            return !document().attention().graphed(id).empty() &&
+                   document().attention().graphed(id).back() == line;
         })) << line;
     }
     auto* large = window->findChild<TermGraph*>("term-graph");
     ASSERT_TRUE(Driver::until([&] { return large->isVisible(); }));
-    EXPECT_EQ(document().graphed(id), (std::vector<std::string>{"wave", "z"}));
+    EXPECT_EQ(document().attention().graphed(id), (std::vector<std::string>{"wave", "z"}));
     // Dragging on the small graph holds x elsewhere.
     const QPoint middle = graph_of("form", "wave");
     driver.drag(middle, middle + QPoint(10, 0));
     noted("form");
-    const FormulaInsight& insight = *document().insight(id);
+    const FormulaInsight& insight = *document().results().insight(id);
     EXPECT_GT(insight.directions[0].held, 1);
     EXPECT_NEAR(term("form", "wave").at_held, std::sin(std::acos(-1.0) / 2 * insight.directions[0].held),
                 1e-12);
     // The wheel sees a part of the direction larger.
-    const GraphWish before = document().graph_wish(id);
+    const GraphWish before = document().attention().graph_wish(id);
     driver.move_to(large->mapToGlobal(QPoint(large->width() / 3, large->height() / 3)));
     driver.press(4);
     driver.release(4);
     EXPECT_TRUE(Driver::until([&] {
-        const GraphWish now = document().graph_wish(id);
+        const GraphWish now = document().attention().graph_wish(id);
         return now.to - now.from < before.to - before.from;
     }));
     // Along the other loop.
     driver.click(child("formula-along"));
     choose("Along y");
     noted("form");
-    EXPECT_EQ(document().insight(id)->direction, 1U);
+    EXPECT_EQ(document().results().insight(id)->direction, 1U);
 }
 
 TEST_F(Formula, ALineUnderTheCursorColoursTheModel) {
@@ -208,11 +209,12 @@ TEST_F(Formula, ALineUnderTheCursorColoursTheModel) {
     const StudyPointer before = document().snapshot();
     driver.move_to(place_of("form", "sin("));
     EXPECT_TRUE(Driver::until([&] {
-        const Shown* shown = document().shown(id);
+        const Shown* shown = document().results().shown(id);
         return shown->drawable && shown->drawable->colour_field == "wave";
     }));
     driver.move_to(window->mapToGlobal(QPoint(900, 300)));
-    EXPECT_TRUE(Driver::until([&] { return document().shown(id)->drawable->colour_field.empty(); }));
+    EXPECT_TRUE(
+        Driver::until([&] { return document().results().shown(id)->drawable->colour_field.empty(); }));
     EXPECT_EQ(document().snapshot(), before) << "looking changes nothing";
 }
 
@@ -247,7 +249,7 @@ TEST_F(Formula, VersionsSwitchAndLieOverTheModelAsGhosts) {
     auto* said = window->findChild<QLabel*>("formula-ghost");
     EXPECT_TRUE(Driver::until([&] { return said->isVisible(); }));
     EXPECT_EQ(said->text(), "Ghost ‘flat’: at most 2 m apart, 1 m on average");
-    EXPECT_EQ(document().ghost().drawables.size(), 1U);
+    EXPECT_EQ(document().results().ghost().drawables.size(), 1U);
     driver.click(child("formula-versions"));
     choose("flat");
     choose("Switch");
@@ -262,11 +264,11 @@ TEST_F(Formula, EvenAndOddAreSplit) {
     computed();
     ASSERT_EQ(study().items.size(), 3U);
     const auto points = [&](const char* name) {
-        return lattice_of(*document().shown(name)->value)->point_count();
+        return lattice_of(*document().results().shown(name)->value)->point_count();
     };
     EXPECT_EQ(points("even") + points("odd"), 25U * 17);
     EXPECT_EQ(points("even"), 213U);
-    EXPECT_TRUE(document().shown("even")->drawable && document().shown("odd")->drawable);
+    EXPECT_TRUE(document().results().shown("even")->drawable && document().results().shown("odd")->drawable);
     write("even", {"i < 5"});
     EXPECT_EQ(points("even"), 5U * 17);
     EXPECT_EQ(points("odd"), 20U * 17);

@@ -68,21 +68,22 @@ TEST_F(Model, TurnsMovesZoomsAndFrames) {
 TEST_F(Model, HoverLinksModelAndTable) {
     toggle_by_menu("ground");
     ASSERT_TRUE(study().step("ground")->show.visible);
-    document().select(study().step("ground")->id);
+    document().attention().select(study().step("ground")->id);
     driver.key("ctrl+2");
     Driver::settle(100);
-    const auto ground = std::get<PointLattice>(*document().shown("ground")->value);
+    const auto ground = std::get<PointLattice>(*document().results().shown("ground")->value);
     const std::size_t index = ground.index({3, 2, 0});
     driver.move_to(on_screen(ground.point(index)));
     ASSERT_TRUE(Driver::until([&] {
-        return document().hovered().index == index && document().hovered().step == study().step("ground")->id;
+        return document().attention().hovered().index == index &&
+               document().attention().hovered().step == study().step("ground")->id;
     }));
     auto* table = window->findChild<QTableView*>("values");
     EXPECT_EQ(table->currentIndex().row(), static_cast<int>(index)) << "the row of the point is marked";
     EXPECT_EQ(table->model()->index(table->currentIndex().row(), 0).data().toString(), "3");
     const QRect row = table->visualRect(table->model()->index(table->rowAt(40), 0));
     driver.move_to(table->viewport()->mapToGlobal(row.center()));
-    ASSERT_TRUE(Driver::until([&] { return document().hovered().index != index; }))
+    ASSERT_TRUE(Driver::until([&] { return document().attention().hovered().index != index; }))
         << "and a row marks its point";
 }
 

@@ -63,7 +63,7 @@ TEST_F(Places, AnOutlineIsDrawnByClickingAndTypingLengths) {
     EXPECT_EQ(corners[0].x, "-10 m") << "snapped to the grid";
     EXPECT_EQ(corners[2].x, "8 m");
     EXPECT_EQ(corners[2].y, "2.5 m") << "7.5 m up from -5";
-    EXPECT_EQ(document().shown("outline")->state, StepState::done);
+    EXPECT_EQ(document().results().shown("outline")->state, StepState::done);
     // A corner is dragged afterwards.
     driver.drag(on_screen({-9, 2, 0}), on_screen({-6, 6, 0}));
     computed();
@@ -77,7 +77,7 @@ TEST_F(Places, AnOutlineIsDrawnByClickingAndTypingLengths) {
 TEST_F(Places, DrawingIsGivenUpWithEscape) {
     continue_with("draw outline");
     const StudyPointer before = document().snapshot();
-    document().ask_to_draw(study().step("outline")->id, "corners");
+    document().attention().ask_to_draw(study().step("outline")->id, "corners");
     ASSERT_TRUE(Driver::until([&] { return view().tool() != nullptr; }));
     Driver::settle(150);
     driver.click(on_screen({0, 0, 0}));
@@ -95,12 +95,12 @@ TEST_F(Places, AMirroredAttractorDragsItsOriginal) {
     driver.key("ctrl+2");
     driver.key("ctrl+0");
     Driver::settle(150);
-    const auto& items = std::get<Attractors>(*document().shown("attractors")->value).items();
+    const auto& items = std::get<Attractors>(*document().results().shown("attractors")->value).items();
     ASSERT_EQ(items.size(), 4U);
     EXPECT_EQ(items[3].position, (Vec3{-7, 4, 0}));
     driver.drag(on_screen({-7, 4, 0}), on_screen({-12, 8, 0}));
     computed();
-    const auto& moved = std::get<Attractors>(*document().shown("attractors")->value).items();
+    const auto& moved = std::get<Attractors>(*document().results().shown("attractors")->value).items();
     EXPECT_NEAR(moved[3].position.x, -12, 0.3) << "the image is where it was dragged to";
     EXPECT_NEAR(moved[1].position.x, 12, 0.3) << "and its original on the other side";
     EXPECT_NEAR(moved[1].position.y, 8, 0.3);
@@ -132,7 +132,7 @@ TEST_F(Places, AResponseIsBentWithTheMouseAndByNumbers) {
     ASSERT_TRUE(word().starts_with("drawn ")) << word();
     ASSERT_EQ(graph->knots().size(), 3U);
     EXPECT_NEAR(graph->knots()[1].answer, 0.1, 0.02);
-    const auto reach = std::get<FieldOnPoints>(*document().shown("reach")->value);
+    const auto reach = std::get<FieldOnPoints>(*document().results().shown("reach")->value);
     double lowest = 1;
     for (const double value : reach.field().values.span())
         lowest = std::min(lowest, value);
@@ -163,7 +163,7 @@ TEST_F(Places, AnotherThrowAndBack) {
     continue_with("throw");
     ASSERT_TRUE(study().step("chance"));
     const auto first_number = [&] {
-        return std::get<FieldOnPoints>(*document().shown("chance")->value).field().values[0];
+        return std::get<FieldOnPoints>(*document().results().shown("chance")->value).field().values[0];
     };
     const double before = first_number();
     part("chance", "seed")->setFocus(Qt::OtherFocusReason);
@@ -192,7 +192,7 @@ TEST_F(Places, PointsArePickedInTheModel) {
     EXPECT_TRUE(study().step("lattice")->show.visible) << "what can be picked is seen";
     driver.key("ctrl+2");
     Driver::settle(150);
-    const auto lattice = std::get<PointLattice>(*document().shown("lattice")->value);
+    const auto lattice = std::get<PointLattice>(*document().results().shown("lattice")->value);
     const auto click = [&](Address address) {
         driver.click(on_screen(lattice.point(lattice.index(address))));
         computed();
@@ -220,14 +220,15 @@ TEST_F(Places, PartsOfAMeshAreToldAndPickedInTheModel) {
     driver.key("ctrl+2");
     Driver::settle(150);
     const auto top_of_post = [&](std::size_t part) {
-        const auto mesh = std::get<Mesh>(*document().shown("posts")->value);
+        const auto mesh = std::get<Mesh>(*document().results().shown("posts")->value);
         const Vec3 corner = mesh.vertex(mesh.face(mesh.part(part).begin)[0]);
-        const auto lattice = std::get<PointLattice>(*document().shown("lattice")->value);
+        const auto lattice = std::get<PointLattice>(*document().results().shown("lattice")->value);
         return Vec3{lattice.x()[part], lattice.y()[part], corner.z + 2};
     };
     driver.move_to(on_screen(top_of_post(7)));
-    ASSERT_TRUE(Driver::until([&] { return document().hovered().step == study().step("posts")->id; }));
-    EXPECT_EQ(document().hovered().index, 7U);
+    ASSERT_TRUE(
+        Driver::until([&] { return document().attention().hovered().step == study().step("posts")->id; }));
+    EXPECT_EQ(document().attention().hovered().index, 7U);
     continue_with("keep parts");
     driver.click(part("taken", "parts"));
     ASSERT_TRUE(Driver::until([&] { return child("lines") != nullptr; }));
@@ -241,8 +242,8 @@ TEST_F(Places, PartsOfAMeshAreToldAndPickedInTheModel) {
     EXPECT_EQ(slot_text_of("taken", "parts"), "0 7 17");
     driver.key("Return");
     computed();
-    EXPECT_EQ(std::get<Mesh>(*document().shown("taken")->value).part_count(), 3U);
-    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(std::get<Mesh>(*document().results().shown("taken")->value).part_count(), 3U);
+    EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
 TEST_F(Places, TypedPointsAreTakenOver) {
@@ -257,7 +258,7 @@ TEST_F(Places, TypedPointsAreTakenOver) {
     EXPECT_EQ(edit->toPlainText(), "1 2 3\n4 5 6");
     driver.key("ctrl+Return");
     computed();
-    EXPECT_EQ(std::get<PointLattice>(*document().shown("points")->value).point_count(), 2U);
+    EXPECT_EQ(std::get<PointLattice>(*document().results().shown("points")->value).point_count(), 2U);
 }
 
 TEST_F(Places, AChangedPictureIsNoticedAndReadAgain) {
@@ -272,15 +273,15 @@ TEST_F(Places, AChangedPictureIsNoticedAndReadAgain) {
     continue_with("rectangular");
     continue_with("picture");
     ASSERT_TRUE(study().step("picture"));
-    EXPECT_EQ(document().shown("picture")->state, StepState::failed) << "no picture is chosen yet";
+    EXPECT_EQ(document().results().shown("picture")->state, StepState::failed) << "no picture is chosen yet";
     document().apply(set_slot(study(), study().step("picture")->id, "file", FileName{picture.toStdString()}),
                      "picture");
     computed();
     const auto tone = [&] {
-        return std::get<FieldOnPoints>(*document().shown("picture")->value).field().values[0];
+        return std::get<FieldOnPoints>(*document().results().shown("picture")->value).field().values[0];
     };
     EXPECT_NEAR(tone(), 1, 1e-6);
-    EXPECT_TRUE(document().shown("picture")->thumbnail);
+    EXPECT_TRUE(document().results().shown("picture")->thumbnail);
     write(0);
     ASSERT_TRUE(Driver::until([&] { return child("read-again") != nullptr; })) << "the change is noticed";
     EXPECT_NEAR(tone(), 1, 1e-6) << "and nothing changes by itself";
@@ -309,7 +310,7 @@ TEST_F(Places, OneStudyAfterAnotherIsOpened) {
          {"wing-canopy", "perch-field", "reed-screen", "crest", "perch-field", "spiral-rail"}) {
         ASSERT_TRUE(window->open_file(QString(PLUME_DEMO_DIR) + "/" + name + ".plume")) << name;
         computed();
-        EXPECT_EQ(document().problem_count(), 0U) << name;
+        EXPECT_EQ(document().results().problem_count(), 0U) << name;
         document().mark_saved(document().path());
     }
 }

@@ -48,13 +48,13 @@ SlotPart* part(MainWindow& window, const char* result, const char* slot) {
 void shoot_perch_field(MainWindow& window, const QString& demo, const QString& out) {
     window.open_file(demo + "/perch-field.plume");
     Document& document = window.document();
-    document.select(document.study().step("wildness")->id);
+    document.attention().select(document.study().step("wildness")->id);
     shoot(window, out + "/perch-field.png");
     if (SlotPart* response = part(window, "wildness", "response")) response->open();
     shoot(window, out + "/response.png");
     for (QWidget* editor : window.findChildren<QWidget*>("popup"))
         editor->close();
-    document.ask_to_draw(document.study().step("mud")->id, "corners");
+    document.attention().ask_to_draw(document.study().step("mud")->id, "corners");
     settle(400);
     if (ModelView* view = window.model().view(); view && view->tool()) {
         for (const Vec3 corner : {Vec3{-12, -7, 0}, Vec3{6, -9, 0}, Vec3{13, 1, 0}})
@@ -69,7 +69,7 @@ void shoot_perch_field(MainWindow& window, const QString& demo, const QString& o
 void shoot_reed_screen(MainWindow& window, const QString& demo, const QString& out) {
     window.open_file(demo + "/reed-screen.plume");
     Document& document = window.document();
-    document.select(document.study().step("reed_bed")->id);
+    document.attention().select(document.study().step("reed_bed")->id);
     shoot(window, out + "/reed-screen.png");
     document.mark_saved(document.path());
 }
@@ -81,19 +81,19 @@ void shoot_all(const QString& demo, const QString& out) {
     shoot(window, out + "/empty.png");
     window.open_file(demo + "/wing-canopy.plume");
     Document& document = window.document();
-    document.select(document.study().step("rise")->id);
+    document.attention().select(document.study().step("rise")->id);
     shoot(window, out + "/compose.png");
     apply_look(true);
     shoot(window, out + "/compose-dark.png");
     apply_look(false);
     change(window, "ground", "rows", "16.5");
-    document.select(document.study().step("ground")->id);
+    document.attention().select(document.study().step("ground")->id);
     shoot(window, out + "/error.png");
     document.undo();
     Show show = document.study().step("ground")->show;
     show.visible = show.labels = true;
     document.apply(set_show(document.study(), document.study().step("ground")->id, show), "labels");
-    document.select(document.study().step("swollen")->id);
+    document.attention().select(document.study().step("swollen")->id);
     settle(300);
     if (window.model().view()) window.model().view()->set_view(StandardView::plan);
     shoot(window, out + "/plan-labels.png");
@@ -101,13 +101,13 @@ void shoot_all(const QString& demo, const QString& out) {
     window.open_file(demo + "/crest.plume");
     shoot(window, out + "/crest.png");
     const ItemId plumage = document.study().step("plumage")->id;
-    document.select(plumage);
+    document.attention().select(plumage);
     GraphWish wish;
     wish.direction = 1;
-    document.set_graph_wish(plumage, wish);
+    document.attention().set_graph_wish(plumage, wish);
     for (const char* line : {"ripple", "notch", "barb"})
-        document.toggle_graphed(plumage, line);
-    document.look_at_line(plumage, document.formula(plumage).text.find("lobe ="));
+        document.attention().toggle_graphed(plumage, line);
+    document.attention().look_at_line(plumage, document.formula(plumage).text.find("lobe ="));
     shoot(window, out + "/graphs.png");
     document.mark_saved(document.path());
     window.open_file(demo + "/spiral-rail.plume");

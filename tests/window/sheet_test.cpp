@@ -79,7 +79,7 @@ TEST_F(Sheet, WordsAndResultsAreChosenFromWhatFits) {
     choose("spaced");
     computed();
     type_into("lattice", "pitch_u", "200 cm");
-    EXPECT_NEAR(bounds_of(*document().shown("lattice")->value).size().x, 48, 1e-9);
+    EXPECT_NEAR(bounds_of(*document().results().shown("lattice")->value).size().x, 48, 1e-9);
 }
 
 TEST_F(Sheet, KeyboardAloneChangesANumber) {
@@ -110,7 +110,7 @@ TEST_F(Sheet, MuteDuplicateMoveRename) {
     focus("pushed");
     driver.key("m");
     computed();
-    EXPECT_EQ(document().shown("pushed")->state, StepState::muted);
+    EXPECT_EQ(document().results().shown("pushed")->state, StepState::muted);
     EXPECT_NEAR(top_of("surface"), 0, 1e-9);
     driver.key("m");
     computed();
@@ -128,7 +128,7 @@ TEST_F(Sheet, MuteDuplicateMoveRename) {
     driver.key("Return");
     computed();
     EXPECT_EQ(slot_text_of("pushed", "points"), "ground") << "readers follow";
-    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
 TEST_F(Sheet, AMoveThatWouldBreakReadersIsRefusedWithAReason) {
@@ -183,7 +183,7 @@ TEST_F(Sheet, HeadingsFoldTheirStepsAway) {
     auto* heading = window->findChild<QWidget*>("heading");
     driver.click(heading->findChild<QToolButton*>());
     EXPECT_FALSE(block->isVisible());
-    EXPECT_TRUE(document().shown("surface")->drawable) << "folding hides sentences, not results";
+    EXPECT_TRUE(document().results().shown("surface")->drawable) << "folding hides sentences, not results";
     driver.click(heading->findChild<QToolButton*>());
     EXPECT_TRUE(block->isVisible());
     heading->setFocus(Qt::TabFocusReason);
@@ -246,7 +246,7 @@ TEST_F(Sheet, OtherUnitsKeepTheForm) {
     choose("feet");
     computed();
     EXPECT_EQ(study().units.length, LengthUnit::foot);
-    EXPECT_NEAR(bounds_of(*document().shown("lattice")->value).size().x, 36 / 0.3048, 1e-9);
+    EXPECT_NEAR(bounds_of(*document().results().shown("lattice")->value).size().x, 36 / 0.3048, 1e-9);
     EXPECT_EQ(slot_text_of("lattice", "width"), "36 m") << "what was typed with a unit stays as typed";
     driver.key("ctrl+z");
     computed();
@@ -298,7 +298,8 @@ TEST_F(Sheet, PlacesAreEditedInATable) {
     driver.type("-10 m");
     driver.key("Return");
     computed();
-    EXPECT_EQ(std::get<Attractors>(*document().shown("attractors")->value).items()[0].position.x, -10);
+    EXPECT_EQ(std::get<Attractors>(*document().results().shown("attractors")->value).items()[0].position.x,
+              -10);
     driver.click(part("attractors", "places"));
     ASSERT_TRUE(Driver::until([&] { return child("place-0-2") != nullptr; }));
     driver.click(child("place-0-2"));
@@ -306,7 +307,8 @@ TEST_F(Sheet, PlacesAreEditedInATable) {
     driver.type("= 2 * 3 m");
     driver.key("Return");
     computed();
-    EXPECT_EQ(std::get<Attractors>(*document().shown("attractors")->value).items()[0].position.y, 6);
+    EXPECT_EQ(std::get<Attractors>(*document().results().shown("attractors")->value).items()[0].position.y,
+              6);
 }
 
 TEST_F(Sheet, EveryControlCanBeNamedByAssistiveTechnology) {

@@ -34,7 +34,7 @@ protected:
             const std::size_t before = study().items.size();
             continue_with(word);
             EXPECT_GT(study().items.size(), before) << word.toStdString();
-            const Step* step = study().step(document().selected());
+            const Step* step = study().step(document().attention().selected());
             kinds.push_back(step ? step->kind : "");
         }
         return kinds;
@@ -45,10 +45,10 @@ TEST_F(Walks, TheWingCanopy) {
     const std::vector<std::string> wanted{"lattice.rectangular", "attractors.points", "field.distance",
                                           "field.range",         "points.push",       "skin"};
     EXPECT_EQ(walk(typed_in("Five minutes")), wanted);
-    EXPECT_EQ(document().problem_count(), 0U);
-    EXPECT_EQ(std::get<Attractors>(*document().shown("attractors")->value).items().size(), 2U)
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_EQ(std::get<Attractors>(*document().results().shown("attractors")->value).items().size(), 2U)
         << "two rose discs stand in the model";
-    EXPECT_EQ(lattice_of(*document().shown("lattice")->value)->point_count(), 425U);
+    EXPECT_EQ(lattice_of(*document().results().shown("lattice")->value)->point_count(), 425U);
     const std::string reach = "reach";
     driver.click(part(reach, "response"));
     ASSERT_TRUE(Driver::until([&] { return child("response-half_sine") != nullptr; }));
@@ -69,7 +69,7 @@ TEST_F(Walks, TheWingCanopy) {
     computed();
     ASSERT_NE(study().control("swell"), nullptr);
     type_into("ranged", "high_length", "swell * 2");
-    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(document().results().problem_count(), 0U);
     const std::size_t items = study().items.size();
     for (int n = 0; n < 12; ++n)
         driver.key("ctrl+z");
@@ -79,15 +79,15 @@ TEST_F(Walks, TheWingCanopy) {
 TEST_F(Walks, AFormFromAFormula) {
     const std::vector<std::string> wanted{"lattice.formula", "skin"};
     EXPECT_EQ(walk(typed_in("Five more: a form from a formula")), wanted);
-    EXPECT_EQ(document().problem_count(), 0U);
-    EXPECT_NE(document().shown("surface")->drawable, nullptr);
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_NE(document().results().shown("surface")->drawable, nullptr);
 }
 
 TEST_F(Walks, PostsInAnOutline) {
     const std::vector<std::string> wanted{"outline.drawn", "lattice.triangular", "points.keep_inside",
                                           "field.random", "mesh.posts"};
     EXPECT_EQ(walk(typed_in("Five more: posts in an outline")), wanted);
-    EXPECT_EQ(document().problem_count(), 0U);
+    EXPECT_EQ(document().results().problem_count(), 0U);
     driver.key(
         "ctrl+a");  // the line after a new step is empty, so N is typed into it: the step has to be in hand
     const Step* thrown = study().step("chance");

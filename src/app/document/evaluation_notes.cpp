@@ -15,77 +15,14 @@ bool has_formula(const StepKind& kind, const Step& step) {
 
 }  // namespace
 
-void EvaluationNotesMaker::set_noted(StudyPointer study) {
+void EvaluationNotesMaker::set(Order order) {
     const std::scoped_lock lock(mutex_);
-    noted_ = std::move(study);
-}
-
-void EvaluationNotesMaker::set_wish(ItemId step, const GraphWish& wish) {
-    const std::scoped_lock lock(mutex_);
-    wishes_[step] = wish;
-}
-
-GraphWish EvaluationNotesMaker::wish(ItemId step) const {
-    const std::scoped_lock lock(mutex_);
-    const auto found = wishes_.find(step);
-    return found == wishes_.end() ? GraphWish{} : found->second;
-}
-
-void EvaluationNotesMaker::set_ghost(const GhostWish& wish) {
-    const std::scoped_lock lock(mutex_);
-    ghost_ = wish;
-}
-
-void EvaluationNotesMaker::forget_wishes() {
-    const std::scoped_lock lock(mutex_);
-    wishes_.clear();
-    ghost_ = {};
-    response_ = 0;
-    view_.reset();
-}
-
-GhostWish EvaluationNotesMaker::ghost() const {
-    const std::scoped_lock lock(mutex_);
-    return ghost_;
-}
-
-void EvaluationNotesMaker::set_response_wish(ItemId step) {
-    const std::scoped_lock lock(mutex_);
-    response_ = step;
-}
-
-std::size_t EvaluationNotesMaker::set_view(const DrawnView& view) {
-    const std::scoped_lock lock(mutex_);
-    view_ = view;
-    return ++view_number_;
-}
-
-void EvaluationNotesMaker::set_files(std::shared_ptr<FileStore> files) {
-    const std::scoped_lock lock(mutex_);
-    files_ = std::move(files);
-}
-
-void EvaluationNotesMaker::set_budget(Budget budget) {
-    const std::scoped_lock lock(mutex_);
-    budget_ = std::move(budget);
-}
-
-EvaluationPlan EvaluationNotesMaker::plan() const {
-    EvaluationPlan made;
-    made.catalogue = &catalogue_;
-    const std::scoped_lock lock(mutex_);
-    made.files = files_;
-    made.budget = budget_;
-    return made;
+    ordered_ = std::move(order);
 }
 
 std::optional<std::pair<ItemId, ResponseNumbers>> EvaluationNotesMaker::make_response_numbers(
     const Evaluation& evaluation, const Run& run) {
-    ItemId wanted = 0;
-    {
-        const std::scoped_lock lock(mutex_);
-        wanted = response_;
-    }
+    const ItemId wanted = order_.wishes.response;
     const Step* step = evaluation.study->step(wanted);
     const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
     const Outcome* outcome = evaluation.outcome(wanted);
@@ -97,7 +34,8 @@ std::optional<std::pair<ItemId, ResponseNumbers>> EvaluationNotesMaker::make_res
 
 std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Evaluation& evaluation,
                                                                        const Step& step, const Run& run) {
-    const GraphWish wanted = wish(step.id);
+    const auto wish = order_.wishes.graphs.find(step.id);
+    const GraphWish wanted = wish == order_.wishes.graphs.end() ? GraphWish{} : wish->second;
     const Outcome& outcome = *evaluation.outcome(step.id);
     Known& known = known_[step.id];
     // Of a step that failed the key says nothing.
@@ -113,7 +51,7 @@ std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Eva
 
 Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run) {
     Ghost made;
-    made.wish = ghost();
+    made.wish = order_.wishes.ghost;
     const Step* step = evaluation.study->step(made.wish.step);
     if (!step) return made;
     const StepKind& kind = *catalogue_.find(step->kind);
@@ -122,9 +60,12 @@ Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& 
         made.error = other.error();
         return made;
     }
-    EvaluationPlan cached = plan();
-    cached.cache = &cache_;
-    const Evaluation instead = plume::evaluate(*other, cached, run);
+    EvaluationPlan plan;
+    plan.catalogue = &catalogue_;
+    plan.store = &store_;
+    plan.files = order_.files;
+    plan.budget = order_.budget;
+    const Evaluation instead = plume::evaluate(*other, plan, run);
     const Outcome &now = *evaluation.outcome(step->id), &then = *instead.outcome(step->id);
     made.error = then.error;
     if (now.value && then.value) made.difference = difference(*now.value, *then.value);
@@ -139,13 +80,10 @@ Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& 
 
 Closer EvaluationNotesMaker::make_closer(const Evaluation& evaluation, const Run& run) {
     Closer made;
+    if (!order_.wishes.view) return made;
     DrawOptions options;
-    {
-        const std::scoped_lock lock(mutex_);
-        if (!view_) return made;
-        options.view = view_;
-        made.view = view_number_;
-    }
+    options.view = order_.wishes.view;
+    made.view = order_.wishes.view_number;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         const Outcome* outcome = step && step->show.visible ? evaluation.outcome(step->id) : nullptr;
@@ -170,7 +108,8 @@ Closer EvaluationNotesMaker::make_closer(const Evaluation& evaluation, const Run
 std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& evaluation, const Run& run) {
     {
         const std::scoped_lock lock(mutex_);
-        if (evaluation.study != noted_) return {};
+        if (evaluation.study != ordered_.study) return {};
+        order_ = ordered_;
     }
     EvaluationNotes notes;
     for (const Item& item : evaluation.study->items) {

@@ -7,19 +7,13 @@
 #include <memory>
 #include <mutex>
 
+#include "app/document/attention.hpp"
 #include "core/evaluation/evaluator.hpp"
 #include "core/evaluation/formula_insight.hpp"
 #include "core/measure/difference.hpp"
 #include "core/picture/drawable.hpp"
 
 namespace plume::app {
-
-// A version of a step's formula that is laid over the model.
-struct GhostWish {
-    ItemId step = 0;  // 0: none
-    std::string version;
-    bool operator==(const GhostWish&) const = default;
-};
 
 struct Ghost {
     GhostWish wish;
@@ -48,26 +42,19 @@ struct EvaluationNotes {
 
 class EvaluationNotesMaker {
 public:
-    // Versions share nearly all their results with the study in hand: one cache serves both.
-    EvaluationNotesMaker(const Catalogue& catalogue, ResultCache& cache)
-        : catalogue_(catalogue), cache_(cache) {}
+    // Versions share nearly all their results with the study in hand: one store serves both.
+    EvaluationNotesMaker(const Catalogue& catalogue, ResultStore& store)
+        : catalogue_(catalogue), store_(store) {}
 
+    // What is to be found out, of which study, and how the study is evaluated.
+    struct Order {
+        StudyPointer study;
+        Wishes wishes;
+        std::shared_ptr<FileStore> files;
+        Budget budget;
+    };
     // Any thread.
-    // The study notes are wanted of: one that is only looked at has its lines elsewhere.
-    void set_noted(StudyPointer study);
-    void set_wish(ItemId step, const GraphWish& wish);
-    GraphWish wish(ItemId step) const;
-    void set_ghost(const GhostWish& wish);
-    // Another study: its steps may have the same numbers.
-    void forget_wishes();
-    GhostWish ghost() const;
-    void set_response_wish(ItemId step);
-    // Returns the number of the view.
-    std::size_t set_view(const DrawnView& view);
-    void set_files(std::shared_ptr<FileStore> files);
-    void set_budget(Budget budget);
-    // How the study in hand is evaluated, but for its cache.
-    EvaluationPlan plan() const;
+    void set(Order order);
 
     // The worker's. Nothing of another study, or when it was cancelled on the way.
     std::optional<EvaluationNotes> make(const Evaluation& evaluation, const Run& run);
@@ -86,18 +73,13 @@ private:
     Closer make_closer(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;
-    mutable std::mutex mutex_;
-    StudyPointer noted_;
-    std::map<ItemId, GraphWish> wishes_;
-    GhostWish ghost_;
-    ItemId response_ = 0;
-    std::optional<DrawnView> view_;
-    std::size_t view_number_ = 0;
-    Closer closer_;  // what was made last; the worker's
-    std::shared_ptr<FileStore> files_;
+    std::mutex mutex_;
+    Order ordered_;
+    // The worker's.
+    Order order_;
+    Closer closer_;  // what was made last
     std::map<ItemId, Known> known_;
-    ResultCache& cache_;
-    Budget budget_;
+    ResultStore& store_;
 };
 
 }  // namespace plume::app

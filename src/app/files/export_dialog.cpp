@@ -37,13 +37,13 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
     result_ = choice(tr("Result"), "export-result");
     for (const Item& item : document.study().items)
         if (const Step* step = step_of(item)) {
-            const Shown* shown = document.shown(step->id);
+            const Shown* shown = document.results().shown(step->id);
             if (!shown || !shown->value) continue;
             result_->addItem(
                 text_of(step->name) + tr("  (%1)").arg(text_of(plain_name(kind_of(*shown->value)))),
                 QVariant::fromValue<qulonglong>(step->id));
         }
-    const Step* selected = document.study().step(document.selected());
+    const Step* selected = document.study().step(document.attention().selected());
     const int wanted = selected ? result_->findData(QVariant::fromValue<qulonglong>(selected->id)) : -1;
     result_->setCurrentIndex(wanted >= 0 ? wanted : result_->count() - 1);
     format_ = choice(tr("Format"), "export-format");
@@ -126,7 +126,7 @@ void ExportDialog::browse() {
 
 void ExportDialog::write() {
     const Step* step = document_.study().step(result_->currentData().toULongLong());
-    const Shown* shown = step ? document_.shown(step->id) : nullptr;
+    const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
     if (!shown || !shown->value || thread_) return;
     QString path = file_->text();
     if (QFileInfo(path).suffix().isEmpty()) path += format_->currentData().toString();

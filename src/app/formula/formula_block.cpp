@@ -45,7 +45,7 @@ FormulaBlock::FormulaBlock(Document& document, ItemId step, QWidget* parent)
     look_timer_.setInterval(rest_ms);
     connect(&look_timer_, &QTimer::timeout, this, [this] {
         looking_ = true;
-        document_.look_at_line(step_, looked_at_);
+        document_.attention().look_at_line(step_, looked_at_);
     });
     connect(editor_, &FormulaEditor::laid_out, terms_, [this] { terms_->update(); });
     connect(editor_, &FormulaEditor::hint_changed, this, [this] {
@@ -59,8 +59,8 @@ FormulaBlock::FormulaBlock(Document& document, ItemId step, QWidget* parent)
     connect(terms_, &TermColumn::line_hovered, this, &FormulaBlock::look_at);
     connect(terms_, &TermColumn::left, this, &FormulaBlock::look_away);
     connect(header_, &FormulaHeader::help_wanted, this, &FormulaBlock::help_wanted);
-    connect(&document, &Document::notes_changed, this, &FormulaBlock::take_notes);
-    connect(&document, &Document::graphed_changed, terms_, [this] { terms_->update(); });
+    connect(&document.results(), &Results::notes_changed, this, &FormulaBlock::take_notes);
+    connect(&document.attention(), &Attention::graphed_changed, terms_, [this] { terms_->update(); });
     refresh();
 }
 
@@ -82,7 +82,7 @@ void FormulaBlock::take_notes() {
 }
 
 void FormulaBlock::look_at(std::size_t begin) {
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     const bool is_term =
         insight && !insight->error &&
         std::ranges::find(insight->terms, begin, &TermInsight::begin) != insight->terms.end();
@@ -96,12 +96,12 @@ void FormulaBlock::look_away() {
     look_timer_.stop();
     if (!looking_) return;
     looking_ = false;
-    document_.look_away();
+    document_.attention().look_away();
 }
 
 void FormulaBlock::go_to_error() {
     editor_->setFocus(Qt::OtherFocusReason);
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (!insight || !insight->error) return;
     QTextCursor cursor = editor_->textCursor();
     cursor.setPosition(position_of_byte(text_of(editor_->toPlainText()), insight->error->end));

@@ -112,7 +112,7 @@ void FormulaEditor::refresh() {
 }
 
 void FormulaEditor::take_notes() {
-    names_ = completions_of(document_.insight(step_), text_of(toPlainText()));
+    names_ = completions_of(document_.results().insight(step_), text_of(toPlainText()));
     mark();
     Q_EMIT hint_changed();
 }
@@ -149,7 +149,7 @@ void FormulaEditor::mark() {
         mark.format = format;
         marks << mark;
     };
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (insight)
         for (const TermInsight& term : insight->terms) {
             if (!term.muted_to) continue;
@@ -158,7 +158,7 @@ void FormulaEditor::mark() {
             muted.setFontStrikeOut(true);
             add(term.begin, term.end, muted);
         }
-    const Shown* shown = document_.shown(step_);
+    const Shown* shown = document_.results().shown(step_);
     const std::optional<Error> error = insight && insight->error ? insight->error
                                        : shown                   ? shown->error
                                                                  : std::optional<Error>();
@@ -235,7 +235,7 @@ void FormulaEditor::resizeEvent(QResizeEvent* event) {
 }
 
 std::string FormulaEditor::line_name_at_cursor() const {
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (!insight) return {};
     const std::size_t at = byte_of_position(toPlainText(), textCursor().position());
     for (const TermInsight& term : insight->terms)
@@ -271,7 +271,7 @@ QString FormulaEditor::word_before_cursor() const {
 void FormulaEditor::complete(bool asked) {
     const QString word = word_before_cursor();
     if (!hasFocus() || (word.isEmpty() && !asked)) return completions_->hide();
-    names_ = completions_of(document_.insight(step_), text_of(toPlainText()));
+    names_ = completions_of(document_.results().insight(step_), text_of(toPlainText()));
     completions_->offer(names_, word, viewport()->mapToGlobal(cursorRect().bottomLeft() + QPoint(-8, 4)));
 }
 

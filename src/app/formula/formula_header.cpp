@@ -81,7 +81,7 @@ void FormulaHeader::refresh() {
     units_->setText(tr("counts %1, %2").arg(text_of(symbol(plain.length)), text_of(symbol(plain.angle))));
     const QString at_hand = version_at_hand(document_, step_);
     versions_->setText(at_hand.isEmpty() ? tr("versions") : tr("version ‘%1’").arg(at_hand));
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     along_->setVisible(insight != nullptr && !insight->terms.empty());
     if (!insight) return;
     const InsightDirection& along = insight->directions[insight->direction];
@@ -99,7 +99,7 @@ void FormulaHeader::refresh() {
 }
 
 void FormulaHeader::choose_direction() {
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (!insight) return;
     QMenu& menu = *new_popup_menu(along_);
     for (std::size_t d = 0; d < 3; ++d) {
@@ -110,11 +110,11 @@ void FormulaHeader::choose_direction() {
                 .arg(text_of(direction.name), span_text(direction.first, direction.last, direction.dimension,
                                                         document_.study().units)),
             this, [this, d] {
-                GraphWish wish = document_.graph_wish(step_);
+                GraphWish wish = document_.attention().graph_wish(step_);
                 wish.direction = d;
                 wish.from = 0;
                 wish.to = 1;
-                document_.set_graph_wish(step_, wish);
+                document_.attention().set_graph_wish(step_, wish);
             });
         action->setCheckable(true);
         action->setChecked(d == insight->direction);

@@ -66,7 +66,7 @@ QString TermColumn::range_text(const TermInsight& term) const {
 
 QString TermColumn::tip(const TermInsight& term) const {
     const Units& units = document_.study().units;
-    const FormulaInsight& insight = *document_.insight(step_);
+    const FormulaInsight& insight = *document_.results().insight(step_);
     const InsightDirection& along = insight.directions[term.small.direction];
     QStringList lines;
     const QString name = term.name.empty() ? tr("this line") : text_of(term.name);
@@ -91,7 +91,7 @@ QString TermColumn::tip(const TermInsight& term) const {
 }
 
 const TermInsight* TermColumn::term_at(int y) const {
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (!insight) return nullptr;
     for (const TermInsight& term : insight->terms)
         if (const QRect row = row_rect(term); y >= row.top() && y <= row.bottom()) return &term;
@@ -101,7 +101,7 @@ const TermInsight* TermColumn::term_at(int y) const {
 // Painting --------------------------------------------------------------------------------------------------
 
 void TermColumn::paintEvent(QPaintEvent* /*event*/) {
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (!insight) return;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
@@ -112,7 +112,7 @@ void TermColumn::paintEvent(QPaintEvent* /*event*/) {
 }
 
 void TermColumn::paint_term(QPainter& painter, const TermInsight& term) const {
-    const auto& graphed = document_.graphed(step_);
+    const auto& graphed = document_.attention().graphed(step_);
     const bool large = std::ranges::find(graphed, term.name) != graphed.end();
     const QRect frame = graph_rect(term), row = row_rect(term);
     painter.setPen(large ? QPen(look().accent, 1) : QPen(Qt::NoPen));
@@ -178,7 +178,8 @@ void TermColumn::paint_graph(QPainter& painter, const TermInsight& term, const Q
     painter.setPen(QPen(look().accent, 1.2));
     painter.drawPath(path_of(graph.values, inside, least, most));
     painter.setPen(QPen(look().second_ink, 1, Qt::DotLine));
-    const double x = inside.left() + inside.width() * document_.graph_wish(step_).held[graph.direction];
+    const double x =
+        inside.left() + inside.width() * document_.attention().graph_wish(step_).held[graph.direction];
     painter.drawLine(QPointF(x, frame.top() + 1), QPointF(x, frame.bottom()));
 }
 
@@ -213,15 +214,15 @@ void TermColumn::mousePressEvent(QMouseEvent* event) {
 }
 
 void TermColumn::hold_at(const QPoint& at) {
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (!insight || insight->terms.empty()) return;
     const auto pressed = std::ranges::find(insight->terms, pressed_, &TermInsight::name);
     if (pressed == insight->terms.end()) return;
     const QRect frame = graph_rect(*pressed);
-    GraphWish wish = document_.graph_wish(step_);
+    GraphWish wish = document_.attention().graph_wish(step_);
     wish.held[pressed->small.direction] =
         std::clamp((at.x() - frame.left() - 2) / static_cast<double>(frame.width() - 4), 0.0, 1.0);
-    document_.set_graph_wish(step_, wish);
+    document_.attention().set_graph_wish(step_, wish);
     update();
 }
 
@@ -243,8 +244,8 @@ void TermColumn::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton || start_.isNull()) return;
     start_ = {};
     if (dragging_) return;
-    document_.select(step_);
-    document_.toggle_graphed(step_, pressed_);
+    document_.attention().select(step_);
+    document_.attention().toggle_graphed(step_, pressed_);
 }
 
 void TermColumn::leaveEvent(QEvent* event) {

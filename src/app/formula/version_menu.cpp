@@ -58,13 +58,14 @@ void open_version_menu(Document& document, ItemId step, QWidget* below) {
                         })
             ->setEnabled(!at_hand);
         const GhostWish ghost{step, name};
-        const bool shown = document.ghost_wish() == ghost;
+        const bool shown = document.attention().ghost_wish() == ghost;
         each->addAction(
                 shown ? QObject::tr("Take its &ghost away") : QObject::tr("Lay its &ghost over the model"),
-                below, [&document, ghost, shown] { document.set_ghost(shown ? GhostWish{} : ghost); })
+                below,
+                [&document, ghost, shown] { document.attention().set_ghost(shown ? GhostWish{} : ghost); })
             ->setEnabled(shown || !at_hand);
         each->addAction(QObject::tr("&Remove it"), below, [&document, step, name, ghost] {
-            if (document.ghost_wish() == ghost) document.set_ghost({});
+            if (document.attention().ghost_wish() == ghost) document.attention().set_ghost({});
             apply_version(document, step, remove_version, name,
                           QObject::tr("removal of ‘%1’").arg(text_of(name)));
         });
@@ -73,8 +74,8 @@ void open_version_menu(Document& document, ItemId step, QWidget* below) {
 }
 
 QString ghost_text(const Document& document, ItemId step) {
-    const Ghost& ghost = document.ghost();
-    if (ghost.wish.step != step || ghost.wish != document.ghost_wish()) return {};
+    const Ghost& ghost = document.results().ghost();
+    if (ghost.wish.step != step || ghost.wish != document.attention().ghost_wish()) return {};
     const QString name = QObject::tr("Ghost ‘%1’").arg(text_of(ghost.wish.version));
     if (ghost.error) return name + ": " + text_of(sentence(*ghost.error));
     if (!ghost.difference)

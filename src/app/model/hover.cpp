@@ -78,9 +78,9 @@ Hovered hovered_under(QPointF cursor, const ModelView& view) {
 }
 
 void paint_hover(QPainter& painter, const Document& document, const ModelView& view) {
-    const Hovered& hovered = document.hovered();
+    const Hovered& hovered = document.attention().hovered();
     const Step* step = hovered.step ? document.study().step(hovered.step) : nullptr;
-    const Shown* shown = step ? document.shown(step->id) : nullptr;
+    const Shown* shown = step ? document.results().shown(step->id) : nullptr;
     if (!shown || !shown->value) return;
     const Items items = items_of(*shown->value);
     if (hovered.index >= items.count) return;

@@ -60,7 +60,7 @@ void paint_labels(QPainter& painter, const Document& document, const ModelView& 
     const QFontMetrics metrics(painter.font());
     std::size_t written = 0;
     for (const SceneItem& item : view.scene()) {
-        const Shown* shown = item.show.labels ? document.shown(item.step) : nullptr;
+        const Shown* shown = item.show.labels ? document.results().shown(item.step) : nullptr;
         if (!shown || !shown->value) continue;
         const Items items = items_of(*shown->value);
         // Many points are thinned out before their texts are made.

@@ -113,8 +113,8 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     state_->setWordWrap(true);
     build_tools();
     connect(&document, &Document::study_changed, this, &ModelPanel::refresh);
-    connect(&document, &Document::evaluation_changed, this, &ModelPanel::refresh);
-    connect(&document, &Document::selection_changed, this, &ModelPanel::refresh);
+    connect(&document.results(), &Results::evaluation_changed, this, &ModelPanel::refresh);
+    connect(&document.attention(), &Attention::selection_changed, this, &ModelPanel::refresh);
     refresh();
 }
 
@@ -181,12 +181,13 @@ void ModelPanel::refresh() {
     RampStyle ramp;
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
-        const Shown* shown = step ? document_.shown(step->id) : nullptr;
+        const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
         if (!shown || !shown->drawable || !step->show.visible || shown->drawable->colour_field.empty())
             continue;
         coloured = shown->drawable;
         ramp = step->show.ramp;
-        if (step->id == document_.selected()) break;  // of several the selected one's, else the last one's
+        if (step->id == document_.attention().selected())
+            break;  // of several the selected one's, else the last one's
     }
     legend_->set(coloured, ramp, document_.study().units);
     refresh_state();
@@ -237,7 +238,7 @@ void ModelPanel::refresh_state() {
     bool anything = false, stale = false;
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
-        const Shown* shown = step ? document_.shown(step->id) : nullptr;
+        const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
         if (!shown || !step->show.visible) continue;
         anything = anything || shown->drawable;
         stale = stale || (shown->stale && shown->drawable);
@@ -248,9 +249,9 @@ void ModelPanel::refresh_state() {
         text = tr("The model appears here.");
     else if (stale)
         text = tr("What is shown is from before the last change: a step needs mending.");
-    else if (!document_.live() && document_.behind())
+    else if (!document_.results().live() && document_.results().behind())
         text = tr("What is shown is from before the last change. Press F5 to compute.");
-    else if (!anything && !document_.behind())
+    else if (!anything && !document_.results().behind())
         text = tr("Nothing is visible. Click a name above to show a result.");
     state_->setText(text);
     state_->setVisible(!text.isEmpty() && view_);
@@ -271,7 +272,7 @@ QToolButton* ModelPanel::chip(const std::string& result) const {
 void ModelPanel::choose_chips(int room) {
     std::vector<QToolButton*> order(chip_buttons_.rbegin(), chip_buttons_.rend());
     const auto first = [&](QToolButton* chip) {
-        return chip->isChecked() || chip->property("step").toULongLong() == document_.selected();
+        return chip->isChecked() || chip->property("step").toULongLong() == document_.attention().selected();
     };
     std::ranges::stable_partition(order, first);
     int used = 0;

@@ -68,24 +68,26 @@ ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent
     settle_.setSingleShot(true);
     settle_.setInterval(180);
     connect(&settle_, &QTimer::timeout, this, &ModelView::rest);
-    connect(&document, &Document::notes_changed, this, QOverload<>::of(&QWidget::update));
-    connect(&document, &Document::evaluation_changed, this, &ModelView::collect);
+    connect(&document.results(), &Results::notes_changed, this, QOverload<>::of(&QWidget::update));
+    connect(&document.results(), &Results::evaluation_changed, this, &ModelView::collect);
     connect(&document, &Document::replaced, this, [this] {
         set_view(StandardView::above);
         fit_wanted_ = true;
     });
     connect(&document, &Document::study_changed, this, &ModelView::collect);
-    connect(&document, &Document::drawing_wanted, this, [this](ItemId step, const std::string& slot) {
-        set_view(StandardView::plan);
-        start_tool(std::make_unique<OutlineTool>(document_, *this, step, slot));
-    });
-    connect(&document, &Document::picking_wanted, this, [this](ItemId step, const std::string& slot) {
-        start_tool(std::make_unique<PickTool>(document_, *this, step, slot));
-    });
+    connect(&document.attention(), &Attention::drawing_wanted, this,
+            [this](ItemId step, const std::string& slot) {
+                set_view(StandardView::plan);
+                start_tool(std::make_unique<OutlineTool>(document_, *this, step, slot));
+            });
+    connect(&document.attention(), &Attention::picking_wanted, this,
+            [this](ItemId step, const std::string& slot) {
+                start_tool(std::make_unique<PickTool>(document_, *this, step, slot));
+            });
     connect(&document, &Document::replaced, this, &ModelView::end_tool);
-    connect(&document, &Document::notes_changed, this, &ModelView::collect);
-    connect(&document, &Document::selection_changed, this, QOverload<>::of(&QWidget::update));
-    connect(&document, &Document::hover_changed, this, QOverload<>::of(&QWidget::update));
+    connect(&document.results(), &Results::notes_changed, this, &ModelView::collect);
+    connect(&document.attention(), &Attention::selection_changed, this, QOverload<>::of(&QWidget::update));
+    connect(&document.attention(), &Attention::hover_changed, this, QOverload<>::of(&QWidget::update));
 }
 
 ModelView::~ModelView() {
@@ -101,7 +103,7 @@ void ModelView::start_tool(std::unique_ptr<ModelTool> tool) {
     tool_ = std::move(tool);
     connect(tool_.get(), &ModelTool::done, this, &ModelView::end_tool);
     connect(tool_.get(), &ModelTool::hint_changed, this, &ModelView::tool_changed);
-    document_.select(tool_->step());
+    document_.attention().select(tool_->step());
     setFocus(Qt::OtherFocusReason);
     setCursor(Qt::CrossCursor);
     Q_EMIT tool_changed();
@@ -122,7 +124,7 @@ void ModelView::collect() {
     if (tool_ && !document_.study().step(tool_->step())) end_tool();
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
-        const Shown* shown = step ? document_.shown(step->id) : nullptr;
+        const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
         const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
         if (kind && !step->muted && step->show.visible && step->show.points)
             for (PlaceHandle& handle : place_handles(document_.study(), *kind, *step))
@@ -131,10 +133,10 @@ void ModelView::collect() {
         items_.push_back({step->id, shown->drawable, step->show, false});
     }
     ghosts_.clear();
-    for (const auto& drawable : document_.ghost().drawables)
+    for (const auto& drawable : document_.results().ghost().drawables)
         ghosts_.push_back({0, drawable, {}, false});
     if (document_.study().items.empty()) fit_wanted_ = true;
-    if (!document_.behind()) follow_unit();
+    if (!document_.results().behind()) follow_unit();
     update();
 }
 
@@ -177,17 +179,17 @@ double ModelView::grid_step() const {
 void ModelView::rest() {
     const bool refine =
         std::ranges::any_of(items_, [](const SceneItem& item) { return item.drawable->refines; });
-    if (refine) view_number_ = document_.look_from({camera_, view_size().aspect()});
+    if (refine) view_number_ = document_.attention().look_from({camera_, view_size().aspect()});
     update();
 }
 
 std::vector<SceneItem> ModelView::drawn_items() const {
     std::vector<SceneItem> drawn = items_;
-    const Closer& closer = document_.closer();
+    const Closer& closer = document_.results().closer();
     if (view_number_ == 0 || closer.view != view_number_ || settle_.isActive()) return drawn;
     for (SceneItem& item : drawn) {
         const auto found = closer.surfaces.find(item.step);
-        const Shown* shown = document_.shown(item.step);
+        const Shown* shown = document_.results().shown(item.step);
         if (found == closer.surfaces.end() || !found->second.drawable || !shown) continue;
         if (found->second.key == shown->key && found->second.colour_by == item.show.colour_by &&
             !shown->stale)
@@ -264,7 +266,7 @@ void ModelView::paint_handles(QPainter& painter) {
     painter.setPen(QPen(look().threads[1], 1.5));
     painter.setBrush(look().page);
     for (const PlaceHandle& handle : handles_) {
-        const Shown* shown = document_.shown(handle.step);
+        const Shown* shown = document_.results().shown(handle.step);
         const bool drawn = shown && shown->drawable && shown->drawable->points_are == PointRole::handles;
         const auto at = drawn ? std::nullopt : position_of(handle.position);
         if (at) painter.drawRect(QRectF(at->x() - 4, at->y() - 4, 8, 8));
@@ -301,7 +303,7 @@ std::optional<PlaceHandle> ModelView::handle_at(QPointF cursor) const {
 }
 
 void ModelView::hover_at(QPointF cursor) {
-    document_.hover(hovered_under(cursor, *this));
+    document_.attention().hover(hovered_under(cursor, *this));
     setCursor(handle_at(cursor) ? Qt::OpenHandCursor : Qt::ArrowCursor);
 }
 
@@ -314,7 +316,7 @@ void ModelView::mousePressEvent(QMouseEvent* event) {
     if (event->button() == Qt::LeftButton && !shift) handle_ = handle_at(pressed_);
     if (handle_) {
         gesture_ = Gesture::drag_place;
-        document_.select(handle_->step);
+        document_.attention().select(handle_->step);
         setCursor(Qt::ClosedHandCursor);
     } else {
         gesture_ = event->button() == Qt::LeftButton && !shift ? Gesture::turn : Gesture::move;
@@ -352,8 +354,8 @@ void ModelView::drag_place(QPointF cursor) {
 
 void ModelView::mouseReleaseEvent(QMouseEvent* event) {
     if (gesture_ == Gesture::drag_place) document_.end_stroke();
-    if (gesture_ == Gesture::turn && !moved_ && document_.hovered().step != 0)
-        document_.select(document_.hovered().step);
+    if (gesture_ == Gesture::turn && !moved_ && document_.attention().hovered().step != 0)
+        document_.attention().select(document_.attention().hovered().step);
     gesture_ = Gesture::none;
     handle_.reset();
     if (!tool_) hover_at(event->position());
@@ -405,7 +407,7 @@ void ModelView::keyPressEvent(QKeyEvent* event) {
 }
 
 void ModelView::leaveEvent(QEvent* /*event*/) {
-    document_.hover({});
+    document_.attention().hover({});
 }
 
 void ModelView::camera_moved() {
@@ -442,7 +444,7 @@ void ModelView::fit_all() {
 
 void ModelView::fit_selection() {
     for (const SceneItem& item : items_)
-        if (item.step == document_.selected()) {
+        if (item.step == document_.attention().selected()) {
             camera_.fit(item.drawable->bounds, view_size().aspect());
             return camera_moved();
         }

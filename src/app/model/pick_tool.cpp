@@ -37,7 +37,7 @@ const Step* PickTool::source() const {
 
 std::optional<PointLattice> PickTool::pickable() {
     const Step* read = source();
-    const Shown* shown = read ? document_.shown(read->id) : nullptr;
+    const Shown* shown = read ? document_.results().shown(read->id) : nullptr;
     if (!shown || !shown->value) return {};
     if (placed_ == shown->value) return places_;  // every repaint asks for them
     placed_ = shown->value;
@@ -47,7 +47,7 @@ std::optional<PointLattice> PickTool::pickable() {
 }
 
 std::optional<std::size_t> PickTool::index_at(QPointF cursor) const {
-    const Shown* shown = document_.shown(source()->id);
+    const Shown* shown = document_.results().shown(source()->id);
     if (!shown->drawable) return {};
     const ViewPoint at{cursor.x(), cursor.y()};
     if (!shown->drawable->triangles.empty()) {
@@ -89,7 +89,7 @@ void PickTool::paint(QPainter& painter) {
 
 QString PickTool::hint() const {
     const Step* read = source();
-    const Shown* shown = read ? document_.shown(read->id) : nullptr;
+    const Shown* shown = read ? document_.results().shown(read->id) : nullptr;
     const std::string what = shown && shown->value ? items_of(*shown->value).are : "points";
     return tr("Click %1 of %2 to pick them, again to let them go · Return or Escape ends it")
         .arg(text_of(what), read ? text_of(read->name) : tr("the result above"));

@@ -83,7 +83,7 @@ void add_show_actions(QMenu& menu, Document& document, ItemId id) {
     add_toggle(menu, document, id, QObject::tr("&Points"), &Show::points);
     add_toggle(menu, document, id, QObject::tr("&Edges"), &Show::edges);
     add_toggle(menu, document, id, QObject::tr("&Faces"), &Show::faces);
-    const Shown* shown = document.shown(id);
+    const Shown* shown = document.results().shown(id);
     const auto names = shown && shown->value ? field_names(*shown->value) : std::vector<std::string>();
     add_label_menu(menu, document, id, names);
     if (names.empty()) return;
@@ -116,7 +116,7 @@ void throw_numbers(Document& document, ItemId id, bool forward) {
 
 void move_selection(Document& document, int direction) {
     const Study& study = document.study();
-    const ItemIds items = document.selection();
+    const ItemIds items = document.attention().selection();
     if (items.empty()) return;
     const auto first =
         std::ranges::find_if(study.items, [&](const Item& item) { return items.contains(id_of(item)); });
@@ -126,7 +126,7 @@ void move_selection(Document& document, int direction) {
 }
 
 void remove_selection(Document& document, QWidget* parent) {
-    const ItemIds items = document.selection();
+    const ItemIds items = document.attention().selection();
     if (items.empty()) return;
     Edited edited = remove_items(document.study(), items, false);
     if (!edited && edited.error().code == ErrorCode::still_read) {

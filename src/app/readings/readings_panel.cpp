@@ -151,11 +151,11 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     graph_ = new TermGraph(document, this);
     row->addWidget(graph_, 5);
     row->addStretch();  // keeps the text to the left while there is no table
-    connect(&document, &Document::evaluation_changed, this, &ReadingsPanel::refresh);
-    connect(&document, &Document::selection_changed, this, &ReadingsPanel::refresh);
-    connect(&document, &Document::notes_changed, this, &ReadingsPanel::refresh);
-    connect(&document, &Document::graphed_changed, this, &ReadingsPanel::refresh);
-    connect(&document, &Document::hover_changed, this, &ReadingsPanel::follow_hover);
+    connect(&document.results(), &Results::evaluation_changed, this, &ReadingsPanel::refresh);
+    connect(&document.attention(), &Attention::selection_changed, this, &ReadingsPanel::refresh);
+    connect(&document.results(), &Results::notes_changed, this, &ReadingsPanel::refresh);
+    connect(&document.attention(), &Attention::graphed_changed, this, &ReadingsPanel::refresh);
+    connect(&document.attention(), &Attention::hover_changed, this, &ReadingsPanel::follow_hover);
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) {
                 if (now.isValid() && table_->hasFocus()) hover_row(now.row());
@@ -165,7 +165,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
 
 ItemId ReadingsPanel::step_in_hand() const {
     const Study& study = document_.study();
-    if (study.step(document_.selected())) return document_.selected();
+    if (study.step(document_.attention().selected())) return document_.attention().selected();
     for (std::size_t at = study.items.size(); at-- > 0;)
         if (const Step* step = step_of(study.items[at])) return step->id;
     return 0;
@@ -174,7 +174,7 @@ ItemId ReadingsPanel::step_in_hand() const {
 void ReadingsPanel::refresh() {
     step_ = step_in_hand();
     const Step* step = document_.study().step(step_);
-    const Shown* shown = step ? document_.shown(step_) : nullptr;
+    const Shown* shown = step ? document_.results().shown(step_) : nullptr;
     const ValuePointer value = shown ? shown->value : nullptr;
     if (value != value_) {
         rows_->set(value, document_.study().units);
@@ -262,7 +262,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
 }
 
 void ReadingsPanel::follow_hover() {
-    const Hovered& hovered = document_.hovered();
+    const Hovered& hovered = document_.attention().hovered();
     if (hovered.step != step_ || !value_) return table_->clearSelection();
     const auto row = rows_->row_of_item(hovered.index);
     if (!row) return;
@@ -271,7 +271,7 @@ void ReadingsPanel::follow_hover() {
 }
 
 void ReadingsPanel::hover_row(int row) {
-    if (const auto item = rows_->item_of_row(row)) document_.hover({step_, *item});
+    if (const auto item = rows_->item_of_row(row)) document_.attention().hover({step_, *item});
 }
 
 bool ReadingsPanel::eventFilter(QObject* watched, QEvent* event) {
@@ -279,7 +279,7 @@ bool ReadingsPanel::eventFilter(QObject* watched, QEvent* event) {
         const QModelIndex under = table_->indexAt(static_cast<QMouseEvent*>(event)->pos());
         if (under.isValid()) hover_row(under.row());
     }
-    if (event->type() == QEvent::Leave) document_.hover({});
+    if (event->type() == QEvent::Leave) document_.attention().hover({});
     return QWidget::eventFilter(watched, event);
 }
 

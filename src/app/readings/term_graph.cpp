@@ -39,8 +39,8 @@ TermGraph::TermGraph(Document& document, QWidget* parent) : QWidget(parent), doc
     setAccessibleName(tr("Graphs of the formula's lines"));
     setMouseTracking(true);
     setMinimumHeight(120);
-    connect(&document, &Document::notes_changed, this, [this] { update(); });
-    connect(&document, &Document::graphed_changed, this, [this] { update(); });
+    connect(&document.results(), &Results::notes_changed, this, [this] { update(); });
+    connect(&document.attention(), &Attention::graphed_changed, this, [this] { update(); });
 }
 
 void TermGraph::set_step(ItemId step) {
@@ -50,10 +50,10 @@ void TermGraph::set_step(ItemId step) {
 
 std::vector<const TermInsight*> TermGraph::lines() const {
     std::vector<const TermInsight*> found;
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (!insight) return found;
     for (const TermInsight& term : insight->terms)
-        if (const auto& wanted = document_.graphed(step_);
+        if (const auto& wanted = document_.attention().graphed(step_);
             std::ranges::find(wanted, term.name) != wanted.end())
             found.push_back(&term);
     return found;
@@ -82,7 +82,7 @@ std::optional<TermGraph::Scale> TermGraph::shared_scale(const std::vector<const 
 
 std::vector<std::size_t> TermGraph::held_directions() const {
     std::vector<std::size_t> held;
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     for (std::size_t d = 0; insight && d < 3; ++d)
         if (d != insight->direction && insight->directions[d].count > 1) held.push_back(d);
     return held;
@@ -106,13 +106,13 @@ QRectF TermGraph::close_rect() const {
 }
 
 double TermGraph::share_at(double x) const {
-    const GraphWish wish = document_.graph_wish(step_);
+    const GraphWish wish = document_.attention().graph_wish(step_);
     const double across = std::clamp((x - plot().left()) / plot().width(), 0.0, 1.0);
     return wish.from + (wish.to - wish.from) * across;
 }
 
 double TermGraph::x_of(double value) const {
-    const FormulaInsight& insight = *document_.insight(step_);
+    const FormulaInsight& insight = *document_.results().insight(step_);
     if (insight.along.size() < 2) return plot().center().x();
     const double first = insight.along.front(), last = insight.along.back();
     return plot().left() + plot().width() * (last == first ? 0.5 : (value - first) / (last - first));
@@ -123,7 +123,7 @@ double TermGraph::x_of(double value) const {
 void TermGraph::paintEvent(QPaintEvent* /*event*/) {
     const auto shown = lines();
     if (shown.empty() || plot().height() < 20) return;
-    if (document_.insight(step_)->along.size() != shown.front()->graph.size()) return;
+    if (document_.results().insight(step_)->along.size() != shown.front()->graph.size()) return;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     paint_axes(painter, shown);
@@ -138,7 +138,7 @@ void TermGraph::paintEvent(QPaintEvent* /*event*/) {
 }
 
 void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermInsight*>& shown) const {
-    const FormulaInsight& insight = *document_.insight(step_);
+    const FormulaInsight& insight = *document_.results().insight(step_);
     const Units& units = document_.study().units;
     const QRectF area = plot();
     painter.setFont(text_font(11));
@@ -193,7 +193,7 @@ void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermInsigh
 void TermGraph::paint_line(QPainter& painter, const TermInsight& line, const QColor& colour,
                            Scale scale) const {
     const QRectF area = plot();
-    const FormulaInsight& insight = *document_.insight(step_);
+    const FormulaInsight& insight = *document_.results().insight(step_);
     painter.save();
     painter.setClipRect(area.adjusted(-2, -2, 2, 2));
     QPainterPath path;
@@ -217,7 +217,7 @@ void TermGraph::paint_line(QPainter& painter, const TermInsight& line, const QCo
 
 // Name, range and the value under the cursor, or where the direction is held.
 void TermGraph::paint_legend(QPainter& painter, const std::vector<const TermInsight*>& shown) const {
-    const FormulaInsight& insight = *document_.insight(step_);
+    const FormulaInsight& insight = *document_.results().insight(step_);
     const Units& units = document_.study().units;
     const InsightDirection& along = insight.directions[insight.direction];
     const QRectF area = plot();
@@ -256,9 +256,9 @@ void TermGraph::paint_legend(QPainter& painter, const std::vector<const TermInsi
 }
 
 void TermGraph::paint_strips(QPainter& painter) const {
-    const FormulaInsight& insight = *document_.insight(step_);
+    const FormulaInsight& insight = *document_.results().insight(step_);
     const Units& units = document_.study().units;
-    const GraphWish wish = document_.graph_wish(step_);
+    const GraphWish wish = document_.attention().graph_wish(step_);
     painter.setFont(text_font(11));
     for (const std::size_t d : held_directions()) {
         const InsightDirection& direction = insight.directions[d];
@@ -281,19 +281,19 @@ void TermGraph::paint_strips(QPainter& painter) const {
 // Mouse -----------------------------------------------------------------------------------------------------
 
 void TermGraph::hold(std::size_t direction, double share) {
-    GraphWish wish = document_.graph_wish(step_);
+    GraphWish wish = document_.attention().graph_wish(step_);
     wish.held[direction] = share;
-    document_.set_graph_wish(step_, wish);
+    document_.attention().set_graph_wish(step_, wish);
     update();
 }
 
 void TermGraph::mousePressEvent(QMouseEvent* event) {
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (event->button() != Qt::LeftButton || !insight) return;
     pressed_ = event->position();
     if (close_rect().contains(pressed_)) {
-        for (const std::string& line : std::vector<std::string>(document_.graphed(step_)))
-            document_.toggle_graphed(step_, line);
+        for (const std::string& line : std::vector<std::string>(document_.attention().graphed(step_)))
+            document_.attention().toggle_graphed(step_, line);
         return;
     }
     dragged_.reset();
@@ -305,7 +305,7 @@ void TermGraph::mousePressEvent(QMouseEvent* event) {
 
 void TermGraph::mouseMoveEvent(QMouseEvent* event) {
     cursor_ = event->position();
-    const FormulaInsight* insight = document_.insight(step_);
+    const FormulaInsight* insight = document_.results().insight(step_);
     if (dragged_ && insight) {
         if (*dragged_ == insight->direction)
             hold(*dragged_, share_at(cursor_->x()));
@@ -320,22 +320,22 @@ void TermGraph::mouseReleaseEvent(QMouseEvent* /*event*/) {
 }
 
 void TermGraph::mouseDoubleClickEvent(QMouseEvent* /*event*/) {
-    GraphWish wish = document_.graph_wish(step_);
+    GraphWish wish = document_.attention().graph_wish(step_);
     wish.from = 0;
     wish.to = 1;
-    document_.set_graph_wish(step_, wish);
+    document_.attention().set_graph_wish(step_, wish);
 }
 
 void TermGraph::wheelEvent(QWheelEvent* event) {
     if (!plot().contains(event->position())) return;
-    GraphWish wish = document_.graph_wish(step_);
+    GraphWish wish = document_.attention().graph_wish(step_);
     const double centre = share_at(event->position().x());
     const double times = std::pow(0.8, event->angleDelta().y() / 120.0);
     const double span = std::clamp((wish.to - wish.from) * times, 0.002, 1.0);
     const double across = (centre - wish.from) / (wish.to - wish.from);
     wish.from = std::clamp(centre - span * across, 0.0, 1 - span);
     wish.to = wish.from + span;
-    document_.set_graph_wish(step_, wish);
+    document_.attention().set_graph_wish(step_, wish);
     event->accept();
 }
 

@@ -12,7 +12,7 @@ namespace {
 std::size_t below_selection(const Document& document) {
     const Study& study = document.study();
     std::size_t below = 0;
-    for (const ItemId id : document.selection())
+    for (const ItemId id : document.attention().selection())
         below = std::max(below, *study.position(id) + 1);
     return below > 0 ? below : study.items.size();
 }
@@ -20,8 +20,8 @@ std::size_t below_selection(const Document& document) {
 void put(Document& document, const Result<Pasted>& pasted, const QString& label) {
     if (!pasted) return document.show_message(text_of(sentence(pasted.error())));
     if (!document.apply(pasted->study, label) || pasted->items.empty()) return;
-    document.select(pasted->items.front());
-    document.extend_selection(pasted->items.back());
+    document.attention().select(pasted->items.front());
+    document.attention().extend_selection(pasted->items.back());
 }
 
 // Links are whole paths on the clipboard, and relative again in the study's folder.
@@ -34,7 +34,7 @@ void copy(const Document& document, const StudyPointer& excerpt) {
 }  // namespace
 
 void copy_selection(Document& document) {
-    const ItemIds items = document.selection();
+    const ItemIds items = document.attention().selection();
     if (items.empty()) return document.show_message(QObject::tr("Select the steps to copy first."));
     copy(document, excerpt_of(document.study(), items));
     document.show_message(items.size() == 1
@@ -48,7 +48,7 @@ void copy_control(Document& document, const std::string& name) {
 }
 
 void cut_selection(Document& document, QWidget* parent) {
-    const ItemIds items = document.selection();
+    const ItemIds items = document.attention().selection();
     if (items.empty()) return document.show_message(QObject::tr("Select the steps to cut first."));
     copy(document, excerpt_of(document.study(), items));
     remove_selection(document, parent);
@@ -69,7 +69,7 @@ void paste_items(Document& document, PastedControls controls) {
 }
 
 void duplicate_selection(Document& document) {
-    const StudyPointer excerpt = excerpt_of(document.study(), document.selection());
+    const StudyPointer excerpt = excerpt_of(document.study(), document.attention().selection());
     if (excerpt->items.empty()) return;
     put(document,
         pasted(document.study(), document.catalogue(), *excerpt, below_selection(document),

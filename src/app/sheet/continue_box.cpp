@@ -42,7 +42,8 @@ std::size_t ContinueBox::place() const {
 // The selected step if the new one comes below it, else the nearest above.
 std::string ContinueBox::result_in_hand() const {
     const Study& study = document_.study();
-    if (const Step* step = study.step(document_.selected()); step && *study.position(step->id) < place())
+    if (const Step* step = study.step(document_.attention().selected());
+        step && *study.position(step->id) < place())
         return step->name;
     for (std::size_t at = place(); at-- > 0;)
         if (const Step* step = step_of(study.items[at])) return step->name;
@@ -119,7 +120,7 @@ void ContinueBox::take() {
     const QString label = kind ? tr("new step") : tr("new heading");
     position_.reset();
     document_.apply(added->study, label);
-    document_.select(added->id);
+    document_.attention().select(added->id);
     Q_EMIT left();
     line_->setFocus(Qt::OtherFocusReason);
 }

@@ -28,9 +28,9 @@ void ItemBlock::paintEvent(QPaintEvent* /*event*/) {
 
 void ItemBlock::mousePressEvent(QMouseEvent* event) {
     if (event->modifiers() & Qt::ShiftModifier)
-        document_.extend_selection(item_);
+        document_.attention().extend_selection(item_);
     else
-        document_.select(item_);
+        document_.attention().select(item_);
     event->accept();  // a press on the empty page deselects
 }
 
@@ -56,7 +56,7 @@ void ItemBlock::focusInEvent(QFocusEvent* event) {
     QWidget::focusInEvent(event);
     ring_ = event->reason() != Qt::MouseFocusReason;
     // A press selects by itself, and several selected at once stay so when the last one gets the focus.
-    if (ring_ && document_.selected() != item_) document_.select(item_);
+    if (ring_ && document_.attention().selected() != item_) document_.attention().select(item_);
     update();
 }
 
@@ -74,7 +74,7 @@ void ItemBlock::leaveEvent(QEvent* /*event*/) {
 }
 
 void ItemBlock::contextMenuEvent(QContextMenuEvent* event) {
-    if (!selected()) document_.select(item_);
+    if (!selected()) document_.attention().select(item_);
     open_menu(event->reason() == QContextMenuEvent::Keyboard ? mapToGlobal(QPoint(0, height()))
                                                              : event->globalPos());
 }
@@ -101,7 +101,7 @@ void ItemBlock::fill_menu(QMenu& menu) {
                    [this] { Q_EMIT insert_wanted(*document_.study().position(item_) + 1); });
     menu.addAction(tr("Insert a &heading above"), this, [this] {
         const Added added = add_heading(document_.study(), *document_.study().position(item_), "New heading");
-        if (document_.apply(added.study, tr("new heading"))) document_.select(added.id);
+        if (document_.apply(added.study, tr("new heading"))) document_.attention().select(added.id);
     });
     menu.addSeparator();
     menu.addAction(tr("Move up\tAlt+Up"), this, [this] { move_selection(document_, -1); });

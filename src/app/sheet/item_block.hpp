@@ -16,7 +16,7 @@ class ItemBlock : public QWidget {
 public:
     ItemBlock(Document& document, ItemId item, QWidget* parent);
     ItemId item() const { return item_; }
-    bool selected() const { return document_.is_selected(item_); }
+    bool selected() const { return document_.attention().is_selected(item_); }
     virtual void refresh() = 0;
     // Middle of the first line, where the thread's node stands.
     virtual int node_y() const { return 17; }

@@ -102,7 +102,7 @@ void open_places_editor(const SlotAccess& access, QWidget* near) {
         "Lengths with or without a unit, or expressions. Places can also be dragged in the model."));
     if (access.slot->corners)
         form->add_action(QObject::tr("&Draw in the model"), [access] {
-            if (access.current()) access.document->ask_to_draw(access.step, access.slot->key);
+            if (access.current()) access.document->attention().ask_to_draw(access.step, access.slot->key);
         });
     form->open(QObject::tr("Set places"), [access, table]() -> QString {
         if (access.current()) access.set(table->places());

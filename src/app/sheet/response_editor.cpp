@@ -63,7 +63,7 @@ Result<Shaping> ResponseGraph::shape(const std::string& word) const {
 }
 
 const ResponseNumbers* ResponseGraph::numbers() const {
-    return access_.document->response_numbers(access_.step);
+    return access_.document->results().response_numbers(access_.step);
 }
 
 QRectF ResponseGraph::field() const {
@@ -342,8 +342,8 @@ ResponseEditor::ResponseEditor(SlotAccess access, QWidget* near)
         graph_->refresh();
         refresh();
     });
-    connect(access.document, &Document::notes_changed, graph_, &ResponseGraph::refresh);
-    access.document->set_response_wish(access.step);
+    connect(&access.document->results(), &Results::notes_changed, graph_, &ResponseGraph::refresh);
+    access.document->attention().set_response_wish(access.step);
     refresh();
     adjustSize();
     const QPoint below = near->mapTo(window(), QPoint(0, near->height() + 6));
@@ -358,7 +358,7 @@ ResponseEditor::ResponseEditor(SlotAccess access, QWidget* near)
 }
 
 ResponseEditor::~ResponseEditor() {
-    access_.document->set_response_wish(0);
+    access_.document->attention().set_response_wish(0);
 }
 
 void ResponseEditor::build_words(QWidget* widget) {

@@ -99,7 +99,7 @@ void ResultLine::refresh() {
     name_->setFont(result_font(15));
     name_->setText(text_of(step->name));
     text_->setFont(text_font(12));
-    const Shown* shown = document_.shown(step_);
+    const Shown* shown = document_.results().shown(step_);
     text_->setText(shown ? outline(*shown) : tr("not computed yet"));
     text_->setToolTip(shown && shown->state == StepState::done
                           ? (shown->from_cache

@@ -79,8 +79,8 @@ SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), doc
     // Numbers of items say nothing across studies.
     connect(&document, &Document::replaced, this, &SheetPage::drop_blocks);
     connect(&document, &Document::study_changed, this, &SheetPage::take_study);
-    connect(&document, &Document::evaluation_changed, this, &SheetPage::refresh_blocks);
-    connect(&document, &Document::selection_changed, this, [this] {
+    connect(&document.results(), &Results::evaluation_changed, this, &SheetPage::refresh_blocks);
+    connect(&document.attention(), &Attention::selection_changed, this, [this] {
         continue_->refresh();
         for (auto& [id, block] : blocks_)
             block->update();
@@ -222,7 +222,7 @@ StepBlock* SheetPage::step_block(ItemId step) const {
 }
 
 void SheetPage::go_to_selected() {
-    const auto found = blocks_.find(document_.selected());
+    const auto found = blocks_.find(document_.attention().selected());
     if (found == blocks_.end()) return;
     found->second->setFocus(Qt::OtherFocusReason);
     Q_EMIT show_wanted(found->second);
@@ -248,9 +248,9 @@ void SheetPage::focus_neighbour(ItemId item, int direction, bool extend) {
         ItemBlock* block = blocks_.at(order_[static_cast<std::size_t>(index)]);
         if (!block->isVisible()) continue;
         if (extend)
-            document_.extend_selection(block->item());
+            document_.attention().extend_selection(block->item());
         else
-            document_.select(block->item());
+            document_.attention().select(block->item());
         block->setFocus(Qt::TabFocusReason);
         Q_EMIT show_wanted(block);
         return;
@@ -275,7 +275,7 @@ void SheetPage::mousePressEvent(QMouseEvent* event) {
         (note_->isVisible() && note_->geometry().contains(event->pos())))
         edit_title();
     else
-        document_.select(0);
+        document_.attention().select(0);
 }
 
 void SheetPage::changeEvent(QEvent* event) {
@@ -321,7 +321,7 @@ std::vector<SheetPage::Thread> SheetPage::threads() const {
 }
 
 bool SheetPage::lit(const Thread& thread) const {
-    const ItemId wanted = hovered_ != 0 ? hovered_ : document_.selected();
+    const ItemId wanted = hovered_ != 0 ? hovered_ : document_.attention().selected();
     return wanted != 0 &&
            (thread.from == wanted || std::ranges::find(thread.readers, wanted) != thread.readers.end());
 }
@@ -358,11 +358,11 @@ void SheetPage::paint_threads(QPainter& painter) const {
         const Step* step = step_of(item);
         const int y = step ? node_y(step->id) : -1;
         if (y < 0) continue;
-        const Shown* shown = document_.shown(step->id);
+        const Shown* shown = document_.results().shown(step->id);
         const bool wrong = shown && shown->error && shown->state != StepState::cancelled;
         const QColor ring = wrong ? look().attention : (step->muted ? look().second_ink : colour);
         painter.setPen(QPen(ring, 2, step->muted ? Qt::DotLine : Qt::SolidLine));
-        painter.setBrush(document_.selected() == step->id ? ring : look().page);
+        painter.setBrush(document_.attention().selected() == step->id ? ring : look().page);
         if (wrong)
             painter.drawRect(
                 QRectF(lane_right - 4.5, y - 4.5, 9, 9));  // a shape of its own, not only a colour

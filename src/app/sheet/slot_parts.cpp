@@ -65,7 +65,7 @@ void SlotPart::refresh() {
     const QString text = text_of(slot_text(*access_.slot, *step));
     set_text(text);
     setAccessibleName(tr("%1: %2").arg(text_of(access_.slot->label), text));
-    const Shown* shown = access_.document->shown(step->id);
+    const Shown* shown = access_.document->results().shown(step->id);
     set_wrong(shown && shown->error && shown->state == StepState::failed && shown->error->slot == slot().key);
 }
 
@@ -265,7 +265,7 @@ void ReferencePart::open() {
     QMenu& menu = *new_popup_menu(this);
     for (const std::string& name : results_that_fit(study, access_.document->catalogue(),
                                                     *study.position(access_.step), slot().accepts)) {
-        const Shown* shown = access_.document->shown(name);
+        const Shown* shown = access_.document->results().shown(name);
         // A result that turned out to be of another kind does not fit.
         if (shown && shown->value &&
             std::ranges::find(slot().accepts, kind_of(*shown->value)) == slot().accepts.end())
@@ -317,7 +317,7 @@ void FilePart::open() {
 }
 
 void FilePart::refresh() {
-    const Shown* shown = access_.current() ? access_.document->shown(access_.step) : nullptr;
+    const Shown* shown = access_.current() ? access_.document->results().shown(access_.step) : nullptr;
     thumbnail_ = {};
     if (shown && shown->thumbnail) {
         const Image& image = shown->thumbnail->image;

@@ -39,7 +39,7 @@ StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlo
     connect(result_, &ResultLine::mend_wanted, this, &StepBlock::mend);
     connect(eye_, &QToolButton::clicked, this, [this] { toggle_visible(document_, item_); });
     connect(more_, &QToolButton::clicked, this, [this] {
-        document_.select(item_);
+        document_.attention().select(item_);
         open_menu(more_->mapToGlobal(QPoint(0, more_->height())));
     });
     refresh();
@@ -109,9 +109,9 @@ void StepBlock::keyPressEvent(QKeyEvent* event) {
 }
 
 void StepBlock::mend() {
-    const Shown* shown = document_.shown(item_);
+    const Shown* shown = document_.results().shown(item_);
     if (!shown || !shown->error) return;
-    if (shown->state == StepState::asks) return document_.permit(item_);
+    if (shown->state == StepState::asks) return document_.results().permit(item_);
     if (shown->state == StepState::blocked && shown->cause != 0) return Q_EMIT step_wanted(shown->cause);
     for (SlotPart* part : sentence_->findChildren<SlotPart*>())
         if (part->slot().key == shown->error->slot) {

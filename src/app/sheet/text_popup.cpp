@@ -58,7 +58,7 @@ void open_text_popup(const SlotAccess& access, QWidget* near) {
     form->add_text(help_text(*access.slot) + QObject::tr(" Ctrl+Return takes it over."));
     if (access.slot->type == SlotType::addresses)
         form->add_action(QObject::tr("&Pick in the model"), [access] {
-            if (access.current()) access.document->ask_to_pick(access.step, access.slot->key);
+            if (access.current()) access.document->attention().ask_to_pick(access.step, access.slot->key);
         });
     form->open(QObject::tr("Take over"), [access, edit]() -> QString {
         if (access.current()) access.set(Lines{text_of(edit->toPlainText())});

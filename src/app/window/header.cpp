@@ -63,16 +63,17 @@ Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(p
           static_cast<QWidget*>(units_), static_cast<QWidget*>(live_), static_cast<QWidget*>(compute_),
           static_cast<QWidget*>(undo_), static_cast<QWidget*>(redo_)})
         row->addWidget(widget);
-    connect(cancel_, &QToolButton::clicked, &document, &Document::cancel);
-    connect(live_, &QToolButton::clicked, this, [this] { document_.set_live(!document_.live()); });
-    connect(compute_, &QToolButton::clicked, &document, &Document::compute);
+    connect(cancel_, &QToolButton::clicked, &document.results(), &Results::cancel);
+    connect(live_, &QToolButton::clicked, this,
+            [this] { document_.results().set_live(!document_.results().live()); });
+    connect(compute_, &QToolButton::clicked, &document.results(), &Results::compute);
     connect(undo_, &QToolButton::clicked, &document, &Document::undo);
     connect(redo_, &QToolButton::clicked, &document, &Document::redo);
     connect(units_, &QToolButton::clicked, this, &Header::open_units);
     connect(&document, &Document::saved_changed, this, &Header::refresh);
     connect(&document, &Document::study_changed, this, &Header::refresh);
-    connect(&document, &Document::evaluation_changed, this, &Header::refresh_progress);
-    connect(&document, &Document::progress_changed, this, &Header::refresh_progress);
+    connect(&document.results(), &Results::evaluation_changed, this, &Header::refresh_progress);
+    connect(&document.results(), &Results::progress_changed, this, &Header::refresh_progress);
     refresh();
 }
 
@@ -99,7 +100,7 @@ void Header::refresh() {
 }
 
 void Header::refresh_progress() {
-    const auto progress = document_.progress();
+    const auto progress = document_.results().progress();
     const bool busy = progress.busy && progress.seconds > shown_after_s;
     for (QWidget* widget :
          {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)})
@@ -111,17 +112,17 @@ void Header::refresh_progress() {
                              static_cast<double>(std::max<std::size_t>(1, progress.count));
         bar_->setValue(static_cast<int>(share * 1000));
     }
-    const QString time = text_of(short_text(document_.last_seconds() * 1000, 2)) + " ms";
-    const std::size_t problems = document_.problem_count();
-    QString text = document_.live() ? tr("● Live") : tr("○ On demand");
-    if (document_.behind() && !document_.live())
+    const QString time = text_of(short_text(document_.results().last_seconds() * 1000, 2)) + " ms";
+    const std::size_t problems = document_.results().problem_count();
+    QString text = document_.results().live() ? tr("● Live") : tr("○ On demand");
+    if (document_.results().behind() && !document_.results().live())
         text += tr(" · out of date");
     else if (problems > 0)
         text += problems == 1 ? tr(" · 1 step needs mending") : tr(" · %1 steps need mending").arg(problems);
     else
         text += " · " + time;
     live_->setText(text);
-    compute_->setVisible(!document_.live());
+    compute_->setVisible(!document_.results().live());
 }
 
 void Header::open_units() {

@@ -181,11 +181,11 @@ void MainWindow::build_edit_menu(QMenu& menu) {
         sheet_->go_to_selected();
     });
     menu.addSeparator();
-    menu.addAction(tr("Compute &now"), QKeySequence(Qt::Key_F5), &document_, &Document::compute);
+    menu.addAction(tr("Compute &now"), QKeySequence(Qt::Key_F5), &document_.results(), &Results::compute);
     // Not a shortcut: Escape first belongs to what is being typed, and comes here when nobody took it.
-    menu.addAction(tr("Ca&ncel the work\tEscape"), &document_, &Document::cancel);
+    menu.addAction(tr("Ca&ncel the work\tEscape"), &document_.results(), &Results::cancel);
     menu.addAction(tr("&Live or on demand"), QKeySequence(Qt::CTRL | Qt::Key_L), this,
-                   [this] { document_.set_live(!document_.live()); });
+                   [this] { document_.results().set_live(!document_.results().live()); });
 }
 
 void MainWindow::paste(PastedControls controls) {
@@ -409,7 +409,7 @@ void MainWindow::place_message() {
 }
 
 void MainWindow::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape) return document_.cancel();
+    if (event->key() == Qt::Key_Escape) return document_.results().cancel();
     QMainWindow::keyPressEvent(event);
 }
 
@@ -423,7 +423,7 @@ void MainWindow::restore_settings() {
     restoreGeometry(settings.value("geometry").toByteArray());
     columns_->restoreState(settings.value("columns").toByteArray());
     rows_->restoreState(settings.value("rows").toByteArray());
-    document_.set_live(settings.value("live", true).toBool());
+    document_.results().set_live(settings.value("live", true).toBool());
 }
 
 void MainWindow::store_settings() const {
@@ -431,7 +431,7 @@ void MainWindow::store_settings() const {
     settings.setValue("geometry", saveGeometry());
     settings.setValue("columns", columns_->saveState());
     settings.setValue("rows", rows_->saveState());
-    settings.setValue("live", document_.live());
+    settings.setValue("live", document_.results().live());
 }
 
 }  // namespace plume::app

@@ -4,7 +4,7 @@
 
 namespace plume {
 
-BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, ResultCache& cache, Finished finished)
+BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, ResultStore& cache, Finished finished)
     : catalogue_(catalogue), cache_(cache), finished_(std::move(finished)), thread_([this] { work(); }) {}
 
 BackgroundEvaluator::~BackgroundEvaluator() {
@@ -90,7 +90,7 @@ void BackgroundEvaluator::watch(const Run& run) {
 void BackgroundEvaluator::compute(const Job& job, const Run& run) {
     EvaluationPlan plan;
     plan.catalogue = &catalogue_;
-    plan.cache = &cache_;
+    plan.store = &cache_;
     plan.budget = job.budget;
     plan.files = job.files;
     plan.before_step = [this](const Step& step, std::size_t index, std::size_t count) {

@@ -31,7 +31,7 @@ public:
     using Finished = std::function<void(Evaluation, const Run&)>;
 
     // The cache outlives it, and may be used beside it.
-    BackgroundEvaluator(const Catalogue& catalogue, ResultCache& cache, Finished finished);
+    BackgroundEvaluator(const Catalogue& catalogue, ResultStore& cache, Finished finished);
     ~BackgroundEvaluator();  // cancels and waits
     BackgroundEvaluator(const BackgroundEvaluator&) = delete;
     BackgroundEvaluator& operator=(const BackgroundEvaluator&) = delete;
@@ -60,7 +60,7 @@ private:
     void compute(const Job& job, const Run& run);
 
     const Catalogue& catalogue_;
-    ResultCache& cache_;
+    ResultStore& cache_;
     Finished finished_;
     mutable std::mutex mutex_;
     std::condition_variable changed_;

@@ -8,6 +8,7 @@
 #include "core/data/not_finite.hpp"
 #include "core/evaluation/above.hpp"
 #include "core/evaluation/plain_numbers.hpp"
+#include "core/evaluation/recipe.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/study/study_scope.hpp"
@@ -16,6 +17,8 @@ namespace plume {
 namespace {
 
 using Clock = std::chrono::steady_clock;
+// For moments on the way, where nothing else keeps them.
+constexpr std::size_t moments_bytes = 500'000'000;
 
 double seconds_since(Clock::time_point start) {
     return std::chrono::duration<double>(Clock::now() - start).count();
@@ -37,14 +40,25 @@ Error about_step(Error error, const StepKind& kind) {
     return labelled(std::move(error), kind);
 }
 
+using Making = std::function<Result<Value>(const Run&)>;
+
+// Of a study that moves: where its chains of moments are kept, and the moment before.
+struct Moments {
+    std::map<ItemId, Hash> chains;
+    const Evaluation* before = nullptr;  // nullptr when this is the first to be made
+};
+
 // One evaluation of one study.
 class Evaluating {
 public:
-    Evaluating(const StudyPointer& study, const EvaluationPlan& plan, const Run& run)
+    Evaluating(const StudyPointer& study, const EvaluationPlan& plan, const Run& run,
+               const Moments* moments = nullptr)
         : study_(*study),
           plan_(plan),
           run_(run),
-          above_(study_, scope_of(*study), plan.files ? plan.files : std::make_shared<FileStore>()) {
+          moments_(moments),
+          above_(study_, scope_at(*study, plan.moment),
+                 plan.files ? plan.files : std::make_shared<FileStore>()) {
         result_.study = study;
     }
 
@@ -72,6 +86,9 @@ public:
         result_.seconds = seconds_since(start) - looking;
         return std::move(result_);
     }
+
+    // Whether a moment was looked for that is not kept.
+    bool missed() const { return missed_; }
 
 private:
     static Outcome failed(StepState state, Error error) {
@@ -127,12 +144,40 @@ private:
             return failed(upstream ? StepState::blocked : StepState::failed, resolved.error());
         }
         const auto inputs = std::make_shared<const Inputs>(*std::move(resolved));
-        Outcome outcome = made(*kind, *inputs, key);
+        Outcome outcome =
+            kind->advance && moments_
+                ? at_moment(*kind, *inputs, key, step)
+                : made(*kind, *inputs, key, [&](const Run& run) { return kind->make(*inputs, run); });
         outcome.inputs = inputs;
         if (outcome.value && step.text_units && leans_on_plain_numbers(*kind, *inputs))
             outcome.remarks.push_back({"Plain numbers here count " + unit_names(*step.text_units) +
                                        ", the units they were written in."});
         return outcome;
+    }
+
+    // A step that goes on from the moment before. Its key is made of that moment's and of its inputs.
+    Outcome at_moment(const StepKind& kind, const Inputs& inputs, const Hash& inputs_key, const Step& step) {
+        const std::size_t frame = plan_.moment->frame;
+        const Hash& chain = moments_->chains.at(step.id);
+        MomentChains& chains = plan_.store->moments();
+        if (const auto link = chains.find(chain, frame); link && link->inputs == inputs_key)
+            if (Made kept = plan_.store->find(link->key); kept.value)
+                return from_store(link->key, std::move(kept));
+        if (frame == 0) {
+            chains.set(chain, 0, {inputs_key, inputs_key});
+            return made(kind, inputs, inputs_key, [&](const Run& run) { return kind.make(inputs, run); });
+        }
+        const Outcome* before = moments_->before ? moments_->before->outcome(step.id) : nullptr;
+        if (!before || !before->value) {
+            missed_ = missed_ || !moments_->before;
+            return failed(StepState::blocked, {ErrorCode::input_failed, "The moment before", "has no result",
+                                               "Go back to a moment that has one."});
+        }
+        const Hash key = Hasher().add(before->key).add(inputs_key).add(plan_.moment->rate).finish();
+        chains.set(chain, frame, {inputs_key, key});
+        return made(kind, inputs, key, [&](const Run& run) {
+            return kind.advance(inputs, *before->value, 1 / plan_.moment->rate, run);
+        });
     }
 
     // The slots that count, and the key of what is made from them.
@@ -154,19 +199,31 @@ private:
         return Inputs(std::move(slots), name, study_.units, text_units);
     }
 
-    Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key) {
-        Outcome outcome;
-        outcome.key = key;
-        if (plan_.cache) {
-            Made kept = plan_.cache->find(key);
-            outcome.value = std::move(kept.value);
-            outcome.remarks = std::move(kept.remarks);
-        }
-        if (outcome.value) {
-            outcome.state = StepState::done;
-            outcome.from_cache = true;
+    // Kept, waited for while somebody else makes it, or made here.
+    Outcome made(const StepKind& kind, const Inputs& inputs, const Hash& key, const Making& make) {
+        if (!plan_.store) return made_here(kind, inputs, key, make);
+        ResultStore::Claim claim = plan_.store->claim(key, run_);
+        if (!claim.made().value) {
+            Outcome outcome = made_here(kind, inputs, key, make);
+            if (outcome.value) claim.fulfil({outcome.value, outcome.remarks}, outcome.seconds);
             return outcome;
         }
+        return from_store(key, claim.made());
+    }
+
+    static Outcome from_store(const Hash& key, Made made) {
+        Outcome outcome;
+        outcome.key = key;
+        outcome.value = std::move(made.value);
+        outcome.remarks = std::move(made.remarks);
+        outcome.state = StepState::done;
+        outcome.from_cache = true;
+        return outcome;
+    }
+
+    Outcome made_here(const StepKind& kind, const Inputs& inputs, const Hash& key, const Making& make) {
+        Outcome outcome;
+        outcome.key = key;
         const Estimate estimate = kind.estimate ? kind.estimate(inputs) : Estimate{};
         if (auto refused = over_budget(kind, estimate, key, above_.held_bytes(), plan_.budget)) {
             Outcome asking = failed(
@@ -176,7 +233,7 @@ private:
         }
         const Clock::time_point start = Clock::now();
         run_.take_remarks();
-        Result<Value> value = kind.make(inputs, run_);
+        Result<Value> value = make(run_);
         if (!value) return failed(StepState::failed, about_step(value.error(), kind));
         outcome.value = std::make_shared<const Value>(*std::move(value));
         outcome.seconds = seconds_since(start);
@@ -184,7 +241,6 @@ private:
         outcome.remarks = run_.take_remarks();
         for (std::string& sentence : not_finite_sentences(*outcome.value, seen_columns_))
             outcome.remarks.push_back({std::move(sentence), true});
-        if (plan_.cache) plan_.cache->put(key, {outcome.value, outcome.remarks});
         return outcome;
     }
 
@@ -208,16 +264,79 @@ private:
     const Study& study_;
     const EvaluationPlan& plan_;
     const Run& run_;
+    const Moments* moments_;
+    bool missed_ = false;
     Above above_;
     SeenColumns seen_columns_;  // looked through for numbers that are not finite
     Evaluation result_;
 };
 
+// Steps that go on from moment to moment.
+std::vector<ItemId> moving_steps(const Study& study, const Catalogue& catalogue) {
+    std::vector<ItemId> ids;
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        const StepKind* kind = step && !step->muted ? catalogue.find(step->kind) : nullptr;
+        if (kind && kind->advance) ids.push_back(step->id);
+    }
+    return ids;
+}
+
+// The latest moment up to this one at which all of them are kept; the first when there is none.
+std::size_t latest_kept(const std::vector<ItemId>& steps, const Moments& moments, ResultStore& store,
+                        std::size_t frame) {
+    const auto all_kept = [&](std::size_t at) {
+        return std::ranges::all_of(steps, [&](ItemId id) {
+            const auto link = store.moments().find(moments.chains.at(id), at);
+            return link && store.find(link->key).value;
+        });
+    };
+    while (frame > 0 && !all_kept(frame))
+        --frame;
+    return frame;
+}
+
+// From the latest moment that is kept, one after the other.
+Evaluation evaluate_moments(const StudyPointer& study, EvaluationPlan plan, const std::vector<ItemId>& steps,
+                            const Run& run) {
+    Moments moments;
+    for (const auto& [id, recipe] : recipes_of(*study))
+        moments.chains[id] = Hasher().add(recipe).add(plan.moment->rate).finish();
+    const std::size_t wanted = plan.moment->frame;
+    const auto after_step = std::exchange(plan.after_step, nullptr);
+    const auto at = [&](std::size_t frame, bool& missed) {
+        plan.moment->frame = frame;
+        // What is only looked for is not told of.
+        if (frame == wanted && (moments.before || frame == 0)) plan.after_step = after_step;
+        Evaluating evaluating(study, plan, run, &moments);
+        Evaluation evaluation = evaluating.all();
+        missed = evaluating.missed();
+        return evaluation;
+    };
+    bool missed = false;
+    std::size_t frame = latest_kept(steps, moments, *plan.store, wanted);
+    Evaluation evaluation = at(frame, missed);
+    if (missed) evaluation = at(frame = 0, missed);
+    while (frame < wanted) {
+        const Evaluation before = std::move(evaluation);
+        moments.before = &before;
+        evaluation = at(++frame, missed);
+    }
+    return evaluation;
+}
+
 }  // namespace
 
 Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
     assert(plan.catalogue);
-    return Evaluating(study, plan, run).all();
+    const std::vector<ItemId> moving =
+        plan.moment ? moving_steps(*study, *plan.catalogue) : std::vector<ItemId>();
+    if (moving.empty()) return Evaluating(study, plan, run).all();
+    if (plan.store) return evaluate_moments(study, plan, moving, run);
+    ResultStore store(moments_bytes);
+    EvaluationPlan kept = plan;
+    kept.store = &store;
+    return evaluate_moments(study, kept, moving, run);
 }
 
 }  // namespace plume

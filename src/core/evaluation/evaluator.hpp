@@ -6,16 +6,17 @@
 
 #include "core/evaluation/budget.hpp"
 #include "core/evaluation/evaluation.hpp"
-#include "core/evaluation/result_cache.hpp"
+#include "core/evaluation/result_store.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {
 
 struct EvaluationPlan {
     const Catalogue* catalogue = nullptr;
-    ResultCache* cache = nullptr;  // may be nullptr
+    ResultStore* store = nullptr;  // may be nullptr
     Budget budget;
-    std::shared_ptr<FileStore> files;  // of linked files; nullptr: names are read from the working folder
+    std::optional<Moment> moment = {};  // of a study that moves; nothing: time is not known
+    std::shared_ptr<FileStore> files;   // of linked files; nullptr: names are read from the working folder
     std::function<void(const Step&, std::size_t index, std::size_t count)> before_step;  // may be empty
     std::function<void(const Evaluation& so_far)> after_step;                            // may be empty
 };

@@ -40,6 +40,9 @@ struct StepKind {
     // Empty: it costs next to nothing.
     std::function<Estimate(const Inputs&)> estimate = {};
     std::function<Result<Value>(const Inputs&, const Run&)> make;
+    // Of a kind that goes on from its moment before: what it is so many seconds later. make() is its first
+    // moment.
+    std::function<Result<Value>(const Inputs&, const Value& before, double seconds, const Run&)> advance = {};
     // Of slots whose editors show more than their value, by their keys; valid as long as the inputs are.
     std::map<std::string, ContextMaker, std::less<>> contexts = {};
 

@@ -112,7 +112,7 @@ protected:
 // Of every kind: what its making takes at its peak beyond what was there is what its estimate says, within a
 // factor of four either way, once it is more than a megabyte.
 TEST_F(Cost, EstimatesOfEveryKindHold) {
-    ResultCache cache(2'000'000'000);
+    ResultStore cache(2'000'000'000);
     (void)test::run(base_.study, {}, &cache);
     std::size_t large = 0;
     for (const StepKind& kind : standard_catalogue().kinds()) {
@@ -120,7 +120,7 @@ TEST_F(Cost, EstimatesOfEveryKindHold) {
         const StudyMaker maker = with(kind);
         EvaluationPlan plan;
         plan.catalogue = &standard_catalogue();
-        plan.cache = &cache;
+        plan.store = &cache;
         const Evaluation prepared = evaluate(maker.study, plan, plume::Run());
         const Outcome& outcome = *prepared.outcome("subject");
         ASSERT_EQ(outcome.state, StepState::done)
@@ -195,7 +195,7 @@ TEST_F(Cost, TheWholeStudyHasABudgetToo) {
 
 // Renaming a result that does not bear its name makes nothing anew, neither it nor what reads it.
 TEST_F(Cost, RenamingComputesOnlyWhatBearsTheName) {
-    ResultCache cache(2'000'000'000);
+    ResultStore cache(2'000'000'000);
     (void)test::run(base_.study, {}, &cache);
     const auto fresh_after = [&](const char* name) {
         const Edited renamed = rename_step(*base_.study, base_.study->step(name)->id, "other");

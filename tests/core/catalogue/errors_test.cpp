@@ -131,7 +131,7 @@ protected:
     StudyMaker base_;
     std::vector<std::string> odd_results_;
     std::map<std::string, Kind> kinds_;  // of those that there are
-    ResultCache cache_{200'000'000};
+    ResultStore cache_{200'000'000};
     std::set<std::string> seen_;
 };
 

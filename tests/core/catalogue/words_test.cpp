@@ -51,7 +51,7 @@ TEST(Words, EachOneMakesADifference) {
     StudyMaker ground = test::ground(5, 4);
     ground.add("field.formula", "rough");
     ground.set("rough", "points", ResultName{"hills"}).formula("rough", "0.7 m * i - 3 m * j");
-    ResultCache cache(100'000'000);
+    ResultStore cache(100'000'000);
     for (const StepKind& kind : standard_catalogue().kinds()) {
         if (test::reads_file(kind)) continue;
         for (const SlotSpec& choice : kind.slots) {

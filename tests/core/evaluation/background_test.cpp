@@ -66,7 +66,7 @@ Show hidden_show() {
 
 TEST(Background, EvaluatesWhatIsSubmitted) {
     Collector collector;
-    ResultCache cache(100'000'000);
+    ResultStore cache(100'000'000);
     BackgroundEvaluator evaluator(standard_catalogue(), cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     const StudyPointer study = test::canopy().study;
@@ -80,7 +80,7 @@ TEST(Background, EvaluatesWhatIsSubmitted) {
 
 TEST(Background, TheNewestSnapshotAlwaysComes) {
     Collector collector;
-    ResultCache cache(100'000'000);
+    ResultStore cache(100'000'000);
     BackgroundEvaluator evaluator(standard_catalogue(), cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     test::StudyMaker maker = test::canopy();
@@ -96,7 +96,7 @@ TEST(Background, CancelStopsLongWork) {
     std::promise<void> gate;
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     Collector collector;
-    ResultCache cache(1000);
+    ResultStore cache(1000);
     BackgroundEvaluator evaluator(catalogue, cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     evaluator.submit(slow_study("a"), {});
@@ -111,7 +111,7 @@ TEST(Background, ANewerSnapshotReplacesWorkThatTakesTooLong) {
     std::promise<void> gate;
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     Collector collector;
-    ResultCache cache(1000);
+    ResultStore cache(1000);
     BackgroundEvaluator evaluator(catalogue, cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     evaluator.submit(slow_study("old"), {});
@@ -131,7 +131,7 @@ TEST(Background, AnUnrelatedEditLeavesLongWorkAlone) {
     std::promise<void> gate;
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     Collector collector;
-    ResultCache cache(1'000'000);
+    ResultStore cache(1'000'000);
     BackgroundEvaluator evaluator(catalogue, cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     evaluator.submit(slow_study("old"), {});
@@ -166,7 +166,7 @@ TEST(Background, StepsThatAreDoneAreHandedOverMeanwhile) {
     step.name = "first";
     study->items.insert(study->items.begin(), std::make_shared<const Step>(step));
     Collector collector;
-    ResultCache cache(1'000'000);
+    ResultStore cache(1'000'000);
     BackgroundEvaluator evaluator(catalogue, cache,
                                   [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
     evaluator.submit(study, {});
@@ -204,7 +204,7 @@ TEST(Background, ClosesInTheMiddleOfWork) {
     const Catalogue catalogue = slow_catalogue(gate.get_future().share());
     std::atomic<int> taken{0};
     {
-        ResultCache cache(1000);
+        ResultStore cache(1000);
         BackgroundEvaluator evaluator(catalogue, cache, [&](Evaluation, const plume::Run&) { ++taken; });
         evaluator.submit(slow_study("a"), {});
         while (evaluator.progress().step != 1)

@@ -217,7 +217,7 @@ TEST(Evaluator, PermissionLetsAStepThrough) {
 }
 
 TEST(Evaluator, CacheGivesTheSameValueAndNamesWhatChanged) {
-    ResultCache cache(1'000'000'000);
+    ResultStore cache(1'000'000'000);
     StudyMaker maker = canopy();
     const Evaluation first = run(maker.study, {}, &cache);
     const Evaluation again = run(maker.study, {}, &cache);
@@ -235,7 +235,7 @@ TEST(Evaluator, CacheGivesTheSameValueAndNamesWhatChanged) {
 
 // What is written differently but comes to the same is the same result.
 TEST(Evaluator, KeysFollowTheContentNotTheText) {
-    ResultCache cache(1'000'000'000);
+    ResultStore cache(1'000'000'000);
     StudyMaker maker = canopy();
     maker.control("wide", 36, "m");
     run(maker.study, {}, &cache);
@@ -247,7 +247,7 @@ TEST(Evaluator, KeysFollowTheContentNotTheText) {
 }
 
 TEST(Evaluator, CachedAndFreshAgree) {
-    ResultCache cache(1'000'000'000);
+    ResultStore cache(1'000'000'000);
     StudyMaker maker = canopy();
     for (int round = 0; round < 5; ++round) {
         maker.number("reach", "response", "x")
@@ -258,23 +258,6 @@ TEST(Evaluator, CachedAndFreshAgree) {
         for (std::size_t index = 0; index < fresh.address_count(); ++index)
             ASSERT_EQ(cached.point(index), fresh.point(index));
     }
-}
-
-TEST(Cache, StaysWithinItsBound) {
-    const auto value = [] { return std::make_shared<const Value>(test::grid(100, 100)); };
-    const std::size_t one = bytes_of(*value());
-    ResultCache cache(3 * one);
-    for (std::uint64_t key = 0; key < 10; ++key)
-        cache.put({0, key}, {value()});
-    EXPECT_LE(cache.bytes(), 3 * one);
-    EXPECT_EQ(cache.find({0, 0}).value, nullptr);
-    EXPECT_NE(cache.find({0, 9}).value, nullptr);
-    EXPECT_NE(cache.find({0, 7}).value, nullptr);
-    cache.put({0, 10}, {value()});
-    EXPECT_EQ(cache.find({0, 8}).value, nullptr) << "the one longest unused goes first";
-    ResultCache small(one / 2);
-    small.put({0, 1}, {value()});
-    EXPECT_EQ(small.bytes(), 0U);
 }
 
 TEST(Evaluator, CancelledInTheMiddleKeepsWhatWasDone) {

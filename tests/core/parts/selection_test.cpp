@@ -76,7 +76,7 @@ TEST(Remarks, ComeBackFromTheCache) {
     maker.add("lattice.rectangular", "grid");
     maker.add("points.keep_addresses", "picked");
     maker.set("picked", "addresses", Lines{"2,2 99,99"});
-    ResultCache cache(100'000'000);
+    ResultStore cache(100'000'000);
     const auto first = test::run(maker.study, {}, &cache), second = test::run(maker.study, {}, &cache);
     EXPECT_TRUE(second.outcome("picked")->from_cache);
     EXPECT_EQ(first.outcome("picked")->remarks, second.outcome("picked")->remarks);

@@ -1,0 +1,206 @@
+#include "app/document/results.hpp"
+
+#include "app/document/document.hpp"
+#include "core/base/guarded.hpp"
+
+namespace plume::app {
+
+// What an evaluation brings to the window's thread.
+struct Results::Brought {
+    StudyPointer study;
+    std::map<ItemId, Shown> shown;
+    double seconds = 0;
+    std::size_t problems = 0;
+    bool cancelled = false, complete = false;
+};
+
+Results::Results(const Document& document)
+    : document_(document), presenter_(document.catalogue()), notes_maker_(document.catalogue(), store_) {
+    progress_timer_.setInterval(100);
+    connect(&progress_timer_, &QTimer::timeout, this, [this] {
+        if (!evaluator_->progress().busy) progress_timer_.stop();
+        Q_EMIT progress_changed();
+    });
+    evaluator_ = std::make_unique<BackgroundEvaluator>(
+        document.catalogue(), store_,
+        [this](const Evaluation& evaluation, const Run& run) { finished(evaluation, run); });
+}
+
+Results::~Results() {
+    evaluator_.reset();
+}
+
+// Worker thread.
+void Results::finished(const Evaluation& evaluation, const Run& run) {
+    auto brought = prepare(evaluation, run);
+    QMetaObject::invokeMethod(
+        this, [this, brought] { take(brought); }, Qt::QueuedConnection);
+    if (evaluation.cancelled || !evaluation.complete) return;
+    // The model is not kept waiting for what is said about its formulas.
+    const auto made = guarded(
+        [&]() -> Result<std::optional<EvaluationNotes>> { return notes_maker_.make(evaluation, run); });
+    if (!made || !*made) return;
+    auto notes = std::make_shared<EvaluationNotes>(**made);
+    QMetaObject::invokeMethod(
+        this,
+        [this, notes, study = evaluation.study] {
+            if (study == document_.snapshot()) take_notes(std::move(*notes));
+        },
+        Qt::QueuedConnection);
+}
+
+const Shown* Results::shown(ItemId id) const {
+    const auto found = shown_.find(id);
+    return found == shown_.end() ? nullptr : &found->second;
+}
+
+const Shown* Results::shown(std::string_view result_name) const {
+    const Step* step = document_.study().step(result_name);
+    return step ? shown(step->id) : nullptr;
+}
+
+NumbersByName Results::numbers() const {
+    NumbersByName numbers;
+    for (const Item& item : document_.study().items) {
+        const Step* step = step_of(item);
+        const Shown* result = step ? shown(step->id) : nullptr;
+        if (!result || !result->value) continue;
+        if (const auto number = number_of(*result->value)) numbers[step->name] = *number;
+    }
+    return numbers;
+}
+
+const FormulaInsight* Results::insight(ItemId id) const {
+    const auto found = notes_.insights.find(id);
+    return found == notes_.insights.end() ? nullptr : found->second.get();
+}
+
+const ResponseNumbers* Results::response_numbers(ItemId id) const {
+    return notes_.response && notes_.response->first == id ? &notes_.response->second : nullptr;
+}
+
+void Results::set_live(bool live) {
+    live_ = live;
+    if (live && behind_) compute();
+    Q_EMIT progress_changed();
+}
+
+const StudyPointer& Results::computed_study() const {
+    const StudyPointer& looked_at = document_.attention().looked_at();
+    return looked_at ? looked_at : document_.snapshot();
+}
+
+void Results::compute() {
+    notes_maker_.set({document_.snapshot(), document_.attention().wishes(), document_.files(), budget_});
+    evaluator_->submit(computed_study(), budget_, document_.files());
+    if (!progress_timer_.isActive()) progress_timer_.start();
+}
+
+void Results::cancel() {
+    evaluator_->cancel();
+}
+
+void Results::permit(ItemId id) {
+    const Shown* asking = shown(id);
+    if (!asking || asking->state != StepState::asks) return;
+    budget_.permitted.insert(asking->key);
+    compute();
+}
+
+void Results::forget_all() {
+    evaluator_->cancel();
+    shown_.clear();
+    notes_ = {};
+    budget_.permitted.clear();
+}
+
+void Results::follow_edit() {
+    if (live_)
+        compute();
+    else
+        Q_EMIT evaluation_changed();
+}
+
+void Results::look_again() {
+    if (live_ || !behind_) compute();
+}
+
+// Worker thread.
+std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation, const Run& run) {
+    auto brought = std::make_shared<Brought>();
+    brought->study = evaluation.study;
+    brought->seconds = evaluation.seconds;
+    brought->problems = evaluation.problem_count();
+    brought->complete = evaluation.complete;
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        const Outcome* outcome = evaluation.outcome(step->id);
+        if (!outcome) break;
+        Shown& shown = brought->shown[step->id];
+        static_cast<Outcome&>(shown) = *outcome;
+        shown.inputs = nullptr;  // would keep alive what the step read
+        if (!outcome->value) continue;
+        const DrawOptions draw{step->show.colour_by};
+        Result<Presentation> presented = guarded([&]() -> Result<Presentation> {
+            return presenter_.present(*step, *outcome, step->show.visible ? &draw : nullptr, run);
+        });
+        if (presented) static_cast<Presentation&>(shown) = *std::move(presented);
+        if (presented || presented.error().code == ErrorCode::cancelled) continue;
+        shown.state = StepState::failed;
+        shown.error = presented.error();
+        ++brought->problems;
+    }
+    // Cancelled while it was being drawn: what could not be drawn stays as it was.
+    brought->cancelled = evaluation.cancelled || run.cancelled();
+    if (brought->complete && !brought->cancelled) presenter_.forget_others();
+    return brought;
+}
+
+void Results::take(const std::shared_ptr<Brought>& brought) {
+    std::map<ItemId, Shown> now;
+    for (auto& [id, fresh] : brought->shown) {
+        Shown& shown = now[id];
+        shown = std::move(fresh);
+        const auto old = shown_.find(id);
+        if (old == shown_.end() || !old->second.value || shown.state == StepState::muted) continue;
+        const bool undrawn = brought->cancelled && old->second.drawable && !shown.drawable;
+        if (shown.value && !undrawn) continue;
+        // No result this time: the last good one stays, marked.
+        shown.value = old->second.value;
+        shown.drawable = old->second.drawable;
+        shown.figures = old->second.figures;
+        shown.bounds = old->second.bounds;
+        shown.stale = true;
+    }
+    if (!brought->complete) {
+        // What is still to come stays as it was.
+        for (auto& [id, shown] : now)
+            shown_[id] = std::move(shown);
+        Q_EMIT evaluation_changed();
+        return;
+    }
+    shown_ = std::move(now);
+    last_seconds_ = brought->seconds;
+    problems_ = brought->problems;
+    behind_ = brought->cancelled || brought->study != computed_study();
+    Q_EMIT evaluation_changed();
+    Q_EMIT progress_changed();
+}
+
+void Results::take_notes(EvaluationNotes notes) {
+    // Of a formula that cannot be read now the last good ranges stay, with the error.
+    for (auto& [id, insight] : notes.insights) {
+        const auto old = notes_.insights.find(id);
+        if (!insight->error || old == notes_.insights.end()) continue;
+        auto merged = std::make_shared<FormulaInsight>(*old->second);
+        merged->error = insight->error;
+        merged->inputs = insight->inputs;
+        merged->study_names = insight->study_names;
+        insight = std::move(merged);
+    }
+    notes_ = std::move(notes);
+    Q_EMIT notes_changed();
+}
+
+}  // namespace plume::app

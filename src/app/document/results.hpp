@@ -1,0 +1,88 @@
+#pragma once
+// Results: what came of the study in hand, step by step, and what was found out about it. Hands snapshots to
+// the core's worker and takes over what it brings; computes nothing itself.
+
+#include <QObject>
+#include <QTimer>
+#include <map>
+#include <memory>
+
+#include "app/document/evaluation_notes.hpp"
+#include "core/evaluation/background_evaluator.hpp"
+#include "core/results/presentation.hpp"
+
+namespace plume::app {
+
+class Document;
+
+// What is known of one step's result. Keeps the last good one while a step fails, marked stale.
+struct Shown : Outcome, Presentation {
+    bool stale = false;
+};
+
+class Results : public QObject {
+    Q_OBJECT
+
+public:
+    explicit Results(const Document& document);
+    ~Results() override;
+
+    const Shown* shown(ItemId id) const;
+    const Shown* shown(std::string_view result_name) const;
+    // The numbers of the study that expressions can read, by name.
+    NumbersByName numbers() const;
+
+    // What the worker found out about formulas, the ghost, the response whose editor is open, surfaces.
+    const FormulaInsight* insight(ItemId id) const;
+    const Ghost& ghost() const { return notes_.ghost; }
+    const ResponseNumbers* response_numbers(ItemId id) const;
+    const Closer& closer() const { return notes_.closer; }
+
+    bool live() const { return live_; }
+    void set_live(bool live);
+    void compute();
+    void cancel();
+    void permit(ItemId id);
+    BackgroundEvaluator::Progress progress() const { return evaluator_->progress(); }
+    double last_seconds() const { return last_seconds_; }
+    std::size_t problem_count() const { return problems_; }
+    // Whether what is shown belongs to an older study.
+    bool behind() const { return behind_; }
+
+    // The study is another one.
+    void forget_all();
+    // What is shown is of an older study from now on; computed anew, while live, or at once.
+    void mark_behind() { behind_ = true; }
+    void follow_edit();
+    // Nothing of the study changed, but what is to be found out of it.
+    void look_again();
+
+Q_SIGNALS:
+    void evaluation_changed();
+    void notes_changed();
+    void progress_changed();
+
+private:
+    struct Brought;
+    void take(const std::shared_ptr<Brought>& brought);
+    void take_notes(EvaluationNotes notes);
+    const StudyPointer& computed_study() const;
+    std::shared_ptr<Brought> prepare(const Evaluation& evaluation, const Run& run);
+    void finished(const Evaluation& evaluation, const Run& run);
+
+    const Document& document_;
+    std::map<ItemId, Shown> shown_;
+    EvaluationNotes notes_;
+    bool live_ = true, behind_ = false;
+    Budget budget_;
+    double last_seconds_ = 0;
+    std::size_t problems_ = 0;
+    QTimer progress_timer_;
+    Presenter presenter_;  // used by the worker only
+    static constexpr std::size_t store_bytes = 1'500'000'000;
+    ResultStore store_{store_bytes};
+    EvaluationNotesMaker notes_maker_;
+    std::unique_ptr<BackgroundEvaluator> evaluator_;  // last: its thread uses the members above
+};
+
+}  // namespace plume::app

@@ -1,0 +1,81 @@
+#include "core/results/presentation.hpp"
+
+#include <algorithm>
+
+#include "core/data/not_finite.hpp"
+#include "core/geometry/measures/bounds.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::size_t histogram_bins = 24;
+constexpr int thumbnail_side = 240;
+
+std::shared_ptr<const Thumbnail> thumbnail_of(const StepKind& kind, const Outcome& outcome, const Run& run) {
+    if (!outcome.inputs || !outcome.inputs->has("file")) return nullptr;
+    const auto area = context_of<PictureArea>(kind, "file", *outcome.inputs, run);
+    if (!area || !*area) return nullptr;
+    const ResolvedFile& file = outcome.inputs->file("file");
+    const auto raster = file.store->image(file.name, run);
+    if (!raster) return nullptr;
+    return std::make_shared<const Thumbnail>(Thumbnail{thumbnail(**raster, thumbnail_side), **area});
+}
+
+// What of a value is not finite and was remarked on a step above, where it came from.
+std::vector<std::string> inherited_not_finite(const Outcome& outcome, const Presentation& shown) {
+    const bool any = (shown.figures && shown.figures->not_finite > 0) ||
+                     (shown.drawable && shown.drawable->not_finite_points > 0);
+    if (!any) return {};
+    SeenColumns seen;
+    std::vector<std::string> sentences = not_finite_sentences(*outcome.value, seen);
+    std::erase_if(sentences, [&](const std::string& sentence) {
+        return std::ranges::find(outcome.remarks, sentence, &Remark::text) != outcome.remarks.end();
+    });
+    return sentences;
+}
+
+}  // namespace
+
+Presenter::Kept& Presenter::kept(const Hash& key) {
+    auto moved = before_.extract(key);
+    if (!moved.empty()) return asked_.insert(std::move(moved)).position->second;
+    return asked_[key];
+}
+
+Result<Presentation> Presenter::present(const Step& step, const Outcome& outcome, const DrawOptions* draw,
+                                        const Run& run) {
+    const Value& value = *outcome.value;
+    Kept& known = kept(outcome.key);
+    std::shared_ptr<const Drawable> drawable;
+    if (draw) {
+        if (!known.drawable || known.colour_by != draw->colour_by) {
+            Result<Drawable> made = make_drawable(value, *draw, run);
+            if (!made) return made.error();
+            known.drawable = std::make_shared<const Drawable>(*std::move(made));
+            known.colour_by = draw->colour_by;
+        }
+        drawable = known.drawable;
+    }
+    if (!known.rest) {
+        Presentation rest;
+        rest.drawable = drawable;
+        if (const Field* field = field_in_hand(value))
+            rest.figures = std::make_shared<const Statistics>(
+                statistics_of(*lattice_of(value), field->values, histogram_bins));
+        if (const StepKind* kind = catalogue_.find(step.kind))
+            rest.thumbnail = thumbnail_of(*kind, outcome, run);
+        rest.bounds = drawable ? drawable->bounds : bounds_of(value);
+        rest.not_finite = inherited_not_finite(outcome, rest);
+        rest.drawable = nullptr;
+        known.rest = std::move(rest);
+    }
+    Presentation shown = *known.rest;
+    shown.drawable = std::move(drawable);
+    return shown;
+}
+
+void Presenter::forget_others() {
+    before_ = std::exchange(asked_, {});
+}
+
+}  // namespace plume
