@@ -109,9 +109,17 @@ double WindowTest::top_of(const std::string& result) {
     return shown->drawable->bounds.high.z;
 }
 
+// The walk itself, with its keys, is a test of walks_test.cpp.
 void WindowTest::build_canopy() {
-    for (const char* words : {"rectangular", "place attr", "distance", "range", "push", "skin"})
-        continue_with(words);
+    for (const char* kind : {"lattice.rectangular", "attractors.points", "field.distance", "field.range",
+                             "points.push", "skin"}) {
+        const auto added =
+            add_step(study(), document().catalogue(), *document().catalogue().find(kind), study().items.size());
+        ASSERT_TRUE(added) << kind;
+        document().apply(added->study, "step");
+        document().attention().select(added->id);
+    }
+    computed();
 }
 
 QPoint WindowTest::on_screen(Vec3 point) {
