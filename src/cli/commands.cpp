@@ -160,20 +160,6 @@ bool read_size(const std::string& text, int& width, int& height) {
     return one(0, cross, width) && one(cross + 1, text.size(), height);
 }
 
-bool set_view(const std::string& view, Camera& camera) {
-    constexpr double right_angle = std::numbers::pi / 2;
-    if (view == "above") return true;
-    if (view == "plan")
-        camera.elevation_rad = right_angle;
-    else if (view == "front" || view == "side")
-        camera.elevation_rad = 0;
-    else
-        return false;
-    camera.azimuth_rad = view == "side" ? 0 : -right_angle;
-    camera.perspective = false;
-    return true;
-}
-
 struct Visible {
     std::vector<std::shared_ptr<const Drawable>> drawables;
     std::vector<StillItem> items;
@@ -292,10 +278,12 @@ int picture_command(const StudyOptions& study_options, const PictureOptions& opt
         return fail({ErrorCode::syntax, "--size " + options.size, "has to be WIDTHxHEIGHT",
                      "For example --size 1280x800."},
                     wrong_usage);
-    if (!set_view(options.view, still.camera))
+    const auto view = standard_view_from(options.view);
+    if (!view)
         return fail(
             {ErrorCode::syntax, "--view " + options.view, "is not a view", "Use above, plan, front or side."},
             wrong_usage);
+    still.camera = seen_from(*view, still.camera);
     if (options.parallel) still.camera.perspective = false;
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());

@@ -151,11 +151,6 @@ QVector3D vector_of(Rgb c) {
     return {c.red, c.green, c.blue};
 }
 
-// The light stands above and to the left of whoever looks, as in the still pictures.
-Vec3 light_of(const Camera& camera) {
-    return unit_or_zero(camera.right() * -0.5 + Vec3{0, 0, 1} - camera.forward() * 0.35);
-}
-
 const void* byte_offset(std::size_t offset) {
     return reinterpret_cast<const void*>(offset);  // NOLINT: how OpenGL takes offsets into a buffer
 }
@@ -338,7 +333,7 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVe
     faces_.setUniformValue("plain", plain);
     faces_.setUniformValue("odd", vector_of(not_a_number_colour));
     faces_.setUniformValue("eye", vector_of(options.camera.forward() * -1));
-    faces_.setUniformValue("light", vector_of(light_of(options.camera)));
+    faces_.setUniformValue("light", vector_of(options.camera.light()));
     faces_.setUniformValue("opacity", opacity);
     glEnable(GL_POLYGON_OFFSET_FILL);
     glPolygonOffset(1, 1);

@@ -135,10 +135,10 @@ void ModelPanel::build_tools() {
         tool_buttons_.emplace_back(button, picture);
         return button;
     };
-    add("fit", tr("Frame everything"), "Ctrl+0", [this] {
+    add("fit", tr("Fit everything into view"), "Ctrl+0", [this] {
         if (view_) view_->fit_all();
     });
-    add("fit-selection", tr("Frame the selected result"), "Ctrl+9", [this] {
+    add("fit-selection", tr("Fit the selected result into view"), "Ctrl+9", [this] {
         if (view_) view_->fit_selection();
     });
     row->addSpacing(8);

@@ -64,7 +64,7 @@ ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent
     setMinimumSize(240, 180);
     setAccessibleName(tr("Model"));
     setAccessibleDescription(
-        tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F frames everything"));
+        tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F fits everything"));
     settle_.setSingleShot(true);
     settle_.setInterval(180);
     connect(&settle_, &QTimer::timeout, this, &ModelView::rest);
@@ -169,11 +169,7 @@ void ModelView::resizeGL(int /*width*/, int /*height*/) {
 }
 
 double ModelView::grid_step() const {
-    // A tenth to a quarter of the view, on 1, 2, 5 and their powers of ten.
-    const double rough = camera_.view_height() / 12, power = std::pow(10.0, std::floor(std::log10(rough)));
-    for (const double times : {1.0, 2.0, 5.0})
-        if (rough <= times * power) return times * power;
-    return 10 * power;
+    return round_step(camera_.view_height() / 12);  // a tenth to a quarter of the view
 }
 
 void ModelView::rest() {
@@ -418,12 +414,7 @@ void ModelView::camera_moved() {
 }
 
 void ModelView::set_view(StandardView view) {
-    constexpr double right_angle = std::numbers::pi / 2;
-    camera_.azimuth_rad =
-        view == StandardView::above ? Camera().azimuth_rad : (view == StandardView::side ? 0 : -right_angle);
-    camera_.elevation_rad =
-        view == StandardView::above ? Camera().elevation_rad : (view == StandardView::plan ? right_angle : 0);
-    camera_.perspective = view == StandardView::above;
+    camera_ = seen_from(view, camera_);
     fit_all();
 }
 

@@ -14,8 +14,6 @@
 
 namespace plume::app {
 
-enum class StandardView { above, plan, front, side };
-
 class ModelView : public QOpenGLWidget {
     Q_OBJECT
 

@@ -23,15 +23,6 @@ QColor colour_of(std::size_t index) {
     return look().thread(order[index % order.size()]);
 }
 
-// 1, 2 or 5 times a power of ten, so that about `count` of them fit.
-double nice_step(double span, double count) {
-    if (!(span > 0)) return 1;
-    const double rough = span / count, power = std::pow(10.0, std::floor(std::log10(rough)));
-    for (const double times : {1.0, 2.0, 5.0})
-        if (times * power >= rough) return times * power;
-    return 10 * power;
-}
-
 }  // namespace
 
 TermGraph::TermGraph(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
@@ -144,7 +135,7 @@ void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermInsigh
     painter.setFont(text_font(11));
     const auto ticks = [&](double least, double most, Dimension dimension, double count, auto draw) {
         const double times = shown_per_internal(dimension, units);
-        const double step = nice_step((most - least) * times, count);
+        const double step = round_step((most - least) * times / count);
         const double first = std::ceil(least * times / step);
         for (int tick = 0; tick < most_ticks; ++tick) {
             const double at = (first + tick) * step;

@@ -1,25 +1,24 @@
 #pragma once
-// The window: header, sheet, model, readings, and the commands of its menus.
+// The window: header, pages, and the commands of its menus.
 
 #include <QMainWindow>
 
 #include "app/document/document.hpp"
 #include "core/study/edits/excerpt.hpp"
 
-class QFrame;
 class QLabel;
 class QMenu;
 class QMenuBar;
-class QScrollArea;
-class QSplitter;
+class QStackedWidget;
 
 namespace plume::app {
 
+class ComposePage;
 class Header;
 class ModelPanel;
-class ReadingsPanel;
-class Recovery;
+class RecoveryBanner;
 class SheetPage;
+class StudyFiles;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -29,8 +28,8 @@ public:
     ~MainWindow() override;
 
     Document& document() { return document_; }
-    SheetPage& sheet() { return *sheet_; }
-    ModelPanel& model() { return *model_; }
+    SheetPage& sheet();
+    ModelPanel& model();
     // False when it could not be read; says why in the window.
     bool open_file(const QString& path);
     void offer_recovery();
@@ -49,14 +48,6 @@ private:
     void paste(PastedControls controls);
     void build_view_menu(QMenu& menu);
     void build_page();
-    void fill_recent();
-    void remember(const QString& path);
-    bool may_leave();
-    void new_study();
-    void open();
-    bool save();
-    bool save_as();
-    bool save_to(const QString& path);
     void save_picture();
     void set_dark(bool dark);
     void show_message(const QString& text);
@@ -68,17 +59,12 @@ private:
     void store_settings() const;
 
     Document document_;
-    Recovery* recovery_;
+    StudyFiles* files_;
     QMenuBar* menus_;
-    QMenu* recent_ = nullptr;
     Header* header_;
-    QFrame* banner_;
-    QLabel* banner_text_;
-    QSplitter *columns_, *rows_;
-    QScrollArea* scroll_;
-    SheetPage* sheet_;
-    ModelPanel* model_;
-    ReadingsPanel* readings_;
+    RecoveryBanner* recovery_banner_;
+    QStackedWidget* pages_;
+    ComposePage* compose_;
     QLabel* message_;
     QTimer message_timer_;
 };

@@ -57,7 +57,7 @@ std::vector<Group> further_groups() {
               {tr("Shift or right drag"), tr("move")},
               {tr("wheel, +, -"), tr("zoom")},
               {tr("arrows"), tr("turn, with Shift move")},
-              {"F", tr("frame everything")},
+              {"F", tr("fit everything into view")},
               {tr("drag an attractor"), tr("move it")}}}};
 }
 

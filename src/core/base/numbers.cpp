@@ -79,4 +79,12 @@ std::optional<double> read_number(std::string_view text) {
     return value;
 }
 
+double round_step(double rough) {
+    if (!(rough > 0) || !std::isfinite(rough)) return 1;
+    const double power = std::pow(10.0, std::floor(std::log10(rough)));
+    for (const double times : {1.0, 2.0, 5.0})
+        if (rough <= times * power) return times * power;
+    return 10 * power;
+}
+
 }  // namespace plume

@@ -27,4 +27,8 @@ std::string bytes_text(double bytes);
 // The whole of `text` as a finite decimal number ("12", "-.5", "1e3"); nothing otherwise.
 std::optional<double> read_number(std::string_view text);
 
+// The least of 1, 2 and 5 times a power of ten that is not below `rough`; 1 for what is not above 0 or not
+// finite. For grids and axes.
+double round_step(double rough);
+
 }  // namespace plume

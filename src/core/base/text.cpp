@@ -70,4 +70,15 @@ std::string printable(std::string_view text) {
     return shown;
 }
 
+std::vector<std::string_view> words_between(std::string_view text, std::string_view separators) {
+    std::vector<std::string_view> words;
+    std::size_t begin = 0;
+    while ((begin = text.find_first_not_of(separators, begin)) != std::string_view::npos) {
+        const std::size_t end = std::min(text.find_first_of(separators, begin), text.size());
+        words.push_back(text.substr(begin, end - begin));
+        begin = end;
+    }
+    return words;
+}
+
 }  // namespace plume

@@ -3,6 +3,7 @@
 
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace plume {
 
@@ -14,5 +15,8 @@ std::string shortened(std::string_view text, std::size_t most = 48);
 // For a terminal: control characters other than line ends and tabs, which could drive it, as "\x1b"; bytes
 // that are no UTF-8 likewise.
 std::string printable(std::string_view text);
+
+// What stands between separators, without what is empty.
+std::vector<std::string_view> words_between(std::string_view text, std::string_view separators);
 
 }  // namespace plume

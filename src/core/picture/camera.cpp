@@ -131,4 +131,24 @@ void Camera::fit(const Box& box, double aspect) {
     }
 }
 
+Vec3 Camera::light() const {
+    return unit_or_zero(right() * -0.5 + Vec3{0, 0, 1} - forward() * 0.35);
+}
+
+std::optional<StandardView> standard_view_from(std::string_view key) {
+    static constexpr std::array<std::string_view, 4> keys{"above", "plan", "front", "side"};
+    const auto found = std::ranges::find(keys, key);
+    if (found == keys.end()) return {};
+    return static_cast<StandardView>(found - keys.begin());
+}
+
+Camera seen_from(StandardView view, Camera camera) {
+    constexpr double right_angle = std::numbers::pi / 2;
+    const bool angled = view == StandardView::above;
+    camera.perspective = angled;
+    camera.azimuth_rad = angled ? Camera().azimuth_rad : view == StandardView::side ? 0 : -right_angle;
+    camera.elevation_rad = angled ? Camera().elevation_rad : view == StandardView::plan ? right_angle : 0;
+    return camera;
+}
+
 }  // namespace plume

@@ -4,6 +4,8 @@
 
 #include <array>
 #include <numbers>
+#include <optional>
+#include <string_view>
 
 #include "core/data/box.hpp"
 
@@ -43,8 +45,19 @@ struct Camera {
     bool project(Vec3 point, double aspect, double& x, double& y, double& depth) const;
     Ray ray_through(double x, double y, double aspect) const;
 
+    // Where the light comes from: above and to the left of whoever looks. Unit.
+    Vec3 light() const;
+
     // Moves target and distance so that the box fills fit_share of the view; keeps the direction.
     void fit(const Box& box, double aspect);
 };
+
+// Ways to look that have a name: at an angle in perspective; straight down, along +Y and along -X, all
+// parallel.
+enum class StandardView { above, plan, front, side };
+// By "above", "plan", "front", "side"; nothing for another word.
+std::optional<StandardView> standard_view_from(std::string_view key);
+// The camera turned so; target and distance stay.
+Camera seen_from(StandardView view, Camera camera);
 
 }  // namespace plume

@@ -201,9 +201,7 @@ public:
         if (options.fit) camera_.fit(scene_.bounds(), aspect_);
         camera_.target = camera_.target - scene_.origin();
         ground_ = scene_.bounds().low.z - scene_.origin().z;
-        // The light stands above and to the left of whoever looks.
-        light_ = unit_or_zero(camera_.right() * -0.5 + Vec3{0, 0, 1} * 1.0 -
-                              unit_or_zero(camera_.forward()) * 0.35);
+        light_ = camera_.light();
         step_ = 1e-4 * scene_.bounds().diagonal();
         const auto pixels =
             static_cast<std::size_t>(options.width) * static_cast<std::size_t>(options.height);

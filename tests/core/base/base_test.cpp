@@ -16,6 +16,7 @@
 #include "core/base/hash.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
+#include "core/base/text.hpp"
 #include "core/base/units.hpp"
 #include "core/support.hpp"
 
@@ -193,6 +194,22 @@ TEST(Files, KeepsPermissionsAndLinks) {
     EXPECT_TRUE(std::filesystem::is_symlink(folder / "link"));
     EXPECT_EQ(*read_file(folder / "a", 100), "new");
     EXPECT_EQ(std::filesystem::status(folder / "a").permissions(), std::filesystem::perms(0640));
+}
+
+TEST(Numbers, StepsOfGridsAndAxesAreRound) {
+    const std::pair<double, double> cases[] = {{1, 1},         {1.01, 2},  {2.5, 5},     {7, 10},
+                                               {0.003, 0.005}, {1e6, 1e6}, {300, 500},   {0, 1},
+                                               {-3, 1},        {NAN, 1},   {INFINITY, 1}};
+    for (const auto& [rough, step] : cases)
+        EXPECT_DOUBLE_EQ(round_step(rough), step) << rough;
+}
+
+TEST(Text, WordsStandBetweenSeparators) {
+    using Words = std::vector<std::string_view>;
+    EXPECT_EQ(words_between("a, b;c", " ,;"), (Words{"a", "b", "c"}));
+    EXPECT_EQ(words_between(" ; ;; ", " ;"), Words{});
+    EXPECT_EQ(words_between("", ";"), Words{});
+    EXPECT_EQ(words_between("0.3 m : 2;0.5 m", ";\n"), (Words{"0.3 m : 2", "0.5 m"}));
 }
 
 }  // namespace

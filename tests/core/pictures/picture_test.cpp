@@ -168,6 +168,24 @@ TEST(Camera, FitFillsTheShareItPromises) {
     EXPECT_TRUE(std::isfinite(camera.distance) && camera.distance > 0) << "a single point";
 }
 
+TEST(Camera, StandardViewsLookAlongAxes) {
+    const std::pair<const char*, Vec3> cases[] = {
+        {"plan", {0, 0, -1}}, {"front", {0, 1, 0}}, {"side", {-1, 0, 0}}};
+    Camera camera;
+    camera.distance = 7;
+    for (const auto& [key, forward] : cases) {
+        const Camera seen = seen_from(*standard_view_from(key), camera);
+        EXPECT_LT(length(seen.forward() - forward), 1e-12) << key;
+        EXPECT_FALSE(seen.perspective) << key;
+        EXPECT_EQ(seen.distance, 7) << key;
+        EXPECT_LT(seen.light().x * seen.right().x + seen.light().y * seen.right().y, 0) << "from the left";
+        EXPECT_GT(seen.light().z, 0) << "from above";
+        EXPECT_NEAR(length(seen.light()), 1, 1e-12);
+    }
+    EXPECT_TRUE(seen_from(*standard_view_from("above"), camera).perspective);
+    EXPECT_FALSE(standard_view_from("below"));
+}
+
 TEST(Picking, FindsTheNearestPointInFront) {
     const Drawable d = drawn(grid(5, 5));
     Camera camera;

@@ -4,23 +4,13 @@
 #include <charconv>
 #include <optional>
 
+#include "core/base/text.hpp"
 #include "core/geometry/parts/subset.hpp"
 
 namespace plume {
 namespace {
 
 constexpr std::string_view separators = " ;\t\r\n";
-
-std::vector<std::string_view> words_of(std::string_view text) {
-    std::vector<std::string_view> words;
-    std::size_t begin = 0;
-    while ((begin = text.find_first_not_of(separators, begin)) != std::string_view::npos) {
-        const std::size_t end = std::min(text.find_first_of(separators, begin), text.size());
-        words.push_back(text.substr(begin, end - begin));
-        begin = end;
-    }
-    return words;
-}
 
 struct Interval {
     std::ptrdiff_t first = 0, last = 0;
@@ -106,7 +96,7 @@ Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice
         return Error{ErrorCode::bad_number, "", "‘" + std::string(word.substr(0, 40)) + "’ is no address",
                      "Write i,j as in 3,2, ranges as in 2..5,0, a whole row as *,3."};
     };
-    const std::vector<std::string_view> words = words_of(text);
+    const std::vector<std::string_view> words = words_between(text, separators);
     if (words.empty())
         return Error{ErrorCode::empty_input, "", "No address is given",
                      "Type some, or pick points in the model."};
@@ -154,7 +144,7 @@ std::string address_text(const PointLattice& lattice, std::size_t index) {
 std::string with_toggled(std::string_view text, const std::string& address) {
     std::string result;
     bool found = false;
-    for (const std::string_view word : words_of(text)) {
+    for (const std::string_view word : words_between(text, separators)) {
         if (word == address) {
             found = true;
             continue;

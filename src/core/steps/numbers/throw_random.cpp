@@ -1,6 +1,7 @@
 #include <cmath>
 
 #include "core/base/parallel.hpp"
+#include "core/base/text.hpp"
 #include "core/formula/expression.hpp"
 #include "core/geometry/numbers/random_field.hpp"
 #include "core/steps/numbers/quantity_range.hpp"
@@ -17,13 +18,9 @@ struct Choices {
 // "0.3 m : 2; 0.5 m : 1": values, each with a weight behind a colon or without.
 Result<Choices> choices_of(const Inputs& in) {
     Choices choices;
-    std::string_view text = in.word("choices");
     const Scope scope{
         in.units(), [](std::string_view) { return std::optional<Quantity>(); }, {}, in.text_units()};
-    while (!text.empty()) {
-        const std::size_t end = std::min(text.find_first_of(";\n"), text.size());
-        const std::string_view item = text.substr(0, end);
-        text.remove_prefix(std::min(end + 1, text.size()));
+    for (const std::string_view item : words_between(in.word("choices"), ";\n")) {
         if (item.find_first_not_of(" \t\r") == std::string_view::npos) continue;
         const std::size_t colon = std::min(item.find(':'), item.size());
         const Result<Quantity> value = evaluate(item.substr(0, colon), scope);

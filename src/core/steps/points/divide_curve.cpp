@@ -2,6 +2,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/study/step_kind.hpp"
 
@@ -15,18 +16,14 @@ struct Division {
 
 Result<std::vector<double>> typed_shares(const std::string& text) {
     std::vector<double> shares;
-    std::size_t begin = 0;
-    while ((begin = text.find_first_not_of(" ,;\t\n\r", begin)) != std::string::npos) {
-        const std::size_t end = std::min(text.find_first_of(" ,;\t\n\r", begin), text.size());
-        const std::string word = text.substr(begin, end - begin);
+    for (const std::string_view word : words_between(text, " ,;\t\n\r")) {
         const auto share = read_number(word);
         if (!share || *share < 0 || *share > 1)
-            return about_slot(
-                Error{ErrorCode::bad_number, "", "hold ‘" + word + "’, which is no number from 0 to 1",
-                      "Type shares of the length, as in 0 0.25 0.5 1."},
-                "shares");
+            return about_slot(Error{ErrorCode::bad_number, "",
+                                    "hold ‘" + std::string(word) + "’, which is no number from 0 to 1",
+                                    "Type shares of the length, as in 0 0.25 0.5 1."},
+                              "shares");
         shares.push_back(*share);
-        begin = end;
     }
     if (shares.empty())
         return about_slot(Error{ErrorCode::empty_input, "", "are not given", "Type some, as in 0 0.25 1."},

@@ -1,0 +1,41 @@
+#pragma once
+// The page where a study is made: its sheet, the model, the readings. One of the window's pages; others show
+// the same model and readings of the same document.
+
+#include <QWidget>
+
+#include "app/document/document.hpp"
+
+class QScrollArea;
+class QSettings;
+class QSplitter;
+
+namespace plume::app {
+
+class ModelPanel;
+class ReadingsPanel;
+class SheetPage;
+
+class ComposePage : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit ComposePage(Document& document, QWidget* parent = nullptr);
+
+    SheetPage& sheet() { return *sheet_; }
+    ModelPanel& model() { return *model_; }
+    void restore(const QSettings& settings);
+    void store(QSettings& settings) const;
+
+Q_SIGNALS:
+    void language_help_wanted();
+
+private:
+    QSplitter *columns_, *rows_;
+    QScrollArea* scroll_;
+    SheetPage* sheet_;
+    ModelPanel* model_;
+    ReadingsPanel* readings_;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,112 @@
+#include "app/files/study_files.hpp"
+
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMenu>
+#include <QMessageBox>
+#include <QSettings>
+
+#include "core/exchange/study_file.hpp"
+
+namespace plume::app {
+namespace {
+
+constexpr int most_recent = 8;
+
+}  // namespace
+
+StudyFiles::StudyFiles(Document& document, QWidget* window)
+    : QObject(window), document_(document), window_(window) {}
+
+bool StudyFiles::may_leave() {
+    if (document_.saved()) return true;
+    QMessageBox box(QMessageBox::Question, tr("Unsaved changes"),
+                    tr("‘%1’ has changes that are not saved.").arg(text_of(document_.study().title)),
+                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, window_);
+    box.setDefaultButton(QMessageBox::Save);
+    const int answer = box.exec();
+    return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
+}
+
+void StudyFiles::begin_new() {
+    if (!may_leave()) return;
+    auto study = std::make_shared<Study>();
+    study->title = text_of(tr("Untitled study"));
+    document_.replace(study, {});
+}
+
+void StudyFiles::open() {
+    if (!may_leave()) return;
+    const QString folder =
+        document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
+    const QString path = QFileDialog::getOpenFileName(window_, tr("Open a study"), folder,
+                                                      tr("Studies (*.plume);;All files (*)"));
+    if (!path.isEmpty()) open_file(path);
+}
+
+bool StudyFiles::open_file(const QString& path) {
+    Result<StudyPointer> study = load_study(path.toStdString());
+    if (!study) {
+        document_.show_message(text_of(sentence(study.error())));
+        return false;
+    }
+    document_.replace(*study, QFileInfo(path).absoluteFilePath());
+    remember(document_.path());
+    QStringList unknown;
+    for (const std::string& said : unknown_parts(**study))
+        unknown << text_of(said);
+    if (!unknown.isEmpty()) document_.show_message(unknown.join(' '));
+    return true;
+}
+
+bool StudyFiles::save() {
+    return document_.path().isEmpty() ? save_as() : save_to(document_.path());
+}
+
+bool StudyFiles::save_as() {
+    QString start = document_.path();
+    if (start.isEmpty())
+        start =
+            QDir::home().filePath(text_of(document_.study().title).toLower().replace(' ', '-') + ".plume");
+    QString path =
+        QFileDialog::getSaveFileName(window_, tr("Save the study as"), start, tr("Studies (*.plume)"));
+    if (path.isEmpty()) return false;
+    if (QFileInfo(path).suffix().isEmpty()) path += ".plume";
+    return save_to(path);
+}
+
+bool StudyFiles::save_to(const QString& path) {
+    // Links are kept relative to the study: saved elsewhere they have to lead from there.
+    const std::string from =
+        document_.path().isEmpty() ? "" : QFileInfo(document_.path()).absolutePath().toStdString();
+    document_.apply(with_links_from(document_.study(), from, QFileInfo(path).absolutePath().toStdString()),
+                    tr("links"));
+    const Status saved = save_study(document_.study(), path.toStdString());
+    if (!saved) {
+        document_.show_message(text_of(sentence(saved.error())));
+        return false;
+    }
+    document_.mark_saved(QFileInfo(path).absoluteFilePath());
+    remember(document_.path());
+    return true;
+}
+
+void StudyFiles::remember(const QString& path) {
+    QSettings settings;
+    QStringList recent = settings.value("recent").toStringList();
+    recent.removeAll(path);
+    recent.prepend(path);
+    settings.setValue("recent", recent.mid(0, most_recent));
+}
+
+void StudyFiles::fill_recent(QMenu& menu) {
+    menu.clear();
+    for (const QString& path : QSettings().value("recent").toStringList())
+        menu.addAction(path, this, [this, path] {
+            if (may_leave()) open_file(path);
+        });
+    if (menu.isEmpty()) menu.addAction(tr("No study was opened yet"))->setEnabled(false);
+}
+
+}  // namespace plume::app

@@ -1,0 +1,37 @@
+#pragma once
+// The file of the study in hand: new, open, save, what was opened lately. Asks before changes are lost.
+
+#include <QObject>
+
+#include "app/document/document.hpp"
+
+class QMenu;
+
+namespace plume::app {
+
+class StudyFiles : public QObject {
+    Q_OBJECT
+
+public:
+    // Dialogs stand before `window`.
+    StudyFiles(Document& document, QWidget* window);
+
+    // False when the study in hand has changes that whoever was asked wants to keep.
+    bool may_leave();
+    void begin_new();
+    void open();
+    // False when it could not be read; the document says why.
+    bool open_file(const QString& path);
+    bool save();
+    bool save_as();
+    void fill_recent(QMenu& menu);
+
+private:
+    bool save_to(const QString& path);
+    void remember(const QString& path);
+
+    Document& document_;
+    QWidget* window_;
+};
+
+}  // namespace plume::app
