@@ -80,6 +80,24 @@ void BM_Nearest_of_16_plain_loop_1M(benchmark::State& state) {
 }
 BENCHMARK(BM_Nearest_of_16_plain_loop_1M)->Unit(benchmark::kMillisecond)->UseRealTime();
 
+// Alike they are found by a tree; one of another weight has all of them passed over.
+Attractors thousand(double last_weight) {
+    std::vector<Attractor> items;
+    for (int at = 0; at < 1000; ++at)
+        items.push_back({"a", {std::fmod(at * 7.77, 36.0), std::fmod(at * 5.31, 24.0), 0.001 * at}, 1});
+    items.back().weight = last_weight;
+    return *Attractors::make(std::move(items));
+}
+
+void BM_Nearest_of_1000(benchmark::State& state) {
+    const PointLattice points = million_points();
+    const Attractors items = thousand(state.range(0) == 0 ? 1 : 2);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(distance_field(points, items, {}, Run()));
+}
+// 0: by a tree; 1: every one.
+BENCHMARK(BM_Nearest_of_1000)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+
 std::vector<Vec3> long_curve() {
     std::vector<Vec3> corners;
     for (int at = 0; at <= 10'000; ++at) {

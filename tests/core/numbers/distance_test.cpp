@@ -1,6 +1,7 @@
 #include "core/geometry/numbers/distance.hpp"
 
 #include <cmath>
+#include <limits>
 #include <numbers>
 
 #include "core/support.hpp"
@@ -189,6 +190,26 @@ TEST(Distance, CanBeCancelled) {
     run.cancel();
     EXPECT_EQ(distance_field(grid(300, 300), *Attractors::make({{"a", {}, 1}}), {}, run).error().code,
               ErrorCode::cancelled);
+}
+
+// Many attractors are found by a tree where they are alike, one after the other where they are not.
+TEST(Distance, ManyAttractorsAreAsFewAreMeasured) {
+    const PointLattice points = grid(12, 9);
+    for (const double weight : {1.0, 0.25, 3.0})
+        for (const bool alike : {true, false}) {
+            std::vector<Attractor> items;
+            for (int at = 0; at < 150; ++at)
+                items.push_back(
+                    {"a", {std::fmod(at * 1.7, 11.0), std::fmod(at * 2.3, 8.0), 0.01 * at}, weight});
+            if (!alike) items.back().weight = 2 * weight;
+            const Field field = *distance_field(points, *Attractors::make(items), {}, plume::Run());
+            for (std::size_t index = 0; index < points.address_count(); ++index) {
+                double least = std::numeric_limits<double>::infinity();
+                for (const Attractor& item : items)
+                    least = std::min(least, length(points.point(index) - item.position) / item.weight);
+                EXPECT_NEAR(field.values[index], least, 1e-14 * (1 + least)) << weight << ' ' << alike;
+            }
+        }
 }
 
 }  // namespace

@@ -4,10 +4,11 @@
 #include <numbers>
 #include <set>
 
+#include "core/geometry/measures/point_tree.hpp"
 #include "core/geometry/meshes/posts.hpp"
 #include "core/geometry/moves/flatten.hpp"
 #include "core/geometry/parts/address_list.hpp"
-#include "core/geometry/parts/near_points.hpp"
+#include "core/geometry/parts/coincident_points.hpp"
 #include "core/geometry/parts/point_order.hpp"
 #include "core/support.hpp"
 
@@ -83,20 +84,57 @@ TEST(Remarks, ComeBackFromTheCache) {
     EXPECT_EQ(second.outcome("picked")->remarks.size(), 1U);
 }
 
-TEST(NearPoints, FindsWhatAPlainLoopFinds) {
+TEST(PointTree, FindsWhatAPlainLoopFinds) {
     std::vector<Vec3> points;
     for (int at = 0; at < 700; ++at)
         points.push_back(
             {std::fmod(at * 0.717, 3.0), std::fmod(at * 0.311, 2.0), std::fmod(at * 0.123, 1.0)});
-    const NearPoints near(points, 0.3);
+    points.insert(points.end(), 40, {1, 1, 1});  // all in one place
+    const PointTree tree(points);
     for (std::size_t from = 0; from < points.size(); from += 13) {
         std::set<std::size_t> found, expected;
-        near.for_each_near(points[from],
-                           [&](std::size_t other, double) { EXPECT_TRUE(found.insert(other).second); });
-        for (std::size_t other = 0; other < points.size(); ++other)
+        tree.for_each_within(points[from], 0.3, [&](std::size_t other, double distance) {
+            EXPECT_EQ(distance, length(points[other] - points[from]));
+            return found.insert(other).second;
+        });
+        const Vec3 beside = points[from] + Vec3{0.05, -0.4, 0.7};
+        double least = std::numeric_limits<double>::infinity();
+        for (std::size_t other = 0; other < points.size(); ++other) {
             if (length(points[other] - points[from]) <= 0.3) expected.insert(other);
+            least = std::min(least, dot(points[other] - beside, points[other] - beside));
+        }
         EXPECT_EQ(found, expected);
+        EXPECT_NEAR(tree.nearest_square(beside), least, 1e-15 * (1 + least));
     }
+}
+
+TEST(PointTree, WhatLiesExactlyAtTheReachCounts) {
+    const std::vector<Vec3> points{{0, 0, 0}, {0.3, 0, 0}, {0.1, 0.2, 0.2}, {0, 0, 0}};
+    const PointTree tree(points);
+    const auto count = [&](double reach) {
+        std::size_t found = 0;
+        tree.for_each_within({}, reach, [&](std::size_t, double) { return ++found > 0; });
+        return found;
+    };
+    EXPECT_EQ(count(0), 2U);
+    EXPECT_EQ(count(0.3), length(points[2]) <= 0.3 ? 4U : 3U);
+    EXPECT_EQ(count(0.29), 2U);
+    std::size_t first = 0;
+    tree.for_each_within({}, 1, [&](std::size_t, double) { return ++first < 2; });
+    EXPECT_EQ(first, 2U) << "stops when it is told to";
+    const PointTree none(std::span<const Vec3>{});
+    EXPECT_EQ(none.nearest_square({}), std::numeric_limits<double>::infinity());
+    none.for_each_within({}, 1, [](std::size_t, double) -> bool { throw std::logic_error("nothing there"); });
+}
+
+TEST(Coincident, GoesWithTheFirstOfTheFirsts) {
+    // Along a line at steps of 0.4: with a tolerance of 1 the firsts stand three steps apart.
+    std::vector<Vec3> line;
+    for (int at = 0; at < 30; ++at)
+        line.push_back({at * 0.4, 0, 0});
+    const auto first = first_within(line, 1);
+    for (std::size_t at = 0; at < line.size(); ++at)
+        EXPECT_EQ(first[at], at - at % 3) << at;
 }
 
 TEST(Coincident, TheFirstStays) {

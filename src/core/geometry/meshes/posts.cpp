@@ -7,7 +7,7 @@
 #include <numbers>
 
 #include "core/base/parallel.hpp"
-#include "core/geometry/parts/near_points.hpp"
+#include "core/geometry/measures/point_tree.hpp"
 
 namespace plume {
 namespace {
@@ -169,7 +169,7 @@ Result<Overlaps> post_overlaps(const std::vector<Post>& posts, const PostPlan& p
     }
     Overlaps whole;
     if (!(widest > 0)) return whole;
-    const NearPoints near(places, 2 * widest);
+    const PointTree near(places);
     std::mutex mutex;
     // Touching posts are apart but for rounding.
     const double touching = widest * 1e-9;
@@ -177,7 +177,7 @@ Result<Overlaps> post_overlaps(const std::vector<Post>& posts, const PostPlan& p
         parallel_blocks(places.size(), posts_a_block, run, [&](std::size_t begin, std::size_t end) {
             Overlaps here;
             for (std::size_t a = begin; a < end && here.pairs < most_here; ++a)
-                near.for_each_near_until(places[a], [&](std::size_t b, double) {
+                near.for_each_within(places[a], 2 * widest, [&](std::size_t b, double) {
                     if (b <= a) return true;
                     const double depth = depth_of(standing[a], standing[b], places[b] - places[a]);
                     if (!(depth > touching)) return true;

@@ -6,7 +6,7 @@
 
 #include "core/data/gathered.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
-#include "core/geometry/parts/near_points.hpp"
+#include "core/geometry/parts/coincident_points.hpp"
 #include "core/geometry/parts/subset.hpp"
 
 namespace plume {

@@ -1,6 +1,7 @@
 #pragma once
 // Distance from every point of a lattice to weighted attractors, answered by a response. O(points x
-// attractors) for points; lines and curves are found by a tree of their segments (segment_tree.hpp).
+// attractors) for points; the nearest of many equal ones, lines and curves are found by trees
+// (point_tree.hpp, segment_tree.hpp).
 
 #include "core/base/run.hpp"
 #include "core/data/attractors.hpp"

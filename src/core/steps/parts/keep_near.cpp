@@ -2,7 +2,7 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/segment_tree.hpp"
 #include "core/geometry/numbers/distance.hpp"
-#include "core/geometry/parts/near_points.hpp"
+#include "core/geometry/measures/point_tree.hpp"
 #include "core/steps/parts/kept_points.hpp"
 
 namespace plume {
@@ -32,7 +32,7 @@ Result<std::vector<std::uint8_t>> near_mask(const PointLattice& points, const Va
     std::vector<std::uint8_t> mask(points.address_count(), 0);
     std::vector<Vec3> others;
     if (const PointLattice* lattice = lattice_of(things)) others = finite_points(*lattice).places;
-    const NearPoints near(others, distance);
+    const PointTree near(others);
     const std::vector<SegmentTree> trees = trees_of(things);
     const bool finished =
         parallel_blocks(mask.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
@@ -45,7 +45,7 @@ Result<std::vector<std::uint8_t>> near_mask(const PointLattice& points, const Va
                     guesses[at] = found.segment;
                     mask[index] = found.distance <= distance ? 1 : 0;
                 }
-                if (mask[index] == 0 && near.any_near(point)) mask[index] = 1;
+                if (mask[index] == 0 && std::sqrt(near.nearest_square(point)) <= distance) mask[index] = 1;
             }
         });
     if (!finished) return cancelled_error();

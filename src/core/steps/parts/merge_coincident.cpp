@@ -1,6 +1,6 @@
 #include <cmath>
 
-#include "core/geometry/parts/near_points.hpp"
+#include "core/geometry/parts/coincident_points.hpp"
 #include "core/steps/parts/kept_points.hpp"
 
 namespace plume {
