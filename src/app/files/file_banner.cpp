@@ -1,9 +1,5 @@
 #include "app/files/file_banner.hpp"
 
-#include <QHBoxLayout>
-#include <QLabel>
-#include <QPushButton>
-
 namespace plume::app {
 namespace {
 
@@ -11,27 +7,14 @@ constexpr int interval_ms = 1200;
 
 }  // namespace
 
-FileBanner::FileBanner(Document& document, QWidget* parent) : QFrame(parent), document_(document) {
-    setObjectName("banner");
-    hide();
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(16, 6, 12, 6);
-    text_ = new QLabel;
-    text_->setWordWrap(true);
-    row->addWidget(text_, 1);
-    auto* read = new QPushButton(tr("&Read again"));
-    read->setObjectName("read-again");
-    auto* keep = new QPushButton(tr("&Keep what was read"));
-    keep->setObjectName("keep-read");
-    row->addWidget(read);
-    row->addWidget(keep);
-    connect(read, &QPushButton::clicked, this, [this] {
+FileBanner::FileBanner(Document& document, QWidget* parent) : Banner(parent), document_(document) {
+    offer("read-again", tr("&Read again"), [this] {
         for (const std::string& name : changed_)
             document_.read_again(name);
         changed_.clear();
         hide();
     });
-    connect(keep, &QPushButton::clicked, this, [this] {
+    offer("keep-read", tr("&Keep what was read"), [this] {
         ignored_ = changed_;
         hide();
     });
@@ -53,10 +36,9 @@ void FileBanner::look() {
     QStringList names;
     for (const std::string& name : changed_)
         names << "‘" + text_of(name) + "’";
-    text_->setText(names.size() == 1
-                       ? tr("%1 has changed on the disk since the study read it.").arg(names.front())
-                       : tr("%1 have changed on the disk since the study read them.").arg(names.join(", ")));
-    show();
+    tell(names.size() == 1
+             ? tr("%1 has changed on the disk since the study read it.").arg(names.front())
+             : tr("%1 have changed on the disk since the study read them.").arg(names.join(", ")));
 }
 
 }  // namespace plume::app

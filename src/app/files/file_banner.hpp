@@ -1,16 +1,14 @@
 #pragma once
 // Tells when a linked file is no longer as the study read it, and offers to read it again.
 
-#include <QFrame>
 #include <QTimer>
 
 #include "app/document/document.hpp"
-
-class QLabel;
+#include "app/parts/banner.hpp"
 
 namespace plume::app {
 
-class FileBanner : public QFrame {
+class FileBanner : public Banner {
     Q_OBJECT
 
 public:
@@ -21,7 +19,6 @@ private:
 
     Document& document_;
     QTimer timer_;
-    QLabel* text_;
     std::vector<std::string> changed_, ignored_;
 };
 

@@ -1,10 +1,7 @@
 #include "app/files/recovery_banner.hpp"
 
 #include <QFileInfo>
-#include <QHBoxLayout>
-#include <QLabel>
 #include <QLocale>
-#include <QPushButton>
 
 #include "app/files/study_files.hpp"
 #include "core/exchange/study_file.hpp"
@@ -12,33 +9,19 @@
 namespace plume::app {
 
 RecoveryBanner::RecoveryBanner(Document& document, StudyFiles& files, QWidget* parent)
-    : QFrame(parent), document_(document), files_(files) {
-    setObjectName("banner");
-    hide();
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(16, 6, 12, 6);
-    text_ = new QLabel;
-    text_->setWordWrap(true);
-    row->addWidget(text_, 1);
-    const auto add = [&](const char* name, const QString& text, void (RecoveryBanner::*action)()) {
-        auto* button = new QPushButton(text);
-        button->setObjectName(name);
-        connect(button, &QPushButton::clicked, this, action);
-        row->addWidget(button);
-    };
-    add("recover", tr("&Recover them"), &RecoveryBanner::recover);
-    add("forget", tr("&Throw them away"), &RecoveryBanner::forget);
+    : Banner(parent), document_(document), files_(files) {
+    offer("recover", tr("&Recover them"), [this] { recover(); });
+    offer("forget", tr("&Throw them away"), [this] { forget(); });
 }
 
-void RecoveryBanner::offer() {
+void RecoveryBanner::look() {
     lost_ = Recovery::lost_work();
-    setVisible(!lost_.empty());
-    if (lost_.empty()) return;
+    if (lost_.empty()) return hide();
     const LostWork& work = lost_.front();
     const QString what = work.original.isEmpty() ? tr("a study that was never saved")
                                                  : "‘" + QFileInfo(work.original).fileName() + "’";
-    text_->setText(tr("The last session ended before its changes to %1 were saved, on %2.")
-                       .arg(what, QLocale().toString(work.time, QLocale::ShortFormat)));
+    tell(tr("The last session ended before its changes to %1 were saved, on %2.")
+             .arg(what, QLocale().toString(work.time, QLocale::ShortFormat)));
 }
 
 void RecoveryBanner::recover() {
@@ -53,7 +36,7 @@ void RecoveryBanner::recover() {
 
 void RecoveryBanner::forget() {
     Recovery::forget(lost_.front());
-    offer();  // there may be more than one
+    look();  // there may be more than one
 }
 
 }  // namespace plume::app

@@ -1,25 +1,21 @@
 #pragma once
 // Offers work that an earlier session left unsaved.
 
-#include <QFrame>
-
 #include "app/document/document.hpp"
 #include "app/files/recovery.hpp"
-
-class QLabel;
-class QPushButton;
+#include "app/parts/banner.hpp"
 
 namespace plume::app {
 
 class StudyFiles;
 
-class RecoveryBanner : public QFrame {
+class RecoveryBanner : public Banner {
     Q_OBJECT
 
 public:
     RecoveryBanner(Document& document, StudyFiles& files, QWidget* parent);
     // Shows itself while there is such work.
-    void offer();
+    void look();
 
 private:
     void recover();
@@ -27,7 +23,6 @@ private:
 
     Document& document_;
     StudyFiles& files_;
-    QLabel* text_;
     std::vector<LostWork> lost_;
 };
 

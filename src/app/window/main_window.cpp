@@ -73,7 +73,7 @@ bool MainWindow::open_file(const QString& path) {
 }
 
 void MainWindow::offer_recovery() {
-    recovery_banner_->offer();
+    recovery_banner_->look();
 }
 
 MainWindow::~MainWindow() {
