@@ -1,19 +1,13 @@
 #pragma once
 // Between Study and JSON values. Private to the exchange layer.
 
-#include <nlohmann/json.hpp>
-
-#include "core/base/error.hpp"
-#include "core/study/study.hpp"
+#include "core/exchange/json_reader.hpp"
 
 namespace plume {
-
-using Json = nlohmann::ordered_json;
 
 Json json_of(const Control& control);
 Json json_of(const Heading& heading);
 Json json_of(const Step& step);
-Json json_of(const SlotValue& value);
 // The study without controls and page, which are written line by line.
 Json head_json_of(const Study& study);
 

@@ -1,0 +1,138 @@
+#include "core/exchange/slot_json.hpp"
+
+#include <algorithm>
+
+#include "core/base/overloaded.hpp"
+
+namespace plume {
+namespace {
+
+std::optional<Places> places_from(const Json& json) {
+    Places places;
+    for (const Json& entry : json) {
+        JsonReader reader(entry, "");
+        Place place{reader.text("name"), reader.expression("x", "0"), reader.expression("y", "0"),
+                    reader.expression("z", "0"), reader.expression("weight", "1")};
+        place.unknown = reader.unknown_once();
+        if (reader.error()) return {};
+        places.push_back(std::move(place));
+    }
+    return places;
+}
+
+std::string joined_lines(const Json& lines) {
+    if (lines.is_string()) return lines.get<std::string>();
+    std::string text;
+    for (const Json& line : lines) {
+        if (&line != &lines.front()) text += '\n';
+        text += line.get<std::string>();
+    }
+    return text;
+}
+
+bool is_list_of_texts(const Json& json) {
+    return json.is_array() && std::ranges::all_of(json, [](const Json& entry) { return entry.is_string(); });
+}
+// One text stands for its lines.
+bool are_lines(const Json& json) {
+    return json.is_string() || is_list_of_texts(json);
+}
+
+// {"formula": [lines], "muted": [names], "versions": [{"name": ..., "formula": [lines]}]}
+std::optional<FormulaText> formula_from(const Json& json) {
+    JsonReader reader(json, "");
+    const Json* lines = reader.member("formula");
+    if (!lines || !are_lines(*lines)) return {};
+    FormulaText formula{joined_lines(*lines), {}, {}};
+    if (const Json* muted = reader.member("muted")) {
+        if (!is_list_of_texts(*muted)) return {};
+        formula.muted = muted->get<std::vector<std::string>>();
+    }
+    if (const Json* versions = reader.list("versions"))
+        for (const Json& version : *versions) {
+            JsonReader one(version, "");
+            const std::string name = one.text("name");
+            const Json* text = one.member("formula");
+            if (one.error() || !text || !are_lines(*text) || !one.unknown().empty()) return {};
+            formula.versions.push_back({name, joined_lines(*text)});
+        }
+    formula.unknown = reader.unknown_once();
+    if (reader.error()) return {};
+    return formula;
+}
+
+Json lines_of(const std::string& text) {
+    Json lines = Json::array();
+    std::size_t begin = 0;
+    for (std::size_t end = text.find('\n'); end != std::string::npos; end = text.find('\n', begin)) {
+        lines.push_back(text.substr(begin, end - begin));
+        begin = end + 1;
+    }
+    lines.push_back(text.substr(begin));
+    return lines;
+}
+
+Json json_of(const FormulaText& formula) {
+    Json json{{"formula", lines_of(formula.text)}};
+    if (!formula.muted.empty()) json["muted"] = formula.muted;
+    for (const FormulaVersion& version : formula.versions)
+        json["versions"].push_back(Json{{"name", version.name}, {"formula", lines_of(version.text)}});
+    merge_unknown(json, formula.unknown);
+    return json;
+}
+
+Json json_of(const Places& places) {
+    Json list = Json::array();
+    for (const Place& place : places) {
+        Json json{
+            {"name", place.name}, {"x", place.x}, {"y", place.y}, {"z", place.z}, {"weight", place.weight}};
+        merge_unknown(json, place.unknown);
+        list.push_back(std::move(json));
+    }
+    return list;
+}
+
+}  // namespace
+
+SlotValue slot_from(const Json& json) {
+    const OddValue odd{text_of(json)};
+    if (json.is_number()) return NumberText{json.dump()};
+    if (json.is_array()) {
+        auto places = places_from(json);
+        return places ? SlotValue(*std::move(places)) : odd;
+    }
+    if (json.is_object() && json.size() == 1 && json.contains("result") && json["result"].is_string())
+        return ResultName{json["result"].get<std::string>()};
+    if (json.is_object() && json.size() == 1 && json.contains("file") && json["file"].is_string())
+        return FileName{json["file"].get<std::string>()};
+    if (json.is_object() && json.size() == 1 && json.contains("text") && are_lines(json["text"]))
+        return Lines{joined_lines(json["text"])};
+    if (json.is_object()) {
+        auto formula = formula_from(json);
+        return formula ? SlotValue(*std::move(formula)) : odd;
+    }
+    if (!json.is_string()) return odd;
+    const std::string text = json.get<std::string>();
+    if (!text.starts_with('=')) return WordKey{text};
+    return NumberText{without_equals(text)};
+}
+
+Json json_of(const SlotValue& value) {
+    return std::visit(Overloaded{[](const NumberText& number) { return Json("= " + number.text); },
+                                 [](const WordKey& word) { return Json(word.key); },
+                                 [](const ResultName& result) {
+                                     return Json{{"result", result.name}};
+                                 },
+                                 [](const Places& places) { return json_of(places); },
+                                 [](const FormulaText& formula) { return json_of(formula); },
+                                 [](const Lines& lines) {
+                                     return Json{{"text", lines_of(lines.text)}};
+                                 },
+                                 [](const FileName& file) {
+                                     return Json{{"file", file.path}};
+                                 },
+                                 [](const OddValue& odd) { return Json::parse(odd.json, nullptr, false); }},
+                      value);
+}
+
+}  // namespace plume
