@@ -2,6 +2,8 @@
 
 #include <cmath>
 #include <numbers>
+#include <optional>
+#include <thread>
 
 #include "core/geometry/moves/push.hpp"
 #include "core/geometry/parts/fill_gaps.hpp"
@@ -115,6 +117,35 @@ TEST(CloseGaps, LongGapsAreStraight) {
         EXPECT_NEAR(row->z()[180'000], closed ? -15 : -40, 1e-6);
         EXPECT_NEAR(row->z()[count - 1], closed ? 10 - 50.0 / 40'000 : -40, 1e-6);
     }
+}
+
+// Too many gaps for a whole factor: by rounds, which tell how far they are and stop when they are told to.
+TEST(CloseGaps, VeryManyGapsAreReportedAndCancelled) {
+    constexpr std::size_t side = 512;
+    PointLattice::Parts parts;
+    parts.counts = {side, side, 1};
+    parts.present.assign(side * side, 0);
+    Doubles ramp(side * side);
+    for (std::size_t index = 0; index < ramp.size(); ++index) {
+        const std::size_t i = index % side, j = index / side;
+        ramp[index] = static_cast<double>(i);
+        if (i == 0 || j == 0 || i + 1 == side || j + 1 == side) parts.present[index] = 1;
+    }
+    parts.x = parts.y = parts.z = Column(std::move(ramp));
+    const PointLattice lattice = *PointLattice::make(std::move(parts));
+    ASSERT_FALSE(has_whole_factor(lattice));
+    const plume::Run run;
+    std::optional<ErrorCode> ended;
+    std::thread work([&] {
+        const auto result = filled(lattice, run);
+        if (!result) ended = result.error().code;
+    });
+    while (run.fraction() == 0)
+        std::this_thread::yield();
+    run.cancel();
+    work.join();
+    EXPECT_LT(run.fraction(), 1);
+    EXPECT_EQ(ended, ErrorCode::cancelled);
 }
 
 TEST(CloseGaps, ClosingUpTakesThemOut) {

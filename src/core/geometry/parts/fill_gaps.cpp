@@ -1,8 +1,11 @@
 #include "core/geometry/parts/fill_gaps.hpp"
 
 #include <Eigen/IterativeLinearSolvers>
+#include <Eigen/SparseCholesky>
 #include <Eigen/SparseCore>
+#include <algorithm>
 #include <cmath>
+#include <optional>
 #include <utility>
 
 #include "core/geometry/parts/address_list.hpp"
@@ -16,6 +19,11 @@ using Matrix = Eigen::SparseMatrix<double>;
 // In the order of the addresses the factor of a row is exact, and that of long narrow gaps nearly so: without
 // it a gap of n points in a row takes n rounds.
 using Factor = Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>;
+
+// Of grids and rows a whole factor is quick and not large; of blocks it fills up, and beyond so many gaps it
+// takes seconds that nobody could cancel.
+using WholeFactor = Eigen::SimplicialLDLT<Matrix>;
+constexpr std::size_t most_gaps_of_whole_factor = 250'000;
 
 // Shares of the right side.
 constexpr double wanted_rest = 1e-12, bearable_rest = 1e-9;
@@ -77,7 +85,11 @@ public:
         const auto size = static_cast<Eigen::Index>(equations_.gaps.size());
         matrix_.resize(size, size);
         matrix_.setFromTriplets(equations_.matrix.begin(), equations_.matrix.end());
-        factor_.compute(matrix_);
+        if (has_whole_factor(lattice))
+            whole_factor_.emplace(matrix_);
+        else
+            factor_.compute(matrix_);
+        columns_to_fill_ = static_cast<double>(3 + lattice.fields().size());
     }
 
     // A column of the lattice with its gaps filled.
@@ -90,8 +102,10 @@ public:
                              "Mend the numbers it comes from."};
             right[known.unknown] += old[known.address];
         }
-        const Result<Eigen::VectorXd> values = solved(right);
+        const Result<Eigen::VectorXd> values =
+            whole_factor_ ? checked(whole_factor_->solve(right), right) : solved(right);
         if (!values) return values.error();
+        ++columns_filled_;
         Doubles filled(old.span().begin(), old.span().end());
         for (std::size_t at = 0; at < equations_.gaps.size(); ++at)
             filled[equations_.gaps[at]] = (*values)[static_cast<Eigen::Index>(at)];
@@ -99,6 +113,25 @@ public:
     }
 
 private:
+    Result<Eigen::VectorXd> checked(Eigen::VectorXd values, const Eigen::VectorXd& right) const {
+        if (run_.cancelled()) return cancelled_error();
+        const double whole = right.norm(), rest = (right - matrix_ * values).norm();
+        if (std::isfinite(whole) && rest <= bearable_rest * whole) return values;
+        return not_converged();
+    }
+
+    static Error not_converged() {
+        return {ErrorCode::not_converged, "Points",
+                "have gaps that cannot be filled between numbers so large",
+                "Bring the numbers of the points beside the gaps below 1e100."};
+    }
+
+    // Of all columns: each goes as far as its rest has still to shrink.
+    void report(double share_of_rest) const {
+        const double gone = std::log(std::max(share_of_rest, wanted_rest)) / std::log(wanted_rest);
+        run_.report((columns_filled_ + std::clamp(gone, 0.0, 1.0)) / columns_to_fill_);
+    }
+
     // Preconditioned conjugate gradients, in rounds of our own: a library's cannot be cancelled but by
     // beginning anew from time to time, and each time it forgets the directions it has been along.
     Result<Eigen::VectorXd> solved(const Eigen::VectorXd& right) {
@@ -108,6 +141,7 @@ private:
         double weight = rest.dot(pulled);
         for (int round = 0; rest.norm() > wanted_rest * whole && round < most_rounds; ++round) {
             if (run_.cancelled()) return cancelled_error();
+            report(rest.norm() / whole);
             const Eigen::VectorXd change = matrix_ * along;
             const double step = weight / along.dot(change);
             values += step * along;
@@ -117,9 +151,7 @@ private:
             along = pulled + (weight / before) * along;
         }
         if (std::isfinite(whole) && rest.norm() <= bearable_rest * whole) return values;
-        return Error{ErrorCode::not_converged, "Points",
-                     "have gaps that cannot be filled between numbers so large",
-                     "Bring the numbers of the points beside the gaps below 1e100."};
+        return not_converged();
     }
 
     const PointLattice& lattice_;
@@ -127,9 +159,16 @@ private:
     const Run& run_;
     Matrix matrix_;
     Factor factor_;
+    std::optional<WholeFactor> whole_factor_;
+    double columns_filled_ = 0, columns_to_fill_ = 1;
 };
 
 }  // namespace
+
+bool has_whole_factor(const PointLattice& lattice) {
+    return lattice.counts()[2] == 1 &&
+           lattice.address_count() - lattice.point_count() <= most_gaps_of_whole_factor;
+}
 
 Result<PointLattice> filled(const PointLattice& lattice, const Run& run) {
     if (!lattice.has_gaps()) return lattice;

@@ -1,3 +1,5 @@
+#include <cmath>
+
 #include "core/geometry/parts/fill_gaps.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/study/step_kind.hpp"
@@ -34,7 +36,12 @@ Estimate estimate(const Inputs& in) {
     const PointLattice& points = in.lattice("points");
     const auto bytes = static_cast<double>(bytes_of(in.value("points")));
     const auto gaps = static_cast<double>(points.address_count() - points.point_count());
-    return {bytes + gaps * 200, bytes * 1e-9 + gaps * 2e-6};
+    if (in.word("way") != "fill") return {bytes, bytes * 1e-9};
+    const double columns = 3 + static_cast<double>(points.fields().size());
+    if (has_whole_factor(points)) return {bytes + gaps * 700, bytes * 1e-9 + gaps * 6e-6};
+    const bool block = points.counts()[2] > 1;
+    const double rounds = block ? 9e-8 * std::pow(gaps, 4.0 / 3) : 5e-8 * std::pow(gaps, 1.5);
+    return {bytes + gaps * 450, bytes * 1e-9 + columns * rounds};
 }
 
 }  // namespace
