@@ -113,8 +113,8 @@ double WindowTest::top_of(const std::string& result) {
 void WindowTest::build_canopy() {
     for (const char* kind : {"lattice.rectangular", "attractors.points", "field.distance", "field.range",
                              "points.push", "skin"}) {
-        const auto added =
-            add_step(study(), document().catalogue(), *document().catalogue().find(kind), study().items.size());
+        const auto added = add_step(study(), document().catalogue(), *document().catalogue().find(kind),
+                                    study().items.size());
         ASSERT_TRUE(added) << kind;
         document().apply(added->study, "step");
         document().attention().select(added->id);

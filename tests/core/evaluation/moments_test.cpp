@@ -101,8 +101,7 @@ TEST_F(Moments, AMomentIsReachedByAllBeforeIt) {
 
 TEST_F(Moments, ScrubbedBackNothingIsMadeAgain) {
     const StudyPointer study = moving_study(R"(, "push": "= sin(time * 1 rad) ")");
-        std::vector<Vec3>
-            forward;
+    std::vector<Vec3> forward;
     for (std::size_t frame = 0; frame <= 12; ++frame)
         forward.push_back(first_of(at(study, frame, &store_)));
     EXPECT_EQ(gone_on, 12);
@@ -135,14 +134,14 @@ TEST_F(Moments, OnlyWhatReadsTimeMoves) {
 }
 })");
     const Evaluation early = at(study, 5, &store_), late = at(study, 25, &store_);
-for (const char* name : {"ground", "still"}) {
-    EXPECT_EQ(early.outcome(name)->key, late.outcome(name)->key) << name;
-    EXPECT_TRUE(late.outcome(name)->from_cache) << name;
-}
-for (const char* name : {"leaves", "swaying", "pushed", "growing"})
-    EXPECT_NE(early.outcome(name)->key, late.outcome(name)->key) << name;
-EXPECT_EQ(lattice_of(test::value_of(early, "growing"))->counts()[0], 2U);
-EXPECT_EQ(lattice_of(test::value_of(late, "growing"))->counts()[0], 4U);
+    for (const char* name : {"ground", "still"}) {
+        EXPECT_EQ(early.outcome(name)->key, late.outcome(name)->key) << name;
+        EXPECT_TRUE(late.outcome(name)->from_cache) << name;
+    }
+    for (const char* name : {"leaves", "swaying", "pushed", "growing"})
+        EXPECT_NE(early.outcome(name)->key, late.outcome(name)->key) << name;
+    EXPECT_EQ(lattice_of(test::value_of(early, "growing"))->counts()[0], 2U);
+    EXPECT_EQ(lattice_of(test::value_of(late, "growing"))->counts()[0], 4U);
 }
 
 TEST_F(Moments, AnEditThatDoesNotMatterCostsNothing) {
@@ -182,11 +181,11 @@ TEST_F(Moments, OneThreadAndManyAgree) {
 }]
 })");
     const auto study = std::make_shared<const Study>(in_form(**large, catalogue()));
-const Value many = test::value_of(at(study, 9, nullptr), "leaves");
-const oneapi::tbb::global_control one_thread(oneapi::tbb::global_control::max_allowed_parallelism, 1);
-const Value one = test::value_of(at(study, 9, nullptr), "leaves");
-for (std::size_t index = 0; index < 10'000; ++index)
-    ASSERT_EQ(lattice_of(one)->point(index), lattice_of(many)->point(index));
+    const Value many = test::value_of(at(study, 9, nullptr), "leaves");
+    const oneapi::tbb::global_control one_thread(oneapi::tbb::global_control::max_allowed_parallelism, 1);
+    const Value one = test::value_of(at(study, 9, nullptr), "leaves");
+    for (std::size_t index = 0; index < 10'000; ++index)
+        ASSERT_EQ(lattice_of(one)->point(index), lattice_of(many)->point(index));
 }
 
 TEST_F(Moments, TimeIsANameOnlyWhereThereIsAMoment) {

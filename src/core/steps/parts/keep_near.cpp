@@ -1,8 +1,8 @@
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/segment_tree.hpp"
-#include "core/geometry/numbers/distance.hpp"
 #include "core/geometry/measures/point_tree.hpp"
+#include "core/geometry/numbers/distance.hpp"
 #include "core/steps/parts/kept_points.hpp"
 
 namespace plume {
