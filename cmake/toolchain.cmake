@@ -25,6 +25,9 @@ if(PLUME_SANITIZE)
   # -O1 keeps sanitizer runs bearable; frame pointers make their reports readable.
   add_compile_options(-fsanitize=${PLUME_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer -O1)
   add_link_options(-fsanitize=${PLUME_SANITIZE})
+  # Their own dlopen asks in place of ours, so what lies beside a program is found only by the program's RPATH, which
+  # the newer RUNPATH would keep from it.
+  add_link_options(-Wl,--disable-new-dtags)
 endif()
 
 option(PLUME_PRECOMPILE "Compile the headers that most units of a target read once for all" ON)

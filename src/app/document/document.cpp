@@ -7,15 +7,12 @@
 #include "core/study/slots/slot_form.hpp"
 
 namespace plume::app {
-namespace {
 
 StudyPointer empty_study() {
     auto study = std::make_shared<Study>();
     study->title = "Untitled study";
     return study;
 }
-
-}  // namespace
 
 QString text_of(std::string_view text) {
     return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));

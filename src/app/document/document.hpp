@@ -79,6 +79,9 @@ private:
     std::unique_ptr<Results> results_;  // last: its thread uses the others
 };
 
+// What a document begins with.
+StudyPointer empty_study();
+
 QString text_of(std::string_view text);
 std::string text_of(const QString& text);
 

@@ -31,9 +31,7 @@ bool StudyFiles::may_leave() {
 
 void StudyFiles::begin_new() {
     if (!may_leave()) return;
-    auto study = std::make_shared<Study>();
-    study->title = text_of(tr("Untitled study"));
-    document_.replace(study, {});
+    document_.replace(empty_study(), {});
 }
 
 void StudyFiles::open() {

@@ -24,10 +24,6 @@ double seconds_since(Clock::time_point start) {
     return std::chrono::duration<double>(Clock::now() - start).count();
 }
 
-void add_to_hash(Hasher& hasher, const Units& units) {
-    hasher.add(static_cast<std::uint64_t>(units.length)).add(static_cast<std::uint64_t>(units.angle));
-}
-
 // An error that says nothing of its own is about the first thing the step reads.
 Error about_step(Error error, const StepKind& kind) {
     if (error.slot.empty() && error.where.empty()) {

@@ -2,6 +2,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
+#include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
 namespace {
@@ -37,11 +38,8 @@ std::map<ItemId, Hash> recipes_of(const Study& study) {
         if (!step) continue;
         Hasher hasher;
         hasher.add(step->kind).add(step->name).add(static_cast<std::uint64_t>(step->muted ? 1 : 0));
-        hasher.add(static_cast<std::uint64_t>(study.units.length))
-            .add(static_cast<std::uint64_t>(study.units.angle));
-        if (step->text_units)
-            hasher.add(static_cast<std::uint64_t>(step->text_units->length))
-                .add(static_cast<std::uint64_t>(step->text_units->angle));
+        add_to_hash(hasher, study.units);
+        if (step->text_units) add_to_hash(hasher, *step->text_units);
         for (const auto& [key, value] : step->slots) {
             hasher.add(key);
             add(hasher, value);

@@ -22,9 +22,9 @@ std::shared_ptr<const Thumbnail> thumbnail_of(const StepKind& kind, const Outcom
 }
 
 // What of a value is not finite and was remarked on a step above, where it came from.
-std::vector<std::string> inherited_not_finite(const Outcome& outcome, const Presentation& shown) {
-    const bool any = (shown.figures && shown.figures->not_finite > 0) ||
-                     (shown.drawable && shown.drawable->not_finite_points > 0);
+std::vector<std::string> inherited_not_finite(const Outcome& outcome, const Statistics* figures,
+                                              const Drawable* drawable) {
+    const bool any = (figures && figures->not_finite > 0) || (drawable && drawable->not_finite_points > 0);
     if (!any) return {};
     SeenColumns seen;
     std::vector<std::string> sentences = not_finite_sentences(*outcome.value, seen);
@@ -58,15 +58,13 @@ Result<Presentation> Presenter::present(const Step& step, const Outcome& outcome
     }
     if (!known.rest) {
         Presentation rest;
-        rest.drawable = drawable;
         if (const Field* field = field_in_hand(value))
             rest.figures = std::make_shared<const Statistics>(
                 statistics_of(*lattice_of(value), field->values, histogram_bins));
         if (const StepKind* kind = catalogue_.find(step.kind))
             rest.thumbnail = thumbnail_of(*kind, outcome, run);
         rest.bounds = drawable ? drawable->bounds : bounds_of(value);
-        rest.not_finite = inherited_not_finite(outcome, rest);
-        rest.drawable = nullptr;
+        rest.not_finite = inherited_not_finite(outcome, rest.figures.get(), drawable.get());
         known.rest = std::move(rest);
     }
     Presentation shown = *known.rest;

@@ -67,22 +67,17 @@ struct PointTree::Tree {
 
 PointTree::PointTree(std::span<const Vec3> points) : tree_(std::make_unique<const Tree>(points)) {}
 PointTree::~PointTree() = default;
-PointTree::PointTree(PointTree&&) noexcept = default;
-
-bool PointTree::empty() const {
-    return tree_->cloud.points.empty();
-}
 
 double PointTree::nearest_square(Vec3 place) const {
     const double at[3] = {place.x, place.y, place.z};
     LeastSquare result;
-    if (!empty()) tree_->index.findNeighbors(result, at, nanoflann::SearchParams());
+    if (!tree_->cloud.points.empty()) tree_->index.findNeighbors(result, at, nanoflann::SearchParams());
     return result.least;
 }
 
 void PointTree::for_each_within(Vec3 place, double reach,
                                 const std::function<bool(std::size_t, double)>& found) const {
-    if (empty()) return;
+    if (tree_->cloud.points.empty()) return;
     constexpr double slack = 1 + 1e-12;
     const double bound = std::nextafter(reach * reach * slack, infinity);
     Within result{tree_->cloud.points, place, reach, bound, found};

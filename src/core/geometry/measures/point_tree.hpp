@@ -16,9 +16,9 @@ public:
     // The points have to be finite and outlive it.
     explicit PointTree(std::span<const Vec3> points);
     ~PointTree();
-    PointTree(PointTree&&) noexcept;
+    PointTree(const PointTree&) = delete;
+    PointTree& operator=(const PointTree&) = delete;
 
-    bool empty() const;
     // The square of the distance to the nearest point; infinite when there is none.
     double nearest_square(Vec3 place) const;
     // Calls `found` with every point no further than `reach` from the place, in no particular order but

@@ -257,11 +257,7 @@ Edited rename_step(const Study& study, ItemId id, const std::string& name) {
 }
 
 Edited set_slot(const Study& study, ItemId id, const std::string& slot, SlotValue value) {
-    if (auto* number = std::get_if<NumberText>(&value)) number->text = without_equals(number->text);
-    if (auto* places = std::get_if<Places>(&value))
-        for (Place& place : *places)
-            for (std::string* text : {&place.x, &place.y, &place.z, &place.weight})
-                *text = without_equals(*text);
+    change_numbers(value, nullptr, [](const std::string& text, Dimension) { return without_equals(text); });
     return with_step(study, id, [&](Step& step) {
         step.slots[slot] = std::move(value);
         // Of a key that stood twice this is the one that counts now.

@@ -68,6 +68,7 @@ Result<double> resolve_number(const SlotSpec& slot, std::string_view text, const
 void add_number_to_hash(Hasher& hasher, const Resolved& value);
 void add_text_to_hash(Hasher& hasher, const Resolved& value);
 void add_to_hash(Hasher& hasher, const Quantity& quantity);
+void add_to_hash(Hasher& hasher, const Units& units);
 
 extern const SlotRules count_rules, number_rules, length_rules, angle_rules, quantity_rules, choice_rules,
     reference_rules, places_rules, name_rules, formula_rules, seed_rules, text_rules, addresses_rules,
