@@ -70,6 +70,15 @@ protected:
     }
 };
 
+TEST_F(Files, WhatStandsOpenGoesWithItsStudy) {
+    reopen(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume");
+    driver.click(part("nearness", "response"));
+    ASSERT_TRUE(Driver::until([&] { return child("response-graph") != nullptr; }));
+    driver.key("ctrl+n");
+    EXPECT_TRUE(Driver::until([&] { return study().items.empty(); }));
+    EXPECT_EQ(child("response-graph"), nullptr) << "it would edit whatever bears the same number there";
+}
+
 TEST_F(Files, SavedAndReopenedTheSame) {
     build_canopy();
     type_into("ranged", "high_length", "2.75 m");

@@ -45,6 +45,23 @@ protected:
     }
 };
 
+TEST_F(Sheet, WhatAStepMakesIsSeenWhole) {
+    for (const char* words : {"lattice", "attractors", "distance", "push", "skin"})
+        continue_with(words);
+    const auto seen = [&](const char* result) {
+        return view().camera().sees(document().results().shown(result)->drawable->bounds,
+                                    double(view().width()) / view().height());
+    };
+    EXPECT_TRUE(Driver::until([&] { return seen("surface"); })) << "higher than what was there before";
+    // What is there already grows without the eye being moved.
+    const double distance = view().camera().distance;
+    type_into("pushed", "factor", "9");
+    computed();
+    Driver::settle(100);
+    EXPECT_FALSE(seen("surface"));
+    EXPECT_EQ(view().camera().distance, distance);
+}
+
 TEST_F(Sheet, ContinueOffersWhatFitsAndSaysWhatIsMissing) {
     driver.key("ctrl+Return");
     auto* offers = window->findChild<QListWidget*>("offers");

@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include "app/model/model_panel.hpp"
+#include "app/parts/popup.hpp"
 #include "app/readings/readings_panel.hpp"
 #include "app/sheet/sheet_page.hpp"
 
@@ -23,6 +24,8 @@ ComposePage::ComposePage(Document& document, QWidget* parent) : QWidget(parent) 
     connect(sheet_, &SheetPage::show_wanted, this,
             [this](QWidget* widget) { scroll_->ensureWidgetVisible(widget, 0, 24); });
     connect(sheet_, &SheetPage::language_help_wanted, this, &ComposePage::language_help_wanted);
+    // An id may name another step there.
+    connect(&document, &Document::replaced, this, [this] { Popup::close_all_of(window()); });
     model_ = new ModelPanel(document, nullptr);
     readings_ = new ReadingsPanel(document, nullptr);
     rows_ = new QSplitter(Qt::Vertical);

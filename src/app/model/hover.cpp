@@ -48,13 +48,14 @@ QStringList hover_lines(const Items& items, const Step& step, std::size_t item, 
 // The part of a mesh in front under the cursor.
 Hovered part_under(QPointF cursor, const ModelView& view) {
     Hovered found;
-    double depth = std::numeric_limits<double>::infinity();
+    std::optional<PickedPart> best;
     for (const SceneItem& item : view.scene()) {
         const auto picked = item.show.faces ? pick_part(*item.drawable, view.camera(), view.view_size(),
-                                                        {cursor.x(), cursor.y()})
+                                                        {cursor.x(), cursor.y()}, point_reach)
                                             : std::nullopt;
-        if (!picked || picked->depth >= depth) continue;
-        depth = picked->depth;
+        if (!picked || (best && std::pair(picked->apart, picked->depth) >= std::pair(best->apart, best->depth)))
+            continue;
+        best = picked;
         found = {item.step, picked->part};
     }
     return found;

@@ -72,6 +72,7 @@ ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent
     connect(&document.results(), &Results::evaluation_changed, this, &ModelView::collect);
     connect(&document, &Document::replaced, this, [this] {
         set_view(StandardView::above);
+        met_.clear();
         fit_wanted_ = true;
     });
     connect(&document, &Document::study_changed, this, &ModelView::collect);
@@ -131,6 +132,10 @@ void ModelView::collect() {
                 handles_.push_back(std::move(handle));
         if (!shown || !shown->drawable || !step->show.visible) continue;
         items_.push_back({step->id, shown->drawable, step->show, false});
+        // What a step just added makes is seen whole; later it moves where one looks.
+        const bool met = !met_.insert(step->id).second;
+        if (!met && !tool_ && !camera_.sees(shown->drawable->bounds, view_size().aspect()))
+            fit_wanted_ = true;
     }
     ghosts_.clear();
     for (const auto& drawable : document_.results().ghost().drawables)

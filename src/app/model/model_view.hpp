@@ -5,6 +5,7 @@
 #include <QElapsedTimer>
 #include <QOpenGLWidget>
 #include <QTimer>
+#include <set>
 
 #include "app/document/document.hpp"
 #include "app/model/gl_scene.hpp"
@@ -79,6 +80,7 @@ private:
     GlScene scene_;
     bool ready_ = false;
     std::vector<SceneItem> items_, ghosts_;  // ghosts: another version of a form, laid over it
+    std::set<ItemId> met_;                   // steps of this study that were drawn at some time
     Camera camera_;
     std::size_t view_number_ = 0;          // of the view the camera rests at; 0 while it moves
     LengthUnit unit_ = LengthUnit::metre;  // of what is drawn

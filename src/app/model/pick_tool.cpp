@@ -51,7 +51,7 @@ std::optional<std::size_t> PickTool::index_at(QPointF cursor) const {
     if (!shown->drawable) return {};
     const ViewPoint at{cursor.x(), cursor.y()};
     if (!shown->drawable->triangles.empty()) {
-        const auto part = pick_part(*shown->drawable, view_.camera(), view_.view_size(), at);
+        const auto part = pick_part(*shown->drawable, view_.camera(), view_.view_size(), at, pick_reach);
         return part ? std::optional(part->part) : std::nullopt;
     }
     const auto point = pick_point(*shown->drawable, view_.camera(), view_.view_size(), at, pick_reach);
@@ -68,6 +68,11 @@ void PickTool::press(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
     document_.apply(set_slot(document_.study(), step_, slot_,
                              Lines{with_toggled(before, address_text(*lattice, *index))}),
                     tr("pick"));
+}
+
+void PickTool::hover(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
+    const auto index = pickable() ? index_at(cursor) : std::nullopt;
+    document_.attention().hover(index ? Hovered{source()->id, *index} : Hovered{});
 }
 
 // A ring around everything that is named.
@@ -91,7 +96,7 @@ QString PickTool::hint() const {
     const Step* read = source();
     const Shown* shown = read ? document_.results().shown(read->id) : nullptr;
     const std::string what = shown && shown->value ? items_of(*shown->value).are : "points";
-    return tr("Click %1 of %2 to pick them, again to let them go · Return or Escape ends it")
+    return tr("Click %1 of %2 to pick them, again to let them go · Return ends it")
         .arg(text_of(what), read ? text_of(read->name) : tr("the result above"));
 }
 

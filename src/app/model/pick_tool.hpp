@@ -14,6 +14,7 @@ public:
     PickTool(Document& document, ModelView& view, ItemId step, std::string slot);
 
     void press(QPointF cursor, Qt::KeyboardModifiers modifiers) override;
+    void hover(QPointF cursor, Qt::KeyboardModifiers modifiers) override;
     void paint(QPainter& painter) override;
     QString hint() const override;
 

@@ -1,7 +1,6 @@
 #include "app/parts/form_popup.hpp"
 
 #include <QComboBox>
-#include <QGraphicsDropShadowEffect>
 #include <QGridLayout>
 #include <QKeyEvent>
 #include <QLabel>
@@ -11,16 +10,7 @@
 
 namespace plume::app {
 
-FormPopup::FormPopup(QWidget* near, const QString& title) : QFrame(near->window()), near_(near) {
-    setObjectName("popup");
-    setAttribute(Qt::WA_DeleteOnClose);
-    setAutoFillBackground(true);
-    setAccessibleName(title);
-    auto* shadow = new QGraphicsDropShadowEffect(this);
-    shadow->setBlurRadius(24);
-    shadow->setOffset(0, 4);
-    shadow->setColor(QColor(0, 0, 0, look().dark ? 140 : 50));
-    setGraphicsEffect(shadow);
+FormPopup::FormPopup(QWidget* near, const QString& title) : Popup(near, title) {
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(16, 12, 16, 14);
     column_->setSpacing(10);
@@ -105,8 +95,6 @@ void FormPopup::open(const QString& button, std::function<QString()> accept) {
     row->addWidget(done);
     column_->addLayout(row);
     place();
-    show();
-    raise();
     const auto lines = findChildren<QLineEdit*>();
     if (!lines.isEmpty()) {
         lines.front()->setFocus(Qt::PopupFocusReason);
@@ -114,15 +102,6 @@ void FormPopup::open(const QString& button, std::function<QString()> accept) {
     } else {
         done->setFocus(Qt::PopupFocusReason);
     }
-}
-
-void FormPopup::place() {
-    adjustSize();
-    const QPoint below = near_->mapTo(window(), QPoint(0, near_->height() + 6));
-    const int x = qBound(8, below.x(), qMax(8, window()->width() - width() - 8));
-    int y = below.y();
-    if (y + height() > window()->height() - 8) y = near_->mapTo(window(), QPoint(0, 0)).y() - height() - 6;
-    move(x, qBound(8, y, qMax(8, window()->height() - height() - 8)));
 }
 
 void FormPopup::try_accept() {
@@ -137,12 +116,8 @@ void FormPopup::try_accept() {
 }
 
 void FormPopup::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape) {
-        close();
-        return;
-    }
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return try_accept();
-    QFrame::keyPressEvent(event);
+    Popup::keyPressEvent(event);
 }
 
 }  // namespace plume::app

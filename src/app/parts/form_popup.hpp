@@ -2,10 +2,11 @@
 // A small form that opens beside what it edits: labelled lines, words to choose, a table of rows. Accept with
 // Return or the button; Escape gives up.
 
-#include <QFrame>
 #include <QLineEdit>
 #include <functional>
 #include <vector>
+
+#include "app/parts/popup.hpp"
 
 class QComboBox;
 class QGridLayout;
@@ -14,7 +15,7 @@ class QVBoxLayout;
 
 namespace plume::app {
 
-class FormPopup : public QFrame {
+class FormPopup : public Popup {
     Q_OBJECT
 
 public:
@@ -34,9 +35,7 @@ protected:
 
 private:
     void try_accept();
-    void place();
 
-    QWidget* near_;
     QVBoxLayout* column_;
     QGridLayout* grid_;
     QLabel* wrong_ = nullptr;

@@ -220,7 +220,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
     if (const Field* field = field_in_hand(*shown.value); field && shown.figures) {
         const Dimension dimension = field->dimension;
         const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };
-        range_->setText(tr("%1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most)));
+        range_->setText(text_of(range_text(shown.figures->least, shown.figures->most, dimension, units)));
         lines << tr("mean %1 · middle %2").arg(in_unit(shown.figures->mean), in_unit(shown.figures->median));
         lines << (shown.figures->not_finite == 0 ? tr("all numbers finite")
                                                  : tr("of the numbers that are finite"));

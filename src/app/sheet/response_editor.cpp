@@ -1,6 +1,5 @@
 #include "app/sheet/response_editor.hpp"
 
-#include <QGraphicsDropShadowEffect>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
@@ -278,16 +277,7 @@ void ResponseGraph::paintEvent(QPaintEvent* /*event*/) {
 // The editor ----------------------------------------------------------------------------------------------
 
 ResponseEditor::ResponseEditor(SlotAccess access, QWidget* near)
-    : QFrame(near->window()), access_(access), opened_by_(near) {
-    setObjectName("popup");
-    setAttribute(Qt::WA_DeleteOnClose);
-    setAutoFillBackground(true);
-    setAccessibleName(tr("Response"));
-    auto* shadow = new QGraphicsDropShadowEffect(this);
-    shadow->setBlurRadius(24);
-    shadow->setOffset(0, 4);
-    shadow->setColor(QColor(0, 0, 0, look().dark ? 140 : 50));
-    setGraphicsEffect(shadow);
+    : Popup(near, tr("Response")), access_(access) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 12, 14, 12);
     column->setSpacing(8);
@@ -345,14 +335,7 @@ ResponseEditor::ResponseEditor(SlotAccess access, QWidget* near)
     connect(&access.document->results(), &Results::notes_changed, graph_, &ResponseGraph::refresh);
     access.document->attention().set_response_wish(access.step);
     refresh();
-    adjustSize();
-    const QPoint below = near->mapTo(window(), QPoint(0, near->height() + 6));
-    int y = below.y();
-    if (y + height() > window()->height() - 8) y = near->mapTo(window(), QPoint(0, 0)).y() - height() - 6;
-    move(qBound(8, below.x(), qMax(8, window()->width() - width() - 8)),
-         qBound(8, y, qMax(8, window()->height() - height() - 8)));
-    show();
-    raise();
+    place();
     graph_->setFocus(Qt::PopupFocusReason);
     graph_->choose(graph_->knots().size() > 2 ? 1 : 0);
 }
@@ -455,15 +438,6 @@ void ResponseEditor::type_numbers() {
     };
     graph_->move_chosen(share(*at, numbers.in_low, numbers.in_high),
                         share(*answer, numbers.out_low, numbers.out_high), {});
-}
-
-void ResponseEditor::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape) {
-        close();
-        if (opened_by_) opened_by_->setFocus(Qt::OtherFocusReason);
-        return;
-    }
-    QFrame::keyPressEvent(event);
 }
 
 void open_response_editor(const SlotAccess& access, QWidget* near) {

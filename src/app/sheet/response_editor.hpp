@@ -2,9 +2,7 @@
 // The response of a step, drawn: knots dragged in a graph, with the numbers that come in spread below it and
 // those that go out beside it.
 
-#include <QFrame>
-#include <QPointer>
-
+#include "app/parts/popup.hpp"
 #include "app/sheet/slot_parts.hpp"
 #include "core/geometry/numbers/response.hpp"
 
@@ -57,15 +55,12 @@ private:
     int chosen_ = -1;
 };
 
-class ResponseEditor : public QFrame {
+class ResponseEditor : public Popup {
     Q_OBJECT
 
 public:
     ResponseEditor(SlotAccess access, QWidget* near);
     ~ResponseEditor() override;
-
-protected:
-    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     void build_words(QWidget* row);
@@ -74,7 +69,6 @@ private:
     void type_numbers();
 
     SlotAccess access_;
-    QPointer<QWidget> opened_by_;  // gets the focus back
     ResponseGraph* graph_;
     QLineEdit *at_, *answer_;
     QToolButton *straight_, *remove_;

@@ -81,12 +81,10 @@ QString ResultLine::outline(const Shown& shown) const {
     const Units& units = document_.study().units;
     QString text = text_of(outline_text(*shown.value, units));
     if (const Field* field = field_in_hand(*shown.value); field && shown.figures) {
-        const auto in_unit = [&](double value) {
-            return text_of(quantity_text({value, field->dimension}, units));
-        };
         text += shown.figures->count == shown.figures->not_finite
                     ? tr(", none of them finite")
-                    : tr(", %1 … %2").arg(in_unit(shown.figures->least), in_unit(shown.figures->most));
+                    : ", " + text_of(range_text(shown.figures->least, shown.figures->most, field->dimension,
+                                                units));
     }
     if (shown.state == StepState::muted) text = tr("muted, passes on ") + text;
     if (shown.stale) text = tr("before: ") + text;

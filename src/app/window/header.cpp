@@ -134,7 +134,7 @@ void Header::open_units() {
         connect(action, &QAction::triggered, this, [this, units] { document_.set_units(units); });
     };
     const Units now = document_.study().units;
-    menu->addSection(tr("The form keeps its size"));
+    menu->addAction(tr("The form keeps its size"))->setEnabled(false);
     for (const LengthUnit unit : {LengthUnit::metre, LengthUnit::centimetre, LengthUnit::millimetre,
                                   LengthUnit::foot, LengthUnit::inch})
         add({unit, now.angle}, plain_name(unit), unit == now.length);

@@ -111,4 +111,13 @@ std::string quantity_text(const Quantity& quantity, const Units& units, int digi
     return number + ' ' + unit;
 }
 
+std::string range_text(double least, double most, Dimension dimension, const Units& units) {
+    constexpr double rounding = 1e-14;
+    const double size = std::max(std::abs(least), std::abs(most));
+    const auto text = [&](double value) {
+        return quantity_text({std::abs(value) < rounding * size ? 0 : value, dimension}, units);
+    };
+    return text(least) + " … " + text(most);
+}
+
 }  // namespace plume

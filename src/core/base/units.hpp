@@ -55,5 +55,7 @@ double shown_per_internal(Dimension dimension, const Units& units);
 double internal_per_plain(Dimension dimension, const Units& plain, const Units& study);
 // "3.2 m", "30°", "24"
 std::string quantity_text(const Quantity& quantity, const Units& units, int digits = 4);
+// "0 m … 19.4 m"; an end that is nothing but rounding beside the other one reads 0.
+std::string range_text(double least, double most, Dimension dimension, const Units& units);
 
 }  // namespace plume

@@ -112,6 +112,14 @@ Ray Camera::ray_through(double x, double y, double aspect) const {
     return {eye(), unit_or_zero(forward() * distance + offset)};
 }
 
+bool Camera::sees(const Box& box, double aspect) const {
+    if (box.empty()) return true;
+    return std::ranges::all_of(corners_of(box), [&](Vec3 corner) {
+        double x = 0, y = 0, depth = 0;
+        return project(corner, aspect, x, y, depth) && x >= 0 && x <= 1 && y >= 0 && y <= 1;
+    });
+}
+
 void Camera::fit(const Box& box, double aspect) {
     if (box.empty()) return;
     target = box.centre();

@@ -48,6 +48,8 @@ struct Camera {
     // Where the light comes from: above and to the left of whoever looks. Unit.
     Vec3 light() const;
 
+    // Whether the whole box lies in the view; an empty one does.
+    bool sees(const Box& box, double aspect) const;
     // Moves target and distance so that the box fills fit_share of the view; keeps the direction.
     void fit(const Box& box, double aspect);
 };

@@ -1,6 +1,7 @@
 #include "core/picture/picking.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "core/base/parallel.hpp"
@@ -64,6 +65,43 @@ private:
     bool perspective_ = true;
 };
 
+bool nearer(const PickedPart& found, const std::optional<PickedPart>& best) {
+    return !best || found.apart < best->apart || (found.apart == best->apart && found.depth < best->depth);
+}
+
+using Spot = Projection::Spot;
+
+// Where a triangle is nearest to the cursor, within reach; nothing behind the eye.
+struct PlaceOn {
+    double apart = 0, depth = 0;
+};
+std::optional<PlaceOn> place_on(const std::array<Spot, 3>& corners, ViewPoint cursor, double reach) {
+    const auto& [a, b, c] = corners;
+    if (a.depth <= 0 || b.depth <= 0 || c.depth <= 0) return {};
+    if (std::min({a.x, b.x, c.x}) > cursor.x + reach || std::max({a.x, b.x, c.x}) < cursor.x - reach ||
+        std::min({a.y, b.y, c.y}) > cursor.y + reach || std::max({a.y, b.y, c.y}) < cursor.y - reach)
+        return {};
+    const auto side = [&](const Spot& from, const Spot& to) {
+        return (to.x - from.x) * (cursor.y - from.y) - (to.y - from.y) * (cursor.x - from.x);
+    };
+    // Twice the areas that the cursor makes with each side: of one sign inside.
+    const double over_c = side(a, b), over_a = side(b, c), over_b = side(c, a);
+    const double whole = over_a + over_b + over_c;
+    if (whole != 0 && over_a * whole >= 0 && over_b * whole >= 0 && over_c * whole >= 0)
+        return PlaceOn{0, (over_a * a.depth + over_b * b.depth + over_c * c.depth) / whole};
+    std::optional<PlaceOn> nearest;
+    for (std::size_t corner = 0; corner < 3; ++corner) {
+        const Spot &from = corners[corner], &to = corners[(corner + 1) % 3];
+        const double x = to.x - from.x, y = to.y - from.y, size = x * x + y * y;
+        const double along = (cursor.x - from.x) * x + (cursor.y - from.y) * y;
+        const double share = size > 0 ? std::clamp(along / size, 0.0, 1.0) : 0;
+        const double apart = std::hypot(from.x + share * x - cursor.x, from.y + share * y - cursor.y);
+        if (apart <= reach && (!nearest || apart < nearest->apart))
+            nearest = PlaceOn{apart, std::lerp(from.depth, to.depth, share)};
+    }
+    return nearest;
+}
+
 bool nearer(const Picked& found, const std::optional<Picked>& best) {
     return !best || found.apart < best->apart - 1 ||
            (found.apart < best->apart + 1 && found.depth < best->depth);
@@ -92,7 +130,7 @@ std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera,
 }
 
 std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                    ViewPoint cursor) {
+                                    ViewPoint cursor, double reach) {
     if (drawable.vertex_parts.empty()) return {};
     const Projection projection(camera, view, drawable.origin);
     const std::size_t count = drawable.triangles.size() / 3;
@@ -101,24 +139,18 @@ std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& came
         std::optional<PickedPart>& best = found[begin / usual_block];
         for (std::size_t at = begin; at < end; ++at) {
             const std::uint32_t* corner = drawable.triangles.data() + 3 * at;
-            const auto a = projection.at(drawable.vertices[corner[0]]),
-                       b = projection.at(drawable.vertices[corner[1]]),
-                       c = projection.at(drawable.vertices[corner[2]]);
-            if (a.depth <= 0 || b.depth <= 0 || c.depth <= 0) continue;
-            const auto side = [&](const auto& from, const auto& to) {
-                return (to.x - from.x) * (cursor.y - from.y) - (to.y - from.y) * (cursor.x - from.x);
-            };
-            // Twice the areas that the cursor makes with each side: of one sign inside.
-            const double over_c = side(a, b), over_a = side(b, c), over_b = side(c, a);
-            const double whole = over_a + over_b + over_c;
-            if (whole == 0 || over_a * whole < 0 || over_b * whole < 0 || over_c * whole < 0) continue;
-            const double depth = (over_a * a.depth + over_b * b.depth + over_c * c.depth) / whole;
-            if (!best || depth < best->depth) best = {drawable.vertex_parts[corner[0]], depth};
+            const std::array<Spot, 3> corners{projection.at(drawable.vertices[corner[0]]),
+                                              projection.at(drawable.vertices[corner[1]]),
+                                              projection.at(drawable.vertices[corner[2]])};
+            const auto under = place_on(corners, cursor, best ? std::min(reach, best->apart) : reach);
+            if (!under) continue;
+            const PickedPart here{drawable.vertex_parts[corner[0]], under->apart, under->depth};
+            if (nearer(here, best)) best = here;
         }
     });
     std::optional<PickedPart> best;
     for (const auto& part : found)
-        if (part && (!best || part->depth < best->depth)) best = part;
+        if (part && nearer(*part, best)) best = part;
     return best;
 }
 

@@ -26,13 +26,15 @@ struct Picked {
 std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view,
                                  ViewPoint cursor, double reach);
 
-// The part of a mesh under the cursor, the one in front; nothing beside it, or on a mesh of one part.
+// The part of a mesh under the cursor, the one in front; where there is none, the nearest within `reach` pixels, for
+// posts are thin. Nothing on a mesh of one part.
 struct PickedPart {
     std::size_t part = 0;
+    double apart = 0;  // pixels from the cursor
     double depth = 0;  // along the view
 };
 std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                    ViewPoint cursor);
+                                    ViewPoint cursor, double reach);
 
 // Points to write labels at: in the view, in the order they are drawn, at most one in each cell of the screen
 // of this size in pixels, and at most so many.

@@ -89,6 +89,8 @@ TEST(Units, QuantitiesAsPeopleWriteThem) {
     EXPECT_EQ(quantity_text({3.2, a_length}, metric), "3.2 m");
     EXPECT_EQ(quantity_text({std::acos(-1.0) / 6, an_angle}, metric), "30°");
     EXPECT_EQ(quantity_text({12, {2, 0}}, {LengthUnit::foot, AngleUnit::radian}), "12 ft²");
+    EXPECT_EQ(range_text(4e-15, 63.7, a_length, metric), "0 m … 63.7 m");
+    EXPECT_EQ(range_text(4e-15, 8e-15, a_length, metric), "4e-15 m … 8e-15 m");
     EXPECT_EQ(unit_text({-1, 1}, metric), "m⁻¹·°");
     EXPECT_DOUBLE_EQ(metres_per(LengthUnit::inch) * 12, metres_per(LengthUnit::foot));
 }

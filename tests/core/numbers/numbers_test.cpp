@@ -270,6 +270,21 @@ TEST(ResponseNumbers, CountsWhatComesInAndGoesOut) {
     }
 }
 
+TEST(ResponseNumbers, TheDistanceItselfReachesToTheFarthestPoint) {
+    StudyMaker maker = test::canopy();
+    maker.word("reach", "response", "distance");
+    const Evaluation evaluation = test::run(maker.study);
+    const Step& step = *maker.study->step("reach");
+    const auto made = context_of<ResponseNumbers>(*standard_catalogue().find(step.kind), "response",
+                                                  *evaluation.outcome(step.id)->inputs, plume::Run());
+    ASSERT_TRUE(made && *made);
+    const auto& reach = std::get<FieldOnPoints>(*evaluation.outcome(step.id)->value).field().values;
+    EXPECT_DOUBLE_EQ((*made)->in_high, std::ranges::max(reach.span()));
+    EXPECT_EQ((*made)->out_high, (*made)->in_high);
+    EXPECT_EQ((*made)->out_dimension, a_length);
+    EXPECT_LT((*made)->incoming.back(), 10U) << "not all of them beyond the end";
+}
+
 TEST(Range, OfNoWidthIsRefusedWithAMend) {
     StudyMaker maker = test::canopy();
     maker.add("field.formula", "same");

@@ -102,6 +102,32 @@ TEST(Picking, FindsWhatProjectingEveryPointFinds) {
     }
 }
 
+// Posts of 0.2 m, 10 m apart, seen from the front at 10 pixels a metre.
+TEST(Picking, ThinPartsAreTakenFromBesideThem) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "feet");
+    for (const auto& [slot, text] : {std::pair{"columns", "2"}, {"rows", "1"}, {"width", "20 m"}})
+        maker.number("feet", slot, text);
+    maker.add("mesh.posts", "posts");
+    const Drawable posts = drawn(test::value_of(test::run(maker.study), "posts"));
+    const ViewSize view{400, 400};
+    Camera camera = seen_from(StandardView::front, {});
+    camera.target = {0, 0, 1};
+    camera.distance *= 40 / camera.view_height();
+    const auto at = [&](double x_m) { return ViewPoint{200 + 10 * x_m, 200}; };
+    const auto picked = [&](double x_m) { return pick_part(posts, camera, view, at(x_m), 6); };
+    ASSERT_TRUE(picked(0));
+    EXPECT_EQ(picked(0)->apart, 0);
+    const std::size_t middle = picked(0)->part;
+    ASSERT_TRUE(picked(0.5));
+    EXPECT_EQ(picked(0.5)->part, middle);
+    EXPECT_NEAR(picked(0.5)->apart, 4, 0.05) << "5 pixels from its axis, 1 of them within the post";
+    EXPECT_FALSE(picked(0.8));
+    EXPECT_FALSE(pick_part(posts, camera, view, {200, 400}, 6)) << "below their feet";
+    ASSERT_TRUE(picked(10.5));
+    EXPECT_NE(picked(10.5)->part, middle);
+}
+
 TEST(Labels, StandApartAndInTheView) {
     const Drawable points = drawn(grid(400, 250));
     const ViewSize view{740, 545}, cell{20, 12};

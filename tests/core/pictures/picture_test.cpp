@@ -161,6 +161,10 @@ TEST(Camera, FitFillsTheShareItPromises) {
             EXPECT_NEAR(std::max(high_x - low_x, high_y - low_y), 0.8, 0.01);
             EXPECT_NEAR(low_x + high_x, 1, 0.01);
             EXPECT_NEAR(low_y + high_y, 1, 0.01);
+            EXPECT_TRUE(camera.sees(box, aspect));
+            EXPECT_FALSE(camera.sees({box.low, {136, 224, 80}}, aspect)) << "grown out of the view";
+            EXPECT_FALSE(camera.sees({camera.eye() - Vec3{1, 1, 1}, camera.eye()}, aspect)) << "behind the eye";
+            EXPECT_TRUE(camera.sees({}, aspect));
         }
     Camera camera;
     camera.fit(Box{}, 1);

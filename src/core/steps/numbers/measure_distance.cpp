@@ -58,14 +58,22 @@ Result<ResponseNumbers> through_response(const Inputs& in, const Run& run) {
     const Result<Field> distances = distance_field(in.lattice("points"), in.held<Attractors>("attractors"),
                                                    {Combination::nearest, Response::distance, 1}, run);
     if (!distances) return distances.error();
-    std::vector<double> shares;
-    for (std::size_t index = 0; index < distances->values.size(); ++index)
-        if (in.lattice("points").present(index))
-            shares.push_back(std::abs(distances->values[index]) / rule->reach);
+    std::vector<double> shares = present_numbers(in.lattice("points"), Column(distances->values));
+    for (double& share : shares)
+        share = std::abs(share);
     const bool plain = rule->shaping.response == Response::distance;
+    // The distance itself has no reach: it goes from nothing to the farthest point.
+    const double farthest = shares.empty() ? 0 : std::ranges::max(shares);
+    const double reach = !plain ? rule->reach : farthest > 0 ? farthest : 1;
+    for (double& share : shares)
+        share /= reach;
     ResponseNumbers result = flow_of(shares, plain ? Shaping(Response::straight) : rule->shaping);
-    result.in_high = rule->reach;
+    result.in_high = reach;
     result.in_dimension = a_length;
+    if (plain) {
+        result.out_high = reach;
+        result.out_dimension = a_length;
+    }
     return result;
 }
 
