@@ -17,6 +17,7 @@ Result<SplineCurve> SplineCurve::make(Parts parts) {
         for (const double value : column->span())
             if (!std::isfinite(value)) return broken("has a pole that is not finite");
     }
+    if (Status status = check_weights(parts.weights, poles, "A curve"); !status) return status.error();
     for (const Field& field : parts.fields)
         if (field.values.size() != poles) return broken("needs one number of ‘" + field.name + "’ per pole");
     return SplineCurve(std::make_shared<const Parts>(std::move(parts)));

@@ -1,14 +1,15 @@
 #pragma once
 // CurveSet: B-spline curves; polylines are those of degree 1.
 //
-// Layout as of surfaces (surface_set.hpp): one pole per entry of x, y, z and of every field; a closed curve
-// repeats its first `degree` poles at the end over periodic knots. The basis' nodes are the parameters of the
-// points the curve was made through; a closed curve's first point is not among them twice.
+// One pole per entry of x, y, z and of every field, over knots as spline.hpp says. `weights` is empty for a polynomial
+// curve; arcs are rational, and so are the fields along them. The basis' nodes are the parameters of the points the curve
+// was made through; a closed curve's first point is not among them twice.
 
 #include <memory>
 #include <vector>
 
-#include "core/data/surface_set.hpp"
+#include "core/data/spline.hpp"
+#include "core/data/vec3.hpp"
 
 namespace plume {
 
@@ -17,10 +18,11 @@ public:
     struct Parts {
         SplineBasis basis;
         Column x, y, z;
+        Column weights;
         std::vector<Field> fields;
     };
 
-    // Checks degree (1 to 9), knots and counts, and that poles are finite.
+    // Checks degree (1 to 9), knots, weights and counts, and that poles are finite.
     static Result<SplineCurve> make(Parts parts);
 
     const SplineBasis& basis() const { return parts_->basis; }
@@ -28,6 +30,9 @@ public:
     const Column& x() const { return parts_->x; }
     const Column& y() const { return parts_->y; }
     const Column& z() const { return parts_->z; }
+    bool rational() const { return parts_->weights.size() > 0; }
+    const Column& weights() const { return parts_->weights; }
+    double weight(std::size_t pole) const { return rational() ? weights()[pole] : 1; }
     const std::vector<Field>& fields() const { return parts_->fields; }
     Vec3 pole(std::size_t index) const { return {x()[index], y()[index], z()[index]}; }
 

@@ -17,7 +17,8 @@ std::size_t piece_of(const std::vector<double>& starts, double wanted) {
 
 }  // namespace
 
-CurveLength::CurveLength(const SplineCurve& curve) : curve_(curve) {
+CurveLength::CurveLength(const SplineCurve& curve)
+    : curve_(curve), even_speed_(curve.basis().degree == 1 && !curve.rational()) {
     const CurveSamples samples = sample(curve, usual_tolerance(curve));
     parameters_ = samples.parameters;
     if (samples.closed) parameters_.push_back(curve.basis().end());
@@ -50,7 +51,7 @@ double CurveLength::halved(double from, double to, double whole, int depth) cons
 
 double CurveLength::length_between(double from, double to) const {
     const double whole = rule(from, to);
-    return curve_.basis().degree == 1 ? whole : halved(from, to, whole, most_halvings);
+    return even_speed_ ? whole : halved(from, to, whole, most_halvings);
 }
 
 double CurveLength::length_at(double parameter) const {
@@ -64,7 +65,7 @@ double CurveLength::parameter_at(double wanted) const {
     const double span = lengths_[piece + 1] - lengths_[piece], rest = wanted - lengths_[piece];
     if (!(span > 0)) return low;
     double at = std::lerp(low, high, std::clamp(rest / span, 0.0, 1.0));
-    if (curve_.basis().degree == 1) return at;  // its speed is even
+    if (even_speed_) return at;
     // The plain rule brings it near, the exact measure has the last word.
     constexpr int rounds = 4;
     for (int round = 0; round < rounds; ++round) {

@@ -28,6 +28,7 @@ private:
     double length_between(double from, double to) const;
 
     SplineCurve curve_;  // shares its poles
+    bool even_speed_;    // within each piece
     std::vector<double> parameters_, lengths_;
 };
 

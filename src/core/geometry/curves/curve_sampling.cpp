@@ -9,16 +9,48 @@
 namespace plume {
 namespace {
 
-double blended(const Column& poles, const BasisAt& at, int degree) {
+// Numbers of poles blended by basis functions, or by their derivatives.
+double blended(const Column& poles, std::size_t first, const double* shares, int degree) {
     double sum = 0;
     for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a)
-        sum += poles[at.first + a] * at.values[a];
+        sum += poles[first + a] * shares[a];
     return sum;
 }
 
-Vec3 point_at(const SplineCurve& curve, const BasisAt& at) {
+Vec3 blended(const SplineCurve& curve, std::size_t first, const double* shares) {
     const int degree = curve.basis().degree;
-    return {blended(curve.x(), at, degree), blended(curve.y(), at, degree), blended(curve.z(), at, degree)};
+    return {blended(curve.x(), first, shares, degree), blended(curve.y(), first, shares, degree),
+            blended(curve.z(), first, shares, degree)};
+}
+
+using Shares = std::array<double, highest_degree + 1>;
+
+// Shares times the weights of their poles, and their sum.
+struct Weighted {
+    Shares shares{};
+    double sum = 0;
+};
+Weighted weighted(const SplineCurve& curve, std::size_t first, const Shares& shares) {
+    Weighted result;
+    for (std::size_t a = 0; a <= static_cast<std::size_t>(curve.basis().degree); ++a) {
+        result.shares[a] = shares[a] * curve.weights()[first + a];
+        result.sum += result.shares[a];
+    }
+    return result;
+}
+
+// Shares by which poles count at a parameter: of a rational curve those of its weights.
+BasisAt shares_at(const SplineCurve& curve, double parameter) {
+    BasisAt at = basis_at(curve.basis(), parameter);
+    if (!curve.rational()) return at;
+    const Weighted weights = weighted(curve, at.first, at.values);
+    for (std::size_t a = 0; a <= static_cast<std::size_t>(curve.basis().degree); ++a)
+        at.values[a] = weights.shares[a] / weights.sum;
+    return at;
+}
+
+Vec3 point_at(const SplineCurve& curve, const BasisAt& shares) {
+    return blended(curve, shares.first, shares.values.data());
 }
 
 double distance_to_chord(Vec3 point, Vec3 from, Vec3 to) {
@@ -31,34 +63,54 @@ double distance_to_chord(Vec3 point, Vec3 from, Vec3 to) {
 // The sagitta falls with the square of the number of pieces.
 std::size_t pieces(const SplineCurve& curve, double from, double to, double tolerance) {
     if (curve.basis().degree == 1) return 1;
-    const Vec3 start = point_at(curve, basis_at(curve.basis(), from)),
-               end = point_at(curve, basis_at(curve.basis(), to));
+    const Vec3 start = point_at(curve, shares_at(curve, from)), end = point_at(curve, shares_at(curve, to));
     double sagitta = 0;
     for (const double share : {0.25, 0.5, 0.75})
         sagitta = std::max(
-            sagitta, distance_to_chord(point_at(curve, basis_at(curve.basis(), std::lerp(from, to, share))),
-                                       start, end));
+            sagitta, distance_to_chord(point_at(curve, shares_at(curve, std::lerp(from, to, share))), start, end));
     return static_cast<std::size_t>(std::clamp(std::ceil(std::sqrt(sagitta / tolerance)), 1.0, 64.0));
 }
 
 }  // namespace
 
 CurvePoint evaluate(const SplineCurve& curve, double parameter) {
-    const int degree = curve.basis().degree;
     const BasisAt at = basis_at(curve.basis(), parameter);
-    const auto slope = [&](const Column& poles) {
-        double sum = 0;
-        for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a)
-            sum += poles[at.first + a] * at.slopes[a];
-        return sum;
-    };
-    return {point_at(curve, at), {slope(curve.x()), slope(curve.y()), slope(curve.z())}};
+    if (!curve.rational())
+        return {point_at(curve, at), blended(curve, at.first, at.slopes.data())};
+    const Weighted values = weighted(curve, at.first, at.values), slopes = weighted(curve, at.first, at.slopes);
+    const Vec3 place = blended(curve, at.first, values.shares.data()) * (1 / values.sum);
+    return {place, (blended(curve, at.first, slopes.shares.data()) - place * slopes.sum) * (1 / values.sum)};
+}
+
+// By the quotient rule (The NURBS Book, eq. 4.8).
+CurveBend evaluate_bend(const SplineCurve& curve, double parameter) {
+    const BasisBends basis = basis_bends_at(curve.basis(), parameter);
+    const std::size_t first = basis.at.first;
+    if (!curve.rational())
+        return {point_at(curve, basis.at), blended(curve, first, basis.at.slopes.data()),
+                blended(curve, first, basis.bends.data())};
+    const Weighted values = weighted(curve, first, basis.at.values),
+                   slopes = weighted(curve, first, basis.at.slopes), bends = weighted(curve, first, basis.bends);
+    const double scale = 1 / values.sum;
+    CurveBend result;
+    result.position = blended(curve, first, values.shares.data()) * scale;
+    result.along = (blended(curve, first, slopes.shares.data()) - result.position * slopes.sum) * scale;
+    result.bend = (blended(curve, first, bends.shares.data()) - result.along * (2 * slopes.sum) -
+                   result.position * bends.sum) *
+                  scale;
+    return result;
+}
+
+double curvature_of(const CurveBend& at) {
+    const double speed = length(at.along);
+    return length(cross(at.along, at.bend)) / (speed * speed * speed);
 }
 
 double field_at(const SplineCurve& curve, std::string_view name, double parameter) {
     const auto found = std::ranges::find(curve.fields(), name, &Field::name);
     if (found == curve.fields().end()) return std::numeric_limits<double>::quiet_NaN();
-    return blended(found->values, basis_at(curve.basis(), parameter), curve.basis().degree);
+    const BasisAt shares = shares_at(curve, parameter);
+    return blended(found->values, shares.first, shares.values.data(), curve.basis().degree);
 }
 
 CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
@@ -75,10 +127,11 @@ CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
     if (!basis.closed) samples.parameters.push_back(breaks.back());
     std::vector<Doubles> numbers(curve.fields().size());
     for (const double parameter : samples.parameters) {
-        const BasisAt at = basis_at(basis, parameter);
+        const BasisAt at = shares_at(curve, parameter);
         samples.points.push_back(point_at(curve, at));
         for (std::size_t field = 0; field < numbers.size(); ++field)
-            numbers[field].push_back(blended(curve.fields()[field].values, at, basis.degree));
+            numbers[field].push_back(
+                blended(curve.fields()[field].values, at.first, at.values.data(), basis.degree));
     }
     for (std::size_t field = 0; field < numbers.size(); ++field)
         samples.fields.push_back(

@@ -22,6 +22,12 @@ struct CurvePoint {
     Vec3 position, along;  // along: the first derivative
 };
 CurvePoint evaluate(const SplineCurve& curve, double parameter);
+struct CurveBend {
+    Vec3 position, along, bend;  // the first and the second derivative
+};
+CurveBend evaluate_bend(const SplineCurve& curve, double parameter);
+// 1 / radius, not a number where the curve stands still.
+double curvature_of(const CurveBend& at);
 // A field's number there; not a number where the curve does not have it.
 double field_at(const SplineCurve& curve, std::string_view name, double parameter);
 

@@ -4,10 +4,8 @@
 #include <cassert>
 
 namespace plume {
-namespace {
 
-// Index s with knots[s] <= parameter < knots[s + 1] inside the domain.
-std::size_t span_of(const SplineBasis& basis, double parameter) {
+std::size_t span_at(const SplineBasis& basis, double parameter) {
     const auto degree = static_cast<std::ptrdiff_t>(basis.degree);
     const auto begin = basis.knots.begin() + degree;
     const auto end = basis.knots.begin() + static_cast<std::ptrdiff_t>(basis.pole_count());
@@ -18,8 +16,6 @@ std::size_t span_of(const SplineBasis& basis, double parameter) {
         --found;
     return static_cast<std::size_t>(found - basis.knots.begin());
 }
-
-}  // namespace
 
 std::vector<double> knot_breaks(const SplineBasis& basis) {
     std::vector<double> breaks;
@@ -38,7 +34,7 @@ std::vector<double> breaks_of(const SplineBasis& basis) {
 BasisAt basis_at(const SplineBasis& basis, double parameter) {
     assert(basis.degree <= highest_degree);
     const double t = std::clamp(parameter, basis.start(), basis.end());
-    const std::size_t span = span_of(basis, t);
+    const std::size_t span = span_at(basis, t);
     const auto degree = static_cast<std::size_t>(basis.degree);
     const std::vector<double>& knots = basis.knots;
 
@@ -66,6 +62,25 @@ BasisAt basis_at(const SplineBasis& basis, double parameter) {
         if (a > 0) slope += lower[a - 1] / (knots[pole + degree] - knots[pole]);
         if (a < degree) slope -= lower[a] / (knots[pole + degree + 1] - knots[pole + 1]);
         result.slopes[a] = static_cast<double>(degree) * slope;
+    }
+    return result;
+}
+
+BasisBends basis_bends_at(const SplineBasis& basis, double parameter) {
+    BasisBends result{basis_at(basis, parameter), {}};
+    if (basis.degree < 2) return result;
+    // Differences of the slopes' own basis, of one degree less over the same knots.
+    const auto degree = static_cast<std::size_t>(basis.degree);
+    SplineBasis lower;
+    lower.degree = basis.degree - 1;
+    lower.knots.assign(basis.knots.begin() + 1, basis.knots.end() - 1);
+    const BasisAt slopes = basis_at(lower, parameter);
+    for (std::size_t a = 0; a <= degree; ++a) {
+        const std::size_t pole = result.at.first + a;
+        double bend = 0;
+        if (a > 0) bend += slopes.slopes[a - 1] / (basis.knots[pole + degree] - basis.knots[pole]);
+        if (a < degree) bend -= slopes.slopes[a] / (basis.knots[pole + degree + 1] - basis.knots[pole + 1]);
+        result.bends[a] = static_cast<double>(degree) * bend;
     }
     return result;
 }

@@ -5,7 +5,7 @@
 #include <cstddef>
 #include <vector>
 
-#include "core/data/surface_set.hpp"
+#include "core/data/spline.hpp"
 
 namespace plume {
 
@@ -19,8 +19,17 @@ struct BasisAt {
     std::array<double, highest_degree + 1> slopes{};
 };
 
+// The last knot at or before a parameter of the domain behind which there is room before the next.
+std::size_t span_at(const SplineBasis& basis, double parameter);
 // Parameters outside the domain are taken at its nearest end.
 BasisAt basis_at(const SplineBasis& basis, double parameter);
+
+// With their second derivatives.
+struct BasisBends {
+    BasisAt at;
+    std::array<double, highest_degree + 1> bends{};
+};
+BasisBends basis_bends_at(const SplineBasis& basis, double parameter);
 
 // Parameters between which the functions are polynomials, the ends of the domain among them.
 std::vector<double> knot_breaks(const SplineBasis& basis);

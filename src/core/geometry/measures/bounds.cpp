@@ -259,7 +259,7 @@ Box box_of(const Attractors& attractors) {
 }  // namespace
 
 Box bounds_of(const SplineCurve& curve) {
-    return box_of(&curve.basis(), nullptr, {&curve.x(), &curve.y(), &curve.z()}, nullptr);
+    return box_of(&curve.basis(), nullptr, {&curve.x(), &curve.y(), &curve.z()}, &curve.weights());
 }
 
 Box bounds_of(const SplinePatch& patch) {

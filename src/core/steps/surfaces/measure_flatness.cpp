@@ -34,7 +34,7 @@ Result<Value> measured(const CurveSet& set) {
     CurveSet result;
     for (const SplineCurve& curve : set.curves) {
         Result<SplineCurve> made =
-            SplineCurve::make({curve.basis(), curve.x(), curve.y(), curve.z(),
+            SplineCurve::make({curve.basis(), curve.x(), curve.y(), curve.z(), curve.weights(),
                                with_flatness(curve.fields(), flatness_of(curve).pole_gaps)});
         if (!made) return made.error();
         result.curves.push_back(*std::move(made));
