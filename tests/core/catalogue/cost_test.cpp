@@ -85,6 +85,9 @@ void enlarge(StudyMaker& maker, const StepKind& kind) {
         {"numbers.list", {{"count", "100000"}}},
         {"lattice.formula", {{"count_1", "300"}, {"count_2", "300"}}},
         {"curve.formula", {{"tolerance", "1e-8 m"}}},
+        {"curve.even", {{"bays", "20000"}}},
+        {"curve.comb", {{"teeth", "20000"}}},
+        {"curve.blend", {{"between", "20000"}}},
         {"mesh.tube", {{"tolerance", "1 mm"}}},
         {"thing.repeat", {{"count", "8"}}},
     };

@@ -32,6 +32,8 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "points.unique gaps close",            // the same
         "points.sort by y",
         "points.sort by order",          // Branches.PointsAreSortedEveryWay
+        "curve.arc facing back",         // CurveSteps.ArcsOnUprightPlanes
+        "points.centroids of line",      // CurveSteps.CentroidsOfTheAreaAndOfTheLine
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
     };
     return known.contains(kind + ' ' + choice + ' ' + word);

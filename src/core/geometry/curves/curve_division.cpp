@@ -1,9 +1,9 @@
 #include "core/geometry/curves/curve_division.hpp"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <numeric>
+
+#include "core/geometry/measures/quadrature.hpp"
 
 namespace plume {
 namespace {
@@ -28,30 +28,17 @@ CurveLength::CurveLength(const SplineCurve& curve)
 }
 
 double CurveLength::rule(double from, double to) const {
-    // Nodes and weights of the rule on -1..1 (Abramowitz & Stegun, table 25.4).
-    static constexpr std::array<std::array<double, 2>, 5> nodes{{{0, 0.5688888888888889},
-                                                                 {0.5384693101056831, 0.4786286704993665},
-                                                                 {-0.5384693101056831, 0.4786286704993665},
-                                                                 {0.9061798459386640, 0.2369268850561891},
-                                                                 {-0.9061798459386640, 0.2369268850561891}}};
-    const double middle = (from + to) / 2, half = (to - from) / 2;
-    double sum = 0;
-    for (const auto& [node, weight] : nodes)
-        sum += weight * length(evaluate(curve_, middle + half * node).along);
-    return sum * half;
-}
-
-double CurveLength::halved(double from, double to, double whole, int depth) const {
-    const double middle = std::midpoint(from, to);
-    const double first = rule(from, middle), second = rule(middle, to);
-    // Of order ten: what halving changes is a thousand times what is still wrong with the halves.
-    if (depth == 0 || std::abs(first + second - whole) <= agreement * (first + second)) return first + second;
-    return halved(from, middle, first, depth - 1) + halved(middle, to, second, depth - 1);
+    return gauss_rule([&](double t) { return length(evaluate(curve_, t).along); }, from, to);
 }
 
 double CurveLength::length_between(double from, double to) const {
     const double whole = rule(from, to);
-    return even_speed_ ? whole : halved(from, to, whole, most_halvings);
+    if (even_speed_) return whole;
+    const auto speed = [&](double t) { return length(evaluate(curve_, t).along); };
+    const auto agreed = [](double first, double second, double all) {
+        return std::abs(first + second - all) <= agreement * (first + second);
+    };
+    return halved_integral(speed, agreed, from, to, whole, most_halvings);
 }
 
 double CurveLength::length_at(double parameter) const {

@@ -24,7 +24,6 @@ private:
     static constexpr double agreement = 1e-11;
     static constexpr int most_halvings = 24;  // of a piece with a corner in it
     double rule(double from, double to) const;
-    double halved(double from, double to, double whole, int depth) const;
     double length_between(double from, double to) const;
 
     SplineCurve curve_;  // shares its poles

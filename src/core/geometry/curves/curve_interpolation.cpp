@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <numeric>
+#include <optional>
 
 #include "core/geometry/curves/spline_system.hpp"
 
@@ -195,20 +196,35 @@ CurvePoints points_of(const PointLattice& lattice, const std::vector<std::size_t
 
 Result<CurveSet> join_points(const PointLattice& lattice, Route route, CurveShape shape, bool closed,
                              const Run& run) {
+    const CurveMaker through = [shape](CurvePoints points) { return curve_through(std::move(points), shape); };
+    return join_points(lattice, route, through, closed, run);
+}
+
+Result<CurveSet> join_points(const PointLattice& lattice, Route route, const CurveMaker& make, bool closed,
+                             const Run& run) {
     CurveSet set;
+    std::size_t left_out = 0;
+    std::optional<Error> why;
     for (const Run1D& stretch : runs_of(lattice, route)) {
         if (run.cancelled()) return cancelled_error();
         CurvePoints item = points_of(lattice, stretch.addresses);
         item.closed = (closed || (comes_round(lattice, route) && stretch.whole)) && item.points.size() > 2;
-        Result<SplineCurve> curve = curve_through(std::move(item), shape);
-        if (curve)
+        Result<SplineCurve> curve = make(std::move(item));
+        if (curve) {
             set.curves.push_back(*std::move(curve));
-        else if (curve.error().code != ErrorCode::too_few_points)
-            return curve.error();
+            continue;
+        }
+        if (curve.error().code != ErrorCode::too_few_points) return curve.error();
+        ++left_out;
+        if (!why) why = curve.error();
     }
+    if (set.curves.empty() && why) return *why;
     if (set.curves.empty())
         return Error{ErrorCode::too_few_points, "", "No two neighbouring points are left to be joined",
                      "Join another way, or keep more points."};
+    if (left_out > 0)
+        run.remark_loss(std::to_string(left_out) + (left_out == 1 ? " stretch has" : " stretches have") +
+                        " too few points for a curve and " + (left_out == 1 ? "is" : "are") + " left out.");
     return set;
 }
 

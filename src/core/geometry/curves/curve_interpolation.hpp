@@ -1,6 +1,7 @@
 #pragma once
 // Curves through points.
 
+#include <functional>
 #include <vector>
 
 #include "core/base/run.hpp"
@@ -26,9 +27,13 @@ enum class CurveShape { straight, smooth };
 Result<SplineCurve> curve_through(CurvePoints points, CurveShape shape);
 
 enum class Route { rows, columns, in_order };
+using CurveMaker = std::function<Result<SplineCurve>(CurvePoints)>;
 // Rows run along i, columns along j; a gap ends a curve and the next point begins another. `closed` forces
 // curves shut; otherwise a row is closed where its direction is and it has no gap. Runs of one point are left
-// out. Error: too_few_points when no curve is left.
+// out, and with a remark those that have too few for the maker. Errors: of the maker; too_few_points when no curve is
+// left.
+Result<CurveSet> join_points(const PointLattice& lattice, Route route, const CurveMaker& make, bool closed,
+                             const Run& run);
 Result<CurveSet> join_points(const PointLattice& lattice, Route route, CurveShape shape, bool closed,
                              const Run& run);
 

@@ -1,4 +1,5 @@
 #include "core/geometry/curves/curve_interpolation.hpp"
+#include "core/geometry/curves/held_curve.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {
@@ -15,11 +16,20 @@ Estimate estimate(const Inputs& in) {
     return {count * (8 + 2 * static_cast<double>(points.fields().size())) * sizeof(double), count * 2e-7};
 }
 
+CurveMaker maker_of(const Inputs& in) {
+    const std::string& shape = in.word("shape");
+    if (shape == "held")
+        return [degree = static_cast<int>(in.count("degree"))](CurvePoints item) {
+            return curve_held_by({std::move(item.points), {}, std::move(item.fields), degree, item.closed});
+        };
+    return [shape = shape == "smooth" ? CurveShape::smooth : CurveShape::straight](CurvePoints item) {
+        return curve_through(std::move(item), shape);
+    };
+}
+
 Result<Value> make(const Inputs& in, const Run& run) {
-    Result<CurveSet> set =
-        join_points(in.lattice("points"), route_of(in.word("route")),
-                    in.word("shape") == "smooth" ? CurveShape::smooth : CurveShape::straight,
-                    in.word("ends") == "closed", run);
+    Result<CurveSet> set = join_points(in.lattice("points"), route_of(in.word("route")), maker_of(in),
+                                       in.word("ends") == "closed", run);
     if (!set) return set.error();
     return Value(*std::move(set));
 }
@@ -27,11 +37,13 @@ Result<Value> make(const Inputs& in, const Run& run) {
 }  // namespace
 
 StepKind join_into_curve() {
+    SlotSpec degree = count_slot("degree", "Degree", "3", 1);
+    degree.most = 5;
     return {
         .key = "curve.join",
         .verb = "Join points into a curve",
-        .synonyms = "polyline spline interpolate line connect rows columns",
-        .sentence = "Join {points} {route} by {shape}, {ends}.",
+        .synonyms = "polyline spline interpolate line connect rows columns poles control points held",
+        .sentence = "Join {points} {route} by {shape}[shape=held| of degree {degree}], {ends}.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   choice_slot("route", "Route",
                               {{"in_order", "in order", "one curve through all points"},
@@ -39,13 +51,15 @@ StepKind join_into_curve() {
                                {"columns", "column by column", "a curve for each column, along j"}}),
                   choice_slot("shape", "Shape",
                               {{"smooth", "smooth curves", "cubic splines through every point"},
-                               {"straight", "straight lines", "polylines"}}),
+                               {"straight", "straight lines", "polylines"},
+                               {"held", "curves held by them", "the points are the poles, near which it passes"}}),
+                  degree,
                   choice_slot("ends", "Ends",
                               {{"open", "open where they are open", "rows that close stay closed"},
                                {"closed", "closed", "the last point is joined to the first"}})},
         .results = {Kind::curves},
         .result_name = "curve",
-        .help = "Curves through points. A gap ends a curve and the next point begins another.",
+        .help = "Curves through points, or held by them as poles. A gap ends a curve and the next point begins another.",
         .companion = {},
         .estimate = estimate,
         .make = make,

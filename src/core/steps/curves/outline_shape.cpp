@@ -2,13 +2,13 @@
 #include <numbers>
 
 #include "core/geometry/curves/curve_interpolation.hpp"
+#include "core/geometry/curves/exact_curves.hpp"
 #include "core/steps/points/lattice_plane.hpp"
 
 namespace plume {
 namespace {
 
-// A smooth curve through so many points is within 1e-8 of the radius of a circle.
-constexpr int round_points = 144;
+constexpr int superellipse_points = 576;
 
 double power_keeping_sign(double value, double exponent) {
     return std::copysign(std::pow(std::abs(value), exponent), value);
@@ -25,30 +25,40 @@ std::vector<Vec3> around(int count, double half_width, double half_depth, double
     return points;
 }
 
-Result<Value> make(const Inputs& in, const Run& /*run*/) {
-    const std::string& shape = in.word("shape");
-    CurvePoints item;
-    item.closed = true;
-    CurveShape kind = CurveShape::smooth;
-    if (shape == "rectangle") {
-        const double x = in.number("width") / 2, y = in.number("depth") / 2;
-        item.points = {{-x, -y, 0}, {x, -y, 0}, {x, y, 0}, {-x, y, 0}};
-        kind = CurveShape::straight;
-    } else if (shape == "polygon") {
-        const double radius = in.number("radius");
-        item.points = around(static_cast<int>(in.count("sides")), radius, radius, 1);
-        kind = CurveShape::straight;
-    } else if (shape == "circle") {
-        item.points = around(round_points, in.number("radius"), in.number("radius"), 1);
-    } else {
-        const double exponent = shape == "superellipse" ? 2 / in.number("exponent") : 1;
-        item.points = around(exponent == 1 ? round_points : 4 * round_points, in.number("width") / 2,
-                             in.number("depth") / 2, exponent);
-    }
-    const Placement plane = plane_of(in);
-    for (Vec3& point : item.points)
+// Corners or points around the origin of the plane.
+Result<SplineCurve> joined(std::vector<Vec3> points, const Placement& plane, CurveShape shape) {
+    for (Vec3& point : points)
         point = plane.to_world(point);
-    Result<SplineCurve> curve = curve_through(std::move(item), kind);
+    return curve_through({std::move(points), {}, {}, true}, shape);
+}
+
+Result<SplineCurve> rectangle_of(const Inputs& in, const Placement& plane) {
+    const double width = in.number("width"), depth = in.number("depth");
+    const double radius = in.has("corner") ? in.number("corner") : 0;
+    if (radius > std::min(width, depth) / 2)
+        return about_slot(Error{ErrorCode::out_of_range, "", "is more than half of the shorter side",
+                                "Type " + quantity_text({std::min(width, depth) / 2, a_length}, in.units()) +
+                                    " or less."},
+                          "corner");
+    return rectangle(plane, width, depth, radius);
+}
+
+Result<SplineCurve> outlined(const Inputs& in) {
+    const std::string& shape = in.word("shape");
+    const Placement plane = plane_of(in);
+    if (shape == "rectangle") return rectangle_of(in, plane);
+    if (shape == "polygon")
+        return joined(around(static_cast<int>(in.count("sides")), in.number("radius"), in.number("radius"), 1),
+                      plane, CurveShape::straight);
+    if (shape == "circle") return ellipse(plane, in.number("radius"), in.number("radius"));
+    if (shape == "ellipse") return ellipse(plane, in.number("width") / 2, in.number("depth") / 2);
+    return joined(around(superellipse_points, in.number("width") / 2, in.number("depth") / 2,
+                         2 / in.number("exponent")),
+                  plane, CurveShape::smooth);
+}
+
+Result<Value> make(const Inputs& in, const Run& /*run*/) {
+    Result<SplineCurve> curve = outlined(in);
     if (!curve) return curve.error();
     return Value(CurveSet{{*std::move(curve)}});
 }
@@ -68,6 +78,8 @@ StepKind outline_shape() {
         .sentence = std::string("Outline a {shape} [shape=polygon|of {sides} sides and ]"
                                 "[shape=polygon,circle|with a radius of {radius}]"
                                 "[shape=rectangle,ellipse,superellipse|of {width} by {depth}]"
+                                "[shape=rectangle| with {corners} corners][shape=rectangle&corners=round| of "
+                                "{corner}]"
                                 "[shape=superellipse| and exponent {exponent}], ") +
                     plane_words + ".",
         .slots = with_facing_plane(
@@ -80,10 +92,13 @@ StepKind outline_shape() {
                            "|x/a|ⁿ + |y/b|ⁿ = 1: 2 is an ellipse, larger comes nearer to a rectangle"}}),
              sides, length_above_zero_slot("radius", "Radius", "12 m"),
              length_above_zero_slot("width", "Width", "36 m"),
-             length_above_zero_slot("depth", "Depth", "24 m"), exponent}),
+             length_above_zero_slot("depth", "Depth", "24 m"),
+             choice_slot("corners", "Corners", {{"sharp", "sharp", ""}, {"round", "round", "exact quarter circles"}}),
+             length_above_zero_slot("corner", "Radius of corners", "2 m"), exponent}),
         .results = {Kind::curves},
         .result_name = "outline",
-        .help = "A closed curve around the origin, to lay points in, to keep points inside of, or to divide.",
+        .help = "A closed curve around the origin, to lay points in, to keep points inside of, or to divide. Circles, "
+                "ellipses and round corners are exact.",
         .make = make,
     };
 }
