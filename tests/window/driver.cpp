@@ -105,10 +105,18 @@ void Driver::key(const char* chord) {
 }
 
 void Driver::with_shift(const std::function<void()>& action) {
-    const unsigned shift = key_of(x(display_), XK_Shift_L).first;
-    key_event(shift, true);
+    with_held(XK_Shift_L, action);
+}
+
+void Driver::with_ctrl(const std::function<void()>& action) {
+    with_held(XK_Control_L, action);
+}
+
+void Driver::with_held(unsigned long symbol, const std::function<void()>& action) {
+    const unsigned key = key_of(x(display_), symbol).first;
+    key_event(key, true);
     action();
-    key_event(shift, false);
+    key_event(key, false);
     sync();
     settle();
 }

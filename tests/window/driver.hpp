@@ -28,14 +28,16 @@ public:
     // A key by its X name, with modifiers before it: "Return", "ctrl+z", "ctrl+shift+z".
     void key(const char* chord);
     void type(const QString& text);  // ASCII
-    // Whatever is done meanwhile is done with Shift held down.
+    // Whatever is done meanwhile is done with Shift, or Ctrl, held down.
     void with_shift(const std::function<void()>& action);
+    void with_ctrl(const std::function<void()>& action);
 
     // Lets events arrive and be handled until the condition holds; false after a long time.
     static bool until(const std::function<bool()>& condition);
     static void settle(int milliseconds = 60);
 
 private:
+    void with_held(unsigned long symbol, const std::function<void()>& action);
     void key_event(unsigned code, bool down);
     void sync();
     void* display_;  // Display*

@@ -107,6 +107,57 @@ TEST_F(Places, AMirroredAttractorDragsItsOriginal) {
     EXPECT_EQ(moved[0].position, (Vec3{-6, -3, 0})) << "the other pair stays";
 }
 
+TEST_F(Places, ACurveIsDrawnByItsPolesAndDragged) {
+    continue_with("draw a curve");
+    computed();
+    const auto pole = [&](std::size_t index) {
+        const auto curve = std::get<CurveSet>(*document().results().shown("curve")->value).curves.front();
+        return curve.pole(index);
+    };
+    ASSERT_EQ(study().step("curve")->kind, "curve.drawn");
+    // In plan, as a drag goes by itself.
+    driver.drag(on_screen({0, 0, 0}), on_screen({1, 3, 0}));
+    computed();
+    EXPECT_NEAR(pole(2).x, 1, 0.2);
+    EXPECT_NEAR(pole(2).y, 3, 0.2);
+    EXPECT_EQ(pole(2).z, 0);
+    // Held to Z it only rises, wherever the mouse goes.
+    const Vec3 before = pole(2);
+    driver.move_to(on_screen(before));
+    driver.press();
+    driver.move_to(on_screen(before + Vec3{0.3, 0, 0.5}));
+    driver.key("z");
+    EXPECT_TRUE(view().hint().contains("along Z")) << view().hint().toStdString();
+    driver.move_to(on_screen(before + Vec3{0.2, 0, 2.5}));
+    driver.move_to(on_screen(before + Vec3{0, 0, 4}));
+    driver.release();
+    computed();
+    EXPECT_TRUE(view().hint().isEmpty());
+    EXPECT_EQ(pole(2).x, before.x);
+    EXPECT_EQ(pole(2).y, before.y);
+    EXPECT_NEAR(pole(2).z, 4, 0.2);
+    // One stroke is one undo.
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_EQ(pole(2), before);
+    // Two chosen with Ctrl go together.
+    const Vec3 first = pole(0), last = pole(4);
+    driver.with_ctrl([&] {
+        driver.click(on_screen(first));
+        driver.click(on_screen(last));
+    });
+    driver.drag(on_screen(first), on_screen(first + Vec3{0, 2, 0}));
+    computed();
+    EXPECT_NEAR(pole(0).y, 2, 0.2);
+    EXPECT_NEAR(length((pole(4) - last) - (pole(0) - first)), 0, 1e-9);
+    EXPECT_EQ(pole(2), before) << "the others stay";
+    driver.key("Escape");
+    driver.drag(on_screen(last + Vec3{0, pole(0).y, 0}), on_screen(last));
+    computed();
+    EXPECT_NEAR(pole(0).y, 2, 0.2) << "let go, it stays";
+    EXPECT_NEAR(pole(4).y, 0, 0.2);
+}
+
 TEST_F(Places, AResponseIsBentWithTheMouseAndByNumbers) {
     build_canopy();
     driver.click(part("reach", "response"));

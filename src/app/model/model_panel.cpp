@@ -243,8 +243,8 @@ void ModelPanel::refresh_state() {
         anything = anything || shown->drawable;
         stale = stale || (shown->stale && shown->drawable);
     }
-    if (view_ && view_->tool())
-        text = view_->tool()->hint();
+    if (view_ && !view_->hint().isEmpty())
+        text = view_->hint();
     else if (document_.study().items.empty())
         text = tr("The model appears here.");
     else if (stale)

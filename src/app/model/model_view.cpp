@@ -56,7 +56,7 @@ QString ModelView::why_not() {
     return {};
 }
 
-ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent), document_(document) {
+ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent), document_(document), dragging_(document, *this) {
     setFormat(wanted_format());
     setObjectName("model");
     setMouseTracking(true);
@@ -111,6 +111,11 @@ void ModelView::start_tool(std::unique_ptr<ModelTool> tool) {
     update();
 }
 
+QString ModelView::hint() const {
+    if (tool_) return tool_->hint();
+    return dragging_.dragging() ? dragging_.hint() : QString();
+}
+
 void ModelView::end_tool() {
     if (!tool_) return;
     tool_.release()->deleteLater();
@@ -121,15 +126,11 @@ void ModelView::end_tool() {
 
 void ModelView::collect() {
     items_.clear();
-    handles_.clear();
+    dragging_.collect();
     if (tool_ && !document_.study().step(tool_->step())) end_tool();
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
         const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
-        const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
-        if (kind && !step->muted && step->show.visible && step->show.points)
-            for (PlaceHandle& handle : place_handles(document_.study(), *kind, *step))
-                handles_.push_back(std::move(handle));
         if (!shown || !shown->drawable || !step->show.visible) continue;
         items_.push_back({step->id, shown->drawable, step->show, false});
         // What a step just added makes is seen whole; later it moves where one looks.
@@ -241,36 +242,23 @@ void ModelView::paint_over(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     paint_labels(painter, document_, *this);
     paint_scale(painter);
-    if (tool_)
+    if (tool_) {
         tool_->paint(painter);
-    else
-        paint_handles(painter);
-    if (handle_ && gesture_ == Gesture::drag_place)
-        if (const auto at = position_of(handle_->position)) {
-            painter.setPen(QPen(look().threads[1], 2));
-            painter.setBrush(Qt::NoBrush);
-            painter.drawEllipse(*at, 13, 13);
-        }
+    } else {
+        paint_signs(painter);
+        dragging_.paint(painter);
+    }
     paint_hover(painter, document_, *this);
 }
 
-// Handles are drawn with the model, but for the sign of those that turn their answer round; other places are
-// small squares.
-void ModelView::paint_handles(QPainter& painter) {
+// Handles are drawn with the model, but for the sign of those that turn their answer round.
+void ModelView::paint_signs(QPainter& painter) {
     for (const SceneItem& item : items_) {
         if (!item.show.points) continue;
         painter.setPen(QPen(Qt::white, 2));
         for (const Vec3 place : item.drawable->minus_signs)
             if (const auto at = position_of(place))
                 painter.drawLine(*at - QPointF(4, 0), *at + QPointF(4, 0));
-    }
-    painter.setPen(QPen(look().threads[1], 1.5));
-    painter.setBrush(look().page);
-    for (const PlaceHandle& handle : handles_) {
-        const Shown* shown = document_.results().shown(handle.step);
-        const bool drawn = shown && shown->drawable && shown->drawable->points_are == PointRole::handles;
-        const auto at = drawn ? std::nullopt : position_of(handle.position);
-        if (at) painter.drawRect(QRectF(at->x() - 4, at->y() - 4, 8, 8));
     }
 }
 
@@ -290,22 +278,9 @@ void ModelView::paint_scale(QPainter& painter) {
 
 // Mouse and keys ------------------------------------------------------------------------------------------
 
-std::optional<PlaceHandle> ModelView::handle_at(QPointF cursor) const {
-    std::optional<PlaceHandle> best;
-    double nearest = handle_reach;
-    for (const PlaceHandle& handle : handles_) {
-        const auto at = position_of(handle.position);
-        const double apart = at ? QLineF(*at, cursor).length() : nearest;
-        if (apart >= nearest) continue;
-        nearest = apart;
-        best = handle;
-    }
-    return best;
-}
-
 void ModelView::hover_at(QPointF cursor) {
     document_.attention().hover(hovered_under(cursor, *this));
-    setCursor(handle_at(cursor) ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    setCursor(dragging_.over_handle(cursor) ? Qt::OpenHandCursor : Qt::ArrowCursor);
 }
 
 void ModelView::mousePressEvent(QMouseEvent* event) {
@@ -314,11 +289,11 @@ void ModelView::mousePressEvent(QMouseEvent* event) {
     const bool shift = event->modifiers() & Qt::ShiftModifier;
     if (tool_ && event->button() == Qt::LeftButton && !shift)
         return tool_->press(pressed_, event->modifiers());
-    if (event->button() == Qt::LeftButton && !shift) handle_ = handle_at(pressed_);
-    if (handle_) {
+    const bool beside = event->modifiers() & Qt::ControlModifier;
+    if (event->button() == Qt::LeftButton && !shift && dragging_.press(pressed_, beside)) {
         gesture_ = Gesture::drag_place;
-        document_.attention().select(handle_->step);
         setCursor(Qt::ClosedHandCursor);
+        Q_EMIT tool_changed();
     } else {
         gesture_ = event->button() == Qt::LeftButton && !shift ? Gesture::turn : Gesture::move;
     }
@@ -331,7 +306,10 @@ void ModelView::mouseMoveEvent(QMouseEvent* event) {
     moved_ = moved_ || (cursor - pressed_).manhattanLength() > 3;
     if (!moved_) return;
     last_ = cursor;
-    if (gesture_ == Gesture::drag_place) return drag_place(cursor);
+    if (gesture_ == Gesture::drag_place) {
+        dragging_.drag(cursor);
+        return update();
+    }
     if (gesture_ == Gesture::turn)
         orbit(camera_, {by.x(), by.y()});
     else
@@ -339,26 +317,14 @@ void ModelView::mouseMoveEvent(QMouseEvent* event) {
     camera_moved();
 }
 
-void ModelView::drag_place(QPointF cursor) {
-    const auto to = dragged_to(camera_, view_size(), {cursor.x(), cursor.y()}, handle_->position);
-    if (!to) return;
-    // Rounded to about a pixel, so that the sentence does not fill with digits.
-    const double unit = std::pow(10.0, std::floor(std::log10(camera_.view_height() / height())));
-    const Vec3 rounded{std::round(to->x / unit) * unit, std::round(to->y / unit) * unit,
-                       std::round(to->z / unit) * unit};
-    const auto edited = move_place(document_.study(), document_.catalogue(), handle_->step, handle_->slot,
-                                   handle_->index, rounded);
-    const std::string stroke = "drag " + std::to_string(handle_->step) + " " + std::to_string(handle_->index);
-    if (document_.apply(edited, tr("drag"), stroke)) handle_->position = rounded;
-    update();
-}
-
 void ModelView::mouseReleaseEvent(QMouseEvent* event) {
-    if (gesture_ == Gesture::drag_place) document_.end_stroke();
+    if (gesture_ == Gesture::drag_place) {
+        dragging_.release();
+        Q_EMIT tool_changed();
+    }
     if (gesture_ == Gesture::turn && !moved_ && document_.attention().hovered().step != 0)
         document_.attention().select(document_.attention().hovered().step);
     gesture_ = Gesture::none;
-    handle_.reset();
     if (!tool_) hover_at(event->position());
     update();
 }
@@ -374,6 +340,10 @@ void ModelView::keyPressEvent(QKeyEvent* event) {
     if (tool_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) return tool_->accept();
     if (tool_ && event->key() == Qt::Key_Escape) return tool_->give_up();
     if (tool_ && tool_->key(*event)) return;
+    if (!tool_ && dragging_.key(*event)) {
+        Q_EMIT tool_changed();
+        return update();
+    }
     const bool shift = event->modifiers() & Qt::ShiftModifier;
     constexpr double by = 24;
     const auto go = [&](double x, double y) {

@@ -10,8 +10,8 @@
 #include "app/document/document.hpp"
 #include "app/model/gl_scene.hpp"
 #include "app/model/model_tool.hpp"
+#include "app/model/place_dragging.hpp"
 #include "core/picture/picking.hpp"
-#include "core/study/edits/place_handles.hpp"
 
 namespace plume::app {
 
@@ -40,6 +40,8 @@ public:
     // A tool that has the mouse and the keys now; nullptr when none has.
     ModelTool* tool() const { return tool_.get(); }
     void end_tool();
+    // What the tool, or a drag, asks for; empty when nothing is under way.
+    QString hint() const;
     // Where a point of the model stands in this widget.
     std::optional<QPointF> position_of(Vec3 point) const;
 
@@ -62,17 +64,15 @@ private:
     enum class Gesture { none, turn, move, drag_place };
     void collect();
     Box bounds() const;
-    std::optional<PlaceHandle> handle_at(QPointF cursor) const;
     void follow_unit();
     // The camera came to rest: surfaces are wanted as fine as they are seen.
     void rest();
     // What is drawn: while the camera rests, surfaces as fine as they were made for it.
     std::vector<SceneItem> drawn_items() const;
     void hover_at(QPointF cursor);
-    void drag_place(QPointF cursor);
     void camera_moved();
     void paint_over(QPainter& painter);
-    void paint_handles(QPainter& painter);
+    void paint_signs(QPainter& painter);
     void start_tool(std::unique_ptr<ModelTool> tool);
     void paint_scale(QPainter& painter);
 
@@ -88,8 +88,7 @@ private:
     Gesture gesture_ = Gesture::none;
     QPointF pressed_, last_;
     bool moved_ = false;
-    std::vector<PlaceHandle> handles_;
-    std::optional<PlaceHandle> handle_;
+    PlaceDragging dragging_;
     std::unique_ptr<ModelTool> tool_;
     QTimer settle_;
     double frame_ms_ = 0;

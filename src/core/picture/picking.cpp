@@ -175,18 +175,45 @@ std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camer
     return places;
 }
 
-std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start) {
-    const Ray ray = camera.ray_through(cursor.x / view.width, cursor.y / view.height, view.aspect());
-    // Below about eight degrees a pixel would move the point by metres.
-    const bool from_side = std::abs(camera.forward().z) < 0.14;
-    const Vec3 forward = camera.forward();
-    const Vec3 normal = from_side ? unit_or_zero({forward.x, forward.y, 0}) : Vec3{0, 0, 1};
+namespace {
+
+constexpr std::array<double Vec3::*, 3> axes{&Vec3::x, &Vec3::y, &Vec3::z};
+
+std::optional<Vec3> on_plane(const Ray& ray, bool perspective, Vec3 start, Vec3 normal) {
     const double slope = dot(ray.direction, normal);
     if (std::abs(slope) < 1e-6) return {};
     const double along = dot(start - ray.origin, normal) / slope;
-    if (camera.perspective && along <= 0) return {};
-    Vec3 to = ray.origin + ray.direction * along;
-    if (!from_side) to.z = start.z;
+    if (perspective && along <= 0) return {};
+    return ray.origin + ray.direction * along;
+}
+
+// The place on a line that is nearest to the ray.
+std::optional<Vec3> on_axis(const Ray& ray, Vec3 start, double Vec3::*axis) {
+    Vec3 along;
+    along.*axis = 1;
+    const Vec3 apart = start - ray.origin;
+    const double skew = dot(along, ray.direction), det = 1 - skew * skew;
+    if (det < 1e-6) return {};
+    Vec3 to = start;
+    to.*axis += (skew * dot(apart, ray.direction) - dot(apart, along)) / det;
+    return to;
+}
+
+}  // namespace
+
+std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start, DragHold hold) {
+    const Ray ray = camera.ray_through(cursor.x / view.width, cursor.y / view.height, view.aspect());
+    if (hold >= DragHold::along_x && hold <= DragHold::along_z)
+        return on_axis(ray, start, axes[static_cast<std::size_t>(hold) - 1]);
+    // Below about eight degrees a pixel would move the point by metres.
+    const Vec3 forward = camera.forward();
+    if (hold == DragHold::free && std::abs(forward.z) < 0.14)
+        return on_plane(ray, camera.perspective, start, unit_or_zero({forward.x, forward.y, 0}));
+    double Vec3::*const across = hold == DragHold::free ? &Vec3::z : axes[static_cast<std::size_t>(hold) - 4];
+    Vec3 normal;
+    normal.*across = 1;
+    std::optional<Vec3> to = on_plane(ray, camera.perspective, start, normal);
+    if (to) (*to).*across = start.*across;
     return to;
 }
 

@@ -45,9 +45,13 @@ struct LabelSpot {
 std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
                                    ViewSize cell, std::size_t most);
 
-// Where a dragged point goes: on the horizontal plane through `start`, or, when that is seen from the side,
-// on the upright plane facing the camera. Nothing when the cursor's ray misses it.
-std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start);
+// What a drag is held to. free: the horizontal plane, or, when that is seen from the side, the upright plane facing the
+// camera; along an axis; in the plane square to one.
+enum class DragHold { free, along_x, along_y, along_z, square_to_x, square_to_y, square_to_z };
+// Where a dragged point goes from `start`: in the plane where the cursor's ray meets it, on the axis where it comes
+// nearest to the ray; the other coordinates stay to the last digit. Nothing when the ray misses.
+std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start,
+                               DragHold hold = DragHold::free);
 
 // Zooms so that what lies under the cursor stays there. factor above 1 comes nearer.
 void zoom_to(Camera& camera, ViewSize view, ViewPoint cursor, double factor);

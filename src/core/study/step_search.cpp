@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <span>
 #include <tuple>
 
 #include "core/study/edits/edits.hpp"
@@ -54,8 +55,9 @@ int match(std::string_view typed, const std::vector<std::string>& words) {
 
 struct Naming {
     bool found = true;
-    int distance = 0;   // of the typed words from the verb's, or from those that stand for it
-    int left_over = 0;  // words of the verb that were not typed
+    int distance = 0;    // of the typed words from the verb's, or from those that stand for it
+    bool begun = false;  // the verb begins with what was typed, word by word
+    int left_over = 0;   // words of the verb that were not typed
 };
 
 Naming naming(const StepKind& kind, const std::vector<std::string>& typed) {
@@ -67,6 +69,10 @@ Naming naming(const StepKind& kind, const std::vector<std::string>& typed) {
         result.found = result.found && std::min(by_verb, by_synonym) < no_match;
         result.distance += std::min(by_verb, by_synonym);
     }
+    result.begun = typed.size() <= verb.size() && std::ranges::equal(typed, std::span(verb).first(typed.size()),
+                                                                    [](const auto& part, const auto& word) {
+                                                                        return word.starts_with(part);
+                                                                    });
     if (!typed.empty())
         result.left_over = static_cast<int>(std::ranges::count_if(verb, [&](const std::string& word) {
             return carries_meaning(word) && std::ranges::none_of(typed, [&](const std::string& part) {
@@ -81,7 +87,7 @@ Naming naming(const StepKind& kind, const std::vector<std::string>& typed) {
 std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogue, std::size_t position,
                                    std::string_view in_hand, std::string_view typed) {
     const std::vector<std::string> words = words_of(typed);
-    using Rank = std::tuple<int, int, bool, bool>;
+    using Rank = std::tuple<int, bool, int, bool, bool>;
     std::vector<std::pair<Rank, StepOffer>> found;
     for (const StepKind& kind : catalogue.kinds()) {
         const Naming named = naming(kind, words);
@@ -96,7 +102,7 @@ std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogu
             reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand) != names.end();
         }
         offer.fits = !offer.missing;
-        found.emplace_back(Rank{named.distance, named.left_over, !offer.fits, !reads_in_hand}, offer);
+        found.emplace_back(Rank{named.distance, !named.begun, named.left_over, !offer.fits, !reads_in_hand}, offer);
     }
     std::ranges::stable_sort(found, {}, [](const auto& entry) { return entry.first; });
     std::vector<StepOffer> offers;

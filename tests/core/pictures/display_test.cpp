@@ -73,6 +73,40 @@ TEST(OwnColours, ThereAndBack) {
     }
 }
 
+TEST(Handles, LinesJoinPolesInOrderAndRoundWhereTheyClose) {
+    StudyMaker maker;
+    maker.add("attractors.points", "apart");
+    maker.add("curve.drawn", "curve");
+    const auto lines = [&] {
+        std::vector<PlaceHandle> handles;
+        for (const char* name : {"apart", "curve"}) {
+            const Step& step = *maker.study->step(name);
+            for (PlaceHandle& handle : place_handles(*maker.study, *standard_catalogue().find(step.kind), step))
+                handles.push_back(std::move(handle));
+        }
+        return handle_lines(*maker.study, standard_catalogue(), handles);
+    };
+    using Pairs = std::vector<std::pair<std::size_t, std::size_t>>;
+    EXPECT_EQ(lines(), (Pairs{{2, 3}, {3, 4}, {4, 5}, {5, 6}})) << "attractors are joined to nothing";
+    maker.word("curve", "ends", "closed");
+    EXPECT_EQ(lines().back(), (std::pair<std::size_t, std::size_t>{6, 2}));
+}
+
+TEST(Handles, SeveralMoveTogetherOrNotAtAll) {
+    StudyMaker maker;
+    const ItemId id = maker.add("curve.drawn", "curve");
+    const std::vector<PlaceMove> moves{{id, "poles", 0, {1, 2, 3}}, {id, "poles", 2, {4, 5, 6}}};
+    const auto moved = move_places(*maker.study, standard_catalogue(), moves);
+    ASSERT_TRUE(moved);
+    const auto handles =
+        place_handles(**moved, *standard_catalogue().find("curve.drawn"), *(*moved)->step("curve"));
+    EXPECT_EQ(handles[0].position, (Vec3{1, 2, 3}));
+    EXPECT_EQ(handles[2].position, (Vec3{4, 5, 6}));
+    EXPECT_EQ(handles[1].position, (Vec3{-6, 0, 6}));
+    const std::vector<PlaceMove> wrong{{id, "poles", 0, {1, 2, 3}}, {id, "poles", 99, {4, 5, 6}}};
+    EXPECT_FALSE(move_places(*maker.study, standard_catalogue(), wrong));
+}
+
 TEST(Picking, FindsWhatProjectingEveryPointFinds) {
     StudyMaker maker = test::canopy();
     const Drawable points = drawn(test::value_of(test::run(maker.study), "pushed"));

@@ -221,6 +221,44 @@ TEST(Picking, DragsOnTheGroundAndUprightFromTheSide) {
         << "from the side it goes up and down";
 }
 
+TEST(Picking, DragsHeldToAnAxisOrAPlaneLeaveTheRest) {
+    const ViewSize view{600, 400};
+    const Vec3 start{1, 2, 0.7};
+    const ViewPoint cursor{350, 130};
+    for (const bool perspective : {true, false}) {
+        Camera camera;
+        camera.perspective = perspective;
+        const auto at = [&](DragHold hold) { return *dragged_to(camera, view, cursor, start, hold); };
+        const Ray ray = camera.ray_through(cursor.x / 600, cursor.y / 400, view.aspect());
+        const auto apart = [&](Vec3 p) { return length(cross(p - ray.origin, ray.direction)); };
+        const struct {
+            DragHold along, plane;
+            double Vec3::*axis;
+        } cases[] = {{DragHold::along_x, DragHold::square_to_x, &Vec3::x},
+                     {DragHold::along_y, DragHold::square_to_y, &Vec3::y},
+                     {DragHold::along_z, DragHold::square_to_z, &Vec3::z}};
+        for (const auto& c : cases) {
+            const Vec3 on = at(c.along), in = at(c.plane);
+            for (double Vec3::*other : {&Vec3::x, &Vec3::y, &Vec3::z}) {
+                if (other == c.axis)
+                    EXPECT_EQ(in.*other, start.*other);
+                else
+                    EXPECT_EQ(on.*other, start.*other);
+            }
+            EXPECT_LT(apart(in), 1e-9) << "under the cursor";
+            // No place on the axis is nearer to the ray.
+            for (const double step : {-1e-3, 1e-3}) {
+                Vec3 beside = on;
+                beside.*c.axis += step;
+                EXPECT_GT(apart(beside), apart(on));
+            }
+        }
+        camera.elevation_rad = std::numbers::pi / 2;
+        EXPECT_FALSE(dragged_to(camera, view, {300, 200}, camera.target, DragHold::along_z))
+            << "seen from above there is no up and down";
+    }
+}
+
 TEST(Picking, ZoomKeepsWhatIsUnderTheCursor) {
     Camera camera;
     camera.perspective = false;

@@ -27,6 +27,8 @@ TEST(StepSearch, TheVerbSaysMoreThanWhatFits) {
         {"ski", "pushed", "skin"},
         {"SKIN", "pushed", "skin"},
         {"draw outline", "", "outline.drawn"},
+        {"draw a curve", "", "curve.drawn"},
+        {"draw a formula", "", "curve.formula"},
         {"throw", "lattice", "field.random"},
         {"posts", "lattice", "mesh.posts"},
         {"move", "roof", "thing.move"},

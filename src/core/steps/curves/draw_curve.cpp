@@ -29,6 +29,7 @@ StepKind draw_curve() {
                                    {"p4", "6 m", "0 m", "-2 m", "1"},
                                    {"p5", "12 m", "0 m", "3 m", "1"}});
     poles.weighted = true;
+    poles.closed_by = "ends";
     return {
         .key = "curve.drawn",
         .verb = "Draw a curve by its poles",

@@ -21,6 +21,12 @@ Result<Value> make(const Inputs& in, const Run& /*run*/) {
 }  // namespace
 
 StepKind draw_outline() {
+    SlotSpec corners = corners_slot("corners", "Corners",
+                                    {{"c1", "-12 m", "-8 m", "0 m", "1"},
+                                     {"c2", "12 m", "-8 m", "0 m", "1"},
+                                     {"c3", "14 m", "6 m", "0 m", "1"},
+                                     {"c4", "-8 m", "9 m", "0 m", "1"}});
+    corners.closed_by = "ends";
     return {
         .key = "outline.drawn",
         .verb = "Draw an outline",
@@ -29,11 +35,7 @@ StepKind draw_outline() {
         .slots = {choice_slot("ends", "Ends",
                               {{"closed", "a closed", "the last corner is joined to the first"},
                                {"open", "an open", "a line with two ends, as a path"}}),
-                  corners_slot("corners", "Corners",
-                               {{"c1", "-12 m", "-8 m", "0 m", "1"},
-                                {"c2", "12 m", "-8 m", "0 m", "1"},
-                                {"c3", "14 m", "6 m", "0 m", "1"},
-                                {"c4", "-8 m", "9 m", "0 m", "1"}}),
+                  corners,
                   choice_slot("edges", "Edges",
                               {{"straight", "straight", "corner to corner"},
                                {"smooth", "smooth", "a cubic spline through the corners"}})},

@@ -319,6 +319,16 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
     return set_slot(study, id, slot, std::move(places));
 }
 
+Edited move_places(const Study& study, const Catalogue& catalogue, std::span<const PlaceMove> moves) {
+    StudyPointer moved = std::make_shared<const Study>(study);
+    for (const PlaceMove& move : moves) {
+        Edited edited = move_place(*moved, catalogue, move.step, move.slot, move.index, move.to);
+        if (!edited) return edited;
+        moved = *std::move(edited);
+    }
+    return moved;
+}
+
 namespace {
 
 const SlotSpec* active_seed(const Catalogue& catalogue, const Step& step) {

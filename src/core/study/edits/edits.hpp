@@ -2,6 +2,7 @@
 // Edits: a study and what to change in, a new study or an error out. The old study is never touched.
 
 #include <set>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -45,6 +46,15 @@ Edited set_show(const Study& study, ItemId id, const Show& show);
 // unchanged by the Error input_failed when all of those that would change do.
 Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
                   std::size_t index, Vec3 to);
+
+// Several at once, each to a place of its own; nothing is moved when one of them cannot be.
+struct PlaceMove {
+    ItemId step = 0;
+    std::string slot;
+    std::size_t index = 0;
+    Vec3 to;
+};
+Edited move_places(const Study& study, const Catalogue& catalogue, std::span<const PlaceMove> moves);
 
 // Another throw of the step's random numbers (forward), or the one before: its seed, or the control that its
 // seed names, goes on by one. Errors: input_failed (no seed, or one that follows an expression; below 0).

@@ -42,4 +42,36 @@ std::vector<PlaceHandle> place_handles(const Study& study, const StepKind& kind,
     return handles;
 }
 
+namespace {
+
+bool comes_round(const Study& study, const Catalogue& catalogue, const PlaceHandle& handle) {
+    const Step* step = study.step(handle.step);
+    const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
+    const SlotSpec* slot = kind ? kind->slot(handle.slot) : nullptr;
+    const SlotSpec* ends = slot && !slot->closed_by.empty() ? kind->slot(slot->closed_by) : nullptr;
+    return ends && std::get<WordKey>(slot_value(*ends, *step)).key == "closed";
+}
+
+}  // namespace
+
+std::vector<std::pair<std::size_t, std::size_t>> handle_lines(const Study& study, const Catalogue& catalogue,
+                                                              const std::vector<PlaceHandle>& handles) {
+    std::vector<std::pair<std::size_t, std::size_t>> lines;
+    const auto same = [&](std::size_t a, std::size_t b) {
+        return handles[a].step == handles[b].step && handles[a].slot == handles[b].slot;
+    };
+    for (std::size_t first = 0; first < handles.size();) {
+        std::size_t end = first + 1;
+        while (end < handles.size() && same(first, end))
+            ++end;
+        if (handles[first].corner) {
+            for (std::size_t at = first; at + 1 < end; ++at)
+                lines.emplace_back(at, at + 1);
+            if (end > first + 2 && comes_round(study, catalogue, handles[first])) lines.emplace_back(end - 1, first);
+        }
+        first = end;
+    }
+    return lines;
+}
+
 }  // namespace plume

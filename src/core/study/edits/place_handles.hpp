@@ -1,6 +1,7 @@
 #pragma once
 // Places of steps that can be taken hold of in the model: attractors, corners, origins.
 
+#include <utility>
 #include <vector>
 
 #include "core/study/step_kind.hpp"
@@ -13,9 +14,13 @@ struct PlaceHandle {
     std::size_t index = 0;  // as of move_place()
     Vec3 position;
     std::string name;
-    bool corner = false;  // of an outline, in order; the next handle of the step is joined to it
+    bool corner = false;  // one of several in order: lines join it to the next
     bool image = false;   // the mirror image of another
 };
+
+// Pairs of handles, by their positions among these, that lines join: corners in order, round where they close.
+std::vector<std::pair<std::size_t, std::size_t>> handle_lines(const Study& study, const Catalogue& catalogue,
+                                                              const std::vector<PlaceHandle>& handles);
 
 // Of every active slot of places of the step, as far as their coordinates can be read; images behind the
 // places themselves.

@@ -57,6 +57,7 @@ struct SlotSpec {
     std::string mirrored_by =
         {};                 // places: the choice that says "x" or "y" when each has a mirror image in it
     bool corners = false;   // places: they are corners, in order, that are drawn in plan
+    std::string closed_by = {};  // places: the choice that says "closed" when the last is joined to the first
     std::string file_kind;  // file: "picture" or "table"
 
     Dimension dimension() const;
