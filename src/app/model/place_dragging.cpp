@@ -15,7 +15,7 @@ void PlaceDragging::collect() {
         const Step* step = step_of(item);
         const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
         if (!kind || step->muted || !step->show.visible || !step->show.points) continue;
-        for (PlaceHandle& handle : place_handles(document_.study(), *kind, *step))
+        for (PlaceHandle& handle : place_handles(document_.study(), *kind, *step, shown_value()))
             handles_.push_back(std::move(handle));
     }
     lines_ = handle_lines(document_.study(), document_.catalogue(), handles_);
@@ -23,6 +23,13 @@ void PlaceDragging::collect() {
     for (const PlaceHandle& handle : handles_)
         there.insert(name_of(handle));
     std::erase_if(chosen_, [&](const Name& name) { return !there.contains(name); });
+}
+
+ShownValue PlaceDragging::shown_value() const {
+    return [this](const std::string& result) -> const Value* {
+        const Shown* shown = document_.results().shown(result);
+        return shown && shown->value ? shown->value.get() : nullptr;
+    };
 }
 
 std::optional<std::size_t> PlaceDragging::at(QPointF cursor) const {
@@ -77,9 +84,9 @@ void PlaceDragging::drag(QPointF cursor) {
     std::vector<PlaceMove> moves;
     for (const PlaceHandle& handle : taken_)
         moves.push_back({handle.step, handle.slot, handle.index,
-                         moves.empty() ? there : handle.position + (there - start)});
+                         moves.empty() ? there : handle.position + (there - start), unit});
     const std::string stroke = "drag " + std::to_string(grabbed_->step) + " " + std::to_string(grabbed_->index);
-    if (document_.apply(move_places(document_.study(), document_.catalogue(), moves), tr("drag"), stroke))
+    if (document_.apply(move_places(document_.study(), document_.catalogue(), moves, shown_value()), tr("drag"), stroke))
         now_ = there;
 }
 

@@ -40,6 +40,7 @@ public:
 private:
     using Name = std::tuple<ItemId, std::string, std::size_t>;
     static Name name_of(const PlaceHandle& handle) { return {handle.step, handle.slot, handle.index}; }
+    ShownValue shown_value() const;
     std::optional<std::size_t> at(QPointF cursor) const;
     bool drawn_elsewhere(const PlaceHandle& handle) const;
     void paint_lines(QPainter& painter) const;

@@ -14,12 +14,15 @@ namespace {
 // Rows of name, x, y, z, weight; expressions are allowed everywhere but in the name.
 class PlacesTable : public QWidget {
 public:
-    PlacesTable(const Places& places, bool weighted) : columns_(weighted ? 5 : 4) {
+    PlacesTable(const Places& places, const SlotSpec& slot)
+        : columns_(slot.weighted ? 5 : 4), told_(!slot.told_by.empty()) {
         grid_ = new QGridLayout(this);
         grid_->setContentsMargins(0, 0, 0, 0);
         grid_->setHorizontalSpacing(6);
         grid_->setVerticalSpacing(4);
-        const char* titles[] = {"name", "x", "y", "z", "weight"};
+        const char* const in_space[] = {"name", "x", "y", "z", "weight"};
+        const char* const along_a_curve[] = {"name", "share", "across", "up", "weight"};
+        const auto& titles = told_ ? along_a_curve : in_space;
         for (int column = 0; column < columns_; ++column) {
             auto* title = new QLabel(tr(titles[column]));
             title->setProperty("second", true);
@@ -32,7 +35,9 @@ public:
     void add(const Place& place) {
         const int row = grid_->rowCount();
         const std::string* texts[] = {&place.name, &place.x, &place.y, &place.z, &place.weight};
-        const char* names[] = {"Name", "x", "y", "z", "Weight"};
+        const char* const in_space[] = {"Name", "x", "y", "z", "Weight"};
+        const char* const along_a_curve[] = {"Name", "Share", "Across", "Up", "Weight"};
+        const auto& names = told_ ? along_a_curve : in_space;
         Row made;
         for (int column = 0; column < 5; ++column) {
             auto* line = new QLineEdit(text_of(*texts[column]));
@@ -81,6 +86,7 @@ private:
     }
 
     int columns_;
+    bool told_;  // by a curve
     QGridLayout* grid_;
     std::vector<Row> rows_;
 };
@@ -89,18 +95,22 @@ private:
 
 void open_places_editor(const SlotAccess& access, QWidget* near) {
     auto* form = new FormPopup(near, text_of(access.slot->label));
-    auto* table = new PlacesTable(std::get<Places>(access.value()), access.slot->weighted);
+    auto* table = new PlacesTable(std::get<Places>(access.value()), *access.slot);
     form->add_widget(table);
     auto* more = new QPushButton(icon("plus"), QObject::tr("Add a place"));
     more->setAutoDefault(false);
-    QObject::connect(more, &QPushButton::clicked, form, [table, form] {
-        table->add({"place " + std::to_string(table->places().size() + 1), "0 m", "0 m", "0 m", "1"});
+    QObject::connect(more, &QPushButton::clicked, form, [access, table, form] {
+        const std::string first = access.slot->told_by.empty() ? "0 m" : "1";
+        table->add({"place " + std::to_string(table->places().size() + 1), first, "0 m", "0 m", "1"});
         form->adjustSize();
     });
     form->add_widget(more);
-    form->add_text(QObject::tr(
-        "Lengths with or without a unit, or expressions. Places can also be dragged in the model."));
-    if (access.slot->corners)
+    form->add_text(access.slot->told_by.empty()
+                       ? QObject::tr("Lengths with or without a unit, or expressions. Places can also be dragged in "
+                                     "the model.")
+                       : QObject::tr("Share: 0 at the start of the base, 1 at its end. Across and up: lengths. All may "
+                                     "be expressions. Places can also be dragged in the model."));
+    if (access.slot->corners && access.slot->told_by.empty())
         form->add_action(QObject::tr("&Draw in the model"), [access] {
             if (access.current()) access.document->attention().ask_to_draw(access.step, access.slot->key);
         });

@@ -33,6 +33,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "points.sort by y",
         "points.sort by order",          // Branches.PointsAreSortedEveryWay
         "curve.arc facing back",         // CurveSteps.ArcsOnUprightPlanes
+        "curve.over_base lift square",   // BaseLine.ToldAndPlacedAreInverse
         "points.centroids of line",      // CurveSteps.CentroidsOfTheAreaAndOfTheLine
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
     };

@@ -2,6 +2,7 @@
 
 #include <numbers>
 
+#include "core/geometry/curves/base_line.hpp"
 #include "core/geometry/curves/curve_chains.hpp"
 #include "core/geometry/curves/curve_corners.hpp"
 #include "core/geometry/curves/curve_crossings.hpp"
@@ -332,6 +333,33 @@ TEST(Chains, BlendedPoleByPoleOrByLength) {
                        Vec3{2, 0, 1}),
                 0, 1e-9);
     EXPECT_FALSE(blended(low, ellipse({}, 3, 3), 1, plume::Run()));
+}
+
+// Told by a curve --------------------------------------------------------------------------------------------
+
+TEST(BaseLine, ToldAndPlacedAreInverse) {
+    const std::array<SplineCurve, 4> bases{*line_between({0, 0, 0}, {9, 3, 2}), wave(), ellipse({}, 8, 5),
+                                           *line_between({0, 0, 0}, {0, 0, 4})};
+    for (const SplineCurve& curve : bases)
+        for (const LiftAxis lift : {LiftAxis::up, LiftAxis::square, LiftAxis::x, LiftAxis::y}) {
+            const BaseLine base(curve, lift);
+            for (const double share : {0.13, 0.5, 0.77}) {
+                const Vec3 told{share, 0.2, 0.1}, place = base.place(told);
+                const Placement frame = base.frame(share);
+                EXPECT_NEAR(length(place - frame.origin), std::hypot(0.2, 0.1), 1e-12);
+                // Along an upright curve straight up is no way off it, and so with X and Y.
+                const CurvePoint at = evaluate(curve, curve.basis().start());
+                const bool leads_off = length(cross(frame.up, unit_or_zero(at.along))) > 0.5;
+                if (!leads_off) continue;
+                EXPECT_NEAR(length(base.told(place) - told), 0, 1e-8)
+                        << static_cast<int>(lift) << " at " << share;
+            }
+        }
+    const BaseLine level(*line_between({0, 0, 0}, {10, 0, 0}), LiftAxis::up);
+    EXPECT_NEAR(length(level.place({0.3, 2, 5}) - Vec3{3, 2, 5}), 0, 1e-14);
+    EXPECT_NEAR(length(level.told({3, 2, 5}) - Vec3{0.3, 2, 5}), 0, 1e-14);
+    const BaseLine slope(*line_between({0, 0, 0}, {3, 0, 4}), LiftAxis::square);
+    EXPECT_NEAR(length(slope.place({0, 0, 5}) - Vec3{-4, 0, 3}), 0, 1e-12);
 }
 
 // As steps ---------------------------------------------------------------------------------------------------

@@ -107,6 +107,41 @@ TEST(Handles, SeveralMoveTogetherOrNotAtAll) {
     EXPECT_FALSE(move_places(*maker.study, standard_catalogue(), wrong));
 }
 
+TEST(Handles, OfPlacesToldByACurveStandOverItAndMoveAlongIt) {
+    StudyMaker maker;
+    maker.add("curve.arc", "base");
+    maker.word("base", "shape", "line");
+    maker.set("base", "ends", Places{{"a", "0 m", "0 m", "1 m", "1"}, {"b", "0 m", "20 m", "1 m", "1"}});
+    const ItemId id = maker.add("curve.over_base", "ridge");
+    maker.set("ridge", "base", ResultName{"base"});
+    maker.set("ridge", "poles", Places{{"p", "0.25", "2 m", "3 m", "1"}, {"q", "1", "0 m", "5 m", "1"}});
+    maker.number("ridge", "degree", "1");
+    const Evaluation evaluation = test::run(maker.study);
+    const ShownValue shown = [&](const std::string& name) -> const Value* {
+        const Outcome* outcome = evaluation.outcome(name);
+        return outcome ? outcome->value.get() : nullptr;
+    };
+    const auto& kind = *standard_catalogue().find("curve.over_base");
+    const auto handles = place_handles(*maker.study, kind, *maker.study->step("ridge"), shown);
+    ASSERT_EQ(handles.size(), 2U);
+    EXPECT_NEAR(length(handles[0].position - Vec3{-2, 5, 4}), 0, 1e-12) << "left of a line along Y is -X";
+    const auto curve = std::get<CurveSet>(*shown("ridge")).curves.front();
+    EXPECT_NEAR(length(curve.pole(0) - handles[0].position), 0, 1e-12);
+    EXPECT_TRUE(place_handles(*maker.study, kind, *maker.study->step("ridge")).empty()) << "nobody knows the base";
+    const std::vector<PlaceMove> moves{{id, "poles", 0, {1.23456, 7.00009, 6.5}, 0.01}};
+    const auto moved = move_places(*maker.study, standard_catalogue(), moves, shown);
+    ASSERT_TRUE(moved);
+    const auto& places = std::get<plume::Places>((*moved)->step("ridge")->slots.at("poles"));
+    EXPECT_EQ(places[0].x, "0.35");
+    EXPECT_EQ(places[0].y, "-1.23 m");
+    EXPECT_EQ(places[0].z, "5.5 m");
+    // Other units leave shares what they are.
+    const auto feet = with_units(*maker.study, standard_catalogue(), {LengthUnit::foot, AngleUnit::degree}, {});
+    EXPECT_EQ(std::get<plume::Places>(feet->step("ridge")->slots.at("poles"))[0].x, "0.25");
+    maker.set("ridge", "poles", Places{{"p", "1.5", "2 m", "3 m", "1"}, {"q", "1", "0 m", "5 m", "1"}});
+    EXPECT_EQ(test::error_of(test::run(maker.study), "ridge").code, ErrorCode::out_of_range);
+}
+
 TEST(Picking, FindsWhatProjectingEveryPointFinds) {
     StudyMaker maker = test::canopy();
     const Drawable points = drawn(test::value_of(test::run(maker.study), "pushed"));

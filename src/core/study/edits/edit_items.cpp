@@ -7,6 +7,7 @@
 #include "core/formula/expression.hpp"
 #include "core/study/edits/edits.hpp"
 #include "core/study/edits/expression_texts.hpp"
+#include "core/study/edits/place_base.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/study_scope.hpp"
 
@@ -300,7 +301,8 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
     std::string fixed;
     bool moved = false;
     const auto move = [&](const char* axis, std::string& text, double value) {
-        const auto now = evaluate_as(a_length, text, scope);
+        const bool share = !spec->told_by.empty() && &text == &place.x;
+        const auto now = evaluate_as(share ? plain_number : a_length, text, scope);
         if (now && *now == value) return;
         if (auto changed = moved_coordinate(text, value, study.units)) {
             text = *std::move(changed);
@@ -319,10 +321,30 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
     return set_slot(study, id, slot, std::move(places));
 }
 
-Edited move_places(const Study& study, const Catalogue& catalogue, std::span<const PlaceMove> moves) {
+namespace {
+
+// Where a place goes in the coordinates it is kept in.
+Vec3 told_by_base(const Study& study, const Catalogue& catalogue, const PlaceMove& move, const ShownValue& shown) {
+    const Step* step = study.step(move.step);
+    const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
+    const SlotSpec* slot = kind ? kind->slot(move.slot) : nullptr;
+    const auto base = slot ? base_of(*kind, *slot, *step, shown) : std::nullopt;
+    if (!base) return move.to;
+    const auto rounded = [&](double value, double unit) {
+        return move.unit > 0 ? std::round(value / unit) * unit : value;
+    };
+    const Vec3 told = base->told(move.to);
+    return {rounded(told.x, 1e-4), rounded(told.y, move.unit), rounded(told.z, move.unit)};
+}
+
+}  // namespace
+
+Edited move_places(const Study& study, const Catalogue& catalogue, std::span<const PlaceMove> moves,
+                   const ShownValue& shown) {
     StudyPointer moved = std::make_shared<const Study>(study);
     for (const PlaceMove& move : moves) {
-        Edited edited = move_place(*moved, catalogue, move.step, move.slot, move.index, move.to);
+        Edited edited = move_place(*moved, catalogue, move.step, move.slot, move.index,
+                                   told_by_base(*moved, catalogue, move, shown));
         if (!edited) return edited;
         moved = *std::move(edited);
     }

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/study/edits/place_handles.hpp"
 #include "core/study/step_kind.hpp"
 #include "core/study/study.hpp"
 
@@ -47,14 +48,17 @@ Edited set_show(const Study& study, ItemId id, const Show& show);
 Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
                   std::size_t index, Vec3 to);
 
-// Several at once, each to a place of its own; nothing is moved when one of them cannot be.
+// Several at once, each to a place of its own; nothing is moved when one of them cannot be. Places told by a curve are
+// moved along, across and up it, if `shown` knows it.
 struct PlaceMove {
     ItemId step = 0;
     std::string slot;
     std::size_t index = 0;
     Vec3 to;
+    double unit = 0;  // what is told by a curve is rounded to it, shares to a ten-thousandth; 0: not at all
 };
-Edited move_places(const Study& study, const Catalogue& catalogue, std::span<const PlaceMove> moves);
+Edited move_places(const Study& study, const Catalogue& catalogue, std::span<const PlaceMove> moves,
+                   const ShownValue& shown = {});
 
 // Another throw of the step's random numbers (forward), or the one before: its seed, or the control that its
 // seed names, goes on by one. Errors: input_failed (no seed, or one that follows an expression; below 0).

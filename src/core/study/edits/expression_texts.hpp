@@ -30,7 +30,8 @@ void change_numbers(SlotValue& value, const SlotSpec* slot, Change change) {
         number->text = change(number->text, slot ? slot->dimension() : plain_number);
     if (auto* places = std::get_if<Places>(&value))
         for (Place& place : *places) {
-            for (std::string* text : {&place.x, &place.y, &place.z})
+            place.x = change(place.x, slot && !slot->told_by.empty() ? plain_number : a_length);
+            for (std::string* text : {&place.y, &place.z})
                 *text = change(*text, a_length);
             place.weight = change(place.weight, plain_number);
         }

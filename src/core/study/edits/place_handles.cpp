@@ -3,14 +3,15 @@
 #include <algorithm>
 
 #include "core/formula/expression.hpp"
+#include "core/study/edits/place_base.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/study_scope.hpp"
 
 namespace plume {
 namespace {
 
-std::optional<Vec3> position_of(const Place& place, const Scope& scope) {
-    const auto x = evaluate_as(a_length, place.x, scope), y = evaluate_as(a_length, place.y, scope),
+std::optional<Vec3> position_of(const Place& place, Dimension first, const Scope& scope) {
+    const auto x = evaluate_as(first, place.x, scope), y = evaluate_as(a_length, place.y, scope),
                z = evaluate_as(a_length, place.z, scope);
     if (!x || !y || !z) return {};
     return Vec3{*x, *y, *z};
@@ -18,7 +19,18 @@ std::optional<Vec3> position_of(const Place& place, const Scope& scope) {
 
 }  // namespace
 
-std::vector<PlaceHandle> place_handles(const Study& study, const StepKind& kind, const Step& step) {
+std::optional<BaseLine> base_of(const StepKind& kind, const SlotSpec& slot, const Step& step,
+                                const ShownValue& shown) {
+    if (slot.told_by.empty() || !shown) return {};
+    const Value* base = shown(std::get<ResultName>(slot_value(*kind.slot(slot.told_by), step)).name);
+    const auto* set = base ? std::get_if<CurveSet>(base) : nullptr;
+    if (!set || set->curves.size() != 1) return {};
+    return BaseLine(set->curves.front(),
+                    lift_axis_from(std::get<WordKey>(slot_value(*kind.slot(slot.lifted_by), step)).key));
+}
+
+std::vector<PlaceHandle> place_handles(const Study& study, const StepKind& kind, const Step& step,
+                                       const ShownValue& shown) {
     std::vector<PlaceHandle> handles;
     const bool any = std::ranges::find(kind.slots, SlotType::places, &SlotSpec::type) != kind.slots.end();
     if (!any) return handles;
@@ -26,9 +38,12 @@ std::vector<PlaceHandle> place_handles(const Study& study, const StepKind& kind,
     for (const SlotSpec* slot : active_slots(kind, step)) {
         if (slot->type != SlotType::places) continue;
         const Places places = std::get<Places>(slot_value(*slot, step));
+        const auto base = base_of(kind, *slot, step, shown);
+        if (!slot->told_by.empty() && !base) continue;
         for (std::size_t index = 0; index < places.size(); ++index)
-            if (const auto at = position_of(places[index], scope))
-                handles.push_back({step.id, slot->key, index, *at, places[index].name, slot->corners, false});
+            if (const auto at = position_of(places[index], base ? plain_number : a_length, scope))
+                handles.push_back({step.id, slot->key, index, base ? base->place(*at) : *at, places[index].name,
+                                   slot->corners, false});
         if (slot->mirrored_by.empty()) continue;
         const std::string across = std::get<WordKey>(slot_value(*kind.slot(slot->mirrored_by), step)).key;
         if (across != "x" && across != "y") continue;

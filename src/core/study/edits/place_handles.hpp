@@ -1,6 +1,7 @@
 #pragma once
 // Places of steps that can be taken hold of in the model: attractors, corners, origins.
 
+#include <functional>
 #include <utility>
 #include <vector>
 
@@ -22,8 +23,12 @@ struct PlaceHandle {
 std::vector<std::pair<std::size_t, std::size_t>> handle_lines(const Study& study, const Catalogue& catalogue,
                                                               const std::vector<PlaceHandle>& handles);
 
+// What a result shows at the moment, by its name; null when it shows nothing.
+using ShownValue = std::function<const Value*(const std::string& result)>;
+
 // Of every active slot of places of the step, as far as their coordinates can be read; images behind the
 // places themselves.
-std::vector<PlaceHandle> place_handles(const Study& study, const StepKind& kind, const Step& step);
+std::vector<PlaceHandle> place_handles(const Study& study, const StepKind& kind, const Step& step,
+                                       const ShownValue& shown = {});
 
 }  // namespace plume

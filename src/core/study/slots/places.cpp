@@ -12,8 +12,18 @@ Result<ResolvedPlace> resolved_place(const SlotSpec& slot, const Place& place, c
         part.type = type;
         return resolve_number(part, text, scope);
     };
-    const auto x = read("x", place.x, SlotType::length), y = read("y", place.y, SlotType::length),
-               z = read("z", place.z, SlotType::length),
+    const auto share = [&](const std::string& text) {
+        SlotSpec part = slot;
+        part.label = "Share of ‘" + place.name + "’";
+        part.type = SlotType::number;
+        part.least = 0;
+        part.most = 1;
+        return resolve_number(part, text, scope);
+    };
+    const bool told = !slot.told_by.empty();
+    const auto x = told ? share(place.x) : read("x", place.x, SlotType::length),
+               y = read(told ? "across" : "y", place.y, SlotType::length),
+               z = read(told ? "up" : "z", place.z, SlotType::length),
                weight = read("weight", place.weight, SlotType::number);
     for (const auto* number : {&x, &y, &z, &weight})
         if (!number->ok()) return number->error();
