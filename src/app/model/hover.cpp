@@ -53,7 +53,8 @@ Hovered part_under(QPointF cursor, const ModelView& view) {
         const auto picked = item.show.faces ? pick_part(*item.drawable, view.camera(), view.view_size(),
                                                         {cursor.x(), cursor.y()}, point_reach)
                                             : std::nullopt;
-        if (!picked || (best && std::pair(picked->apart, picked->depth) >= std::pair(best->apart, best->depth)))
+        if (!picked ||
+            (best && std::pair(picked->apart, picked->depth) >= std::pair(best->apart, best->depth)))
             continue;
         best = picked;
         found = {item.step, picked->part};

@@ -56,7 +56,8 @@ QString ModelView::why_not() {
     return {};
 }
 
-ModelView::ModelView(Document& document, QWidget* parent) : QOpenGLWidget(parent), document_(document), dragging_(document, *this) {
+ModelView::ModelView(Document& document, QWidget* parent)
+    : QOpenGLWidget(parent), document_(document), dragging_(document, *this) {
     setFormat(wanted_format());
     setObjectName("model");
     setMouseTracking(true);

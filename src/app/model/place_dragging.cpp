@@ -71,9 +71,8 @@ void PlaceDragging::drag(QPointF cursor) {
     if (!grabbed_) return;
     cursor_ = cursor;
     const Vec3 start = grabbed_->position;
-    const auto to =
-        dragged_to(view_.camera(), view_.view_size(), {cursor.x(), cursor.y()}, hold_ == DragHold::free ? now_ : start,
-                   hold_);
+    const auto to = dragged_to(view_.camera(), view_.view_size(), {cursor.x(), cursor.y()},
+                               hold_ == DragHold::free ? now_ : start, hold_);
     if (!to) return;
     // Rounded to about a pixel, so that the sentence does not fill with digits; what stays is left alone.
     const double unit = std::pow(10.0, std::floor(std::log10(view_.camera().view_height() / view_.height())));
@@ -85,8 +84,10 @@ void PlaceDragging::drag(QPointF cursor) {
     for (const PlaceHandle& handle : taken_)
         moves.push_back({handle.step, handle.slot, handle.index,
                          moves.empty() ? there : handle.position + (there - start), unit});
-    const std::string stroke = "drag " + std::to_string(grabbed_->step) + " " + std::to_string(grabbed_->index);
-    if (document_.apply(move_places(document_.study(), document_.catalogue(), moves, shown_value()), tr("drag"), stroke))
+    const std::string stroke =
+        "drag " + std::to_string(grabbed_->step) + " " + std::to_string(grabbed_->index);
+    if (document_.apply(move_places(document_.study(), document_.catalogue(), moves, shown_value()),
+                        tr("drag"), stroke))
         now_ = there;
 }
 
@@ -111,8 +112,8 @@ bool PlaceDragging::key(const QKeyEvent& event) {
 }
 
 QString PlaceDragging::hint() const {
-    static const char* const held[] = {"", "along X", "along Y", "along Z", "in the YZ plane", "in the XZ plane",
-                                       "in plan"};
+    static const char* const held[] = {
+        "", "along X", "along Y", "along Z", "in the YZ plane", "in the XZ plane", "in plan"};
     const QString also = taken_.size() > 1 ? tr("%1 together, ").arg(taken_.size()) : QString();
     if (hold_ != DragHold::free)
         return tr("Dragging %1%2 · the same key frees it").arg(also, held[static_cast<std::size_t>(hold_)]);
@@ -130,7 +131,8 @@ void PlaceDragging::paint_lines(QPainter& painter) const {
     colour.setAlphaF(0.55F);
     painter.setPen(QPen(colour, 1, Qt::DashLine));
     for (const auto& [from, to] : lines_) {
-        const auto a = view_.position_of(handles_[from].position), b = view_.position_of(handles_[to].position);
+        const auto a = view_.position_of(handles_[from].position),
+                   b = view_.position_of(handles_[to].position);
         if (a && b) painter.drawLine(*a, *b);
     }
 }

@@ -1,6 +1,6 @@
 #pragma once
-// Places that are taken hold of in the model: drawn as small squares, several chosen with Ctrl, dragged together, held to
-// an axis or a plane by keys.
+// Places that are taken hold of in the model: drawn as small squares, several chosen with Ctrl, dragged
+// together, held to an axis or a plane by keys.
 
 #include <QCoreApplication>
 #include <QPainter>
@@ -25,12 +25,13 @@ public:
     // The handles of what is shown of the present study.
     void collect();
     bool over_handle(QPointF cursor) const { return at(cursor).has_value(); }
-    // Takes hold of the handle there; false where there is none. With Ctrl it is chosen beside the others, or let go.
+    // Takes hold of the handle there; false where there is none. With Ctrl it is chosen beside the others, or
+    // let go.
     bool press(QPointF cursor, bool beside);
     void drag(QPointF cursor);
     void release();
-    // X, Y and Z hold a drag to an axis, with Shift to the plane square to it, again they free it; Escape lets go what is
-    // chosen. False when the key means nothing here.
+    // X, Y and Z hold a drag to an axis, with Shift to the plane square to it, again they free it; Escape
+    // lets go what is chosen. False when the key means nothing here.
     bool key(const QKeyEvent& event);
     bool dragging() const { return grabbed_.has_value(); }
     // What can be done, while something is dragged.

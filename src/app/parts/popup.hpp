@@ -1,6 +1,6 @@
 #pragma once
-// A frame over the page, beside what it was opened from. Escape closes it and gives the focus back; it goes with the
-// study it edits.
+// A frame over the page, beside what it was opened from. Escape closes it and gives the focus back; it goes
+// with the study it edits.
 
 #include <QFrame>
 #include <QPointer>

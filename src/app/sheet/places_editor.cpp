@@ -105,11 +105,12 @@ void open_places_editor(const SlotAccess& access, QWidget* near) {
         form->adjustSize();
     });
     form->add_widget(more);
-    form->add_text(access.slot->told_by.empty()
-                       ? QObject::tr("Lengths with or without a unit, or expressions. Places can also be dragged in "
-                                     "the model.")
-                       : QObject::tr("Share: 0 at the start of the base, 1 at its end. Across and up: lengths. All may "
-                                     "be expressions. Places can also be dragged in the model."));
+    form->add_text(
+        access.slot->told_by.empty()
+            ? QObject::tr("Lengths with or without a unit, or expressions. Places can also be dragged in "
+                          "the model.")
+            : QObject::tr("Share: 0 at the start of the base, 1 at its end. Across and up: lengths. All may "
+                          "be expressions. Places can also be dragged in the model."));
     if (access.slot->corners && access.slot->told_by.empty())
         form->add_action(QObject::tr("&Draw in the model"), [access] {
             if (access.current()) access.document->attention().ask_to_draw(access.step, access.slot->key);

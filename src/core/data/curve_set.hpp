@@ -1,9 +1,9 @@
 #pragma once
 // CurveSet: B-spline curves; polylines are those of degree 1.
 //
-// One pole per entry of x, y, z and of every field, over knots as spline.hpp says. `weights` is empty for a polynomial
-// curve; arcs are rational, and so are the fields along them. The basis' nodes are the parameters of the points the curve
-// was made through; a closed curve's first point is not among them twice.
+// One pole per entry of x, y, z and of every field, over knots as spline.hpp says. `weights` is empty for a
+// polynomial curve; arcs are rational, and so are the fields along them. The basis' nodes are the parameters
+// of the points the curve was made through; a closed curve's first point is not among them twice.
 
 #include <memory>
 #include <vector>

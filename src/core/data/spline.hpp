@@ -2,8 +2,9 @@
 // What splines of one and of two directions share (Piegl & Tiller, The NURBS Book, 2nd ed. 1997, ch. 2).
 //
 // knots has pole_count + degree + 1 non-decreasing entries; the spline is defined from knots[degree] to
-// knots[pole_count]. A closed direction repeats its first `degree` poles at the end over periodic knots, so that
-// evaluating needs no special case; a knot that stands `degree` times is a corner, at the seam as elsewhere.
+// knots[pole_count]. A closed direction repeats its first `degree` poles at the end over periodic knots, so
+// that evaluating needs no special case; a knot that stands `degree` times is a corner, at the seam as
+// elsewhere.
 
 #include <string>
 #include <vector>

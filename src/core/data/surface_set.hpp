@@ -1,8 +1,9 @@
 #pragma once
 // SurfaceSet: tensor-product B-spline patches (Piegl & Tiller, The NURBS Book, 2nd ed. 1997, ch. 3-4).
 //
-// Layout. Pole (a, b) is at index a + pole_count_u * b; knots and closed directions as spline.hpp says. `weights` is
-// empty for a polynomial patch. Fields are splines over the same knots: their columns hold one pole per surface pole.
+// Layout. Pole (a, b) is at index a + pole_count_u * b; knots and closed directions as spline.hpp says.
+// `weights` is empty for a polynomial patch. Fields are splines over the same knots: their columns hold one
+// pole per surface pole.
 
 #include <memory>
 #include <vector>

@@ -166,12 +166,16 @@ std::string outline_text(const Value& value, const Units& units) {
             if (set.curves.size() != 1) return count_text(set.curves.size(), "curve", "curves");
             const SplineCurve& curve = set.curves.front();
             const std::string closed = curve.closed() ? ", closed" : "";
-            if (curve.basis().nodes.empty())
-                return "one curve held by " + count_text(curve.basis().pole_count(), "pole", "poles") +
+            const SplineBasis& basis = curve.basis();
+            // The first poles of a closed one stand behind its last again.
+            const std::size_t repeated = basis.closed ? static_cast<std::size_t>(basis.degree) : 0;
+            if (basis.nodes.empty())
+                return "one curve held by " + count_text(basis.pole_count() - repeated, "pole", "poles") +
                        closed;
-            return std::string(curve.basis().degree == 1 ? "one polyline through "
-                                                         : "one smooth curve through ") +
-                   count_text(curve.basis().nodes.size(), "point", "points") + closed;
+            const char* const shape = basis.degree == 1  ? "one polyline through "
+                                      : curve.rational() ? "one curve with arcs through "
+                                                         : "one smooth curve through ";
+            return shape + count_text(curve.basis().nodes.size(), "point", "points") + closed;
         },
         [](const DirectionsOnPoints& item) {
             return count_text(item.points.point_count(), "direction", "directions");

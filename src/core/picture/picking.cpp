@@ -201,7 +201,8 @@ std::optional<Vec3> on_axis(const Ray& ray, Vec3 start, double Vec3::*axis) {
 
 }  // namespace
 
-std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start, DragHold hold) {
+std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start,
+                               DragHold hold) {
     const Ray ray = camera.ray_through(cursor.x / view.width, cursor.y / view.height, view.aspect());
     if (hold >= DragHold::along_x && hold <= DragHold::along_z)
         return on_axis(ray, start, axes[static_cast<std::size_t>(hold) - 1]);

@@ -26,8 +26,8 @@ struct Picked {
 std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view,
                                  ViewPoint cursor, double reach);
 
-// The part of a mesh under the cursor, the one in front; where there is none, the nearest within `reach` pixels, for
-// posts are thin. Nothing on a mesh of one part.
+// The part of a mesh under the cursor, the one in front; where there is none, the nearest within `reach`
+// pixels, for posts are thin. Nothing on a mesh of one part.
 struct PickedPart {
     std::size_t part = 0;
     double apart = 0;  // pixels from the cursor
@@ -45,11 +45,11 @@ struct LabelSpot {
 std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
                                    ViewSize cell, std::size_t most);
 
-// What a drag is held to. free: the horizontal plane, or, when that is seen from the side, the upright plane facing the
-// camera; along an axis; in the plane square to one.
+// What a drag is held to. free: the horizontal plane, or, when that is seen from the side, the upright plane
+// facing the camera; along an axis; in the plane square to one.
 enum class DragHold { free, along_x, along_y, along_z, square_to_x, square_to_y, square_to_z };
-// Where a dragged point goes from `start`: in the plane where the cursor's ray meets it, on the axis where it comes
-// nearest to the ray; the other coordinates stay to the last digit. Nothing when the ray misses.
+// Where a dragged point goes from `start`: in the plane where the cursor's ray meets it, on the axis where it
+// comes nearest to the ray; the other coordinates stay to the last digit. Nothing when the ray misses.
 std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start,
                                DragHold hold = DragHold::free);
 

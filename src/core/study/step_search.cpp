@@ -69,10 +69,10 @@ Naming naming(const StepKind& kind, const std::vector<std::string>& typed) {
         result.found = result.found && std::min(by_verb, by_synonym) < no_match;
         result.distance += std::min(by_verb, by_synonym);
     }
-    result.begun = typed.size() <= verb.size() && std::ranges::equal(typed, std::span(verb).first(typed.size()),
-                                                                    [](const auto& part, const auto& word) {
-                                                                        return word.starts_with(part);
-                                                                    });
+    result.begun =
+        typed.size() <= verb.size() &&
+        std::ranges::equal(typed, std::span(verb).first(typed.size()),
+                           [](const auto& part, const auto& word) { return word.starts_with(part); });
     if (!typed.empty())
         result.left_over = static_cast<int>(std::ranges::count_if(verb, [&](const std::string& word) {
             return carries_meaning(word) && std::ranges::none_of(typed, [&](const std::string& part) {
@@ -102,7 +102,8 @@ std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogu
             reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand) != names.end();
         }
         offer.fits = !offer.missing;
-        found.emplace_back(Rank{named.distance, !named.begun, named.left_over, !offer.fits, !reads_in_hand}, offer);
+        found.emplace_back(Rank{named.distance, !named.begun, named.left_over, !offer.fits, !reads_in_hand},
+                           offer);
     }
     std::ranges::stable_sort(found, {}, [](const auto& entry) { return entry.first; });
     std::vector<StepOffer> offers;

@@ -11,13 +11,13 @@ namespace {
 // A result that the slot takes. Where one curve is wanted it is the loop.
 std::string reading(const StepKind& kind, const SlotSpec& slot) {
     static const std::map<std::string, std::string> special{
-        {"thing.repeat curve", "loop"}, {"lattice.on_surface surface", "roof"},
-        {"points.rest part", "kept"},   {"mesh.tube curves", "rows"},
-        {"thing.place to", "stations"}, {"mesh.flatten panels", "facets"},
-        {"curve.extend curve", "rows"}, {"points.corners curve", "rows"},
-        {"curve.reverse curve", "rows"},   {"curve.part curve", "rows"},
-        {"curve.split curve", "rows"},     {"curve.soften curve", "rows"},
-        {"curve.connect curve", "rows"},   {"curve.simplify curve", "rows"},
+        {"thing.repeat curve", "loop"},  {"lattice.on_surface surface", "roof"},
+        {"points.rest part", "kept"},    {"mesh.tube curves", "rows"},
+        {"thing.place to", "stations"},  {"mesh.flatten panels", "facets"},
+        {"curve.extend curve", "rows"},  {"points.corners curve", "rows"},
+        {"curve.reverse curve", "rows"}, {"curve.part curve", "rows"},
+        {"curve.split curve", "rows"},   {"curve.soften curve", "rows"},
+        {"curve.connect curve", "rows"}, {"curve.simplify curve", "rows"},
         {"number.curve curve", "rows"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;

@@ -39,7 +39,8 @@ Vec3 end_of(const SplineCurve& curve) {
     return evaluate(curve, curve.basis().end()).position;
 }
 
-// Figures ----------------------------------------------------------------------------------------------------
+// Figures
+// ----------------------------------------------------------------------------------------------------
 
 TEST(CurveFigures, AreasAndCentroidsOfKnownShapes) {
     const Placement plane = placement_of({3, -2, 5}, {1, 2, 2}, {2, -1, 0});
@@ -77,7 +78,8 @@ TEST(CurveFigures, TheTightestBend) {
     EXPECT_FALSE(tightest_bend(polyline({{0, 0, 0}, {4, 0, 0}, {0, 3, 0}})));
 }
 
-// Roots and crossings ----------------------------------------------------------------------------------------
+// Roots and crossings
+// ----------------------------------------------------------------------------------------
 
 TEST(SplineRoots, OfKnownPolynomials) {
     // (t - 0.2)(t - 0.5)(t - 0.9) in Bernstein form over 0..1.
@@ -127,7 +129,8 @@ TEST(Crossings, OfACircleWithPlanesAndCurves) {
         EXPECT_NEAR(std::abs(evaluate(circle, t).position.x), 4, 1e-10);
     const SplineCurve above = *line_between({-9, 3, 0.5}, {9, 3, 0.5});
     EXPECT_TRUE(crossings_with_curve(circle, above, 0.1, plume::Run())->empty());
-    EXPECT_EQ(crossings_with_curve(circle, above, 0.6, plume::Run())->size(), 2U) << "within half a metre they meet";
+    EXPECT_EQ(crossings_with_curve(circle, above, 0.6, plume::Run())->size(), 2U)
+        << "within half a metre they meet";
     const auto same = crossings_with_curve(circle, circle, 1e-3, plume::Run());
     ASSERT_FALSE(same);
     EXPECT_EQ(same.error().code, ErrorCode::unlike_arrangement);
@@ -155,10 +158,10 @@ TEST(NearestOnCurve, AgainstManySamples) {
             const Vec3 point{x + 0.1, y + 0.2, 0.5};
             double least = 1e9;
             for (int at = 0; at <= 30000; ++at)
-                least = std::min(
-                    least, length(evaluate(curve, std::lerp(curve.basis().start(), curve.basis().end(), at / 30000.0))
-                                      .position -
-                                  point));
+                least = std::min(least, length(evaluate(curve, std::lerp(curve.basis().start(),
+                                                                         curve.basis().end(), at / 30000.0))
+                                                   .position -
+                                               point));
             EXPECT_NEAR(nearest.nearest(point).distance, least, 1e-6) << x << ", " << y;
         }
     const PlaceOnCurve on_circle = NearestOnCurve(ellipse({}, 5, 5)).nearest({3, 4, 7});
@@ -166,7 +169,8 @@ TEST(NearestOnCurve, AgainstManySamples) {
     EXPECT_NEAR(length(on_circle.place - Vec3{3, 4, 0}), 0, 1e-9);
 }
 
-// Corners ----------------------------------------------------------------------------------------------------
+// Corners
+// ----------------------------------------------------------------------------------------------------
 
 TEST(Corners, AreFoundWhereTheDirectionJumps) {
     const auto square = corners_of(rectangle({}, 10, 6, 0), 0.1);
@@ -207,8 +211,8 @@ TEST(Corners, RoundedTheyAreShorterByTheRule) {
     EXPECT_NEAR(length_of(all.curve), 6 * pi, 1e-8);
 }
 
-// A half disc: between its arc of radius R and its chord an arc of radius r touches both; its centre lies r above the
-// chord and R - r from the middle.
+// A half disc: between its arc of radius R and its chord an arc of radius r touches both; its centre lies r
+// above the chord and R - r from the middle.
 TEST(Corners, BesideABendTheArcTouchesBoth) {
     const auto bow = std::array{ellipse_arc({{}, 6, 6, 0, pi}), *line_between({-6, 0, 0}, {6, 0, 0})};
     const RoundedCurve round = with_round_corners(closed_up(end_to_end(bow)), 1, 0.1);
@@ -218,7 +222,8 @@ TEST(Corners, BesideABendTheArcTouchesBoth) {
     EXPECT_NEAR(length_of(round.curve), 6 * (pi - 2 * angle) + 2 * x + 2 * (pi / 2 + angle), 1e-8);
 }
 
-// Rebuilt ----------------------------------------------------------------------------------------------------
+// Rebuilt
+// ----------------------------------------------------------------------------------------------------
 
 TEST(Rebuilt, EvenPointsAndTheirDeviation) {
     const SplineCurve circle = ellipse({}, 5, 5);
@@ -267,7 +272,8 @@ TEST(Rebuilt, SofteningHoldsTheEnds) {
     EXPECT_LT(length_of(ring), 10 * pi);
 }
 
-// End to end -------------------------------------------------------------------------------------------------
+// End to end
+// -------------------------------------------------------------------------------------------------
 
 TEST(Chains, PiecesInAnyOrderComeRound) {
     CurveSet pieces;
@@ -296,7 +302,8 @@ TEST(Chains, LongerAtTheEnd) {
     const SplineCurve bow = ellipse_arc({{}, 6, 6, 0, 1});
     const SplineCurve straight = *extended(bow, 2, Extension::straight);
     EXPECT_NEAR(length_of(straight), 8, 1e-9);
-    EXPECT_NEAR(length(end_of(straight) - (end_of(bow) + Vec3{-std::sin(1.0), std::cos(1.0), 0} * 2)), 0, 1e-12);
+    EXPECT_NEAR(length(end_of(straight) - (end_of(bow) + Vec3{-std::sin(1.0), std::cos(1.0), 0} * 2)), 0,
+                1e-12);
     const SplineCurve round = *extended(bow, 3, Extension::arc);
     EXPECT_NEAR(length(end_of(round) - Vec3{6 * std::cos(1.5), 6 * std::sin(1.5), 0}), 0, 1e-11);
     // A circle that goes on as it runs stays one, as long as its weights allow.
@@ -326,16 +333,16 @@ TEST(Chains, BlendedPoleByPoleOrByLength) {
     // Unlike ones by length: half way between a line and a line of two pieces.
     const auto unlike = blended(low, polyline({{0, 0, 2}, {1, 0, 2}, {4, 0, 2}}), 1, plume::Run());
     ASSERT_TRUE(unlike);
-    EXPECT_NEAR(length(evaluate(unlike->curves[1], (unlike->curves[1].basis().start() +
-                                                    unlike->curves[1].basis().end()) /
-                                                       2)
+    EXPECT_NEAR(length(evaluate(unlike->curves[1],
+                                (unlike->curves[1].basis().start() + unlike->curves[1].basis().end()) / 2)
                            .position -
                        Vec3{2, 0, 1}),
                 0, 1e-9);
     EXPECT_FALSE(blended(low, ellipse({}, 3, 3), 1, plume::Run()));
 }
 
-// Told by a curve --------------------------------------------------------------------------------------------
+// Told by a curve
+// --------------------------------------------------------------------------------------------
 
 TEST(BaseLine, ToldAndPlacedAreInverse) {
     const std::array<SplineCurve, 4> bases{*line_between({0, 0, 0}, {9, 3, 2}), wave(), ellipse({}, 8, 5),
@@ -352,7 +359,7 @@ TEST(BaseLine, ToldAndPlacedAreInverse) {
                 const bool leads_off = length(cross(frame.up, unit_or_zero(at.along))) > 0.5;
                 if (!leads_off) continue;
                 EXPECT_NEAR(length(base.told(place) - told), 0, 1e-8)
-                        << static_cast<int>(lift) << " at " << share;
+                    << static_cast<int>(lift) << " at " << share;
             }
         }
     const BaseLine level(*line_between({0, 0, 0}, {10, 0, 0}), LiftAxis::up);
@@ -362,7 +369,8 @@ TEST(BaseLine, ToldAndPlacedAreInverse) {
     EXPECT_NEAR(length(slope.place({0, 0, 5}) - Vec3{-4, 0, 3}), 0, 1e-12);
 }
 
-// As steps ---------------------------------------------------------------------------------------------------
+// As steps
+// ---------------------------------------------------------------------------------------------------
 
 double number_of_step(StudyMaker& maker, const char* name) {
     return std::get<Quantity>(test::value_of(test::run(maker.study), name)).value;
@@ -388,7 +396,9 @@ TEST(CurveSteps, ACircleMeasuredCutAndRounded) {
     maker.add("number.curve", "around");
     maker.set("around", "curve", ResultName{"half"});
     EXPECT_NEAR(number_of_step(maker, "around"), 3 * pi, 1e-9) << "across the seam";
-    maker.word("half", "rule", "lengths").number("half", "from_length", "1 m").number("half", "to_length", "2.5 m");
+    maker.word("half", "rule", "lengths")
+        .number("half", "from_length", "1 m")
+        .number("half", "to_length", "2.5 m");
     EXPECT_NEAR(number_of_step(maker, "around"), 1.5, 1e-9);
     maker.number("half", "to_length", "25 m");
     EXPECT_EQ(test::error_of(test::run(maker.study), "half").slot, "to_length");
@@ -464,7 +474,10 @@ TEST(CurveSteps, ArcsOnUprightPlanes) {
 TEST(CurveSteps, CentroidsOfTheAreaAndOfTheLine) {
     StudyMaker maker;
     maker.add("outline.drawn", "block");
-    maker.set("block", "corners", Places{{"a", "0 m", "0 m", "0 m", "1"}, {"b", "4 m", "0 m", "0 m", "1"}, {"c", "0 m", "3 m", "0 m", "1"}});
+    maker.set("block", "corners",
+              Places{{"a", "0 m", "0 m", "0 m", "1"},
+                     {"b", "4 m", "0 m", "0 m", "1"},
+                     {"c", "0 m", "3 m", "0 m", "1"}});
     maker.add("points.centroids", "middle");
     const auto middle = [&] {
         const Value points = test::value_of(test::run(maker.study), "middle");

@@ -74,7 +74,8 @@ SplineCurve random_curve(int degree, bool closed, bool rational, unsigned seed) 
         std::vector<double>& knots = parts.basis.knots;
         for (std::size_t knot = static_cast<std::size_t>(degree) + 1; knot < knots.size(); ++knot)
             knots[knot] = knot < parts.basis.pole_count() ? knots[knot - 1] + step(random) : 0;
-        if (degree > 1) knots[static_cast<std::size_t>(degree) + 2] = knots[static_cast<std::size_t>(degree) + 1];
+        if (degree > 1)
+            knots[static_cast<std::size_t>(degree) + 2] = knots[static_cast<std::size_t>(degree) + 1];
         const double end = knots[parts.basis.pole_count() - 1] + 1;
         std::fill(knots.begin() + static_cast<std::ptrdiff_t>(parts.basis.pole_count()), knots.end(), end);
     }
@@ -124,7 +125,8 @@ TEST(SplineChange, MoreKnotsLeaveTheCurve) {
         const std::vector<double> more{std::lerp(start, end, 0.13), std::lerp(start, end, 0.13),
                                        std::lerp(start, end, 0.5), std::lerp(start, end, 0.97)};
         const SplineCurve finer = changed(curve, refined(curve.basis(), more));
-        EXPECT_GE(finer.basis().pole_count(), curve.basis().pole_count() + (curve.basis().degree > 1 ? 4 : 3));
+        EXPECT_GE(finer.basis().pole_count(),
+                  curve.basis().pole_count() + (curve.basis().degree > 1 ? 4 : 3));
         EXPECT_EQ(finer.closed(), curve.closed());
         expect_same(finer, curve, same_place, "refined");
         // No knot stands more often than the degree, however often it is asked for.
@@ -138,11 +140,11 @@ TEST(SplineChange, MoreKnotsLeaveTheCurve) {
 TEST(SplineChange, KnotsAtASeamAreItsCorner) {
     for (const SplineCurve& curve : all_sorts()) {
         if (!curve.closed()) continue;
-        const SplineCurve corner = changed(
-            curve, refined(curve.basis(), std::vector<double>(9, curve.basis().start())));
+        const SplineCurve corner =
+            changed(curve, refined(curve.basis(), std::vector<double>(9, curve.basis().start())));
         expect_same(corner, curve, same_place, "corner at the seam");
-        EXPECT_NEAR(length(corner.pole(static_cast<std::size_t>(0)) - plainly(curve, curve.basis().start())), 0,
-                    1e-11)
+        EXPECT_NEAR(length(corner.pole(static_cast<std::size_t>(0)) - plainly(curve, curve.basis().start())),
+                    0, 1e-11)
             << "its first pole lies on it";
     }
 }
@@ -179,19 +181,23 @@ TEST(SplineChange, PartsLieOnTheirCurveAcrossTheSeamToo) {
 TEST(SplineChange, ReversedAndWithAnotherSeam) {
     for (const SplineCurve& curve : all_sorts()) {
         const double mirror = curve.basis().start() + curve.basis().end();
-        expect_same(reversed(curve), curve, [&](double t) { return mirror - t; }, "reversed");
+        expect_same(
+            reversed(curve), curve, [&](double t) { return mirror - t; }, "reversed");
         if (!curve.closed()) continue;
-        const SplineCurve turned = with_seam_at(curve, std::lerp(curve.basis().start(), curve.basis().end(), 0.4));
+        const SplineCurve turned =
+            with_seam_at(curve, std::lerp(curve.basis().start(), curve.basis().end(), 0.4));
         EXPECT_TRUE(turned.closed());
         // Weights may ask for another speed behind the seam: the places are what counts.
         for (int at = 0; at <= 40; ++at) {
-            const Vec3 place = plainly(curve, std::lerp(curve.basis().start(), curve.basis().end(), at / 40.0));
+            const Vec3 place =
+                plainly(curve, std::lerp(curve.basis().start(), curve.basis().end(), at / 40.0));
             double nearest = 1e9;
             for (int fine = 0; fine <= 4000; ++fine)
-                nearest = std::min(nearest, length(evaluate(turned, std::lerp(turned.basis().start(),
-                                                                             turned.basis().end(), fine / 4000.0))
-                                                       .position -
-                                                   place));
+                nearest =
+                    std::min(nearest, length(evaluate(turned, std::lerp(turned.basis().start(),
+                                                                        turned.basis().end(), fine / 4000.0))
+                                                 .position -
+                                             place));
             EXPECT_LT(nearest, 0.05) << told(curve);
         }
         EXPECT_NEAR(length_of(turned), length_of(curve), 1e-8 * length_of(curve)) << told(curve);
@@ -202,8 +208,10 @@ TEST(SplineChange, SlopesAndBendsAreThoseOfDifferences) {
     for (const SplineCurve& curve : all_sorts()) {
         if (curve.basis().degree < 2) continue;
         for (int at = 1; at < 20; ++at) {
-            const double t = std::lerp(curve.basis().start(), curve.basis().end(), (at + 0.37) / 21), h = 1e-4;
-            const Vec3 here = plainly(curve, t), before = plainly(curve, t - h), behind = plainly(curve, t + h);
+            const double t = std::lerp(curve.basis().start(), curve.basis().end(), (at + 0.37) / 21),
+                         h = 1e-4;
+            const Vec3 here = plainly(curve, t), before = plainly(curve, t - h),
+                       behind = plainly(curve, t + h);
             const CurveBend bend = evaluate_bend(curve, t);
             const double size = 1 + length(bend.along) + length(bend.bend);
             EXPECT_NEAR(length(bend.along - (behind - before) * (0.5 / h)), 0, 1e-4 * size) << told(curve);
@@ -216,7 +224,8 @@ TEST(SplineChange, SlopesAndBendsAreThoseOfDifferences) {
     }
 }
 
-// End to end -------------------------------------------------------------------------------------------------
+// End to end
+// -------------------------------------------------------------------------------------------------
 
 TEST(EndToEnd, UnlikeCurvesKeepTheirShape) {
     const SplineCurve line = *line_between({0, 0, 0}, {4, 0, 0});
@@ -238,7 +247,8 @@ TEST(EndToEnd, UnlikeCurvesKeepTheirShape) {
                         0, 1e-11);
         at += size;
     }
-    EXPECT_EQ(all.basis().nodes.size(), 2U + 2 + 1) << "both ends and every joint, the middle of a half circle too";
+    EXPECT_EQ(all.basis().nodes.size(), 2U + 2 + 1)
+        << "both ends and every joint, the middle of a half circle too";
 }
 
 TEST(EndToEnd, ClosedUpKeepsUnequalEndWeights) {
@@ -253,11 +263,13 @@ TEST(EndToEnd, ClosedUpKeepsUnequalEndWeights) {
     expect_same(reversed(reversed(closed)), closed, same_place, "twice reversed");
 }
 
-// Exact curves -----------------------------------------------------------------------------------------------
+// Exact curves
+// -----------------------------------------------------------------------------------------------
 
 TEST(ExactCurves, CirclesAreRoundToTheLastDigits) {
     Placement plane = placement_of({3, -2, 5}, {1, 2, 2}, {2, -1, 0});
-    for (const double sweep : {0.1, 1.0, std::numbers::pi, 5.5, -2.0, 2 * std::numbers::pi, -2 * std::numbers::pi}) {
+    for (const double sweep :
+         {0.1, 1.0, std::numbers::pi, 5.5, -2.0, 2 * std::numbers::pi, -2 * std::numbers::pi}) {
         const SplineCurve arc = ellipse_arc({plane, 7, 7, 0.4, sweep});
         EXPECT_EQ(arc.closed(), std::abs(sweep) > 6);
         for (int at = 0; at <= 100; ++at) {
@@ -277,7 +289,8 @@ TEST(ExactCurves, CirclesAreRoundToTheLastDigits) {
 TEST(ExactCurves, AnEllipseAndItsBounds) {
     const SplineCurve curve = ellipse({}, 5, 2);
     for (int at = 0; at < 64; ++at) {
-        const Vec3 p = evaluate(curve, std::lerp(curve.basis().start(), curve.basis().end(), at / 64.0)).position;
+        const Vec3 p =
+            evaluate(curve, std::lerp(curve.basis().start(), curve.basis().end(), at / 64.0)).position;
         EXPECT_NEAR(p.x * p.x / 25 + p.y * p.y / 4, 1, 1e-14);
     }
     const Box box = bounds_of(curve);
@@ -313,8 +326,8 @@ TEST(ExactCurves, ArcsThroughPlaces) {
     EXPECT_EQ(arc_from({0, 0, 0}, {1, 0, 0}, {2, 0, 0})->basis().degree, 1);
     EXPECT_FALSE(arc_from({0, 0, 0}, {1, 0, 0}, {-2, 0, 0}));
     for (const double size : {1e-9, 1e9})
-        EXPECT_NEAR(length_of(*arc_through({size, 0, 0}, {0, size, 0}, {-size, 0, 0})) / size, std::numbers::pi,
-                    1e-10);
+        EXPECT_NEAR(length_of(*arc_through({size, 0, 0}, {0, size, 0}, {-size, 0, 0})) / size,
+                    std::numbers::pi, 1e-10);
 }
 
 TEST(ExactCurves, RectanglesWithRoundedCorners) {
@@ -331,7 +344,8 @@ TEST(ExactCurves, RectanglesWithRoundedCorners) {
     EXPECT_NEAR(length_of(sharp), 32, 1e-12);
 }
 
-// Held by poles ----------------------------------------------------------------------------------------------
+// Held by poles
+// ----------------------------------------------------------------------------------------------
 
 TEST(HeldCurve, TouchesItsEndsAndLiesWithinItsPoles) {
     HeldCurve held;
@@ -371,7 +385,8 @@ TEST(HeldCurve, ClosedOnesAreSmoothAtTheSeam) {
     held.closed = true;
     held.poles = {{0, 0, 0}, {10, 0, 0}, {10, 10, 0}, {0, 10, 0}};
     const SplineCurve curve = *curve_held_by(held);
-    const Vec3 start = evaluate(curve, curve.basis().start()).along, end = evaluate(curve, curve.basis().end()).along;
+    const Vec3 start = evaluate(curve, curve.basis().start()).along,
+               end = evaluate(curve, curve.basis().end()).along;
     EXPECT_NEAR(length(start - end), 0, 1e-12);
     // Half way along a bay a cubic stands at (a + 23 b + 23 c + d) / 48.
     EXPECT_NEAR(bounds_of(curve).low.x, 20.0 / 48, 1e-9);

@@ -81,7 +81,8 @@ TEST(Handles, LinesJoinPolesInOrderAndRoundWhereTheyClose) {
         std::vector<PlaceHandle> handles;
         for (const char* name : {"apart", "curve"}) {
             const Step& step = *maker.study->step(name);
-            for (PlaceHandle& handle : place_handles(*maker.study, *standard_catalogue().find(step.kind), step))
+            for (PlaceHandle& handle :
+                 place_handles(*maker.study, *standard_catalogue().find(step.kind), step))
                 handles.push_back(std::move(handle));
         }
         return handle_lines(*maker.study, standard_catalogue(), handles);
@@ -127,7 +128,8 @@ TEST(Handles, OfPlacesToldByACurveStandOverItAndMoveAlongIt) {
     EXPECT_NEAR(length(handles[0].position - Vec3{-2, 5, 4}), 0, 1e-12) << "left of a line along Y is -X";
     const auto curve = std::get<CurveSet>(*shown("ridge")).curves.front();
     EXPECT_NEAR(length(curve.pole(0) - handles[0].position), 0, 1e-12);
-    EXPECT_TRUE(place_handles(*maker.study, kind, *maker.study->step("ridge")).empty()) << "nobody knows the base";
+    EXPECT_TRUE(place_handles(*maker.study, kind, *maker.study->step("ridge")).empty())
+        << "nobody knows the base";
     const std::vector<PlaceMove> moves{{id, "poles", 0, {1.23456, 7.00009, 6.5}, 0.01}};
     const auto moved = move_places(*maker.study, standard_catalogue(), moves, shown);
     ASSERT_TRUE(moved);
@@ -136,7 +138,8 @@ TEST(Handles, OfPlacesToldByACurveStandOverItAndMoveAlongIt) {
     EXPECT_EQ(places[0].y, "-1.23 m");
     EXPECT_EQ(places[0].z, "5.5 m");
     // Other units leave shares what they are.
-    const auto feet = with_units(*maker.study, standard_catalogue(), {LengthUnit::foot, AngleUnit::degree}, {});
+    const auto feet =
+        with_units(*maker.study, standard_catalogue(), {LengthUnit::foot, AngleUnit::degree}, {});
     EXPECT_EQ(std::get<plume::Places>(feet->step("ridge")->slots.at("poles"))[0].x, "0.25");
     maker.set("ridge", "poles", Places{{"p", "1.5", "2 m", "3 m", "1"}, {"q", "1", "0 m", "5 m", "1"}});
     EXPECT_EQ(test::error_of(test::run(maker.study), "ridge").code, ErrorCode::out_of_range);

@@ -163,7 +163,8 @@ TEST(Camera, FitFillsTheShareItPromises) {
             EXPECT_NEAR(low_y + high_y, 1, 0.01);
             EXPECT_TRUE(camera.sees(box, aspect));
             EXPECT_FALSE(camera.sees({box.low, {136, 224, 80}}, aspect)) << "grown out of the view";
-            EXPECT_FALSE(camera.sees({camera.eye() - Vec3{1, 1, 1}, camera.eye()}, aspect)) << "behind the eye";
+            EXPECT_FALSE(camera.sees({camera.eye() - Vec3{1, 1, 1}, camera.eye()}, aspect))
+                << "behind the eye";
             EXPECT_TRUE(camera.sees({}, aspect));
         }
     Camera camera;

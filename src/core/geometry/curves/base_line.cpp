@@ -45,7 +45,8 @@ Vec3 BaseLine::told(Vec3 place) const {
         const double rate = length_.total() * dot(unit_or_zero(along), here.along);
         if (!(rate > 0)) break;
         const double step = here.to_local(place).x / rate;
-        const double next = curve_.closed() ? share + step - std::floor(share + step) : std::clamp(share + step, 0.0, 1.0);
+        const double next =
+            curve_.closed() ? share + step - std::floor(share + step) : std::clamp(share + step, 0.0, 1.0);
         if (std::abs(next - share) < 1e-14) break;
         share = next;
     }

@@ -1,5 +1,6 @@
 #pragma once
-// Places told by a curve: so far along it, so far across, so far up. Whoever moves the curve carries them along.
+// Places told by a curve: so far along it, so far across, so far up. Whoever moves the curve carries them
+// along.
 
 #include <string_view>
 
@@ -9,7 +10,8 @@
 
 namespace plume {
 
-// Which way a place is lifted: straight up; square to the curve, in the upright plane through it; along X; along Y.
+// Which way a place is lifted: straight up; square to the curve, in the upright plane through it; along X;
+// along Y.
 enum class LiftAxis { up, square, x, y };
 // By "up", "square", "x" or "y".
 LiftAxis lift_axis_from(std::string_view key);

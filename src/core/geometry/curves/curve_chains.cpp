@@ -137,8 +137,12 @@ SplineCurve between(const SplineCurve& a, const SplineCurve& b, double share) {
     for (std::size_t node = 0; node < std::min(basis.nodes.size(), other.nodes.size()); ++node)
         basis.nodes[node] = std::lerp(basis.nodes[node], other.nodes[node], share);
     const bool rational = a.rational() || b.rational();
-    return *SplineCurve::make({std::move(basis), std::move(x), std::move(y), std::move(z),
-                               rational ? Column(std::move(weights)) : Column(), {}});
+    return *SplineCurve::make({std::move(basis),
+                               std::move(x),
+                               std::move(y),
+                               std::move(z),
+                               rational ? Column(std::move(weights)) : Column(),
+                               {}});
 }
 
 // Through places at equal shares of its length.
@@ -219,7 +223,8 @@ Result<SplineCurve> extended(const SplineCurve& curve, double by, Extension shap
     return end_to_end(both);
 }
 
-Result<CurveSet> blended(const SplineCurve& first, const SplineCurve& last, std::size_t between_them, const Run& run) {
+Result<CurveSet> blended(const SplineCurve& first, const SplineCurve& last, std::size_t between_them,
+                         const Run& run) {
     if (first.closed() != last.closed())
         return Error{ErrorCode::unlike_arrangement, "", "One of the curves is closed and the other open",
                      "Choose two open or two closed ones."};

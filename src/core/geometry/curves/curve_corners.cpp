@@ -52,7 +52,8 @@ struct Touching {
     Vec3 centre;
 };
 
-// The place at a distance aside of a curve, towards `inwards` in a plane, and how it moves with the parameter.
+// The place at a distance aside of a curve, towards `inwards` in a plane, and how it moves with the
+// parameter.
 struct Aside {
     Vec3 place, along;
 };
@@ -65,8 +66,8 @@ Aside aside(const SplineCurve& curve, double t, Vec3 normal, double distance) {
 }
 
 // Newton's steps towards the place that is as far from both sides.
-std::optional<Touching> touching(const SplineCurve& before, const SplineCurve& behind, const CurveCorner& corner,
-                                 double radius, double size) {
+std::optional<Touching> touching(const SplineCurve& before, const SplineCurve& behind,
+                                 const CurveCorner& corner, double radius, double size) {
     const Vec3 normal = unit_or_zero(cross(corner.before, corner.behind));
     if (!(length(normal) > 0)) return {};  // straight back: no arc fits
     const double reach = radius * std::tan(corner.turn_rad / 2);
@@ -115,7 +116,8 @@ SplineCurve arc_at(const SplineCurve& before, const SplineCurve& behind, const T
     std::vector<Field> fields;
     const std::size_t poles = round.x().size();
     for (const Field& field : before.fields()) {
-        const double first = field_at(before, field.name, at.before), last = field_at(behind, field.name, at.behind);
+        const double first = field_at(before, field.name, at.before),
+                     last = field_at(behind, field.name, at.behind);
         Doubles values(poles);
         for (std::size_t pole = 0; pole < poles; ++pole)
             values[pole] = std::lerp(first, last, static_cast<double>(pole) / static_cast<double>(poles - 1));
@@ -187,7 +189,8 @@ RoundedCurve with_round_corners(const SplineCurve& curve, double radius, double 
     };
     if (!curve.closed()) add_piece(0);
     for (std::size_t c = 0; c < corners.size(); ++c) {
-        if (arcs[c]) parts.push_back(arc_at(pieces[before_of(c)], pieces[behind_of(c)], *arcs[c], corners[c], radius));
+        if (arcs[c])
+            parts.push_back(arc_at(pieces[before_of(c)], pieces[behind_of(c)], *arcs[c], corners[c], radius));
         add_piece(behind_of(c));
     }
     const SplineCurve whole = end_to_end(parts);

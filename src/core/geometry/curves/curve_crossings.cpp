@@ -93,7 +93,8 @@ private:
             t = next_t;
             if (settled) break;
         }
-        if (length(evaluate(one_, s).position - evaluate(other_, t).position) <= tolerance_) found_.push_back(s);
+        if (length(evaluate(one_, s).position - evaluate(other_, t).position) <= tolerance_)
+            found_.push_back(s);
     }
 
     const SplineCurve &one_, &other_;
@@ -112,8 +113,8 @@ std::vector<double> crossings_with_plane(const SplineCurve& curve, const Placeme
     return roots_of(curve.basis(), heights);
 }
 
-Result<std::vector<double>> crossings_with_curve(const SplineCurve& curve, const SplineCurve& other, double tolerance,
-                                                 const Run& run) {
+Result<std::vector<double>> crossings_with_curve(const SplineCurve& curve, const SplineCurve& other,
+                                                 double tolerance, const Run& run) {
     CrossingSearch search(curve, other, tolerance, run);
     const SplineCurve a = changed(curve, opened(curve.basis())), b = changed(other, opened(other.basis()));
     if (Status status = search.search(a, b, 0); !status) return status.error();
@@ -130,7 +131,8 @@ std::vector<SplineCurve> split_at(const SplineCurve& curve, std::vector<double> 
         if (curve.closed() && at > end - slack) at = start;
         const bool at_end = at < start + slack || at > end - slack;
         if (at_end && !curve.closed()) continue;
-        if (std::ranges::none_of(cuts, [&](double cut) { return std::abs(cut - at) <= slack; })) cuts.push_back(at);
+        if (std::ranges::none_of(cuts, [&](double cut) { return std::abs(cut - at) <= slack; }))
+            cuts.push_back(at);
     }
     if (cuts.empty()) return {curve};
     std::ranges::sort(cuts);

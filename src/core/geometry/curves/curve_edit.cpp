@@ -34,17 +34,22 @@ SplineCurve curve_of(SplineBasis basis, Doubles rows, const SplineCurve& like) {
         for (std::size_t row = 0; row < rows.size(); row += width)
             for (std::size_t channel = 0; channel < width; ++channel)
                 if (channel != 3) rows[row + channel] /= rows[row + 3];
-    SplineCurve::Parts parts{std::move(basis), channel_of(rows, width, 0), channel_of(rows, width, 1),
-                             channel_of(rows, width, 2), {}, {}};
+    SplineCurve::Parts parts{std::move(basis),
+                             channel_of(rows, width, 0),
+                             channel_of(rows, width, 1),
+                             channel_of(rows, width, 2),
+                             {},
+                             {}};
     if (like.rational()) parts.weights = channel_of(rows, width, 3);
     for (std::size_t field = 0; field < like.fields().size(); ++field)
-        parts.fields.push_back({like.fields()[field].name, channel_of(rows, width, 4 + field),
-                                like.fields()[field].dimension});
+        parts.fields.push_back(
+            {like.fields()[field].name, channel_of(rows, width, 4 + field), like.fields()[field].dimension});
     return *SplineCurve::make(std::move(parts));
 }
 
 SplineCurve with_basis(const SplineCurve& curve, SplineBasis basis) {
-    return *SplineCurve::make({std::move(basis), curve.x(), curve.y(), curve.z(), curve.weights(), curve.fields()});
+    return *SplineCurve::make(
+        {std::move(basis), curve.x(), curve.y(), curve.z(), curve.weights(), curve.fields()});
 }
 
 // Only the fields that all the curves have.
@@ -84,8 +89,8 @@ void append(SplineBasis& basis, Doubles& rows, const SplineCurve& next) {
     basis.nodes.insert(basis.nodes.end(), breaks.begin() + 1, breaks.end());
 }
 
-// The last piece by itself, its weights multiplied by powers of one number: that changes how fast it is run through
-// and not its shape (The NURBS Book, ch. 6.4).
+// The last piece by itself, its weights multiplied by powers of one number: that changes how fast it is run
+// through and not its shape (The NURBS Book, ch. 6.4).
 SplineCurve with_equal_end_weights(const SplineCurve& open) {
     if (!open.rational()) return open;
     const double wanted = open.weight(0) / open.weight(open.x().size() - 1);

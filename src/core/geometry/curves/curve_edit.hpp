@@ -16,11 +16,13 @@ SplineCurve reversed(const SplineCurve& curve);
 SplineCurve part_of(const SplineCurve& curve, double from, double to);
 // The same curve with its seam at another parameter; open curves as they are.
 SplineCurve with_seam_at(const SplineCurve& curve, double parameter);
-// Over a domain from 0 to its length, as nearly as its chords tell it: pieces of one scale can be put together.
+// Over a domain from 0 to its length, as nearly as its chords tell it: pieces of one scale can be put
+// together.
 SplineCurve over_length(const SplineCurve& curve);
 
-// Open curves one behind the other, each beginning where the one before ends: what is apart is drawn together to the
-// middle, so the caller sees to it that it is little. Fields that all have, in one dimension, go along.
+// Open curves one behind the other, each beginning where the one before ends: what is apart is drawn together
+// to the middle, so the caller sees to it that it is little. Fields that all have, in one dimension, go
+// along.
 SplineCurve end_to_end(std::span<const SplineCurve> curves);
 // Of an open curve whose ends meet; its seam keeps its corner.
 SplineCurve closed_up(const SplineCurve& curve);

@@ -15,7 +15,8 @@ namespace {
 constexpr double agreement = 1e-12;
 constexpr int most_halvings = 24;
 
-// The integral over the whole curve of a vector, knot by knot; sizes below `scale` times the agreement count as none.
+// The integral over the whole curve of a vector, knot by knot; sizes below `scale` times the agreement count
+// as none.
 template <class Function>
 Vec3 along_curve(const SplineCurve& curve, double scale, const Function& function) {
     const std::vector<double> breaks = breaks_of(curve.basis());
@@ -92,8 +93,10 @@ Result<Vec3> centroid_of_area(const SplineCurve& curve) {
     const double size = box.diagonal();
     const Vec3 area = area_vector(curve), normal = unit_or_zero(area);
     if (!(length(area) > 1e-12 * size * size))
-        return Error{ErrorCode::too_few_points, "", "The curve encloses no area", "Close it, or choose another."};
-    // Triangles between the centre and every piece of the curve: a third of the way out, by their signed areas.
+        return Error{ErrorCode::too_few_points, "", "The curve encloses no area",
+                     "Close it, or choose another."};
+    // Triangles between the centre and every piece of the curve: a third of the way out, by their signed
+    // areas.
     const Vec3 centre = box.centre();
     const Vec3 moment = along_curve(curve, size * size * size, [&](double t) {
         const CurvePoint at = evaluate(curve, t);

@@ -1,6 +1,6 @@
 #pragma once
-// Figures of a curve: the area it encloses, its centroid, how tightly it bends. Lengths are in curve_division.hpp, the
-// planarity gap in surfaces/flatness.hpp.
+// Figures of a curve: the area it encloses, its centroid, how tightly it bends. Lengths are in
+// curve_division.hpp, the planarity gap in surfaces/flatness.hpp.
 
 #include <optional>
 
@@ -8,9 +8,9 @@
 
 namespace plume {
 
-// The area enclosed by a closed curve as a vector: square to its plane, seen from whose tip it runs anticlockwise; of a
-// curve in space that of its shadow that is largest. Half the integral of r x dr (Stokes), to 1e-9 of the square of its
-// size. An open curve is closed by a line.
+// The area enclosed by a closed curve as a vector: square to its plane, seen from whose tip it runs
+// anticlockwise; of a curve in space that of its shadow that is largest. Half the integral of r x dr
+// (Stokes), to 1e-9 of the square of its size. An open curve is closed by a line.
 Vec3 area_vector(const SplineCurve& curve);
 
 // Of the line itself, by its length.
@@ -23,8 +23,8 @@ struct TightestBend {
     double parameter = 0;
     Vec3 place;
 };
-// Where the radius of curvature is smallest, looked for between the knots by halving to 1e-9 of the domain; nothing on a
-// curve that is straight everywhere. Corners between pieces are no bends.
+// Where the radius of curvature is smallest, looked for between the knots by halving to 1e-9 of the domain;
+// nothing on a curve that is straight everywhere. Corners between pieces are no bends.
 std::optional<TightestBend> tightest_bend(const SplineCurve& curve);
 
 }  // namespace plume

@@ -196,7 +196,9 @@ CurvePoints points_of(const PointLattice& lattice, const std::vector<std::size_t
 
 Result<CurveSet> join_points(const PointLattice& lattice, Route route, CurveShape shape, bool closed,
                              const Run& run) {
-    const CurveMaker through = [shape](CurvePoints points) { return curve_through(std::move(points), shape); };
+    const CurveMaker through = [shape](CurvePoints points) {
+        return curve_through(std::move(points), shape);
+    };
     return join_points(lattice, route, through, closed, run);
 }
 

@@ -30,8 +30,8 @@ enum class Route { rows, columns, in_order };
 using CurveMaker = std::function<Result<SplineCurve>(CurvePoints)>;
 // Rows run along i, columns along j; a gap ends a curve and the next point begins another. `closed` forces
 // curves shut; otherwise a row is closed where its direction is and it has no gap. Runs of one point are left
-// out, and with a remark those that have too few for the maker. Errors: of the maker; too_few_points when no curve is
-// left.
+// out, and with a remark those that have too few for the maker. Errors: of the maker; too_few_points when no
+// curve is left.
 Result<CurveSet> join_points(const PointLattice& lattice, Route route, const CurveMaker& make, bool closed,
                              const Run& run);
 Result<CurveSet> join_points(const PointLattice& lattice, Route route, CurveShape shape, bool closed,

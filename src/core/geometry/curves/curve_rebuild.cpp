@@ -152,7 +152,8 @@ CurvePoints even_points(const SplineCurve& curve, std::size_t bays) {
     return places_on(curve, parameters);
 }
 
-Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, CurveShape shape, const Run& run) {
+Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, CurveShape shape,
+                                    const Run& run) {
     if (run.cancelled()) return cancelled_error();
     const auto made = curve_through(even_points(curve, bays), shape);
     if (!made) return made.error();

@@ -14,17 +14,19 @@ struct RebuiltCurve {
     double deviation = 0;  // of either from the other, at most (nearest_on_curve.hpp)
 };
 
-// Through points at even lengths: `bays` of them from end to end, or round. Fields go along. Errors: too_few_points
-// (fewer than three bays of a closed curve), cancelled.
-Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, CurveShape shape, const Run& run);
+// Through points at even lengths: `bays` of them from end to end, or round. Fields go along. Errors:
+// too_few_points (fewer than three bays of a closed curve), cancelled.
+Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, CurveShape shape,
+                                    const Run& run);
 
-// With as few points as keep it within a tolerance, its corners above 1° kept. Polylines stay polylines (Douglas &
-// Peucker, Cartographica 10(2), 1973, doi 10.3138/FM57-6770-U75U-7727); smooth pieces are interpolated anew over
-// their own parameter, with a further place in the middle of every bay that is not yet near enough. A piece that is not made simpler stays as it is. Error: cancelled.
+// With as few points as keep it within a tolerance, its corners above 1° kept. Polylines stay polylines
+// (Douglas & Peucker, Cartographica 10(2), 1973, doi 10.3138/FM57-6770-U75U-7727); smooth pieces are
+// interpolated anew over their own parameter, with a further place in the middle of every bay that is not yet
+// near enough. A piece that is not made simpler stays as it is. Error: cancelled.
 Result<RebuiltCurve> simplified(const SplineCurve& curve, double tolerance, const Run& run);
 
-// Each pole moved towards the middle of its neighbours by a share from 0 to 1, so many times; the ends of an open curve
-// stay. O(poles x times). Error: cancelled.
+// Each pole moved towards the middle of its neighbours by a share from 0 to 1, so many times; the ends of an
+// open curve stay. O(poles x times). Error: cancelled.
 Result<SplineCurve> softened(const SplineCurve& curve, double strength, std::size_t times, const Run& run);
 
 }  // namespace plume

@@ -67,7 +67,8 @@ std::size_t pieces(const SplineCurve& curve, double from, double to, double tole
     double sagitta = 0;
     for (const double share : {0.25, 0.5, 0.75})
         sagitta = std::max(
-            sagitta, distance_to_chord(point_at(curve, shares_at(curve, std::lerp(from, to, share))), start, end));
+            sagitta,
+            distance_to_chord(point_at(curve, shares_at(curve, std::lerp(from, to, share))), start, end));
     return static_cast<std::size_t>(std::clamp(std::ceil(std::sqrt(sagitta / tolerance)), 1.0, 64.0));
 }
 
@@ -75,9 +76,9 @@ std::size_t pieces(const SplineCurve& curve, double from, double to, double tole
 
 CurvePoint evaluate(const SplineCurve& curve, double parameter) {
     const BasisAt at = basis_at(curve.basis(), parameter);
-    if (!curve.rational())
-        return {point_at(curve, at), blended(curve, at.first, at.slopes.data())};
-    const Weighted values = weighted(curve, at.first, at.values), slopes = weighted(curve, at.first, at.slopes);
+    if (!curve.rational()) return {point_at(curve, at), blended(curve, at.first, at.slopes.data())};
+    const Weighted values = weighted(curve, at.first, at.values),
+                   slopes = weighted(curve, at.first, at.slopes);
     const Vec3 place = blended(curve, at.first, values.shares.data()) * (1 / values.sum);
     return {place, (blended(curve, at.first, slopes.shares.data()) - place * slopes.sum) * (1 / values.sum)};
 }
@@ -90,7 +91,8 @@ CurveBend evaluate_bend(const SplineCurve& curve, double parameter) {
         return {point_at(curve, basis.at), blended(curve, first, basis.at.slopes.data()),
                 blended(curve, first, basis.bends.data())};
     const Weighted values = weighted(curve, first, basis.at.values),
-                   slopes = weighted(curve, first, basis.at.slopes), bends = weighted(curve, first, basis.bends);
+                   slopes = weighted(curve, first, basis.at.slopes),
+                   bends = weighted(curve, first, basis.bends);
     const double scale = 1 / values.sum;
     CurveBend result;
     result.position = blended(curve, first, values.shares.data()) * scale;

@@ -97,8 +97,7 @@ Result<SplineCurve> arc_from(Vec3 from, Vec3 direction, Vec3 to) {
     const Vec3 aside = chord - along * dot(chord, along);
     if (!(length(aside) > 1e-12 * size)) {
         if (dot(chord, along) > 0) return line_between(from, to);
-        return Error{ErrorCode::unlike_arrangement, "",
-                     "An arc cannot end straight behind where it begins",
+        return Error{ErrorCode::unlike_arrangement, "", "An arc cannot end straight behind where it begins",
                      "Turn its direction, or move its end aside."};
     }
     const Vec3 inwards = unit_or_zero(aside);
@@ -115,8 +114,7 @@ Result<SplineCurve> arc_from(Vec3 from, Vec3 direction, Vec3 to) {
 SplineCurve rectangle(const Placement& plane, double width, double depth, double radius) {
     const double x = width / 2, y = depth / 2;
     const auto world = [&](double at_x, double at_y) { return plane.to_world({at_x, at_y, 0}); };
-    if (!(radius > 0))
-        return polyline({world(-x, -y), world(x, -y), world(x, y), world(-x, y)}, true);
+    if (!(radius > 0)) return polyline({world(-x, -y), world(x, -y), world(x, y), world(-x, y)}, true);
     constexpr double quarter = std::numbers::pi / 2;
     const double long_x = x - radius, long_y = y - radius;
     std::vector<SplineCurve> sides;
@@ -124,7 +122,8 @@ SplineCurve rectangle(const Placement& plane, double width, double depth, double
         if (length(to - from) > 1e-12 * (width + depth)) sides.push_back(polyline({from, to}, false));
     };
     const auto corner = [&](double at_x, double at_y, int quadrant) {
-        sides.push_back(ellipse_arc({at_origin(plane, at_x, at_y), radius, radius, quarter * quadrant, quarter}));
+        sides.push_back(
+            ellipse_arc({at_origin(plane, at_x, at_y), radius, radius, quarter * quadrant, quarter}));
     };
     side(world(-long_x, -y), world(long_x, -y));
     corner(long_x, -long_y, 3);

@@ -11,8 +11,8 @@ namespace plume {
 // Of degree 1. Error: too_few_points when both are at one place.
 Result<SplineCurve> line_between(Vec3 from, Vec3 to);
 
-// Of degree 2. Angles in radians from the placement's first axis towards its second; `sweep` may be negative and is at
-// most once round, where the curve is closed. Half axes above 0.
+// Of degree 2. Angles in radians from the placement's first axis towards its second; `sweep` may be negative
+// and is at most once round, where the curve is closed. Half axes above 0.
 struct EllipseArc {
     Placement plane;
     double half_x = 1, half_y = 1;
@@ -21,13 +21,14 @@ struct EllipseArc {
 SplineCurve ellipse_arc(const EllipseArc& arc);
 SplineCurve ellipse(const Placement& plane, double half_x, double half_y);
 
-// Through three points in this order. Error: unlike_arrangement when they lie on a line, too_few_points when two of
-// them are at one place.
+// Through three points in this order. Error: unlike_arrangement when they lie on a line, too_few_points when
+// two of them are at one place.
 Result<SplineCurve> arc_through(Vec3 first, Vec3 middle, Vec3 last);
 // Beginning at one point in a direction, ending at another; a line where it goes straight there.
 Result<SplineCurve> arc_from(Vec3 from, Vec3 direction, Vec3 to);
 
-// Around the placement's origin. A radius of 0 leaves the corners; otherwise it is at most half of the shorter side.
+// Around the placement's origin. A radius of 0 leaves the corners; otherwise it is at most half of the
+// shorter side.
 SplineCurve rectangle(const Placement& plane, double width, double depth, double radius);
 
 }  // namespace plume

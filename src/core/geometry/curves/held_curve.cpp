@@ -12,8 +12,9 @@ constexpr int highest_held_degree = 5;
 
 Status check(const HeldCurve& held) {
     if (held.degree < 1 || held.degree > highest_held_degree)
-        return about_slot(Error{ErrorCode::out_of_range, "", "has to be from 1 to 5", "Type 3 for a smooth curve."},
-                          "degree");
+        return about_slot(
+            Error{ErrorCode::out_of_range, "", "has to be from 1 to 5", "Type 3 for a smooth curve."},
+            "degree");
     const std::size_t count = held.poles.size(), degree = static_cast<std::size_t>(held.degree);
     const std::size_t least = held.closed ? std::max<std::size_t>(3, degree) : degree + 1;
     if (count < least)
@@ -76,8 +77,8 @@ Result<SplineCurve> curve_held_by(const HeldCurve& held) {
     parts.x = column([&](std::size_t pole) { return held.poles[pole].x; });
     parts.y = column([&](std::size_t pole) { return held.poles[pole].y; });
     parts.z = column([&](std::size_t pole) { return held.poles[pole].z; });
-    const bool rational = std::ranges::any_of(
-        held.weights, [&](double weight) { return weight != held.weights.front(); });
+    const bool rational =
+        std::ranges::any_of(held.weights, [&](double weight) { return weight != held.weights.front(); });
     // Straight pieces are straight whatever their weights.
     if (rational && held.degree > 1)
         parts.weights = column([&](std::size_t pole) { return held.weights[pole]; });

@@ -15,9 +15,10 @@ struct HeldCurve {
     bool closed = false;  // the last pole is joined to the first
 };
 
-// Over even knots, one bay long each; open ones touch their first and last pole. Errors: too_few_points (fewer than
-// degree + 1 poles, degree where closed and at least three; all poles at one place), not_finite (naming the pole),
-// out_of_range (a degree that is not from 1 to 5; a weight that is not above 0, naming its pole).
+// Over even knots, one bay long each; open ones touch their first and last pole. Errors: too_few_points
+// (fewer than degree + 1 poles, degree where closed and at least three; all poles at one place), not_finite
+// (naming the pole), out_of_range (a degree that is not from 1 to 5; a weight that is not above 0, naming its
+// pole).
 Result<SplineCurve> curve_held_by(const HeldCurve& held);
 
 }  // namespace plume

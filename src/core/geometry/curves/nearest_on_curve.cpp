@@ -60,7 +60,8 @@ PlaceOnCurve NearestOnCurve::nearest(Vec3 point) const {
     for (int round = 0; round < 8; ++round) {
         const CurveBend here = evaluate_bend(curve_, at);
         const Vec3 apart = here.position - point;
-        const double slope = dot(apart, here.along), bend = dot(here.along, here.along) + dot(apart, here.bend);
+        const double slope = dot(apart, here.along),
+                     bend = dot(here.along, here.along) + dot(apart, here.bend);
         if (!(bend > 0)) break;
         const double next = std::clamp(at - slope / bend, low, high);
         if (next == at) break;

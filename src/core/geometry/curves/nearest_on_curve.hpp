@@ -27,8 +27,8 @@ private:
     SegmentTree chords_;
 };
 
-// How far two curves are apart at most: the largest distance of places on either from the other, looked for at
-// `per_bay` places between the knots of each.
+// How far two curves are apart at most: the largest distance of places on either from the other, looked for
+// at `per_bay` places between the knots of each.
 double largest_deviation(const SplineCurve& a, const SplineCurve& b, std::size_t per_bay = 4);
 
 }  // namespace plume

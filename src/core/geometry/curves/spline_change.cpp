@@ -204,7 +204,8 @@ SplineChange refined(const SplineBasis& basis, std::vector<double> more) {
         // A closed direction's start is its end.
         const double exact = twin != round.end() ? *twin : at_end ? basis.end() : knot;
         if (at_end && std::ranges::count(round, basis.end()) >= basis.degree) continue;
-        round.insert(std::ranges::upper_bound(round, at_end ? basis.end() : exact), at_end ? basis.end() : exact);
+        round.insert(std::ranges::upper_bound(round, at_end ? basis.end() : exact),
+                     at_end ? basis.end() : exact);
     }
     SplineBasis finer = basis.closed ? closed_basis(round, basis.start(), basis.degree)
                                      : open_basis(round, basis.start(), basis.end(), basis.degree);
@@ -260,7 +261,7 @@ SplineChange reversed(const SplineBasis& basis) {
     for (double& knot : change.basis.knots)
         knot = same_knot(knot, basis.start(), period_of(basis)) ? basis.start()
                : same_knot(knot, basis.end(), period_of(basis)) ? basis.end()
-                                                                 : knot;
+                                                                : knot;
     change.basis.nodes.clear();
     for (const double node : basis.nodes) {
         // The first point of a closed one stands at its start, whichever way round.

@@ -39,8 +39,8 @@ public:
     RootSearch(double from, double to, double scale) : from_(from), to_(to), none_(1e-14 * scale) {}
 
     void search(const Piece& piece, double low, double high, int depth, std::vector<double>& roots) const {
-        const double size = std::abs(*std::ranges::max_element(
-            piece, {}, [](double value) { return std::abs(value); }));
+        const double size =
+            std::abs(*std::ranges::max_element(piece, {}, [](double value) { return std::abs(value); }));
         if (size <= none_) {  // zero throughout
             roots.push_back(at(low));
             roots.push_back(at(high));

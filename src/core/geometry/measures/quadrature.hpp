@@ -1,6 +1,6 @@
 #pragma once
-// Integrals of smooth functions over an interval: Gauss-Legendre's rule of five points, halved until two halves and
-// the whole agree.
+// Integrals of smooth functions over an interval: Gauss-Legendre's rule of five points, halved until two
+// halves and the whole agree.
 
 #include <array>
 #include <cmath>
@@ -24,11 +24,11 @@ auto gauss_rule(const Function& function, double from, double to) {
     return sum * half;
 }
 
-// Until what halving changes is at most `agreement(halves)`, or the interval was halved so often. Of order ten: what
-// halving changes is a thousand times what is still wrong with the halves.
+// Until what halving changes is at most `agreement(halves)`, or the interval was halved so often. Of order
+// ten: what halving changes is a thousand times what is still wrong with the halves.
 template <class Function, class Agreed, class Value>
-Value halved_integral(const Function& function, const Agreed& agreed, double from, double to, const Value& whole,
-                      int halvings) {
+Value halved_integral(const Function& function, const Agreed& agreed, double from, double to,
+                      const Value& whole, int halvings) {
     const double middle = std::midpoint(from, to);
     const Value first = gauss_rule(function, from, middle), second = gauss_rule(function, middle, to);
     if (halvings == 0 || agreed(first, second, whole)) return first + second;

@@ -91,8 +91,9 @@ Result<Value> moved(const CurveSet& set, const Affine& map) {
     CurveSet result;
     for (const SplineCurve& curve : set.curves) {
         Coordinates to = mapped(curve.x(), curve.y(), curve.z(), [&](Vec3 p) { return map.at(p); });
-        Result<SplineCurve> moved_curve = SplineCurve::make(
-            {curve.basis(), std::move(to.x), std::move(to.y), std::move(to.z), curve.weights(), curve.fields()});
+        Result<SplineCurve> moved_curve =
+            SplineCurve::make({curve.basis(), std::move(to.x), std::move(to.y), std::move(to.z),
+                               curve.weights(), curve.fields()});
         if (!moved_curve) return moved_curve.error();
         result.curves.push_back(*std::move(moved_curve));
     }

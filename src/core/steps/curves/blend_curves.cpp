@@ -7,12 +7,13 @@ namespace {
 Result<Value> make(const Inputs& in, const Run& run) {
     for (const char* slot : {"curve", "last"})
         if (const std::size_t count = in.held<CurveSet>(slot).curves.size(); count != 1)
-            return about_slot(Error{ErrorCode::wrong_kind, "",
-                                    count == 0 ? "holds no curve" : "holds " + std::to_string(count) + " curves",
-                                    "Choose a result with one."},
-                              slot);
-    const auto set = blended(in.held<CurveSet>("curve").curves.front(), in.held<CurveSet>("last").curves.front(),
-                             in.count("between"), run);
+            return about_slot(
+                Error{ErrorCode::wrong_kind, "",
+                      count == 0 ? "holds no curve" : "holds " + std::to_string(count) + " curves",
+                      "Choose a result with one."},
+                slot);
+    const auto set = blended(in.held<CurveSet>("curve").curves.front(),
+                             in.held<CurveSet>("last").curves.front(), in.count("between"), run);
     if (!set) return about_slot(set.error(), "last");
     return Value(*set);
 }
@@ -30,8 +31,10 @@ StepKind blend_curves() {
         .slots = {curves_slot("curve", "First curve"), curves_slot("last", "Last curve"), between},
         .results = {Kind::curves},
         .result_name = "blend",
-        .help = "Curves from one to another, both among them. Made with as many poles, they go pole by pole; else by "
-                "equal shares of their lengths.",
+        .help =
+            "Curves from one to another, both among them. Made with as many poles, they go pole by pole; "
+            "else by "
+            "equal shares of their lengths.",
         .estimate =
             [](const Inputs& in) {
                 const double poles =

@@ -41,8 +41,10 @@ StepKind draw_curve() {
                   degree, poles},
         .results = {Kind::curves},
         .result_name = "curve",
-        .help = "A curve that is drawn towards its poles. Drag them in the model; a weight above 1 pulls the curve "
-                "closer to its pole. Degree 1 runs straight from pole to pole, 3 is smooth, 5 the calmest.",
+        .help =
+            "A curve that is drawn towards its poles. Drag them in the model; a weight above 1 pulls the "
+            "curve "
+            "closer to its pole. Degree 1 runs straight from pole to pole, 3 is smooth, 5 the calmest.",
         .make = make,
     };
 }

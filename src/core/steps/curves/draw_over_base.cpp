@@ -57,8 +57,10 @@ StepKind draw_over_base() {
                                {"y", "along Y", ""}})},
         .results = {Kind::curves},
         .result_name = "curve",
-        .help = "Poles at shares of the way along a line or curve, so far across it and so far up. Drag them in the "
-                "model; moving an end of the base carries them all.",
+        .help =
+            "Poles at shares of the way along a line or curve, so far across it and so far up. Drag them in "
+            "the "
+            "model; moving an end of the base carries them all.",
         .estimate =
             [](const Inputs& in) {
                 const double size = pole_count(in.held<CurveSet>("base"));

@@ -36,8 +36,9 @@ StepKind extend_curve() {
         .synonyms = "lengthen longer continue overhang",
         .sentence = "Extend {curve} at {end} by {by}, {shape}.",
         .slots = {curves_slot(),
-                  choice_slot("end", "End",
-                              {{"both", "both ends", ""}, {"start", "its start", ""}, {"end", "its end", ""}}),
+                  choice_slot(
+                      "end", "End",
+                      {{"both", "both ends", ""}, {"start", "its start", ""}, {"end", "its end", ""}}),
                   length_above_zero_slot("by", "Length", "1 m"),
                   choice_slot("shape", "Shape",
                               {{"straight", "straight on", "along its direction there"},

@@ -36,10 +36,10 @@ Result<SplineCurve> rectangle_of(const Inputs& in, const Placement& plane) {
     const double width = in.number("width"), depth = in.number("depth");
     const double radius = in.has("corner") ? in.number("corner") : 0;
     if (radius > std::min(width, depth) / 2)
-        return about_slot(Error{ErrorCode::out_of_range, "", "is more than half of the shorter side",
-                                "Type " + quantity_text({std::min(width, depth) / 2, a_length}, in.units()) +
-                                    " or less."},
-                          "corner");
+        return about_slot(
+            Error{ErrorCode::out_of_range, "", "is more than half of the shorter side",
+                  "Type " + quantity_text({std::min(width, depth) / 2, a_length}, in.units()) + " or less."},
+            "corner");
     return rectangle(plane, width, depth, radius);
 }
 
@@ -48,8 +48,9 @@ Result<SplineCurve> outlined(const Inputs& in) {
     const Placement plane = plane_of(in);
     if (shape == "rectangle") return rectangle_of(in, plane);
     if (shape == "polygon")
-        return joined(around(static_cast<int>(in.count("sides")), in.number("radius"), in.number("radius"), 1),
-                      plane, CurveShape::straight);
+        return joined(
+            around(static_cast<int>(in.count("sides")), in.number("radius"), in.number("radius"), 1), plane,
+            CurveShape::straight);
     if (shape == "circle") return ellipse(plane, in.number("radius"), in.number("radius"));
     if (shape == "ellipse") return ellipse(plane, in.number("width") / 2, in.number("depth") / 2);
     return joined(around(superellipse_points, in.number("width") / 2, in.number("depth") / 2,
@@ -93,12 +94,15 @@ StepKind outline_shape() {
              sides, length_above_zero_slot("radius", "Radius", "12 m"),
              length_above_zero_slot("width", "Width", "36 m"),
              length_above_zero_slot("depth", "Depth", "24 m"),
-             choice_slot("corners", "Corners", {{"sharp", "sharp", ""}, {"round", "round", "exact quarter circles"}}),
+             choice_slot("corners", "Corners",
+                         {{"sharp", "sharp", ""}, {"round", "round", "exact quarter circles"}}),
              length_above_zero_slot("corner", "Radius of corners", "2 m"), exponent}),
         .results = {Kind::curves},
         .result_name = "outline",
-        .help = "A closed curve around the origin, to lay points in, to keep points inside of, or to divide. Circles, "
-                "ellipses and round corners are exact.",
+        .help =
+            "A closed curve around the origin, to lay points in, to keep points inside of, or to divide. "
+            "Circles, "
+            "ellipses and round corners are exact.",
         .make = make,
     };
 }

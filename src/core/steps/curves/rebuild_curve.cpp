@@ -45,7 +45,8 @@ StepKind rebuild_curve() {
         .key = "curve.even",
         .verb = "Even out a curve",
         .synonyms = "rebuild equal spacing resample points regular smooth polyline",
-        .sentence = "Rebuild {curve} from points {rule} [rule=bays|{bays} bays][rule=spacing|{spacing}], as {shape}.",
+        .sentence =
+            "Rebuild {curve} from points {rule} [rule=bays|{bays} bays][rule=spacing|{spacing}], as {shape}.",
         .slots = {curves_slot(),
                   choice_slot("rule", "Rule",
                               {{"bays", "in", "so many bays of the same length"},
@@ -56,8 +57,10 @@ StepKind rebuild_curve() {
                                {"straight", "straight lines", "a polyline"}})},
         .results = {Kind::curves},
         .result_name = "even",
-        .help = "The curve through points at even lengths along it; a closed one stays closed. How far the two are "
-                "apart at most is measured and said.",
+        .help =
+            "The curve through points at even lengths along it; a closed one stays closed. How far the two "
+            "are "
+            "apart at most is measured and said.",
         .estimate =
             [](const Inputs& in) {
                 const double curves = static_cast<double>(in.held<CurveSet>("curve").curves.size());

@@ -16,9 +16,8 @@ StepKind reverse_curves() {
         .estimate = [](const Inputs& in) { return poles_estimate(in, 12, 1e-7); },
         .make =
             [](const Inputs& in, const Run& run) {
-                return each_curve(in, run, [](const SplineCurve& curve) -> Result<SplineCurve> {
-                    return reversed(curve);
-                });
+                return each_curve(
+                    in, run, [](const SplineCurve& curve) -> Result<SplineCurve> { return reversed(curve); });
             },
     };
 }

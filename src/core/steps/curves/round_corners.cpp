@@ -32,12 +32,15 @@ StepKind round_corners() {
         .key = "curve.round",
         .verb = "Round the corners of a curve",
         .synonyms = "fillet radius arc corner edge soften",
-        .sentence = "Round the corners of {curve} by a radius of {radius}, where it turns by more than {angle}.",
+        .sentence =
+            "Round the corners of {curve} by a radius of {radius}, where it turns by more than {angle}.",
         .slots = {curves_slot(), length_above_zero_slot("radius", "Radius", "1 m"), angle},
         .results = {Kind::curves},
         .result_name = "rounded",
-        .help = "Exact arcs that touch both sides of a corner. Corners whose sides are too short for the arc stay, and "
-                "are counted.",
+        .help =
+            "Exact arcs that touch both sides of a corner. Corners whose sides are too short for the arc "
+            "stay, and "
+            "are counted.",
         .estimate = [](const Inputs& in) { return poles_estimate(in, 900, 1e-4); },
         .make = make,
     };

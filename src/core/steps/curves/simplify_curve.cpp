@@ -34,7 +34,9 @@ StepKind simplify_curve() {
         .slots = {curves_slot(), length_above_zero_slot("tolerance", "Tolerance", "10 mm")},
         .results = {Kind::curves},
         .result_name = "simpler",
-        .help = "As few points as keep the curve within a tolerance. Polylines stay polylines, corners stay corners.",
+        .help =
+            "As few points as keep the curve within a tolerance. Polylines stay polylines, corners stay "
+            "corners.",
         .estimate = [](const Inputs& in) { return poles_estimate(in, 12, 2e-5); },
         .make = make,
     };

@@ -17,8 +17,10 @@ StepKind soften_curve() {
         .slots = {curves_slot(), times, strength},
         .results = {Kind::curves},
         .result_name = "soft",
-        .help = "Each pole moves towards the middle of its neighbours; the ends of an open curve stay. Small waves go "
-                "first.",
+        .help =
+            "Each pole moves towards the middle of its neighbours; the ends of an open curve stay. Small "
+            "waves go "
+            "first.",
         .estimate =
             [](const Inputs& in) {
                 const double poles = pole_count(in.held<CurveSet>("curve"));

@@ -66,8 +66,9 @@ StepKind split_curves() {
         .key = "curve.split",
         .verb = "Split a curve",
         .synonyms = "cut divide break crossing intersection plane pieces",
-        .sentence = "Split {curve} {rule} [rule=shares|{shares}][rule=curves|{cutter} crosses it within {tolerance}]"
-                    "[rule=planes|{plane}].",
+        .sentence =
+            "Split {curve} {rule} [rule=shares|{shares}][rule=curves|{cutter} crosses it within {tolerance}]"
+            "[rule=planes|{plane}].",
         .slots = {curves_slot(),
                   choice_slot("rule", "Rule",
                               {{"shares", "at the shares", "0 is the start, 1 the end of its length"},
@@ -77,12 +78,15 @@ StepKind split_curves() {
                   reference_slot("plane", "Planes", {Kind::placements})},
         .results = {Kind::curves},
         .result_name = "pieces",
-        .help = "Pieces of a curve in order, each exactly as the curve runs there. A closed curve is opened by one "
-                "cut.",
+        .help =
+            "Pieces of a curve in order, each exactly as the curve runs there. A closed curve is opened by "
+            "one "
+            "cut.",
         .estimate =
             [](const Inputs& in) {
                 Estimate estimate = poles_estimate(in, 12, 2e-6);
-                if (in.word("rule") == "curves") estimate.seconds *= 1 + pole_count(in.held<CurveSet>("cutter"));
+                if (in.word("rule") == "curves")
+                    estimate.seconds *= 1 + pole_count(in.held<CurveSet>("cutter"));
                 return estimate;
             },
         .make = make,

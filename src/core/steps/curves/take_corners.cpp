@@ -34,7 +34,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
                                 "Type a smaller angle, or place points along it."},
                           "curve");
     if (smooth > 0)
-        run.remark_loss(std::to_string(smooth) + (smooth == 1 ? " curve has no corner." : " curves have no corner."));
+        run.remark_loss(std::to_string(smooth) +
+                        (smooth == 1 ? " curve has no corner." : " curves have no corner."));
     const std::size_t count = columns * rows.size();
     Doubles x(count), y(count), z(count), turns(count);
     PointLattice::Parts parts;
@@ -74,8 +75,10 @@ StepKind take_corners() {
         .slots = {curves_slot(), angle},
         .results = {Kind::points},
         .result_name = "corners",
-        .help = "A row of points for each curve, with the field turn: by how much it turns there. An open curve's ends "
-                "are among them. Move them by numbers of their own and join them again.",
+        .help =
+            "A row of points for each curve, with the field turn: by how much it turns there. An open "
+            "curve's ends "
+            "are among them. Move them by numbers of their own and join them again.",
         .estimate = [](const Inputs& in) { return poles_estimate(in, 200, 1e-5); },
         .make = make,
     };

@@ -40,9 +40,9 @@ Result<Value> smallest_radius(const CurveSet& set, const Inputs& in, const Run& 
         if (bend && (!tightest || bend->radius < tightest->radius)) tightest = bend;
     }
     if (!tightest)
-        return about_slot(
-            Error{ErrorCode::out_of_range, "", "is straight everywhere and has no radius", "Choose one that bends."},
-            "curve");
+        return about_slot(Error{ErrorCode::out_of_range, "", "is straight everywhere and has no radius",
+                                "Choose one that bends."},
+                          "curve");
     const auto told = [&](double value) { return quantity_text({value, a_length}, in.units(), 3); };
     const Vec3 p = tightest->place;
     run.remark("It bends so tightly at " + told(p.x) + ", " + told(p.y) + ", " + told(p.z) + ".");
@@ -64,10 +64,11 @@ StepKind take_curve_figure() {
         .verb = "Take a figure of a curve",
         .synonyms = "length perimeter area enclosed smallest radius curvature measure total",
         .sentence = "Take {figure} of {curve}.",
-        .slots = {choice_slot("figure", "Figure",
-                              {{"length", "the length", "of all curves together"},
-                               {"area", "the enclosed area", "of closed curves, each in its own plane, together"},
-                               {"radius", "the smallest radius", "where they bend most tightly"}}),
+        .slots = {choice_slot(
+                      "figure", "Figure",
+                      {{"length", "the length", "of all curves together"},
+                       {"area", "the enclosed area", "of closed curves, each in its own plane, together"},
+                       {"radius", "the smallest radius", "where they bend most tightly"}}),
                   curves_slot()},
         .results = {Kind::number},
         .result_name = "figure",

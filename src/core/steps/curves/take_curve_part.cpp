@@ -15,7 +15,8 @@ Error nothing_left(const char* slot) {
                       slot);
 }
 
-Result<SplineCurve> part_between(const SplineCurve& curve, double from, double to, double whole, const char* slot) {
+Result<SplineCurve> part_between(const SplineCurve& curve, double from, double to, double whole,
+                                 const char* slot) {
     const CurveLength measure(curve);
     const double scale = measure.total() / whole;
     const double start = curve.basis().start(), period = curve.basis().end() - start;
@@ -45,10 +46,11 @@ Result<Value> on_one_side(const Inputs& in, const Run& run) {
         }
     }
     if (kept.curves.empty())
-        return about_slot(Error{ErrorCode::out_of_range, "",
-                                above ? "has nothing of the curve above it" : "has nothing of the curve below it",
-                                "Keep the other side, or move the plane."},
-                          "plane");
+        return about_slot(
+            Error{ErrorCode::out_of_range, "",
+                  above ? "has nothing of the curve above it" : "has nothing of the curve below it",
+                  "Keep the other side, or move the plane."},
+            "plane");
     return Value(std::move(kept));
 }
 
@@ -56,7 +58,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const std::string& rule = in.word("rule");
     if (rule == "plane") return on_one_side(in, run);
     return each_curve(in, run, [&](const SplineCurve& curve) -> Result<SplineCurve> {
-        if (rule == "shares") return part_between(curve, in.number("from_share"), in.number("to_share"), 1, "to_share");
+        if (rule == "shares")
+            return part_between(curve, in.number("from_share"), in.number("to_share"), 1, "to_share");
         const double total = length_of(curve);
         for (const char* slot : {"from_length", "to_length"})
             if (in.number(slot) > total * (1 + 1e-12))
@@ -89,8 +92,9 @@ StepKind take_curve_part() {
         .key = "curve.part",
         .verb = "Take a part of a curve",
         .synonyms = "trim cut shorten segment stretch piece",
-        .sentence = "Take the part of {curve} {rule} [rule=shares|{from_share} to {to_share}]"
-                    "[rule=lengths|{from_length} to {to_length}][rule=plane|{side} {plane}].",
+        .sentence =
+            "Take the part of {curve} {rule} [rule=shares|{from_share} to {to_share}]"
+            "[rule=lengths|{from_length} to {to_length}][rule=plane|{side} {plane}].",
         .slots = {curves_slot(),
                   choice_slot("rule", "Rule",
                               {{"shares", "from the share", "0 is the start, 1 the end of its length"},
@@ -98,12 +102,14 @@ StepKind take_curve_part() {
                                {"plane", "that lies", "on one side of a placement's plane"}}),
                   share_slot("from_share", "From", "0.25"), share_slot("to_share", "To", "0.75"),
                   along_slot("from_length", "From", "1 m"), along_slot("to_length", "To", "5 m"),
-                  choice_slot("side", "Side", {{"above", "above", "where its up points"}, {"below", "below", ""}}),
+                  choice_slot("side", "Side",
+                              {{"above", "above", "where its up points"}, {"below", "below", ""}}),
                   reference_slot("plane", "Plane", {Kind::placements})},
         .results = {Kind::curves},
         .result_name = "stretch",
-        .help = "A stretch of a curve, exactly as it runs there. Of a closed curve it may run across the seam: "
-                "from 0.8 to 0.2.",
+        .help =
+            "A stretch of a curve, exactly as it runs there. Of a closed curve it may run across the seam: "
+            "from 0.8 to 0.2.",
         .estimate = [](const Inputs& in) { return poles_estimate(in, 8, 3e-6); },
         .make = make,
     };

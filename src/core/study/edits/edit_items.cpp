@@ -324,7 +324,8 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
 namespace {
 
 // Where a place goes in the coordinates it is kept in.
-Vec3 told_by_base(const Study& study, const Catalogue& catalogue, const PlaceMove& move, const ShownValue& shown) {
+Vec3 told_by_base(const Study& study, const Catalogue& catalogue, const PlaceMove& move,
+                  const ShownValue& shown) {
     const Step* step = study.step(move.step);
     const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
     const SlotSpec* slot = kind ? kind->slot(move.slot) : nullptr;

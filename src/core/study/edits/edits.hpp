@@ -48,8 +48,8 @@ Edited set_show(const Study& study, ItemId id, const Show& show);
 Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
                   std::size_t index, Vec3 to);
 
-// Several at once, each to a place of its own; nothing is moved when one of them cannot be. Places told by a curve are
-// moved along, across and up it, if `shown` knows it.
+// Several at once, each to a place of its own; nothing is moved when one of them cannot be. Places told by a
+// curve are moved along, across and up it, if `shown` knows it.
 struct PlaceMove {
     ItemId step = 0;
     std::string slot;

@@ -42,8 +42,8 @@ std::vector<PlaceHandle> place_handles(const Study& study, const StepKind& kind,
         if (!slot->told_by.empty() && !base) continue;
         for (std::size_t index = 0; index < places.size(); ++index)
             if (const auto at = position_of(places[index], base ? plain_number : a_length, scope))
-                handles.push_back({step.id, slot->key, index, base ? base->place(*at) : *at, places[index].name,
-                                   slot->corners, false});
+                handles.push_back({step.id, slot->key, index, base ? base->place(*at) : *at,
+                                   places[index].name, slot->corners, false});
         if (slot->mirrored_by.empty()) continue;
         const std::string across = std::get<WordKey>(slot_value(*kind.slot(slot->mirrored_by), step)).key;
         if (across != "x" && across != "y") continue;
@@ -82,7 +82,8 @@ std::vector<std::pair<std::size_t, std::size_t>> handle_lines(const Study& study
         if (handles[first].corner) {
             for (std::size_t at = first; at + 1 < end; ++at)
                 lines.emplace_back(at, at + 1);
-            if (end > first + 2 && comes_round(study, catalogue, handles[first])) lines.emplace_back(end - 1, first);
+            if (end > first + 2 && comes_round(study, catalogue, handles[first]))
+                lines.emplace_back(end - 1, first);
         }
         first = end;
     }

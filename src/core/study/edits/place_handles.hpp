@@ -19,7 +19,8 @@ struct PlaceHandle {
     bool image = false;   // the mirror image of another
 };
 
-// Pairs of handles, by their positions among these, that lines join: corners in order, round where they close.
+// Pairs of handles, by their positions among these, that lines join: corners in order, round where they
+// close.
 std::vector<std::pair<std::size_t, std::size_t>> handle_lines(const Study& study, const Catalogue& catalogue,
                                                               const std::vector<PlaceHandle>& handles);
 

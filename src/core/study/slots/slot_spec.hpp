@@ -55,11 +55,11 @@ struct SlotSpec {
     Places preset_places;       // places
     bool weighted = false;      // places: their weight counts
     std::string mirrored_by =
-        {};                 // places: the choice that says "x" or "y" when each has a mirror image in it
-    bool corners = false;   // places: they are corners, in order, that are drawn in plan
+        {};                      // places: the choice that says "x" or "y" when each has a mirror image in it
+    bool corners = false;        // places: they are corners, in order, that are drawn in plan
     std::string closed_by = {};  // places: the choice that says "closed" when the last is joined to the first
-    // places: the reference to the one curve they are told by: x is a share of its length, y a length across and z one up;
-    // and the choice that says which way that is, of the keys of lift_axis_from().
+    // places: the reference to the one curve they are told by: x is a share of its length, y a length across
+    // and z one up; and the choice that says which way that is, of the keys of lift_axis_from().
     std::string told_by = {}, lifted_by = {};
     std::string file_kind;  // file: "picture" or "table"
 
