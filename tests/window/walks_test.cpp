@@ -83,6 +83,27 @@ TEST_F(Walks, AFormFromAFormula) {
     EXPECT_NE(document().results().shown("surface")->drawable, nullptr);
 }
 
+TEST_F(Walks, ARidgeByItsPoles) {
+    const QStringList typed = typed_in("Five more: a ridge by its poles");
+    ASSERT_EQ(typed.size(), 4);
+    EXPECT_EQ(walk(typed.mid(0, 1)), std::vector<std::string>{"curve.arc"});
+    driver.click(part("arc", "shape"));
+    choose("a line");
+    computed();
+    EXPECT_EQ(walk(typed.mid(1, 1)), std::vector<std::string>{"curve.over_base"});
+    const auto ridge = [&](std::size_t pole) {
+        return std::get<CurveSet>(*document().results().shown("curve")->value).curves.front().pole(pole);
+    };
+    // An end of the line carries the curve.
+    const Vec3 first = ridge(0), last = ridge(4);
+    driver.drag(on_screen({6, 0, 0}), on_screen({6, 4, 0}));
+    computed();
+    EXPECT_NEAR(length(ridge(0) - first), 0, 0.02) << "the foot of its other end stays";
+    EXPECT_NEAR(length(ridge(4) - last - Vec3{0, 4, 0}), 0, 0.3);
+    EXPECT_EQ(walk(typed.mid(2)), (std::vector<std::string>{"curve.comb", "number.curve"}));
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
 TEST_F(Walks, PostsInAnOutline) {
     const std::vector<std::string> wanted{"outline.drawn", "lattice.triangular", "points.keep_inside",
                                           "field.random", "mesh.posts"};

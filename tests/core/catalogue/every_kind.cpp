@@ -18,7 +18,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"curve.reverse curve", "rows"}, {"curve.part curve", "rows"},
         {"curve.split curve", "rows"},   {"curve.soften curve", "rows"},
         {"curve.connect curve", "rows"}, {"curve.simplify curve", "rows"},
-        {"number.curve curve", "rows"}};
+        {"number.curve curve", "rows"},  {"surface.loft curve", "ribs"},
+        {"surface.loft last", "loop"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -119,6 +120,10 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.set("rows", "points", ResultName{"hills"}).word("rows", "route", "rows");
     maker.add("outline.shape", "loop");
     maker.number("loop", "radius", "9 m").word("loop", "shape", "circle");
+    maker.add("outline.shape", "crown");
+    maker.number("crown", "radius", "5 m").word("crown", "shape", "circle");
+    maker.add("curve.blend", "ribs");
+    maker.set("ribs", "curve", ResultName{"loop"}).set("ribs", "last", ResultName{"crown"});
     maker.add("number.statistic", "figure");
     maker.add("placement.on_curve", "stations");
     maker.set("stations", "curve", ResultName{"loop"});

@@ -204,6 +204,20 @@ TEST(SplineChange, ReversedAndWithAnotherSeam) {
     }
 }
 
+TEST(SplineChange, SeamsAnywhereOnACircle) {
+    const SplineCurve circle = ellipse({}, 9, 9);
+    const CurveLength measure(circle);
+    for (int at = 0; at <= 96; ++at) {
+        const double parameter = measure.parameter_at(measure.total() * at / 96);
+        const SplineCurve moved = with_seam_at(circle, parameter);
+        EXPECT_TRUE(moved.closed());
+        EXPECT_NEAR(
+            length(evaluate(moved, moved.basis().start()).position - evaluate(circle, parameter).position), 0,
+            1e-8);
+        EXPECT_NEAR(length_of(reversed(moved)), 18 * std::numbers::pi, 1e-8);
+    }
+}
+
 TEST(SplineChange, SlopesAndBendsAreThoseOfDifferences) {
     for (const SplineCurve& curve : all_sorts()) {
         if (curve.basis().degree < 2) continue;

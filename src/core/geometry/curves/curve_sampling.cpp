@@ -4,6 +4,7 @@
 #include <limits>
 
 #include "core/base/numbers.hpp"
+#include "core/data/box.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 
 namespace plume {

@@ -11,6 +11,9 @@ double period_of(const SplineBasis& basis) {
     return basis.end() - basis.start();
 }
 
+// Of the domain, as far as lengths along a curve are exact.
+constexpr double hardly_apart = 1e-10;
+
 // Whether two knots are one but for rounding.
 bool same_knot(double a, double b, double period) {
     return std::abs(a - b) <= 1e-13 * std::max({std::abs(a), std::abs(b), period});
@@ -64,8 +67,12 @@ SplineBasis closed_basis(const std::vector<double>& round, double start, int deg
     };
     for (std::ptrdiff_t index = -degree - 1; index < count + degree; ++index)
         basis.knots.push_back(knot(index));
-    // Rounding must not move the ends of the domain.
+    // Rounding must not move the ends of the domain, nor what is repeated beyond them to their other side.
+    for (std::size_t before = 0; before < static_cast<std::size_t>(degree); ++before)
+        basis.knots[before] = std::min(basis.knots[before], start);
     basis.knots[static_cast<std::size_t>(degree)] = start;
+    for (std::size_t behind = basis.pole_count(); behind < basis.knots.size(); ++behind)
+        basis.knots[behind] = std::max(basis.knots[behind], round.back());
     return basis;
 }
 
@@ -222,8 +229,25 @@ SplineChange raised(const SplineBasis& basis, int degree) {
     return change;
 }
 
+namespace {
+
+// A knot where one is hardly apart: a piece of no length between the two would have no shape of its own.
+double snapped(const SplineBasis& basis, double parameter) {
+    const double period = period_of(basis);
+    const double turn = basis.closed && parameter > basis.end() ? period : 0;
+    const auto next = std::ranges::lower_bound(basis.knots, parameter - turn);
+    for (const auto knot : {next, next == basis.knots.begin() ? next : next - 1})
+        if (knot != basis.knots.end() && std::abs(*knot + turn - parameter) <= hardly_apart * period)
+            return *knot + turn;
+    return parameter;
+}
+
+}  // namespace
+
 SplineChange part_of(const SplineBasis& basis, double from, double to) {
     const double period = period_of(basis);
+    from = snapped(basis, from);
+    to = std::max(snapped(basis, to), std::nextafter(from, to + period));
     std::vector<double> inner;
     const std::vector<double> round = round_of_knots(basis);
     for (const double turn : {0.0, period}) {

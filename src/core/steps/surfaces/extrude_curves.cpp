@@ -1,0 +1,51 @@
+#include "core/geometry/surfaces/loft.hpp"
+#include "core/steps/curves/curve_support.hpp"
+
+namespace plume {
+namespace {
+
+Vec3 way_of(const Inputs& in) {
+    const std::string& direction = in.word("direction");
+    const double by = in.number("by");
+    if (direction == "x") return {by, 0, 0};
+    if (direction == "y") return {0, by, 0};
+    if (direction == "placed") return in.held<Placements>("placement").present_placements().front().up * by;
+    return {0, 0, by};
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const CurveSet& set = in.held<CurveSet>("curve");
+    SurfaceSet surfaces;
+    for (std::size_t index = 0; index < set.curves.size(); ++index) {
+        if (run.cancelled()) return cancelled_error();
+        Result<SplinePatch> patch = extruded(set.curves[index], way_of(in));
+        if (!patch) return about_slot(patch.error(), "by");
+        surfaces.patches.push_back(*std::move(patch));
+    }
+    return Value(std::move(surfaces));
+}
+
+}  // namespace
+
+StepKind extrude_curves() {
+    return {
+        .key = "surface.extrude",
+        .verb = "Extrude a curve",
+        .synonyms = "pull wall sheet height along direction translate surface",
+        .sentence = "Extrude {curve} by {by} {direction}[direction=placed| of {placement}].",
+        .slots = {curves_slot(), length_slot("by", "Length", "3 m"),
+                  choice_slot("direction", "Direction",
+                              {{"z", "up", "along Z"},
+                               {"x", "along X", ""},
+                               {"y", "along Y", ""},
+                               {"placed", "along the up", "of a placement"}}),
+                  reference_slot("placement", "Placement", {Kind::placements})},
+        .results = {Kind::surface},
+        .result_name = "wall",
+        .help = "The surface a curve passes over when it is moved: exact, one for each curve.",
+        .estimate = [](const Inputs& in) { return poles_estimate(in, 16, 1e-7); },
+        .make = make,
+    };
+}
+
+}  // namespace plume
