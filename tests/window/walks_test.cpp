@@ -95,6 +95,7 @@ TEST_F(Walks, ARidgeByItsPoles) {
         return std::get<CurveSet>(*document().results().shown("curve")->value).curves.front().pole(pole);
     };
     // An end of the line carries the curve.
+    Driver::settle(150);  // the curve is brought into view
     const Vec3 first = ridge(0), last = ridge(4);
     driver.drag(on_screen({6, 0, 0}), on_screen({6, 4, 0}));
     computed();

@@ -90,11 +90,16 @@ bool seen_in(const StepKind& kind, Kind input) {
     return input == Kind::points || input == Kind::field || results_in(input) || results_in(Kind::mesh);
 }
 
+// Places are told by it: it is dragged, and carries them.
+bool tells_places(const StepKind& kind, const SlotSpec& slot) {
+    return std::ranges::any_of(kind.slots, [&](const SlotSpec& other) { return other.told_by == slot.key; });
+}
+
 Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const StepKind& kind,
                          const Step& step) {
     Study result = study;
     for (const SlotSpec* slot : active_slots(kind, step)) {
-        if (slot->type != SlotType::reference) continue;
+        if (slot->type != SlotType::reference || tells_places(kind, *slot)) continue;
         const auto value = step.slots.find(slot->key);
         const auto* name = value == step.slots.end() ? nullptr : std::get_if<ResultName>(&value->second);
         const Step* input = name ? study.step(name->name) : nullptr;
