@@ -72,7 +72,6 @@ TEST(CurveFigures, TheTightestBend) {
     // A parabola y = x²: 1/2 at its summit.
     HeldCurve held;
     held.degree = 2;
-    held.poles = {{-1, 1, 0}, {0, -1, 0}, {2, 1, 0}};
     held.poles = {{-1, 1, 0}, {0.5, -2, 0}, {2, 4, 0}};  // x from -1 to 2
     EXPECT_NEAR(tightest_bend(*curve_held_by(held))->radius, 0.5, 1e-9);
     EXPECT_FALSE(tightest_bend(polyline({{0, 0, 0}, {4, 0, 0}, {0, 3, 0}})));

@@ -87,11 +87,6 @@ SplineCurve turned_by(const SplineCurve& curve, double share) {
     return with_seam_at(curve, measure.parameter_at(rest * measure.total()));
 }
 
-SplineCurve over_unit(const SplineCurve& curve) {
-    return *SplineCurve::make(
-        {over_domain(curve.basis(), 0, 1), curve.x(), curve.y(), curve.z(), curve.weights(), curve.fields()});
-}
-
 struct Knot {
     double at;
     int times;
@@ -206,7 +201,8 @@ Result<std::vector<SplineCurve>> compatible(const std::vector<SplineCurve>& curv
     for (const SplineCurve& curve : curves) {
         if (run.cancelled()) return cancelled_error();
         const SplineCurve touching = curve.closed() ? curve : changed(curve, opened(curve.basis()));
-        ready.push_back(over_unit(raised(touching, degree)));
+        const SplineCurve high = raised(touching, degree);
+        ready.push_back(with_basis(high, over_domain(high.basis(), 0, 1)));
         merge(knots, knots_of(ready.back().basis()));
     }
     for (SplineCurve& curve : ready) {

@@ -1,8 +1,8 @@
 #include "core/geometry/curves/curve_chains.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
-#include <deque>
 #include <limits>
 #include <numbers>
 
@@ -217,9 +217,7 @@ Result<SplineCurve> extended(const SplineCurve& curve, double by, Extension shap
         fields.push_back({field.name,
                           Doubles(further.x().size(), field_at(curve, field.name, curve.basis().end())),
                           field.dimension});
-    const SplineCurve numbered = *SplineCurve::make(
-        {further.basis(), further.x(), further.y(), further.z(), further.weights(), std::move(fields)});
-    const std::array<SplineCurve, 2> both{curve, numbered};
+    const std::array<SplineCurve, 2> both{curve, with_fields(further, std::move(fields))};
     return end_to_end(both);
 }
 

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <optional>
 
 #include "core/geometry/curves/curve_crossings.hpp"
@@ -103,15 +102,9 @@ std::optional<SplineCurve> between(const SplineCurve& piece, double from, double
 }
 
 SplineCurve arc_at(const SplineCurve& before, const SplineCurve& behind, const Touching& at,
-                   const CurveCorner& corner, double radius) {
+                   const CurveCorner& corner) {
     const Vec3 from = evaluate(before, at.before).position, to = evaluate(behind, at.behind).position;
-    EllipseArc arc;
-    arc.plane = placement_of(at.centre, cross(corner.before, corner.behind), from - at.centre);
-    arc.half_x = arc.half_y = radius;
-    const Vec3 end = arc.plane.to_local(to);
-    arc.sweep_rad = std::atan2(end.y, end.x);
-    if (arc.sweep_rad <= 0) arc.sweep_rad += 2 * std::numbers::pi;
-    const SplineCurve round = ellipse_arc(arc);
+    const SplineCurve round = arc_about(at.centre, cross(corner.before, corner.behind), from, to);
     // Its numbers go evenly from those where it leaves one side to those where it meets the other.
     std::vector<Field> fields;
     const std::size_t poles = round.x().size();
@@ -123,8 +116,7 @@ SplineCurve arc_at(const SplineCurve& before, const SplineCurve& behind, const T
             values[pole] = std::lerp(first, last, static_cast<double>(pole) / static_cast<double>(poles - 1));
         fields.push_back({field.name, std::move(values), field.dimension});
     }
-    return *SplineCurve::make(
-        {round.basis(), round.x(), round.y(), round.z(), round.weights(), std::move(fields)});
+    return with_fields(round, std::move(fields));
 }
 
 }  // namespace
@@ -190,7 +182,7 @@ RoundedCurve with_round_corners(const SplineCurve& curve, double radius, double 
     if (!curve.closed()) add_piece(0);
     for (std::size_t c = 0; c < corners.size(); ++c) {
         if (arcs[c])
-            parts.push_back(arc_at(pieces[before_of(c)], pieces[behind_of(c)], *arcs[c], corners[c], radius));
+            parts.push_back(arc_at(pieces[before_of(c)], pieces[behind_of(c)], *arcs[c], corners[c]));
         add_piece(behind_of(c));
     }
     const SplineCurve whole = end_to_end(parts);

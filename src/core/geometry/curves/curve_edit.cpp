@@ -11,29 +11,9 @@
 namespace plume {
 namespace {
 
-// Weighted coordinates, weighted fields and the weight, side by side: what a basis blends.
-Doubles rows_of(const SplineCurve& curve) {
-    const std::size_t width = 4 + curve.fields().size();
-    Doubles rows(curve.x().size() * width);
-    for (std::size_t pole = 0; pole < curve.x().size(); ++pole) {
-        const double weight = curve.weight(pole);
-        double* const row = rows.data() + pole * width;
-        row[0] = curve.x()[pole] * weight;
-        row[1] = curve.y()[pole] * weight;
-        row[2] = curve.z()[pole] * weight;
-        row[3] = weight;
-        for (std::size_t field = 0; field < curve.fields().size(); ++field)
-            row[4 + field] = curve.fields()[field].values[pole] * weight;
-    }
-    return rows;
-}
-
 SplineCurve curve_of(SplineBasis basis, Doubles rows, const SplineCurve& like) {
-    const std::size_t width = 4 + like.fields().size();
-    if (like.rational())
-        for (std::size_t row = 0; row < rows.size(); row += width)
-            for (std::size_t channel = 0; channel < width; ++channel)
-                if (channel != 3) rows[row + channel] /= rows[row + 3];
+    const std::size_t width = row_width(like);
+    if (like.rational()) divide_by_weights(rows, width);
     SplineCurve::Parts parts{std::move(basis),
                              channel_of(rows, width, 0),
                              channel_of(rows, width, 1),
@@ -47,11 +27,6 @@ SplineCurve curve_of(SplineBasis basis, Doubles rows, const SplineCurve& like) {
     return *SplineCurve::make(std::move(parts));
 }
 
-SplineCurve with_basis(const SplineCurve& curve, SplineBasis basis) {
-    return *SplineCurve::make(
-        {std::move(basis), curve.x(), curve.y(), curve.z(), curve.weights(), curve.fields()});
-}
-
 // Only the fields that all the curves have.
 SplineCurve with_shared_fields(const SplineCurve& curve, std::span<const SplineCurve> all) {
     std::vector<Field> shared;
@@ -63,14 +38,13 @@ SplineCurve with_shared_fields(const SplineCurve& curve, std::span<const SplineC
             }))
             shared.push_back(field);
     std::ranges::sort(shared, {}, &Field::name);
-    return *SplineCurve::make(
-        {curve.basis(), curve.x(), curve.y(), curve.z(), curve.weights(), std::move(shared)});
+    return with_fields(curve, std::move(shared));
 }
 
 // Puts `next`, open and of the same degree and fields, behind `rows` over `basis`.
 void append(SplineBasis& basis, Doubles& rows, const SplineCurve& next) {
-    const std::size_t width = 4 + next.fields().size();
-    Doubles behind = rows_of(next);
+    const std::size_t width = row_width(next);
+    Doubles behind = weighted_rows(next);
     // A curve stays what it is when all its weights are multiplied: they have to agree where the two meet.
     const double scale = rows[rows.size() - width + 3] / behind[3];
     for (double& number : behind)
@@ -100,8 +74,8 @@ SplineCurve with_equal_end_weights(const SplineCurve& open) {
     std::vector<double> cut;
     if (breaks.size() > 2) cut.assign(degree, breaks[breaks.size() - 2]);
     const SplineCurve loose = changed(open, refined(open.basis(), cut));
-    Doubles rows = rows_of(loose);
-    const std::size_t width = 4 + loose.fields().size();
+    Doubles rows = weighted_rows(loose);
+    const std::size_t width = row_width(loose);
     const double step = std::pow(wanted, 1 / static_cast<double>(degree));
     double factor = 1;
     for (std::size_t pole = loose.x().size() - degree; pole < loose.x().size(); ++pole) {
@@ -114,8 +88,44 @@ SplineCurve with_equal_end_weights(const SplineCurve& open) {
 
 }  // namespace
 
+std::size_t row_width(const SplineCurve& curve) {
+    return 4 + curve.fields().size();
+}
+
+Doubles weighted_rows(const SplineCurve& curve) {
+    const std::size_t width = row_width(curve);
+    Doubles rows(curve.x().size() * width);
+    for (std::size_t pole = 0; pole < curve.x().size(); ++pole) {
+        const double weight = curve.weight(pole);
+        double* const row = rows.data() + pole * width;
+        row[0] = curve.x()[pole] * weight;
+        row[1] = curve.y()[pole] * weight;
+        row[2] = curve.z()[pole] * weight;
+        row[3] = weight;
+        for (std::size_t field = 0; field < curve.fields().size(); ++field)
+            row[4 + field] = curve.fields()[field].values[pole] * weight;
+    }
+    return rows;
+}
+
+void divide_by_weights(Doubles& rows, std::size_t width) {
+    for (std::size_t row = 0; row < rows.size(); row += width)
+        for (std::size_t channel = 0; channel < width; ++channel)
+            if (channel != 3) rows[row + channel] /= rows[row + 3];
+}
+
+SplineCurve with_basis(const SplineCurve& curve, SplineBasis basis) {
+    return *SplineCurve::make(
+        {std::move(basis), curve.x(), curve.y(), curve.z(), curve.weights(), curve.fields()});
+}
+
+SplineCurve with_fields(const SplineCurve& curve, std::vector<Field> fields) {
+    return *SplineCurve::make(
+        {curve.basis(), curve.x(), curve.y(), curve.z(), curve.weights(), std::move(fields)});
+}
+
 SplineCurve changed(const SplineCurve& curve, const SplineChange& change) {
-    return curve_of(change.basis, changed_rows(change, rows_of(curve), 4 + curve.fields().size()), curve);
+    return curve_of(change.basis, changed_rows(change, weighted_rows(curve), row_width(curve)), curve);
 }
 
 SplineCurve raised(const SplineCurve& curve, int degree) {
@@ -156,7 +166,7 @@ SplineCurve end_to_end(std::span<const SplineCurve> curves) {
     const SplineCurve first = ready(curves.front());
     SplineBasis basis = first.basis();
     basis.nodes = breaks_of(basis);
-    Doubles rows = rows_of(first);
+    Doubles rows = weighted_rows(first);
     std::optional<SplineCurve> like = first;
     for (const SplineCurve& curve : curves.subspan(1)) {
         const SplineCurve next = ready(curve);
@@ -168,8 +178,8 @@ SplineCurve end_to_end(std::span<const SplineCurve> curves) {
 
 SplineCurve closed_up(const SplineCurve& curve) {
     const SplineCurve open = with_equal_end_weights(changed(curve, opened(curve.basis())));
-    Doubles rows = rows_of(open);
-    const std::size_t width = 4 + open.fields().size();
+    Doubles rows = weighted_rows(open);
+    const std::size_t width = row_width(open);
     for (std::size_t channel = 0; channel < width; ++channel)
         rows[channel] = std::midpoint(rows[channel], rows[rows.size() - width + channel]);
     rows.resize(rows.size() - width);

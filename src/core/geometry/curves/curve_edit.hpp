@@ -8,6 +8,16 @@
 
 namespace plume {
 
+// Poles as a basis blends them, a row a pole: weighted coordinates, the weight, weighted fields. Both ways; a
+// row is row_width() numbers wide.
+std::size_t row_width(const SplineCurve& curve);
+Doubles weighted_rows(const SplineCurve& curve);
+void divide_by_weights(Doubles& rows, std::size_t width);
+
+// The same poles over another basis of as many, or with other numbers on them.
+SplineCurve with_basis(const SplineCurve& curve, SplineBasis basis);
+SplineCurve with_fields(const SplineCurve& curve, std::vector<Field> fields);
+
 // The same curve over another basis. Fields of the same name and dimension go along.
 SplineCurve changed(const SplineCurve& curve, const SplineChange& change);
 SplineCurve raised(const SplineCurve& curve, int degree);

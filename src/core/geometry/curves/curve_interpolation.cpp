@@ -72,19 +72,6 @@ Doubles gathered(const CurvePoints& item, std::size_t channels) {
     return data;
 }
 
-// Clamped knots of degree 1 at the parameters; a closed polyline ends on its first point.
-SplineBasis straight_basis(std::vector<double> parameters, bool closed) {
-    SplineBasis basis;
-    basis.degree = 1;
-    basis.closed = closed;
-    basis.knots = parameters;
-    basis.knots.insert(basis.knots.begin(), parameters.front());
-    basis.knots.push_back(parameters.back());
-    if (closed) parameters.pop_back();
-    basis.nodes = std::move(parameters);
-    return basis;
-}
-
 Doubles with_first_again(Doubles data, std::size_t channels) {
     data.resize(data.size() + channels);
     std::copy_n(data.begin(), channels, data.end() - static_cast<std::ptrdiff_t>(channels));

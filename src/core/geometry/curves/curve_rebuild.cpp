@@ -56,7 +56,7 @@ void keep_needed(const std::vector<Vec3>& corners, std::size_t first, std::size_
 }
 
 SplineCurve simpler_polyline(const SplineCurve& curve, double tolerance) {
-    CurveSamples samples = sample(curve, tolerance);
+    const CurveSamples samples = sample(curve, tolerance);
     std::vector<Vec3> corners = samples.points;
     std::vector<std::uint8_t> kept(corners.size() + 1, 0);
     kept[0] = 1;
@@ -74,19 +74,10 @@ SplineCurve simpler_polyline(const SplineCurve& curve, double tolerance) {
         kept[corners.size() - 1] = 1;
         keep_needed(corners, 0, corners.size() - 1, tolerance, kept);
     }
-    CurvePoints item;
-    item.closed = curve.closed();
-    std::vector<Doubles> numbers(samples.fields.size());
-    for (std::size_t at = 0; at < corners.size(); ++at) {
-        if (kept[at] == 0) continue;
-        item.points.push_back(corners[at]);
-        for (std::size_t field = 0; field < numbers.size(); ++field)
-            numbers[field].push_back(samples.fields[field].values[at]);
-    }
-    for (std::size_t field = 0; field < numbers.size(); ++field)
-        item.fields.push_back(
-            {samples.fields[field].name, std::move(numbers[field]), samples.fields[field].dimension});
-    const auto made = curve_through(std::move(item), CurveShape::straight);
+    std::vector<double> parameters;
+    for (std::size_t at = 0; at < corners.size(); ++at)
+        if (kept[at] != 0) parameters.push_back(samples.parameters[at]);
+    const auto made = curve_through(places_on(curve, parameters), CurveShape::straight);
     return made ? *made : curve;  // what closes on two corners is not made simpler
 }
 

@@ -70,6 +70,16 @@ SplineCurve ellipse(const Placement& plane, double half_x, double half_y) {
     return ellipse_arc({plane, half_x, half_y, 0, 2 * std::numbers::pi});
 }
 
+SplineCurve arc_about(Vec3 centre, Vec3 normal, Vec3 from, Vec3 to) {
+    EllipseArc arc;
+    arc.plane = placement_of(centre, normal, from - centre);
+    arc.half_x = arc.half_y = length(from - centre);
+    const Vec3 end = arc.plane.to_local(to);
+    arc.sweep_rad = std::atan2(end.y, end.x);
+    if (arc.sweep_rad <= 0) arc.sweep_rad += 2 * std::numbers::pi;
+    return ellipse_arc(arc);
+}
+
 Result<SplineCurve> arc_through(Vec3 first, Vec3 middle, Vec3 last) {
     const Vec3 a = middle - first, b = last - first, normal = cross(a, b);
     const double size = std::max({length(a), length(b), length(last - middle)});
@@ -81,13 +91,7 @@ Result<SplineCurve> arc_through(Vec3 first, Vec3 middle, Vec3 last) {
     // The centre of the circle around a triangle.
     const Vec3 centre =
         first + (cross(normal, a) * dot(b, b) + cross(b, normal) * dot(a, a)) * (0.5 / dot(normal, normal));
-    EllipseArc arc;
-    arc.plane = placement_of(centre, normal, first - centre);
-    arc.half_x = arc.half_y = length(first - centre);
-    const Vec3 end = arc.plane.to_local(last);
-    arc.sweep_rad = std::atan2(end.y, end.x);
-    if (arc.sweep_rad <= 0) arc.sweep_rad += 2 * std::numbers::pi;
-    return ellipse_arc(arc);
+    return arc_about(centre, normal, first, last);
 }
 
 Result<SplineCurve> arc_from(Vec3 from, Vec3 direction, Vec3 to) {
@@ -102,13 +106,7 @@ Result<SplineCurve> arc_from(Vec3 from, Vec3 direction, Vec3 to) {
     }
     const Vec3 inwards = unit_or_zero(aside);
     const double radius = dot(chord, chord) / (2 * length(aside));
-    EllipseArc arc;
-    arc.plane = placement_of(from + inwards * radius, cross(along, inwards), inwards * -1);
-    arc.half_x = arc.half_y = radius;
-    const Vec3 end = arc.plane.to_local(to);
-    arc.sweep_rad = std::atan2(end.y, end.x);
-    if (arc.sweep_rad <= 0) arc.sweep_rad += 2 * std::numbers::pi;
-    return ellipse_arc(arc);
+    return arc_about(from + inwards * radius, cross(along, inwards), from, to);
 }
 
 SplineCurve rectangle(const Placement& plane, double width, double depth, double radius) {

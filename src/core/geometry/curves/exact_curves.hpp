@@ -21,6 +21,9 @@ struct EllipseArc {
 SplineCurve ellipse_arc(const EllipseArc& arc);
 SplineCurve ellipse(const Placement& plane, double half_x, double half_y);
 
+// Of a circle about a centre, anticlockwise about the normal from one place to the direction of another.
+SplineCurve arc_about(Vec3 centre, Vec3 normal, Vec3 from, Vec3 to);
+
 // Through three points in this order. Error: unlike_arrangement when they lie on a line, too_few_points when
 // two of them are at one place.
 Result<SplineCurve> arc_through(Vec3 first, Vec3 middle, Vec3 last);

@@ -13,6 +13,18 @@ SplineBasis cubic_basis(std::vector<double> parameters, bool closed) {
     return interpolating_basis(std::move(parameters), degree, closed, end);
 }
 
+SplineBasis straight_basis(std::vector<double> parameters, bool closed) {
+    SplineBasis basis;
+    basis.degree = 1;
+    basis.closed = closed;
+    basis.knots = parameters;
+    basis.knots.insert(basis.knots.begin(), parameters.front());
+    basis.knots.push_back(parameters.back());
+    if (closed) parameters.pop_back();
+    basis.nodes = std::move(parameters);
+    return basis;
+}
+
 Result<BandedSolver> collocation(const SplineBasis& basis, const std::string& what) {
     const std::size_t count = basis.nodes.size();
     const auto degree = static_cast<std::size_t>(basis.degree);

@@ -15,6 +15,9 @@ namespace plume {
 // point comes round again, and at least three points stand before it.
 SplineBasis cubic_basis(std::vector<double> parameters, bool closed);
 
+// Clamped knots of degree 1 at the parameters; a closed direction ends on its first point.
+SplineBasis straight_basis(std::vector<double> parameters, bool closed);
+
 // The system of interpolating at the basis' nodes. `what` names the thing in an error, "smooth skin".
 Result<BandedSolver> collocation(const SplineBasis& basis, const std::string& what);
 

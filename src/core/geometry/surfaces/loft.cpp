@@ -2,17 +2,16 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "core/geometry/curves/compatible_curves.hpp"
+#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
-#include "core/geometry/curves/spline_change.hpp"
 #include "core/geometry/curves/spline_system.hpp"
 
 namespace plume {
 namespace {
 
-// Rows of poles, a section a row: weighted coordinates, the weight, weighted fields.
+// Rows of poles as weighted_rows() has them, a section behind the other.
 struct Rows {
     SplineBasis along;
     std::size_t width = 4;  // numbers a pole
@@ -27,23 +26,17 @@ std::size_t poles_of(const Rows& rows) {
 
 Rows rows_of(const std::vector<SplineCurve>& curves) {
     const SplineCurve& first = curves.front();
-    Rows rows{first.basis(), 4 + first.fields().size(), first.rational(), first.fields(), {}};
-    for (const SplineCurve& curve : curves)
-        for (std::size_t pole = 0; pole < curve.x().size(); ++pole) {
-            const double weight = curve.weight(pole);
-            const Vec3 place = curve.pole(pole) * weight;
-            rows.numbers.insert(rows.numbers.end(), {place.x, place.y, place.z, weight});
-            for (const Field& field : curve.fields())
-                rows.numbers.push_back(field.values[pole] * weight);
-        }
+    Rows rows{first.basis(), row_width(first), first.rational(), first.fields(), {}};
+    for (const SplineCurve& curve : curves) {
+        const Doubles one = weighted_rows(curve);
+        rows.numbers.insert(rows.numbers.end(), one.begin(), one.end());
+    }
     return rows;
 }
 
 Result<SplinePatch> patch_of(Rows rows, SplineBasis across) {
     const std::size_t width = rows.width;
-    for (std::size_t row = 0; rows.rational && row < rows.numbers.size(); row += width)
-        for (std::size_t channel = 0; channel < width; ++channel)
-            if (channel != 3) rows.numbers[row + channel] /= rows.numbers[row + 3];
+    if (rows.rational) divide_by_weights(rows.numbers, width);
     SplinePatch::Parts parts;
     parts.u = std::move(rows.along);
     parts.v = std::move(across);
@@ -74,19 +67,6 @@ Result<std::vector<double>> parameters_across(const std::vector<SplineCurve>& se
         parameters.push_back(parameters.back() + sum / static_cast<double>(here.x().size()));
     }
     return parameters;
-}
-
-// Knots of degree 1 at the parameters; a closed direction ends on its first row.
-SplineBasis straight_basis(std::vector<double> parameters, bool closed) {
-    SplineBasis basis;
-    basis.degree = 1;
-    basis.closed = closed;
-    basis.knots = parameters;
-    basis.knots.insert(basis.knots.begin(), parameters.front());
-    basis.knots.push_back(parameters.back());
-    if (closed) parameters.pop_back();
-    basis.nodes = std::move(parameters);
-    return basis;
 }
 
 void repeat_first_row(Rows& rows) {

@@ -5,15 +5,11 @@ namespace plume {
 namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    for (const char* slot : {"curve", "last"})
-        if (const std::size_t count = in.held<CurveSet>(slot).curves.size(); count != 1)
-            return about_slot(
-                Error{ErrorCode::wrong_kind, "",
-                      count == 0 ? "holds no curve" : "holds " + std::to_string(count) + " curves",
-                      "Choose a result with one."},
-                slot);
-    const auto set = blended(in.held<CurveSet>("curve").curves.front(),
-                             in.held<CurveSet>("last").curves.front(), in.count("between"), run);
+    const auto first = only_curve(in, "curve");
+    if (!first) return first.error();
+    const auto last = only_curve(in, "last");
+    if (!last) return last.error();
+    const auto set = blended(*first, *last, in.count("between"), run);
     if (!set) return about_slot(set.error(), "last");
     return Value(*set);
 }

@@ -1,4 +1,5 @@
 #include "core/geometry/curves/exact_curves.hpp"
+#include "core/steps/curves/curve_support.hpp"
 #include "core/steps/points/lattice_plane.hpp"
 
 namespace plume {
@@ -29,9 +30,6 @@ Result<Value> make(const Inputs& in, const Run& /*run*/) {
 }  // namespace
 
 StepKind draw_arc() {
-    SlotSpec sweep = angle_slot("sweep", "Sweep", "180°");
-    sweep.least = -6.283185307179587;
-    sweep.most = 6.283185307179587;
     return {
         .key = "curve.arc",
         .verb = "Draw a line or an arc",
@@ -52,7 +50,8 @@ StepKind draw_arc() {
                           {{"start", "-6 m", "0 m", "0 m", "1"},
                            {"middle", "0 m", "0 m", "3 m", "1"},
                            {"end", "6 m", "0 m", "0 m", "1"}}),
-             length_above_zero_slot("radius", "Radius", "6 m"), angle_slot("from", "From", "0°"), sweep}),
+             length_above_zero_slot("radius", "Radius", "6 m"), angle_slot("from", "From", "0°"),
+             sweep_slot("180°")}),
         .results = {Kind::curves},
         .result_name = "arc",
         .help = "An exact line or an exact part of a circle. An arc over 360° is a whole circle, closed.",

@@ -1,27 +1,8 @@
-#include "core/geometry/curves/held_curve.hpp"
-#include "core/study/step_kind.hpp"
+#include "core/steps/curves/curve_support.hpp"
 
 namespace plume {
-namespace {
-
-Result<Value> make(const Inputs& in, const Run& /*run*/) {
-    HeldCurve held;
-    held.closed = in.word("ends") == "closed";
-    held.degree = static_cast<int>(in.count("degree"));
-    for (const ResolvedPlace& pole : in.places("poles")) {
-        held.poles.push_back(pole.position);
-        held.weights.push_back(pole.weight);
-    }
-    Result<SplineCurve> curve = curve_held_by(held);
-    if (!curve) return about_slot(curve.error(), "poles");
-    return Value(CurveSet{{*std::move(curve)}});
-}
-
-}  // namespace
 
 StepKind draw_curve() {
-    SlotSpec degree = count_slot("degree", "Degree", "3", 1);
-    degree.most = 5;
     SlotSpec poles = corners_slot("poles", "Poles",
                                   {{"p1", "-12 m", "0 m", "0 m", "1"},
                                    {"p2", "-6 m", "0 m", "6 m", "1"},
@@ -35,17 +16,15 @@ StepKind draw_curve() {
         .verb = "Draw a curve by its poles",
         .synonyms = "control points spline free wave ridge eaves path weights draw click",
         .sentence = "Draw {ends} curve of degree {degree}, held by {poles}.",
-        .slots = {choice_slot("ends", "Ends",
-                              {{"open", "an open", "it touches its first and last pole"},
-                               {"closed", "a closed", "the last pole is joined to the first"}}),
-                  degree, poles},
+        .slots = {ends_slot(), degree_slot(), poles},
         .results = {Kind::curves},
         .result_name = "curve",
         .help =
             "A curve that is drawn towards its poles. Drag them in the model; a weight above 1 pulls the "
             "curve "
             "closer to its pole. Degree 1 runs straight from pole to pole, 3 is smooth, 5 the calmest.",
-        .make = make,
+        .make = [](const Inputs& in,
+                   const Run&) { return held_by_poles(in, [](Vec3 place) { return place; }); },
     };
 }
 

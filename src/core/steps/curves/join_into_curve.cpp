@@ -1,6 +1,6 @@
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/curves/held_curve.hpp"
-#include "core/study/step_kind.hpp"
+#include "core/steps/curves/curve_support.hpp"
 
 namespace plume {
 namespace {
@@ -37,8 +37,6 @@ Result<Value> make(const Inputs& in, const Run& run) {
 }  // namespace
 
 StepKind join_into_curve() {
-    SlotSpec degree = count_slot("degree", "Degree", "3", 1);
-    degree.most = 5;
     return {
         .key = "curve.join",
         .verb = "Join points into a curve",
@@ -54,7 +52,7 @@ StepKind join_into_curve() {
                       {{"smooth", "smooth curves", "cubic splines through every point"},
                        {"straight", "straight lines", "polylines"},
                        {"held", "curves held by them", "the points are the poles, near which it passes"}}),
-                  degree,
+                  degree_slot(),
                   choice_slot("ends", "Ends",
                               {{"open", "open where they are open", "rows that close stay closed"},
                                {"closed", "closed", "the last point is joined to the first"}})},

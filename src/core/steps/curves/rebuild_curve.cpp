@@ -63,17 +63,13 @@ StepKind rebuild_curve() {
             "apart at most is measured and said.",
         .estimate =
             [](const Inputs& in) {
-                const double curves = static_cast<double>(in.held<CurveSet>("curve").curves.size());
-                Estimate estimate = poles_estimate(in, 800, 1e-4);
-                double points = curves;
-                if (in.word("rule") == "bays") {
-                    points = curves * in.number("bays");
-                } else {
-                    points = 0;
-                    for (const SplineCurve& curve : in.held<CurveSet>("curve").curves)
-                        points += std::min(most_bays, length_of(curve) / in.number("spacing"));
-                }
-                return Estimate{estimate.bytes + points * 600, estimate.seconds + points * 1e-4};
+                const Estimate read = poles_estimate(in, 800, 1e-4);
+                double points = 0;
+                for (const SplineCurve& curve : in.held<CurveSet>("curve").curves)
+                    points += in.word("rule") == "bays"
+                                  ? in.number("bays")
+                                  : std::min(most_bays, polygon_length(curve) / in.number("spacing"));
+                return Estimate{read.bytes + points * 600, read.seconds + points * 1e-4};
             },
         .make = make,
     };

@@ -7,59 +7,39 @@
 namespace plume {
 namespace {
 
-// A row a curve; shorter ones end in gaps. An open curve's ends are among its corners.
-std::vector<CurveCorner> corners_with_ends(const SplineCurve& curve, double angle) {
-    std::vector<CurveCorner> corners = corners_of(curve, angle);
-    if (curve.closed()) return corners;
-    const auto end_at = [&](double t) { return CurveCorner{t, evaluate(curve, t).position, {}, {}, 0}; };
-    corners.insert(corners.begin(), end_at(curve.basis().start()));
-    corners.push_back(end_at(curve.basis().end()));
-    return corners;
+// An open curve's ends are among its corners.
+PointRow corners_with_ends(const SplineCurve& curve, double angle) {
+    PointRow row;
+    const auto add = [&](Vec3 place, double turn) {
+        row.points.push_back(place);
+        row.numbers.push_back(turn);
+    };
+    if (!curve.closed()) add(evaluate(curve, curve.basis().start()).position, 0);
+    for (const CurveCorner& corner : corners_of(curve, angle))
+        add(corner.place, corner.turn_rad);
+    if (!curve.closed()) add(evaluate(curve, curve.basis().end()).position, 0);
+    return row;
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const CurveSet& set = in.held<CurveSet>("curve");
-    std::vector<std::vector<CurveCorner>> rows;
-    std::size_t columns = 0, smooth = 0;
+    std::vector<PointRow> rows;
+    std::size_t most = 0, smooth = 0;
     bool closed = true;
-    for (const SplineCurve& curve : set.curves) {
+    for (const SplineCurve& curve : in.held<CurveSet>("curve").curves) {
         if (run.cancelled()) return cancelled_error();
         rows.push_back(corners_with_ends(curve, in.number("angle")));
-        columns = std::max(columns, rows.back().size());
-        smooth += rows.back().empty() ? 1 : 0;
+        most = std::max(most, rows.back().points.size());
+        smooth += rows.back().points.empty() ? 1 : 0;
         closed = closed && curve.closed();
     }
-    if (columns == 0)
+    if (most == 0)
         return about_slot(Error{ErrorCode::too_few_points, "", "has no corner as sharp as that",
                                 "Type a smaller angle, or place points along it."},
                           "curve");
     if (smooth > 0)
         run.remark_loss(std::to_string(smooth) +
                         (smooth == 1 ? " curve has no corner." : " curves have no corner."));
-    const std::size_t count = columns * rows.size();
-    Doubles x(count), y(count), z(count), turns(count);
-    PointLattice::Parts parts;
-    parts.present.assign(count, 0);
-    for (std::size_t row = 0; row < rows.size(); ++row)
-        for (std::size_t at = 0; at < columns; ++at) {
-            const std::size_t index = at + columns * row;
-            const bool there = at < rows[row].size();
-            const CurveCorner corner = there ? rows[row][at] : CurveCorner{};
-            x[index] = corner.place.x;
-            y[index] = corner.place.y;
-            z[index] = corner.place.z;
-            turns[index] = corner.turn_rad;
-            parts.present[index] = there ? 1 : 0;
-        }
-    const bool even = std::ranges::all_of(parts.present, [](std::uint8_t there) { return there != 0; });
-    parts.arrangement = rows.size() == 1 ? Arrangement::row : Arrangement::grid;
-    parts.counts = {columns, rows.size(), 1};
-    parts.closed = {closed && even && columns > 2, false, false};
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    parts.fields.push_back({"turn", std::move(turns), an_angle});
-    return as_value(PointLattice::make(std::move(parts)));
+    return rows_of_points(rows, "turn", an_angle, closed && most > 2);
 }
 
 }  // namespace

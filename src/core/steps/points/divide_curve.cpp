@@ -2,15 +2,11 @@
 #include <cmath>
 
 #include "core/geometry/curves/curve_division.hpp"
+#include "core/steps/curves/curve_support.hpp"
 #include "core/steps/points/typed_shares.hpp"
 
 namespace plume {
 namespace {
-
-struct Division {
-    std::vector<Vec3> points;
-    std::vector<double> lengths;  // along the curve
-};
 
 constexpr double most_points = 50e6;
 
@@ -47,69 +43,28 @@ Result<std::vector<double>> lengths_on(const Inputs& in, double total, bool clos
     return lengths;
 }
 
-Result<Division> divided(const SplineCurve& curve, const Inputs& in) {
+Result<PointRow> divided(const SplineCurve& curve, const Inputs& in) {
     const CurveLength measure(curve);
     Result<std::vector<double>> lengths = lengths_on(in, measure.total(), curve.closed());
     if (!lengths) return lengths.error();
-    Division division;
-    division.lengths = *std::move(lengths);
-    for (const double length : division.lengths)
-        division.points.push_back(evaluate(curve, measure.parameter_at(length)).position);
-    return division;
-}
-
-// A curve a row; shorter ones end in gaps.
-Result<Value> rows_of(const std::vector<Division>& divisions, bool closed) {
-    std::size_t columns = 0;
-    for (const Division& division : divisions)
-        columns = std::max(columns, division.points.size());
-    const std::size_t rows = divisions.size(), count = columns * rows;
-    Doubles x(count), y(count), z(count), along(count);
-    PointLattice::Parts parts;
-    parts.present.assign(count, 0);
-    for (std::size_t row = 0; row < rows; ++row)
-        for (std::size_t at = 0; at < columns; ++at) {
-            const std::size_t index = at + columns * row;
-            const bool there = at < divisions[row].points.size();
-            const Vec3 point = there ? divisions[row].points[at] : Vec3{};
-            x[index] = point.x;
-            y[index] = point.y;
-            z[index] = point.z;
-            along[index] = there ? divisions[row].lengths[at] : 0;
-            parts.present[index] = there ? 1 : 0;
-        }
-    const bool even = std::ranges::all_of(parts.present, [](std::uint8_t there) { return there != 0; });
-    parts.arrangement = rows == 1 ? Arrangement::row : Arrangement::grid;
-    parts.counts = {columns, rows, 1};
-    parts.closed = {closed && even, false, false};
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    parts.fields.push_back({"along", std::move(along), a_length});
-    Result<PointLattice> lattice = PointLattice::make(std::move(parts));
-    if (!lattice) return lattice.error();
-    return Value(*std::move(lattice));
+    PointRow row;
+    row.numbers = *std::move(lengths);
+    for (const double length : row.numbers)
+        row.points.push_back(evaluate(curve, measure.parameter_at(length)).position);
+    return row;
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    std::vector<Division> divisions;
+    std::vector<PointRow> rows;
     bool closed = in.word("rule") != "shares";
     for (const SplineCurve& curve : in.held<CurveSet>("curve").curves) {
         if (run.cancelled()) return cancelled_error();
-        Result<Division> division = divided(curve, in);
-        if (!division) return division.error();
-        divisions.push_back(*std::move(division));
+        Result<PointRow> row = divided(curve, in);
+        if (!row) return row.error();
+        rows.push_back(*std::move(row));
         closed = closed && curve.closed();
     }
-    return rows_of(divisions, closed);
-}
-
-// No longer than the polygon of its poles.
-double longest(const SplineCurve& curve) {
-    double total = 0;
-    for (std::size_t pole = 1; pole < curve.x().size(); ++pole)
-        total += length(curve.pole(pole) - curve.pole(pole - 1));
-    return total;
+    return rows_of_points(rows, "along", a_length, closed);
 }
 
 Estimate estimate(const Inputs& in) {
@@ -118,7 +73,7 @@ Estimate estimate(const Inputs& in) {
     for (const SplineCurve& curve : set.curves) {
         const std::string& rule = in.word("rule");
         const double here = rule == "bays"      ? in.number("bays") + 1
-                            : rule == "spacing" ? longest(curve) / in.number("spacing") + 1
+                            : rule == "spacing" ? polygon_length(curve) / in.number("spacing") + 1
                                                 : static_cast<double>(in.word("shares").size()) / 2 + 1;
         points += here;
         most = std::max(most, here);

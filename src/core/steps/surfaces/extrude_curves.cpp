@@ -14,15 +14,8 @@ Vec3 way_of(const Inputs& in) {
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const CurveSet& set = in.held<CurveSet>("curve");
-    SurfaceSet surfaces;
-    for (std::size_t index = 0; index < set.curves.size(); ++index) {
-        if (run.cancelled()) return cancelled_error();
-        Result<SplinePatch> patch = extruded(set.curves[index], way_of(in));
-        if (!patch) return about_slot(patch.error(), "by");
-        surfaces.patches.push_back(*std::move(patch));
-    }
-    return Value(std::move(surfaces));
+    return surface_of_each(in, run, "by",
+                           [&](const SplineCurve& curve) { return extruded(curve, way_of(in)); });
 }
 
 }  // namespace

@@ -12,23 +12,14 @@ Placement axis_of(const Inputs& in) {
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const CurveSet& set = in.held<CurveSet>("curve");
-    SurfaceSet surfaces;
-    for (std::size_t index = 0; index < set.curves.size(); ++index) {
-        if (run.cancelled()) return cancelled_error();
-        Result<SplinePatch> patch = revolved(set.curves[index], axis_of(in), in.number("sweep"));
-        if (!patch) return about_slot(patch.error(), "sweep");
-        surfaces.patches.push_back(*std::move(patch));
-    }
-    return Value(std::move(surfaces));
+    return surface_of_each(in, run, "sweep", [&](const SplineCurve& curve) {
+        return revolved(curve, axis_of(in), in.number("sweep"));
+    });
 }
 
 }  // namespace
 
 StepKind revolve_curves() {
-    SlotSpec sweep = angle_slot("sweep", "Sweep", "360°");
-    sweep.least = -6.283185307179587;
-    sweep.most = 6.283185307179587;
     return {
         .key = "surface.revolve",
         .verb = "Revolve a curve",
@@ -38,7 +29,7 @@ StepKind revolve_curves() {
                   choice_slot(
                       "axis", "Axis",
                       {{"z", "Z", ""}, {"x", "X", ""}, {"y", "Y", ""}, {"placed", "up", "of a placement"}}),
-                  reference_slot("placement", "Placement", {Kind::placements}), sweep},
+                  reference_slot("placement", "Placement", {Kind::placements}), sweep_slot("360°")},
         .results = {Kind::surface},
         .result_name = "revolved",
         .help =

@@ -5,23 +5,26 @@
 namespace plume {
 namespace {
 
+// One number of a place, within the limits of the slot given.
+Result<double> resolved_part(SlotSpec slot, const Place& place, const char* what, const std::string& text,
+                             SlotType type, const Scope& scope) {
+    slot.label = std::string(what) + " of ‘" + place.name + "’";
+    slot.type = type;
+    return resolve_number(slot, text, scope);
+}
+
 Result<ResolvedPlace> resolved_place(const SlotSpec& slot, const Place& place, const Scope& scope) {
     const auto read = [&](const char* what, const std::string& text, SlotType type) {
-        SlotSpec part = slot;
-        part.label = std::string(what) + " of ‘" + place.name + "’";
-        part.type = type;
-        return resolve_number(part, text, scope);
-    };
-    const auto share = [&](const std::string& text) {
-        SlotSpec part = slot;
-        part.label = "Share of ‘" + place.name + "’";
-        part.type = SlotType::number;
-        part.least = 0;
-        part.most = 1;
-        return resolve_number(part, text, scope);
+        return resolved_part(slot, place, what, text, type, scope);
     };
     const bool told = !slot.told_by.empty();
-    const auto x = told ? share(place.x) : read("x", place.x, SlotType::length),
+    const auto share = [&] {
+        SlotSpec part = slot;
+        part.least = 0;
+        part.most = 1;
+        return resolved_part(part, place, "Share", place.x, SlotType::number, scope);
+    };
+    const auto x = told ? share() : read("x", place.x, SlotType::length),
                y = read(told ? "across" : "y", place.y, SlotType::length),
                z = read(told ? "up" : "z", place.z, SlotType::length),
                weight = read("weight", place.weight, SlotType::number);
