@@ -213,7 +213,7 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
     }
     if (outputs->empty())
         say(counted(evaluation.outcomes.size(), "step", "steps") + " in " +
-            short_text(evaluation.seconds * 1e3, 3) + " ms");
+            duration_text(evaluation.seconds));
     return failed ? study_has_errors : all_done;
 }
 

@@ -5,6 +5,13 @@
 
 namespace plume::app {
 
+namespace {
+
+// Shorter work only flickers.
+constexpr double long_s = 0.5;
+
+}  // namespace
+
 // What an evaluation brings to the window's thread.
 struct Results::Brought {
     StudyPointer study;
@@ -17,10 +24,7 @@ struct Results::Brought {
 Results::Results(const Document& document)
     : document_(document), presenter_(document.catalogue()), notes_maker_(document.catalogue(), store_) {
     progress_timer_.setInterval(100);
-    connect(&progress_timer_, &QTimer::timeout, this, [this] {
-        if (!evaluator_->progress().busy) progress_timer_.stop();
-        Q_EMIT progress_changed();
-    });
+    connect(&progress_timer_, &QTimer::timeout, this, &Results::follow_progress);
     evaluator_ = std::make_unique<BackgroundEvaluator>(
         document.catalogue(), store_,
         [this](const Evaluation& evaluation, const Run& run) { finished(evaluation, run); });
@@ -28,6 +32,14 @@ Results::Results(const Document& document)
 
 Results::~Results() {
     evaluator_.reset();
+}
+
+void Results::follow_progress() {
+    const BackgroundEvaluator::Progress progress = evaluator_->progress();
+    if (!progress.busy) progress_timer_.stop();
+    Q_EMIT progress_changed();
+    const ItemId in_hand = progress.busy && progress.seconds > long_s ? progress.step : 0;
+    if (std::exchange(in_hand_, in_hand) != in_hand) Q_EMIT in_hand_changed();
 }
 
 // Worker thread.
@@ -136,7 +148,7 @@ std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation,
         const Step* step = step_of(item);
         if (!step) continue;
         const Outcome* outcome = evaluation.outcome(step->id);
-        if (!outcome) break;
+        if (!outcome) continue;
         Shown& shown = brought->shown[step->id];
         static_cast<Outcome&>(shown) = *outcome;
         shown.inputs = nullptr;  // would keep alive what the step read

@@ -44,6 +44,8 @@ public:
     void cancel();
     void permit(ItemId id);
     BackgroundEvaluator::Progress progress() const { return evaluator_->progress(); }
+    // The step that long work is at; 0 when there is none.
+    ItemId in_hand() const { return in_hand_; }
     double last_seconds() const { return last_seconds_; }
     std::size_t problem_count() const { return problems_; }
     // Whether what is shown belongs to an older study.
@@ -61,9 +63,11 @@ Q_SIGNALS:
     void evaluation_changed();
     void notes_changed();
     void progress_changed();
+    void in_hand_changed();
 
 private:
     struct Brought;
+    void follow_progress();
     void take(const std::shared_ptr<Brought>& brought);
     void take_notes(EvaluationNotes notes);
     const StudyPointer& computed_study() const;
@@ -74,6 +78,7 @@ private:
     std::map<ItemId, Shown> shown_;
     EvaluationNotes notes_;
     bool live_ = true, behind_ = false;
+    ItemId in_hand_ = 0;
     Budget budget_;
     double last_seconds_ = 0;
     std::size_t problems_ = 0;

@@ -98,15 +98,19 @@ void ResultLine::refresh() {
     name_->setText(text_of(step->name));
     text_->setFont(text_font(12));
     const Shown* shown = document_.results().shown(step_);
-    text_->setText(shown ? outline(*shown) : tr("not computed yet"));
+    const bool in_hand = document_.results().in_hand() == step_;
+    if (in_hand)
+        text_->setText(tr("being computed"));
+    else
+        text_->setText(shown ? outline(*shown) : tr("not computed yet"));
     text_->setToolTip(shown && shown->state == StepState::done
                           ? (shown->from_cache
                                  ? tr("taken from what was computed before")
-                                 : tr("computed in %1 ms").arg(text_of(short_text(shown->seconds * 1000, 3))))
+                                 : tr("computed in %1").arg(text_of(duration_text(shown->seconds))))
                           : QString());
     spark_->set(shown && !shown->stale ? shown->figures : nullptr);
     QStringList remarks;
-    if (shown && !shown->stale)
+    if (shown && !shown->stale && !in_hand)
         for (const Remark& remark : shown->remarks) {
             const QString text = text_of(remark.text).toHtmlEscaped();
             remarks << (remark.loss
@@ -117,7 +121,7 @@ void ResultLine::refresh() {
     remarks_->setTextFormat(Qt::RichText);
     remarks_->setText(remarks.join(" "));
     remarks_->setVisible(!remarks.isEmpty());
-    const bool wrong = shown && shown->error && shown->state != StepState::cancelled;
+    const bool wrong = shown && shown->error && shown->state != StepState::cancelled && !in_hand;
     error_->setVisible(wrong);
     if (!wrong) return;
     // A step that only waits for another is not itself wrong.

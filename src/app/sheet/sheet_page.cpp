@@ -80,6 +80,7 @@ SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), doc
     connect(&document, &Document::replaced, this, &SheetPage::drop_blocks);
     connect(&document, &Document::study_changed, this, &SheetPage::take_study);
     connect(&document.results(), &Results::evaluation_changed, this, &SheetPage::refresh_blocks);
+    connect(&document.results(), &Results::in_hand_changed, this, &SheetPage::refresh_blocks);
     connect(&document.attention(), &Attention::selection_changed, this, [this] {
         continue_->refresh();
         for (auto& [id, block] : blocks_)
@@ -359,7 +360,8 @@ void SheetPage::paint_threads(QPainter& painter) const {
         const int y = step ? node_y(step->id) : -1;
         if (y < 0) continue;
         const Shown* shown = document_.results().shown(step->id);
-        const bool wrong = shown && shown->error && shown->state != StepState::cancelled;
+        const bool wrong = shown && shown->error && shown->state != StepState::cancelled &&
+                           document_.results().in_hand() != step->id;
         const QColor ring = wrong ? look().attention : (step->muted ? look().second_ink : colour);
         painter.setPen(QPen(ring, 2, step->muted ? Qt::DotLine : Qt::SolidLine));
         painter.setBrush(document_.attention().selected() == step->id ? ring : look().page);

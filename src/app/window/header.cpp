@@ -112,7 +112,7 @@ void Header::refresh_progress() {
                              static_cast<double>(std::max<std::size_t>(1, progress.count));
         bar_->setValue(static_cast<int>(share * 1000));
     }
-    const QString time = text_of(short_text(document_.results().last_seconds() * 1000, 2)) + " ms";
+    const QString time = text_of(duration_text(document_.results().last_seconds()));
     const std::size_t problems = document_.results().problem_count();
     QString text = document_.results().live() ? tr("● Live") : tr("○ On demand");
     if (document_.results().behind() && !document_.results().live())

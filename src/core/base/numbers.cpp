@@ -57,8 +57,15 @@ std::string grouped_text(std::int64_t value) {
     std::string digits = std::to_string(value);
     const std::size_t first = digits.front() == '-' ? 1 : 0;
     for (std::size_t at = digits.size(); at > first + 3; at -= 3)
-        digits.insert(at - 3, "\u2009");
+        digits.insert(at - 3, "\u202f");
     return digits;
+}
+
+std::string duration_text(double seconds) {
+    if (seconds < 1) return short_text(seconds * 1000, 2) + " ms";
+    if (seconds < 120) return short_text(seconds, 3) + " s";
+    if (seconds < 7200) return short_text(seconds / 60, 3) + " min";
+    return short_text(seconds / 3600, 3) + " h";
 }
 
 std::string bytes_text(double bytes) {

@@ -18,8 +18,11 @@ std::string short_text(double value, int digits = 4);
 // With `decimals` fixed digits after the point; "-0.00" is written "0.00".
 std::string fixed_text(double value, int decimals);
 
-// Whole numbers in groups of three with thin spaces: "1 002 001".
+// Whole numbers in groups of three with narrow spaces where no line breaks: "1 002 001".
 std::string grouped_text(std::int64_t value);
+
+// Seconds for people: "0.12 ms", "43 ms", "12.1 s", "8.35 min", "2.5 h".
+std::string duration_text(double seconds);
 
 // Bytes for people: "812 bytes", "12.4 MB" (powers of ten).
 std::string bytes_text(double bytes);

@@ -12,7 +12,8 @@ BackgroundEvaluator::~BackgroundEvaluator() {
         const std::scoped_lock lock(mutex_);
         closing_ = true;
         waiting_.reset();
-        if (running_) running_->cancel();
+        if (main_.run) main_.run->cancel();
+        if (beside_.run) beside_.run->cancel();
     }
     changed_.notify_all();
     thread_.join();
@@ -30,88 +31,152 @@ void BackgroundEvaluator::submit(StudyPointer study, Budget budget, std::shared_
 void BackgroundEvaluator::cancel() {
     const std::scoped_lock lock(mutex_);
     waiting_.reset();
-    if (running_) running_->cancel();
+    if (main_.run) main_.run->cancel();
+    if (beside_.run) beside_.run->cancel();
 }
 
 BackgroundEvaluator::Progress BackgroundEvaluator::progress() const {
     const std::scoped_lock lock(mutex_);
     Progress progress = progress_;
-    progress.busy = running_.has_value() || waiting_.has_value();
-    if (running_) {
-        progress.fraction = running_->fraction();
-        progress.seconds = std::chrono::duration<double>(Clock::now() - started_).count();
+    progress.busy = main_.run || waiting_;
+    if (main_.run) {
+        progress.fraction = main_.run->fraction();
+        progress.seconds = std::chrono::duration<double>(Clock::now() - main_.started).count();
     }
     return progress;
+}
+
+void BackgroundEvaluator::begin(Lane& lane, const Run& run, const Job& job) {
+    lane.run = run;
+    lane.started = Clock::now();
+    lane.study = job.study;
+    lane.recipes = job.recipes;
+    lane.in_hand = 0;
+}
+
+void BackgroundEvaluator::end(Lane& lane) {
+    {
+        const std::scoped_lock lock(mutex_);
+        lane.run.reset();
+        lane.in_hand = 0;
+    }
+    changed_.notify_all();
 }
 
 void BackgroundEvaluator::work() {
     while (true) {
         Job job;
-        Run run;
+        const Run run;
         {
             std::unique_lock lock(mutex_);
             changed_.wait(lock, [this] { return closing_ || waiting_; });
             if (closing_) return;
             job = *std::move(waiting_);
             waiting_.reset();
-            recipes_ = std::move(job.recipes);
-            running_ = run;
-            started_ = Clock::now();
+            begin(main_, run, job);
             progress_ = {};
+            seen_beside_.reset();
         }
-        std::thread clock([this, run] { watch(run); });
-        compute(job, run);
+        std::thread clock([this] { watch(); });
+        Evaluation evaluation = evaluate(job.study, plan_of(job, run, main_), run);
         {
             const std::scoped_lock lock(mutex_);
-            running_.reset();
+            main_.in_hand = 0;
         }
         changed_.notify_all();
+        if (!is_outdated()) hand_over(std::move(evaluation), run);
+        end(main_);
         clock.join();
     }
 }
 
-// Whether the step in hand is made the same way in the study that waits.
-bool BackgroundEvaluator::still_wanted() const {
-    const auto recipe = recipes_.find(in_hand_);
-    return recipe != recipes_.end() && std::ranges::any_of(waiting_->recipes, [&](const auto& one) {
+// Whether the step in hand there is made the same way in the study that waits.
+bool BackgroundEvaluator::waiting_needs(const Lane& lane) const {
+    const auto recipe = lane.recipes.find(lane.in_hand);
+    return recipe != lane.recipes.end() && std::ranges::any_of(waiting_->recipes, [&](const auto& one) {
                return one.second == recipe->second;
            });
 }
 
-// A second thread keeps the clock: it cancels the run when something newer has waited long enough and has no
-// use for what is being computed.
-void BackgroundEvaluator::watch(const Run& run) {
-    std::unique_lock lock(mutex_);
-    changed_.wait_until(lock, started_ + patience, [this] { return closing_ || !running_; });
-    changed_.wait(lock, [this] { return closing_ || !running_ || (waiting_ && !still_wanted()); });
-    if (running_) run.cancel();
+// The lane beside began with what waits; it is overtaken by what comes after that.
+bool BackgroundEvaluator::is_overtaken(const Lane& lane) const {
+    return lane.run && !lane.run->cancelled() && waiting_ && waiting_->study != lane.study &&
+           Clock::now() - lane.started >= patience && !waiting_needs(lane);
 }
 
-void BackgroundEvaluator::compute(const Job& job, const Run& run) {
+bool BackgroundEvaluator::can_go_beside() const {
+    return main_.run && waiting_ && waiting_->study != seen_beside_ && !beside_.run && waiting_needs(main_);
+}
+
+// Whether a newer study was seen already, which comes next.
+bool BackgroundEvaluator::is_outdated() const {
+    const std::scoped_lock lock(mutex_);
+    return seen_beside_ && waiting_;
+}
+
+// A second thread keeps the clock: when something newer has waited long enough it cancels what has no use for
+// it, and sees to it that the rest is computed beside what has.
+void BackgroundEvaluator::watch() {
+    std::thread beside;
+    std::unique_lock lock(mutex_);
+    changed_.wait_until(lock, main_.started + patience, [this] { return closing_ || !main_.run; });
+    while (true) {
+        changed_.wait_for(lock, patience, [this] {
+            return closing_ || !main_.run || is_overtaken(main_) || is_overtaken(beside_) || can_go_beside();
+        });
+        if (closing_ || !main_.run) break;
+        if (is_overtaken(main_)) main_.run->cancel();
+        if (is_overtaken(beside_)) beside_.run->cancel();
+        if (!can_go_beside()) continue;
+        const Run run;
+        begin(beside_, run, *waiting_);
+        seen_beside_ = waiting_->study;
+        if (beside.joinable()) beside.join();  // it has ended its lane, and no longer asks for the mutex
+        beside = std::thread(&BackgroundEvaluator::compute_beside, this, *waiting_, run,
+                             main_.recipes.at(main_.in_hand));
+    }
+    if (beside_.run) beside_.run->cancel();
+    lock.unlock();
+    if (beside.joinable()) beside.join();
+}
+
+// All of the study but the step that is in hand elsewhere and what reads it.
+void BackgroundEvaluator::compute_beside(Job job, const Run& run, const Hash& in_hand) {
+    EvaluationPlan plan = plan_of(job, run, beside_);
+    for (const auto& [id, recipe] : job.recipes)
+        if (recipe == in_hand) plan.later.insert(id);
+    Evaluation evaluation = evaluate(job.study, plan, run);
+    evaluation.complete = false;
+    hand_over(std::move(evaluation), run);
+    end(beside_);
+}
+
+EvaluationPlan BackgroundEvaluator::plan_of(const Job& job, const Run& run, Lane& lane) {
     EvaluationPlan plan;
     plan.catalogue = &catalogue_;
     plan.store = &cache_;
     plan.budget = job.budget;
     plan.files = job.files;
-    plan.before_step = [this](const Step& step, std::size_t index, std::size_t count) {
+    plan.before_step = [this, &lane](const Step& step, std::size_t index, std::size_t count) {
         const std::scoped_lock lock(mutex_);
-        progress_.step = in_hand_ = step.id;
-        progress_.index = index;
-        progress_.count = count;
+        lane.in_hand = step.id;
+        if (&lane == &main_) {
+            progress_.step = step.id;
+            progress_.index = index;
+            progress_.count = count;
+        }
         changed_.notify_all();
     };
-    Clock::time_point looked = Clock::now();
-    plan.after_step = [&](const Evaluation& so_far) {
-        if (Clock::now() - looked < between_looks) return;
-        finished_(so_far, run);
+    plan.after_step = [this, run, &lane, looked = Clock::now()](const Evaluation& so_far) mutable {
+        if (Clock::now() - looked < between_looks || (&lane == &main_ && is_outdated())) return;
+        hand_over(so_far, run);
         looked = Clock::now();
     };
-    Evaluation evaluation = evaluate(job.study, plan, run);
-    {
-        const std::scoped_lock lock(mutex_);
-        in_hand_ = 0;
-    }
-    changed_.notify_all();
+    return plan;
+}
+
+void BackgroundEvaluator::hand_over(Evaluation evaluation, const Run& run) {
+    const std::scoped_lock lock(handing_over_);
     finished_(std::move(evaluation), run);
 }
 

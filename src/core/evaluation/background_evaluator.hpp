@@ -3,7 +3,8 @@
 //
 // While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish
 // if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
-// newer one, unless the step in hand is one that the newer one needs as well.
+// newer one, unless the step in hand is one that the newer one needs as well: then that step goes on, and what
+// of the newer one does not wait for it is computed beside it, so that an edit is seen at once.
 
 #include <chrono>
 #include <condition_variable>
@@ -54,22 +55,36 @@ private:
         std::shared_ptr<FileStore> files;
         std::map<ItemId, Hash> recipes;
     };
+    // One evaluation under way.
+    struct Lane {
+        std::optional<Run> run;
+        Clock::time_point started;
+        StudyPointer study;
+        std::map<ItemId, Hash> recipes;
+        ItemId in_hand = 0;  // step being computed; 0 while results are handed over
+    };
     void work();
-    void watch(const Run& run);
-    bool still_wanted() const;
-    void compute(const Job& job, const Run& run);
+    void watch();
+    void compute_beside(Job job, const Run& run, const Hash& in_hand);
+    void begin(Lane& lane, const Run& run, const Job& job);
+    bool waiting_needs(const Lane& lane) const;
+    bool is_overtaken(const Lane& lane) const;
+    bool can_go_beside() const;
+    bool is_outdated() const;
+    EvaluationPlan plan_of(const Job& job, const Run& run, Lane& lane);
+    void hand_over(Evaluation evaluation, const Run& run);
+    void end(Lane& lane);
 
     const Catalogue& catalogue_;
     ResultStore& cache_;
     Finished finished_;
+    std::mutex handing_over_;  // one lane at a time
     mutable std::mutex mutex_;
     std::condition_variable changed_;
     std::optional<Job> waiting_;
-    std::optional<Run> running_;
-    Clock::time_point started_;
-    std::map<ItemId, Hash> recipes_;  // of the job in hand
-    ItemId in_hand_ = 0;              // step being computed; 0 while results are handed over
-    Progress progress_;
+    StudyPointer seen_beside_;  // the one that was computed beside, as far as it could be
+    Lane main_, beside_;
+    Progress progress_;  // of the main lane
     bool closing_ = false;
     std::thread thread_;
 };

@@ -50,8 +50,8 @@ std::optional<Error> over_budget(const StepKind& kind, const Estimate& estimate,
     const bool small = estimate.bytes <= budget.bytes && estimate.seconds <= budget.seconds;
     const bool all_small = together <= budget.together_bytes || estimate.bytes < negligible_bytes;
     if ((small && all_small) || budget.permitted.contains(key)) return {};
-    const std::string seconds = short_text(std::max(1.0, std::round(estimate.seconds)), 2);
-    return Error{ErrorCode::over_budget, where, small ? need + held : need + " and about " + seconds + " s",
+    const std::string time = duration_text(std::max(1.0, std::round(estimate.seconds)));
+    return Error{ErrorCode::over_budget, where, small ? need + held : need + " and about " + time,
                  less + ", or allow it."};
 }
 

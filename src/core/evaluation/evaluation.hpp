@@ -41,7 +41,7 @@ struct Evaluation {
     std::map<ItemId, Outcome> outcomes;
     double seconds = 0;
     bool cancelled = false;
-    bool complete = false;  // false while steps are still to come, whose outcomes then are not there
+    bool complete = false;  // false while steps are still to come, of which some outcomes are not there
 
     const Outcome* outcome(ItemId id) const;
     const Outcome* outcome(std::string_view result_name) const;

@@ -65,7 +65,7 @@ public:
         const auto count = static_cast<std::size_t>(std::ranges::count_if(study_.items, step_of));
         for (const Item& item : study_.items) {
             const Step* step = step_of(item);
-            if (!step) continue;
+            if (!step || is_for_later(*step)) continue;
             run_.report(0);
             if (plan_.before_step) plan_.before_step(*step, index, count);
             ++index;
@@ -87,6 +87,15 @@ public:
     bool missed() const { return missed_; }
 
 private:
+    bool is_for_later(const Step& step) {
+        const auto left_out = [&](const std::string& name) { return names_for_later_.contains(name); };
+        const bool later =
+            plan_.later.contains(step.id) ||
+            (!plan_.later.empty() && std::ranges::any_of(results_read(study_, step), left_out));
+        if (later) names_for_later_.insert(step.name);
+        return later;
+    }
+
     static Outcome failed(StepState state, Error error) {
         Outcome outcome;
         outcome.state = error.code == ErrorCode::cancelled ? StepState::cancelled : state;
@@ -262,6 +271,7 @@ private:
     const Run& run_;
     const Moments* moments_;
     bool missed_ = false;
+    std::set<std::string> names_for_later_;
     Above above_;
     SeenColumns seen_columns_;  // looked through for numbers that are not finite
     Evaluation result_;

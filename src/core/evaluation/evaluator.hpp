@@ -3,6 +3,7 @@
 // runs.
 
 #include <functional>
+#include <set>
 
 #include "core/evaluation/budget.hpp"
 #include "core/evaluation/evaluation.hpp"
@@ -17,6 +18,7 @@ struct EvaluationPlan {
     Budget budget;
     std::optional<Moment> moment = {};  // of a study that moves; nothing: time is not known
     std::shared_ptr<FileStore> files;   // of linked files; nullptr: names are read from the working folder
+    std::set<ItemId> later;  // steps that are left out with all that reads them: they have no outcome
     std::function<void(const Step&, std::size_t index, std::size_t count)> before_step;  // may be empty
     std::function<void(const Evaluation& so_far)> after_step;                            // may be empty
 };

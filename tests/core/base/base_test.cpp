@@ -78,8 +78,13 @@ TEST(Numbers, LocaleNeverChangesThem) {
 }
 
 TEST(Numbers, GroupsAndBytes) {
-    EXPECT_EQ(grouped_text(1002001), "1\u2009002\u2009001");
-    EXPECT_EQ(grouped_text(-1234), "-1\u2009234");
+    EXPECT_EQ(grouped_text(1002001), "1\u202f002\u202f001");
+    EXPECT_EQ(duration_text(0.000123), "0.12 ms");
+    EXPECT_EQ(duration_text(0.2), "200 ms");
+    EXPECT_EQ(duration_text(12.06), "12.1 s");
+    EXPECT_EQ(duration_text(501), "8.35 min");
+    EXPECT_EQ(duration_text(9000), "2.5 h");
+    EXPECT_EQ(grouped_text(-1234), "-1\u202f234");
     EXPECT_EQ(grouped_text(999), "999");
     EXPECT_EQ(bytes_text(38.4e9), "38.4 GB");
 }

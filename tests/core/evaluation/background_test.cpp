@@ -148,6 +148,45 @@ TEST(Background, AnUnrelatedEditLeavesLongWorkAlone) {
     }));
 }
 
+StudyPointer with_a_lattice(const StudyPointer& study, const std::string& columns) {
+    auto with = std::make_shared<Study>(*study);
+    Step step;
+    step.id = 2;
+    step.kind = "lattice.rectangular";
+    step.name = "ground";
+    step.slots["columns"] = NumberText{columns};
+    with->items.emplace_back(std::make_shared<const Step>(step));
+    return with;
+}
+
+// What does not read the long step is seen at once; the long step is not begun anew.
+TEST(Background, AnEditBesideLongWorkIsSeenMeanwhile) {
+    std::promise<void> gate;
+    const Catalogue slow = slow_catalogue(gate.get_future().share());
+    const Catalogue catalogue({slow.kinds().front(), *standard_catalogue().find("lattice.rectangular")});
+    Collector collector;
+    ResultStore cache(1'000'000);
+    BackgroundEvaluator evaluator(catalogue, cache,
+                                  [&](Evaluation e, const plume::Run&) { collector.take(std::move(e)); });
+    evaluator.submit(with_a_lattice(slow_study("old"), "4"), {});
+    while (evaluator.progress().step != 1)
+        std::this_thread::sleep_for(1ms);
+    for (const char* columns : {"5", "6"}) {
+        const StudyPointer edited = with_a_lattice(slow_study("new"), columns);
+        evaluator.submit(edited, {});
+        EXPECT_TRUE(collector.wait([&](const auto& taken) {
+            return !taken.empty() && taken.back().study == edited && !taken.back().complete &&
+                   taken.back().outcome("ground")->value && !taken.back().outcome("slow");
+        }));
+        EXPECT_EQ(evaluator.progress().step, 1);
+    }
+    gate.set_value();
+    EXPECT_TRUE(collector.wait([](const auto& taken) {
+        return taken.size() == 3 && taken[2].complete && taken[2].outcome("slow")->from_cache &&
+               std::get<PointLattice>(*taken[2].outcome("ground")->value).point_count() == 7 * 17;
+    }));
+}
+
 // What is done is seen while the rest is still computed.
 TEST(Background, StepsThatAreDoneAreHandedOverMeanwhile) {
     std::promise<void> gate;

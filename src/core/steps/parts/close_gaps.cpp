@@ -1,5 +1,6 @@
 #include <cmath>
 
+#include "core/base/numbers.hpp"
 #include "core/geometry/parts/fill_gaps.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/study/step_kind.hpp"
@@ -14,7 +15,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
         return about_slot(
             Error{ErrorCode::empty_input, "", "are gaps and nothing else", "Keep some points above."},
             "points");
-    const std::string many = std::to_string(gaps) + (gaps == 1 ? " gap" : " gaps");
+    const std::string many = grouped_text(static_cast<std::int64_t>(gaps)) + (gaps == 1 ? " gap" : " gaps");
     if (in.word("way") == "fill") {
         Result<PointLattice> whole = filled(points, run);
         if (whole)
