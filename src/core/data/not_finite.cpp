@@ -122,6 +122,13 @@ std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& s
                           },
                           [&](const DirectionsOnPoints& item) { search.look(item.points); },
                           [&](const Placements& item) { search.look(item.origins()); },
+                          [&](const SolidSet& set) {
+                              for (const Body& body : set.bodies) {
+                                  if (!body.exact()) search.look(body.mesh(), "vertex");
+                                  for (const SplinePatch& patch : body.patches())
+                                      search.look(patch, "pole");
+                              }
+                          },
                           [&](const Quantity& number) { search.look(number); }},
                value);
     return search.take();

@@ -18,6 +18,8 @@ Result<SplinePatch> SplinePatch::make(Parts parts) {
     if (Status status = check_weights(parts.weights, poles, "A surface"); !status) return status.error();
     for (const Field& field : parts.fields)
         if (field.values.size() != poles) return broken("needs one number of ‘" + field.name + "’ per pole");
+    for (const SplineCurve& trim : parts.trims)
+        if (!trim.closed()) return broken("is trimmed by a curve that is not closed");
     return SplinePatch(std::make_shared<const Parts>(std::move(parts)));
 }
 

@@ -36,6 +36,11 @@ void add_positions(ByteCounter& counter, const Positioned& item) {
     counter.add(item.fields());
 }
 
+void add_mesh(ByteCounter& counter, const Mesh& mesh) {
+    add_positions(counter, mesh);
+    counter.add((mesh.corner_count() + mesh.face_count() + 1) * sizeof(std::uint32_t));
+}
+
 struct KindWords {
     std::string_view key, name;
     std::string article;
@@ -50,6 +55,7 @@ const KindWords& words_of(Kind kind) {
                                                           {"curves", "curves", ""},
                                                           {"directions", "directions on points", ""},
                                                           {"placements", "placements", ""},
+                                                          {"bodies", "bodies", ""},
                                                           {"number", "a number", ""}}};
     return words[static_cast<std::size_t>(kind)];
 }
@@ -99,10 +105,7 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
         },
         [&](const FieldOnPoints& item) { add_positions(counter, item.points); },
         [&](const Attractors& item) { counter.add(item.items().size() * sizeof(Attractor)); },
-        [&](const Mesh& mesh) {
-            add_positions(counter, mesh);
-            counter.add((mesh.corner_count() + mesh.face_count() + 1) * sizeof(std::uint32_t));
-        },
+        [&](const Mesh& mesh) { add_mesh(counter, mesh); },
         [&](const SurfaceSet& set) {
             for (const SplinePatch& patch : set.patches)
                 add_positions(counter, patch);
@@ -115,6 +118,13 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
         [&](const Placements& item) {
             add_positions(counter, item.origins());
             counter.add(item.placements().size() * sizeof(Placement));
+        },
+        [&](const SolidSet& set) {
+            for (const Body& body : set.bodies) {
+                if (!body.exact()) add_mesh(counter, body.mesh());
+                for (const SplinePatch& patch : body.patches())
+                    add_positions(counter, patch);
+            }
         },
         [&](const Quantity&) {}};
     std::visit(add, value);
@@ -131,6 +141,7 @@ const PointLattice* lattice_of(const Value& value) {
                                  [](const Mesh&) -> Found { return nullptr; },
                                  [](const SurfaceSet&) -> Found { return nullptr; },
                                  [](const CurveSet&) -> Found { return nullptr; },
+                                 [](const SolidSet&) -> Found { return nullptr; },
                                  [](const Quantity&) -> Found { return nullptr; }},
                       value);
 }
@@ -183,6 +194,14 @@ std::string outline_text(const Value& value, const Units& units) {
         [](const Placements& item) {
             return count_text(item.origins().point_count(), "placement", "placements");
         },
+        [&](const SolidSet& set) {
+            std::size_t faces = 0;
+            for (const Body& body : set.bodies)
+                faces += body.face_count();
+            return count_text(set.bodies.size(), "body", "bodies") + ", " +
+                   count_text(faces, "face", "faces") + ", " +
+                   quantity_text({figures_of(set).volume, {3, 0}}, units);
+        },
         [&](const Quantity& number) { return quantity_text(number, units, 6); }};
     return std::visit(text, value);
 }
@@ -200,6 +219,11 @@ std::vector<std::string> field_names(const Value& value) {
                              },
                              [](const CurveSet& set) -> Fields {
                                  return set.curves.empty() ? Fields() : Fields(set.curves.front().fields());
+                             },
+                             [](const SolidSet& set) -> Fields {
+                                 if (set.bodies.empty()) return {};
+                                 const Body& body = set.bodies.front();
+                                 return body.exact() ? body.patches().front().fields() : body.mesh().fields();
                              },
                              [](const Quantity&) -> Fields { return {}; }};
     std::vector<std::string> names;

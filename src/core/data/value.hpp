@@ -14,6 +14,7 @@
 #include "core/data/mesh.hpp"
 #include "core/data/placements.hpp"
 #include "core/data/point_lattice.hpp"
+#include "core/data/solids.hpp"
 #include "core/data/surface_set.hpp"
 
 namespace plume {
@@ -41,7 +42,7 @@ DirectionsOnPoints with_directions(const PointLattice& points, const std::string
 
 // The last one is a single number, which expressions of later steps read by the result's name.
 using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, SurfaceSet, CurveSet,
-                           DirectionsOnPoints, Placements, Quantity>;
+                           DirectionsOnPoints, Placements, SolidSet, Quantity>;
 using ValuePointer = std::shared_ptr<const Value>;
 
 // What was made, or why not, as a value.
@@ -52,8 +53,8 @@ Result<Value> as_value(Result<T> made) {
 }
 
 // In the order of Value's alternatives.
-enum class Kind { points, field, attractors, mesh, surface, curves, directions, placements, number };
-inline constexpr int kind_count = 9;
+enum class Kind { points, field, attractors, mesh, surface, curves, directions, placements, bodies, number };
+inline constexpr int kind_count = 10;
 
 Kind kind_of(const Value& value);
 std::string_view plain_name(Kind kind);  // "points", "numbers on points", ...
@@ -71,7 +72,7 @@ const PointLattice* lattice_of(const Value& value);
 const Field* field_in_hand(const Value& value);
 std::optional<Quantity> number_of(const Value& value);
 // "25 × 17 points, 24 × 16 bays", "2 attractors", "384 faces, 425 vertices", "one surface, 27 × 19 poles",
-// "one curve through 240 points, closed"; a number as it is, "3.2 m".
+// "one curve through 240 points, closed", "2 bodies, 14 faces, 3.2 m³"; a number as it is, "3.2 m".
 std::string outline_text(const Value& value, const Units& units);
 // Fields it carries, in order; the field in hand of FieldOnPoints last.
 std::vector<std::string> field_names(const Value& value);

@@ -16,7 +16,12 @@
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
 #include "core/geometry/points/lattice_links.hpp"
+#include "core/geometry/solids/bodies.hpp"
+#include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
+#include "core/geometry/surfaces/trimmed_domain.hpp"
+#include "core/picture/creases.hpp"
 #include "core/picture/mesh_draft.hpp"
 #include "core/picture/own_colours.hpp"
 #include "core/picture/surface_lines.hpp"
@@ -98,6 +103,9 @@ void settle(Drawable& drawable, Box bounds) {
 
 // Graphics cards and ray tracers reckon in floats and square them.
 constexpr double largest_drawn = 1e18;
+
+// Pieces of a trim between two of its knots, as smooth as arcs are seen.
+constexpr int usual_trim_pieces = 16;
 
 constexpr auto absent = std::numeric_limits<std::uint32_t>::max();
 
@@ -286,10 +294,11 @@ Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const Colo
     return Done{};
 }
 
-// Facets are shaded flat: every corner gets a vertex of its own with the facet's normal. Where each facet's
-// corners come to stand is counted first, so that facets are written side by side.
-void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Colours& colours,
-                const Run& run, Drawable& drawable) {
+// Facets are shaded flat: every corner gets a vertex of its own with the facet's normal, or the one that the
+// creases give it. Where each facet's corners come to stand is counted first, so that facets are written side
+// by side.
+void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Creases* creases,
+                const Colours& colours, const Run& run, Drawable& drawable) {
     std::vector<std::uint32_t> first(faces.size() + 1, 0);
     for (std::size_t at = 0; at < faces.size(); ++at)
         first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
@@ -308,8 +317,9 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
             std::uint32_t* triangle =
                 drawable.triangles.data() + 3 * (static_cast<std::size_t>(start) - 2 * at);
             for (std::uint32_t corner = 0; corner < count; ++corner) {
-                drawable.vertices[start + corner] = vertex(mesh.vertex(corners[corner]), drawable.origin,
-                                                           normal, colours.at(corners[corner]));
+                drawable.vertices[start + corner] =
+                    vertex(mesh.vertex(corners[corner]), drawable.origin,
+                           creases ? creases->normals[start + corner] : normal, colours.at(corners[corner]));
                 drawable.edges[2 * static_cast<std::size_t>(start + corner)] = start + corner;
                 drawable.edges[2 * static_cast<std::size_t>(start + corner) + 1] =
                     start + (corner + 1) % count;
@@ -321,18 +331,34 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
             });
         }
     });
+    if (!creases) return;
+    std::size_t kept = 0;
+    for (std::size_t corner = 0; corner < creases->is_edge.size(); ++corner) {
+        if (creases->is_edge[corner] == 0) continue;
+        drawable.edges[kept++] = drawable.edges[2 * corner];
+        drawable.edges[kept++] = drawable.edges[2 * corner + 1];
+    }
+    drawable.edges.resize(kept);
 }
+
+// Where faces of a body turn by more, there is an edge.
+constexpr double crease_rad = 0.45;
 
 // More facets than can be seen are drawn by fewer, without edges, which would stand too close to be told
 // apart.
-Status draw_mesh(const Mesh& mesh, const DrawOptions& options, const Run& run, Drawable& drawable) {
+Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, const Run& run,
+                 Drawable& drawable) {
     settle(drawable, mesh.bounds());
     const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
     std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
     const std::size_t triangle_count = mesh.corner_count() - 2 * mesh.face_count();
     drawable.thinned = triangle_count > options.most_triangles;
-    if (!drawable.thinned)
-        add_facets(mesh, faces, colours, run, drawable);
+    const bool creases = creased && !drawable.thinned && faces.size() == mesh.face_count();
+    if (creases) {
+        const Creases seen = creases_of(mesh, crease_rad);
+        add_facets(mesh, faces, &seen, colours, run, drawable);
+    } else if (!drawable.thinned)
+        add_facets(mesh, faces, nullptr, colours, run, drawable);
     else if (Status drawn = add_draft(mesh, faces, colours, options.most_triangles, false, run, drawable);
              !drawn)
         return drawn;
@@ -399,6 +425,44 @@ void add_coarse(const SurfaceSamples& samples, std::uint32_t first, std::size_t 
                                     number(a + 1, b + 1), number(a, b + 1)});
 }
 
+// Of what trims leave of a patch.
+Status add_trimmed(const SplinePatch& patch, const PatchLines& lines, const DrawOptions& options,
+                   const Run& run, Drawable& drawable) {
+    const bool flat = is_parallelogram(patch);
+    const auto domain =
+        trimmed_domain(patch, usual_trim_pieces, 1, flat ? std::vector<double>() : lines.u.parameters,
+                       flat ? std::vector<double>() : lines.v.parameters, run);
+    if (!domain) return domain.error();
+    const PatchEvaluator evaluator(patch);
+    std::vector<Field> fields;
+    for (std::size_t field = 0; field < patch.fields().size(); ++field) {
+        Doubles numbers;
+        for (const TrimmedDomain::Place& place : domain->places)
+            numbers.push_back(evaluator.field_at(field, place.u, place.v));
+        fields.push_back({patch.fields()[field].name, std::move(numbers), patch.fields()[field].dimension});
+    }
+    const Colours colours(fields, options.colour_by, "", drawable, [](std::size_t) { return true; });
+    const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
+    for (std::size_t at = 0; at < domain->places.size(); ++at) {
+        const TrimmedDomain::Place& place = domain->places[at];
+        drawable.vertices.push_back(vertex(evaluator.at(place.u, place.v).position, drawable.origin,
+                                           normal_at(evaluator, patch.u(), patch.v(), place.u, place.v),
+                                           colours.at(at)));
+    }
+    for (const auto& triangle : domain->triangles)
+        for (const std::uint32_t corner : triangle)
+            drawable.triangles.push_back(first + corner);
+    for (std::size_t loop = 0; loop < domain->loop_starts.size(); ++loop) {
+        const std::uint32_t begin = domain->loop_starts[loop];
+        const auto end = loop + 1 < domain->loop_starts.size() ? domain->loop_starts[loop + 1]
+                                                               : static_cast<std::uint32_t>(domain->on_loops);
+        for (std::uint32_t at = begin; at < end; ++at)
+            drawable.edges.insert(drawable.edges.end(),
+                                  {first + at, first + (at + 1 < end ? at + 1 : begin)});
+    }
+    return Done{};
+}
+
 // On which lines each patch is drawn.
 std::vector<PatchLines> lines_of(const SurfaceSet& set, const DrawOptions& options, const Run& run,
                                  Drawable& drawable) {
@@ -418,9 +482,17 @@ std::vector<PatchLines> lines_of(const SurfaceSet& set, const DrawOptions& optio
     return all;
 }
 
-Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
+// Of a face of a body only its rim is an edge.
+void leave_rim(SampleLines& lines, bool closed) {
+    std::ranges::fill(lines.at_node, std::uint8_t{0});
+    if (closed) return;
+    lines.at_node.front() = lines.at_node.back() = 1;
+}
+
+Status draw_surfaces(const SurfaceSet& set, bool faces, const DrawOptions& options, const Run& run,
+                     Drawable& drawable) {
     if (set.patches.empty()) return Done{};
-    const std::vector<PatchLines> lines = lines_of(set, options, run, drawable);
+    std::vector<PatchLines> lines = lines_of(set, options, run, drawable);
     std::vector<SurfaceSamples> all;
     std::size_t sample_count = 0;
     Box bounds;
@@ -433,10 +505,25 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
         all.push_back(*std::move(samples));
     }
     settle(drawable, bounds);
+    if (faces)
+        for (std::size_t index = 0; index < lines.size(); ++index) {
+            leave_rim(lines[index].u, all[index].closed_u);
+            leave_rim(lines[index].v, all[index].closed_v);
+        }
     for (std::size_t index = 0; index < all.size(); ++index) {
         // The range is that of the numbers given: between them a spline swings a little beyond.
         const SurfaceSamples& samples = all[index];
         const PatchLines& on = lines[index];
+        if (set.patches[index].trimmed()) {
+            const std::size_t before = drawable.triangles.size();
+            if (Status drawn = add_trimmed(set.patches[index], on, options, run, drawable); !drawn)
+                return drawn;
+            if (sample_count > options.most_coarse)
+                drawable.coarse.insert(drawable.coarse.end(),
+                                       drawable.triangles.begin() + static_cast<std::ptrdiff_t>(before),
+                                       drawable.triangles.end());
+            continue;
+        }
         const bool every_node = on.every == 1 && !drawable.closer;
         const Field* field =
             every_node ? nullptr : chosen_field(set.patches[index].fields(), options.colour_by, "");
@@ -445,7 +532,7 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
             [&](std::size_t at) {
                 return on.u.at_node[at % samples.count_u] != 0 && on.v.at_node[at / samples.count_u] != 0;
             },
-            field ? range_at_nodes(set.patches[index], *field) : std::nullopt);
+            field && !faces ? range_at_nodes(set.patches[index], *field) : std::nullopt);
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         add_samples(samples, on, colours, drawable);
         // Of all patches or of none: while the camera moves nothing else of the surface is drawn.
@@ -453,6 +540,22 @@ Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Ru
             add_coarse(samples, first, options.most_coarse / all.size(), drawable);
     }
     return Done{};
+}
+
+bool all_exact(const SolidSet& set) {
+    return std::ranges::all_of(set.bodies, &Body::exact);
+}
+
+// Exact ones as smooth as the view needs; where one is a mesh, all as meshes.
+Status draw_bodies(const SolidSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
+    if (!all_exact(set)) {
+        const auto mesh = mesh_of(set, options.surface_samples, run);
+        return mesh ? draw_mesh(*mesh, true, options, run, drawable) : Status(mesh.error());
+    }
+    SurfaceSet faces;
+    for (const Body& body : set.bodies)
+        faces.patches.insert(faces.patches.end(), body.patches().begin(), body.patches().end());
+    return draw_surfaces(faces, true, options, run, drawable);
 }
 
 // The mean of some thousand of its edges.
@@ -496,6 +599,7 @@ void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& draw
 }  // namespace
 
 bool refines(const Value& value) {
+    if (const auto* set = std::get_if<SolidSet>(&value)) return all_exact(*set);
     return kind_of(value) == Kind::surface;
 }
 
@@ -515,8 +619,8 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
             draw_attractors(attractors, drawable);
             return Done{};
         },
-        [&](const Mesh& mesh) -> Status { return draw_mesh(mesh, options, run, drawable); },
-        [&](const SurfaceSet& set) -> Status { return draw_surfaces(set, options, run, drawable); },
+        [&](const Mesh& mesh) -> Status { return draw_mesh(mesh, false, options, run, drawable); },
+        [&](const SurfaceSet& set) -> Status { return draw_surfaces(set, false, options, run, drawable); },
         [&](const CurveSet& set) -> Status {
             draw_curves(set, options, drawable);
             return Done{};
@@ -529,6 +633,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
             draw_placements(placements, drawable);
             return Done{};
         },
+        [&](const SolidSet& set) -> Status { return draw_bodies(set, options, run, drawable); },
         [](const Quantity&) -> Status { return Done{}; }};  // a number has no place
     const Status drawn = guarded([&]() -> Status { return std::visit(draw, value); });
     if (!drawn) return drawn.error();

@@ -132,6 +132,23 @@ Table vertices_table(const Mesh& mesh) {
     return table;
 }
 
+Table bodies_table(const std::vector<Body>& bodies) {
+    Table table{{}, bodies.size(), "bodies"};
+    table.item_of_row = [](std::size_t row) { return std::optional(row); };
+    table.row_of_item = [count = bodies.size()](std::size_t item) {
+        return item < count ? std::optional(item) : std::nullopt;
+    };
+    add_whole(table, "body", false, [](std::size_t row) { return static_cast<double>(row); });
+    add_whole(table, "faces", false,
+              [&bodies](std::size_t row) { return static_cast<double>(bodies[row].face_count()); });
+    add(table, "volume", {3, 0}, [&bodies](std::size_t row) { return bodies[row].figures().volume; });
+    add(table, "area", {2, 0}, [&bodies](std::size_t row) { return bodies[row].figures().area; });
+    for (const auto& [name, part] : coordinates)
+        add(table, name, a_length,
+            [&bodies, part = part](std::size_t row) { return bodies[row].figures().centroid.*part; });
+    return table;
+}
+
 // Nothing of them is an item -----------------------------------------------------------------------------
 
 Table without_items(std::size_t row_count, const char* rows_are) {
@@ -258,6 +275,7 @@ Table columns_of(const Value& value) {
                    [](const Mesh& mesh) { return vertices_table(mesh); },
                    [](const SurfaceSet& set) { return poles_table(set); },
                    [](const CurveSet& set) { return curves_table(set); },
+                   [](const SolidSet& set) { return bodies_table(set.bodies); },
                    [](const Quantity& number) { return number_table(number); }},
         value);
 }

@@ -77,6 +77,21 @@ void add(Json& json, const CurveSet& set) {
                                       {"length", length_of(curve)}});
 }
 
+Json json_of(const BodyFigures& figures) {
+    return {{"volume", json_of(figures.volume)},
+            {"area", json_of(figures.area)},
+            {"centroid", json_of(figures.centroid)}};
+}
+
+void add(Json& json, const SolidSet& set) {
+    json.update(json_of(figures_of(set)));
+    for (const Body& body : set.bodies) {
+        Json one{{"exact", body.exact()}, {"faces", body.face_count()}};
+        one.update(json_of(body.figures()));
+        json["bodies"].push_back(std::move(one));
+    }
+}
+
 void add(Json& json, const Quantity& number, const Units& units) {
     json["value"] = json_of(number.value * shown_per_internal(number.dimension, units));
     json["unit"] = unit_text(number.dimension, units);
@@ -97,7 +112,7 @@ Json facts_of(const Value& value, const Units& units) {
                    [&](const Placements& item) { add(json, item.origins(), units); },
                    [](const Attractors&) {},  // how many they are says the outline
                    [&](const Mesh& mesh) { add(json, mesh); }, [&](const SurfaceSet& set) { add(json, set); },
-                   [&](const CurveSet& set) { add(json, set); },
+                   [&](const CurveSet& set) { add(json, set); }, [&](const SolidSet& set) { add(json, set); },
                    [&](const Quantity& number) { add(json, number, units); }},
         value);
     return json;

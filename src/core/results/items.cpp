@@ -55,6 +55,17 @@ Items parts_of(const Mesh& mesh) {
             .addresses = [&mesh] { return part_places(mesh); }};
 }
 
+Items bodies_of(const SolidSet& set) {
+    return {.are = "bodies",
+            .count = set.bodies.size(),
+            .place = [&set](std::size_t item) { return set.bodies[item].figures().centroid; },
+            .name = [](std::size_t item) { return std::to_string(item); },
+            .title =
+                [&set](std::size_t item) {
+                    return "body " + std::to_string(item) + " of " + std::to_string(set.bodies.size());
+                }};
+}
+
 }  // namespace
 
 Items items_of(const Value& value) {
@@ -65,7 +76,9 @@ Items items_of(const Value& value) {
                    [](const Placements& item) { return points_of(item.origins()); },
                    [](const Attractors& item) { return attractors_of(item.items()); },
                    [](const Mesh& mesh) { return parts_of(mesh); }, [](const SurfaceSet&) { return Items{}; },
-                   [](const CurveSet&) { return Items{}; }, [](const Quantity&) { return Items{}; }},
+                   [](const CurveSet&) { return Items{}; },
+                   [](const SolidSet& set) { return bodies_of(set); },
+                   [](const Quantity&) { return Items{}; }},
         value);
 }
 

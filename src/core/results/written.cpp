@@ -2,6 +2,7 @@
 
 #include "core/base/overloaded.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 
 namespace plume {
@@ -57,6 +58,10 @@ Result<Written> written_of(const Value& value, const Run& run) {
                    [](const Mesh& mesh) -> Made { return facets(mesh); },
                    [&](const SurfaceSet& set) -> Made { return facets_of(set, run); },
                    [](const CurveSet& set) -> Made { return lines_of(set); },
+                   [&](const SolidSet& set) -> Made {
+                       Result<Mesh> mesh = mesh_of(set, usual_quads * set.bodies.size(), run);
+                       return mesh ? Made(facets(*std::move(mesh))) : Made(mesh.error());
+                   },
                    [](const Quantity&) -> Made { return Written{}; }},
         value);
 }

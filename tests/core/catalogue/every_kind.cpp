@@ -19,7 +19,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"curve.split curve", "rows"},   {"curve.soften curve", "rows"},
         {"curve.connect curve", "rows"}, {"curve.simplify curve", "rows"},
         {"number.curve curve", "rows"},  {"surface.loft curve", "ribs"},
-        {"surface.loft last", "loop"}};
+        {"surface.loft last", "loop"},   {"body.close thing", "feet"},
+        {"body.combine second", "drum"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -39,6 +40,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
             return "flow";
         case Kind::placements:
             return "placements";
+        case Kind::bodies:
+            return "blocks";
         case Kind::number:
             return "figure";
     }
@@ -72,6 +75,18 @@ public:
                 [&](const CurveSet& set) {
                     for (const SplineCurve& curve : set.curves)
                         add_columns(curve);
+                },
+                [&](const SolidSet& set) {
+                    for (const Body& body : set.bodies) {
+                        // Rounding may cut the faces of a mesh into other triangles.
+                        const BodyFigures& figures = body.figures();
+                        numbers.insert(numbers.end(),
+                                       {figures.volume * std::pow(metre_, 3), figures.area * metre_ * metre_,
+                                        figures.centroid.x * metre_, figures.centroid.y * metre_,
+                                        figures.centroid.z * metre_});
+                        for (const SplinePatch& patch : body.patches())
+                            add_columns(patch);
+                    }
                 },
                 [&](const Quantity& number) { numbers.push_back(number.value * factor(number.dimension)); }},
             value);
@@ -124,6 +139,12 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.number("crown", "radius", "5 m").word("crown", "shape", "circle");
     maker.add("curve.blend", "ribs");
     maker.set("ribs", "curve", ResultName{"loop"}).set("ribs", "last", ResultName{"crown"});
+    maker.add("mesh.posts", "feet");
+    maker.set("feet", "points", ResultName{"hills"});
+    maker.add("body.extrude", "blocks");
+    maker.set("blocks", "curve", ResultName{"loop"});
+    maker.add("body.extrude", "drum");
+    maker.set("drum", "curve", ResultName{"crown"}).number("drum", "by", "2 m");
     maker.add("number.statistic", "figure");
     maker.add("placement.on_curve", "stations");
     maker.set("stations", "curve", ResultName{"loop"});

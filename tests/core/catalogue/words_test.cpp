@@ -31,10 +31,14 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "points.keep_near gaps close",         // Branches.PartsOfClosedLattices: all that keep share it
         "points.unique gaps close",            // the same
         "points.sort by y",
-        "points.sort by order",          // Branches.PointsAreSortedEveryWay
-        "curve.arc facing back",         // CurveSteps.ArcsOnUprightPlanes
-        "curve.over_base lift square",   // BaseLine.ToldAndPlacedAreInverse
-        "points.centroids of line",      // CurveSteps.CentroidsOfTheAreaAndOfTheLine
+        "points.sort by order",         // Branches.PointsAreSortedEveryWay
+        "curve.arc facing back",        // CurveSteps.ArcsOnUprightPlanes
+        "curve.over_base lift square",  // BaseLine.ToldAndPlacedAreInverse
+        "points.centroids of line",     // CurveSteps.CentroidsOfTheAreaAndOfTheLine
+        "body.extrude direction square",
+        "body.extrude direction x",
+        "body.extrude direction y",      // BodySteps.OutlinesOnUprightPlanesGoAlongTheirNormals
+        "body.close ends capped",        // BodySteps.OpenTubesAreRefusedOrCapped
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
     };
     return known.contains(kind + ' ' + choice + ' ' + word);

@@ -297,10 +297,13 @@ TEST(Evaluator, EveryStepTakesEveryKindItAccepts) {
     sources.add("mesh.tube", "tube");
     sources.add("directions.attractors", "flow");
     sources.add("placement.frame", "placement");
-    const std::map<Kind, std::string> of_kind{{Kind::points, "lattice"},     {Kind::field, "rise"},
-                                              {Kind::attractors, "perches"}, {Kind::mesh, "tube"},
-                                              {Kind::surface, "roof"},       {Kind::curves, "curves"},
-                                              {Kind::directions, "flow"},    {Kind::placements, "placement"}};
+    sources.add("outline.shape", "outline");
+    sources.add("body.extrude", "blocks");
+    sources.set("blocks", "curve", ResultName{"outline"});
+    const std::map<Kind, std::string> of_kind{
+        {Kind::points, "lattice"},  {Kind::field, "rise"},           {Kind::attractors, "perches"},
+        {Kind::mesh, "tube"},       {Kind::surface, "roof"},         {Kind::curves, "curves"},
+        {Kind::directions, "flow"}, {Kind::placements, "placement"}, {Kind::bodies, "blocks"}};
     int tried = 0;
     for (const StepKind& kind : standard_catalogue().kinds())
         for (const SlotSpec& slot : kind.slots) {

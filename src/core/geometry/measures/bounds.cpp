@@ -6,6 +6,7 @@
 
 #include "core/base/overloaded.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/surfaces/patch_edit.hpp"
 
 namespace plume {
 namespace {
@@ -263,6 +264,12 @@ Box bounds_of(const SplineCurve& curve) {
 }
 
 Box bounds_of(const SplinePatch& patch) {
+    if (patch.trimmed() && is_parallelogram(patch)) {
+        Box box;
+        for (const SplineCurve& trim : patch.trims())
+            box.include(bounds_of(trim_in_space(patch, trim)));
+        return box;
+    }
     return box_of(&patch.u(), &patch.v(), {&patch.x(), &patch.y(), &patch.z()}, &patch.weights());
 }
 
@@ -285,6 +292,15 @@ Box bounds_of(const Value& value) {
                                  },
                                  [](const DirectionsOnPoints& item) { return item.points.bounds(); },
                                  [](const Placements& item) { return item.origins().bounds(); },
+                                 [](const SolidSet& set) {
+                                     Box box;
+                                     for (const Body& body : set.bodies) {
+                                         if (!body.exact()) box.include(body.mesh().bounds());
+                                         for (const SplinePatch& patch : body.patches())
+                                             box.include(bounds_of(patch));
+                                     }
+                                     return box;
+                                 },
                                  [](const Quantity&) { return Box{}; }},
                       value);
 }

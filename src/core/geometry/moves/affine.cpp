@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/geometry/solids/bodies.hpp"
+
 namespace plume {
 namespace {
 
@@ -78,9 +80,11 @@ Result<Value> moved(const SurfaceSet& set, const Affine& map) {
     SurfaceSet result;
     for (const SplinePatch& patch : set.patches) {
         Coordinates to = mapped(patch.x(), patch.y(), patch.z(), [&](Vec3 p) { return map.at(p); });
-        Result<SplinePatch> moved_patch =
-            SplinePatch::make({patch.u(), patch.v(), std::move(to.x), std::move(to.y), std::move(to.z),
-                               patch.weights(), patch.fields()});
+        SplinePatch::Parts parts = patch.parts();
+        parts.x = std::move(to.x);
+        parts.y = std::move(to.y);
+        parts.z = std::move(to.z);
+        Result<SplinePatch> moved_patch = SplinePatch::make(std::move(parts));
         if (!moved_patch) return moved_patch.error();
         result.patches.push_back(*std::move(moved_patch));
     }
@@ -106,6 +110,22 @@ Result<Value> moved(const Placements& all, const Affine& map) {
         placement =
             placement_of(map.at(placement.origin), map.turned(placement.up), map.turned(placement.along));
     return as_value(Placements::make(all.origins(), std::move(placements)));
+}
+
+// Mirrored patches look inwards until they are turned over, which exact_body() sees to.
+Result<Value> moved(const SolidSet& set, const Affine& map) {
+    SolidSet result;
+    for (const Body& body : set.bodies) {
+        Result<Value> boundary =
+            body.exact() ? moved(SurfaceSet{body.patches()}, map) : moved(body.mesh(), map);
+        if (!boundary) return boundary.error();
+        Result<Body> made = body.exact()
+                                ? exact_body(std::get<SurfaceSet>(*std::move(boundary)).patches, Run())
+                                : meshed_body(std::get<Mesh>(*std::move(boundary)));
+        if (!made) return made.error();
+        result.bodies.push_back(*std::move(made));
+    }
+    return Value(std::move(result));
 }
 
 Result<Value> moved(const Quantity& quantity, const Affine& /*map*/) {
@@ -171,8 +191,8 @@ Result<Value> transformed(const Value& value, const Affine& map) {
 }
 
 std::vector<Kind> movable_kinds() {
-    return {Kind::points, Kind::field,      Kind::curves,     Kind::surface,
-            Kind::mesh,   Kind::placements, Kind::directions, Kind::attractors};
+    return {Kind::points, Kind::field,      Kind::curves,     Kind::surface,   Kind::mesh,
+            Kind::bodies, Kind::placements, Kind::directions, Kind::attractors};
 }
 
 }  // namespace plume

@@ -174,6 +174,12 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
                 set.patches.insert(set.patches.end(), one.patches.begin(), one.patches.end());
             return Value(std::move(set));
         }
+        case Kind::bodies: {
+            SolidSet set;
+            for (const SolidSet& one : taken<SolidSet>(things))
+                set.bodies.insert(set.bodies.end(), one.bodies.begin(), one.bodies.end());
+            return Value(std::move(set));
+        }
         case Kind::attractors: {
             std::vector<Attractor> items;
             for (const Attractors& one : taken<Attractors>(things))

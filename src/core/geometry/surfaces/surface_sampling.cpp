@@ -6,6 +6,7 @@
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 
 namespace plume {
 namespace {
@@ -19,10 +20,10 @@ std::vector<double> thinned(const std::vector<double>& breaks, std::size_t every
     return kept;
 }
 
-std::vector<BasisAt> bases_on(const SplineBasis& basis, const SampleLines& lines) {
+std::vector<BasisAt> bases_on(const SplineBasis& basis, const std::vector<double>& parameters) {
     std::vector<BasisAt> bases;
-    bases.reserve(lines.parameters.size());
-    for (const double parameter : lines.parameters)
+    bases.reserve(parameters.size());
+    for (const double parameter : parameters)
         bases.push_back(basis_at(basis, parameter));
     return bases;
 }
@@ -130,19 +131,32 @@ SampleLines sample_lines(const SplineBasis& basis, int per_bay, std::size_t ever
 }
 
 SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
+    return PatchEvaluator(patch).at(u, v);
+}
+
+bool visit_points(const SplinePatch& patch, const std::vector<double>& u, const std::vector<double>& v,
+                  const EachPoint& each, const Run& run) {
+    const std::vector<BasisAt> bases_u = bases_on(patch.u(), u), bases_v = bases_on(patch.v(), v);
     const Channels channels = channels_of(patch);
-    const std::size_t poles = patch.u().pole_count();
-    std::vector<double> curve(channels.data.size() * poles), across(curve.size());
-    const BasisAt at_v = basis_at(patch.v(), v);
-    curve_poles(channels.data, poles, at_v, patch.v().degree, false, curve.data());
-    curve_poles(channels.data, poles, at_v, patch.v().degree, true, across.data());
-    return point_at(curve.data(), across.data(), poles, 3 + patch.fields().size(), patch.rational(),
-                    basis_at(patch.u(), u), patch.u().degree);
+    const std::size_t poles = patch.u().pole_count(), weight_channel = 3 + patch.fields().size();
+    const std::size_t rows_a_block = std::max<std::size_t>(1, 4096 / u.size());
+    return parallel_blocks(v.size(), rows_a_block, run, [&](std::size_t begin, std::size_t end) {
+        std::vector<double> curve(channels.data.size() * poles), across(curve.size());
+        for (std::size_t row = begin; row < end; ++row) {
+            curve_poles(channels.data, poles, bases_v[row], patch.v().degree, false, curve.data());
+            curve_poles(channels.data, poles, bases_v[row], patch.v().degree, true, across.data());
+            for (std::size_t column = 0; column < u.size(); ++column)
+                each(column, row,
+                     point_at(curve.data(), across.data(), poles, weight_channel, patch.rational(),
+                              bases_u[column], patch.u().degree));
+        }
+    });
 }
 
 Result<SurfaceSamples> sample_on(const SplinePatch& patch, const SampleLines& u, const SampleLines& v,
                                  const Run& run) {
-    const std::vector<BasisAt> bases_u = bases_on(patch.u(), u), bases_v = bases_on(patch.v(), v);
+    const std::vector<BasisAt> bases_u = bases_on(patch.u(), u.parameters),
+                               bases_v = bases_on(patch.v(), v.parameters);
     SurfaceSamples samples;
     samples.count_u = bases_u.size();
     samples.count_v = bases_v.size();
@@ -194,8 +208,8 @@ std::size_t nodes_per_sample(const SplinePatch& patch, std::size_t target) {
 }
 
 std::optional<std::pair<double, double>> range_at_nodes(const SplinePatch& patch, const Field& field) {
-    const std::vector<BasisAt> bases_u = bases_on(patch.u(), sample_lines(patch.u(), 1, 1)),
-                               bases_v = bases_on(patch.v(), sample_lines(patch.v(), 1, 1));
+    const std::vector<BasisAt> bases_u = bases_on(patch.u(), sample_lines(patch.u(), 1, 1).parameters),
+                               bases_v = bases_on(patch.v(), sample_lines(patch.v(), 1, 1).parameters);
     const std::size_t poles = patch.u().pole_count();
     Doubles weighted(field.values.size());
     for (std::size_t pole = 0; pole < weighted.size(); ++pole)

@@ -3,6 +3,7 @@
 // O(samples x degree) for fine sampling.
 
 #include <cstdint>
+#include <functional>
 #include <optional>
 #include <utility>
 #include <vector>
@@ -26,6 +27,12 @@ struct SurfacePoint {
     Vec3 position, along_u, along_v;  // first derivatives
 };
 SurfacePoint evaluate(const SplinePatch& patch, double u, double v);
+
+// Calls `each` with the numbers of the parameters and the place there, rows of one v on one thread. False:
+// cancelled.
+using EachPoint = std::function<void(std::size_t a, std::size_t b, const SurfacePoint& point)>;
+bool visit_points(const SplinePatch& patch, const std::vector<double>& u, const std::vector<double>& v,
+                  const EachPoint& each, const Run& run);
 
 // Parameters of one direction to sample at; a closed direction ends before its seam.
 struct SampleLines {

@@ -1,0 +1,57 @@
+#pragma once
+// SolidSet: closed bodies.
+//
+// A body is bounded either by exact patches, of which each edge is also the edge of another one, or by a
+// closed mesh, every edge of which belongs to two faces that run along it in opposite directions. Outside is
+// where normals (along_u x along_v; anticlockwise corners) point; a hollow is bounded by a shell of its own.
+// The faces of a body are its patches; of a mesh its parts, which are runs of polygons, or its polygons where
+// it has none. Made by geometry/solids/bodies.hpp, which checks that they are closed. Immutable.
+
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "core/data/mesh.hpp"
+#include "core/data/surface_set.hpp"
+
+namespace plume {
+
+struct BodyFigures {
+    double volume = 0;  // above 0
+    double area = 0;
+    Vec3 centroid;  // of the volume
+};
+
+class Body {
+public:
+    Body(std::vector<SplinePatch> patches, const BodyFigures& figures)
+        : parts_(std::make_shared<const Parts>(Parts{std::move(patches), {}, figures})) {}
+    Body(Mesh mesh, const BodyFigures& figures)
+        : parts_(std::make_shared<const Parts>(Parts{{}, std::move(mesh), figures})) {}
+
+    bool exact() const { return !parts_->mesh; }
+    const std::vector<SplinePatch>& patches() const { return parts_->patches; }  // of an exact one
+    const Mesh& mesh() const { return *parts_->mesh; }                           // of one that is not
+    const BodyFigures& figures() const { return parts_->figures; }
+    std::size_t face_count() const {
+        if (exact()) return patches().size();
+        return mesh().part_count() > 1 ? mesh().part_count() : mesh().face_count();
+    }
+
+private:
+    struct Parts {
+        std::vector<SplinePatch> patches;
+        std::optional<Mesh> mesh;
+        BodyFigures figures;
+    };
+    std::shared_ptr<const Parts> parts_;
+};
+
+struct SolidSet {
+    std::vector<Body> bodies;
+};
+
+// Of all bodies together; where they overlap twice.
+BodyFigures figures_of(const SolidSet& set);
+
+}  // namespace plume

@@ -1,0 +1,29 @@
+#pragma once
+// Bodies between a surface and another one at a distance from it; between a mesh and the same mesh moved.
+
+#include <optional>
+
+#include "core/data/solids.hpp"
+#include "core/geometry/surfaces/offset_surface.hpp"
+
+namespace plume {
+
+// Distances along the normal (front) and against it (back), at least 0; nothing: the surface itself.
+struct Thickness {
+    std::optional<OffsetBy> front, back;
+};
+struct Thickened {
+    Body body;
+    double deviation = 0;  // of the offset faces, the largest that was measured
+};
+// A face at each side and ruled faces between their rims; none along a seam that closes, nor at a tip. The
+// patch is whole. Errors: those of offsets_of() and exact_body().
+Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness, double tolerance_abs,
+                            const Run& run);
+
+// Vertices moved along their normals, so that flat faces keep the distance where they meet; the rim is closed
+// by quads. Distances are one a vertex. Errors: has_gaps when faces run along an edge the same way;
+// too_few_points when there is no volume; cancelled.
+Result<Body> thickened(const Mesh& mesh, const Doubles& front, const Doubles& back, const Run& run);
+
+}  // namespace plume

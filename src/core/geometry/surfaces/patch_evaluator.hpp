@@ -1,0 +1,40 @@
+#pragma once
+// Single places of a patch, one after the other; sample_on() is quicker for grids. O(degree^2) each.
+
+#include "core/data/surface_set.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
+
+namespace plume {
+
+struct SurfaceBend {
+    SurfacePoint point;
+    Vec3 bend_uu, bend_uv, bend_vv;  // second derivatives
+};
+
+class PatchEvaluator {
+public:
+    explicit PatchEvaluator(const SplinePatch& patch);
+
+    SurfacePoint at(double u, double v) const;
+    SurfaceBend bend_at(double u, double v) const;
+    // A field's number there.
+    double field_at(std::size_t field, double u, double v) const;
+
+private:
+    SplinePatch patch_;  // shares its poles
+    std::vector<double>
+        places_;  // weighted x, y, z and the weight of every pole, so that it is read in one go
+};
+
+// The two principal curvatures (1 / radius, signed: above 0 where the surface bends towards its normal); zero
+// where the surface stands still.
+struct Curvatures {
+    double least = 0, most = 0;
+};
+Curvatures curvatures_of(const SurfaceBend& bend);
+
+// The unit normal; where a rim is drawn together to a tip, the one its places have just inside.
+Vec3 normal_at(const PatchEvaluator& patch, const SplineBasis& u_basis, const SplineBasis& v_basis, double u,
+               double v);
+
+}  // namespace plume

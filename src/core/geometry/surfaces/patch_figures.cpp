@@ -1,0 +1,144 @@
+#include "core/geometry/surfaces/patch_figures.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/base/parallel.hpp"
+#include "core/geometry/curves/curve_figures.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/measures/gauss_points.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
+
+namespace plume {
+namespace {
+
+using Sums = std::array<double, 5>;  // area, volume, moment
+
+Sums integrand(const SurfacePoint& at, Vec3 origin) {
+    const Vec3 normal = cross(at.along_u, at.along_v), place = at.position - origin;
+    return {length(normal), dot(place, normal) / 3, place.x * place.x * normal.x / 2,
+            place.y * place.y * normal.y / 2, place.z * place.z * normal.z / 2};
+}
+
+void add(Sums& sums, const Sums& more, double weight) {
+    for (std::size_t at = 0; at < sums.size(); ++at)
+        sums[at] += more[at] * weight;
+}
+
+PatchFigures figures_from(const Sums& sums) {
+    return {sums[0], sums[1], {sums[2], sums[3], sums[4]}};
+}
+
+// Points of a direction and their weights, between neighbouring breaks.
+struct Rule {
+    std::vector<double> at, weights;
+};
+Rule rule_between(const std::vector<double>& breaks, const GaussPoints& points) {
+    Rule rule;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay) {
+        const double width = breaks[bay + 1] - breaks[bay];
+        for (std::size_t point = 0; point < points.at.size(); ++point) {
+            rule.at.push_back(breaks[bay] + width * points.at[point]);
+            rule.weights.push_back(width * points.weights[point]);
+        }
+    }
+    return rule;
+}
+
+// Enough for the moments of a polynomial patch; of patches with very many bays, which bend little in each,
+// enough for ten digits.
+std::size_t order_of(const SplineBasis& basis, bool rational, std::size_t bays) {
+    const auto degree = static_cast<std::size_t>(basis.degree);
+    if (bays > 400) return degree + (rational ? 3 : 1);
+    return 2 * degree + (rational ? 8 : 2);
+}
+
+Result<Sums> whole(const SplinePatch& patch, Vec3 origin, const Run& run) {
+    const std::vector<double> breaks_u = knot_breaks(patch.u()), breaks_v = knot_breaks(patch.v());
+    const std::size_t bays = (breaks_u.size() - 1) * (breaks_v.size() - 1);
+    const Rule u = rule_between(breaks_u, gauss_points(order_of(patch.u(), patch.rational(), bays)));
+    const Rule v = rule_between(breaks_v, gauss_points(order_of(patch.v(), patch.rational(), bays)));
+    std::vector<Sums> rows(v.at.size(), Sums{});
+    const auto each = [&](std::size_t a, std::size_t b, const SurfacePoint& point) {
+        add(rows[b], integrand(point, origin), u.weights[a] * v.weights[b]);
+    };
+    if (!visit_points(patch, u.at, v.at, each, run)) return cancelled_error();
+    Sums sums{};
+    for (const Sums& row : rows)
+        add(sums, row, 1);
+    return sums;
+}
+
+// Along each trim the integral from the patch's left edge to it, times how far it rises.
+Result<Sums> inside_trims(const SplinePatch& patch, Vec3 origin, const Run& run) {
+    const PatchEvaluator surface(patch);
+    const std::vector<double> breaks_u = knot_breaks(patch.u()), turns = trim_turns(patch);
+    const GaussPoints across = gauss_points(order_of(patch.u(), patch.rational(), 1));
+    Sums sums{};
+    for (std::size_t trim = 0; trim < patch.trims().size(); ++trim) {
+        const SplineCurve& curve = patch.trims()[trim];
+        const Rule along = rule_between(
+            knot_breaks(curve.basis()),
+            gauss_points(2 * static_cast<std::size_t>(curve.basis().degree) + (curve.rational() ? 10 : 4)));
+        for (std::size_t at = 0; at < along.at.size(); ++at) {
+            if (run.cancelled()) return cancelled_error();
+            const CurvePoint point = evaluate(curve, along.at[at]);
+            std::vector<double> breaks;
+            for (const double knot : breaks_u)
+                if (knot < point.position.x) breaks.push_back(knot);
+            breaks.push_back(point.position.x);
+            const Rule left = rule_between(breaks, across);
+            for (std::size_t step = 0; step < left.at.size(); ++step)
+                add(sums, integrand(surface.at(left.at[step], point.position.y), origin),
+                    left.weights[step] * along.weights[at] * point.along.y * turns[trim]);
+        }
+    }
+    return sums;
+}
+
+}  // namespace
+
+std::vector<double> trim_turns(const SplinePatch& patch) {
+    std::vector<std::vector<Vec3>> corners;
+    for (const SplineCurve& trim : patch.trims())
+        corners.push_back(sample(trim, usual_tolerance(trim)).points);
+    const auto inside = [](const std::vector<Vec3>& loop, Vec3 place) {
+        bool odd = false;
+        for (std::size_t at = 0, before = loop.size() - 1; at < loop.size(); before = at++)
+            if ((loop[at].y > place.y) != (loop[before].y > place.y) &&
+                place.x <
+                    (loop[before].x - loop[at].x) * (place.y - loop[at].y) / (loop[before].y - loop[at].y) +
+                        loop[at].x)
+                odd = !odd;
+        return odd;
+    };
+    std::vector<double> turns;
+    for (std::size_t trim = 0; trim < corners.size(); ++trim) {
+        std::size_t depth = 0;
+        for (std::size_t other = 0; other < corners.size(); ++other)
+            if (other != trim && inside(corners[other], corners[trim].front())) ++depth;
+        const double own = area_vector(patch.trims()[trim]).z > 0 ? 1 : -1;
+        turns.push_back(depth % 2 == 0 ? own : -own);
+    }
+    return turns;
+}
+
+Result<PatchFigures> figures_of(const SplinePatch& patch, Vec3 origin, const Run& run) {
+    const Result<Sums> sums = patch.trimmed() ? inside_trims(patch, origin, run) : whole(patch, origin, run);
+    if (!sums) return sums.error();
+    return figures_from(*sums);
+}
+
+Result<double> area_of(const SurfaceSet& set, const Run& run) {
+    double area = 0;
+    for (const SplinePatch& patch : set.patches) {
+        const auto one = figures_of(patch, {}, run);
+        if (!one) return one.error();
+        area += one->area;
+    }
+    return area;
+}
+
+}  // namespace plume

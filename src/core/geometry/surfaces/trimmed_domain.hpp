@@ -1,0 +1,31 @@
+#pragma once
+// Triangles of what of a trimmed patch is there, in its parameters. By CGAL's constrained Delaunay
+// triangulation (its manual, ch. 2D Triangulations, 8.4), O(n log n).
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+#include "core/base/run.hpp"
+#include "core/data/surface_set.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
+
+namespace plume {
+
+struct TrimmedDomain {
+    struct Place {
+        double u = 0, v = 0;
+    };
+    std::vector<Place> places;                            // those on the trims first, loop after loop
+    std::vector<std::array<std::uint32_t, 3>> triangles;  // anticlockwise in u, v
+    std::vector<std::uint32_t> loop_starts;               // the first place of each loop
+    std::size_t on_loops = 0;                             // how many places lie on trims
+};
+
+// Trims are sampled `per_bay` times between their knots (straight ones `per_straight_bay` times), the inside
+// at the places of the lines given. Errors: unlike_arrangement when trims cross or touch; cancelled.
+Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int per_bay, int per_straight_bay,
+                                     const std::vector<double>& u, const std::vector<double>& v,
+                                     const Run& run);
+
+}  // namespace plume
