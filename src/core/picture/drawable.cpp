@@ -430,7 +430,7 @@ Status add_trimmed(const SplinePatch& patch, const PatchLines& lines, const Draw
                    const Run& run, Drawable& drawable) {
     const bool flat = is_parallelogram(patch);
     const auto domain =
-        trimmed_domain(patch, usual_trim_pieces, 1, flat ? std::vector<double>() : lines.u.parameters,
+        trimmed_domain(patch, usual_trim_pieces, flat ? std::vector<double>() : lines.u.parameters,
                        flat ? std::vector<double>() : lines.v.parameters, run);
     if (!domain) return domain.error();
     const PatchEvaluator evaluator(patch);
@@ -546,8 +546,10 @@ bool all_exact(const SolidSet& set) {
     return std::ranges::all_of(set.bodies, &Body::exact);
 }
 
-// Exact ones as smooth as the view needs; where one is a mesh, all as meshes.
-Status draw_bodies(const SolidSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
+// Exact ones as smooth as the view needs; where one is a mesh, all as meshes. Their numbers are shown when
+// they are asked for: a body is looked at for its form.
+Status draw_bodies(const SolidSet& set, DrawOptions options, const Run& run, Drawable& drawable) {
+    if (options.colour_by.empty()) options.colour_by = "-";
     if (!all_exact(set)) {
         const auto mesh = mesh_of(set, options.surface_samples, run);
         return mesh ? draw_mesh(*mesh, true, options, run, drawable) : Status(mesh.error());

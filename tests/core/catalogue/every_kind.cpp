@@ -20,7 +20,7 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"curve.connect curve", "rows"}, {"curve.simplify curve", "rows"},
         {"number.curve curve", "rows"},  {"surface.loft curve", "ribs"},
         {"surface.loft last", "loop"},   {"body.close thing", "feet"},
-        {"body.combine second", "drum"}};
+        {"body.combine second", "drum"}, {"body.between upper", "raised_crown"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -139,8 +139,13 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.number("crown", "radius", "5 m").word("crown", "shape", "circle");
     maker.add("curve.blend", "ribs");
     maker.set("ribs", "curve", ResultName{"loop"}).set("ribs", "last", ResultName{"crown"});
-    maker.add("mesh.posts", "feet");
-    maker.set("feet", "points", ResultName{"hills"});
+    maker.add("curve.drawn", "raised_crown");
+    maker.word("raised_crown", "ends", "closed");
+    maker.set("raised_crown", "poles",
+              Places{{"p1", "5 m", "0 m", "3 m", "1"},
+                     {"p2", "0 m", "5 m", "3 m", "1"},
+                     {"p3", "-5 m", "0 m", "3 m", "1"},
+                     {"p4", "0 m", "-5 m", "3 m", "1"}});
     maker.add("body.extrude", "blocks");
     maker.set("blocks", "curve", ResultName{"loop"});
     maker.add("body.extrude", "drum");
@@ -148,6 +153,8 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.add("number.statistic", "figure");
     maker.add("placement.on_curve", "stations");
     maker.set("stations", "curve", ResultName{"loop"});
+    maker.add("mesh.posts", "feet");
+    maker.set("feet", "points", ResultName{"stations"});
     maker.add("points.split", "kept");
     maker.set("kept", "points", ResultName{"hills"});
     return maker;

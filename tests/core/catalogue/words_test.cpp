@@ -38,6 +38,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "body.extrude direction square",
         "body.extrude direction x",
         "body.extrude direction y",      // BodySteps.OutlinesOnUprightPlanesGoAlongTheirNormals
+        "body.between faces smooth",     // BlockBetween.ADistortedRoof
         "body.close ends capped",        // BodySteps.OpenTubesAreRefusedOrCapped
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
     };

@@ -1,11 +1,14 @@
 #include <numbers>
 
+#include "core/geometry/curves/curve_edit.hpp"
+#include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/meshes/posts.hpp"
 #include "core/geometry/moves/affine.hpp"
 #include "core/geometry/moves/copies.hpp"
+#include "core/geometry/solids/block_between.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/caps.hpp"
 #include "core/geometry/solids/combined.hpp"
@@ -388,6 +391,67 @@ TEST(Combined, CanBeCancelled) {
         combined(box({0, 0, 0}, {2, 2, 2}), box({1, 1, 1}, {3, 3, 3}), Combination::cut, 0, run);
     ASSERT_FALSE(made);
     EXPECT_EQ(made.error().code, ErrorCode::cancelled);
+}
+
+SplineCurve polygon(const std::vector<Vec3>& corners) {
+    return *curve_through({corners, {}, {}, true}, CurveShape::straight);
+}
+
+TEST(BlockBetween, AFrustumByEveryFace) {
+    const SplineCurve low = polygon({{0, 0, 0}, {4, 0, 0}, {4, 4, 0}, {0, 4, 0}}),
+                      high = polygon({{1, 1, 3}, {3, 1, 3}, {3, 3, 3}, {1, 3, 3}});
+    const double volume = 3.0 / 3 * (16 + 4 + 8);
+    for (const BlockFaces faces : {BlockFaces::flat, BlockFaces::centre, BlockFaces::smooth}) {
+        const auto body = block_between(low, high, faces, plume::Run());
+        ASSERT_TRUE(body) << body.error().message;
+        EXPECT_NEAR(body->figures().volume, volume, 1e-9);
+        expect_closed(*body, 1e-9);
+    }
+    const auto exact = block_between(low, high, BlockFaces::flat, plume::Run());
+    EXPECT_EQ(exact->face_count(), 6U);
+    // Upside down and the other way round it is the same.
+    EXPECT_NEAR(block_between(high, low, BlockFaces::flat, plume::Run())->figures().volume, volume, 1e-9);
+    EXPECT_NEAR(
+        block_between(reversed(low), reversed(high), BlockFaces::flat, plume::Run())->figures().volume,
+        volume, 1e-9);
+}
+
+TEST(BlockBetween, ADistortedRoof) {
+    const SplineCurve low = polygon({{0, 0, 0}, {4, 0, 0}, {4, 4, 0}, {0, 4, 0}}),
+                      high = polygon({{0, 0, 2}, {4, 0, 4}, {4, 4, 2}, {0, 4, 4}});
+    const auto body = block_between(low, high, BlockFaces::centre, plume::Run());
+    ASSERT_TRUE(body);
+    EXPECT_NEAR(body->figures().volume, 16 * 3, 1e-9);
+    EXPECT_EQ(body->face_count(), 3U);
+    // A rim that leans evenly has a flat skin.
+    const SplineCurve leaning = polygon({{0, 0, 2}, {4, 0, 3}, {4, 4, 5}, {0, 4, 4}});
+    EXPECT_NEAR(block_between(low, leaning, BlockFaces::smooth, plume::Run())->figures().volume, 16 * 3.5,
+                1e-9);
+    EXPECT_FALSE(block_between(low, high, BlockFaces::flat, plume::Run()));
+}
+
+TEST(BlockBetween, CirclesMakeACone) {
+    const auto body = block_between(circle(2), circle(1, {0, 0, 3}), BlockFaces::flat, plume::Run());
+    ASSERT_TRUE(body) << body.error().message;
+    EXPECT_EQ(body->face_count(), 3U);
+    EXPECT_NEAR(body->figures().volume, pi * 3 / 3 * (4 + 1 + 2), 1e-9);
+    expect_closed(*body, 2e-3);
+}
+
+TEST(BlockBetween, BadInputNamesTheMend) {
+    const SplineCurve low = polygon({{0, 0, 0}, {4, 0, 0}, {4, 4, 0}, {0, 4, 0}});
+    EXPECT_EQ(
+        block_between(low, *line_between({0, 0, 1}, {1, 0, 1}), BlockFaces::flat, plume::Run()).error().code,
+        ErrorCode::has_gaps);
+    EXPECT_FALSE(block_between(low, low, BlockFaces::flat, plume::Run()));
+    // An L of which the middle does not see every side.
+    const std::vector<Vec3> bent{{0, 0, 0}, {9, 0, 0}, {9, 1, 0}, {1, 1, 0}, {1, 9, 0}, {0, 9, 0}};
+    std::vector<Vec3> raised = bent;
+    for (std::size_t at = 0; at < raised.size(); ++at)
+        raised[at].z = 3 + 0.5 * static_cast<double>(at % 3);
+    const auto hidden = block_between(polygon(bent), polygon(raised), BlockFaces::centre, plume::Run());
+    ASSERT_FALSE(hidden);
+    EXPECT_NE(hidden.error().message.find("middle"), std::string::npos);
 }
 
 }  // namespace

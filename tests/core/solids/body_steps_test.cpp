@@ -151,5 +151,25 @@ TEST(BodySteps, FiguresOfBodies) {
     EXPECT_EQ(figure("count").value, 1);
 }
 
+// Where a face has a hole there is no point.
+TEST(BodySteps, PointsOnATrimmedFaceLeaveGaps) {
+    StudyMaker maker;
+    maker.add("outline.shape", "rim");
+    maker.word("rim", "shape", "rectangle").number("rim", "width", "4 m").number("rim", "depth", "4 m");
+    maker.add("outline.shape", "hole");
+    maker.word("hole", "shape", "circle").number("hole", "radius", "0.6 m");
+    maker.add("thing.join", "both");
+    maker.set("both", "first", ResultName{"rim"}).set("both", "second", ResultName{"hole"});
+    maker.add("surface.fill", "face");
+    maker.set("face", "curve", ResultName{"both"});
+    maker.add("lattice.on_surface", "points");
+    maker.set("points", "surface", ResultName{"face"})
+        .number("points", "columns", "8")
+        .number("points", "rows", "8");
+    const auto& points = std::get<PointLattice>(*test::run(maker.study).outcome("points")->value);
+    // The middle and its four neighbours at half a metre.
+    EXPECT_EQ(points.address_count() - points.point_count(), 5U);
+}
+
 }  // namespace
 }  // namespace plume

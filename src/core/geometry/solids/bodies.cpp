@@ -2,11 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numeric>
 
 #include "core/base/numbers.hpp"
 #include "core/base/sum.hpp"
 #include "core/data/gathered.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
@@ -112,32 +114,125 @@ bool is_twisted(const SplinePatch& patch) {
     return false;
 }
 
-struct Density {
-    int curved = 1, straight = 1;
-    int parts_of(const SplineBasis& basis) const { return basis.degree == 1 ? straight : curved; }
+// The knots of a basis on 0..1, whichever way it is run through, and its degree: what edges that meet share.
+std::vector<double> spacing_of(const SplineBasis& basis) {
+    const std::vector<double> breaks = knot_breaks(basis);
+    std::vector<double> there, back;
+    for (const double knot : breaks)
+        there.push_back(std::round((knot - breaks.front()) / (breaks.back() - breaks.front()) * 1e9));
+    for (auto knot = there.rbegin(); knot != there.rend(); ++knot)
+        back.push_back(1e9 - *knot);
+    std::vector<double> first = std::min(there, back);
+    first.push_back(basis.degree);
+    return first;
+}
+
+// Pieces between two knots. Directions that can share an edge have the same.
+class Density {
+public:
+    explicit Density(int trims) : trims_(trims) {}
+
+    void want(const SplineBasis& basis, double pieces) {
+        double& wanted = wanted_[spacing_of(basis)];
+        wanted = std::max(wanted, pieces);
+    }
+    void scale(double share) { share_ = share; }
+    int of(const SplineBasis& basis) const {
+        const auto found = wanted_.find(spacing_of(basis));
+        if (found == wanted_.end()) return basis.degree == 1 ? 1 : trims_;
+        return static_cast<int>(std::clamp(std::ceil(found->second * share_), 1.0, 64.0));
+    }
+    int on_trims() const { return trims_; }
+
+private:
+    int trims_;
+    double share_ = 1;
+    std::map<std::vector<double>, double> wanted_;
 };
 
-Density density_of(const std::vector<SplinePatch>& patches, std::size_t target) {
-    double bays = 0;
-    bool twisted = false;
+// How far the middles of bays stand off from their chords, at most, in one direction.
+double sagitta(const SplinePatch& patch, int direction) {
+    const PatchEvaluator evaluator(patch);
+    const auto breaks = lines_along(basis_along(patch, 1 - direction), 2);
+    const std::vector<double> along = knot_breaks(basis_along(patch, direction));
+    const auto place = [&](double here, double across) {
+        return direction == 0 ? evaluator.at(here, across).position : evaluator.at(across, here).position;
+    };
+    double worst = 0;
+    for (const double across : breaks)
+        for (std::size_t bay = 0; bay + 1 < along.size(); ++bay) {
+            const Vec3 chord = (place(along[bay], across) + place(along[bay + 1], across)) * 0.5;
+            worst = std::max(worst, length(place(std::midpoint(along[bay], along[bay + 1]), across) - chord));
+        }
+    return worst;
+}
+
+double sagitta(const SplineCurve& curve) {
+    const std::vector<double> breaks = knot_breaks(curve.basis());
+    const auto place = [&](double parameter) { return evaluate(curve, parameter).position; };
+    double worst = 0;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        worst = std::max(worst, length(place(std::midpoint(breaks[bay], breaks[bay + 1])) -
+                                       (place(breaks[bay]) + place(breaks[bay + 1])) * 0.5));
+    return worst;
+}
+
+// Of its size: how true the polygons of an exact body are, if that many suffice.
+constexpr double polygon_share = 5e-5;
+
+double bays_along(const SplineBasis& basis) {
+    return static_cast<double>(knot_breaks(basis).size() - 1);
+}
+
+// Beside trims every curved direction has as many pieces as they have: walls are parts of them.
+Density beside_trims(const std::vector<SplinePatch>& patches, double within, std::size_t target) {
+    double worst = 0, bays = 0;
     for (const SplinePatch& patch : patches) {
-        if (patch.trimmed()) continue;
-        bays += static_cast<double>(knot_breaks(patch.u()).size() - 1) *
-                static_cast<double>(knot_breaks(patch.v()).size() - 1);
-        twisted = twisted || is_twisted(patch);
+        if (!patch.trimmed()) {
+            bays += bays_along(patch.u()) * bays_along(patch.v());
+            worst = std::max({worst, sagitta(patch, 0), sagitta(patch, 1)});
+        } else if (is_parallelogram(patch)) {
+            for (const SplineCurve& trim : patch.trims())
+                worst = std::max(worst, sagitta(trim_in_space(patch, trim)));
+        }
     }
-    const double each = std::sqrt(static_cast<double>(target) / std::max(bays, 1.0));
-    const int curved = static_cast<int>(std::clamp(std::floor(each), 1.0, 32.0));
-    return {curved, twisted ? curved : 1};
+    const double affordable = std::floor(static_cast<double>(target) / std::max(bays, 1.0));
+    return Density(
+        static_cast<int>(std::clamp(std::min(std::ceil(std::sqrt(worst / within)), affordable), 1.0, 64.0)));
+}
+
+Density density_of(const std::vector<SplinePatch>& patches, std::size_t target) {
+    Box box;
+    for (const SplinePatch& patch : patches)
+        box.include(bounds_of(patch));
+    const double within = polygon_share * box.diagonal();
+    if (std::ranges::any_of(patches, &SplinePatch::trimmed)) return beside_trims(patches, within, target);
+    Density density(1);
+    const bool twisted = std::ranges::any_of(patches, is_twisted);
+    for (const SplinePatch& patch : patches)
+        for (const int direction : {0, 1}) {
+            const SplineBasis& basis = basis_along(patch, direction);
+            if (basis.degree > 1)
+                density.want(basis, std::sqrt(sagitta(patch, direction) / within));
+            else
+                density.want(basis, twisted ? 4 : 1);
+        }
+    double polygons = 0;
+    for (const SplinePatch& patch : patches)
+        polygons +=
+            bays_along(patch.u()) * density.of(patch.u()) * bays_along(patch.v()) * density.of(patch.v());
+    if (polygons > static_cast<double>(target))
+        density.scale(std::sqrt(static_cast<double>(target) / polygons));
+    return density;
 }
 
 Result<Mesh> trimmed_mesh(const SplinePatch& patch, const Density& density, const Run& run) {
     std::vector<double> u, v;
     if (!is_parallelogram(patch)) {
-        u = lines_along(patch.u(), density.parts_of(patch.u()));
-        v = lines_along(patch.v(), density.parts_of(patch.v()));
+        u = lines_along(patch.u(), density.of(patch.u()));
+        v = lines_along(patch.v(), density.of(patch.v()));
     }
-    const auto domain = trimmed_domain(patch, density.curved, density.straight, u, v, run);
+    const auto domain = trimmed_domain(patch, density.on_trims(), u, v, run);
     if (!domain) return domain.error();
     const PatchEvaluator evaluator(patch);
     Doubles x, y, z;
@@ -157,9 +252,8 @@ Result<Mesh> trimmed_mesh(const SplinePatch& patch, const Density& density, cons
 
 Result<Mesh> mesh_of(const SplinePatch& patch, const Density& density, const Run& run) {
     if (patch.trimmed()) return trimmed_mesh(patch, density, run);
-    const auto samples =
-        sample_on(patch, sample_lines_at(lines_along(patch.u(), density.parts_of(patch.u()))),
-                  sample_lines_at(lines_along(patch.v(), density.parts_of(patch.v()))), run);
+    const auto samples = sample_on(patch, sample_lines_at(lines_along(patch.u(), density.of(patch.u()))),
+                                   sample_lines_at(lines_along(patch.v(), density.of(patch.v()))), run);
     if (!samples) return samples.error();
     return mesh_of(*samples);
 }

@@ -335,7 +335,10 @@ Result<Offsets> offsets_of(const SplinePatch& patch, const std::vector<OffsetBy>
             std::vector<double>& knots = more[static_cast<std::size_t>(direction)];
             std::ranges::sort(knots);
             knots.erase(std::ranges::unique(knots).begin(), knots.end());
-            if (!knots.empty()) base = changed(base, direction, refined(basis_along(base, direction), knots));
+            if (knots.empty()) continue;
+            const SplineBasis& basis = basis_along(base, direction);
+            // Cubic pieces come near with a tenth of the knots that straight ones need.
+            base = changed(base, direction, basis.degree < 3 ? raised(basis, 3) : refined(basis, knots));
         }
     }
 }

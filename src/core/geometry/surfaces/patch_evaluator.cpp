@@ -35,6 +35,19 @@ Homogeneous blended(const std::vector<double>& places, std::size_t poles_u, cons
     return {{x, y, z}, w};
 }
 
+SurfacePoint point_at(const std::vector<double>& places, std::size_t poles_u, const BasisAt& at_u,
+                      int degree_u, const BasisAt& at_v, int degree_v) {
+    const auto sum = [&](const auto& shares_u, const auto& shares_v) {
+        return blended(places, poles_u, at_u, degree_u, at_v, degree_v, shares_u.data(), shares_v.data());
+    };
+    const Homogeneous here = sum(at_u.values, at_v.values), along_u = sum(at_u.slopes, at_v.values),
+                      along_v = sum(at_u.values, at_v.slopes);
+    const double scale = 1 / here.weight;
+    const Vec3 place = here.place * scale;
+    return {place, (along_u.place - place * along_u.weight) * scale,
+            (along_v.place - place * along_v.weight) * scale};
+}
+
 }  // namespace
 
 PatchEvaluator::PatchEvaluator(const SplinePatch& patch) : patch_(patch), places_(4 * patch.x().size()) {
@@ -48,17 +61,26 @@ PatchEvaluator::PatchEvaluator(const SplinePatch& patch) : patch_(patch), places
 }
 
 SurfacePoint PatchEvaluator::at(double u, double v) const {
-    const BasisAt at_u = basis_at(patch_.u(), u), at_v = basis_at(patch_.v(), v);
-    const auto sum = [&](const auto& shares_u, const auto& shares_v) {
-        return blended(places_, patch_.u().pole_count(), at_u, patch_.u().degree, at_v, patch_.v().degree,
-                       shares_u.data(), shares_v.data());
-    };
-    const Homogeneous here = sum(at_u.values, at_v.values), along_u = sum(at_u.slopes, at_v.values),
-                      along_v = sum(at_u.values, at_v.slopes);
-    const double scale = 1 / here.weight;
-    const Vec3 place = here.place * scale;
-    return {place, (along_u.place - place * along_u.weight) * scale,
-            (along_v.place - place * along_v.weight) * scale};
+    return point_at(places_, patch_.u().pole_count(), basis_at(patch_.u(), u), patch_.u().degree,
+                    basis_at(patch_.v(), v), patch_.v().degree);
+}
+
+// Of the poles around the place alone: a patch may have a million.
+SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
+    BasisAt at_u = basis_at(patch.u(), u), at_v = basis_at(patch.v(), v);
+    const auto count_u = static_cast<std::size_t>(patch.u().degree) + 1,
+               count_v = static_cast<std::size_t>(patch.v().degree) + 1;
+    std::vector<double> places;
+    places.reserve(4 * count_u * count_v);
+    for (std::size_t b = 0; b < count_v; ++b)
+        for (std::size_t a = 0; a < count_u; ++a) {
+            const std::size_t pole = at_u.first + a + patch.u().pole_count() * (at_v.first + b);
+            const double weight = patch.rational() ? patch.weights()[pole] : 1;
+            places.insert(places.end(), {patch.x()[pole] * weight, patch.y()[pole] * weight,
+                                         patch.z()[pole] * weight, weight});
+        }
+    at_u.first = at_v.first = 0;
+    return point_at(places, count_u, at_u, patch.u().degree, at_v, patch.v().degree);
 }
 
 SurfaceBend PatchEvaluator::bend_at(double u, double v) const {

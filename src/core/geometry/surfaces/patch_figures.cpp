@@ -100,26 +100,51 @@ Result<Sums> inside_trims(const SplinePatch& patch, Vec3 origin, const Run& run)
 
 }  // namespace
 
-std::vector<double> trim_turns(const SplinePatch& patch) {
-    std::vector<std::vector<Vec3>> corners;
+TrimSides::TrimSides(const SplinePatch& patch) {
     for (const SplineCurve& trim : patch.trims())
-        corners.push_back(sample(trim, usual_tolerance(trim)).points);
-    const auto inside = [](const std::vector<Vec3>& loop, Vec3 place) {
-        bool odd = false;
-        for (std::size_t at = 0, before = loop.size() - 1; at < loop.size(); before = at++)
-            if ((loop[at].y > place.y) != (loop[before].y > place.y) &&
-                place.x <
-                    (loop[before].x - loop[at].x) * (place.y - loop[at].y) / (loop[before].y - loop[at].y) +
-                        loop[at].x)
-                odd = !odd;
-        return odd;
+        loops_.push_back(sample(trim, usual_tolerance(trim)).points);
+}
+
+bool TrimSides::is_inside(std::size_t trim, double u, double v) const {
+    const std::vector<Vec3>& loop = loops_[trim];
+    bool odd = false;
+    for (std::size_t at = 0, before = loop.size() - 1; at < loop.size(); before = at++)
+        if ((loop[at].y > v) != (loop[before].y > v) &&
+            u < (loop[before].x - loop[at].x) * (v - loop[at].y) / (loop[before].y - loop[at].y) + loop[at].x)
+            odd = !odd;
+    return odd;
+}
+
+bool TrimSides::is_on(double u, double v) const {
+    const auto near = [&](Vec3 from, Vec3 to) {
+        const Vec3 way = to - from, off = Vec3{u, v, 0} - from;
+        const double share = std::clamp(dot(off, way) / std::max(dot(way, way), 1e-300), 0.0, 1.0);
+        return length(off - way * share) <= 1e-9 * (length(way) + length(from) + length(to));
     };
+    for (const std::vector<Vec3>& loop : loops_)
+        for (std::size_t at = 0; at < loop.size(); ++at)
+            if (near(loop[at], loop[(at + 1) % loop.size()])) return true;
+    return false;
+}
+
+bool TrimSides::hold(double u, double v) const {
+    if (is_on(u, v)) return true;
+    std::size_t around = 0;
+    for (std::size_t trim = 0; trim < loops_.size(); ++trim)
+        around += is_inside(trim, u, v) ? 1 : 0;
+    return loops_.empty() || around % 2 == 1;
+}
+
+std::vector<double> trim_turns(const SplinePatch& patch) {
+    const TrimSides sides(patch);
     std::vector<double> turns;
-    for (std::size_t trim = 0; trim < corners.size(); ++trim) {
+    for (std::size_t trim = 0; trim < patch.trims().size(); ++trim) {
+        const SplineCurve& curve = patch.trims()[trim];
+        const Vec3 place = evaluate(curve, curve.basis().start()).position;
         std::size_t depth = 0;
-        for (std::size_t other = 0; other < corners.size(); ++other)
-            if (other != trim && inside(corners[other], corners[trim].front())) ++depth;
-        const double own = area_vector(patch.trims()[trim]).z > 0 ? 1 : -1;
+        for (std::size_t other = 0; other < patch.trims().size(); ++other)
+            if (other != trim && sides.is_inside(other, place.x, place.y)) ++depth;
+        const double own = area_vector(curve).z > 0 ? 1 : -1;
         turns.push_back(depth % 2 == 0 ? own : -own);
     }
     return turns;

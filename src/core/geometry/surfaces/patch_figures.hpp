@@ -20,6 +20,19 @@ Result<PatchFigures> figures_of(const SplinePatch& patch, Vec3 origin, const Run
 // Of all patches together.
 Result<double> area_of(const SurfaceSet& set, const Run& run);
 
+// Which side of its trims a place of a patch is on, as nearly as they look smooth.
+class TrimSides {
+public:
+    explicit TrimSides(const SplinePatch& patch);
+    bool is_inside(std::size_t trim, double u, double v) const;
+    // Whether the patch is there, its rims with it.
+    bool hold(double u, double v) const;
+
+private:
+    bool is_on(double u, double v) const;
+    std::vector<std::vector<Vec3>> loops_;
+};
+
 // 1 or -1 for each trim: how it is run through when what is there lies to its left.
 std::vector<double> trim_turns(const SplinePatch& patch);
 

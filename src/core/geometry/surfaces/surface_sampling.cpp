@@ -6,7 +6,6 @@
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
-#include "core/geometry/surfaces/patch_evaluator.hpp"
 
 namespace plume {
 namespace {
@@ -128,10 +127,6 @@ SampleLines sample_lines(const SplineBasis& basis, int per_bay, std::size_t ever
     lines.parameters.push_back(breaks.back());
     lines.at_node.push_back(1);
     return lines;
-}
-
-SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
-    return PatchEvaluator(patch).at(u, v);
 }
 
 bool visit_points(const SplinePatch& patch, const std::vector<double>& u, const std::vector<double>& v,

@@ -79,13 +79,12 @@ void count_trims(Triangulation& triangulation) {
 
 }  // namespace
 
-Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int per_bay, int per_straight_bay,
-                                     const std::vector<double>& u, const std::vector<double>& v,
-                                     const Run& run) {
+Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int pieces, const std::vector<double>& u,
+                                     const std::vector<double>& v, const Run& run) {
     TrimmedDomain domain;
     for (const SplineCurve& trim : patch.trims()) {
         domain.loop_starts.push_back(static_cast<std::uint32_t>(domain.places.size()));
-        const int parts = trim.basis().degree == 1 ? per_straight_bay : per_bay;
+        const int parts = trim.basis().degree == 1 ? 1 : pieces;
         for (const double parameter : sample_lines(trim.basis(), parts, 1).parameters) {
             const Vec3 place = evaluate(trim, parameter).position;
             domain.places.push_back({place.x, place.y});

@@ -22,10 +22,9 @@ struct TrimmedDomain {
     std::size_t on_loops = 0;                             // how many places lie on trims
 };
 
-// Trims are sampled `per_bay` times between their knots (straight ones `per_straight_bay` times), the inside
-// at the places of the lines given. Errors: unlike_arrangement when trims cross or touch; cancelled.
-Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int per_bay, int per_straight_bay,
-                                     const std::vector<double>& u, const std::vector<double>& v,
-                                     const Run& run);
+// Trims run in so many pieces between their knots, straight ones in one; inside there are the places of the
+// lines given. Errors: unlike_arrangement when trims cross or touch; cancelled.
+Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int pieces, const std::vector<double>& u,
+                                     const std::vector<double>& v, const Run& run);
 
 }  // namespace plume

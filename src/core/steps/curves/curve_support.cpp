@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <numbers>
 
+#include "core/base/numbers.hpp"
 #include "core/geometry/curves/held_curve.hpp"
 
 namespace plume {
@@ -134,7 +135,12 @@ Estimate poles_estimate(const Inputs& in, double bytes_a_pole, double seconds_a_
 }
 
 std::string deviation_sentence(double deviation, const Inputs& in) {
-    return "The largest deviation is " + quantity_text({deviation, a_length}, in.units(), 3) + ".";
+    // Metric ones are read in millimetres.
+    const double millimetres = deviation * metres_per(in.units().length) * 1000;
+    const bool metric = in.units().length != LengthUnit::foot && in.units().length != LengthUnit::inch;
+    const std::string size = metric && millimetres < 10 ? short_text(millimetres, 3) + " mm"
+                                                        : quantity_text({deviation, a_length}, in.units(), 3);
+    return "The largest deviation is " + size + ".";
 }
 
 }  // namespace plume

@@ -1,5 +1,5 @@
-#include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/study/step_kind.hpp"
 
@@ -31,17 +31,18 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const auto across = stations(patch.u(), in.count("columns")), up = stations(patch.v(), in.count("rows"));
     const std::size_t count = across.size() * up.size();
     Doubles x(count), y(count), z(count);
-    const bool finished = parallel_blocks(up.size(), 8, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t j = begin; j < end; ++j)
-            for (std::size_t i = 0; i < across.size(); ++i) {
-                const Vec3 at = evaluate(patch, across[i], up[j]).position;
-                x[i + across.size() * j] = at.x;
-                y[i + across.size() * j] = at.y;
-                z[i + across.size() * j] = at.z;
-            }
-    });
-    if (!finished) return cancelled_error();
+    std::vector<std::uint8_t> present(patch.trimmed() ? count : 0, 1);
+    const TrimSides there(patch);
+    const auto each = [&](std::size_t i, std::size_t j, const SurfacePoint& point) {
+        const std::size_t at = i + across.size() * j;
+        x[at] = point.position.x;
+        y[at] = point.position.y;
+        z[at] = point.position.z;
+        if (patch.trimmed()) present[at] = there.hold(across[i], up[j]) ? 1 : 0;
+    };
+    if (!visit_points(patch, across, up, each, run)) return cancelled_error();
     PointLattice::Parts parts;
+    parts.present = std::move(present);
     parts.counts = {across.size(), up.size(), 1};
     parts.closed = {patch.u().closed, patch.v().closed, false};
     parts.x = std::move(x);

@@ -3,6 +3,7 @@
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/solids/thickened.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/steps/curves/curve_support.hpp"
 #include "core/steps/formula_support.hpp"
 #include "core/steps/solids/body_support.hpp"
 
@@ -179,7 +180,7 @@ Result<Value> of_surfaces(const SurfaceSet& set, const Inputs& in, const Run& ru
         bodies.bodies.push_back(std::move(made->body));
     }
     const double told_from = 1e-9 * bounds_of(Value(bodies)).diagonal();
-    if (deviation > told_from) run.remark("The offset faces are true to " + told(in, deviation) + ".");
+    if (deviation > told_from) run.remark(deviation_sentence(deviation, in));
     return some_bodies(std::move(bodies), "surface", "holds no surface");
 }
 
@@ -220,7 +221,8 @@ Estimate estimate(const Inputs& in) {
     for (const SplinePatch& patch : in.held<SurfaceSet>("surface").patches)
         poles +=
             static_cast<double>(patch.x().size()) * (1 + 0.2 * static_cast<double>(patch.fields().size()));
-    return {poles * 3 * 48 + 1e4, poles * 3e-6 + 1e-4};
+    // Faces have more poles than the surface, and are looked at on three grids.
+    return {poles * 360 + 1e4, poles * 3e-6 + 1e-4};
 }
 
 }  // namespace
