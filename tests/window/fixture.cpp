@@ -64,6 +64,12 @@ QWidget* WindowTest::child(const char* name) {
     return nullptr;
 }
 
+QPushButton* WindowTest::button_in_popup(const char* words) {
+    for (QPushButton* button : child("popup")->findChildren<QPushButton*>())
+        if (button->text().remove('&').contains(words)) return button;
+    throw std::runtime_error(std::string("no button ") + words);
+}
+
 void WindowTest::scroll_to(QWidget* widget) {
     auto* area = window->findChild<QScrollArea*>("sheet");
     area->ensureWidgetVisible(widget, 0, 60);

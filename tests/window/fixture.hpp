@@ -3,6 +3,7 @@
 
 #include <gtest/gtest.h>
 
+#include <QPushButton>
 #include <QTemporaryDir>
 #include <memory>
 
@@ -31,6 +32,7 @@ protected:
     void computed();
     SlotPart* part(const std::string& result, const char* slot);
     QWidget* child(const char* name);  // visible, by object name, anywhere in the application
+    QPushButton* button_in_popup(const char* words);
     void scroll_to(QWidget* widget);
     void type_into(const std::string& result, const char* slot, const QString& text);
     // Chooses an entry of the menu now open, by the keyboard.

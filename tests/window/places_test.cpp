@@ -16,14 +16,7 @@
 namespace plume::test {
 namespace {
 
-class Places : public WindowTest {
-protected:
-    QPushButton* button_in_popup(const char* words) {
-        for (QPushButton* button : child("popup")->findChildren<QPushButton*>())
-            if (button->text().remove('&').contains(words)) return button;
-        throw std::runtime_error(std::string("no button ") + words);
-    }
-};
+class Places : public WindowTest {};
 
 const plume::Places& places_of(const Study& study, const char* result, const char* slot) {
     return std::get<plume::Places>(study.step(result)->slots.at(slot));

@@ -112,6 +112,10 @@ void shoot_all(const QString& demo, const QString& out) {
     document.mark_saved(document.path());
     window.open_file(demo + "/spiral-rail.plume");
     shoot(window, out + "/spiral-rail.png");
+    window.open_file(demo + "/ridge-roof.plume");
+    shoot(window, out + "/ridge-roof.png");
+    window.open_file(demo + "/rookery-blocks.plume");
+    shoot(window, out + "/rookery-blocks.png");
     document.mark_saved(document.path());
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);

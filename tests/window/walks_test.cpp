@@ -105,6 +105,37 @@ TEST_F(Walks, ARidgeByItsPoles) {
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
+TEST_F(Walks, ARoofWithAThickness) {
+    const QStringList typed = typed_in("Five more: a roof with a thickness");
+    ASSERT_EQ(typed.size(), 5);
+    EXPECT_EQ(walk(typed.mid(0, 2)), (std::vector<std::string>{"curve.drawn", "curve.drawn"}));
+    driver.click(part("curve_2", "poles"));
+    ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
+    driver.click(button_in_popup("Draw"));
+    ASSERT_TRUE(Driver::until([&] { return view().tool() != nullptr; }));
+    Driver::settle(150);
+    for (const Vec3 place : {Vec3{-10, 3, 0}, Vec3{-4, 2, 0}, Vec3{3, 4, 0}, Vec3{10, 3, 0}}) {
+        driver.click(on_screen(place));
+        Driver::settle(60);
+    }
+    driver.key("Return");
+    computed();
+    ASSERT_EQ(std::get<CurveSet>(*document().results().shown("curve_2")->value).curves.front().x().size(), 4U);
+    EXPECT_EQ(walk(typed.mid(2)), (std::vector<std::string>{"surface.loft", "body.thicken", "number.body"}));
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_FALSE(study().step("surface")->show.visible) << "the body stands where it was";
+    EXPECT_TRUE(study().step("curve")->show.visible) << "its poles are still to be dragged";
+    const auto volume = [&] { return std::get<Quantity>(*document().results().shown("figure")->value).value; };
+    const double before = volume();
+    EXPECT_GT(before, 0);
+    driver.drag(on_screen({10, 3, 0}), on_screen({10, 5, 0}));
+    computed();
+    EXPECT_GT(volume(), before * 1.02);
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_EQ(volume(), before);
+}
+
 TEST_F(Walks, PostsInAnOutline) {
     const std::vector<std::string> wanted{"outline.drawn", "lattice.triangular", "points.keep_inside",
                                           "field.random", "mesh.posts"};

@@ -139,8 +139,10 @@ private:
     Doubles x_, y_, z_;
 };
 
-void add_fan(Builder& builder, const std::vector<std::uint32_t>& rim, std::uint32_t middle, bool turned) {
+void add_fan(Builder& builder, const std::vector<std::uint32_t>& rim, std::uint32_t middle, bool turned,
+             bool apart) {
     for (std::size_t at = 0; at < rim.size(); ++at) {
+        if (apart) builder.part();
         const std::uint32_t here = rim[at], next = rim[(at + 1) % rim.size()];
         if (turned)
             builder.face({middle, next, here});
@@ -212,7 +214,8 @@ void add_soft(Builder& builder, const std::vector<Vec3>& rim, const std::vector<
         }
         outer = std::move(inner);
     }
-    add_fan(builder, outer, builder.place(plane.to_world({centre.x, centre.y, heights.back()})), turned);
+    add_fan(builder, outer, builder.place(plane.to_world({centre.x, centre.y, heights.back()})), turned,
+            false);
 }
 
 Error hidden_middle() {
@@ -224,8 +227,10 @@ Result<Body> meshed_block(const SplineCurve& lower, const SplineCurve& upper, Bl
     const Rims rims = rims_of(lower, upper);
     Builder builder;
     const std::vector<std::uint32_t> below = builder.places(rims.lower), above = builder.places(rims.upper);
-    builder.part();
+    // Every side of a polygon has a wall and a triangle that are faces of their own.
+    const bool straight = lower.basis().degree == 1;
     for (std::size_t at = 0; at < below.size(); ++at) {
+        if (straight || at == 0) builder.part();
         const std::size_t next = (at + 1) % below.size();
         builder.face({below[at], below[next], above[next], above[at]});
     }
@@ -233,17 +238,18 @@ Result<Body> meshed_block(const SplineCurve& lower, const SplineCurve& upper, Bl
         const std::vector<Vec3>& rim = top ? rims.upper : rims.lower;
         const std::vector<std::uint32_t>& numbers = top ? above : below;
         const BestFit fit = best_fit(rim);
-        builder.part();
         if (is_flat(fit) && !top) {
+            builder.part();
             builder.face({numbers.rbegin(), numbers.rend()});
             continue;
         }
         const Vec3 middle = mean_of(rim);
         if (!sees_all(rim, middle, fit.placement.up)) return hidden_middle();
+        if (faces == BlockFaces::smooth || !straight) builder.part();
         if (faces == BlockFaces::smooth)
             add_soft(builder, rim, numbers, fit.placement, middle, !top);
         else
-            add_fan(builder, numbers, builder.place(middle), !top);
+            add_fan(builder, numbers, builder.place(middle), !top, straight);
     }
     Result<Mesh> mesh = builder.mesh();
     if (!mesh) return mesh.error();

@@ -87,7 +87,8 @@ bool seen_in(const StepKind& kind, Kind input) {
     const auto results_in = [&](Kind result) {
         return std::ranges::find(kind.results, result) != kind.results.end();
     };
-    return input == Kind::points || input == Kind::field || results_in(input) || results_in(Kind::mesh);
+    return input == Kind::points || input == Kind::field || results_in(input) || results_in(Kind::mesh) ||
+           results_in(Kind::bodies);
 }
 
 // Places are told by it: it is dragged, and carries them.
