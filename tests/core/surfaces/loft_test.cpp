@@ -206,5 +206,138 @@ TEST(SurfaceSteps, ARoofBetweenTwoCurves) {
     EXPECT_EQ(std::get<SurfaceSet>(test::value_of(test::run(maker.study), "roof")).patches.size(), 1U);
 }
 
+StudyMaker round_wall() {
+    StudyMaker maker;
+    maker.add("outline.shape", "rim");
+    maker.word("rim", "shape", "circle").number("rim", "radius", "2 m");
+    maker.add("surface.extrude", "wall");
+    maker.set("wall", "curve", ResultName{"rim"}).number("wall", "by", "3 m");
+    return maker;
+}
+
+TEST(SurfaceSteps, OffsetPartsFlippedAndMeasured) {
+    StudyMaker maker = round_wall();
+    maker.add("surface.offset", "off");
+    maker.set("off", "surface", ResultName{"wall"}).number("off", "by", "500 mm");
+    maker.add("number.surface", "area");
+    maker.set("area", "surface", ResultName{"off"});
+    const auto figure = [&] {
+        return std::get<Quantity>(*test::run(maker.study).outcome("area")->value).value;
+    };
+    EXPECT_NEAR(figure(), 2 * pi * 2.5 * 3, 1e-9) << "its normals point outwards";
+    maker.number("off", "by", "-500 mm");
+    EXPECT_NEAR(figure(), 2 * pi * 1.5 * 3, 1e-9);
+    maker.add("surface.flip", "flipped");
+    maker.set("flipped", "surface", ResultName{"wall"});
+    for (const char* way : {"u", "v", "swapped"}) {
+        maker.word("flipped", "way", way).set("off", "surface", ResultName{"flipped"});
+        StudyMaker above = round_wall();
+        above.add("surface.flip", "flipped");
+        above.set("flipped", "surface", ResultName{"wall"}).word("flipped", "way", way);
+        above.add("surface.offset", "off");
+        above.set("off", "surface", ResultName{"flipped"}).number("off", "by", "500 mm");
+        above.add("number.surface", "area");
+        above.set("area", "surface", ResultName{"off"});
+        EXPECT_NEAR(std::get<Quantity>(*test::run(above.study).outcome("area")->value).value,
+                    2 * pi * 1.5 * 3, 1e-9)
+            << way << " turns the normals over";
+    }
+    StudyMaker parts = round_wall();
+    parts.add("surface.part", "part");
+    parts.set("part", "surface", ResultName{"wall"})
+        .number("part", "from_u", "0.2")
+        .number("part", "to_u", "0.45");
+    parts.number("part", "from_v", "0.5");
+    parts.add("number.surface", "area");
+    parts.set("area", "surface", ResultName{"part"});
+    const auto part = std::get<Quantity>(*test::run(parts.study).outcome("area")->value).value;
+    EXPECT_NEAR(part, 2 * pi * 2 * 1.5 / 4, 0.05) << "parameters of an arc are nearly even";
+    const Evaluation refused = test::run(parts.number("part", "to_u", "0.1").study);
+    EXPECT_EQ(refused.outcome("part")->error->slot, "to_u");
+}
+
+TEST(SurfaceSteps, RimsAndCurvesOfASurface) {
+    StudyMaker maker = round_wall();
+    maker.add("curve.on_surface", "ribs");
+    maker.set("ribs", "surface", ResultName{"wall"});
+    const auto curves = [&] {
+        return std::get<CurveSet>(*test::run(maker.study).outcome("ribs")->value).curves;
+    };
+    ASSERT_EQ(curves().size(), 2U);
+    EXPECT_NEAR(length_of(curves()[1]), 4 * pi, 1e-9);
+    EXPECT_TRUE(curves()[1].closed());
+    maker.word("ribs", "which", "along_v").number("ribs", "count", "5");
+    ASSERT_EQ(curves().size(), 5U);
+    for (const SplineCurve& rib : curves())
+        EXPECT_NEAR(length_of(rib), 3, 1e-12);
+    maker.word("ribs", "which", "along_u").number("ribs", "count", "1");
+    ASSERT_EQ(curves().size(), 1U);
+    EXPECT_NEAR(curves()[0].z()[0], 1.5, 1e-12) << "a single one is in the middle";
+}
+
+StudyMaker swept(const char* plane = "xy") {
+    StudyMaker maker;
+    maker.add("outline.shape", "pipe");
+    maker.word("pipe", "shape", "circle").number("pipe", "radius", "200 mm");
+    maker.add("outline.shape", "pool");
+    maker.word("pool", "shape", "circle").word("pool", "plane", plane).number("pool", "radius", "3 m");
+    maker.add("surface.sweep", "swept");
+    maker.set("swept", "curve", ResultName{"pipe"}).set("swept", "rail", ResultName{"pool"});
+    maker.add("number.surface", "area");
+    maker.set("area", "surface", ResultName{"swept"});
+    return maker;
+}
+
+double area_of_swept(const StudyMaker& maker) {
+    const Evaluation made = test::run(maker.study);
+    const Outcome& outcome = *made.outcome("area");
+    EXPECT_TRUE(outcome.value) << (made.outcome("swept")->error ? made.outcome("swept")->error->message : "");
+    return outcome.value ? std::get<Quantity>(*outcome.value).value : 0;
+}
+
+TEST(SurfaceSteps, AProfileCarriedRoundIsATorus) {
+    StudyMaker maker = swept();
+    for (const char* turning : {"least", "upright"}) {
+        EXPECT_NEAR(area_of_swept(maker.word("swept", "turning", turning)), 4 * pi * pi * 0.6, 2e-4)
+            << turning;
+        const SplinePatch patch =
+            std::get<SurfaceSet>(*test::run(maker.study).outcome("swept")->value).patches.front();
+        EXPECT_TRUE(patch.u().closed && patch.v().closed);
+    }
+    // Half as large everywhere.
+    maker.word("swept", "change", "formula").set("swept", "formula", FormulaText{"scale = 0.5", {}, {}});
+    EXPECT_NEAR(area_of_swept(maker), 4 * pi * pi * 0.3, 2e-4);
+    maker.set("swept", "formula", FormulaText{"scale = u - 0.5", {}, {}});
+    EXPECT_EQ(test::run(maker.study).outcome("swept")->error->slot, "formula");
+}
+
+// A circle that reaches from one straight rail to another that runs away from it: a cone.
+TEST(SurfaceSteps, ASecondRailMakesTheProfileGrow) {
+    StudyMaker maker;
+    const auto line = [&](const char* name, Places ends) {
+        maker.add("curve.arc", name);
+        maker.word(name, "shape", "line").set(name, "ends", std::move(ends));
+    };
+    maker.add("outline.shape", "hoop");
+    maker.word("hoop", "shape", "circle").number("hoop", "radius", "1 m");
+    line("axis", {{"a", "0 m", "0 m", "0 m", "1"}, {"b", "0 m", "0 m", "4 m", "1"}});
+    line("edge", {{"a", "1 m", "0 m", "0 m", "1"}, {"b", "3 m", "0 m", "4 m", "1"}});
+    maker.add("surface.sweep", "swept");
+    maker.set("swept", "curve", ResultName{"hoop"}).set("swept", "rail", ResultName{"axis"});
+    maker.word("swept", "turning", "second").set("swept", "second", ResultName{"edge"});
+    maker.add("number.surface", "area");
+    maker.set("area", "surface", ResultName{"swept"});
+    EXPECT_NEAR(area_of_swept(maker), pi * (1 + 3) * std::sqrt(20.0), 1e-6);
+}
+
+TEST(SurfaceSteps, ARailWithACornerIsRefused) {
+    StudyMaker maker = swept();
+    maker.word("pool", "shape", "rectangle").number("pool", "width", "4 m").number("pool", "depth", "3 m");
+    const Evaluation made = test::run(maker.study);
+    ASSERT_FALSE(made.outcome("swept")->value);
+    EXPECT_EQ(made.outcome("swept")->error->slot, "rail");
+    EXPECT_NE(made.outcome("swept")->error->mend.find("Round"), std::string::npos);
+}
+
 }  // namespace
 }  // namespace plume

@@ -43,9 +43,7 @@ Result<Value> smallest_radius(const CurveSet& set, const Inputs& in, const Run& 
         return about_slot(Error{ErrorCode::out_of_range, "", "is straight everywhere and has no radius",
                                 "Choose one that bends."},
                           "curve");
-    const auto told = [&](double value) { return quantity_text({value, a_length}, in.units(), 3); };
-    const Vec3 p = tightest->place;
-    run.remark("It bends so tightly at " + told(p.x) + ", " + told(p.y) + ", " + told(p.z) + ".");
+    run.remark("It bends so tightly at " + place_text(tightest->place, in) + ".");
     return Value(Quantity{tightest->radius, a_length});
 }
 

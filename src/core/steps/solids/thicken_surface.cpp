@@ -148,9 +148,8 @@ void remark_folds(const Inputs& in, const SplinePatch& patch, const Run& run) {
     for (const auto& [share, side] : {std::pair{front, 1}, std::pair{back, -1}}) {
         const auto tightest = share > 0 ? tightest_on(patch, side) : std::nullopt;
         if (!tightest || tightest->radius > in.number("by") * share) continue;
-        const Vec3 p = tightest->place;
         run.remark_loss("The face at the " + std::string(side > 0 ? "front" : "back") + " folds near " +
-                        told(in, p.x) + ", " + told(in, p.y) + ", " + told(in, p.z) +
+                        place_text(tightest->place, in) +
                         ": the surface bends there with a radius of " + told(in, tightest->radius) +
                         ". Up to a thickness of " + told(in, tightest->radius / share) + " it does not.");
     }

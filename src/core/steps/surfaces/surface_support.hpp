@@ -1,0 +1,19 @@
+#pragma once
+// What the steps that change surfaces share.
+
+#include <functional>
+
+#include "core/data/surface_set.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+
+SlotSpec surface_slot();
+// Each patch of the slot `surface`, whole, changed. Errors are about the slot; where there are several
+// patches they say which.
+Result<Value> each_patch(const Inputs& in, const Run& run,
+                         const std::function<Result<SplinePatch>(const SplinePatch&)>& change);
+// Of work that grows with the poles of the slot `surface`.
+Estimate surface_poles_estimate(const Inputs& in, double bytes_a_pole, double seconds_a_pole);
+
+}  // namespace plume

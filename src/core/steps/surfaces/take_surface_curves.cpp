@@ -1,0 +1,92 @@
+#include <cmath>
+
+#include "core/geometry/measures/bounds.hpp"
+#include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/steps/surfaces/surface_support.hpp"
+
+namespace plume {
+namespace {
+
+bool is_tip(const SplineCurve& curve, double within) {
+    for (std::size_t pole = 1; pole < curve.x().size(); ++pole)
+        if (length(curve.pole(pole) - curve.pole(0)) > within) return false;
+    return true;
+}
+
+// Where a direction ends; not where it closes, nor where it is drawn together to a tip.
+void add_rims(const SplinePatch& patch, CurveSet& set) {
+    if (patch.trimmed() && is_parallelogram(patch)) {
+        for (const SplineCurve& trim : patch.trims())
+            set.curves.push_back(trim_in_space(patch, trim));
+        return;
+    }
+    const double within = 1e-9 * bounds_of(patch).diagonal();
+    for (const int direction : {0, 1}) {
+        const SplineBasis& across = basis_along(patch, 1 - direction);
+        if (across.closed) continue;
+        for (const double at : {across.start(), across.end()}) {
+            SplineCurve rim = iso_curve(patch, direction, at);
+            if (!is_tip(rim, within)) set.curves.push_back(std::move(rim));
+        }
+    }
+}
+
+void add_lines(const SplinePatch& patch, int direction, std::size_t count, CurveSet& set) {
+    const SplineBasis& across = basis_along(patch, 1 - direction);
+    const double bays = static_cast<double>(across.closed ? count : std::max<std::size_t>(count, 2) - 1);
+    for (std::size_t line = 0; line < count; ++line) {
+        const double share = count == 1 ? 0.5 : static_cast<double>(line) / bays;
+        set.curves.push_back(iso_curve(patch, direction, std::lerp(across.start(), across.end(), share)));
+    }
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const std::vector<SplinePatch>& patches = in.held<SurfaceSet>("surface").patches;
+    const std::string& which = in.word("which");
+    CurveSet set;
+    for (const SplinePatch& patch : patches) {
+        if (run.cancelled()) return cancelled_error();
+        if (which == "rims")
+            add_rims(patch, set);
+        else
+            add_lines(patch, which == "along_u" ? 0 : 1, in.count("count"), set);
+    }
+    if (set.curves.empty())
+        return about_slot(Error{ErrorCode::empty_input, "", "has no rim: it closes everywhere",
+                                "Take curves along u or v of it."},
+                          "surface");
+    return Value(std::move(set));
+}
+
+}  // namespace
+
+StepKind take_surface_curves() {
+    return {
+        .key = "curve.on_surface",
+        .verb = "Take curves of a surface",
+        .synonyms = "edges iso curves isoparametric rims borders trims lines ribs u v",
+        .sentence = "Take {which} of {surface}[which=along_u,along_v| at {count} even places].",
+        .slots = {choice_slot("which", "Which",
+                              {{"rims", "the rims", "where it ends, those of its holes too"},
+                               {"along_u", "curves along u", "at even places of v"},
+                               {"along_v", "curves along v", "at even places of u"}}),
+                  surface_slot(), count_slot("count", "Places", "9", 1)},
+        .results = {Kind::curves},
+        .result_name = "ribs",
+        .help =
+            "Curves that lie on a surface exactly, with its numbers: its rims, or curves of one parameter.",
+        .estimate =
+            [](const Inputs& in) {
+                double poles = 0;
+                const double count = in.word("which") == "rims" ? 4 : in.number("count");
+                for (const SplinePatch& patch : in.held<SurfaceSet>("surface").patches)
+                    poles += static_cast<double>(std::max(patch.u().pole_count(), patch.v().pole_count())) *
+                             (3 + static_cast<double>(patch.fields().size()));
+                const Estimate whole = surface_poles_estimate(in, 60, 1e-7);
+                return Estimate{poles * count * 12 + whole.bytes, whole.seconds * count};
+            },
+        .make = make,
+    };
+}
+
+}  // namespace plume
