@@ -31,57 +31,85 @@ std::vector<double> breaks_of(const SplineBasis& basis) {
     return breaks;
 }
 
-BasisAt basis_at(const SplineBasis& basis, double parameter) {
-    assert(basis.degree <= highest_degree);
-    const double t = std::clamp(parameter, basis.start(), basis.end());
-    const std::size_t span = span_at(basis, t);
-    const auto degree = static_cast<std::size_t>(basis.degree);
-    const std::vector<double>& knots = basis.knots;
+namespace {
 
-    std::array<double, highest_degree + 1> left{}, right{}, lower{};
-    BasisAt result;
-    result.first = span - degree;
+// The shares of the recursion's last rounds: what values and derivatives are sums of.
+struct Shares {
+    std::array<double, highest_degree + 1> last, before;
+};
+
+// Of a degree the compiler knows, for the usual ones; `degree` is the same number.
+template <std::size_t known>
+void fill(const double* knots, std::size_t span, double t, std::size_t degree, BasisAt& result,
+          Shares& shares) {
+    const std::size_t p = known > 0 ? known : degree;
+    std::array<double, highest_degree + 1> left, right;
     result.values[0] = 1;
-    for (std::size_t order = 1; order <= degree; ++order) {
-        if (order == degree) lower = result.values;
+    for (std::size_t order = 1; order <= p; ++order) {
         left[order] = t - knots[span + 1 - order];
         right[order] = knots[span + order] - t;
         double saved = 0;
         for (std::size_t r = 0; r < order; ++r) {
             const double share = result.values[r] / (right[r + 1] + left[order - r]);
+            if (order == p) shares.last[r] = share;
+            if (order + 1 == p) shares.before[r] = share;
             result.values[r] = saved + right[r + 1] * share;
             saved = left[order - r] * share;
         }
         result.values[order] = saved;
     }
-    // N'(a) = p (N(a, p-1) / (k[a+p] - k[a]) - N(a+1, p-1) / (k[a+p+1] - k[a+1])), with `lower` holding the
-    // functions of degree p - 1, which start one pole later.
-    for (std::size_t a = 0; a <= degree; ++a) {
-        const std::size_t pole = result.first + a;
-        double slope = 0;
-        if (a > 0) slope += lower[a - 1] / (knots[pole + degree] - knots[pole]);
-        if (a < degree) slope -= lower[a] / (knots[pole + degree + 1] - knots[pole + 1]);
-        result.slopes[a] = static_cast<double>(degree) * slope;
+    // N'(a) = p (N(a, p-1) / (k[a+p] - k[a]) - N(a+1, p-1) / (k[a+p+1] - k[a+1])): the last shares.
+    const auto factor = static_cast<double>(p);
+    for (std::size_t a = 0; a <= p; ++a)
+        result.slopes[a] = factor * ((a > 0 ? shares.last[a - 1] : 0) - (a < p ? shares.last[a] : 0));
+}
+
+BasisAt basis_with(const SplineBasis& basis, double parameter, Shares& shares) {
+    assert(basis.degree <= highest_degree);
+    const double t = std::clamp(parameter, basis.start(), basis.end());
+    const std::size_t span = span_at(basis, t);
+    const auto degree = static_cast<std::size_t>(basis.degree);
+    BasisAt result;
+    result.first = span - degree;
+    const double* const knots = basis.knots.data();
+    switch (degree) {
+        case 1:
+            fill<1>(knots, span, t, degree, result, shares);
+            break;
+        case 2:
+            fill<2>(knots, span, t, degree, result, shares);
+            break;
+        case 3:
+            fill<3>(knots, span, t, degree, result, shares);
+            break;
+        default:
+            fill<0>(knots, span, t, degree, result, shares);
+            break;
     }
     return result;
 }
 
+}  // namespace
+
+BasisAt basis_at(const SplineBasis& basis, double parameter) {
+    Shares shares;
+    return basis_with(basis, parameter, shares);
+}
+
 BasisBends basis_bends_at(const SplineBasis& basis, double parameter) {
-    BasisBends result{basis_at(basis, parameter), {}};
+    Shares shares{};
+    BasisBends result{basis_with(basis, parameter, shares), {}};
     if (basis.degree < 2) return result;
-    // Differences of the slopes' own basis, of one degree less over the same knots.
-    const auto degree = static_cast<std::size_t>(basis.degree);
-    SplineBasis lower;
-    lower.degree = basis.degree - 1;
-    lower.knots.assign(basis.knots.begin() + 1, basis.knots.end() - 1);
-    const BasisAt slopes = basis_at(lower, parameter);
-    for (std::size_t a = 0; a <= degree; ++a) {
-        const std::size_t pole = result.at.first + a;
-        double bend = 0;
-        if (a > 0) bend += slopes.slopes[a - 1] / (basis.knots[pole + degree] - basis.knots[pole]);
-        if (a < degree) bend -= slopes.slopes[a] / (basis.knots[pole + degree + 1] - basis.knots[pole + 1]);
-        result.bends[a] = static_cast<double>(degree) * bend;
+    // The same once more: slopes of the functions of one degree less, which start one pole later.
+    const auto p = static_cast<std::size_t>(basis.degree);
+    std::array<double, highest_degree + 1> slopes{};
+    for (std::size_t a = 0; a < p; ++a) {
+        const std::size_t pole = result.at.first + 1 + a;
+        const double slope = (a > 0 ? shares.before[a - 1] : 0) - (a + 1 < p ? shares.before[a] : 0);
+        slopes[a] = static_cast<double>(p - 1) * slope / (basis.knots[pole + p] - basis.knots[pole]);
     }
+    for (std::size_t a = 0; a <= p; ++a)
+        result.bends[a] = static_cast<double>(p) * ((a > 0 ? slopes[a - 1] : 0) - (a < p ? slopes[a] : 0));
     return result;
 }
 

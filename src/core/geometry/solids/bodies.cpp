@@ -204,7 +204,7 @@ Density beside_trims(const std::vector<SplinePatch>& patches, double within, std
 Density density_of(const std::vector<SplinePatch>& patches, std::size_t target) {
     Box box;
     for (const SplinePatch& patch : patches)
-        box.include(bounds_of(patch));
+        box.include(poles_box(patch));
     const double within = polygon_share * box.diagonal();
     if (std::ranges::any_of(patches, &SplinePatch::trimmed)) return beside_trims(patches, within, target);
     Density density(1);
@@ -361,7 +361,7 @@ std::vector<std::pair<std::uint32_t, std::uint32_t>> open_edges(const Mesh& mesh
 Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run) {
     Box box;
     for (const SplinePatch& patch : patches)
-        box.include(bounds_of(patch));
+        box.include(poles_box(patch));
     const Vec3 middle = box.centre();
     BodyFigures figures;
     Vec3 moment;

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
@@ -64,7 +63,7 @@ Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness
     if (!offsets) return offsets.error();
     const SplinePatch front = thickness.front ? offsets->at.front() : offsets->patch,
                       back = thickness.back ? offsets->at.back() : offsets->patch;
-    const double within = hardly_apart * bounds_of(patch).diagonal();
+    const double within = hardly_apart * poles_box(patch).diagonal();
     std::vector<SplinePatch> faces{front, reversed(back, 0)};
     for (const int direction : {0, 1}) {
         if (!has_rim(patch, direction, within)) continue;

@@ -144,6 +144,13 @@ SplineCurve iso_curve(const SplinePatch& patch, int direction, double parameter)
     return *SplineCurve::make(std::move(parts));
 }
 
+Box poles_box(const SplinePatch& patch) {
+    Box box;
+    for (std::size_t pole = 0; pole < patch.x().size(); ++pole)
+        box.include(Vec3{patch.x()[pole], patch.y()[pole], patch.z()[pole]});
+    return box;
+}
+
 bool is_parallelogram(const SplinePatch& patch) {
     if (patch.u().degree != 1 || patch.v().degree != 1 || patch.x().size() != 4 || patch.rational())
         return false;

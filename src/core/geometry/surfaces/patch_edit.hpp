@@ -28,6 +28,9 @@ SplinePatch swapped(const SplinePatch& patch);
 // direction, with its basis and the patch's fields.
 SplineCurve iso_curve(const SplinePatch& patch, int direction, double parameter);
 
+// Around all poles: no surface reaches further.
+Box poles_box(const SplinePatch& patch);
+
 // Where a patch is a parallelogram its parameters are coordinates in it: a curve over them as one in space.
 bool is_parallelogram(const SplinePatch& patch);
 SplineCurve trim_in_space(const SplinePatch& parallelogram, const SplineCurve& trim);

@@ -35,17 +35,44 @@ Homogeneous blended(const std::vector<double>& places, std::size_t poles_u, cons
     return {{x, y, z}, w};
 }
 
+// Sums of places and their weights, in lanes that the compiler adds side by side.
+struct Lanes {
+    std::array<double, 4> of{};
+    void add(double share, const double* pole) {
+        for (std::size_t lane = 0; lane < 4; ++lane)
+            of[lane] += share * pole[lane];
+    }
+    Vec3 place() const { return {of[0], of[1], of[2]}; }
+};
+
+// The place and both derivatives in one pass over the poles.
+template <std::size_t known_u, std::size_t known_v>
+SurfacePoint point_of(const double* places, std::size_t poles_u, const BasisAt& u, std::size_t degree_u,
+                      const BasisAt& v, std::size_t degree_v) {
+    const std::size_t p = known_u > 0 ? known_u : degree_u, q = known_v > 0 ? known_v : degree_v;
+    Lanes here, along_u, along_v;
+    for (std::size_t a = 0; a <= p; ++a) {
+        const double* pole = places + 4 * (u.first + a + poles_u * v.first);
+        Lanes column, slope;
+        for (std::size_t b = 0; b <= q; ++b, pole += 4 * poles_u) {
+            column.add(v.values[b], pole);
+            slope.add(v.slopes[b], pole);
+        }
+        here.add(u.values[a], column.of.data());
+        along_u.add(u.slopes[a], column.of.data());
+        along_v.add(u.values[a], slope.of.data());
+    }
+    const double scale = 1 / here.of[3];
+    const Vec3 place = here.place() * scale;
+    return {place, (along_u.place() - place * along_u.of[3]) * scale,
+            (along_v.place() - place * along_v.of[3]) * scale};
+}
+
 SurfacePoint point_at(const std::vector<double>& places, std::size_t poles_u, const BasisAt& at_u,
                       int degree_u, const BasisAt& at_v, int degree_v) {
-    const auto sum = [&](const auto& shares_u, const auto& shares_v) {
-        return blended(places, poles_u, at_u, degree_u, at_v, degree_v, shares_u.data(), shares_v.data());
-    };
-    const Homogeneous here = sum(at_u.values, at_v.values), along_u = sum(at_u.slopes, at_v.values),
-                      along_v = sum(at_u.values, at_v.slopes);
-    const double scale = 1 / here.weight;
-    const Vec3 place = here.place * scale;
-    return {place, (along_u.place - place * along_u.weight) * scale,
-            (along_v.place - place * along_v.weight) * scale};
+    const auto p = static_cast<std::size_t>(degree_u), q = static_cast<std::size_t>(degree_v);
+    if (p == 3 && q == 3) return point_of<3, 3>(places.data(), poles_u, at_u, p, at_v, q);
+    return point_of<0, 0>(places.data(), poles_u, at_u, p, at_v, q);
 }
 
 }  // namespace

@@ -51,6 +51,7 @@ Rule rule_between(const std::vector<double>& breaks, const GaussPoints& points) 
 // enough for ten digits.
 std::size_t order_of(const SplineBasis& basis, bool rational, std::size_t bays) {
     const auto degree = static_cast<std::size_t>(basis.degree);
+    if (bays > 2000) return degree + (rational ? 2 : 0);
     if (bays > 400) return degree + (rational ? 3 : 1);
     return 2 * degree + (rational ? 8 : 2);
 }

@@ -1,0 +1,213 @@
+// Times of surfaces and bodies: evaluating, spanning, thickening, joining, and the whole of a roof.
+
+#include <benchmark/benchmark.h>
+
+#include <cmath>
+
+#include "core/evaluation/evaluator.hpp"
+#include "core/exchange/study_file.hpp"
+#include "core/geometry/curves/held_curve.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/solids/bodies.hpp"
+#include "core/geometry/solids/combined.hpp"
+#include "core/geometry/solids/thickened.hpp"
+#include "core/geometry/surfaces/loft.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/spline_interpolation.hpp"
+#include "core/picture/drawable.hpp"
+#include "core/steps/catalogue.hpp"
+#include "core/study/edits/edits.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::size_t million = 1'000'000;
+
+SplinePatch wavy(std::size_t side) {
+    Doubles x, y, z;
+    for (std::size_t j = 0; j < side; ++j)
+        for (std::size_t i = 0; i < side; ++i) {
+            x.push_back(36.0 * static_cast<double>(i) / static_cast<double>(side - 1));
+            y.push_back(24.0 * static_cast<double>(j) / static_cast<double>(side - 1));
+            z.push_back(3 * std::sin(x.back() / 6) * std::cos(y.back() / 5));
+        }
+    PointLattice::Parts parts;
+    parts.counts = {side, side, 1};
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    return *interpolate_grid(*PointLattice::make(std::move(parts)), Run());
+}
+
+// Points strewn over the patch, as a search meets them.
+double share_of(std::size_t at, double step) {
+    return std::fmod(static_cast<double>(at) * step, 1.0);
+}
+
+void BM_Patch_1M_points_and_derivatives(benchmark::State& state) {
+    const SplinePatch patch = wavy(100);
+    const PatchEvaluator evaluator(patch);
+    const double u = patch.u().end(), v = patch.v().end();
+    for (auto _ : state) {
+        Vec3 sum;
+        for (std::size_t at = 0; at < million; ++at) {
+            const SurfacePoint point =
+                evaluator.at(u * share_of(at, 0.6180339887), v * share_of(at, 0.7548776662));
+            sum = sum + point.position + point.along_u + point.along_v;
+        }
+        benchmark::DoNotOptimize(sum);
+    }
+}
+BENCHMARK(BM_Patch_1M_points_and_derivatives)->Unit(benchmark::kMillisecond);
+
+// The baseline: de Boor's recursion as it stands in textbooks, the place alone.
+Vec3 de_boor(std::vector<Vec3> poles, const std::vector<double>& knots, std::size_t span, int degree,
+             double t) {
+    for (int order = 1; order <= degree; ++order)
+        for (int at = degree; at >= order; --at) {
+            const auto left = span - static_cast<std::size_t>(degree - at);
+            const double low = knots[left], high = knots[left + static_cast<std::size_t>(degree - order) + 1];
+            const double share = (t - low) / (high - low);
+            poles[static_cast<std::size_t>(at)] = poles[static_cast<std::size_t>(at - 1)] * (1 - share) +
+                                                  poles[static_cast<std::size_t>(at)] * share;
+        }
+    return poles[static_cast<std::size_t>(degree)];
+}
+
+void BM_Patch_1M_points_by_recursion(benchmark::State& state) {
+    const SplinePatch patch = wavy(100);
+    for (auto _ : state) {
+        Vec3 sum;
+        for (std::size_t at = 0; at < million; ++at) {
+            const double u = patch.u().end() * share_of(at, 0.6180339887),
+                         v = patch.v().end() * share_of(at, 0.7548776662);
+            const std::size_t span_u = span_at(patch.u(), u), span_v = span_at(patch.v(), v);
+            std::vector<Vec3> across;
+            for (std::size_t b = span_v - 3; b <= span_v; ++b) {
+                std::vector<Vec3> row;
+                for (std::size_t a = span_u - 3; a <= span_u; ++a) {
+                    const std::size_t pole = a + patch.u().pole_count() * b;
+                    row.push_back({patch.x()[pole], patch.y()[pole], patch.z()[pole]});
+                }
+                across.push_back(de_boor(std::move(row), patch.u().knots, span_u, 3, u));
+            }
+            sum = sum + de_boor(std::move(across), patch.v().knots, span_v, 3, v);
+        }
+        benchmark::DoNotOptimize(sum);
+    }
+}
+BENCHMARK(BM_Patch_1M_points_by_recursion)->Unit(benchmark::kMillisecond);
+
+void BM_Loft_20_curves_of_200_poles(benchmark::State& state) {
+    Loft loft;
+    for (int section = 0; section < 20; ++section) {
+        std::vector<Vec3> poles;
+        for (int pole = 0; pole < 200; ++pole)
+            poles.push_back({0.2 * pole, 1.0 * section, std::sin(0.1 * pole + 0.3 * section)});
+        loft.sections.push_back(*curve_held_by({std::move(poles), {}, {}, 3, false}));
+    }
+    for (auto _ : state)
+        benchmark::DoNotOptimize(lofted(loft, Run()));
+}
+BENCHMARK(BM_Loft_20_curves_of_200_poles)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+void BM_Thicken_100x100(benchmark::State& state) {
+    const SplinePatch patch = wavy(100);
+    const double half = 0.09;
+    double deviation = 0;
+    for (auto _ : state)
+        deviation = thickened(patch, {offset_by(half), offset_by(half)}, 2 * half * 1e-4, Run())->deviation;
+    state.counters["deviation_share"] = deviation / (2 * half);
+}
+BENCHMARK(BM_Thicken_100x100)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// A ball of about 100 000 triangles: a shell of squares, round.
+SolidSet ball(double x) {
+    constexpr int around = 320, up = 158;
+    Doubles px, py, pz;
+    const auto place = [&](double turn, double rise) {
+        px.push_back(x + std::cos(turn) * std::cos(rise));
+        py.push_back(std::sin(turn) * std::cos(rise));
+        pz.push_back(std::sin(rise));
+    };
+    const double pi = std::acos(-1.0);
+    for (int ring = 1; ring < up; ++ring)
+        for (int at = 0; at < around; ++at)
+            place(2 * pi * (at + 0.123 * x) / around, pi * ring / up - pi / 2);
+    place(0, -pi / 2);
+    place(0, pi / 2);
+    const auto number = [&](int ring, int at) {
+        return static_cast<std::uint32_t>((ring - 1) * around + at % around);
+    };
+    const auto low = static_cast<std::uint32_t>(px.size() - 2), high = low + 1;
+    Mesh::Parts parts;
+    const auto face = [&](std::initializer_list<std::uint32_t> corners) {
+        parts.corners.insert(parts.corners.end(), corners);
+        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+    };
+    for (int at = 0; at < around; ++at) {
+        face({low, number(1, at + 1), number(1, at)});
+        face({high, number(up - 1, at), number(up - 1, at + 1)});
+        for (int ring = 1; ring + 1 < up; ++ring) {
+            face({number(ring, at), number(ring, at + 1), number(ring + 1, at + 1)});
+            face({number(ring, at), number(ring + 1, at + 1), number(ring + 1, at)});
+        }
+    }
+    parts.x = std::move(px);
+    parts.y = std::move(py);
+    parts.z = std::move(pz);
+    return {{*meshed_body(*Mesh::make(std::move(parts)))}};
+}
+
+void BM_Join_two_meshes_of_100k_triangles(benchmark::State& state) {
+    const SolidSet a = ball(0), b = ball(0.8);
+    double joined = 0;
+    for (auto _ : state)
+        joined = figures_of(*combined(a, b, Combination::joined, 0, Run())).volume;
+    const double shared = figures_of(*combined(a, b, Combination::shared, 0, Run())).volume;
+    const double wanted = figures_of(a).volume + figures_of(b).volume - shared;
+    state.counters["off_inclusion_exclusion"] = std::abs(joined - wanted) / wanted;
+}
+BENCHMARK(BM_Join_two_meshes_of_100k_triangles)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+
+// A pole of the front is dragged; up to what is given, or all of the roof with its openings.
+void drag_a_pole(benchmark::State& state, const char* last) {
+    const auto read = load_study(std::string(PLUME_BENCH_STUDIES) + "/ridge-roof.plume");
+    StudyPointer study = std::make_shared<const Study>(**read);
+    if (last) {
+        // Everything below it is taken away.
+        Study upto = *study;
+        const auto end = std::ranges::find_if(
+            upto.items, [&](const Item& item) { return step_of(item) && step_of(item)->name == last; });
+        upto.items.erase(end + 1, upto.items.end());
+        study = std::make_shared<const Study>(std::move(upto));
+    }
+    ResultStore store(500'000'000);
+    int at = 0;
+    for (auto _ : state) {
+        const ItemId id = study->step("front")->id;
+        Places poles = std::get<Places>(study->step("front")->slots.at("poles"));
+        poles[1].z = std::to_string(5 + 0.001 * ++at) + " m";
+        const auto edited = set_slot(*study, id, "poles", poles);
+        EvaluationPlan plan;
+        plan.catalogue = &standard_catalogue();
+        plan.store = &store;
+        const Evaluation evaluation = evaluate(*edited, plan, Run());
+        for (const Item& item : (*edited)->items)
+            if (const Step* step = step_of(item);
+                step && (step->show.visible || (last && step->name == last)))
+                if (const Outcome* outcome = evaluation.outcome(step->id); outcome && outcome->value)
+                    benchmark::DoNotOptimize(make_drawable(*outcome->value, {}, Run()));
+    }
+}
+void BM_DragPole_to_the_shell(benchmark::State& state) {
+    drag_a_pole(state, "shell");
+}
+BENCHMARK(BM_DragPole_to_the_shell)->Unit(benchmark::kMillisecond)->UseRealTime();
+void BM_DragPole_whole_roof(benchmark::State& state) {
+    drag_a_pole(state, nullptr);
+}
+BENCHMARK(BM_DragPole_whole_roof)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+}  // namespace
+}  // namespace plume
