@@ -9,11 +9,13 @@
 #include "core/base/guarded.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/data/place_text.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/png.hpp"
+#include "core/results/details.hpp"
 #include "core/results/facts.hpp"
 #include "core/results/presentation.hpp"
 #include "core/steps/catalogue.hpp"
@@ -71,15 +73,13 @@ Json json_of(const Step& step, const Evaluation& evaluation) {
     return json;
 }
 
-std::string vector_text(Vec3 v, const Units& units) {
-    return short_text(v.x) + ", " + short_text(v.y) + ", " + short_text(v.z) + ' ' +
-           std::string(symbol(units.length));
-}
-
 void print_value(const Value& value, const Units& units) {
     say("    " + std::string(plain_name(kind_of(value))) + ": " + outline_text(value, units));
     if (const Box box = bounds_of(value); !box.empty())
-        say("    from " + vector_text(box.low, units) + " to " + vector_text(box.high, units));
+        say("    from " + place_text(box.low, box.diagonal(), units) + " to " +
+            place_text(box.high, box.diagonal(), units));
+    for (const std::string& detail : details_of(value, units))
+        say("    " + detail);
     const PointLattice* lattice = lattice_of(value);
     if (!lattice) return;
     for (const Field& field : lattice->fields()) {

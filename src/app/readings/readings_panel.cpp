@@ -233,6 +233,8 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         range_->setText(text_of(quantity_text(*number, units, 8)));
         lines << tr("expressions and formulas below read it as %1").arg(text_of(step.name));
     }
+    for (const std::string& detail : shown.details)
+        lines << text_of(detail);
     for (const Remark& remark : shown.remarks)
         lines << text_of(remark.text);
     for (const std::string& odd : shown.not_finite)

@@ -1,6 +1,7 @@
 #include <numbers>
 
 #include "core/geometry/solids/bodies.hpp"
+#include "core/results/details.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -169,6 +170,34 @@ TEST(BodySteps, PointsOnATrimmedFaceLeaveGaps) {
     const auto& points = std::get<PointLattice>(*test::run(maker.study).outcome("points")->value);
     // The middle and its four neighbours at half a metre.
     EXPECT_EQ(points.address_count() - points.point_count(), 5U);
+}
+
+TEST(Details, OfSurfacesCurvesBodiesAndMeshes) {
+    StudyMaker maker = circle(2);
+    maker.add("surface.extrude", "wall");
+    maker.set("wall", "curve", ResultName{"rim"}).number("wall", "by", "3 m");
+    maker.add("body.thicken", "shell");
+    maker.set("shell", "surface", ResultName{"wall"})
+        .word("shell", "side", "front")
+        .number("shell", "by", "1 m");
+    maker.add("lattice.rectangular", "ground");
+    maker.number("ground", "columns", "2").number("ground", "rows", "1");
+    maker.add("skin", "sheet");
+    maker.set("sheet", "points", ResultName{"ground"}).word("sheet", "surface", "flat");
+    const Evaluation made = test::run(maker.study);
+    const auto details = [&](const char* name) {
+        std::string all;
+        for (const std::string& line : details_of(*made.outcome(name)->value, {}))
+            all += line + "|";
+        return all;
+    };
+    EXPECT_EQ(details("rim"), "12.57 m long|");
+    EXPECT_EQ(
+        details("wall"),
+        "degree 2 along u, closed; 1 along v|rational: its poles have weights|smallest radius about 2 m|");
+    EXPECT_EQ(details("shell"), "closed and exact|surface area 125.7 m²|centroid at 0, 0, 1.5 m|");
+    EXPECT_EQ(details("sheet"), "6 open edges|");
+    EXPECT_EQ(details("ground"), "");
 }
 
 }  // namespace

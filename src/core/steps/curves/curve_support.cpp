@@ -134,14 +134,6 @@ Estimate poles_estimate(const Inputs& in, double bytes_a_pole, double seconds_a_
     return {poles * bytes_a_pole, poles * seconds_a_pole};
 }
 
-std::string place_text(Vec3 place, const Inputs& in) {
-    const double size = length(place);
-    const auto told = [&](double value) {
-        return quantity_text({std::abs(value) < 1e-12 * size ? 0 : value, a_length}, in.units(), 3);
-    };
-    return told(place.x) + ", " + told(place.y) + ", " + told(place.z);
-}
-
 std::string deviation_sentence(double deviation, const Inputs& in) {
     // Metric ones are read in millimetres.
     const double millimetres = deviation * metres_per(in.units().length) * 1000;

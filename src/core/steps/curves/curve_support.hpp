@@ -45,8 +45,6 @@ Estimate poles_estimate(const Inputs& in, double bytes_a_pole, double seconds_a_
 // The length of the polygon of its poles, than which no curve is longer.
 double polygon_length(const SplineCurve& curve);
 
-// "1.2 m, 0 m, 3 m": what is nothing but rounding beside the largest of the three reads 0.
-std::string place_text(Vec3 place, const Inputs& in);
 // "The largest deviation is 12 mm."
 std::string deviation_sentence(double deviation, const Inputs& in);
 

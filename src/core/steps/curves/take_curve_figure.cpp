@@ -2,6 +2,7 @@
 #include <limits>
 
 #include "core/base/sum.hpp"
+#include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_figures.hpp"
 #include "core/steps/curves/curve_support.hpp"
@@ -43,7 +44,8 @@ Result<Value> smallest_radius(const CurveSet& set, const Inputs& in, const Run& 
         return about_slot(Error{ErrorCode::out_of_range, "", "is straight everywhere and has no radius",
                                 "Choose one that bends."},
                           "curve");
-    run.remark("It bends so tightly at " + place_text(tightest->place, in) + ".");
+    run.remark("It bends so tightly at " + place_text(tightest->place, length(tightest->place), in.units()) +
+               ".");
     return Value(Quantity{tightest->radius, a_length});
 }
 

@@ -1,5 +1,6 @@
 #include <cmath>
 
+#include "core/data/place_text.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/solids/thickened.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
@@ -149,7 +150,7 @@ void remark_folds(const Inputs& in, const SplinePatch& patch, const Run& run) {
         const auto tightest = share > 0 ? tightest_on(patch, side) : std::nullopt;
         if (!tightest || tightest->radius > in.number("by") * share) continue;
         run.remark_loss("The face at the " + std::string(side > 0 ? "front" : "back") + " folds near " +
-                        place_text(tightest->place, in) +
+                        place_text(tightest->place, length(tightest->place), in.units()) +
                         ": the surface bends there with a radius of " + told(in, tightest->radius) +
                         ". Up to a thickness of " + told(in, tightest->radius / share) + " it does not.");
     }

@@ -1,5 +1,6 @@
 #include <cmath>
 
+#include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_corners.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_placements.hpp"
@@ -62,7 +63,8 @@ Result<SplineCurve> rail_of(const Inputs& in) {
         std::ranges::find_if(corners, [](const CurveCorner& corner) { return corner.turn_rad > sharp_rad; });
     if (sharp == corners.end()) return rail;
     return about_slot(Error{ErrorCode::unlike_arrangement, "",
-                            "turns sharply at " + place_text(sharp->place, in), "Round its corners first."},
+                            "turns sharply at " + place_text(sharp->place, length(sharp->place), in.units()),
+                            "Round its corners first."},
                       "rail");
 }
 

@@ -1,6 +1,6 @@
+#include "core/data/place_text.hpp"
 #include "core/geometry/surfaces/offset_surface.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
-#include "core/steps/curves/curve_support.hpp"
 #include "core/steps/surfaces/surface_support.hpp"
 
 namespace plume {
@@ -18,7 +18,8 @@ Result<Value> smallest_radius(const SurfaceSet& set, const Inputs& in, const Run
         return about_slot(Error{ErrorCode::out_of_range, "", "is flat everywhere and has no radius",
                                 "Choose one that bends."},
                           "surface");
-    run.remark("It bends so tightly near " + place_text(tightest->place, in) + ".");
+    run.remark("It bends so tightly near " +
+               place_text(tightest->place, length(tightest->place), in.units()) + ".");
     return Value(Quantity{tightest->radius, a_length});
 }
 

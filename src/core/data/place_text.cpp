@@ -1,0 +1,13 @@
+#include "core/data/place_text.hpp"
+
+#include "core/base/numbers.hpp"
+
+namespace plume {
+
+std::string place_text(Vec3 place, double size, const Units& units) {
+    const auto told = [&](double value) { return short_text(std::abs(value) <= 1e-12 * size ? 0 : value); };
+    return told(place.x) + ", " + told(place.y) + ", " + told(place.z) + ' ' +
+           std::string(symbol(units.length));
+}
+
+}  // namespace plume
