@@ -141,7 +141,7 @@ void BackgroundEvaluator::watch() {
 }
 
 // All of the study but the step that is in hand elsewhere and what reads it.
-void BackgroundEvaluator::compute_beside(Job job, const Run& run, const Hash& in_hand) {
+void BackgroundEvaluator::compute_beside(const Job& job, const Run& run, const Hash& in_hand) {
     EvaluationPlan plan = plan_of(job, run, beside_);
     for (const auto& [id, recipe] : job.recipes)
         if (recipe == in_hand) plan.later.insert(id);

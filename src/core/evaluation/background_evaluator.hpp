@@ -3,8 +3,8 @@
 //
 // While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish
 // if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
-// newer one, unless the step in hand is one that the newer one needs as well: then that step goes on, and what
-// of the newer one does not wait for it is computed beside it, so that an edit is seen at once.
+// newer one, unless the step in hand is one that the newer one needs as well: then that step goes on, and
+// what of the newer one does not wait for it is computed beside it, so that an edit is seen at once.
 
 #include <chrono>
 #include <condition_variable>
@@ -65,7 +65,7 @@ private:
     };
     void work();
     void watch();
-    void compute_beside(Job job, const Run& run, const Hash& in_hand);
+    void compute_beside(const Job& job, const Run& run, const Hash& in_hand);
     void begin(Lane& lane, const Run& run, const Job& job);
     bool waiting_needs(const Lane& lane) const;
     bool is_overtaken(const Lane& lane) const;

@@ -118,6 +118,7 @@ public:
     }
     std::vector<std::uint32_t> places(const std::vector<Vec3>& all) {
         std::vector<std::uint32_t> numbers;
+        numbers.reserve(all.size());
         for (const Vec3 at : all)
             numbers.push_back(place(at));
         return numbers;
@@ -191,6 +192,7 @@ std::vector<double> soft_heights(const std::vector<double>& rim) {
 void add_soft(Builder& builder, const std::vector<Vec3>& rim, const std::vector<std::uint32_t>& numbers,
               const Placement& plane, Vec3 middle, bool turned) {
     std::vector<double> over;
+    over.reserve(rim.size());
     for (const Vec3 at : rim)
         over.push_back(plane.to_local(at).z);
     const std::vector<double> heights = soft_heights(over);

@@ -120,8 +120,8 @@ std::vector<double> spacing_of(const SplineBasis& basis) {
     std::vector<double> there, back;
     for (const double knot : breaks)
         there.push_back(std::round((knot - breaks.front()) / (breaks.back() - breaks.front()) * 1e9));
-    for (auto knot = there.rbegin(); knot != there.rend(); ++knot)
-        back.push_back(1e9 - *knot);
+    std::transform(there.rbegin(), there.rend(), std::back_inserter(back),
+                   [](double knot) { return 1e9 - knot; });
     std::vector<double> first = std::min(there, back);
     first.push_back(basis.degree);
     return first;
@@ -407,6 +407,7 @@ Result<SolidSet> bodies_of(const Mesh& closed, const Run& run) {
     // All turned inwards: bodies with their faces the wrong way round.
     if (outer.empty()) outer.swap(hollows);
     std::vector<std::vector<Mesh>> shells;
+    shells.reserve(outer.size());
     for (Mesh& mesh : outer)
         shells.push_back({std::move(mesh)});
     for (Mesh& hollow : hollows) {

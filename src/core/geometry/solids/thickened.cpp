@@ -129,8 +129,8 @@ Result<Body> thickened(const Mesh& mesh, const Doubles& front, const Doubles& ba
     }
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const auto corners = mesh.face(face);
-        for (auto corner = corners.rbegin(); corner != corners.rend(); ++corner)
-            parts.corners.push_back(*corner + below);
+        std::transform(corners.rbegin(), corners.rend(), std::back_inserter(parts.corners),
+                       [below](std::uint32_t corner) { return corner + below; });
         end_face();
     }
     for (const auto& [from, to] : open_edges(mesh)) {

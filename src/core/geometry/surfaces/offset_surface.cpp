@@ -334,7 +334,7 @@ Result<Offsets> offsets_of(const SplinePatch& patch, const std::vector<OffsetBy>
         for (const int direction : {0, 1}) {
             std::vector<double>& knots = more[static_cast<std::size_t>(direction)];
             std::ranges::sort(knots);
-            knots.erase(std::ranges::unique(knots).begin(), knots.end());
+            knots.erase(std::unique(knots.begin(), knots.end()), knots.end());
             if (knots.empty()) continue;
             const SplineBasis& basis = basis_along(base, direction);
             // Cubic pieces come near with a tenth of the knots that straight ones need.

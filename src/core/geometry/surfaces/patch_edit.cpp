@@ -107,7 +107,7 @@ SplinePatch part_of(const SplinePatch& patch, int direction, double from, double
 SplinePatch reversed(const SplinePatch& patch, int direction) {
     const SplineBasis& basis = basis_along(patch, direction);
     const double ends = basis.start() + basis.end();
-    const SplinePatch turned = changed(patch, direction, reversed(basis));
+    SplinePatch turned = changed(patch, direction, reversed(basis));
     if (!patch.trimmed()) return turned;
     SplinePatch::Parts parts = turned.parts();
     parts.trims = mapped_trims(patch, [&](double u, double v) {

@@ -152,11 +152,11 @@ Curvatures curvatures_of(const SurfaceBend& bend) {
     const Vec3 &u = bend.point.along_u, &v = bend.point.along_v;
     const Vec3 normal = unit_or_zero(cross(u, v));
     // First and second fundamental form (do Carmo, Differential Geometry of Curves and Surfaces, ch. 3.3).
-    const double E = dot(u, u), F = dot(u, v), G = dot(v, v);
-    const double L = dot(bend.bend_uu, normal), M = dot(bend.bend_uv, normal), N = dot(bend.bend_vv, normal);
-    const double area = E * G - F * F;
+    const double e = dot(u, u), f = dot(u, v), g = dot(v, v);
+    const double l = dot(bend.bend_uu, normal), m = dot(bend.bend_uv, normal), n = dot(bend.bend_vv, normal);
+    const double area = e * g - f * f;
     if (!(area > 0) || !std::isfinite(area)) return {};
-    const double mean = (E * N - 2 * F * M + G * L) / (2 * area), gauss = (L * N - M * M) / area;
+    const double mean = (e * n - 2 * f * m + g * l) / (2 * area), gauss = (l * n - m * m) / area;
     const double apart = std::sqrt(std::max(0.0, mean * mean - gauss));
     return {mean - apart, mean + apart};
 }
