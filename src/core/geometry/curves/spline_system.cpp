@@ -56,6 +56,16 @@ Doubles wrapped_poles(const Doubles& solved, const SplineBasis& basis, std::size
     return poles;
 }
 
+Doubles transposed(const Doubles& entries, std::size_t columns, std::size_t count, std::size_t width) {
+    Doubles turned(entries.size());
+    for (std::size_t row = 0; row < count; ++row)
+        for (std::size_t column = 0; column < columns; ++column)
+            for (std::size_t channel = 0; channel < width; ++channel)
+                turned[(row + count * column) * width + channel] =
+                    entries[(column + columns * row) * width + channel];
+    return turned;
+}
+
 Column channel_of(const Doubles& data, std::size_t channels, std::size_t channel) {
     Doubles column(data.size() / channels);
     for (std::size_t index = 0; index < column.size(); ++index)

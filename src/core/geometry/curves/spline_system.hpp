@@ -24,6 +24,8 @@ Result<BandedSolver> collocation(const SplineBasis& basis, const std::string& wh
 // Solved rows of `width` numbers each as rows of poles: repeats the first poles of a closed direction and
 // undoes the shift of collocation().
 Doubles wrapped_poles(const Doubles& solved, const SplineBasis& basis, std::size_t width);
+// Entries of `width` numbers in `count` rows of `columns` each, columns made rows.
+Doubles transposed(const Doubles& entries, std::size_t columns, std::size_t count, std::size_t width);
 // Every `channels`-th number, from `channel` on.
 Column channel_of(const Doubles& data, std::size_t channels, std::size_t channel);
 

@@ -194,15 +194,6 @@ double weight_at(const SplinePatch& patch, const BasisAt& u, const BasisAt& v) {
     return sum;
 }
 
-Doubles transposed(const Doubles& rows, std::size_t columns, std::size_t count, std::size_t width) {
-    Doubles turned(rows.size());
-    for (std::size_t b = 0; b < count; ++b)
-        for (std::size_t a = 0; a < columns; ++a)
-            for (std::size_t channel = 0; channel < width; ++channel)
-                turned[(b + count * a) * width + channel] = rows[(a + columns * b) * width + channel];
-    return turned;
-}
-
 // Through places given at the knot means, with the weights of the patch.
 Result<SplinePatch> through(const SplinePatch& patch, const std::vector<Vec3>& places) {
     const SplineBasis u = with_nodes(patch.u()), v = with_nodes(patch.v());

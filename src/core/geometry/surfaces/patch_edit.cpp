@@ -50,16 +50,6 @@ SplinePatch patch_of(SplineBasis u, SplineBasis v, Doubles rows, const SplinePat
     return *SplinePatch::make(std::move(parts));
 }
 
-// Entries of `width` numbers in a grid, its rows made columns.
-Doubles transposed(const Doubles& rows, std::size_t count_u, std::size_t count_v, std::size_t width) {
-    Doubles turned(rows.size());
-    for (std::size_t b = 0; b < count_v; ++b)
-        for (std::size_t a = 0; a < count_u; ++a)
-            std::copy_n(rows.begin() + static_cast<std::ptrdiff_t>((a + count_u * b) * width), width,
-                        turned.begin() + static_cast<std::ptrdiff_t>((b + count_v * a) * width));
-    return turned;
-}
-
 // Trims are curves in the plane of the parameters.
 template <class Map>
 std::vector<SplineCurve> mapped_trims(const SplinePatch& patch, const Map& map) {

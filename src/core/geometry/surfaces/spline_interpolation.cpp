@@ -70,17 +70,6 @@ Result<SplineBasis> basis_along(const PointLattice& lattice, int direction) {
     return cubic_basis(std::move(parameters), lattice.closed(direction));
 }
 
-// Data of all columns, value of column c at point (a, b) at [(a * other + b) * columns + c]: the solver's
-// layout with direction a as its rows.
-Doubles transposed(const Doubles& data, std::size_t rows, std::size_t columns, std::size_t channels) {
-    Doubles result(data.size());
-    for (std::size_t r = 0; r < rows; ++r)
-        for (std::size_t c = 0; c < columns; ++c)
-            for (std::size_t channel = 0; channel < channels; ++channel)
-                result[(c * rows + r) * channels + channel] = data[(r * columns + c) * channels + channel];
-    return result;
-}
-
 // Fields with numbers that are not finite would spoil every pole; they stay behind.
 std::vector<const Field*> usable_fields(const PointLattice& lattice) {
     std::vector<const Field*> fields;
@@ -118,10 +107,10 @@ Result<SplinePatch> interpolate_grid(const PointLattice& lattice, const Run& run
     solve_v->solve(data.data(), columns * channels);
     data = wrapped_poles(data, *v, columns * channels);
     if (run.cancelled()) return cancelled_error();
-    data = transposed(data, v->pole_count(), columns, channels);
+    data = transposed(data, columns, v->pole_count(), channels);
     solve_u->solve(data.data(), v->pole_count() * channels);
     data = wrapped_poles(data, *u, v->pole_count() * channels);
-    data = transposed(data, u->pole_count(), v->pole_count(), channels);
+    data = transposed(data, v->pole_count(), u->pole_count(), channels);
 
     SplinePatch::Parts parts{
         *u, *v, channel_of(data, channels, 0), channel_of(data, channels, 1), channel_of(data, channels, 2),
