@@ -1,5 +1,7 @@
 #include "core/steps/solids/body_support.hpp"
 
+#include <algorithm>
+
 namespace plume {
 
 SlotSpec bodies_slot(std::string key, std::string label) {
@@ -10,6 +12,18 @@ Result<Value> some_bodies(SolidSet set, const char* slot, const std::string& non
     if (set.bodies.empty())
         return about_slot(Error{ErrorCode::empty_input, "", none, "Move it, or choose another."}, slot);
     return Value(std::move(set));
+}
+
+void remark_polygons(const SolidSet& set, const Run& run) {
+    const auto is_round = [](const SplinePatch& patch) {
+        return patch.u().degree > 1 || patch.v().degree > 1 ||
+               std::ranges::any_of(patch.trims(),
+                                   [](const SplineCurve& trim) { return trim.basis().degree > 1; });
+    };
+    const bool any = std::ranges::any_of(
+        set.bodies, [&](const Body& body) { return std::ranges::any_of(body.patches(), is_round); });
+    if (any)
+        run.remark("Round faces are polygons here, true to about a twenty thousandth of the body's size.");
 }
 
 Estimate bodies_estimate(const Inputs& in, const char* slot, double bytes_a_polygon,

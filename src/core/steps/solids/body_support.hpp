@@ -12,6 +12,8 @@ inline constexpr std::size_t body_polygons = 20'000;
 SlotSpec bodies_slot(std::string key = "bodies", std::string label = "Bodies");
 // Bodies; an error where there are none left.
 Result<Value> some_bodies(SolidSet set, const char* slot, const std::string& none);
+// Says so where round faces of exact bodies become polygons.
+void remark_polygons(const SolidSet& set, const Run& run);
 // Of work on the bodies' polygons.
 Estimate bodies_estimate(const Inputs& in, const char* slot, double bytes_a_polygon,
                          double seconds_a_polygon);

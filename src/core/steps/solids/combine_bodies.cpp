@@ -13,6 +13,9 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const auto &first = in.held<SolidSet>("first"), &second = in.held<SolidSet>("second");
     Result<SolidSet> made = combined(first, second, combination_of(in.word("operation")), body_polygons, run);
     if (!made) return about_slot(made.error(), "first");
+    SolidSet both = first;
+    both.bodies.insert(both.bodies.end(), second.bodies.begin(), second.bodies.end());
+    remark_polygons(both, run);
     return some_bodies(
         *std::move(made), "second",
         in.word("operation") == "share" ? "shares no place with the other" : "takes all of the other away");

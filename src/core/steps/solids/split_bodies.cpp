@@ -15,6 +15,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
         if (!half) return about_slot(half.error(), "bodies");
         made.bodies.insert(made.bodies.end(), half->bodies.begin(), half->bodies.end());
     }
+    remark_polygons(in.held<SolidSet>("bodies"), run);
     return some_bodies(std::move(made), "plane", "leaves nothing on this side");
 }
 
