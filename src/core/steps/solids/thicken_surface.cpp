@@ -7,6 +7,7 @@
 #include "core/steps/curves/curve_support.hpp"
 #include "core/steps/formula_support.hpp"
 #include "core/steps/solids/body_support.hpp"
+#include "core/steps/surfaces/surface_support.hpp"
 
 namespace plume {
 namespace {
@@ -217,12 +218,8 @@ Estimate estimate(const Inputs& in) {
                    corners = static_cast<double>(mesh->corner_count());
         return {vertices * 48 + corners * 12, corners * 3e-7};
     }
-    double poles = 0;
-    for (const SplinePatch& patch : in.held<SurfaceSet>("surface").patches)
-        poles +=
-            static_cast<double>(patch.x().size()) * (1 + 0.2 * static_cast<double>(patch.fields().size()));
     // Faces have more poles than the surface, and are looked at on three grids.
-    return {poles * 360 + 1e4, poles * 3e-6 + 1e-4};
+    return surface_poles_estimate(in, 360, 3e-6);
 }
 
 }  // namespace

@@ -21,6 +21,11 @@ std::size_t station_count(const SplineCurve& rail) {
     return rail.closed() ? bays : bays + 1;
 }
 
+// How far along its curve a station stands, 0 to 1.
+double share_at(std::size_t station, std::size_t count, bool closed) {
+    return static_cast<double>(station) / static_cast<double>(closed ? count : count - 1);
+}
+
 // What a formula of the profile reads at each station.
 FormulaSite site_along(const SplineCurve& rail, const std::vector<Placement>& stations) {
     const std::size_t count = stations.size();
@@ -28,7 +33,7 @@ FormulaSite site_along(const SplineCurve& rail, const std::vector<Placement>& st
     Doubles share(count), along(count);
     std::array<Doubles, 3> places{Doubles(count), Doubles(count), Doubles(count)};
     for (std::size_t at = 0; at < count; ++at) {
-        share[at] = static_cast<double>(at) / static_cast<double>(rail.closed() ? count : count - 1);
+        share[at] = share_at(at, count, rail.closed());
         along[at] = share[at] * total;
         places[0][at] = stations[at].origin.x;
         places[1][at] = stations[at].origin.y;
@@ -68,13 +73,21 @@ Result<SplineCurve> rail_of(const Inputs& in) {
                       "rail");
 }
 
-// At even lengths; towards a second rail their first axis points to its place of the same share.
-Result<std::vector<Placement>> stations_of(const Inputs& in, const SplineCurve& rail, const Run& run) {
+struct Stations {
+    std::vector<Placement> placements;
+    std::vector<double> scales;  // of the profile there
+};
+
+// At even lengths. Towards a second rail the first axis points to its place of the same share, and the
+// profile is as much larger as that is further away than at the first station.
+Result<Stations> stations_of(const Inputs& in, const SplineCurve& rail, const Run& run) {
     const std::string& turning = in.word("turning");
     const std::size_t count = station_count(rail);
-    auto stations = placements_along(
+    auto placements = placements_along(
         rail, count, turning == "upright" ? PlacementTurning::upright : PlacementTurning::least, run);
-    if (!stations || turning != "second") return stations;
+    if (!placements) return placements.error();
+    Stations stations{*std::move(placements), std::vector<double>(count, 1)};
+    if (turning != "second") return stations;
     const Result<SplineCurve> second = only_curve(in, "second");
     if (!second) return second.error();
     if (second->closed() != rail.closed())
@@ -84,32 +97,17 @@ Result<std::vector<Placement>> stations_of(const Inputs& in, const SplineCurve& 
                                 "Choose two rails of one kind."},
                           "second");
     const CurveLength measure(*second);
+    double first = 0;
     for (std::size_t at = 0; at < count; ++at) {
-        const double share = static_cast<double>(at) / static_cast<double>(rail.closed() ? count : count - 1);
-        const Vec3 there = evaluate(*second, measure.parameter_at(share * measure.total())).position;
-        Placement& station = (*stations)[at];
-        station = placement_of(station.origin, station.up, there - station.origin);
+        const double share = share_at(at, count, rail.closed());
+        Placement& station = stations.placements[at];
+        const Vec3 way =
+            evaluate(*second, measure.parameter_at(share * measure.total())).position - station.origin;
+        station = placement_of(station.origin, station.up, way);
+        if (at == 0) first = length(way);
+        stations.scales[at] = first > 0 ? length(way) / first : 1;
     }
     return stations;
-}
-
-// How far away the second rail is at each station, by how far it is at the first.
-std::vector<double> reaches(const Inputs& in, const SplineCurve& rail,
-                            const std::vector<Placement>& stations) {
-    std::vector<double> scales(stations.size(), 1);
-    if (in.word("turning") != "second") return scales;
-    const SplineCurve second = *only_curve(in, "second");
-    const CurveLength measure(second);
-    for (std::size_t at = 0; at < scales.size(); ++at) {
-        const double share =
-            static_cast<double>(at) / static_cast<double>(rail.closed() ? scales.size() : scales.size() - 1);
-        scales[at] = length(evaluate(second, measure.parameter_at(share * measure.total())).position -
-                            stations[at].origin);
-    }
-    const double first = scales.front();
-    for (double& scale : scales)
-        scale = first > 0 ? scale / first : 1;
-    return scales;
 }
 
 Result<FormulaSite> site_of(const Inputs& in) {
@@ -120,9 +118,10 @@ Result<FormulaSite> site_of(const Inputs& in) {
     return site_along(*rail, *stations);
 }
 
-Result<std::vector<Affine>> maps_of(const Inputs& in, const SplineCurve& rail,
-                                    const std::vector<Placement>& stations, const Run& run) {
-    std::vector<double> scales = reaches(in, rail, stations), turns(stations.size(), 0);
+Result<std::vector<Affine>> maps_of(const Inputs& in, const SplineCurve& rail, Stations all, const Run& run) {
+    const std::vector<Placement>& stations = all.placements;
+    std::vector<double>& scales = all.scales;
+    std::vector<double> turns(stations.size(), 0);
     if (in.word("change") == "formula") {
         const FormulaSite site = site_along(rail, stations);
         Result<CheckedFormula> formula = checked_formula(in, site);
