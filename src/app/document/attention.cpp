@@ -70,6 +70,11 @@ void Attention::set_response_wish(ItemId id) {
     if (id != 0) Q_EMIT looked_elsewhere();
 }
 
+void Attention::read(ItemId id) {
+    if (std::exchange(wishes_.read, id) == id || id == 0) return;
+    Q_EMIT looked_elsewhere();
+}
+
 std::size_t Attention::look_from(const DrawnView& view) {
     wishes_.view = view;
     const std::size_t number = ++wishes_.view_number;

@@ -1,5 +1,6 @@
 #include "app/document/evaluation_notes.hpp"
 
+#include "core/results/details.hpp"
 #include "core/study/edits/edits.hpp"
 #include "core/study/sentence.hpp"
 
@@ -47,6 +48,15 @@ std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Eva
     if (!insight) return nullptr;
     known = {outcome.key, wanted, std::make_shared<const FormulaInsight>(*std::move(insight))};
     return known.insight;
+}
+
+std::optional<Details> EvaluationNotesMaker::make_details(const Evaluation& evaluation) {
+    const Outcome* outcome = evaluation.outcome(order_.wishes.read);
+    if (!outcome || !outcome->value) return {};
+    const Units& units = evaluation.study->units;
+    if (!details_ || details_->key != outcome->key || details_->units != units)
+        details_ = {outcome->key, units, details_of(*outcome->value, units)};
+    return details_;
 }
 
 Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run) {
@@ -120,6 +130,7 @@ std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& eval
     }
     if (!run.cancelled()) notes.ghost = make_ghost(evaluation, run);
     if (!run.cancelled()) notes.response = make_response_numbers(evaluation, run);
+    if (!run.cancelled()) notes.details = make_details(evaluation);
     if (!run.cancelled()) notes.closer = make_closer(evaluation, run);
     if (run.cancelled()) return {};
     return notes;

@@ -33,10 +33,18 @@ struct Closer {
     std::map<ItemId, Drawn> surfaces;
 };
 
+// What is worth knowing of a result beyond its outline.
+struct Details {
+    Hash key;  // of the result
+    Units units;
+    std::vector<std::string> lines;
+};
+
 struct EvaluationNotes {
     std::map<ItemId, std::shared_ptr<const FormulaInsight>> insights;
     Ghost ghost;
     std::optional<std::pair<ItemId, ResponseNumbers>> response;  // of the response whose editor is open
+    std::optional<Details> details;                              // of the step whose readings are shown
     Closer closer;
 };
 
@@ -69,6 +77,7 @@ private:
                                                      const Run& run);
     std::optional<std::pair<ItemId, ResponseNumbers>> make_response_numbers(const Evaluation& evaluation,
                                                                             const Run& run);
+    std::optional<Details> make_details(const Evaluation& evaluation);
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
     Closer make_closer(const Evaluation& evaluation, const Run& run);
 
@@ -78,6 +87,7 @@ private:
     // The worker's.
     Order order_;
     Closer closer_;  // what was made last
+    std::optional<Details> details_;
     std::map<ItemId, Known> known_;
     ResultStore& store_;
 };

@@ -71,6 +71,12 @@ const Shown* Results::shown(std::string_view result_name) const {
     return step ? shown(step->id) : nullptr;
 }
 
+const std::vector<std::string>& Results::details(ItemId id) const {
+    static const std::vector<std::string> none;
+    const Shown* of = shown(id);
+    return of && notes_.details && notes_.details->key == of->key ? notes_.details->lines : none;
+}
+
 NumbersByName Results::numbers() const {
     NumbersByName numbers;
     for (const Item& item : document_.study().items) {

@@ -32,10 +32,12 @@ public:
     // The numbers of the study that expressions can read, by name.
     NumbersByName numbers() const;
 
-    // What the worker found out about formulas, the ghost, the response whose editor is open, surfaces.
+    // What the worker found out about formulas, the ghost, the response whose editor is open, the result that
+    // is read, surfaces.
     const FormulaInsight* insight(ItemId id) const;
     const Ghost& ghost() const { return notes_.ghost; }
     const ResponseNumbers* response_numbers(ItemId id) const;
+    const std::vector<std::string>& details(ItemId id) const;
     const Closer& closer() const { return notes_.closer; }
 
     bool live() const { return live_; }

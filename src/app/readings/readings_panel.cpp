@@ -173,6 +173,7 @@ ItemId ReadingsPanel::step_in_hand() const {
 
 void ReadingsPanel::refresh() {
     step_ = step_in_hand();
+    document_.attention().read(step_);
     const Step* step = document_.study().step(step_);
     const Shown* shown = step ? document_.results().shown(step_) : nullptr;
     const ValuePointer value = shown ? shown->value : nullptr;
@@ -233,7 +234,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         range_->setText(text_of(quantity_text(*number, units, 8)));
         lines << tr("expressions and formulas below read it as %1").arg(text_of(step.name));
     }
-    for (const std::string& detail : shown.details)
+    for (const std::string& detail : document_.results().details(step_))
         lines << text_of(detail);
     for (const Remark& remark : shown.remarks)
         lines << text_of(remark.text);

@@ -43,6 +43,7 @@ public:
     const Column& z() const { return parts_->z; }
     Vec3 vertex(std::size_t index) const { return {x()[index], y()[index], z()[index]}; }
     const std::vector<Field>& fields() const { return parts_->fields; }
+    const Parts& parts() const { return *parts_; }
     Box bounds() const;
 
     std::size_t part_count() const { return parts_->part_starts.empty() ? 1 : parts_->part_starts.size(); }

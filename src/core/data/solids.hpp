@@ -24,8 +24,8 @@ struct BodyFigures {
 
 class Body {
 public:
-    Body(std::vector<SplinePatch> patches, const BodyFigures& figures)
-        : parts_(std::make_shared<const Parts>(Parts{std::move(patches), {}, figures})) {}
+    Body(std::vector<SplinePatch> patches, const BodyFigures& figures, double edges_within)
+        : parts_(std::make_shared<const Parts>(Parts{std::move(patches), {}, figures, edges_within})) {}
     Body(Mesh mesh, const BodyFigures& figures)
         : parts_(std::make_shared<const Parts>(Parts{{}, std::move(mesh), figures})) {}
 
@@ -33,6 +33,8 @@ public:
     const std::vector<SplinePatch>& patches() const { return parts_->patches; }  // of an exact one
     const Mesh& mesh() const { return *parts_->mesh; }                           // of one that is not
     const BodyFigures& figures() const { return parts_->figures; }
+    // How far edges of an exact one that are the same edge may stand apart.
+    double edges_within() const { return parts_->edges_within; }
     std::size_t face_count() const {
         if (exact()) return patches().size();
         return mesh().part_count() > 1 ? mesh().part_count() : mesh().face_count();
@@ -43,6 +45,7 @@ private:
         std::vector<SplinePatch> patches;
         std::optional<Mesh> mesh;
         BodyFigures figures;
+        double edges_within = 0;
     };
     std::shared_ptr<const Parts> parts_;
 };

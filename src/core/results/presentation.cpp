@@ -4,7 +4,6 @@
 
 #include "core/data/not_finite.hpp"
 #include "core/geometry/measures/bounds.hpp"
-#include "core/results/details.hpp"
 
 namespace plume {
 namespace {
@@ -64,7 +63,6 @@ Result<Presentation> Presenter::present(const Step& step, const Outcome& outcome
                 statistics_of(*lattice_of(value), field->values, histogram_bins));
         if (const StepKind* kind = catalogue_.find(step.kind))
             rest.thumbnail = thumbnail_of(*kind, outcome, run);
-        if (outcome.inputs) rest.details = details_of(value, outcome.inputs->units());
         rest.bounds = drawable ? drawable->bounds : bounds_of(value);
         rest.not_finite = inherited_not_finite(outcome, rest.figures.get(), drawable.get());
         known.rest = std::move(rest);

@@ -25,7 +25,6 @@ struct Presentation {
     std::shared_ptr<const Drawable> drawable;   // of results that are drawn
     std::shared_ptr<const Statistics> figures;  // of the field in hand
     Box bounds;
-    std::vector<std::string> details;            // what is worth knowing beyond its outline
     std::vector<std::string> not_finite;         // sentences about it that are remarks of a step above
     std::shared_ptr<const Thumbnail> thumbnail;  // of the picture it reads
 };

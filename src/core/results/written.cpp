@@ -3,6 +3,7 @@
 #include "core/base/overloaded.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/solids/bodies.hpp"
+#include "core/geometry/solids/body_mesh.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 
 namespace plume {

@@ -58,6 +58,39 @@ FormulaSite site_on_lattice(const PointLattice& lattice) {
     return site;
 }
 
+void add_numbers(FormulaSite& site, const std::string& name, Column numbers, Dimension dimension,
+                 std::string help) {
+    std::erase_if(site.inputs, [&](const FormulaInput& input) { return input.name == name; });
+    site.owned.push_back(std::move(numbers));
+    add_column(site, name, site.owned.back(), dimension, std::move(help));
+}
+
+void add_places(FormulaSite& site, const std::vector<Vec3>& places, const std::string& of) {
+    constexpr std::pair<const char*, double Vec3::*> parts[] = {
+        {"x", &Vec3::x}, {"y", &Vec3::y}, {"z", &Vec3::z}};
+    for (const auto& [name, part] : parts) {
+        Doubles numbers(places.size());
+        for (std::size_t at = 0; at < places.size(); ++at)
+            numbers[at] = places[at].*part;
+        add_numbers(site, name, std::move(numbers), a_length, "coordinate of " + of);
+    }
+}
+
+FormulaSite site_along(const std::vector<Vec3>& places, Doubles lengths, double total, bool closed,
+                       const std::string& of) {
+    Doubles shares;
+    for (const double at : lengths)
+        shares.push_back(total > 0 ? at / total : 0);
+    FormulaSite site;
+    site.domain.directions[0] = {places.size(), 0, 1, closed};
+    site.direction_names = {"u", "", ""};
+    add_numbers(site, "u", std::move(shares), plain_number, "share of the length of " + of + ", 0 to 1");
+    add_numbers(site, "s", std::move(lengths), a_length, "length along " + of);
+    add_places(site, places, of);
+    site.inputs.push_back({"length", a_length, total, "of the whole of " + of});
+    return site;
+}
+
 Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaSite& site) {
     auto checked = check_at(in.formula("formula"), site);
     if (!checked) return about_slot(checked.error(), "formula");
@@ -81,6 +114,18 @@ Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension want
     auto node = as_dimension(formula, term, wanted, in.formula("formula").scope);
     if (!node) return about_slot(node.error(), "formula");
     return node;
+}
+
+Result<std::optional<Doubles>> computed(CheckedFormula& formula, std::string_view name, Dimension wanted,
+                                        const FormulaSite& site, const Inputs& in, const Run& run) {
+    const Term* term = term_of(formula, name);
+    if (!term) return std::optional<Doubles>();
+    const auto node = node_of(formula, *term, wanted, in);
+    if (!node) return node.error();
+    const std::vector<NodeId> outputs{*node};
+    auto made = evaluate(formula.graph, outputs, site.domain, Keep::columns, run);
+    if (!made) return made.error();
+    return std::optional(std::move(made->columns[0]));
 }
 
 std::vector<NamedNode> field_nodes(const CheckedFormula& formula) {

@@ -1,6 +1,8 @@
 #pragma once
 // What the steps with a formula share.
 
+#include <optional>
+
 #include "core/study/step_kind.hpp"
 
 namespace plume {
@@ -9,6 +11,15 @@ namespace plume {
 FormulaSite site_on_lattice(const PointLattice& lattice);
 // Adds i, j, k, u, v, w and the counts, as far as no input has these names yet.
 void add_address_inputs(FormulaSite& site);
+
+// An input with a number for each place, which the site keeps; in the place of one of this name.
+void add_numbers(FormulaSite& site, const std::string& name, Column numbers, Dimension dimension,
+                 std::string help);
+// x, y and z: coordinates of whatever is named.
+void add_places(FormulaSite& site, const std::vector<Vec3>& places, const std::string& of);
+// Over places along a curve: reads u, s, x, y, z and length.
+FormulaSite site_along(const std::vector<Vec3>& places, Doubles lengths, double total, bool closed,
+                       const std::string& of);
 
 // The formula of the step, checked where it stands; an error is about the slot.
 Result<CheckedFormula> checked_formula(const Inputs& in, const FormulaSite& site);
@@ -25,6 +36,11 @@ struct WantedTerm {
 
 // The error of a term in another unit than wanted, about the slot.
 Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension wanted, const Inputs& in);
+
+// What a term gives, one number for each place of the site; nothing where there is no term of the name.
+// Errors are about the slot.
+Result<std::optional<Doubles>> computed(CheckedFormula& formula, std::string_view name, Dimension wanted,
+                                        const FormulaSite& site, const Inputs& in, const Run& run);
 
 // Fields that lines begin with `field`.
 struct NamedNode {

@@ -11,17 +11,17 @@ namespace {
 // A result that the slot takes. Where one curve is wanted it is the loop.
 std::string reading(const StepKind& kind, const SlotSpec& slot) {
     static const std::map<std::string, std::string> special{
-        {"thing.repeat curve", "loop"},        {"lattice.on_surface surface", "roof"},
-        {"points.rest part", "kept"},          {"mesh.tube curves", "rows"},
-        {"thing.place to", "stations"},        {"mesh.flatten panels", "facets"},
-        {"curve.extend curve", "rows"},        {"points.corners curve", "rows"},
-        {"curve.reverse curve", "rows"},       {"curve.part curve", "rows"},
-        {"curve.split curve", "rows"},         {"curve.soften curve", "rows"},
-        {"curve.connect curve", "rows"},       {"curve.simplify curve", "rows"},
-        {"number.curve curve", "rows"},        {"surface.loft curve", "ribs"},
-        {"surface.loft last", "loop"},         {"body.close thing", "feet"},
-        {"surface.sweep curve", "crown"},      {"body.combine second", "drum"},
-        {"body.between upper", "raised_crown"}};
+        {"thing.repeat curve", "loop"},         {"lattice.on_surface surface", "roof"},
+        {"points.rest part", "kept"},           {"mesh.tube curves", "rows"},
+        {"thing.place to", "stations"},         {"mesh.flatten panels", "facets"},
+        {"curve.extend curve", "rows"},         {"points.corners curve", "rows"},
+        {"curve.reverse curve", "rows"},        {"curve.part curve", "rows"},
+        {"curve.split curve", "rows"},          {"curve.soften curve", "rows"},
+        {"curve.connect curve", "rows"},        {"curve.simplify curve", "rows"},
+        {"number.curve curve", "rows"},         {"surface.loft curve", "ribs"},
+        {"surface.loft last", "loop"},          {"body.close thing", "feet"},
+        {"surface.sweep curve", "crown"},       {"body.combine second", "drum"},
+        {"body.between upper", "raised_crown"}, {"surface.trim curve", "peephole"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -70,8 +70,13 @@ public:
                 },
                 [&](const Mesh& mesh) { add_columns(mesh); },
                 [&](const SurfaceSet& surfaces) {
-                    for (const SplinePatch& patch : surfaces.patches)
+                    for (const SplinePatch& patch : surfaces.patches) {
                         add_columns(patch);
+                        for (const SplineCurve& trim : patch.trims())
+                            for (const double at : trim.x().span())
+                                numbers.push_back((at - patch.u().start()) /
+                                                  (patch.u().end() - patch.u().start()));
+                    }
                 },
                 [&](const CurveSet& set) {
                     for (const SplineCurve& curve : set.curves)
@@ -132,6 +137,13 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.set("roof", "points", ResultName{"hills"}).word("roof", "surface", "smooth");
     maker.add("skin", "facets");
     maker.set("facets", "points", ResultName{"hills"}).word("facets", "surface", "flat");
+    maker.add("curve.drawn", "peephole");
+    maker.word("peephole", "ends", "closed");
+    maker.set("peephole", "poles",
+              Places{{"l1", "1.9 m", "1.2 m", "0 m", "1"},
+                     {"l2", "1.5 m", "1.6 m", "0 m", "1"},
+                     {"l3", "1.1 m", "1.2 m", "0 m", "1"},
+                     {"l4", "1.5 m", "0.8 m", "0 m", "1"}});
     maker.add("curve.join", "rows");
     maker.set("rows", "points", ResultName{"hills"}).word("rows", "route", "rows");
     maker.add("outline.shape", "loop");

@@ -37,9 +37,11 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "points.centroids of line",     // CurveSteps.CentroidsOfTheAreaAndOfTheLine
         "body.extrude direction square",
         "body.extrude direction x",
-        "body.extrude direction y",      // BodySteps.OutlinesOnUprightPlanesGoAlongTheirNormals
-        "body.between faces smooth",     // BlockBetween.ADistortedRoof
-        "body.close ends capped",        // BodySteps.OpenTubesAreRefusedOrCapped
+        "body.extrude direction y",   // BodySteps.OutlinesOnUprightPlanesGoAlongTheirNormals
+        "body.between faces smooth",  // BlockBetween.ADistortedRoof
+        "body.close ends capped",     // BodySteps.OpenTubesAreRefusedOrCapped
+        "surface.trim axis x",
+        "surface.trim axis y",           // TrimSteps.OutlinesAreCastAlongAnyAxis
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
     };
     return known.contains(kind + ' ' + choice + ' ' + word);

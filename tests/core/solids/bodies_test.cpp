@@ -10,6 +10,7 @@
 #include "core/geometry/moves/copies.hpp"
 #include "core/geometry/solids/block_between.hpp"
 #include "core/geometry/solids/bodies.hpp"
+#include "core/geometry/solids/body_mesh.hpp"
 #include "core/geometry/solids/caps.hpp"
 #include "core/geometry/solids/combined.hpp"
 #include "core/geometry/solids/extruded_body.hpp"

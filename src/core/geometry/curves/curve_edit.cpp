@@ -190,4 +190,10 @@ SplineCurve closed_up(const SplineCurve& curve) {
     return curve_of(closed_at_seam(open.basis()), std::move(rows), open);
 }
 
+bool is_tip(const SplineCurve& curve, double within) {
+    for (std::size_t pole = 1; pole < curve.x().size(); ++pole)
+        if (length(curve.pole(pole) - curve.pole(0)) > within) return false;
+    return true;
+}
+
 }  // namespace plume

@@ -37,4 +37,7 @@ SplineCurve end_to_end(std::span<const SplineCurve> curves);
 // Of an open curve whose ends meet; its seam keeps its corner.
 SplineCurve closed_up(const SplineCurve& curve);
 
+// Whether all its poles are at one place.
+bool is_tip(const SplineCurve& curve, double within);
+
 }  // namespace plume

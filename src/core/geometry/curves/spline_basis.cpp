@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cassert>
+#include <cmath>
+#include <numeric>
 
 namespace plume {
 
@@ -29,6 +31,39 @@ std::vector<double> breaks_of(const SplineBasis& basis) {
     std::vector<double> breaks = basis.nodes;
     if (basis.closed) breaks.push_back(basis.end());
     return breaks;
+}
+
+std::vector<double> knot_middles(const SplineBasis& basis) {
+    const std::vector<double> breaks = knot_breaks(basis);
+    std::vector<double> middles;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        middles.push_back(std::midpoint(breaks[bay], breaks[bay + 1]));
+    return middles;
+}
+
+std::vector<double> knot_lines(const SplineBasis& basis, int pieces) {
+    const std::vector<double> breaks = knot_breaks(basis);
+    std::vector<double> lines;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        for (int piece = 0; piece < pieces; ++piece)
+            lines.push_back(std::lerp(breaks[bay], breaks[bay + 1], static_cast<double>(piece) / pieces));
+    if (!basis.closed) lines.push_back(breaks.back());
+    return lines;
+}
+
+std::vector<double> knot_means(const SplineBasis& basis) {
+    std::vector<double> means(basis.pole_count());
+    for (std::size_t pole = 0; pole < means.size(); ++pole) {
+        const auto first = basis.knots.begin() + static_cast<std::ptrdiff_t>(pole) + 1;
+        means[pole] = std::accumulate(first, first + basis.degree, 0.0) / basis.degree;
+        means[pole] = std::clamp(means[pole], basis.start(), basis.end());
+    }
+    return means;
+}
+
+SplineBasis with_nodes_at_means(SplineBasis basis) {
+    basis.nodes = knot_means(basis);
+    return basis;
 }
 
 namespace {

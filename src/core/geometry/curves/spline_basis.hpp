@@ -37,6 +37,15 @@ std::vector<double> knot_breaks(const SplineBasis& basis);
 // none, the knots.
 std::vector<double> breaks_of(const SplineBasis& basis);
 
+// Halfway between two of those.
+std::vector<double> knot_middles(const SplineBasis& basis);
+// Those, with `pieces` - 1 more between two; a closed direction ends before its seam.
+std::vector<double> knot_lines(const SplineBasis& basis, int pieces);
+
+// The parameters at which a spline of an open basis can be interpolated, one a pole (Greville's).
+std::vector<double> knot_means(const SplineBasis& basis);
+SplineBasis with_nodes_at_means(SplineBasis basis);
+
 // A basis for interpolating `nodes.size()` points at increasing parameters. Open: clamped, knots averaged
 // over the nodes (NURBS Book eq. 9.8), as many poles as points. Closed (`period_end` is the parameter at
 // which the first point comes round again): cubic, knots at the nodes, periodic.

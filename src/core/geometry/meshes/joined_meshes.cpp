@@ -38,4 +38,12 @@ Result<Mesh> joined(const std::vector<Mesh>& meshes) {
     return Mesh::make(std::move(parts));
 }
 
+Mesh turned_over(const Mesh& mesh) {
+    Mesh::Parts parts = mesh.parts();
+    for (std::size_t face = 0; face < mesh.face_count(); ++face)
+        std::reverse(parts.corners.begin() + parts.first[face],
+                     parts.corners.begin() + parts.first[face + 1]);
+    return *Mesh::make(std::move(parts));
+}
+
 }  // namespace plume

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/solids/bodies.hpp"
 
 namespace plume {
@@ -62,17 +63,10 @@ Result<Value> moved(const Attractors& attractors, const Affine& map) {
 
 Result<Value> moved(const Mesh& mesh, const Affine& map) {
     Coordinates to = mapped(mesh.x(), mesh.y(), mesh.z(), [&](Vec3 p) { return map.at(p); });
-    Mesh::Parts parts{std::move(to.x), std::move(to.y),   std::move(to.z), {0}, {},
-                      mesh.fields(),   mesh.part_starts()};
-    const bool flip = map.determinant() < 0;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        if (flip)
-            parts.corners.insert(parts.corners.end(), corners.rbegin(), corners.rend());
-        else
-            parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
-        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-    }
+    Mesh::Parts parts = map.determinant() < 0 ? turned_over(mesh).parts() : mesh.parts();
+    parts.x = std::move(to.x);
+    parts.y = std::move(to.y);
+    parts.z = std::move(to.z);
     return as_value(Mesh::make(std::move(parts)));
 }
 

@@ -72,15 +72,11 @@ struct Rims {
 };
 Rims rims_of(const SplineCurve& lower, const SplineCurve& upper) {
     constexpr int pieces = 12;
-    const std::vector<double> breaks = knot_breaks(lower.basis());
-    const int parts = lower.basis().degree == 1 ? 1 : pieces;
     Rims rims;
-    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
-        for (int part = 0; part < parts; ++part) {
-            const double at = std::lerp(breaks[bay], breaks[bay + 1], static_cast<double>(part) / parts);
-            rims.lower.push_back(evaluate(lower, at).position);
-            rims.upper.push_back(evaluate(upper, at).position);
-        }
+    for (const double at : knot_lines(lower.basis(), lower.basis().degree == 1 ? 1 : pieces)) {
+        rims.lower.push_back(evaluate(lower, at).position);
+        rims.upper.push_back(evaluate(upper, at).position);
+    }
     return rims;
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-// Closed bodies of patches and of meshes, and the closed mesh of any of them.
+// Closed bodies of patches and of meshes.
 
 #include "core/base/run.hpp"
 #include "core/data/solids.hpp"
@@ -7,8 +7,9 @@
 namespace plume {
 
 // Of patches whose edges meet, all with their normals outwards or all inwards. Errors: too_few_points when
-// they enclose no volume; cancelled. That edges meet is the caller's to know; closed_mesh() finds out.
-Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run);
+// they enclose no volume; cancelled. That edges meet, and how nearly, is the caller's to know; closed_mesh()
+// finds out.
+Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run, double edges_within = 0);
 
 // Error: has_gaps when an edge belongs to one face only, or to faces that run along it the same way;
 // too_few_points when it encloses no volume. Faces are turned outwards.
@@ -17,14 +18,9 @@ Result<Body> meshed_body(Mesh mesh);
 // The edges of a mesh that have no other one running the opposite way, a corner pair each.
 std::vector<std::pair<std::uint32_t, std::uint32_t>> open_edges(const Mesh& mesh);
 
+Error open_edges_error(const Mesh& mesh, const std::vector<std::pair<std::uint32_t, std::uint32_t>>& open);
+
 // One body for each piece that hangs together; a piece turned inwards is a hollow of the body around it.
 Result<SolidSet> bodies_of(const Mesh& closed, const Run& run);
-
-// All bodies as one mesh, a part for each.
-Result<Mesh> mesh_of(const SolidSet& set, std::size_t target, const Run& run);
-
-// Polygons of a body, a part for each of its faces; of an exact one on common lines of parameters, about
-// `target` of them in all. Errors: has_gaps when edges do not meet; those of sampling; cancelled.
-Result<Mesh> closed_mesh(const Body& body, std::size_t target, const Run& run);
 
 }  // namespace plume

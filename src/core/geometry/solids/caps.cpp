@@ -17,12 +17,7 @@ Result<Mesh> capped(const Mesh& mesh) {
                              short_text(at.z),
                          "Part what touches there, or turn its faces the same way."};
         }
-    Mesh::Parts parts{mesh.x(), mesh.y(), mesh.z(), {0}, {}, mesh.fields(), mesh.part_starts()};
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
-        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-    }
+    Mesh::Parts parts = mesh.parts();
     if (!before.empty() && parts.part_starts.empty()) parts.part_starts.push_back(0);
     while (!before.empty()) {
         parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));

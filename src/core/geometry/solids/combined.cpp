@@ -12,6 +12,7 @@
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
 #include "core/geometry/solids/bodies.hpp"
+#include "core/geometry/solids/body_mesh.hpp"
 
 namespace plume {
 namespace {

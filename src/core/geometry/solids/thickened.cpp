@@ -1,16 +1,24 @@
 #include "core/geometry/solids/thickened.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
+#include "core/geometry/curves/curve_corners.hpp"
+#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/geometry/surfaces/patch_figures.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
+#include "core/geometry/surfaces/trimming.hpp"
 
 namespace plume {
 namespace {
 
 constexpr double hardly_apart = 1e-9;
+// Of the size: how true walls are to trims.
+constexpr double trims_share = 1e-7;
 
 double end_of(const SplinePatch& patch, int direction, bool last) {
     const SplineBasis& basis = basis_along(patch, direction);
@@ -28,12 +36,6 @@ bool coincide(const SplineCurve& a, const SplineCurve& b, double within) {
     return true;
 }
 
-bool is_place(const SplineCurve& curve, double within) {
-    for (std::size_t pole = 1; pole < curve.x().size(); ++pole)
-        if (length(curve.pole(pole) - curve.pole(0)) > within) return false;
-    return true;
-}
-
 // Open where something has to close it: not where the direction comes round by itself.
 bool has_rim(const SplinePatch& patch, int direction, double within) {
     return !basis_along(patch, direction).closed &&
@@ -43,6 +45,77 @@ bool has_rim(const SplinePatch& patch, int direction, double within) {
 // From one rim to the other, straight; both have one basis.
 Result<SplinePatch> ruled(const SplineCurve& from, const SplineCurve& to, const Run& run) {
     return lofted({{from, to}, false, false}, run);
+}
+
+// Walls along the rims of a patch that is whole.
+Status add_rim_walls(const SplinePatch& front, const SplinePatch& back, double within, const Run& run,
+                     std::vector<SplinePatch>& faces) {
+    for (const int direction : {0, 1}) {
+        if (!has_rim(front, direction, within) && !has_rim(back, direction, within)) continue;
+        for (const bool last : {false, true}) {
+            const SplineCurve upper = rim_of(front, direction, last), lower = rim_of(back, direction, last);
+            if (is_tip(upper, within) && is_tip(lower, within)) continue;
+            // u runs along the rim: the normal of what rises from back to front looks out at the start of v
+            // and at the end of u.
+            const bool rises = (direction == 1) != last;
+            Result<SplinePatch> side = rises ? ruled(lower, upper, run) : ruled(upper, lower, run);
+            if (!side) return side.error();
+            faces.push_back(*std::move(side));
+        }
+    }
+    return Done{};
+}
+
+// Where a rim turns by more, one wall ends and the next begins.
+constexpr double least_corner_rad = 0.05;
+
+// The same stretch of space, run through either way: the two sides of a seam.
+bool is_seam(const SplinePatch& a, const SplinePatch& b, double within) {
+    const auto place = [](const SplinePatch& wall, double share) {
+        return evaluate(wall, std::lerp(wall.u().start(), wall.u().end(), share), wall.v().start()).position;
+    };
+    return std::ranges::all_of(std::array{0.0, 0.3, 0.5, 0.7, 1.0}, [&](double share) {
+        return length(place(a, share) - place(b, 1 - share)) <= within;
+    });
+}
+
+// Walls from corner to corner along the trims; none along a seam that two of their stretches share. The
+// faces get the trims over the basis of the walls. How far these are from the trims at most.
+Result<double> add_trim_walls(SplinePatch& front, SplinePatch& back, double tolerance_abs, const Run& run,
+                              std::vector<SplinePatch>& faces) {
+    const std::vector<double> turns = trim_turns(front);
+    const std::array both{back, front};
+    std::vector<SplineCurve> trims;
+    std::vector<SplinePatch> walls;
+    double deviation = 0;
+    for (std::size_t trim = 0; trim < turns.size(); ++trim) {
+        const auto rims = lifted(both, front.trims()[trim], tolerance_abs, run);
+        if (!rims) return rims.error();
+        deviation = std::max(deviation, rims->deviation);
+        trims.push_back(rims->trim);
+        const SplineCurve &lower = rims->on[0], &upper = rims->on[1];
+        const std::vector<CurveCorner> corners = corners_of(lower, least_corner_rad);
+        const std::vector<SplineCurve> below = cut_at_corners(lower, corners),
+                                       above = cut_at_corners(upper, corners);
+        for (std::size_t side = 0; side < below.size(); ++side) {
+            // With what is there to its left a wall that rises looks outwards.
+            const bool rises = turns[trim] > 0;
+            Result<SplinePatch> wall =
+                ruled(rises ? below[side] : above[side], rises ? above[side] : below[side], run);
+            if (!wall) return wall.error();
+            walls.push_back(*std::move(wall));
+        }
+    }
+    const double within = 4 * std::max(deviation, tolerance_abs);
+    std::vector<bool> on_seam(walls.size(), false);
+    for (std::size_t a = 0; a < walls.size(); ++a)
+        for (std::size_t b = 0; b < a; ++b)
+            if (is_seam(walls[a], walls[b], within)) on_seam[a] = on_seam[b] = true;
+    for (std::size_t wall = 0; wall < walls.size(); ++wall)
+        if (!on_seam[wall]) faces.push_back(walls[wall]);
+    front = with_trims(front, trims);
+    back = with_trims(back, trims);
+    return deviation;
 }
 
 }  // namespace
@@ -61,24 +134,23 @@ Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness
         });
     Result<Offsets> offsets = offsets_of(patch, wanted, tolerance_abs, run);
     if (!offsets) return offsets.error();
-    const SplinePatch front = thickness.front ? offsets->at.front() : offsets->patch,
-                      back = thickness.back ? offsets->at.back() : offsets->patch;
-    const double within = hardly_apart * poles_box(patch).diagonal();
-    std::vector<SplinePatch> faces{front, reversed(back, 0)};
-    for (const int direction : {0, 1}) {
-        if (!has_rim(patch, direction, within)) continue;
-        for (const bool last : {false, true}) {
-            const SplineCurve upper = rim_of(front, direction, last), lower = rim_of(back, direction, last);
-            if (is_place(upper, within) && is_place(lower, within)) continue;
-            // u runs along the rim: the normal of what rises from back to front looks out at the start of v
-            // and at the end of u.
-            const bool rises = (direction == 1) != last;
-            Result<SplinePatch> side = rises ? ruled(lower, upper, run) : ruled(upper, lower, run);
-            if (!side) return side.error();
-            faces.push_back(*std::move(side));
-        }
+    SplinePatch front = thickness.front ? offsets->at.front() : offsets->patch,
+                back = thickness.back ? offsets->at.back() : offsets->patch;
+    const double size = poles_box(patch).diagonal();
+    std::vector<SplinePatch> walls;
+    double edges_within = 0;
+    if (patch.trimmed()) {
+        front = with_trims(front, patch.trims());
+        back = with_trims(back, patch.trims());
+        const auto apart = add_trim_walls(front, back, trims_share * size, run, walls);
+        if (!apart) return apart.error();
+        edges_within = *apart;
+    } else if (Status done = add_rim_walls(front, back, hardly_apart * size, run, walls); !done) {
+        return done.error();
     }
-    Result<Body> body = exact_body(std::move(faces), run);
+    std::vector<SplinePatch> faces{front, reversed(back, 0)};
+    faces.insert(faces.end(), walls.begin(), walls.end());
+    Result<Body> body = exact_body(std::move(faces), run, edges_within);
     if (!body) return body.error();
     return Thickened{*std::move(body), offsets->deviation};
 }

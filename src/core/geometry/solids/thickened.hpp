@@ -16,8 +16,9 @@ struct Thickened {
     Body body;
     double deviation = 0;  // of the offset faces, the largest that was measured
 };
-// A face at each side and ruled faces between their rims; none along a seam that closes, nor at a tip. The
-// patch is whole. Errors: those of offsets_of() and exact_body().
+// A face at each side and ruled faces between their rims or trims; none along a seam that closes, nor at a
+// tip. Walls along trims are true to a ten millionth of the size. Errors: those of offsets_of() and
+// exact_body().
 Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness, double tolerance_abs,
                             const Run& run);
 

@@ -4,38 +4,19 @@
 #include <atomic>
 #include <cmath>
 #include <limits>
-#include <numeric>
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_change.hpp"
 #include "core/geometry/curves/spline_system.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/trimming.hpp"
 
 namespace plume {
 namespace {
 
 constexpr int most_rounds = 7, hopeful_rounds = 3;
 constexpr std::size_t most_poles = 400'000;
-
-// The parameters at which a spline of this basis can be interpolated (Greville).
-std::vector<double> knot_means(const SplineBasis& basis) {
-    std::vector<double> means(basis.pole_count());
-    for (std::size_t pole = 0; pole < means.size(); ++pole) {
-        const auto first = basis.knots.begin() + static_cast<std::ptrdiff_t>(pole) + 1;
-        means[pole] = std::accumulate(first, first + basis.degree, 0.0) / basis.degree;
-        means[pole] = std::clamp(means[pole], basis.start(), basis.end());
-    }
-    return means;
-}
-
-std::vector<double> middles_of(const SplineBasis& basis) {
-    const std::vector<double> breaks = knot_breaks(basis);
-    std::vector<double> middles;
-    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
-        middles.push_back(std::midpoint(breaks[bay], breaks[bay + 1]));
-    return middles;
-}
 
 // Just before a parameter.
 double before(const SplineBasis& basis, double parameter) {
@@ -178,11 +159,6 @@ Result<std::vector<Vec3>> places_at(const GridOfWays& on, const OffsetBy& distan
     return places;
 }
 
-SplineBasis with_nodes(SplineBasis basis) {
-    basis.nodes = knot_means(basis);
-    return basis;
-}
-
 // The weighted sum of the poles' weights there.
 double weight_at(const SplinePatch& patch, const BasisAt& u, const BasisAt& v) {
     if (!patch.rational()) return 1;
@@ -196,7 +172,7 @@ double weight_at(const SplinePatch& patch, const BasisAt& u, const BasisAt& v) {
 
 // Through places given at the knot means, with the weights of the patch.
 Result<SplinePatch> through(const SplinePatch& patch, const std::vector<Vec3>& places) {
-    const SplineBasis u = with_nodes(patch.u()), v = with_nodes(patch.v());
+    const SplineBasis u = with_nodes_at_means(patch.u()), v = with_nodes_at_means(patch.v());
     const Result<BandedSolver> in_u = collocation(u, "surface"), in_v = collocation(v, "surface");
     if (!in_u) return in_u.error();
     if (!in_v) return in_v.error();
@@ -280,13 +256,13 @@ OffsetBy offset_by(double distance) {
 
 Result<Offsets> offsets_of(const SplinePatch& patch, const std::vector<OffsetBy>& distances,
                            double tolerance_abs, const Run& run) {
-    SplinePatch base = opened(patch);
+    SplinePatch base = opened(with_trims(patch, {}));
     double before = std::numeric_limits<double>::infinity();
     for (int round = 0;; ++round) {
         run.report(static_cast<double>(round) / most_rounds);
         Offsets made{base, {}, 0};
         const std::array<std::vector<double>, 2> means{knot_means(base.u()), knot_means(base.v())},
-            middles{middles_of(base.u()), middles_of(base.v())};
+            middles{knot_middles(base.u()), knot_middles(base.v())};
         const auto at_means = ways_on(base, means[0], means[1], run),
                    along_u = ways_on(base, middles[0], means[1], run),
                    along_v = ways_on(base, means[0], middles[1], run);
@@ -339,7 +315,7 @@ std::optional<TightestSide> tightest_on(const SplinePatch& patch, int side) {
     // A patch of many poles has means enough.
     const auto parameters = [](const SplineBasis& basis) {
         std::vector<double> all = knot_means(basis);
-        const std::vector<double> middles = middles_of(basis);
+        const std::vector<double> middles = knot_middles(basis);
         if (all.size() < 64) all.insert(all.end(), middles.begin(), middles.end());
         return all;
     };

@@ -30,7 +30,7 @@ struct Offsets {
     std::vector<SplinePatch> at;
     double deviation = 0;  // the largest that was measured, of any
 };
-// The patch is whole. A closed direction has a corner at its seam. Errors: those of the distances;
+// Trims are not looked at. A closed direction has a corner at its seam. Errors: those of the distances;
 // over_budget beyond `most_poles`; not_finite; cancelled.
 Result<Offsets> offsets_of(const SplinePatch& patch, const std::vector<OffsetBy>& distances,
                            double tolerance_abs, const Run& run);

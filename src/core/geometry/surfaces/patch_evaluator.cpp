@@ -1,5 +1,6 @@
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 
@@ -8,33 +9,6 @@
 namespace plume {
 namespace {
 
-struct Homogeneous {
-    Vec3 place;
-    double weight = 0;
-};
-
-// The sum over the poles around a place.
-Homogeneous blended(const std::vector<double>& places, std::size_t poles_u, const BasisAt& u, int degree_u,
-                    const BasisAt& v, int degree_v, const double* shares_u, const double* shares_v) {
-    // In the order of sample_on(), so that both give the same digits.
-    double x = 0, y = 0, z = 0, w = 0;
-    for (std::size_t a = 0; a <= static_cast<std::size_t>(degree_u); ++a) {
-        const double* pole = places.data() + 4 * (u.first + a + poles_u * v.first);
-        double column_x = 0, column_y = 0, column_z = 0, column_w = 0;
-        for (std::size_t b = 0; b <= static_cast<std::size_t>(degree_v); ++b, pole += 4 * poles_u) {
-            column_x += shares_v[b] * pole[0];
-            column_y += shares_v[b] * pole[1];
-            column_z += shares_v[b] * pole[2];
-            column_w += shares_v[b] * pole[3];
-        }
-        x += shares_u[a] * column_x;
-        y += shares_u[a] * column_y;
-        z += shares_u[a] * column_z;
-        w += shares_u[a] * column_w;
-    }
-    return {{x, y, z}, w};
-}
-
 // Sums of places and their weights, in lanes that the compiler adds side by side.
 struct Lanes {
     std::array<double, 4> of{};
@@ -42,42 +16,55 @@ struct Lanes {
         for (std::size_t lane = 0; lane < 4; ++lane)
             of[lane] += share * pole[lane];
     }
+    void add(double share, const Lanes& lanes) { add(share, lanes.of.data()); }
     Vec3 place() const { return {of[0], of[1], of[2]}; }
+    double weight() const { return of[3]; }
 };
 
-// The place and both derivatives in one pass over the poles.
-template <std::size_t known_u, std::size_t known_v>
-SurfacePoint point_of(const double* places, std::size_t poles_u, const BasisAt& u, std::size_t degree_u,
-                      const BasisAt& v, std::size_t degree_v) {
-    const std::size_t p = known_u > 0 ? known_u : degree_u, q = known_v > 0 ? known_v : degree_v;
-    Lanes here, along_u, along_v;
-    for (std::size_t a = 0; a <= p; ++a) {
-        const double* pole = places + 4 * (u.first + a + poles_u * v.first);
-        Lanes column, slope;
-        for (std::size_t b = 0; b <= q; ++b, pole += 4 * poles_u) {
-            column.add(v.values[b], pole);
-            slope.add(v.slopes[b], pole);
-        }
-        here.add(u.values[a], column.of.data());
-        along_u.add(u.slopes[a], column.of.data());
-        along_v.add(u.values[a], slope.of.data());
-    }
-    const double scale = 1 / here.of[3];
+SurfacePoint divided(const Lanes& here, const Lanes& along_u, const Lanes& along_v) {
+    const double scale = 1 / here.weight();
     const Vec3 place = here.place() * scale;
-    return {place, (along_u.place() - place * along_u.of[3]) * scale,
-            (along_v.place() - place * along_v.of[3]) * scale};
+    return {place, (along_u.place() - place * along_u.weight()) * scale,
+            (along_v.place() - place * along_v.weight()) * scale};
 }
 
-SurfacePoint point_at(const std::vector<double>& places, std::size_t poles_u, const BasisAt& at_u,
-                      int degree_u, const BasisAt& at_v, int degree_v) {
+// The place and both derivatives in one pass over the poles; `places` has the first of them first. Degrees
+// that are known make loops that the compiler unrolls; 0: it is that of the argument.
+template <std::size_t known_u, std::size_t known_v, class At>
+SurfacePoint point_of(const double* places, std::size_t poles_u, const At& u, std::size_t degree_u,
+                      const At& v, std::size_t degree_v) {
+    const std::size_t p = known_u > 0 ? known_u : degree_u, q = known_v > 0 ? known_v : degree_v;
+    Lanes here, along_u, along_v;
+    for (std::size_t b = 0; b <= q; ++b) {
+        const double* const row = places + 4 * (u.first + poles_u * (v.first + b));
+        Lanes value, slope;
+        for (std::size_t a = 0; a <= p; ++a) {
+            value.add(u.values[a], row + 4 * a);
+            slope.add(u.slopes[a], row + 4 * a);
+        }
+        here.add(v.values[b], value);
+        along_u.add(v.values[b], slope);
+        along_v.add(v.slopes[b], value);
+    }
+    return divided(here, along_u, along_v);
+}
+
+template <class At>
+SurfacePoint point_at(const double* places, std::size_t poles_u, const At& u, int degree_u, const At& v,
+                      int degree_v) {
     const auto p = static_cast<std::size_t>(degree_u), q = static_cast<std::size_t>(degree_v);
-    if (p == 3 && q == 3) return point_of<3, 3>(places.data(), poles_u, at_u, p, at_v, q);
-    return point_of<0, 0>(places.data(), poles_u, at_u, p, at_v, q);
+    if (p == 3 && q == 3) return point_of<3, 3>(places, poles_u, u, p, v, q);
+    return point_of<0, 0>(places, poles_u, u, p, v, q);
+}
+
+bool has_low_degrees(const SplinePatch& patch) {
+    return std::max(patch.u().degree, patch.v().degree) <= SpanPolynomials::most_degree;
 }
 
 }  // namespace
 
 PatchEvaluator::PatchEvaluator(const SplinePatch& patch) : patch_(patch), places_(4 * patch.x().size()) {
+    if (has_low_degrees(patch)) polynomials_ = {SpanPolynomials(patch.u()), SpanPolynomials(patch.v())};
     for (std::size_t pole = 0; pole < patch.x().size(); ++pole) {
         const double weight = patch.rational() ? patch.weights()[pole] : 1;
         places_[4 * pole] = patch.x()[pole] * weight;
@@ -87,9 +74,19 @@ PatchEvaluator::PatchEvaluator(const SplinePatch& patch) : patch_(patch), places
     }
 }
 
+template <class Use>
+auto PatchEvaluator::with_bases(double u, double v, const Use& use) const {
+    if (polynomials_.empty()) return use(basis_bends_at(patch_.u(), u), basis_bends_at(patch_.v(), v));
+    return use(polynomials_[0].bends_at(u), polynomials_[1].bends_at(v));
+}
+
 SurfacePoint PatchEvaluator::at(double u, double v) const {
-    return point_at(places_, patch_.u().pole_count(), basis_at(patch_.u(), u), patch_.u().degree,
-                    basis_at(patch_.v(), v), patch_.v().degree);
+    const auto point = [&](const auto& at_u, const auto& at_v) {
+        return point_at(places_.data(), patch_.u().pole_count(), at_u, patch_.u().degree, at_v,
+                        patch_.v().degree);
+    };
+    if (polynomials_.empty()) return point(basis_at(patch_.u(), u), basis_at(patch_.v(), v));
+    return point(polynomials_[0].at(u), polynomials_[1].at(v));
 }
 
 // Of the poles around the place alone: a patch may have a million.
@@ -107,45 +104,53 @@ SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
                                          patch.z()[pole] * weight, weight});
         }
     at_u.first = at_v.first = 0;
-    return point_at(places, count_u, at_u, patch.u().degree, at_v, patch.v().degree);
+    return point_at(places.data(), count_u, at_u, patch.u().degree, at_v, patch.v().degree);
 }
 
 SurfaceBend PatchEvaluator::bend_at(double u, double v) const {
-    const BasisBends in_u = basis_bends_at(patch_.u(), u), in_v = basis_bends_at(patch_.v(), v);
-    const auto sum = [&](const auto& shares_u, const auto& shares_v) {
-        return blended(places_, patch_.u().pole_count(), in_u.at, patch_.u().degree, in_v.at,
-                       patch_.v().degree, shares_u.data(), shares_v.data());
-    };
-    const Homogeneous here = sum(in_u.at.values, in_v.at.values);
-    const Homogeneous du = sum(in_u.at.slopes, in_v.at.values), dv = sum(in_u.at.values, in_v.at.slopes);
-    const Homogeneous duu = sum(in_u.bends, in_v.at.values), duv = sum(in_u.at.slopes, in_v.at.slopes),
-                      dvv = sum(in_u.at.values, in_v.bends);
-    const double scale = 1 / here.weight;
-    SurfaceBend bend;
-    Vec3& place = bend.point.position;
-    Vec3 &along_u = bend.point.along_u, &along_v = bend.point.along_v;
-    place = here.place * scale;
-    along_u = (du.place - place * du.weight) * scale;
-    along_v = (dv.place - place * dv.weight) * scale;
-    // Quotient rule once more (The NURBS Book, eq. 4.20).
-    bend.bend_uu = (duu.place - along_u * (2 * du.weight) - place * duu.weight) * scale;
-    bend.bend_uv = (duv.place - along_u * dv.weight - along_v * du.weight - place * duv.weight) * scale;
-    bend.bend_vv = (dvv.place - along_v * (2 * dv.weight) - place * dvv.weight) * scale;
-    return bend;
+    return with_bases(u, v, [&](const auto& in_u, const auto& in_v) {
+        Lanes here, du, dv, duu, duv, dvv;
+        for (std::size_t b = 0; b <= static_cast<std::size_t>(patch_.v().degree); ++b) {
+            const double* const row =
+                places_.data() + 4 * (in_u.at.first + patch_.u().pole_count() * (in_v.at.first + b));
+            Lanes value, slope, bend;
+            for (std::size_t a = 0; a <= static_cast<std::size_t>(patch_.u().degree); ++a) {
+                value.add(in_u.at.values[a], row + 4 * a);
+                slope.add(in_u.at.slopes[a], row + 4 * a);
+                bend.add(in_u.bends[a], row + 4 * a);
+            }
+            here.add(in_v.at.values[b], value);
+            du.add(in_v.at.values[b], slope);
+            dv.add(in_v.at.slopes[b], value);
+            duu.add(in_v.at.values[b], bend);
+            duv.add(in_v.at.slopes[b], slope);
+            dvv.add(in_v.bends[b], value);
+        }
+        const double scale = 1 / here.weight();
+        SurfaceBend bend{divided(here, du, dv), {}, {}, {}};
+        const auto& [place, along_u, along_v] = bend.point;
+        // Quotient rule once more (The NURBS Book, eq. 4.20).
+        bend.bend_uu = (duu.place() - along_u * (2 * du.weight()) - place * duu.weight()) * scale;
+        bend.bend_uv =
+            (duv.place() - along_u * dv.weight() - along_v * du.weight() - place * duv.weight()) * scale;
+        bend.bend_vv = (dvv.place() - along_v * (2 * dv.weight()) - place * dvv.weight()) * scale;
+        return bend;
+    });
 }
 
 double PatchEvaluator::field_at(std::size_t field, double u, double v) const {
-    const BasisAt at_u = basis_at(patch_.u(), u), at_v = basis_at(patch_.v(), v);
     const Column& numbers = patch_.fields()[field].values;
-    double sum = 0, weights = 0;
-    for (std::size_t b = 0; b <= static_cast<std::size_t>(patch_.v().degree); ++b)
-        for (std::size_t a = 0; a <= static_cast<std::size_t>(patch_.u().degree); ++a) {
-            const std::size_t pole = at_u.first + a + patch_.u().pole_count() * (at_v.first + b);
-            const double share = at_u.values[a] * at_v.values[b] * places_[4 * pole + 3];
-            sum += share * numbers[pole];
-            weights += share;
-        }
-    return sum / weights;
+    return with_bases(u, v, [&](const auto& in_u, const auto& in_v) {
+        double sum = 0, weights = 0;
+        for (std::size_t b = 0; b <= static_cast<std::size_t>(patch_.v().degree); ++b)
+            for (std::size_t a = 0; a <= static_cast<std::size_t>(patch_.u().degree); ++a) {
+                const std::size_t pole = in_u.at.first + a + patch_.u().pole_count() * (in_v.at.first + b);
+                const double share = in_u.at.values[a] * in_v.at.values[b] * places_[4 * pole + 3];
+                sum += share * numbers[pole];
+                weights += share;
+            }
+        return sum / weights;
+    });
 }
 
 Curvatures curvatures_of(const SurfaceBend& bend) {

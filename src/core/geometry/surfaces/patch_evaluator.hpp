@@ -2,6 +2,7 @@
 // Single places of a patch, one after the other; sample_on() is quicker for grids. O(degree^2) each.
 
 #include "core/data/surface_set.hpp"
+#include "core/geometry/curves/span_polynomials.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 
 namespace plume {
@@ -21,9 +22,13 @@ public:
     double field_at(std::size_t field, double u, double v) const;
 
 private:
-    SplinePatch patch_;  // shares its poles
-    std::vector<double>
-        places_;  // weighted x, y, z and the weight of every pole, so that it is read in one go
+    template <class Use>
+    auto with_bases(double u, double v, const Use& use) const;
+
+    SplinePatch patch_;                         // shares its poles
+    std::vector<SpanPolynomials> polynomials_;  // of u and v, where both degrees are low
+    // Weighted x, y, z and the weight of every pole, so that they are read in one go.
+    std::vector<double> places_;
 };
 
 // The two principal curvatures (1 / radius, signed: above 0 where the surface bends towards its normal); zero

@@ -10,6 +10,8 @@
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/gauss_points.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/trim_cells.hpp"
+#include "core/geometry/surfaces/trimming.hpp"
 
 namespace plume {
 namespace {
@@ -35,16 +37,22 @@ PatchFigures figures_from(const Sums& sums) {
 struct Rule {
     std::vector<double> at, weights;
 };
-Rule rule_between(const std::vector<double>& breaks, const GaussPoints& points) {
+Rule rule_between(const std::vector<double>& breaks, const GaussPoints& points, std::size_t parts = 1) {
     Rule rule;
     for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay) {
-        const double width = breaks[bay + 1] - breaks[bay];
-        for (std::size_t point = 0; point < points.at.size(); ++point) {
-            rule.at.push_back(breaks[bay] + width * points.at[point]);
-            rule.weights.push_back(width * points.weights[point]);
-        }
+        const double width = (breaks[bay + 1] - breaks[bay]) / static_cast<double>(parts);
+        for (std::size_t part = 0; part < parts; ++part)
+            for (std::size_t point = 0; point < points.at.size(); ++point) {
+                rule.at.push_back(breaks[bay] + width * (static_cast<double>(part) + points.at[point]));
+                rule.weights.push_back(width * points.weights[point]);
+            }
     }
     return rule;
+}
+
+// A patch of few bays may bend much in each.
+std::size_t parts_of(std::size_t bays) {
+    return bays <= 16 ? 2 : 1;
 }
 
 // Enough for the moments of a polynomial patch; of patches with very many bays, which bend little in each,
@@ -53,14 +61,15 @@ std::size_t order_of(const SplineBasis& basis, bool rational, std::size_t bays) 
     const auto degree = static_cast<std::size_t>(basis.degree);
     if (bays > 2000) return degree + (rational ? 2 : 0);
     if (bays > 400) return degree + (rational ? 3 : 1);
-    return 2 * degree + (rational ? 8 : 2);
+    return 2 * degree + (rational || bays <= 16 ? 8 : 2);
 }
 
 Result<Sums> whole(const SplinePatch& patch, Vec3 origin, const Run& run) {
     const std::vector<double> breaks_u = knot_breaks(patch.u()), breaks_v = knot_breaks(patch.v());
     const std::size_t bays = (breaks_u.size() - 1) * (breaks_v.size() - 1);
-    const Rule u = rule_between(breaks_u, gauss_points(order_of(patch.u(), patch.rational(), bays)));
-    const Rule v = rule_between(breaks_v, gauss_points(order_of(patch.v(), patch.rational(), bays)));
+    const std::size_t parts = parts_of(bays);
+    const Rule u = rule_between(breaks_u, gauss_points(order_of(patch.u(), patch.rational(), bays)), parts);
+    const Rule v = rule_between(breaks_v, gauss_points(order_of(patch.v(), patch.rational(), bays)), parts);
     std::vector<Sums> rows(v.at.size(), Sums{});
     const auto each = [&](std::size_t a, std::size_t b, const SurfacePoint& point) {
         add(rows[b], integrand(point, origin), u.weights[a] * v.weights[b]);
@@ -72,29 +81,83 @@ Result<Sums> whole(const SplinePatch& patch, Vec3 origin, const Run& run) {
     return sums;
 }
 
-// Along each trim the integral from the patch's left edge to it, times how far it rises.
+// Parameters between which the integrand along a trim is smooth.
+std::vector<double> smooth_stretches(const SplinePatch& patch, const SplineCurve& trim) {
+    std::vector<double> breaks = knot_breaks(trim.basis());
+    for (const KnotCrossing& crossing : knot_crossings(patch, trim))
+        breaks.push_back(crossing.parameter);
+    std::ranges::sort(breaks);
+    breaks.erase(std::unique(breaks.begin(), breaks.end()), breaks.end());
+    return breaks;
+}
+
+// Points between two breaks of a trim: fewer where there are many, which bend little between.
+std::size_t order_along(const SplineCurve& trim, std::size_t stretches) {
+    if (stretches > 32) return 4;
+    return 2 * static_cast<std::size_t>(trim.basis().degree) + (trim.rational() ? 10 : 4);
+}
+
+// Integrals over lines of one v, from the left of a trim to it.
+class LeftOf {
+public:
+    LeftOf(const SplinePatch& patch, Vec3 origin)
+        : surface_(patch), breaks_(knot_breaks(patch.u())), origin_(origin) {
+        const std::size_t bays = (breaks_.size() - 1) * (knot_breaks(patch.v()).size() - 1);
+        points_ = gauss_points(order_of(patch.u(), patch.rational(), bays));
+        parts_ = parts_of(bays);
+    }
+    Sums between(double left, Vec3 at) const {
+        std::vector<double> breaks{left};
+        for (const double knot : breaks_)
+            if (knot > left && knot < at.x) breaks.push_back(knot);
+        breaks.push_back(at.x);
+        const Rule rule = rule_between(breaks, points_, parts_);
+        Sums sums{};
+        for (std::size_t step = 0; step < rule.at.size(); ++step)
+            add(sums, integrand(surface_.at(rule.at[step], at.y), origin_), rule.weights[step]);
+        return sums;
+    }
+
+private:
+    PatchEvaluator surface_;
+    std::vector<double> breaks_;
+    Vec3 origin_;
+    GaussPoints points_;
+    std::size_t parts_ = 1;
+};
+
+// Along a trim, what lies left of it times how far it rises (Green's theorem).
+Result<Sums> inside_trim(const SplinePatch& patch, const LeftOf& left_of, const SplineCurve& trim,
+                         const Run& run) {
+    const std::vector<double> breaks = smooth_stretches(patch, trim);
+    const Rule along = rule_between(breaks, gauss_points(order_along(trim, breaks.size() - 1)));
+    // Any line left of a closed curve will do to begin at.
+    const double left = std::ranges::min(trim.x().span());
+    std::vector<Sums> parts(along.at.size(), Sums{});
+    const bool done = parallel_blocks(parts.size(), 64, run, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t at = begin; at < end; ++at) {
+            const CurvePoint point = evaluate(trim, along.at[at]);
+            if (point.along.y == 0) continue;
+            add(parts[at], left_of.between(left, point.position), along.weights[at] * point.along.y);
+        }
+    });
+    if (!done) return cancelled_error();
+    Sums sums{};
+    for (const Sums& part : parts)
+        add(sums, part, 1);
+    return sums;
+}
+
 Result<Sums> inside_trims(const SplinePatch& patch, Vec3 origin, const Run& run) {
-    const PatchEvaluator surface(patch);
-    const std::vector<double> breaks_u = knot_breaks(patch.u()), turns = trim_turns(patch);
-    const GaussPoints across = gauss_points(order_of(patch.u(), patch.rational(), 1));
+    const LeftOf left_of(patch, origin);
+    const std::vector<double> turns = trim_turns(patch);
     Sums sums{};
     for (std::size_t trim = 0; trim < patch.trims().size(); ++trim) {
         const SplineCurve& curve = patch.trims()[trim];
-        const Rule along = rule_between(
-            knot_breaks(curve.basis()),
-            gauss_points(2 * static_cast<std::size_t>(curve.basis().degree) + (curve.rational() ? 10 : 4)));
-        for (std::size_t at = 0; at < along.at.size(); ++at) {
-            if (run.cancelled()) return cancelled_error();
-            const CurvePoint point = evaluate(curve, along.at[at]);
-            std::vector<double> breaks;
-            for (const double knot : breaks_u)
-                if (knot < point.position.x) breaks.push_back(knot);
-            breaks.push_back(point.position.x);
-            const Rule left = rule_between(breaks, across);
-            for (std::size_t step = 0; step < left.at.size(); ++step)
-                add(sums, integrand(surface.at(left.at[step], point.position.y), origin),
-                    left.weights[step] * along.weights[at] * point.along.y * turns[trim]);
-        }
+        const bool rim = is_whole_rim(patch, curve);
+        const Result<Sums> one = rim ? whole(patch, origin, run) : inside_trim(patch, left_of, curve, run);
+        if (!one) return one.error();
+        add(sums, *one, rim ? 1 : turns[trim]);
     }
     return sums;
 }
@@ -107,13 +170,7 @@ TrimSides::TrimSides(const SplinePatch& patch) {
 }
 
 bool TrimSides::is_inside(std::size_t trim, double u, double v) const {
-    const std::vector<Vec3>& loop = loops_[trim];
-    bool odd = false;
-    for (std::size_t at = 0, before = loop.size() - 1; at < loop.size(); before = at++)
-        if ((loop[at].y > v) != (loop[before].y > v) &&
-            u < (loop[before].x - loop[at].x) * (v - loop[at].y) / (loop[before].y - loop[at].y) + loop[at].x)
-            odd = !odd;
-    return odd;
+    return is_in_loop(loops_[trim], u, v);
 }
 
 bool TrimSides::is_on(double u, double v) const {

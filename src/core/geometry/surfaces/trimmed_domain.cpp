@@ -5,20 +5,22 @@
 #include <CGAL/Triangulation_face_base_with_info_2.h>
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
 
-#include <deque>
 #include <limits>
 
 #include "core/base/guarded.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/surfaces/trim_cells.hpp"
 
 namespace plume {
 namespace {
 
 using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
 constexpr std::uint32_t no_number = std::numeric_limits<std::uint32_t>::max();
-constexpr int not_reached = -1;
+// What is crossed on the way from outside to a triangle: trims, and edges of bays that lie inside of them.
 struct Reached {
-    int trims = not_reached;  // crossed from outside
+    bool yet = false, in_trims = false, in_bays = false;
+    bool is_there() const { return in_trims && !in_bays; }
 };
 struct Number {
     std::uint32_t value = no_number;
@@ -56,25 +58,152 @@ private:
     double u0_, v0_, u_, v_;
 };
 
-// How many trims are crossed on the way from outside to each triangle.
-void count_trims(Triangulation& triangulation) {
-    std::deque<Triangulation::Face_handle> front{triangulation.infinite_face()};
-    front.front()->info().trims = 0;
+// Between neighbouring places of one loop.
+using NextOnLoop = std::vector<std::uint32_t>;
+
+// Which triangles are there. Error where a trim's edge was cut by another one's corner.
+Status reach_all(Triangulation& triangulation, const NextOnLoop& next_on_loop) {
+    std::vector<Triangulation::Face_handle> front{triangulation.infinite_face()};
+    front.front()->info().yet = true;
     while (!front.empty()) {
-        const Triangulation::Face_handle face = front.front();
-        front.pop_front();
+        const Triangulation::Face_handle face = front.back();
+        front.pop_back();
         for (int side = 0; side < 3; ++side) {
             const Triangulation::Face_handle next = face->neighbor(side);
-            if (next->info().trims != not_reached) continue;
-            const bool crossed = face->is_constrained(side);
-            next->info().trims = face->info().trims + (crossed ? 1 : 0);
-            // Breadth first by trims: what is reached without crossing one comes before.
-            if (crossed)
-                front.push_back(next);
-            else
-                front.push_front(next);
+            if (next->info().yet) continue;
+            next->info() = face->info();
+            front.push_back(next);
+            if (!face->is_constrained(side)) continue;
+            const std::uint32_t a = face->vertex(Triangulation::cw(side))->info().value,
+                                b = face->vertex(Triangulation::ccw(side))->info().value;
+            const bool on_loops = std::max(a, b) < next_on_loop.size();
+            if (on_loops && next_on_loop[a] != b && next_on_loop[b] != a) return crossing_trims();
+            bool& crossed = on_loops ? next->info().in_trims : next->info().in_bays;
+            crossed = !crossed;
         }
     }
+    return Done{};
+}
+
+// The lines inside of trims: bays that no trim passes are two triangles each, the others are triangulated.
+class Bays {
+public:
+    Bays(const std::vector<double>& u, const std::vector<double>& v,
+         const std::vector<std::vector<Vec3>>& loops, TrimmedDomain& domain)
+        : u_(u),
+          v_(v),
+          cells_(trim_cells(u, v, loops)),
+          numbers_(u.size() * v.size(), no_number),
+          domain_(domain) {}
+
+    std::vector<std::pair<std::uint32_t, std::uint32_t>> add_whole() {
+        std::vector<std::pair<std::uint32_t, std::uint32_t>> rims;
+        for (std::size_t cell = 0; cell < cells_.size(); ++cell) {
+            if (cells_[cell] != TrimCell::inside) continue;
+            const std::size_t a = cell % columns(), b = cell / columns();
+            const std::uint32_t corners[] = {number(a, b), number(a + 1, b), number(a + 1, b + 1),
+                                             number(a, b + 1)};
+            domain_.triangles.push_back({corners[0], corners[1], corners[2]});
+            domain_.triangles.push_back({corners[0], corners[2], corners[3]});
+            const bool whole[] = {is_whole(a, b, 0, -1), is_whole(a, b, 1, 0), is_whole(a, b, 0, 1),
+                                  is_whole(a, b, -1, 0)};
+            for (std::size_t side = 0; side < 4; ++side)
+                if (!whole[side]) rims.emplace_back(corners[side], corners[(side + 1) % 4]);
+        }
+        return rims;
+    }
+    // Corners of bays that trims pass, other than those of whole ones.
+    std::vector<TrimmedDomain::Place> between() const {
+        std::vector<TrimmedDomain::Place> places;
+        for (std::size_t b = 0; b < v_.size(); ++b)
+            for (std::size_t a = 0; a < u_.size(); ++a)
+                if (numbers_[a + u_.size() * b] == no_number && touches_crossed(a, b))
+                    places.push_back({u_[a], v_[b]});
+        return places;
+    }
+
+private:
+    std::size_t columns() const { return u_.size() - 1; }
+    std::uint32_t number(std::size_t a, std::size_t b) {
+        std::uint32_t& number = numbers_[a + u_.size() * b];
+        if (number == no_number) {
+            number = static_cast<std::uint32_t>(domain_.places.size());
+            domain_.places.push_back({u_[a], v_[b]});
+        }
+        return number;
+    }
+    TrimCell cell_at(std::size_t a, std::size_t b, int right, int up) const {
+        const std::size_t column = a + static_cast<std::size_t>(right),
+                          row = b + static_cast<std::size_t>(up);
+        // One left of the first is beyond the last.
+        if (column >= columns() || row >= v_.size() - 1) return TrimCell::outside;
+        return cells_[column + columns() * row];
+    }
+    bool is_whole(std::size_t a, std::size_t b, int right, int up) const {
+        return cell_at(a, b, right, up) == TrimCell::inside;
+    }
+    bool touches_crossed(std::size_t a, std::size_t b) const {
+        for (const int right : {-1, 0})
+            for (const int up : {-1, 0})
+                if (cell_at(a, b, right, up) == TrimCell::crossed) return true;
+        return false;
+    }
+
+    const std::vector<double>&u_, &v_;
+    std::vector<TrimCell> cells_;
+    std::vector<std::uint32_t> numbers_;  // of the places on the grid
+    TrimmedDomain& domain_;
+};
+
+// Places that lie in triangles which are there.
+void insert_inside(Triangulation& triangulation, const std::vector<TrimmedDomain::Place>& places,
+                   const Stretch& stretch, TrimmedDomain& domain) {
+    Triangulation::Face_handle near;
+    for (const TrimmedDomain::Place place : places) {
+        const Kernel::Point_2 point = stretch(place);
+        Triangulation::Locate_type type{};
+        int index = 0;
+        const Triangulation::Face_handle face = triangulation.locate(point, type, index, near);
+        if (type != Triangulation::FACE || !face->info().is_there()) continue;
+        const Reached there = face->info();
+        const Triangulation::Vertex_handle vertex = triangulation.insert(point, type, face, index);
+        vertex->info().value = static_cast<std::uint32_t>(domain.places.size());
+        domain.places.push_back(place);
+        // Triangles that a flip made new know nothing yet; they lie on the same side of every trim.
+        auto around = triangulation.incident_faces(vertex);
+        const auto first = around;
+        do
+            around->info() = there;
+        while (++around != first);
+        near = first;
+    }
+}
+
+// The loops as polygons; their places are the first of the domain.
+std::vector<std::vector<Vec3>> add_loops(const SplinePatch& patch, int pieces, TrimmedDomain& domain) {
+    std::vector<std::vector<Vec3>> loops;
+    for (const SplineCurve& trim : patch.trims()) {
+        domain.loop_starts.push_back(static_cast<std::uint32_t>(domain.places.size()));
+        loops.emplace_back();
+        for (const double parameter : knot_lines(trim.basis(), trim.basis().degree == 1 ? 1 : pieces)) {
+            const Vec3 place = evaluate(trim, parameter).position;
+            domain.places.push_back({place.x, place.y});
+            loops.back().push_back(place);
+        }
+    }
+    domain.on_loops = domain.places.size();
+    return loops;
+}
+
+NextOnLoop next_on_loops(const std::vector<std::vector<Vec3>>& loops) {
+    NextOnLoop next;
+    for (const std::vector<Vec3>& loop : loops) {
+        const auto begin = static_cast<std::uint32_t>(next.size());
+        for (std::uint32_t at = 1; at < loop.size(); ++at)
+            next.push_back(begin + at);
+        next.push_back(begin);
+    }
+    return next;
 }
 
 }  // namespace
@@ -82,60 +211,49 @@ void count_trims(Triangulation& triangulation) {
 Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int pieces, const std::vector<double>& u,
                                      const std::vector<double>& v, const Run& run) {
     TrimmedDomain domain;
-    for (const SplineCurve& trim : patch.trims()) {
-        domain.loop_starts.push_back(static_cast<std::uint32_t>(domain.places.size()));
-        const int parts = trim.basis().degree == 1 ? 1 : pieces;
-        for (const double parameter : sample_lines(trim.basis(), parts, 1).parameters) {
-            const Vec3 place = evaluate(trim, parameter).position;
-            domain.places.push_back({place.x, place.y});
-        }
-    }
-    domain.on_loops = domain.places.size();
+    const std::vector<std::vector<Vec3>> loops = add_loops(patch, pieces, domain);
+    const NextOnLoop next = next_on_loops(loops);
+    Bays bays(u, v, loops, domain);
+    const auto rims = bays.add_whole();
     const Stretch stretch(patch);
     Triangulation triangulation;
     const Status laid = guarded([&]() -> Status {
-        std::vector<Triangulation::Vertex_handle> corners;
-        for (std::size_t at = 0; at < domain.on_loops; ++at) {
-            corners.push_back(triangulation.insert(stretch(domain.places[at])));
-            if (corners.back()->info().value != no_number) return crossing_trims();
-            corners.back()->info().value = static_cast<std::uint32_t>(at);
-        }
-        for (std::size_t loop = 0; loop < domain.loop_starts.size(); ++loop) {
-            const std::size_t begin = domain.loop_starts[loop], end = loop + 1 < domain.loop_starts.size()
-                                                                          ? domain.loop_starts[loop + 1]
-                                                                          : domain.on_loops;
-            for (std::size_t at = begin; at < end; ++at)
-                triangulation.insert_constraint(corners[at], corners[at + 1 < end ? at + 1 : begin]);
-        }
-        return Done{};
+        std::vector<Triangulation::Vertex_handle> corners(domain.places.size());
+        const auto corner = [&](std::uint32_t at) {
+            if (corners[at] == Triangulation::Vertex_handle()) {
+                corners[at] = triangulation.insert(stretch(domain.places[at]));
+                if (corners[at]->info().value != no_number)
+                    corners[at] = Triangulation::Vertex_handle();
+                else
+                    corners[at]->info().value = at;
+            }
+            return corners[at];
+        };
+        for (std::uint32_t at = 0; at < next.size(); ++at)
+            if (corner(at) == Triangulation::Vertex_handle()) return crossing_trims();
+        for (std::uint32_t at = 0; at < next.size(); ++at)
+            triangulation.insert_constraint(corner(at), corner(next[at]));
+        for (const auto& [from, to] : rims)
+            triangulation.insert_constraint(corner(from), corner(to));
+        return reach_all(triangulation, next);
     });
     if (!laid) return laid.error().code == ErrorCode::unlike_arrangement ? laid.error() : crossing_trims();
     if (run.cancelled()) return cancelled_error();
-    count_trims(triangulation);
-    for (const double at_v : v)
-        for (const double at_u : u) {
-            const Kernel::Point_2 point = stretch({at_u, at_v});
-            Triangulation::Locate_type type{};
-            int index = 0;
-            const Triangulation::Face_handle face = triangulation.locate(point, type, index);
-            if (type != Triangulation::FACE || face->info().trims % 2 == 0) continue;
-            const int trims = face->info().trims;
-            const Triangulation::Vertex_handle vertex = triangulation.insert(point, type, face, index);
-            vertex->info().value = static_cast<std::uint32_t>(domain.places.size());
-            domain.places.push_back({at_u, at_v});
-            // Triangles that a flip made new know nothing yet; they lie on the same side of every trim.
-            auto around = triangulation.incident_faces(vertex);
-            const auto first = around;
-            do
-                around->info().trims = trims;
-            while (++around != first);
-        }
+    insert_inside(triangulation, bays.between(), stretch, domain);
     if (run.cancelled()) return cancelled_error();
     for (const auto& face : triangulation.finite_face_handles())
-        if (face->info().trims % 2 == 1)
+        if (face->info().is_there())
             domain.triangles.push_back({face->vertex(0)->info().value, face->vertex(1)->info().value,
                                         face->vertex(2)->info().value});
     return domain;
+}
+
+int trim_pieces(const SplinePatch& patch, std::size_t around) {
+    constexpr std::size_t most = 16;
+    std::size_t bays = 1;
+    for (const SplineCurve& trim : patch.trims())
+        bays = std::max(bays, knot_breaks(trim.basis()).size() - 1);
+    return static_cast<int>(std::clamp<std::size_t>(around / bays, 1, most));
 }
 
 }  // namespace plume

@@ -27,4 +27,7 @@ struct TrimmedDomain {
 Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int pieces, const std::vector<double>& u,
                                      const std::vector<double>& v, const Run& run);
 
+// Pieces between the knots of trims, at most 16, that make about so many around the one with the most knots.
+int trim_pieces(const SplinePatch& patch, std::size_t around);
+
 }  // namespace plume

@@ -5,42 +5,16 @@
 namespace plume {
 namespace {
 
-Column column_of(const std::vector<double>& values) {
-    return Doubles(values.begin(), values.end());
-}
-
 // What a formula of the radius reads at each sample.
 FormulaSite place_along(const CurveSamples& samples) {
-    const std::size_t count = samples.points.size();
-    std::vector<double> along(count, 0), share(count, 0);
-    std::array<std::vector<double>, 3> xyz;
-    for (std::size_t at = 1; at < count; ++at)
+    Doubles along(samples.points.size(), 0);
+    for (std::size_t at = 1; at < along.size(); ++at)
         along[at] = along[at - 1] + length(samples.points[at] - samples.points[at - 1]);
-    const double total = polyline_length(samples.points, samples.closed);
-    for (std::size_t at = 0; at < count; ++at) {
-        share[at] = total > 0 ? along[at] / total : 0;
-        xyz[0].push_back(samples.points[at].x);
-        xyz[1].push_back(samples.points[at].y);
-        xyz[2].push_back(samples.points[at].z);
-    }
-    FormulaSite site;
-    site.domain.directions[0] = {count, 0, 1, samples.closed};
-    site.direction_names = {"u", "", ""};
-    const auto add = [&](const std::string& name, Column column, Dimension dimension, std::string help) {
-        const auto number = static_cast<std::uint32_t>(site.owned.size());
-        site.owned.push_back(std::move(column));
-        site.inputs.push_back({name, dimension, InputRef{InputType::column, number}, std::move(help)});
-    };
-    add("u", column_of(share), plain_number, "share of the curve's length, 0 to 1");
-    add("s", column_of(along), a_length, "length along the curve");
-    add("x", column_of(xyz[0]), a_length, "coordinate of the curve");
-    add("y", column_of(xyz[1]), a_length, "coordinate of the curve");
-    add("z", column_of(xyz[2]), a_length, "coordinate of the curve");
-    site.inputs.push_back({"length", a_length, total, "of the whole curve"});
+    FormulaSite site =
+        site_along(samples.points, std::move(along), polyline_length(samples.points, samples.closed),
+                   samples.closed, "the curve");
     for (const Field& field : samples.fields)
-        add(field.name, field.values, field.dimension, "field of the curve");
-    for (const Column& column : site.owned)
-        site.domain.columns.push_back(column.span());
+        add_numbers(site, field.name, field.values, field.dimension, "field of the curve");
     site.results.push_back({"", "the last line is the radius", true, true});
     return site;
 }
@@ -63,12 +37,9 @@ Result<std::vector<double>> radii_of(const CurveSamples& samples, const Inputs& 
     const FormulaSite site = place_along(samples);
     Result<CheckedFormula> formula = checked_formula(in, site);
     if (!formula) return formula.error();
-    const auto node = node_of(*formula, *term_of(*formula, ""), a_length, in);
-    if (!node) return node.error();
-    const std::vector<NodeId> outputs{*node};
-    const auto result = evaluate(formula->graph, outputs, site.domain, Keep::columns, run);
-    if (!result) return result.error();
-    return std::vector<double>(result->columns[0].begin(), result->columns[0].end());
+    const auto radii = computed(*formula, "", a_length, site, in, run);
+    if (!radii) return radii.error();
+    return std::vector<double>((*radii)->begin(), (*radii)->end());
 }
 
 Estimate estimate(const Inputs& in) {

@@ -34,16 +34,9 @@ Result<FormulaSite> site_of(const Inputs& in) {
         heights[index] = axis.to_local(points.point(index)).z - span.low;
         shares[index] = span.length() > 0 ? heights[index] / span.length() : 0;
     }
-    const auto add = [&](const char* name, Doubles values, Dimension dimension, const char* help) {
-        site.owned.emplace_back(std::move(values));
-        const auto number = static_cast<std::uint32_t>(site.domain.columns.size());
-        site.domain.columns.push_back(site.owned.back().span());
-        std::erase_if(site.inputs, [&](const FormulaInput& input) { return input.name == name; });
-        site.inputs.push_back({name, dimension, InputRef{InputType::column, number}, help});
-    };
-    site.owned.reserve(2);
-    add("height", std::move(heights), a_length, "along the axis, from the lowest point");
-    add("share", std::move(shares), plain_number, "of the height: 0 at the lowest point, 1 at the highest");
+    add_numbers(site, "height", std::move(heights), a_length, "along the axis, from the lowest point");
+    add_numbers(site, "share", std::move(shares), plain_number,
+                "of the height: 0 at the lowest point, 1 at the highest");
     site.results.push_back({"", "the last line is the amount: an angle, or a factor to taper by", true,
                             in.word("how") != "taper"});
     return site;

@@ -1,5 +1,6 @@
 #include "core/geometry/moves/copies.hpp"
 #include "core/geometry/solids/bodies.hpp"
+#include "core/geometry/solids/body_mesh.hpp"
 #include "core/geometry/solids/caps.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/steps/solids/body_support.hpp"

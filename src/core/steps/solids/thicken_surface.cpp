@@ -20,23 +20,9 @@ FormulaSite site_at(const std::vector<Vec3>& places,
                     const std::vector<std::pair<Field, std::string>>& numbers) {
     FormulaSite site;
     site.domain.directions[0] = {places.size(), 0, 1, false};
-    const auto add = [&](const std::string& name, Column column, Dimension dimension, std::string help) {
-        const auto number = static_cast<std::uint32_t>(site.owned.size());
-        site.owned.push_back(std::move(column));
-        site.inputs.push_back({name, dimension, InputRef{InputType::column, number}, std::move(help)});
-    };
-    const std::pair<const char*, double Vec3::*> parts[] = {
-        {"x", &Vec3::x}, {"y", &Vec3::y}, {"z", &Vec3::z}};
-    for (const auto& [name, part] : parts) {
-        Doubles column(places.size());
-        for (std::size_t at = 0; at < places.size(); ++at)
-            column[at] = places[at].*part;
-        add(name, std::move(column), a_length, "coordinate of the place");
-    }
+    add_places(site, places, "the place");
     for (const auto& [field, help] : numbers)
-        add(field.name, field.values, field.dimension, help);
-    for (const Column& column : site.owned)
-        site.domain.columns.push_back(column.span());
+        add_numbers(site, field.name, field.values, field.dimension, help);
     site.results.push_back({"", "the last line is the thickness", true, true});
     return site;
 }
@@ -104,17 +90,14 @@ Result<FormulaSite> site_of(const Inputs& in) {
 Result<Doubles> thicknesses(const Inputs& in, const FormulaSite& site, const Run& run) {
     Result<CheckedFormula> formula = checked_formula(in, site);
     if (!formula) return formula.error();
-    const auto node = node_of(*formula, *term_of(*formula, ""), a_length, in);
-    if (!node) return node.error();
-    const std::vector<NodeId> outputs{*node};
-    auto result = evaluate(formula->graph, outputs, site.domain, Keep::columns, run);
-    if (!result) return result.error();
-    for (const double thickness : result->columns[0])
+    auto made = computed(*formula, "", a_length, site, in, run);
+    if (!made) return made.error();
+    for (const double thickness : **made)
         if (!(thickness > 0) || !std::isfinite(thickness))
             return about_slot(Error{ErrorCode::out_of_range, "", "is not above 0 everywhere",
                                     "Add a least thickness to it, as in 20 mm + …"},
                               "formula");
-    return std::move(result->columns[0]);
+    return **std::move(made);
 }
 
 bool by_formula(const Inputs& in) {
@@ -163,11 +146,6 @@ Result<Value> of_surfaces(const SurfaceSet& set, const Inputs& in, const Run& ru
     double deviation = 0;
     for (std::size_t number = 0; number < set.patches.size(); ++number) {
         const SplinePatch& patch = set.patches[number];
-        if (patch.trimmed())
-            return about_slot(at_body({ErrorCode::unlike_arrangement, "", "is trimmed",
-                                       "Make bodies of its outlines, or thicken it before it is cut."},
-                                      number, set.patches.size()),
-                              "surface");
         remark_folds(in, patch, run);
         Thickness thickness;
         if (front > 0) thickness.front = distance_of(in, front, run);

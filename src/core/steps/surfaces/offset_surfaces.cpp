@@ -1,5 +1,6 @@
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/surfaces/offset_surface.hpp"
+#include "core/geometry/surfaces/trimming.hpp"
 #include "core/steps/curves/curve_support.hpp"
 #include "core/steps/surfaces/surface_support.hpp"
 
@@ -12,12 +13,13 @@ constexpr double true_share = 1e-4;
 Result<Value> make(const Inputs& in, const Run& run) {
     const double by = in.number("by");
     double deviation = 0;
-    Result<Value> made = each_patch(in, run, [&](const SplinePatch& patch) -> Result<SplinePatch> {
-        Result<Offsets> offsets = offsets_of(patch, {offset_by(by)}, true_share * std::abs(by), run);
-        if (!offsets) return offsets.error();
-        deviation = std::max(deviation, offsets->deviation);
-        return offsets->at.front();
-    });
+    Result<Value> made =
+        each_patch(in, run, Trims::go_along, [&](const SplinePatch& patch) -> Result<SplinePatch> {
+            Result<Offsets> offsets = offsets_of(patch, {offset_by(by)}, true_share * std::abs(by), run);
+            if (!offsets) return offsets.error();
+            deviation = std::max(deviation, offsets->deviation);
+            return with_trims(offsets->at.front(), patch.trims());
+        });
     if (made && deviation > 1e-12 * bounds_of(*made).diagonal())
         run.remark(deviation_sentence(deviation, in));
     return made;

@@ -6,7 +6,7 @@ SlotSpec surface_slot() {
     return reference_slot("surface", "Surface", {Kind::surface});
 }
 
-Result<Value> each_patch(const Inputs& in, const Run& run,
+Result<Value> each_patch(const Inputs& in, const Run& run, Trims trims,
                          const std::function<Result<SplinePatch>(const SplinePatch&)>& change) {
     const std::vector<SplinePatch>& patches = in.held<SurfaceSet>("surface").patches;
     if (patches.empty())
@@ -16,7 +16,7 @@ Result<Value> each_patch(const Inputs& in, const Run& run,
     for (std::size_t number = 0; number < patches.size(); ++number) {
         if (run.cancelled()) return cancelled_error();
         Result<SplinePatch> one =
-            patches[number].trimmed()
+            trims == Trims::refused && patches[number].trimmed()
                 ? Result<SplinePatch>(Error{ErrorCode::unlike_arrangement, "", "is trimmed",
                                             "Change it before it is trimmed."})
                 : change(patches[number]);

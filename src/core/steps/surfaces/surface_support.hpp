@@ -9,9 +9,12 @@
 namespace plume {
 
 SlotSpec surface_slot();
-// Each patch of the slot `surface`, whole, changed. Errors are about the slot; where there are several
-// patches they say which.
-Result<Value> each_patch(const Inputs& in, const Run& run,
+
+// Whether a change can be made to a patch that is trimmed.
+enum class Trims { go_along, refused };
+// Each patch of the slot `surface` changed. Errors are about the slot; where there are several patches they
+// say which.
+Result<Value> each_patch(const Inputs& in, const Run& run, Trims trims,
                          const std::function<Result<SplinePatch>(const SplinePatch&)>& change);
 // Of work that grows with the poles of the slot `surface`.
 Estimate surface_poles_estimate(const Inputs& in, double bytes_a_pole, double seconds_a_pole);

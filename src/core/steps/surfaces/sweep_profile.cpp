@@ -27,34 +27,15 @@ double share_at(std::size_t station, std::size_t count, bool closed) {
 }
 
 // What a formula of the profile reads at each station.
-FormulaSite site_along(const SplineCurve& rail, const std::vector<Placement>& stations) {
-    const std::size_t count = stations.size();
+FormulaSite site_at(const SplineCurve& rail, const std::vector<Placement>& stations) {
     const double total = length_of(rail);
-    Doubles share(count), along(count);
-    std::array<Doubles, 3> places{Doubles(count), Doubles(count), Doubles(count)};
-    for (std::size_t at = 0; at < count; ++at) {
-        share[at] = share_at(at, count, rail.closed());
-        along[at] = share[at] * total;
-        places[0][at] = stations[at].origin.x;
-        places[1][at] = stations[at].origin.y;
-        places[2][at] = stations[at].origin.z;
+    Doubles along;
+    std::vector<Vec3> places;
+    for (std::size_t at = 0; at < stations.size(); ++at) {
+        along.push_back(share_at(at, stations.size(), rail.closed()) * total);
+        places.push_back(stations[at].origin);
     }
-    FormulaSite site;
-    site.domain.directions[0] = {count, 0, 1, rail.closed()};
-    site.direction_names = {"u", "", ""};
-    const auto add = [&](const char* name, Doubles column, Dimension dimension, const char* help) {
-        const auto number = static_cast<std::uint32_t>(site.owned.size());
-        site.owned.emplace_back(std::move(column));
-        site.inputs.push_back({name, dimension, InputRef{InputType::column, number}, help});
-    };
-    add("u", std::move(share), plain_number, "share of the rail's length, 0 to 1");
-    add("s", std::move(along), a_length, "length along the rail");
-    add("x", std::move(places[0]), a_length, "coordinate of the rail");
-    add("y", std::move(places[1]), a_length, "coordinate of the rail");
-    add("z", std::move(places[2]), a_length, "coordinate of the rail");
-    site.inputs.push_back({"length", a_length, total, "of the whole rail"});
-    for (const Column& column : site.owned)
-        site.domain.columns.push_back(column.span());
+    FormulaSite site = site_along(places, std::move(along), total, rail.closed(), "the rail");
     site.results.push_back({"scale", "how large the profile is, 1 as drawn", false, true});
     site.results.push_back({"turn", "an angle about the rail", false, true});
     return site;
@@ -115,7 +96,7 @@ Result<FormulaSite> site_of(const Inputs& in) {
     if (!rail) return rail.error();
     const auto stations = placements_along(*rail, station_count(*rail), PlacementTurning::upright, Run());
     if (!stations) return stations.error();
-    return site_along(*rail, *stations);
+    return site_at(*rail, *stations);
 }
 
 Result<std::vector<Affine>> maps_of(const Inputs& in, const SplineCurve& rail, Stations all, const Run& run) {
@@ -123,21 +104,17 @@ Result<std::vector<Affine>> maps_of(const Inputs& in, const SplineCurve& rail, S
     std::vector<double>& scales = all.scales;
     std::vector<double> turns(stations.size(), 0);
     if (in.word("change") == "formula") {
-        const FormulaSite site = site_along(rail, stations);
+        const FormulaSite site = site_at(rail, stations);
         Result<CheckedFormula> formula = checked_formula(in, site);
         if (!formula) return formula.error();
         for (auto [name, dimension, into] :
              {std::tuple{"scale", plain_number, &scales}, std::tuple{"turn", an_angle, &turns}}) {
-            const Term* term = term_of(*formula, name);
-            if (!term) continue;
-            const auto node = node_of(*formula, *term, dimension, in);
-            if (!node) return node.error();
-            const std::vector<NodeId> outputs{*node};
-            const auto made = evaluate(formula->graph, outputs, site.domain, Keep::columns, run);
+            const auto made = computed(*formula, name, dimension, site, in, run);
             if (!made) return made.error();
+            if (!*made) continue;
             const bool scale = into == &scales;
             for (std::size_t at = 0; at < into->size(); ++at) {
-                const double value = made->columns[0][at];
+                const double value = (**made)[at];
                 if (!std::isfinite(value) || (scale && !(value > 0)))
                     return about_slot(Error{ErrorCode::out_of_range, "",
                                             std::string("gives a ") + name + " that is " +

@@ -1,25 +1,32 @@
 #include <cmath>
 
+#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/geometry/surfaces/trimming.hpp"
 #include "core/steps/surfaces/surface_support.hpp"
 
 namespace plume {
 namespace {
 
-bool is_tip(const SplineCurve& curve, double within) {
-    for (std::size_t pole = 1; pole < curve.x().size(); ++pole)
-        if (length(curve.pole(pole) - curve.pole(0)) > within) return false;
-    return true;
+// How true the rims of trimmed surfaces are, of their size.
+constexpr double true_share = 1e-7;
+
+Status add_trims(const SplinePatch& patch, const Run& run, CurveSet& set) {
+    for (const SplineCurve& trim : patch.trims()) {
+        if (is_parallelogram(patch)) {
+            set.curves.push_back(trim_in_space(patch, trim));
+            continue;
+        }
+        const auto on = lifted(std::span(&patch, 1), trim, true_share * poles_box(patch).diagonal(), run);
+        if (!on) return on.error();
+        set.curves.push_back(on->on.front());
+    }
+    return Done{};
 }
 
 // Where a direction ends; not where it closes, nor where it is drawn together to a tip.
 void add_rims(const SplinePatch& patch, CurveSet& set) {
-    if (patch.trimmed() && is_parallelogram(patch)) {
-        for (const SplineCurve& trim : patch.trims())
-            set.curves.push_back(trim_in_space(patch, trim));
-        return;
-    }
     const double within = 1e-9 * bounds_of(patch).diagonal();
     for (const int direction : {0, 1}) {
         const SplineBasis& across = basis_along(patch, 1 - direction);
@@ -46,9 +53,11 @@ Result<Value> make(const Inputs& in, const Run& run) {
     CurveSet set;
     for (const SplinePatch& patch : patches) {
         if (run.cancelled()) return cancelled_error();
-        if (which == "rims")
+        if (which == "rims" && patch.trimmed()) {
+            if (Status added = add_trims(patch, run, set); !added) return added.error();
+        } else if (which == "rims") {
             add_rims(patch, set);
-        else
+        } else
             add_lines(patch, which == "along_u" ? 0 : 1, in.count("count"), set);
     }
     if (set.curves.empty())
@@ -74,7 +83,9 @@ StepKind take_surface_curves() {
         .results = {Kind::curves},
         .result_name = "ribs",
         .help =
-            "Curves that lie on a surface exactly, with its numbers: its rims, or curves of one parameter.",
+            "Curves that lie on a surface exactly, with its numbers: its rims, or curves of one parameter. "
+            "Rims "
+            "of a trimmed surface are true to a ten millionth of its size where it is curved.",
         .estimate =
             [](const Inputs& in) {
                 double poles = 0;

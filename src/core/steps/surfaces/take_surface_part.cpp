@@ -20,7 +20,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
             return about_slot(Error{ErrorCode::out_of_range, "", "is not behind where the part begins",
                                     "Type a larger share."},
                               to);
-    return each_patch(in, run, [&](const SplinePatch& patch) -> Result<SplinePatch> {
+    return each_patch(in, run, Trims::refused, [&](const SplinePatch& patch) -> Result<SplinePatch> {
         SplinePatch part = patch;
         for (const int direction : {0, 1}) {
             const auto& [from, to] = ends[direction];

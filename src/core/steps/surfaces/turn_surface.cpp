@@ -6,7 +6,7 @@ namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const std::string& way = in.word("way");
-    return each_patch(in, run, [&](const SplinePatch& patch) -> Result<SplinePatch> {
+    return each_patch(in, run, Trims::go_along, [&](const SplinePatch& patch) -> Result<SplinePatch> {
         if (way == "swapped") return swapped(patch);
         return reversed(patch, way == "v" ? 1 : 0);
     });

@@ -1,0 +1,74 @@
+#include "core/geometry/curves/span_polynomials.hpp"
+
+#include <algorithm>
+#include <cassert>
+
+namespace plume {
+namespace {
+
+using Polynomial = std::array<double, SpanPolynomials::width>;
+
+// (constant + linear t) times a polynomial of a degree below the highest.
+Polynomial times(double constant, double linear, const Polynomial& polynomial) {
+    Polynomial product{};
+    for (std::size_t power = 0; power < product.size(); ++power)
+        product[power] = constant * polynomial[power] + (power > 0 ? linear * polynomial[power - 1] : 0);
+    return product;
+}
+
+Polynomial sum(const Polynomial& a, const Polynomial& b) {
+    Polynomial both{};
+    for (std::size_t power = 0; power < both.size(); ++power)
+        both[power] = a[power] + b[power];
+    return both;
+}
+
+// The recursion of A2.2 (The NURBS Book) with polynomials of the share of the span instead of numbers.
+std::array<Polynomial, SpanPolynomials::width> functions_in(const SplineBasis& basis, std::size_t knot) {
+    const std::vector<double>& knots = basis.knots;
+    const double start = knots[knot], size = knots[knot + 1] - start;
+    std::array<Polynomial, SpanPolynomials::width> functions{};
+    functions[0][0] = 1;
+    for (std::size_t order = 1; order <= static_cast<std::size_t>(basis.degree); ++order) {
+        Polynomial saved{};
+        for (std::size_t r = 0; r < order; ++r) {
+            const double right = knots[knot + r + 1], left = knots[knot + 1 - (order - r)];
+            Polynomial share = functions[r];
+            for (double& coefficient : share)
+                coefficient /= right - left;
+            functions[r] = sum(saved, times(right - start, -size, share));
+            saved = times(start - left, size, share);
+        }
+        functions[order] = saved;
+    }
+    return functions;
+}
+
+}  // namespace
+
+SpanPolynomials::SpanPolynomials(const SplineBasis& basis) : start_(basis.start()), end_(basis.end()) {
+    assert(basis.degree <= most_degree);
+    for (auto knot = static_cast<std::size_t>(basis.degree); knot < basis.pole_count(); ++knot) {
+        const double size = basis.knots[knot + 1] - basis.knots[knot];
+        if (!(size > 0)) continue;
+        Span span;
+        span.start = basis.knots[knot];
+        span.scale = 1 / size;
+        span.first = knot - static_cast<std::size_t>(basis.degree);
+        const auto functions = functions_in(basis, knot);
+        for (std::size_t power = 0; power < width; ++power)
+            for (std::size_t a = 0; a < width; ++a)
+                span.powers[power][a] = functions[a][power];
+        spans_.push_back(span);
+    }
+    buckets_.resize(2 * spans_.size());
+    buckets_scale_ = static_cast<double>(buckets_.size()) / (end_ - start_);
+    for (std::size_t bucket = 0, span = 0; bucket < buckets_.size(); ++bucket) {
+        const double begin = start_ + static_cast<double>(bucket) / buckets_scale_;
+        while (span + 1 < spans_.size() && spans_[span + 1].start <= begin)
+            ++span;
+        buckets_[bucket] = static_cast<std::uint32_t>(span);
+    }
+}
+
+}  // namespace plume

@@ -1,0 +1,82 @@
+#pragma once
+// B-spline basis functions as polynomials, span by span: for bases that are evaluated very often. The same
+// functions as spline_basis.hpp has, to rounding.
+
+#include <array>
+#include <cstddef>
+#include <cstdint>
+#include <vector>
+
+#include "core/data/spline.hpp"
+
+namespace plume {
+
+class SpanPolynomials {
+public:
+    static constexpr int most_degree = 3;
+    static constexpr std::size_t width = most_degree + 1;
+
+    // Of a degree up to most_degree. O(knots).
+    explicit SpanPolynomials(const SplineBasis& basis);
+
+    // The functions that are not zero at a parameter: values[a] belongs to pole first + a; those above the
+    // degree are 0. Parameters outside the domain are taken at its nearest end.
+    struct At {
+        std::size_t first = 0;
+        std::array<double, width> values, slopes;
+    };
+    At at(double parameter) const {
+        const Span& span = spans_[span_at(parameter)];
+        const double t = share_in(span, parameter);
+        At at;
+        at.first = span.first;
+        for (std::size_t a = 0; a < width; ++a) {
+            const double cubic = span.powers[3][a], square = span.powers[2][a], linear = span.powers[1][a];
+            at.values[a] = ((cubic * t + square) * t + linear) * t + span.powers[0][a];
+            at.slopes[a] = ((3 * cubic * t + 2 * square) * t + linear) * span.scale;
+        }
+        return at;
+    }
+    // With their second derivatives.
+    struct Bends {
+        At at;
+        std::array<double, width> bends;
+    };
+    Bends bends_at(double parameter) const {
+        const Span& span = spans_[span_at(parameter)];
+        const double t = share_in(span, parameter);
+        Bends bends{at(parameter), {}};
+        for (std::size_t a = 0; a < width; ++a)
+            bends.bends[a] = (6 * span.powers[3][a] * t + 2 * span.powers[2][a]) * span.scale * span.scale;
+        return bends;
+    }
+
+private:
+    struct Span {
+        std::array<std::array<double, width>, width> powers;  // [power][function], of the share of the span
+        double start = 0, scale = 0;                          // scale: 1 / its length
+        std::size_t first = 0;
+    };
+
+    double share_in(const Span& span, double parameter) const {
+        const double inside = parameter < start_ ? start_ : parameter > end_ ? end_ : parameter;
+        return (inside - span.start) * span.scale;
+    }
+    // By even buckets, so that nothing is searched where knots are nearly even.
+    std::size_t span_at(double parameter) const {
+        const double share = (parameter - start_) * buckets_scale_;
+        const auto most = static_cast<double>(buckets_.size() - 1);
+        std::size_t span = buckets_[static_cast<std::size_t>(share > 0 ? share < most ? share : most : 0)];
+        while (span + 1 < spans_.size() && parameter >= spans_[span + 1].start)
+            ++span;
+        while (span > 0 && parameter < spans_[span].start)
+            --span;
+        return span;
+    }
+
+    std::vector<Span> spans_;
+    std::vector<std::uint32_t> buckets_;  // the span in which each begins
+    double start_ = 0, end_ = 0, buckets_scale_ = 0;
+};
+
+}  // namespace plume

@@ -1,0 +1,128 @@
+#include "core/picture/draw/drawing.hpp"
+
+#include <numeric>
+
+#include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
+#include "core/data/not_finite.hpp"
+#include "core/geometry/meshes/triangulate.hpp"
+#include "core/picture/creases.hpp"
+#include "core/picture/mesh_draft.hpp"
+
+namespace plume {
+namespace {
+
+// Numbers of the faces whose corners are all finite; the others are counted.
+std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
+    std::vector<std::uint32_t> faces(mesh.face_count());
+    std::iota(faces.begin(), faces.end(), 0U);
+    if (all_finite(mesh.x()) && all_finite(mesh.y()) && all_finite(mesh.z())) return faces;
+    std::erase_if(faces, [&](std::uint32_t face) {
+        if (std::ranges::all_of(mesh.face(face), [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); }))
+            return false;
+        if (drawable.not_finite_points++ == 0) drawable.first_not_finite = face;
+        return true;
+    });
+    return faces;
+}
+
+// Leaves in `faces` those of which something is drawn.
+Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const Colours& colours,
+                 std::size_t most, bool coarse, const Run& run, Drawable& drawable) {
+    auto triangles = draft_of(mesh, faces, most, run);
+    if (!triangles) return triangles.error();
+    faces.clear();
+    for (const DraftTriangle& triangle : *triangles)
+        if (faces.empty() || faces.back() != triangle.face) faces.push_back(triangle.face);
+    if (coarse) thin_layers(*triangles, drawable.bounds);
+    DrawArray<std::uint32_t>& indices = coarse ? drawable.coarse : drawable.triangles;
+    for (const DraftTriangle& triangle : *triangles) {
+        const Vec3 normal = unit_or_zero(area_vector(mesh, triangle.face));
+        if (mesh.part_count() > 1)
+            drawable.vertex_parts.insert(drawable.vertex_parts.end(), 3,
+                                         static_cast<std::uint32_t>(mesh.part_of(triangle.face)));
+        for (std::size_t corner = 0; corner < 3; ++corner) {
+            indices.push_back(static_cast<std::uint32_t>(drawable.vertices.size()));
+            drawable.vertices.push_back(vertex(triangle.corners[corner], drawable.origin, normal,
+                                               colours.at(triangle.vertices[corner])));
+        }
+    }
+    return Done{};
+}
+
+// Facets are shaded flat: every corner gets a vertex of its own with the facet's normal, or the one that the
+// creases give it. Where each facet's corners come to stand is counted first, so that facets are written side
+// by side.
+void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Creases* creases,
+                const Colours& colours, const Run& run, Drawable& drawable) {
+    std::vector<std::uint32_t> first(faces.size() + 1, 0);
+    for (std::size_t at = 0; at < faces.size(); ++at)
+        first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
+    drawable.vertices.resize(first.back());
+    if (mesh.part_count() > 1) drawable.vertex_parts.resize(first.back());
+    drawable.edges.resize(2 * static_cast<std::size_t>(first.back()));
+    drawable.triangles.resize(3 * (static_cast<std::size_t>(first.back()) - 2 * faces.size()));
+    parallel_blocks(faces.size(), 4096, run, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t at = begin; at < end; ++at) {
+            const auto corners = mesh.face(faces[at]);
+            const Vec3 normal = unit_or_zero(area_vector(mesh, faces[at]));
+            const std::uint32_t start = first[at], count = first[at + 1] - start;
+            if (!drawable.vertex_parts.empty())
+                std::fill_n(drawable.vertex_parts.data() + start, count,
+                            static_cast<std::uint32_t>(mesh.part_of(faces[at])));
+            std::uint32_t* triangle =
+                drawable.triangles.data() + 3 * (static_cast<std::size_t>(start) - 2 * at);
+            for (std::uint32_t corner = 0; corner < count; ++corner) {
+                drawable.vertices[start + corner] =
+                    vertex(mesh.vertex(corners[corner]), drawable.origin,
+                           creases ? creases->normals[start + corner] : normal, colours.at(corners[corner]));
+                drawable.edges[2 * static_cast<std::size_t>(start + corner)] = start + corner;
+                drawable.edges[2 * static_cast<std::size_t>(start + corner) + 1] =
+                    start + (corner + 1) % count;
+            }
+            for_each_triangle(mesh, faces[at], [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+                *triangle++ = start + a;
+                *triangle++ = start + b;
+                *triangle++ = start + c;
+            });
+        }
+    });
+    if (!creases) return;
+    std::size_t kept = 0;
+    for (std::size_t corner = 0; corner < creases->is_edge.size(); ++corner) {
+        if (creases->is_edge[corner] == 0) continue;
+        drawable.edges[kept++] = drawable.edges[2 * corner];
+        drawable.edges[kept++] = drawable.edges[2 * corner + 1];
+    }
+    drawable.edges.resize(kept);
+}
+
+// Where faces of a body turn by more, there is an edge.
+constexpr double crease_rad = 0.45;
+
+}  // namespace
+
+// More facets than can be seen are drawn by fewer, without edges, which would stand too close to be told
+// apart.
+Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, const Run& run,
+                 Drawable& drawable) {
+    settle(drawable, mesh.bounds());
+    const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
+    std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
+    const std::size_t triangle_count = mesh.corner_count() - 2 * mesh.face_count();
+    drawable.thinned = triangle_count > options.most_triangles;
+    const bool creases = creased && !drawable.thinned && faces.size() == mesh.face_count();
+    if (creases) {
+        const Creases seen = creases_of(mesh, crease_rad);
+        add_facets(mesh, faces, &seen, colours, run, drawable);
+    } else if (!drawable.thinned)
+        add_facets(mesh, faces, nullptr, colours, run, drawable);
+    else if (Status drawn = add_draft(mesh, faces, colours, options.most_triangles, false, run, drawable);
+             !drawn)
+        return drawn;
+    if (triangle_count <= 2 * options.most_coarse) return Done{};
+    // Of a form drawn by few triangles the coarse one is made of these.
+    return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
+}
+
+}  // namespace plume

@@ -1,0 +1,96 @@
+#include "core/geometry/surfaces/cast_curve.hpp"
+#include "core/geometry/surfaces/trimming.hpp"
+#include "core/steps/curves/curve_support.hpp"
+#include "core/steps/moves/axis_slots.hpp"
+#include "core/steps/surfaces/surface_support.hpp"
+
+namespace plume {
+namespace {
+
+// The loops that all outlines throw on a patch; `met` counts, for each outline, how many it threw on any.
+Result<std::vector<SplineCurve>> loops_on(const SplinePatch& patch, const Inputs& in, const Run& run,
+                                          std::vector<std::size_t>& met) {
+    const CurveSet& outlines = in.held<CurveSet>("curve");
+    std::vector<SplineCurve> loops;
+    for (std::size_t number = 0; number < outlines.curves.size(); ++number) {
+        const auto casts = cast_onto(patch, outlines.curves[number], axis_of(in).up, run);
+        if (!casts) return about_slot(at_curve(casts.error(), outlines, number), "curve");
+        met[number] += casts->size();
+        loops.insert(loops.end(), casts->begin(), casts->end());
+    }
+    return loops;
+}
+
+// An outline that meets nothing may be meant for elsewhere, or be misplaced.
+Status look_for_misses(const std::vector<std::size_t>& met, const Run& run) {
+    const auto missed = static_cast<std::size_t>(std::ranges::count(met, std::size_t{0}));
+    if (missed == met.size())
+        return about_slot(Error{ErrorCode::empty_input, "", "misses the surface",
+                                "Move it over the surface, or cast it along another direction."},
+                          "curve");
+    if (missed > 0)
+        run.remark_loss(std::to_string(missed) + (missed == 1 ? " outline misses" : " outlines miss") +
+                        " the surface and cut nothing.");
+    return Done{};
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const TrimSide keep = in.word("keep") == "inside" ? TrimSide::inside : TrimSide::outside;
+    const std::vector<SplinePatch>& patches = in.held<SurfaceSet>("surface").patches;
+    if (patches.empty())
+        return about_slot(Error{ErrorCode::empty_input, "", "holds no surface", "Choose another."},
+                          "surface");
+    const std::size_t outlines = in.held<CurveSet>("curve").curves.size();
+    if (outlines == 0)
+        return about_slot(Error{ErrorCode::empty_input, "", "holds no curve", "Draw one."}, "curve");
+    std::vector<std::size_t> met(outlines, 0);
+    SurfaceSet made;
+    for (const SplinePatch& patch : patches) {
+        const auto loops = loops_on(patch, in, run, met);
+        if (!loops) return loops.error();
+        if (loops->empty()) {
+            if (keep == TrimSide::outside) made.patches.push_back(patch);
+            continue;
+        }
+        auto pieces = trimmed(patch, *loops, keep, run);
+        if (!pieces) return about_slot(pieces.error(), "curve");
+        made.patches.insert(made.patches.end(), pieces->begin(), pieces->end());
+    }
+    if (Status looked = look_for_misses(met, run); !looked) return looked.error();
+    return Value(std::move(made));
+}
+
+// A trim has some hundred poles a knot of its outline, and is laid into triangles once.
+Estimate estimate(const Inputs& in) {
+    const Estimate patches = surface_poles_estimate(in, 120, 1e-6);
+    const auto count = static_cast<double>(in.held<SurfaceSet>("surface").patches.size());
+    const double poles = pole_count(in.held<CurveSet>("curve")) * count;
+    return {patches.bytes + poles * 4000, patches.seconds + poles * 5e-4};
+}
+
+}  // namespace
+
+StepKind trim_surface() {
+    std::vector<SlotSpec> slots = with_axis({surface_slot(), curves_slot("curve", "Outlines")});
+    slots.push_back(choice_slot("keep", "Keep",
+                                {{"outside", "what lies outside", "outlines are holes"},
+                                 {"inside", "what lies inside", "outlines are the new rims"}}));
+    return {
+        .key = "surface.trim",
+        .verb = "Trim a surface",
+        .synonyms = "cut hole opening window outline cast project onto region pierce punch",
+        .sentence = "Trim {surface} by {curve}, cast along " + std::string(axis_words) + ", keeping {keep}.",
+        .slots = std::move(slots),
+        .results = {Kind::surface},
+        .result_name = "trimmed",
+        .help =
+            "Closed curves are cast onto a surface along a direction and cut it: they become holes, or its "
+            "new rims. The surface itself stays exact, the trims are true to a ten millionth of its size, "
+            "and exact where the surface is spaced evenly as it is seen along the direction. An outline "
+            "inside of a hole leaves an island, a surface of its own.",
+        .estimate = estimate,
+        .make = make,
+    };
+}
+
+}  // namespace plume

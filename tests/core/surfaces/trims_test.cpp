@@ -1,0 +1,252 @@
+#include <numbers>
+
+#include "core/geometry/curves/curve_division.hpp"
+#include "core/geometry/curves/curve_interpolation.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/exact_curves.hpp"
+#include "core/geometry/curves/span_polynomials.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/curves/spline_system.hpp"
+#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/solids/bodies.hpp"
+#include "core/geometry/solids/body_mesh.hpp"
+#include "core/geometry/solids/thickened.hpp"
+#include "core/geometry/surfaces/cast_curve.hpp"
+#include "core/geometry/surfaces/loft.hpp"
+#include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/patch_figures.hpp"
+#include "core/geometry/surfaces/trimming.hpp"
+#include "core/support.hpp"
+
+namespace plume {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr Vec3 upwards{0, 0, 1};
+
+SplineCurve circle(double radius, Vec3 centre = {}) {
+    return ellipse(placement_of(centre, {0, 0, 1}, {1, 0, 0}), radius, radius);
+}
+
+SplineCurve square(double half, Vec3 centre = {}) {
+    CurvePoints corners;
+    corners.closed = true;
+    for (const Vec3 corner : {Vec3{-1, -1, 0}, {1, -1, 0}, {1, 1, 0}, {-1, 1, 0}})
+        corners.points.push_back(centre + corner * half);
+    return *curve_through(corners, CurveShape::straight);
+}
+
+// z = (x^2 + y^2) / 2 over -2..2 either way, exactly: a patch of degree 2.
+SplinePatch bowl() {
+    const std::vector<double> knots{-2, -2, -2, 2, 2, 2}, at{-2, 0, 2}, squares{4, -4, 4};
+    Doubles x, y, z;
+    for (std::size_t b = 0; b < 3; ++b)
+        for (std::size_t a = 0; a < 3; ++a) {
+            x.push_back(at[a]);
+            y.push_back(at[b]);
+            z.push_back((squares[a] + squares[b]) / 2);
+        }
+    return *SplinePatch::make({{2, false, knots, {}}, {2, false, knots, {}}, x, y, z, {}, {}, {}});
+}
+double bowl_area(double radius) {
+    return 2 * pi / 3 * (std::pow(1 + radius * radius, 1.5) - 1);
+}
+
+// Round about the X axis, 8 long.
+SplinePatch pipe(double radius) {
+    return *extruded(ellipse(placement_of({-4, 0, 0}, {1, 0, 0}, {0, 1, 0}), radius, radius), {8, 0, 0});
+}
+// What an upright drill of radius `hole` through its axis takes out of one side of a pipe.
+double drilled_area(double radius, double hole) {
+    double sum = 0;
+    constexpr int steps = 20'000;
+    for (int step = 0; step < steps; ++step) {
+        // y = hole sin t removes the root at the ends.
+        const double t = pi * ((step + 0.5) / steps - 0.5), y = hole * std::sin(t);
+        sum += 2 * hole * std::cos(t) * radius / std::sqrt(radius * radius - y * y) * hole * std::cos(t) *
+               pi / steps;
+    }
+    return sum;
+}
+
+std::vector<SplinePatch> cut(const SplinePatch& patch, const std::vector<SplineCurve>& outlines,
+                             TrimSide keep, Vec3 direction = upwards) {
+    std::vector<SplineCurve> loops;
+    for (const SplineCurve& outline : outlines) {
+        const auto casts = cast_onto(patch, outline, direction, plume::Run());
+        EXPECT_TRUE(casts) << casts.error().message;
+        loops.insert(loops.end(), casts->begin(), casts->end());
+    }
+    auto pieces = trimmed(patch, loops, keep, plume::Run());
+    EXPECT_TRUE(pieces) << pieces.error().message;
+    return *pieces;
+}
+
+double area(const std::vector<SplinePatch>& patches) {
+    return *area_of({patches}, plume::Run());
+}
+
+TEST(SpanPolynomials, AgreeWithTheRecursionWhereverKnotsStand) {
+    for (const std::vector<double>& knots :
+         {std::vector<double>{0, 0, 0, 0, 1, 1.5, 1.5, 4, 9, 9, 9, 9}, {-3, -2, -1, 0, 1, 2, 3, 4, 5, 6}})
+        for (const int degree : {1, 2, 3}) {
+            SplineBasis basis{degree, false, {}, {}};
+            basis.knots.assign(knots.begin() + 3 - degree, knots.end() - 3 + degree);
+            const SpanPolynomials polynomials(basis);
+            for (int step = -2; step <= 52; ++step) {
+                const double t = std::lerp(basis.start(), basis.end(), step / 50.0);
+                const BasisBends wanted = basis_bends_at(basis, t);
+                const SpanPolynomials::Bends got = polynomials.bends_at(t);
+                ASSERT_EQ(got.at.first, wanted.at.first);
+                for (std::size_t a = 0; a <= static_cast<std::size_t>(degree); ++a) {
+                    EXPECT_NEAR(got.at.values[a], wanted.at.values[a], 1e-14);
+                    EXPECT_NEAR(got.at.slopes[a], wanted.at.slopes[a], 1e-12);
+                    EXPECT_NEAR(got.bends[a], wanted.bends[a], 1e-11);
+                }
+            }
+        }
+}
+
+TEST(CastCurves, AreExactWhereTheSurfaceIsSpacedEvenly) {
+    const auto casts = cast_onto(bowl(), circle(1.5), upwards, plume::Run());
+    ASSERT_TRUE(casts) << casts.error().message;
+    ASSERT_EQ(casts->size(), 1U);
+    EXPECT_TRUE(casts->front().rational());
+    EXPECT_NEAR(area(cut(bowl(), {circle(1.5)}, TrimSide::inside)), bowl_area(1.5), 1e-9);
+    const double whole = *area_of({{bowl()}}, plume::Run());
+    EXPECT_NEAR(area(cut(bowl(), {circle(1.5)}, TrimSide::outside)), whole - bowl_area(1.5), 1e-9);
+}
+
+TEST(CastCurves, FollowUnevenSurfacesAndBothSidesOfARoundOne) {
+    const SplinePatch round = pipe(2);
+    const auto casts = cast_onto(round, circle(1.2, {0, 0, 9}), upwards, plume::Run());
+    ASSERT_TRUE(casts) << casts.error().message;
+    ASSERT_EQ(casts->size(), 2U);
+    // On the surface and under the circle, between its knots too.
+    const PatchEvaluator on(round);
+    for (const SplineCurve& loop : *casts)
+        for (int step = 0; step < 997; ++step) {
+            const double t = std::lerp(loop.basis().start(), loop.basis().end(), step / 997.0);
+            const Vec3 at = evaluate(loop, t).position;
+            const double period = round.u().end() - round.u().start();
+            const Vec3 place = on.at(at.x - std::floor(at.x / period) * period, at.y).position;
+            EXPECT_NEAR(std::hypot(place.x, place.y), 1.2, 2e-6);
+        }
+    const auto pieces = cut(round, {circle(1.2)}, TrimSide::outside);
+    ASSERT_EQ(pieces.size(), 1U);
+    EXPECT_NEAR(area(pieces), 32 * pi - 2 * drilled_area(2, 1.2), 2e-6);
+    const auto lids = cut(round, {circle(1.2)}, TrimSide::inside);
+    EXPECT_EQ(lids.size(), 2U);
+    EXPECT_NEAR(area(lids), 2 * drilled_area(2, 1.2), 2e-6);
+}
+
+TEST(CastCurves, KeepTheCornersOfAnOutline) {
+    const auto casts = cast_onto(pipe(2), square(1), upwards, plume::Run());
+    ASSERT_TRUE(casts) << casts.error().message;
+    // The square's shadow on a pipe: 2 long, 2 R asin(1 / R) wide.
+    const auto lids = cut(pipe(2), {square(1)}, TrimSide::inside);
+    EXPECT_NEAR(area(lids), 2 * 2 * 2 * 2 * std::asin(0.5), 1e-6);
+}
+
+TEST(CastCurves, BadInputNamesTheMend) {
+    const auto why = [](const SplinePatch& patch, const SplineCurve& outline) {
+        const auto casts = cast_onto(patch, outline, upwards, plume::Run());
+        return casts ? std::string() : casts.error().message;
+    };
+    EXPECT_NE(why(bowl(), *line_between({0, 0, 0}, {1, 0, 0})).find("open"), std::string::npos);
+    EXPECT_NE(why(bowl(), circle(1.5, {1, 0, 0})).find("beyond a rim"), std::string::npos);
+    EXPECT_NE(why(pipe(2), circle(1, {0, 1.5, 0})).find("beyond a rim"), std::string::npos);
+    // One that lies elsewhere meets nothing.
+    EXPECT_EQ(cast_onto(bowl(), circle(1, {9, 0, 0}), upwards, plume::Run())->size(), 0U);
+    EXPECT_EQ(cast_onto(pipe(2), circle(1, {9, 0, 0}), upwards, plume::Run())->size(), 0U);
+    // Once round the axis of a dome it cuts no loop out.
+    const SplinePatch dome =
+        *revolved(ellipse_arc({placement_of({0, 0, 0}, {0, -1, 0}, {1, 0, 0}), 3, 3, 0, pi / 2}),
+                  placement_of({0, 0, 0}, upwards, {1, 0, 0}), 2 * pi);
+    EXPECT_NE(why(dome, circle(1)).find("round the surface"), std::string::npos);
+    plume::Run cancelled;
+    cancelled.cancel();
+    EXPECT_EQ(cast_onto(pipe(2), circle(1), upwards, cancelled).error().code, ErrorCode::cancelled);
+}
+
+TEST(Trimming, IslandsHolesAndWhatIsLeftOfAnEarlierCut) {
+    const auto ring = cut(bowl(), {circle(1.5)}, TrimSide::inside);
+    ASSERT_EQ(ring.size(), 1U);
+    // A hole in it; one beside it changes nothing; one around it takes all.
+    const auto hole = cut(ring.front(), {circle(0.5)}, TrimSide::outside);
+    ASSERT_EQ(hole.size(), 1U);
+    EXPECT_NEAR(area(hole), bowl_area(1.5) - bowl_area(0.5), 1e-9);
+    EXPECT_NEAR(area(cut(hole.front(), {circle(0.2)}, TrimSide::outside)), area(hole), 1e-12);
+    const auto around = cast_onto(bowl(), circle(1.8), upwards, plume::Run());
+    const auto nothing = trimmed(hole.front(), *around, TrimSide::outside, plume::Run());
+    ASSERT_FALSE(nothing);
+    EXPECT_EQ(nothing.error().code, ErrorCode::empty_input);
+    // An outline in a hole leaves an island; both pieces are surfaces of their own.
+    const auto island = cut(bowl(), {circle(1.5), circle(0.5)}, TrimSide::outside);
+    ASSERT_EQ(island.size(), 2U);
+    EXPECT_NEAR(area(island), *area_of({{bowl()}}, plume::Run()) - bowl_area(1.5) + bowl_area(0.5), 1e-9);
+    // Two that cross are refused.
+    std::vector<SplineCurve> crossing;
+    for (const double x : {-0.5, 0.5})
+        crossing.push_back(cast_onto(bowl(), circle(1, {x, 0, 0}), upwards, plume::Run())->front());
+    EXPECT_EQ(trimmed(bowl(), crossing, TrimSide::outside, plume::Run()).error().code,
+              ErrorCode::unlike_arrangement);
+}
+
+TEST(Trimming, TrimsAsCurvesLieOnTheSurface) {
+    const SplinePatch piece = cut(pipe(2), {circle(1.2)}, TrimSide::inside).front();
+    const auto rim = lifted(std::span(&piece, 1), piece.trims().front(), 1e-7, plume::Run());
+    ASSERT_TRUE(rim) << rim.error().message;
+    EXPECT_LE(rim->deviation, 1e-7);
+    const SplineCurve& curve = rim->on.front();
+    for (int step = 0; step < 500; ++step) {
+        const Vec3 at =
+            evaluate(curve, std::lerp(curve.basis().start(), curve.basis().end(), step / 500.0)).position;
+        EXPECT_NEAR(std::hypot(at.y, at.z), 2, 1e-6);
+        EXPECT_NEAR(std::hypot(at.x, at.y), 1.2, 3e-6);
+    }
+}
+
+Body thick(const SplinePatch& patch, double front, double back) {
+    Thickness thickness;
+    if (front > 0) thickness.front = offset_by(front);
+    if (back > 0) thickness.back = offset_by(back);
+    const auto made = thickened(patch, thickness, 1e-6, plume::Run());
+    EXPECT_TRUE(made) << made.error().message;
+    return made->body;
+}
+
+void expect_closed(const Body& body) {
+    const auto mesh = closed_mesh(body, 40'000, plume::Run());
+    ASSERT_TRUE(mesh) << mesh.error().message;
+    const auto meshed = meshed_body(*mesh);
+    ASSERT_TRUE(meshed) << meshed.error().message;
+    EXPECT_NEAR(meshed->figures().volume, body.figures().volume, 2e-3 * body.figures().volume);
+}
+
+TEST(Trimming, TrimmedSurfacesAreThickened) {
+    // Away from the axis a pipe's area grows with its radius: A t (1 + t / 2R).
+    const auto open = cut(pipe(2), {circle(1.2)}, TrimSide::outside);
+    const double area_there = 32 * pi - 2 * drilled_area(2, 1.2);
+    const Body shell = thick(open.front(), 0.2, 0);
+    EXPECT_NEAR(shell.figures().volume, area_there * 0.2 * 1.05, 1e-5);
+    // Two faces, two rims of the pipe, two drilled holes; nothing along the seam.
+    EXPECT_EQ(shell.face_count(), 6U);
+    expect_closed(shell);
+    const auto lids = cut(pipe(2), {square(1)}, TrimSide::inside);
+    for (const SplinePatch& lid : lids) {
+        const Body plate = thick(lid, 0.1, 0.1);
+        EXPECT_NEAR(plate.figures().volume, area(lids) / 2 * 0.2, 1e-6);
+        EXPECT_EQ(plate.face_count(), 6U);
+        expect_closed(plate);
+    }
+    // A plane one is a prism with a round hole.
+    const SplinePatch plane = *extruded(*line_between({-2, -2, 0}, {2, -2, 0}), {0, 4, 0});
+    const Body slab = thick(cut(plane, {circle(1)}, TrimSide::outside).front(), 0.5, 0);
+    EXPECT_NEAR(slab.figures().volume, (16 - pi) * 0.5, 1e-6);
+    expect_closed(slab);
+}
+
+}  // namespace
+}  // namespace plume
