@@ -26,10 +26,7 @@ Status draw_bodies(const SolidSet& set, DrawOptions options, const Run& run, Dra
         const auto mesh = mesh_of(set, options.surface_samples, run);
         return mesh ? draw_mesh(*mesh, true, options, run, drawable) : Status(mesh.error());
     }
-    SurfaceSet faces;
-    for (const Body& body : set.bodies)
-        faces.patches.insert(faces.patches.end(), body.patches().begin(), body.patches().end());
-    return draw_surfaces(faces, true, options, run, drawable);
+    return draw_faces(set, options, run, drawable);
 }
 
 // The mean of some thousand of its edges.
@@ -69,7 +66,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
             return Done{};
         },
         [&](const Mesh& mesh) -> Status { return draw_mesh(mesh, false, options, run, drawable); },
-        [&](const SurfaceSet& set) -> Status { return draw_surfaces(set, false, options, run, drawable); },
+        [&](const SurfaceSet& set) -> Status { return draw_surfaces(set, options, run, drawable); },
         [&](const CurveSet& set) -> Status {
             draw_curves(set, options, drawable);
             return Done{};

@@ -16,6 +16,8 @@
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
+#include "core/geometry/surfaces/trim_cells.hpp"
+#include "core/geometry/surfaces/trimmed_domain.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 #include "core/support.hpp"
 
@@ -215,6 +217,73 @@ Body thick(const SplinePatch& patch, double front, double back) {
     const auto made = thickened(patch, thickness, 1e-6, plume::Run());
     EXPECT_TRUE(made) << made.error().message;
     return made->body;
+}
+
+// What triangles cover of the parameters, and what loops of straight lines enclose.
+double covered(const TrimmedDomain& domain) {
+    double sum = 0;
+    for (const auto& [a, b, c] : domain.triangles) {
+        const auto& p = domain.places[a];
+        const auto &q = domain.places[b], &r = domain.places[c];
+        const double area = ((q.u - p.u) * (r.v - p.v) - (q.v - p.v) * (r.u - p.u)) / 2;
+        EXPECT_GE(area, 0);
+        sum += area;
+    }
+    return sum;
+}
+double enclosed(const SplinePatch& patch, int pieces) {
+    double sum = 0;
+    const std::vector<double> turns = trim_turns(patch);
+    for (std::size_t trim = 0; trim < turns.size(); ++trim) {
+        const SplineBasis& basis = patch.trims()[trim].basis();
+        std::vector<Vec3> loop;
+        for (const double t : knot_lines(basis, basis.degree == 1 ? 1 : pieces))
+            loop.push_back(evaluate(patch.trims()[trim], t).position);
+        for (std::size_t at = 0; at < loop.size(); ++at)
+            sum += turns[trim] * cross(loop[at], loop[(at + 1) % loop.size()]).z / 2;
+    }
+    return sum;
+}
+
+TEST(TrimCells, ALoopThatStandsBeyondTheLastLineByRoundingCrossesItsBays) {
+    std::vector<double> lines;
+    for (int line = 0; line <= 16; ++line)
+        lines.push_back(line / 16.0);
+    const double above = 1 + 4e-16;
+    const auto cells = trim_cells(
+        lines, lines, {{{0.1, 0.1, 0}, {0.9, 0.1, 0}, {0.9, above, 0}, {0.5, 1, 0}, {0.1, above, 0}}});
+    for (std::size_t column = 0; column < 16; ++column) {
+        EXPECT_EQ(cells[column + 16 * 15] == TrimCell::crossed, column >= 1 && column <= 14) << column;
+        EXPECT_EQ(cells[column], TrimCell::outside) << column;
+        EXPECT_EQ(cells[column + 16 * 8] == TrimCell::inside, column >= 2 && column <= 13) << column;
+    }
+}
+
+TEST(TrimmedDomain, TrianglesCoverWhatIsThereOnAnyLines) {
+    const SplinePatch round = cut(pipe(2), {circle(1.2), square(0.4, {-3, 0, 0})}, TrimSide::outside).front();
+    // A rim of many knots stands by rounding on either side of the domain's end.
+    const SplinePatch whole = cut(pipe(2), {circle(1.2)}, TrimSide::outside).front();
+    const SplinePatch knotted = thick(whole, 0.2, 0).patches().front();
+    const SplinePatch bowls = cut(bowl(), {circle(1.5), circle(0.5)}, TrimSide::inside).front();
+    for (const SplinePatch& patch : {round, bowls, knotted})
+        for (const int pieces : {1, 2, 5})
+            for (const std::size_t lines_u : {0U, 2U, 3U, 7U, 40U, 133U})
+                for (const std::size_t lines_v : {2U, 5U, 34U, 61U}) {
+                    const auto lines = [](const SplineBasis& basis, std::size_t count) {
+                        std::vector<double> at;
+                        for (std::size_t line = 0; line < count; ++line) {
+                            // Closer towards the end.
+                            const double share = static_cast<double>(line) / static_cast<double>(count - 1);
+                            at.push_back(std::lerp(basis.start(), basis.end(), share * (1.4 - 0.4 * share)));
+                        }
+                        return at;
+                    };
+                    const auto domain = trimmed_domain(patch, pieces, lines(patch.u(), lines_u),
+                                                       lines(patch.v(), lines_v), plume::Run());
+                    ASSERT_TRUE(domain) << domain.error().message;
+                    EXPECT_NEAR(covered(*domain), enclosed(patch, pieces), 1e-9)
+                        << pieces << ' ' << lines_u << ' ' << lines_v;
+                }
 }
 
 void expect_closed(const Body& body) {

@@ -16,7 +16,9 @@ public:
         if (from.y > to.y) std::swap(from, to);
         const auto [first, last] = bays(v_, from.y, to.y);
         for (std::size_t row = first; row <= last; ++row) {
-            const double low = at_height(from, to, v_[row]), high = at_height(from, to, v_[row + 1]);
+            // What lies beyond the lines, by rounding or more, belongs to the bays at their ends.
+            const double low = row == first ? from.x : at_height(from, to, v_[row]);
+            const double high = row == last ? to.x : at_height(from, to, v_[row + 1]);
             const auto [left, right] = bays(u_, std::min(low, high), std::max(low, high));
             for (std::size_t column = left; column <= right; ++column)
                 at(column, row) = TrimCell::crossed;

@@ -198,8 +198,11 @@ void add_crossings(const SplineCurve& piece, int direction, double number, int s
     std::vector<double> poles;
     for (std::size_t pole = 0; pole < piece.x().size(); ++pole)
         poles.push_back((along(piece, direction)[pole] - number) * piece.weight(pole));
+    // Hardly beside a knot it is meant to be at it: two would have nothing but rounding between them.
+    const double start = piece.basis().start(), end = piece.basis().end();
+    const double hardly = 1e-7 * (end - start);
     for (const double root : roots_of(piece.basis(), poles))
-        crossings.push_back({root, smooth});
+        crossings.push_back({root - start < hardly ? start : end - root < hardly ? end : root, smooth});
 }
 
 }  // namespace

@@ -91,9 +91,9 @@ void add_line(Vec3 from, Vec3 to, float colour, Drawable& drawable);
 
 Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, const Run& run,
                  Drawable& drawable);
-// Where `faces`, they are those of bodies: of each only its rim is an edge.
-Status draw_surfaces(const SurfaceSet& set, bool faces, const DrawOptions& options, const Run& run,
-                     Drawable& drawable);
+Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable);
+// Of exact bodies: of each face only its rim is an edge.
+Status draw_faces(const SolidSet& set, const DrawOptions& options, const Run& run, Drawable& drawable);
 void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const DrawOptions& options,
                   Drawable& drawable);
 void draw_directions(const DirectionsOnPoints& item, const DrawOptions& options, Drawable& drawable);

@@ -69,17 +69,24 @@ void add_coarse(const SurfaceSamples& samples, std::uint32_t first, std::size_t 
 }
 
 // Around a trim, so that arcs are seen smooth.
-constexpr std::size_t places_round_trims = 96;
+constexpr std::size_t places_round_trims = 400;
+
+// A patch and how it is drawn.
+struct DrawnPatch {
+    SplinePatch patch;
+    bool is_face = false;  // of a body
+    int trim_pieces = 0;   // between the knots of trims, and of walls along them; 0: there are none
+};
 
 // What trims leave of a patch, and where it stands.
 struct TrimmedPatch {
     TrimmedDomain domain;
     std::vector<SurfacePoint> places;
 };
-Result<TrimmedPatch> trimmed_patch(const SplinePatch& patch, const PatchLines& lines, const Run& run) {
+Result<TrimmedPatch> trimmed_patch(const DrawnPatch& drawn, const PatchLines& lines, const Run& run) {
+    const SplinePatch& patch = drawn.patch;
     const bool flat = is_parallelogram(patch);
-    auto domain = trimmed_domain(patch, trim_pieces(patch, places_round_trims),
-                                 flat ? std::vector<double>() : lines.u.parameters,
+    auto domain = trimmed_domain(patch, drawn.trim_pieces, flat ? std::vector<double>() : lines.u.parameters,
                                  flat ? std::vector<double>() : lines.v.parameters, run);
     if (!domain) return domain.error();
     TrimmedPatch made{*std::move(domain), {}};
@@ -122,20 +129,28 @@ void add_trimmed(const SplinePatch& patch, const TrimmedPatch& piece, const Draw
     }
 }
 
+// Along its trims a wall has the places that they have: edges meet.
+void follow_trims(PatchLines& lines, const DrawnPatch& drawn) {
+    if (drawn.trim_pieces == 0 || drawn.patch.trimmed()) return;
+    lines.u.parameters = knot_lines(drawn.patch.u(), drawn.trim_pieces);
+    lines.u.at_node.assign(lines.u.parameters.size(), 0);
+}
+
 // On which lines each patch is drawn.
-std::vector<PatchLines> lines_of(const SurfaceSet& set, const DrawOptions& options, const Run& run,
-                                 Drawable& drawable) {
+std::vector<PatchLines> lines_of(const std::vector<DrawnPatch>& patches, const DrawOptions& options,
+                                 const Run& run, Drawable& drawable) {
     std::vector<PatchLines> all;
-    const std::size_t most = options.most_samples / set.patches.size() + 1;
-    for (const SplinePatch& patch : set.patches) {
-        PatchLines lines = usual_lines(patch, options.surface_samples / set.patches.size(), most);
+    const std::size_t most = options.most_samples / patches.size() + 1;
+    for (const DrawnPatch& drawn : patches) {
+        PatchLines lines = usual_lines(drawn.patch, options.surface_samples / patches.size(), most);
         if (options.view)
-            if (auto closer = closer_lines(patch, lines, *options.view, most, run)) {
+            if (auto closer = closer_lines(drawn.patch, lines, *options.view, most, run)) {
                 lines = *std::move(closer);
                 drawable.closer = true;
             }
         drawable.thinned = drawable.thinned || lines.every > 1;
         drawable.edge_pieces = std::max(drawable.edge_pieces, lines.per_bay);
+        follow_trims(lines, drawn);
         all.push_back(std::move(lines));
     }
     return all;
@@ -159,12 +174,12 @@ struct PatchOnLines {
                                  : piece->places[at].position);
     }
 };
-Result<PatchOnLines> on_lines(const SplinePatch& patch, const PatchLines& lines, const Run& run) {
-    if (patch.trimmed()) {
-        auto piece = trimmed_patch(patch, lines, run);
+Result<PatchOnLines> on_lines(const DrawnPatch& drawn, const PatchLines& lines, const Run& run) {
+    if (drawn.patch.trimmed()) {
+        auto piece = trimmed_patch(drawn, lines, run);
         return piece ? Result<PatchOnLines>(PatchOnLines{{}, *std::move(piece)}) : piece.error();
     }
-    auto samples = sample_on(patch, lines.u, lines.v, run);
+    auto samples = sample_on(drawn.patch, lines.u, lines.v, run);
     return samples ? Result<PatchOnLines>(PatchOnLines{*std::move(samples), {}}) : samples.error();
 }
 
@@ -182,17 +197,15 @@ void add_whole(const SplinePatch& patch, const SurfaceSamples& samples, const Pa
     add_samples(samples, on, colours, drawable);
 }
 
-}  // namespace
-
-Status draw_surfaces(const SurfaceSet& set, bool faces, const DrawOptions& options, const Run& run,
-                     Drawable& drawable) {
-    if (set.patches.empty()) return Done{};
-    std::vector<PatchLines> lines = lines_of(set, options, run, drawable);
+Status draw_patches(const std::vector<DrawnPatch>& patches, const DrawOptions& options, const Run& run,
+                    Drawable& drawable) {
+    if (patches.empty()) return Done{};
+    std::vector<PatchLines> lines = lines_of(patches, options, run, drawable);
     std::vector<PatchOnLines> all;
     std::size_t sample_count = 0;
     Box bounds;
     for (std::size_t index = 0; index < lines.size(); ++index) {
-        Result<PatchOnLines> one = on_lines(set.patches[index], lines[index], run);
+        Result<PatchOnLines> one = on_lines(patches[index], lines[index], run);
         if (!one) return one.error();
         one->include_in(bounds);
         sample_count += one->size();
@@ -202,7 +215,7 @@ Status draw_surfaces(const SurfaceSet& set, bool faces, const DrawOptions& optio
     // Of all patches or of none: while the camera moves nothing else of the surface is drawn.
     const bool coarse = sample_count > options.most_coarse;
     for (std::size_t index = 0; index < all.size(); ++index) {
-        const SplinePatch& patch = set.patches[index];
+        const auto& [patch, is_face, trim_pieces] = patches[index];
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         if (all[index].piece) {
             const auto before = static_cast<std::ptrdiff_t>(drawable.triangles.size());
@@ -213,14 +226,35 @@ Status draw_surfaces(const SurfaceSet& set, bool faces, const DrawOptions& optio
             continue;
         }
         const SurfaceSamples& samples = *all[index].whole;
-        if (faces) {
+        if (is_face) {
             leave_rim(lines[index].u, samples.closed_u);
             leave_rim(lines[index].v, samples.closed_v);
         }
-        add_whole(patch, samples, lines[index], faces, options, drawable);
+        add_whole(patch, samples, lines[index], is_face, options, drawable);
         if (coarse) add_coarse(samples, first, options.most_coarse / all.size(), drawable);
     }
     return Done{};
+}
+
+}  // namespace
+
+Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
+    std::vector<DrawnPatch> patches;
+    for (const SplinePatch& patch : set.patches)
+        patches.push_back({patch, false, patch.trimmed() ? trim_pieces(patch, places_round_trims) : 0});
+    return draw_patches(patches, options, run, drawable);
+}
+
+Status draw_faces(const SolidSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
+    std::vector<DrawnPatch> patches;
+    for (const Body& body : set.bodies) {
+        int pieces = 0;
+        for (const SplinePatch& face : body.patches())
+            if (face.trimmed()) pieces = std::max(pieces, trim_pieces(face, places_round_trims));
+        for (const SplinePatch& face : body.patches())
+            patches.push_back({face, true, pieces});
+    }
+    return draw_patches(patches, options, run, drawable);
 }
 
 }  // namespace plume
