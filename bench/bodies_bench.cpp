@@ -14,6 +14,7 @@
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
+#include "core/geometry/surfaces/surface_search.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits/edits.hpp"
@@ -161,6 +162,67 @@ SolidSet ball(double x) {
     parts.z = std::move(pz);
     return {{*meshed_body(*Mesh::make(std::move(parts)))}};
 }
+
+// Places strewn above and below a patch.
+std::vector<Vec3> strewn(const SplinePatch& patch, std::size_t count) {
+    const PatchEvaluator evaluator(patch);
+    std::vector<Vec3> places;
+    for (std::size_t at = 0; at < count; ++at)
+        places.push_back(evaluator
+                             .at(patch.u().end() * share_of(at, 0.6180339887),
+                                 patch.v().end() * share_of(at, 0.7548776662))
+                             .position +
+                         Vec3{0, 0, 2 * share_of(at, 0.5698402909) - 1});
+    return places;
+}
+
+void BM_Nearest_100k_on_100x100(benchmark::State& state) {
+    const SplinePatch patch = wavy(100);
+    const std::vector<Vec3> places = strewn(patch, 100'000);
+    for (auto _ : state) {
+        const SurfaceSearch search(patch);
+        double sum = 0;
+        for (const Vec3 place : places)
+            sum += search.nearest(place).distance;
+        benchmark::DoNotOptimize(sum);
+    }
+}
+BENCHMARK(BM_Nearest_100k_on_100x100)->Unit(benchmark::kMillisecond);
+
+// The baseline, for a hundredth of the places: the nearest of one sample a bay, then Newton's steps from it.
+void BM_Nearest_1k_by_samples(benchmark::State& state) {
+    const SplinePatch patch = wavy(100);
+    const std::vector<Vec3> places = strewn(patch, 1000);
+    const auto samples = sample(patch, 1, Run());
+    const PatchEvaluator evaluator(patch);
+    for (auto _ : state) {
+        double sum = 0;
+        for (const Vec3 place : places) {
+            std::size_t nearest = 0;
+            double least = 1e300;
+            for (std::size_t at = 0; at < samples->x.size(); ++at) {
+                const Vec3 off = place - Vec3{samples->x[at], samples->y[at], samples->z[at]};
+                if (dot(off, off) >= least) continue;
+                least = dot(off, off);
+                nearest = at;
+            }
+            double u = patch.u().nodes[nearest % samples->count_u],
+                   v = patch.v().nodes[nearest / samples->count_u];
+            Vec3 off;
+            for (int step = 0; step < 6; ++step) {
+                const SurfacePoint at = evaluator.at(u, v);
+                off = place - at.position;
+                const double uu = dot(at.along_u, at.along_u), uv = dot(at.along_u, at.along_v),
+                             vv = dot(at.along_v, at.along_v), area = uu * vv - uv * uv;
+                u += (dot(off, at.along_u) * vv - dot(off, at.along_v) * uv) / area;
+                v += (dot(off, at.along_v) * uu - dot(off, at.along_u) * uv) / area;
+            }
+            sum += length(off);
+        }
+        benchmark::DoNotOptimize(sum);
+    }
+}
+BENCHMARK(BM_Nearest_1k_by_samples)->Unit(benchmark::kMillisecond);
 
 void BM_Join_two_meshes_of_100k_triangles(benchmark::State& state) {
     const SolidSet a = ball(0), b = ball(0.8);

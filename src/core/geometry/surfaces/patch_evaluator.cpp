@@ -57,6 +57,38 @@ SurfacePoint point_at(const double* places, std::size_t poles_u, const At& u, in
     return point_of<0, 0>(places, poles_u, u, p, v, q);
 }
 
+// With all second derivatives, likewise.
+template <std::size_t known_u, std::size_t known_v, class Bends>
+SurfaceBend bend_of(const double* places, std::size_t poles_u, const Bends& u, std::size_t degree_u,
+                    const Bends& v, std::size_t degree_v) {
+    const std::size_t p = known_u > 0 ? known_u : degree_u, q = known_v > 0 ? known_v : degree_v;
+    Lanes here, du, dv, duu, duv, dvv;
+    for (std::size_t b = 0; b <= q; ++b) {
+        const double* const row = places + 4 * (u.at.first + poles_u * (v.at.first + b));
+        Lanes value, slope, bend;
+        for (std::size_t a = 0; a <= p; ++a) {
+            value.add(u.at.values[a], row + 4 * a);
+            slope.add(u.at.slopes[a], row + 4 * a);
+            bend.add(u.bends[a], row + 4 * a);
+        }
+        here.add(v.at.values[b], value);
+        du.add(v.at.values[b], slope);
+        dv.add(v.at.slopes[b], value);
+        duu.add(v.at.values[b], bend);
+        duv.add(v.at.slopes[b], slope);
+        dvv.add(v.bends[b], value);
+    }
+    const double scale = 1 / here.weight();
+    SurfaceBend bend{divided(here, du, dv), {}, {}, {}};
+    const auto& [place, along_u, along_v] = bend.point;
+    // Quotient rule once more (The NURBS Book, eq. 4.20).
+    bend.bend_uu = (duu.place() - along_u * (2 * du.weight()) - place * duu.weight()) * scale;
+    bend.bend_uv =
+        (duv.place() - along_u * dv.weight() - along_v * du.weight() - place * duv.weight()) * scale;
+    bend.bend_vv = (dvv.place() - along_v * (2 * dv.weight()) - place * dvv.weight()) * scale;
+    return bend;
+}
+
 bool has_low_degrees(const SplinePatch& patch) {
     return std::max(patch.u().degree, patch.v().degree) <= SpanPolynomials::most_degree;
 }
@@ -109,32 +141,10 @@ SurfacePoint evaluate(const SplinePatch& patch, double u, double v) {
 
 SurfaceBend PatchEvaluator::bend_at(double u, double v) const {
     return with_bases(u, v, [&](const auto& in_u, const auto& in_v) {
-        Lanes here, du, dv, duu, duv, dvv;
-        for (std::size_t b = 0; b <= static_cast<std::size_t>(patch_.v().degree); ++b) {
-            const double* const row =
-                places_.data() + 4 * (in_u.at.first + patch_.u().pole_count() * (in_v.at.first + b));
-            Lanes value, slope, bend;
-            for (std::size_t a = 0; a <= static_cast<std::size_t>(patch_.u().degree); ++a) {
-                value.add(in_u.at.values[a], row + 4 * a);
-                slope.add(in_u.at.slopes[a], row + 4 * a);
-                bend.add(in_u.bends[a], row + 4 * a);
-            }
-            here.add(in_v.at.values[b], value);
-            du.add(in_v.at.values[b], slope);
-            dv.add(in_v.at.slopes[b], value);
-            duu.add(in_v.at.values[b], bend);
-            duv.add(in_v.at.slopes[b], slope);
-            dvv.add(in_v.bends[b], value);
-        }
-        const double scale = 1 / here.weight();
-        SurfaceBend bend{divided(here, du, dv), {}, {}, {}};
-        const auto& [place, along_u, along_v] = bend.point;
-        // Quotient rule once more (The NURBS Book, eq. 4.20).
-        bend.bend_uu = (duu.place() - along_u * (2 * du.weight()) - place * duu.weight()) * scale;
-        bend.bend_uv =
-            (duv.place() - along_u * dv.weight() - along_v * du.weight() - place * duv.weight()) * scale;
-        bend.bend_vv = (dvv.place() - along_v * (2 * dv.weight()) - place * dvv.weight()) * scale;
-        return bend;
+        const auto p = static_cast<std::size_t>(patch_.u().degree),
+                   q = static_cast<std::size_t>(patch_.v().degree);
+        if (p == 3 && q == 3) return bend_of<3, 3>(places_.data(), patch_.u().pole_count(), in_u, p, in_v, q);
+        return bend_of<0, 0>(places_.data(), patch_.u().pole_count(), in_u, p, in_v, q);
     });
 }
 

@@ -10,8 +10,8 @@
 #include "core/geometry/curves/curve_figures.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/mapped_curve.hpp"
 #include "core/geometry/curves/spline_roots.hpp"
-#include "core/geometry/curves/spline_system.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
@@ -248,59 +248,23 @@ SplineCurve with_knots_of(std::span<const SplinePatch> patches, const SplineCurv
             more.insert(more.end(), static_cast<std::size_t>(std::max(wanted, 0)), crossing.parameter);
         }
     }
-    return changed(open, refined(open.basis(), more));
+    return closed_up(changed(open, refined(open.basis(), more)));
 }
 
 }  // namespace
 
 Result<LiftedTrim> lifted(std::span<const SplinePatch> patches, const SplineCurve& trim, double tolerance_abs,
                           const Run& run) {
-    constexpr int most_rounds = 9;
-    const std::vector<PatchEvaluator> evaluators(patches.begin(), patches.end());
-    SplineCurve over = with_knots_of(patches, trim);
-    for (int round = 0;; ++round) {
-        if (run.cancelled()) return cancelled_error();
-        const SplineBasis basis = with_nodes_at_means(over.basis());
-        const auto solver = collocation(basis, "trim");
-        if (!solver) return solver.error();
-        LiftedTrim made{over, {}, 0};
-        std::vector<double> more;
-        const std::vector<double> middles = knot_middles(basis);
-        for (const PatchEvaluator& evaluator : evaluators) {
-            constexpr std::size_t width = 3;
-            const auto place = [&](double t) {
-                const Vec3 at = evaluate(over, t).position;
-                return evaluator.at(at.x, at.y).position;
-            };
-            Doubles rows;
-            for (const double node : basis.nodes) {
-                const Vec3 at = place(node);
-                rows.insert(rows.end(), {at.x, at.y, at.z});
-            }
-            solver->solve(rows.data(), width);
-            const SplineCurve curve = *SplineCurve::make({over.basis(),
-                                                          channel_of(rows, width, 0),
-                                                          channel_of(rows, width, 1),
-                                                          channel_of(rows, width, 2),
-                                                          {},
-                                                          {}});
-            for (const double middle : middles) {
-                const double apart = length(evaluate(curve, middle).position - place(middle));
-                made.deviation = std::max(made.deviation, apart);
-                if (apart > tolerance_abs) more.push_back(middle);
-            }
-            made.on.push_back(curve);
-        }
-        if (more.empty() || round == most_rounds) {
-            made.trim = closed_up(made.trim);
-            for (SplineCurve& curve : made.on)
-                curve = closed_up(curve);
-            return made;
-        }
-        std::ranges::sort(more);
-        more.erase(std::unique(more.begin(), more.end()), more.end());
-        over = changed(over, refined(over.basis(), more));
-    }
+    const SplineCurve over = with_knots_of(patches, trim);
+    std::vector<CurvePlace> maps;
+    for (const SplinePatch& patch : patches)
+        maps.emplace_back([&over, evaluator = PatchEvaluator(patch)](double t) -> Result<Vec3> {
+            const Vec3 at = evaluate(over, t).position;
+            return evaluator.at(at.x, at.y).position;
+        });
+    auto made = mapped_curves(over, maps, tolerance_abs, run);
+    if (!made) return made.error();
+    return LiftedTrim{made->over, std::move(made->curves), made->deviation};
 }
 
 }  // namespace plume

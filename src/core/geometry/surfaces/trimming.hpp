@@ -30,8 +30,7 @@ struct KnotCrossing {
 std::vector<KnotCrossing> knot_crossings(const SplinePatch& patch, const SplineCurve& trim);
 
 // A trim and the curves in space it stands for on several patches of one range of parameters, all over one
-// basis of degree 3 or more with knots enough, those of the patches among them: interpolated at the means of
-// its knots, as offset surfaces are (offset_surface.hpp). The deviation is measured between those.
+// basis (mapped_curve.hpp), with the knots of the patches among its own.
 struct LiftedTrim {
     SplineCurve trim;
     std::vector<SplineCurve> on;  // one a patch

@@ -1,0 +1,27 @@
+#pragma once
+// Curves through what becomes of the places of a curve, over its own parameters.
+
+#include <functional>
+#include <span>
+#include <vector>
+
+#include "core/base/run.hpp"
+#include "core/data/curve_set.hpp"
+
+namespace plume {
+
+// Where a place of the curve at a parameter goes.
+using CurvePlace = std::function<Result<Vec3>(double parameter)>;
+
+// The curve over a basis of degree 3 or more with knots enough, and those of all maps over the same one:
+// interpolated at the means of its knots, with more knots where the curve stands off halfway between two.
+// Corners stay. `deviation` is what was measured there at last. Errors of the maps; cancelled.
+struct MappedCurves {
+    SplineCurve over;
+    std::vector<SplineCurve> curves;  // one a map
+    double deviation = 0;
+};
+Result<MappedCurves> mapped_curves(const SplineCurve& curve, std::span<const CurvePlace> maps,
+                                   double tolerance_abs, const Run& run);
+
+}  // namespace plume
