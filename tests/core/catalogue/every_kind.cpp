@@ -21,7 +21,9 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"number.curve curve", "rows"},         {"surface.loft curve", "ribs"},
         {"surface.loft last", "loop"},          {"body.close thing", "feet"},
         {"surface.sweep curve", "crown"},       {"body.combine second", "drum"},
-        {"body.between upper", "raised_crown"}, {"surface.trim curve", "peephole"}};
+        {"body.between upper", "raised_crown"}, {"surface.trim curve", "peephole"},
+        {"surface.span first", "south"},        {"surface.span second", "east"},
+        {"surface.span third", "north"},        {"surface.span fourth", "west"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -137,6 +139,16 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.set("roof", "points", ResultName{"hills"}).word("roof", "surface", "smooth");
     maker.add("skin", "facets");
     maker.set("facets", "points", ResultName{"hills"}).word("facets", "surface", "flat");
+    constexpr const char* corners[] = {"-9 m", "-5 m", "9 m", "-5 m", "8 m", "6 m", "-7 m", "5 m"};
+    constexpr const char* sides[] = {"south", "east", "north", "west"};
+    for (std::size_t side = 0; side < 4; ++side) {
+        const std::size_t next = (side + 1) % 4;
+        maker.add("curve.arc", sides[side]);
+        maker.word(sides[side], "shape", "line");
+        maker.set(sides[side], "ends",
+                  Places{{"a", corners[2 * side], corners[2 * side + 1], "0 m", "1"},
+                         {"b", corners[2 * next], corners[2 * next + 1], "0 m", "1"}});
+    }
     maker.add("curve.drawn", "peephole");
     maker.word("peephole", "ends", "closed");
     maker.set("peephole", "poles",
