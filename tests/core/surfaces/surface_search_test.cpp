@@ -1,6 +1,7 @@
 #include <numbers>
 #include <random>
 
+#include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
 #include "core/geometry/surfaces/cast_curve.hpp"
@@ -184,6 +185,43 @@ TEST(PullSteps, CurvesComeToLieOnTheSurface) {
     const Evaluation misses = test::run(maker.number("eye", "radius", "4 m").study);
     ASSERT_FALSE(misses.outcome("on_pipe")->value);
     EXPECT_NE(misses.outcome("on_pipe")->error->message.find("misses the target at"), std::string::npos);
+}
+
+TEST(OnSurfaces, PointsAtEvenLengthsAndPlacementsSquareToThem) {
+    StudyMaker maker;
+    maker.add("outline.shape", "ring");
+    maker.word("ring", "shape", "ellipse").word("ring", "plane", "xz").number("ring", "radius", "3 m");
+    maker.add("surface.extrude", "pipe");
+    maker.set("pipe", "curve", ResultName{"ring"})
+        .number("pipe", "by", "10 m")
+        .word("pipe", "direction", "y");
+    maker.add("lattice.on_surface", "even");
+    maker.set("even", "surface", ResultName{"pipe"})
+        .number("even", "columns", "40")
+        .number("even", "rows", "4");
+    maker.word("even", "spacing", "lengths");
+    maker.add("placement.on_lattice", "axes");
+    maker.set("axes", "points", ResultName{"even"}).set("axes", "surface", ResultName{"pipe"});
+    maker.word("axes", "up", "surface");
+    const Evaluation made = test::run(maker.study);
+    ASSERT_TRUE(made.outcome("axes")->value) << sentence(*made.outcome("axes")->error);
+    // Arcs between neighbours are of one length: that of the whole ellipse over 40.
+    const SplineCurve& ring = std::get<CurveSet>(*made.outcome("ring")->value).curves.front();
+    const CurveLength measure(ring);
+    const auto& lattice = std::get<PointLattice>(*made.outcome("even")->value);
+    ASSERT_EQ(lattice.counts()[0], 40U);
+    for (std::size_t at = 0; at < 40; ++at) {
+        const Vec3 wanted =
+            evaluate(ring, measure.parameter_at(measure.total() * static_cast<double>(at) / 40)).position;
+        EXPECT_LT(length(lattice.point(at) - wanted), 1e-7) << at;
+    }
+    const auto& placements = std::get<Placements>(*made.outcome("axes")->value);
+    for (std::size_t at = 0; at < lattice.address_count(); ++at) {
+        const SurfaceSearch search(std::get<SurfaceSet>(*made.outcome("pipe")->value).patches.front());
+        EXPECT_NEAR(placements.placement(at).up.y, 0, 1e-9);
+        EXPECT_NEAR(dot(placements.placement(at).up, search.normal(search.nearest(lattice.point(at)))), 1,
+                    1e-9);
+    }
 }
 
 TEST(PullSteps, ThePlaneOfAPlacementIsATarget) {

@@ -1,4 +1,5 @@
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/surfaces/even_lengths.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/study/step_kind.hpp"
@@ -28,7 +29,11 @@ Result<Value> make(const Inputs& in, const Run& run) {
                   "Choose a single surface."},
             "surface");
     const SplinePatch& patch = set.patches.front();
-    const auto across = stations(patch.u(), in.count("columns")), up = stations(patch.v(), in.count("rows"));
+    const bool by_length = in.word("spacing") == "lengths";
+    const auto across = by_length ? even_length_parameters(patch, 0, in.count("columns"))
+                                  : stations(patch.u(), in.count("columns"));
+    const auto up = by_length ? even_length_parameters(patch, 1, in.count("rows"))
+                              : stations(patch.v(), in.count("rows"));
     const std::size_t count = across.size() * up.size();
     Doubles x(count), y(count), z(count);
     std::vector<std::uint8_t> present(patch.trimmed() ? count : 0, 1);
@@ -60,15 +65,18 @@ StepKind divide_surface() {
         .key = "lattice.on_surface",
         .verb = "Place points on a surface",
         .synonyms = "divide surface u v grid sample panels",
-        .sentence = "Place points on {surface} in {columns} by {rows} bays.",
+        .sentence = "Place points on {surface} in {columns} by {rows} bays of {spacing}.",
         .slots = {reference_slot("surface", "Surface", {Kind::surface}),
-                  count_slot("columns", "Bays along u", "24", 1),
-                  count_slot("rows", "Bays along v", "16", 1)},
+                  count_slot("columns", "Bays along u", "24", 1), count_slot("rows", "Bays along v", "16", 1),
+                  choice_slot("spacing", "Spacing",
+                              {{"parameters", "even parameters", "even shares of u and v"},
+                               {"lengths", "even lengths", "in the mean of the lines across"}})},
         .results = {Kind::points},
         .result_name = "on_surface",
         .help =
-            "A grid of points at even steps of the surface's own parameters u and v. A closed direction of n "
-            "bays has n points, an open one n + 1.",
+            "A grid of points on a surface, at even steps of its own parameters u and v or at even lengths "
+            "along "
+            "them. A closed direction of n bays has n points, an open one n + 1.",
         .estimate = estimate,
         .make = make,
     };

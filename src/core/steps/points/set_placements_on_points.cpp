@@ -1,5 +1,6 @@
 #include "core/base/parallel.hpp"
 #include "core/geometry/moves/push.hpp"
+#include "core/geometry/surfaces/surface_search.hpp"
 #include "core/steps/moves/axis_slots.hpp"
 
 namespace plume {
@@ -7,7 +8,8 @@ namespace {
 
 Estimate estimate(const Inputs& in) {
     const auto points = static_cast<double>(in.lattice("points").address_count());
-    return {points * (sizeof(Placement) + 3 * sizeof(double)), points * 1e-7};
+    const bool searched = in.word("up") == "surface";
+    return {points * (sizeof(Placement) + 3 * sizeof(double)), points * (searched ? 5e-6 : 1e-7)};
 }
 
 // Towards the next point along i, or from the one before at the end and before a gap; X where neither is.
@@ -24,6 +26,19 @@ Vec3 along_of(const PointLattice& points, std::size_t index) {
     return before ? points.point(index) - *before : Vec3{1, 0, 0};
 }
 
+// That of the surface which is nearest.
+Vec3 normal_near(const std::vector<SurfaceSearch>& surfaces, Vec3 point) {
+    Vec3 normal;
+    double least = std::numeric_limits<double>::infinity();
+    for (const SurfaceSearch& surface : surfaces) {
+        const PlaceOnSurface found = surface.nearest(point);
+        if (!(found.distance < least)) continue;
+        least = found.distance;
+        normal = surface.normal(found);
+    }
+    return normal;
+}
+
 Result<Value> make(const Inputs& in, const Run& run) {
     const PointLattice& points = in.lattice("points");
     const std::string& up = in.word("up");
@@ -34,6 +49,13 @@ Result<Value> make(const Inputs& in, const Run& run) {
         remark_missing(*found, points, "get placements with Z upwards", run);
         normals = *std::move(found);
     }
+    std::vector<SurfaceSearch> surfaces;
+    if (up == "surface")
+        for (const SplinePatch& patch : in.held<SurfaceSet>("surface").patches)
+            surfaces.emplace_back(patch);
+    if (up == "surface" && surfaces.empty())
+        return about_slot(Error{ErrorCode::empty_input, "", "holds no surface", "Choose another."},
+                          "surface");
     const auto* directions =
         up == "directions" ? &std::get<DirectionsOnPoints>(in.value("directions")) : nullptr;
     if (directions && !points.same_arrangement(directions->points))
@@ -45,9 +67,11 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const bool finished =
         parallel_blocks(placements.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
             for (std::size_t index = begin; index < end; ++index) {
+                if (!points.present(index)) continue;
                 const Vec3 axis = normals      ? Vec3{normals->x[index], normals->y[index], normals->z[index]}
                                   : directions ? directions->direction(index)
-                                               : Vec3{0, 0, 1};
+                                  : surfaces.empty() ? Vec3{0, 0, 1}
+                                                     : normal_near(surfaces, points.point(index));
                 placements[index] =
                     placement_of(points.point(index), axis, level ? Vec3{1, 0, 0} : along_of(points, index));
             }
@@ -66,13 +90,17 @@ StepKind set_placements_on_points() {
         .verb = "Set placements on points",
         .synonyms = "coordinate systems frames planes normals lattice",
         .sentence =
-            "Set placements on {points} with {up}[up=directions| {directions}] upwards and {along} along.",
+            "Set placements on {points} with {up}[up=directions| {directions}][up=surface| {surface}] "
+            "upwards "
+            "and {along} along.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   choice_slot("up", "Up",
                               {{"normal", "the normals", "square to the lattice"},
                                {"z", "Z", ""},
-                               {"directions", "the directions", "of a direction field"}}),
+                               {"directions", "the directions", "of a direction field"},
+                               {"surface", "the normals of", "the surface they stand on, or the nearest"}}),
                   reference_slot("directions", "Directions", {Kind::directions}),
+                  reference_slot("surface", "Surface", {Kind::surface}),
                   choice_slot("along", "Along",
                               {{"i", "the rows", "towards the next point of the row"}, {"x", "X", ""}})},
         .results = {Kind::placements},
