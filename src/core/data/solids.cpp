@@ -2,6 +2,11 @@
 
 namespace plume {
 
+Vec3 moments_of(const BodyFigures& figures) {
+    const Vec3& s = figures.second;
+    return {s.y + s.z, s.x + s.z, s.x + s.y};
+}
+
 BodyFigures figures_of(const SolidSet& set) {
     BodyFigures all;
     Vec3 moment;
@@ -11,7 +16,15 @@ BodyFigures figures_of(const SolidSet& set) {
         all.area += one.area;
         moment = moment + one.centroid * one.volume;
     }
-    if (all.volume > 0) all.centroid = moment * (1 / all.volume);
+    if (!(all.volume > 0)) return all;
+    all.centroid = moment * (1 / all.volume);
+    // Steiner's theorem: from the centroid of each to that of all.
+    for (const Body& body : set.bodies) {
+        const BodyFigures& one = body.figures();
+        const Vec3 off = one.centroid - all.centroid;
+        all.second =
+            all.second + one.second + Vec3{off.x * off.x, off.y * off.y, off.z * off.z} * one.volume;
+    }
     return all;
 }
 

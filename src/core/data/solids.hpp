@@ -20,6 +20,8 @@ struct BodyFigures {
     double volume = 0;  // above 0
     double area = 0;
     Vec3 centroid;  // of the volume
+    // Integrals of x^2, y^2 and z^2 over the volume, from the centroid.
+    Vec3 second;
 };
 
 class Body {
@@ -53,6 +55,9 @@ private:
 struct SolidSet {
     std::vector<Body> bodies;
 };
+
+// The moments of a volume about the axes through its centroid along X, Y and Z.
+Vec3 moments_of(const BodyFigures& figures);
 
 // Of all bodies together; where they overlap twice.
 BodyFigures figures_of(const SolidSet& set);

@@ -40,6 +40,8 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "body.extrude direction y",   // BodySteps.OutlinesOnUprightPlanesGoAlongTheirNormals
         "body.between faces smooth",  // BlockBetween.ADistortedRoof
         "body.close ends capped",     // BodySteps.OpenTubesAreRefusedOrCapped
+        "number.body axis x",
+        "number.body axis y",  // BodyMoments.OfBoxesBallsAndRings
         "surface.trim axis x",
         "surface.trim axis y",           // TrimSteps.OutlinesAreCastAlongAnyAxis
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test

@@ -25,10 +25,20 @@ bool is_nothing(double volume, double size) {
     return !(std::abs(volume) > 1e-15 * size * size * size) || !std::isfinite(volume);
 }
 
+// Moments from a place, taken about the centroid.
+BodyFigures about_centroid(Vec3 from, double volume, double area, Vec3 moment, Vec3 second) {
+    const Vec3 off = moment * (1 / volume);
+    return {volume,
+            area,
+            from + off,
+            {second.x - volume * off.x * off.x, second.y - volume * off.y * off.y,
+             second.z - volume * off.z * off.z}};
+}
+
 // Volume and centroid by the cones of triangles from a place amid them.
 BodyFigures figures_of(const Mesh& mesh) {
     const Vec3 middle = mesh.bounds().centre();
-    Sum volume, area, x, y, z;
+    Sum volume, area, x, y, z, xx, yy, zz;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         const auto corners = mesh.face(face);
         for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
@@ -41,10 +51,17 @@ BodyFigures figures_of(const Mesh& mesh) {
             x.add(moment.x);
             y.add(moment.y);
             z.add(moment.z);
+            const auto second = [&](double Vec3::*part) {
+                const double a2 = p.*part, b2 = q.*part, c2 = r.*part;
+                return cone / 10 * (a2 * a2 + b2 * b2 + c2 * c2 + a2 * b2 + a2 * c2 + b2 * c2);
+            };
+            xx.add(second(&Vec3::x));
+            yy.add(second(&Vec3::y));
+            zz.add(second(&Vec3::z));
         });
     }
     const Vec3 moment{x.value(), y.value(), z.value()};
-    return {volume.value(), area.value(), middle + moment * (1 / volume.value())};
+    return about_centroid(middle, volume.value(), area.value(), moment, {xx.value(), yy.value(), zz.value()});
 }
 
 constexpr std::uint32_t no_number = 0xffffffff;
@@ -161,19 +178,21 @@ Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run, double
     for (const SplinePatch& patch : patches)
         box.include(poles_box(patch));
     const Vec3 middle = box.centre();
-    BodyFigures figures;
-    Vec3 moment;
+    double volume = 0, area = 0;
+    Vec3 moment, second;
     for (const SplinePatch& patch : patches) {
         const auto one = figures_of(patch, middle, run);
         if (!one) return one.error();
-        figures.volume += one->volume;
-        figures.area += one->area;
+        volume += one->volume;
+        area += one->area;
         moment = moment + one->moment;
+        second = second + one->second;
     }
-    if (is_nothing(figures.volume, box.diagonal())) return no_volume();
-    figures.centroid = middle + moment * (1 / figures.volume);
-    if (figures.volume < 0) {
+    if (is_nothing(volume, box.diagonal())) return no_volume();
+    BodyFigures figures = about_centroid(middle, volume, area, moment, second);
+    if (volume < 0) {
         figures.volume = -figures.volume;
+        figures.second = figures.second * -1;
         for (SplinePatch& patch : patches)
             patch = reversed(patch, 0);
     }
@@ -187,6 +206,7 @@ Result<Body> meshed_body(Mesh mesh) {
     if (figures.volume < 0) {
         mesh = turned_over(mesh);
         figures.volume = -figures.volume;
+        figures.second = figures.second * -1;
     }
     return Body(std::move(mesh), figures);
 }

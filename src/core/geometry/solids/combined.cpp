@@ -2,6 +2,7 @@
 
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Polygon_mesh_processing/corefinement.h>
+#include <CGAL/Polygon_mesh_processing/self_intersections.h>
 #include <CGAL/Surface_mesh.h>
 
 #include <algorithm>
@@ -297,6 +298,37 @@ Result<SolidSet> one_side_of(const SolidSet& set, Vec3 origin, Vec3 normal, bool
     Result<Body> side = meshed_body(half_space(box, origin, normal, above));
     if (!side) return side.error();
     return combined(set, SolidSet{{*std::move(side)}}, Combination::shared, target, run);
+}
+
+Result<bool> runs_through_itself(const Mesh& mesh, const Run& run) {
+    return guarded([&]() -> Result<bool> {
+        if (run.cancelled()) return cancelled_error();
+        return pmp::does_self_intersect(triangles_of(mesh, 0));
+    });
+}
+
+Result<std::vector<Overlap>> overlaps_of(const SolidSet& set, std::size_t target, const Run& run) {
+    std::vector<Box> boxes;
+    for (const Body& body : set.bodies)
+        boxes.push_back(bounds_of(Value(SolidSet{{body}})));
+    std::vector<Overlap> overlaps;
+    for (std::size_t first = 0; first < boxes.size(); ++first)
+        for (std::size_t second = first + 1; second < boxes.size(); ++second) {
+            if (run.cancelled()) return cancelled_error();
+            if (!overlap(boxes[first], boxes[second])) continue;
+            const auto both =
+                combined({{set.bodies[first]}}, {{set.bodies[second]}}, Combination::shared, target, run);
+            if (!both) {
+                // Touching at an edge or a face only.
+                if (both.error().code == ErrorCode::unlike_arrangement) continue;
+                return both.error();
+            }
+            const BodyFigures shared = figures_of(*both);
+            const double size = std::min(boxes[first].diagonal(), boxes[second].diagonal());
+            if (shared.volume > 1e-9 * size * size * size)
+                overlaps.push_back({first, second, shared.volume, shared.centroid});
+        }
+    return overlaps;
 }
 
 }  // namespace plume

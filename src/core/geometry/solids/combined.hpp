@@ -22,6 +22,17 @@ enum class Combination {
 Result<SolidSet> combined(const SolidSet& first, const SolidSet& second, Combination combination,
                           std::size_t target, const Run& run);
 
+// Whether faces of a closed mesh cross each other.
+Result<bool> runs_through_itself(const Mesh& mesh, const Run& run);
+
+// Pairs of bodies, by number, that have a volume in common; what only touches has none.
+struct Overlap {
+    std::size_t first = 0, second = 0;
+    double volume = 0;
+    Vec3 place;  // the centroid of what they share
+};
+Result<std::vector<Overlap>> overlaps_of(const SolidSet& set, std::size_t target, const Run& run);
+
 // What lies on the side of a plane that its normal points to, or on the other one.
 Result<SolidSet> one_side_of(const SolidSet& set, Vec3 origin, Vec3 normal, bool above, std::size_t target,
                              const Run& run);

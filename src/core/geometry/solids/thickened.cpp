@@ -1,5 +1,6 @@
 #include "core/geometry/solids/thickened.hpp"
 
+#include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -157,22 +158,51 @@ Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness
 
 namespace {
 
-// The direction in which the planes of the faces around a vertex, each moved by 1, meet as nearly as they
-// can: the mean normal, stretched by the mean of its cosines.
+// Where the planes of the faces around a vertex, each moved by 1, meet as nearly as they can: least squares
+// by the angles of the faces there (however a flat face is cut up, its angles come to the same), the shortest
+// way where they leave one open.
+class MeetingPlanes {
+public:
+    void add(Vec3 normal, double angle) {
+        const Eigen::Vector3d n(normal.x, normal.y, normal.z);
+        sums_ += angle * n * n.transpose();
+        wanted_ += angle * n;
+    }
+    Vec3 way() const {
+        // Directions in which the faces turn by less than some degrees are left open.
+        constexpr double hardly_turned = 2e-3;
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(sums_);
+        const double most = axes.eigenvalues()[2];
+        Eigen::Vector3d way = Eigen::Vector3d::Zero();
+        for (int axis = 0; axis < 3; ++axis)
+            if (axes.eigenvalues()[axis] > hardly_turned * most)
+                way += axes.eigenvectors().col(axis) *
+                       (axes.eigenvectors().col(axis).dot(wanted_) / axes.eigenvalues()[axis]);
+        return {way.x(), way.y(), way.z()};
+    }
+
+private:
+    Eigen::Matrix3d sums_ = Eigen::Matrix3d::Zero();
+    Eigen::Vector3d wanted_ = Eigen::Vector3d::Zero();
+};
+
 std::vector<Vec3> moves_of(const Mesh& mesh) {
-    std::vector<Vec3> normals = vertex_normals(mesh);
-    std::vector<double> cosines(mesh.vertex_count(), 0), weights(mesh.vertex_count(), 0);
+    std::vector<MeetingPlanes> planes(mesh.vertex_count());
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const Vec3 area = area_vector(mesh, face);
-        for (const std::uint32_t corner : mesh.face(face)) {
-            cosines[corner] += dot(area, normals[corner]);
-            weights[corner] += length(area);
+        const Vec3 normal = unit_or_zero(area_vector(mesh, face));
+        const auto corners = mesh.face(face);
+        for (std::size_t at = 0; at < corners.size(); ++at) {
+            const Vec3 here = mesh.vertex(corners[at]);
+            const Vec3 before = mesh.vertex(corners[(at + corners.size() - 1) % corners.size()]) - here,
+                       behind = mesh.vertex(corners[(at + 1) % corners.size()]) - here;
+            planes[corners[at]].add(normal, std::atan2(length(cross(behind, before)), dot(behind, before)));
         }
     }
-    for (std::size_t vertex = 0; vertex < normals.size(); ++vertex)
-        if (cosines[vertex] > 0.1 * weights[vertex])
-            normals[vertex] = normals[vertex] * (weights[vertex] / cosines[vertex]);
-    return normals;
+    std::vector<Vec3> moves;
+    moves.reserve(planes.size());
+    for (const MeetingPlanes& around : planes)
+        moves.push_back(around.way());
+    return moves;
 }
 
 }  // namespace

@@ -22,7 +22,7 @@ struct Thickened {
 Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness, double tolerance_abs,
                             const Run& run);
 
-// Vertices moved along their normals, so that flat faces keep the distance where they meet; the rim is closed
+// Vertices moved to where the planes of the faces around them, moved by the distance, meet; the rim is closed
 // by quads. Distances are one a vertex. Errors: has_gaps when faces run along an edge the same way;
 // too_few_points when there is no volume; cancelled.
 Result<Body> thickened(const Mesh& mesh, const Doubles& front, const Doubles& back, const Run& run);

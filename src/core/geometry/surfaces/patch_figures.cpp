@@ -16,12 +16,14 @@
 namespace plume {
 namespace {
 
-using Sums = std::array<double, 5>;  // area, volume, moment
+using Sums = std::array<double, 8>;  // area, volume, moment, second
 
 Sums integrand(const SurfacePoint& at, Vec3 origin) {
     const Vec3 normal = cross(at.along_u, at.along_v), place = at.position - origin;
     return {length(normal), dot(place, normal) / 3, place.x * place.x * normal.x / 2,
-            place.y * place.y * normal.y / 2, place.z * place.z * normal.z / 2};
+            place.y * place.y * normal.y / 2, place.z * place.z * normal.z / 2,
+            place.x * place.x * place.x * normal.x / 3, place.y * place.y * place.y * normal.y / 3,
+            place.z * place.z * place.z * normal.z / 3};
 }
 
 void add(Sums& sums, const Sums& more, double weight) {
@@ -30,7 +32,7 @@ void add(Sums& sums, const Sums& more, double weight) {
 }
 
 PatchFigures figures_from(const Sums& sums) {
-    return {sums[0], sums[1], {sums[2], sums[3], sums[4]}};
+    return {sums[0], sums[1], {sums[2], sums[3], sums[4]}, {sums[5], sums[6], sums[7]}};
 }
 
 // Points of a direction and their weights, between neighbouring breaks.

@@ -13,7 +13,9 @@ struct PatchFigures {
     double area = 0;
     double volume =
         0;        // of the cone from the origin given to the patch; above 0 where its normal points away
-    Vec3 moment;  // integral of the place, from that origin, over what the patch bounds
+    // Integrals of the place and of the squares of its coordinates, from that origin, over what the patch
+    // bounds.
+    Vec3 moment, second;
 };
 Result<PatchFigures> figures_of(const SplinePatch& patch, Vec3 origin, const Run& run);
 
