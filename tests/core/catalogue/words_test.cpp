@@ -42,8 +42,8 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "body.close ends capped",     // BodySteps.OpenTubesAreRefusedOrCapped
         "number.body axis x",
         "number.body axis y",  // BodyMoments.OfBoxesBallsAndRings
-        "surface.trim axis x",
-        "surface.trim axis y",           // TrimSteps.OutlinesAreCastAlongAnyAxis
+        "surface.trim direction x",
+        "surface.trim direction y",      // TrimSteps.OutlinesAreCastAlongAnyAxis
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
     };
     return known.contains(kind + ' ' + choice + ' ' + word);

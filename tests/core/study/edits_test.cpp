@@ -32,6 +32,26 @@ TEST(Edits, NewStepsReadTheNearestResultThatFits) {
         << "nothing stands above";
 }
 
+TEST(Edits, WhatIsMovedKeepsItsKindWhenResultsAreChosen) {
+    Study study;
+    const auto add = [&](const char* key) {
+        const StepKind& kind = *standard_catalogue().find(key);
+        const auto added = add_step(study, standard_catalogue(), kind, study.items.size(), "");
+        study = *added->study;
+        return *study.step(added->id);
+    };
+    add("curve.drawn");
+    const Step wall = add("surface.extrude"), outline = add("outline.shape");
+    const Step moved = add("thing.move");
+    ASSERT_EQ(std::get<ResultName>(moved.slots.at("thing")).name, outline.name);
+    // Moved curves are curves: the surface is the wall, and what was moved cuts it.
+    const Step trimmed = add("surface.trim");
+    EXPECT_EQ(std::get<ResultName>(trimmed.slots.at("surface")).name, wall.name);
+    EXPECT_EQ(std::get<ResultName>(trimmed.slots.at("curve")).name, moved.name);
+    EXPECT_FALSE(study.step(wall.name)->show.visible);
+    EXPECT_TRUE(study.step(moved.name)->show.visible);
+}
+
 TEST(Edits, ANewStepHidesWhatItIsMadeFrom) {
     const StudyMaker maker = canopy();
     for (const char* hidden : {"lattice", "reach", "rise", "pushed"})

@@ -34,28 +34,28 @@ const SurfaceSet& surfaces(const Evaluation& evaluation, const char* name) {
 
 TEST(TrimSteps, OutlinesAreCastAlongAnyAxis) {
     StudyMaker facing_y = wall({-3, 5, -2}, {3, 5, -2}, "xz"), facing_x = wall({7, -3, -2}, {7, 3, -2}, "yz");
-    facing_y.word("trimmed", "axis", "y");
-    facing_x.word("trimmed", "axis", "x");
+    facing_y.word("trimmed", "direction", "y");
+    facing_x.word("trimmed", "direction", "x");
     for (StudyMaker* maker : {&facing_y, &facing_x}) {
         const Evaluation made = test::run(maker->study);
         ASSERT_TRUE(made.outcome("trimmed")->value) << sentence(*made.outcome("trimmed")->error);
         EXPECT_NEAR(*area_of(surfaces(made, "trimmed"), plume::Run()), 24 - pi, 1e-9);
     }
     // Along the plane of the wall nothing is thrown.
-    const Evaluation beside = test::run(facing_y.word("trimmed", "axis", "z").study);
+    const Evaluation beside = test::run(facing_y.word("trimmed", "direction", "z").study);
     ASSERT_FALSE(beside.outcome("trimmed")->value);
     EXPECT_EQ(beside.outcome("trimmed")->error->slot, "curve");
 }
 
 TEST(TrimSteps, WhatMissesIsSaid) {
     StudyMaker maker = wall({-3, 5, -2}, {3, 5, -2}, "xz");
-    maker.word("trimmed", "axis", "y").word("trimmed", "keep", "inside");
+    maker.word("trimmed", "direction", "y").word("trimmed", "keep", "inside");
     maker.add("thing.move", "elsewhere");
     maker.set("elsewhere", "thing", ResultName{"window"}).number("elsewhere", "x", "20 m");
     StudyMaker away = maker;
     away.add("surface.trim", "nothing");
     away.set("nothing", "surface", ResultName{"wall"}).set("nothing", "curve", ResultName{"elsewhere"});
-    away.word("nothing", "axis", "y");
+    away.word("nothing", "direction", "y");
     const Evaluation missed = test::run(away.study);
     ASSERT_FALSE(missed.outcome("nothing")->value);
     EXPECT_NE(missed.outcome("nothing")->error->message.find("misses the surface"), std::string::npos);
@@ -64,7 +64,7 @@ TEST(TrimSteps, WhatMissesIsSaid) {
     maker.set("two", "thing", ResultName{"window"}).number("two", "count", "2").number("two", "x", "20 m");
     maker.add("surface.trim", "one");
     maker.set("one", "surface", ResultName{"wall"}).set("one", "curve", ResultName{"two"});
-    maker.word("one", "axis", "y").word("one", "keep", "inside");
+    maker.word("one", "direction", "y").word("one", "keep", "inside");
     const Evaluation made = test::run(maker.study);
     const Outcome& one = *made.outcome("one");
     ASSERT_TRUE(one.value) << sentence(*one.error);
@@ -75,7 +75,7 @@ TEST(TrimSteps, WhatMissesIsSaid) {
 
 TEST(TrimSteps, OffsetsFlipsAndRimsOfTrimmedSurfaces) {
     StudyMaker maker = wall({-3, 5, -2}, {3, 5, -2}, "xz");
-    maker.word("trimmed", "axis", "y");
+    maker.word("trimmed", "direction", "y");
     maker.add("surface.offset", "offset");
     maker.set("offset", "surface", ResultName{"trimmed"}).number("offset", "by", "1 m");
     maker.add("surface.flip", "flipped");

@@ -237,7 +237,7 @@ double enclosed(const SplinePatch& patch, int pieces) {
     for (std::size_t trim = 0; trim < turns.size(); ++trim) {
         const SplineBasis& basis = patch.trims()[trim].basis();
         std::vector<Vec3> loop;
-        for (const double t : knot_lines(basis, basis.degree == 1 ? 1 : pieces))
+        for (const double t : knot_lines(basis, pieces))
             loop.push_back(evaluate(patch.trims()[trim], t).position);
         for (std::size_t at = 0; at < loop.size(); ++at)
             sum += turns[trim] * cross(loop[at], loop[(at + 1) % loop.size()]).z / 2;
@@ -278,8 +278,9 @@ TEST(TrimmedDomain, TrianglesCoverWhatIsThereOnAnyLines) {
                         }
                         return at;
                     };
-                    const auto domain = trimmed_domain(patch, pieces, lines(patch.u(), lines_u),
-                                                       lines(patch.v(), lines_v), plume::Run());
+                    const auto domain =
+                        trimmed_domain(patch, std::vector<int>(patch.trims().size(), pieces),
+                                       lines(patch.u(), lines_u), lines(patch.v(), lines_v), plume::Run());
                     ASSERT_TRUE(domain) << domain.error().message;
                     EXPECT_NEAR(covered(*domain), enclosed(patch, pieces), 1e-9)
                         << pieces << ' ' << lines_u << ' ' << lines_v;

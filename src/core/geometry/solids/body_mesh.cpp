@@ -193,7 +193,8 @@ Result<Mesh> trimmed_mesh(const SplinePatch& patch, const Density& density, std:
                           const Run& run) {
     const double within = polygon_share * poles_box(patch).diagonal();
     const auto [u, v] = lines_inside(patch, within, target);
-    const auto domain = trimmed_domain(patch, density.on_trims(), u, v, run);
+    const auto domain =
+        trimmed_domain(patch, std::vector<int>(patch.trims().size(), density.on_trims()), u, v, run);
     if (!domain) return domain.error();
     const PatchEvaluator evaluator(patch);
     Doubles x, y, z;

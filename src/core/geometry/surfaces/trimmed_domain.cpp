@@ -10,6 +10,7 @@
 #include "core/base/guarded.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/trim_cells.hpp"
 
 namespace plume {
@@ -180,12 +181,16 @@ void insert_inside(Triangulation& triangulation, const std::vector<TrimmedDomain
 }
 
 // The loops as polygons; their places are the first of the domain.
-std::vector<std::vector<Vec3>> add_loops(const SplinePatch& patch, int pieces, TrimmedDomain& domain) {
+std::vector<std::vector<Vec3>> add_loops(const SplinePatch& patch, const std::vector<int>& pieces,
+                                         TrimmedDomain& domain) {
     std::vector<std::vector<Vec3>> loops;
-    for (const SplineCurve& trim : patch.trims()) {
+    const bool flat = is_parallelogram(patch);
+    for (std::size_t number = 0; number < patch.trims().size(); ++number) {
+        const SplineCurve& trim = patch.trims()[number];
+        const int parts = flat && trim.basis().degree == 1 ? 1 : pieces[number];
         domain.loop_starts.push_back(static_cast<std::uint32_t>(domain.places.size()));
         loops.emplace_back();
-        for (const double parameter : knot_lines(trim.basis(), trim.basis().degree == 1 ? 1 : pieces)) {
+        for (const double parameter : knot_lines(trim.basis(), parts)) {
             const Vec3 place = evaluate(trim, parameter).position;
             domain.places.push_back({place.x, place.y});
             loops.back().push_back(place);
@@ -208,8 +213,9 @@ NextOnLoop next_on_loops(const std::vector<std::vector<Vec3>>& loops) {
 
 }  // namespace
 
-Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int pieces, const std::vector<double>& u,
-                                     const std::vector<double>& v, const Run& run) {
+Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, const std::vector<int>& pieces,
+                                     const std::vector<double>& u, const std::vector<double>& v,
+                                     const Run& run) {
     TrimmedDomain domain;
     const std::vector<std::vector<Vec3>> loops = add_loops(patch, pieces, domain);
     const NextOnLoop next = next_on_loops(loops);
@@ -248,12 +254,14 @@ Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int pieces, const
     return domain;
 }
 
-int trim_pieces(const SplinePatch& patch, std::size_t around) {
-    constexpr std::size_t most = 16;
-    std::size_t bays = 1;
-    for (const SplineCurve& trim : patch.trims())
-        bays = std::max(bays, knot_breaks(trim.basis()).size() - 1);
-    return static_cast<int>(std::clamp<std::size_t>(around / bays, 1, most));
+std::vector<int> pieces_round(const SplinePatch& patch, std::size_t around) {
+    constexpr std::size_t most = 64;
+    std::vector<int> pieces;
+    for (const SplineCurve& trim : patch.trims()) {
+        const std::size_t bays = knot_breaks(trim.basis()).size() - 1;
+        pieces.push_back(static_cast<int>(std::clamp<std::size_t>((around + bays - 1) / bays, 1, most)));
+    }
+    return pieces;
 }
 
 }  // namespace plume

@@ -22,12 +22,13 @@ struct TrimmedDomain {
     std::size_t on_loops = 0;                             // how many places lie on trims
 };
 
-// Trims run in so many pieces between their knots, straight ones in one; inside there are the places of the
-// lines given. Errors: unlike_arrangement when trims cross or touch; cancelled.
-Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, int pieces, const std::vector<double>& u,
-                                     const std::vector<double>& v, const Run& run);
+// Each trim runs in so many pieces between its knots, in one where it is straight on a parallelogram; inside
+// there are the places of the lines given. Errors: unlike_arrangement when trims cross or touch; cancelled.
+Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, const std::vector<int>& pieces,
+                                     const std::vector<double>& u, const std::vector<double>& v,
+                                     const Run& run);
 
-// Pieces between the knots of trims, at most 16, that make about so many around the one with the most knots.
-int trim_pieces(const SplinePatch& patch, std::size_t around);
+// Pieces between the knots of each trim, at most 64, that make at least so many places around it.
+std::vector<int> pieces_round(const SplinePatch& patch, std::size_t around);
 
 }  // namespace plume

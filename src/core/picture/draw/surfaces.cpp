@@ -69,13 +69,14 @@ void add_coarse(const SurfaceSamples& samples, std::uint32_t first, std::size_t 
 }
 
 // Around a trim, so that arcs are seen smooth.
-constexpr std::size_t places_round_trims = 400;
+constexpr std::size_t places_round_trims = 240;
 
 // A patch and how it is drawn.
 struct DrawnPatch {
     SplinePatch patch;
     bool is_face = false;  // of a body
-    int trim_pieces = 0;   // between the knots of trims, and of walls along them; 0: there are none
+    // Pieces between the knots of each trim; of a wall along one, between its own.
+    std::vector<int> pieces = {};
 };
 
 // What trims leave of a patch, and where it stands.
@@ -86,7 +87,7 @@ struct TrimmedPatch {
 Result<TrimmedPatch> trimmed_patch(const DrawnPatch& drawn, const PatchLines& lines, const Run& run) {
     const SplinePatch& patch = drawn.patch;
     const bool flat = is_parallelogram(patch);
-    auto domain = trimmed_domain(patch, drawn.trim_pieces, flat ? std::vector<double>() : lines.u.parameters,
+    auto domain = trimmed_domain(patch, drawn.pieces, flat ? std::vector<double>() : lines.u.parameters,
                                  flat ? std::vector<double>() : lines.v.parameters, run);
     if (!domain) return domain.error();
     TrimmedPatch made{*std::move(domain), {}};
@@ -131,8 +132,8 @@ void add_trimmed(const SplinePatch& patch, const TrimmedPatch& piece, const Draw
 
 // Along its trims a wall has the places that they have: edges meet.
 void follow_trims(PatchLines& lines, const DrawnPatch& drawn) {
-    if (drawn.trim_pieces == 0 || drawn.patch.trimmed()) return;
-    lines.u.parameters = knot_lines(drawn.patch.u(), drawn.trim_pieces);
+    if (drawn.pieces.empty() || drawn.patch.trimmed()) return;
+    lines.u.parameters = knot_lines(drawn.patch.u(), drawn.pieces.front());
     lines.u.at_node.assign(lines.u.parameters.size(), 0);
 }
 
@@ -215,7 +216,7 @@ Status draw_patches(const std::vector<DrawnPatch>& patches, const DrawOptions& o
     // Of all patches or of none: while the camera moves nothing else of the surface is drawn.
     const bool coarse = sample_count > options.most_coarse;
     for (std::size_t index = 0; index < all.size(); ++index) {
-        const auto& [patch, is_face, trim_pieces] = patches[index];
+        const auto& [patch, is_face, pieces] = patches[index];
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         if (all[index].piece) {
             const auto before = static_cast<std::ptrdiff_t>(drawable.triangles.size());
@@ -241,19 +242,45 @@ Status draw_patches(const std::vector<DrawnPatch>& patches, const DrawOptions& o
 Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
     std::vector<DrawnPatch> patches;
     for (const SplinePatch& patch : set.patches)
-        patches.push_back({patch, false, patch.trimmed() ? trim_pieces(patch, places_round_trims) : 0});
+        patches.push_back({patch, false, pieces_round(patch, places_round_trims)});
     return draw_patches(patches, options, run, drawable);
 }
 
+namespace {
+
+// Whether a wall runs along a stretch of a trim: its knots are among those of the trim, whole turns aside.
+bool runs_along(const SplineBasis& wall, const SplineBasis& trim) {
+    const std::vector<double> knots = knot_breaks(trim);
+    const double period = trim.end() - trim.start(), hardly = 1e-9 * period;
+    return std::ranges::all_of(knot_breaks(wall), [&](double knot) {
+        const double at = knot > trim.end() + hardly ? knot - period : knot;
+        const auto near = std::ranges::lower_bound(knots, at - hardly);
+        return near != knots.end() && *near <= at + hardly;
+    });
+}
+
+// Pieces of a wall along a trim of one of the faces of its body; none along no trim.
+std::vector<int> pieces_along(const SplinePatch& wall, const std::vector<SplinePatch>& faces) {
+    for (const SplinePatch& face : faces) {
+        const std::vector<int> pieces = pieces_round(face, places_round_trims);
+        for (std::size_t trim = 0; trim < pieces.size(); ++trim)
+            if (runs_along(wall.u(), face.trims()[trim].basis())) {
+                const bool straight = is_parallelogram(face) && wall.u().degree == 1;
+                return {straight ? 1 : pieces[trim]};
+            }
+    }
+    return {};
+}
+
+}  // namespace
+
 Status draw_faces(const SolidSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
     std::vector<DrawnPatch> patches;
-    for (const Body& body : set.bodies) {
-        int pieces = 0;
+    for (const Body& body : set.bodies)
         for (const SplinePatch& face : body.patches())
-            if (face.trimmed()) pieces = std::max(pieces, trim_pieces(face, places_round_trims));
-        for (const SplinePatch& face : body.patches())
-            patches.push_back({face, true, pieces});
-    }
+            patches.push_back({face, true,
+                               face.trimmed() ? pieces_round(face, places_round_trims)
+                                              : pieces_along(face, body.patches())});
     return draw_patches(patches, options, run, drawable);
 }
 

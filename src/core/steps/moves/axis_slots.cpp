@@ -20,6 +20,24 @@ Placement axis_of(const Inputs& in) {
     return {};
 }
 
+std::vector<SlotSpec> with_direction(std::vector<SlotSpec> slots) {
+    slots.push_back(choice_slot("direction", "Direction",
+                                {{"z", "Z", "upright"},
+                                 {"x", "X", ""},
+                                 {"y", "Y", ""},
+                                 {"placed", "the up axis", "of a placement: any direction"}}));
+    slots.push_back(reference_slot("placement", "Placement", {Kind::placements}));
+    return slots;
+}
+
+Vec3 way_of(const Inputs& in) {
+    const std::string& direction = in.word("direction");
+    if (direction == "x") return {1, 0, 0};
+    if (direction == "y") return {0, 1, 0};
+    if (direction == "placed") return in.held<Placements>("placement").present_placements().front().up;
+    return {0, 0, 1};
+}
+
 SlotSpec thing_slot() {
     return reference_slot("thing", "Thing", movable_kinds());
 }

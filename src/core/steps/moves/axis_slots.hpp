@@ -1,5 +1,6 @@
 #pragma once
-// What the steps that turn, scale, repeat and bend things share: the choice of an axis.
+// What the steps that turn, scale, repeat and bend things share: the choice of an axis
+// or a direction.
 
 #include "core/geometry/moves/affine.hpp"
 #include "core/study/step_kind.hpp"
@@ -12,6 +13,11 @@ inline constexpr const char* axis_words = "{axis}[axis=placed| of {placement}]";
 std::vector<SlotSpec> with_axis(std::vector<SlotSpec> slots);
 // A placement on the axis, which is its up: through the origin, or through the placement.
 Placement axis_of(const Inputs& in);
+
+// Likewise a direction, which goes through nothing: the slots direction and placement, and the unit vector.
+inline constexpr const char* direction_words = "{direction}[direction=placed| of {placement}]";
+std::vector<SlotSpec> with_direction(std::vector<SlotSpec> slots);
+Vec3 way_of(const Inputs& in);
 
 // The slot `thing`: anything that can be moved.
 SlotSpec thing_slot();

@@ -32,8 +32,8 @@ double share_of(double at, const SplineBasis& basis) {
     return (at - basis.start()) / (basis.end() - basis.start());
 }
 
-std::optional<Vec3> direction_of(const Inputs& in) {
-    return in.word("way") == "along" ? std::optional(axis_of(in).up) : std::nullopt;
+std::optional<Vec3> line_of(const Inputs& in) {
+    return in.word("way") == "along" ? std::optional(way_of(in)) : std::nullopt;
 }
 
 // Onto whichever surface is nearest, straight or along the line either way.
@@ -71,11 +71,11 @@ Pull pull_onto(const Placement& plane, std::optional<Vec3> direction) {
 
 Result<Pull> pull_of(const Inputs& in) {
     if (const auto* placements = std::get_if<Placements>(&in.value("target")))
-        return pull_onto(placements->present_placements().front(), direction_of(in));
+        return pull_onto(placements->present_placements().front(), line_of(in));
     const SurfaceSet& set = in.held<SurfaceSet>("target");
     if (set.patches.empty())
         return about_slot(Error{ErrorCode::empty_input, "", "holds no surface", "Choose another."}, "target");
-    return pull_onto(set, direction_of(in));
+    return pull_onto(set, line_of(in));
 }
 
 Error misses_all() {
@@ -171,19 +171,19 @@ Estimate estimate(const Inputs& in) {
 }  // namespace
 
 StepKind pull_thing() {
-    std::vector<SlotSpec> slots = with_axis(
+    std::vector<SlotSpec> slots = with_direction(
         {reference_slot("thing", "Thing", {Kind::points, Kind::field, Kind::curves}),
          reference_slot("target", "Target", {Kind::surface, Kind::placements}),
-         choice_slot(
-             "way", "Way",
-             {{"straight", "straight to the nearest place", "square to it"},
-              {"along", "along the direction", "to where a line of that direction meets it first"}})});
+         choice_slot("way", "Way",
+                     {{"straight", "straight to the nearest place", "square to it"},
+                      {"along", "along", "to where a line of that direction meets it first"}})});
     return {
         .key = "thing.pull",
         .verb = "Pull onto a surface",
         .synonyms = "project nearest closest drop snap plane points curves lay on distance u v",
         .sentence =
-            "Pull {thing} onto {target}, {way}[way=along| of {axis}][way=along&axis=placed| of {placement}].",
+            "Pull {thing} onto {target}, {way}[way=along| {direction}][way=along&direction=placed| of "
+            "{placement}].",
         .slots = std::move(slots),
         .results = {Kind::points, Kind::curves},
         .result_name = "pulled",

@@ -1,21 +1,14 @@
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/steps/curves/curve_support.hpp"
+#include "core/steps/moves/axis_slots.hpp"
 
 namespace plume {
 namespace {
 
-Vec3 way_of(const Inputs& in) {
-    const std::string& direction = in.word("direction");
-    const double by = in.number("by");
-    if (direction == "x") return {by, 0, 0};
-    if (direction == "y") return {0, by, 0};
-    if (direction == "placed") return in.held<Placements>("placement").present_placements().front().up * by;
-    return {0, 0, by};
-}
-
 Result<Value> make(const Inputs& in, const Run& run) {
-    return surface_of_each(in, run, "by",
-                           [&](const SplineCurve& curve) { return extruded(curve, way_of(in)); });
+    return surface_of_each(in, run, "by", [&](const SplineCurve& curve) {
+        return extruded(curve, way_of(in) * in.number("by"));
+    });
 }
 
 }  // namespace

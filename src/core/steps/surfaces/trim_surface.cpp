@@ -13,7 +13,7 @@ Result<std::vector<SplineCurve>> loops_on(const SplinePatch& patch, const Inputs
     const CurveSet& outlines = in.held<CurveSet>("curve");
     std::vector<SplineCurve> loops;
     for (std::size_t number = 0; number < outlines.curves.size(); ++number) {
-        const auto casts = cast_onto(patch, outlines.curves[number], axis_of(in).up, run);
+        const auto casts = cast_onto(patch, outlines.curves[number], way_of(in), run);
         if (!casts) return about_slot(at_curve(casts.error(), outlines, number), "curve");
         met[number] += casts->size();
         loops.insert(loops.end(), casts->begin(), casts->end());
@@ -71,7 +71,7 @@ Estimate estimate(const Inputs& in) {
 }  // namespace
 
 StepKind trim_surface() {
-    std::vector<SlotSpec> slots = with_axis({surface_slot(), curves_slot("curve", "Outlines")});
+    std::vector<SlotSpec> slots = with_direction({surface_slot(), curves_slot("curve", "Outline")});
     slots.push_back(choice_slot("keep", "Keep",
                                 {{"outside", "what lies outside", "outlines are holes"},
                                  {"inside", "what lies inside", "outlines are the new rims"}}));
@@ -79,7 +79,8 @@ StepKind trim_surface() {
         .key = "surface.trim",
         .verb = "Trim a surface",
         .synonyms = "cut hole opening window outline cast project onto region pierce punch",
-        .sentence = "Trim {surface} by {curve}, cast along " + std::string(axis_words) + ", keeping {keep}.",
+        .sentence =
+            "Trim {surface} by {curve}, cast along " + std::string(direction_words) + ", keeping {keep}.",
         .slots = std::move(slots),
         .results = {Kind::surface},
         .result_name = "trimmed",

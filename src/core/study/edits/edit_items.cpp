@@ -80,6 +80,32 @@ Result<Added> inserted(const Study& study, std::size_t position, Step step) {
     return Added{std::move(result), id};
 }
 
+// The kinds a step's result can be of, as far as the page tells: one that can be of what it takes is of what
+// it reads.
+std::vector<Kind> result_kinds(const Study& study, const Catalogue& catalogue, const Step& step) {
+    const StepKind* kind = catalogue.find(step.kind);
+    if (!kind) return {};
+    if (kind->results.size() < 2) return kind->results;
+    for (const SlotSpec& slot : kind->slots) {
+        const bool follows = slot.type == SlotType::reference &&
+                             std::ranges::all_of(kind->results, [&](Kind result) {
+                                 return std::ranges::find(slot.accepts, result) != slot.accepts.end();
+                             });
+        const auto value = step.slots.find(slot.key);
+        const auto* name =
+            follows && value != step.slots.end() ? std::get_if<ResultName>(&value->second) : nullptr;
+        const Step* input = name ? study.step(name->name) : nullptr;
+        // Only from above: what reads itself on the way has no kind.
+        if (!input || *study.position(input->id) >= *study.position(step.id)) continue;
+        std::vector<Kind> kinds = result_kinds(study, catalogue, *input);
+        std::erase_if(kinds, [&](Kind found) {
+            return std::ranges::find(kind->results, found) == kind->results.end();
+        });
+        if (!kinds.empty()) return kinds;
+    }
+    return kind->results;
+}
+
 // Whether what a step reads is seen in its result: points and numbers are, and what becomes a solid or
 // another of its kind. Attractors stay, to be dragged; so do outlines that only bound.
 bool seen_in(const StepKind& kind, Kind input) {
@@ -104,8 +130,9 @@ Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const S
         const auto value = step.slots.find(slot->key);
         const auto* name = value == step.slots.end() ? nullptr : std::get_if<ResultName>(&value->second);
         const Step* input = name ? study.step(name->name) : nullptr;
-        const StepKind* input_kind = input ? catalogue.find(input->kind) : nullptr;
-        if (!input_kind || !seen_in(kind, input_kind->results.front()) || !input->show.visible) continue;
+        const std::vector<Kind> kinds =
+            input ? result_kinds(study, catalogue, *input) : std::vector<Kind>();
+        if (kinds.empty() || !seen_in(kind, kinds.front()) || !input->show.visible) continue;
         Show hidden = input->show;
         hidden.visible = false;
         result = **set_show(result, input->id, hidden);
@@ -148,10 +175,10 @@ std::vector<std::string> results_that_fit(const Study& study, const Catalogue& c
     std::vector<std::string> names;
     for (std::size_t at = std::min(position, study.items.size()); at-- > 0;) {
         const Step* step = step_of(study.items[at]);
-        const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
-        if (!kind) continue;
+        if (!step) continue;
         const bool fits = std::ranges::any_of(
-            kind->results, [&](Kind result) { return std::ranges::find(kinds, result) != kinds.end(); });
+            result_kinds(study, catalogue, *step),
+            [&](Kind result) { return std::ranges::find(kinds, result) != kinds.end(); });
         if (fits) names.push_back(step->name);
     }
     return names;
