@@ -120,12 +120,15 @@ TEST_F(Walks, ARoofWithAThickness) {
     }
     driver.key("Return");
     computed();
-    ASSERT_EQ(std::get<CurveSet>(*document().results().shown("curve_2")->value).curves.front().x().size(), 4U);
+    ASSERT_EQ(std::get<CurveSet>(*document().results().shown("curve_2")->value).curves.front().x().size(),
+              4U);
     EXPECT_EQ(walk(typed.mid(2)), (std::vector<std::string>{"surface.loft", "body.thicken", "number.body"}));
     EXPECT_EQ(document().results().problem_count(), 0U);
     EXPECT_FALSE(study().step("surface")->show.visible) << "the body stands where it was";
     EXPECT_TRUE(study().step("curve")->show.visible) << "its poles are still to be dragged";
-    const auto volume = [&] { return std::get<Quantity>(*document().results().shown("figure")->value).value; };
+    const auto volume = [&] {
+        return std::get<Quantity>(*document().results().shown("figure")->value).value;
+    };
     const double before = volume();
     EXPECT_GT(before, 0);
     driver.drag(on_screen({10, 3, 0}), on_screen({10, 5, 0}));

@@ -22,8 +22,7 @@ BodyFigures figures_of(const SolidSet& set) {
     for (const Body& body : set.bodies) {
         const BodyFigures& one = body.figures();
         const Vec3 off = one.centroid - all.centroid;
-        all.second =
-            all.second + one.second + Vec3{off.x * off.x, off.y * off.y, off.z * off.z} * one.volume;
+        all.second = all.second + one.second + Vec3{off.x * off.x, off.y * off.y, off.z * off.z} * one.volume;
     }
     return all;
 }

@@ -20,9 +20,13 @@ using Sums = std::array<double, 8>;  // area, volume, moment, second
 
 Sums integrand(const SurfacePoint& at, Vec3 origin) {
     const Vec3 normal = cross(at.along_u, at.along_v), place = at.position - origin;
-    return {length(normal), dot(place, normal) / 3, place.x * place.x * normal.x / 2,
-            place.y * place.y * normal.y / 2, place.z * place.z * normal.z / 2,
-            place.x * place.x * place.x * normal.x / 3, place.y * place.y * place.y * normal.y / 3,
+    return {length(normal),
+            dot(place, normal) / 3,
+            place.x * place.x * normal.x / 2,
+            place.y * place.y * normal.y / 2,
+            place.z * place.z * normal.z / 2,
+            place.x * place.x * place.x * normal.x / 3,
+            place.y * place.y * place.y * normal.y / 3,
             place.z * place.z * place.z * normal.z / 3};
 }
 

@@ -12,7 +12,7 @@ namespace plume {
 struct PatchFigures {
     double area = 0;
     double volume =
-        0;        // of the cone from the origin given to the patch; above 0 where its normal points away
+        0;  // of the cone from the origin given to the patch; above 0 where its normal points away
     // Integrals of the place and of the squares of its coordinates, from that origin, over what the patch
     // bounds.
     Vec3 moment, second;

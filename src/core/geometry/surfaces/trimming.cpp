@@ -182,7 +182,8 @@ Result<std::vector<SplinePatch>> trimmed(const SplinePatch& patch, const std::ve
     all.insert(all.end(), opened->loops.begin(), opened->loops.end());
     // Triangles over all loops are made only where none of them cross.
     const SplinePatch laid = with_trims(open, all);
-    if (const auto domain = trimmed_domain(laid, pieces_round(laid, places_round_loops), {}, {}, run); !domain)
+    if (const auto domain = trimmed_domain(laid, pieces_round(laid, places_round_loops), {}, {}, run);
+        !domain)
         return domain.error();
     const Loops kept = bounding(open, old, opened->loops, keep);
     if (kept.empty())

@@ -87,10 +87,10 @@ std::vector<Kind> result_kinds(const Study& study, const Catalogue& catalogue, c
     if (!kind) return {};
     if (kind->results.size() < 2) return kind->results;
     for (const SlotSpec& slot : kind->slots) {
-        const bool follows = slot.type == SlotType::reference &&
-                             std::ranges::all_of(kind->results, [&](Kind result) {
-                                 return std::ranges::find(slot.accepts, result) != slot.accepts.end();
-                             });
+        const bool follows =
+            slot.type == SlotType::reference && std::ranges::all_of(kind->results, [&](Kind result) {
+                return std::ranges::find(slot.accepts, result) != slot.accepts.end();
+            });
         const auto value = step.slots.find(slot.key);
         const auto* name =
             follows && value != step.slots.end() ? std::get_if<ResultName>(&value->second) : nullptr;
@@ -130,8 +130,7 @@ Study with_hidden_inputs(const Study& study, const Catalogue& catalogue, const S
         const auto value = step.slots.find(slot->key);
         const auto* name = value == step.slots.end() ? nullptr : std::get_if<ResultName>(&value->second);
         const Step* input = name ? study.step(name->name) : nullptr;
-        const std::vector<Kind> kinds =
-            input ? result_kinds(study, catalogue, *input) : std::vector<Kind>();
+        const std::vector<Kind> kinds = input ? result_kinds(study, catalogue, *input) : std::vector<Kind>();
         if (kinds.empty() || !seen_in(kind, kinds.front()) || !input->show.visible) continue;
         Show hidden = input->show;
         hidden.visible = false;
@@ -176,9 +175,9 @@ std::vector<std::string> results_that_fit(const Study& study, const Catalogue& c
     for (std::size_t at = std::min(position, study.items.size()); at-- > 0;) {
         const Step* step = step_of(study.items[at]);
         if (!step) continue;
-        const bool fits = std::ranges::any_of(
-            result_kinds(study, catalogue, *step),
-            [&](Kind result) { return std::ranges::find(kinds, result) != kinds.end(); });
+        const bool fits = std::ranges::any_of(result_kinds(study, catalogue, *step), [&](Kind result) {
+            return std::ranges::find(kinds, result) != kinds.end();
+        });
         if (fits) names.push_back(step->name);
     }
     return names;
