@@ -32,13 +32,6 @@ SplineCurve wave() {
     return *curve_held_by(held);
 }
 
-Vec3 start_of(const SplineCurve& curve) {
-    return evaluate(curve, curve.basis().start()).position;
-}
-Vec3 end_of(const SplineCurve& curve) {
-    return evaluate(curve, curve.basis().end()).position;
-}
-
 // Figures
 // ----------------------------------------------------------------------------------------------------
 

@@ -22,29 +22,18 @@
 #include "core/geometry/surfaces/plane_fill.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
 #include "core/support.hpp"
+#include "core/surfaces/round_surfaces.hpp"
 
 namespace plume {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-
-Placement at_origin() {
-    return placement_of({0, 0, 0}, {0, 0, 1}, {1, 0, 0});
-}
+using test::at_origin;
+using test::sphere;
+using test::torus;
 
 SplineCurve circle(double radius, Vec3 centre = {}) {
     return ellipse(placement_of(centre, {0, 0, 1}, {1, 0, 0}), radius, radius);
-}
-
-SplinePatch sphere(double radius) {
-    const SplineCurve half =
-        ellipse_arc({placement_of({0, 0, 0}, {0, -1, 0}, {0, 0, -1}), radius, radius, 0, pi});
-    return *revolved(half, at_origin(), 2 * pi);
-}
-
-SplinePatch torus(double large, double small) {
-    const SplineCurve ring = ellipse(placement_of({large, 0, 0}, {0, -1, 0}, {1, 0, 0}), small, small);
-    return *revolved(ring, at_origin(), 2 * pi);
 }
 
 // A closed mesh says the same, more coarsely, and is what shows that edges meet.

@@ -7,6 +7,7 @@
 #include "core/geometry/solids/hollowed.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/support.hpp"
+#include "core/surfaces/round_surfaces.hpp"
 
 namespace plume {
 namespace {
@@ -14,19 +15,12 @@ namespace {
 constexpr double pi = std::numbers::pi;
 using test::StudyMaker;
 
-Placement at_origin() {
-    return placement_of({0, 0, 0}, {0, 0, 1}, {1, 0, 0});
-}
-
 Body ball(double radius) {
-    const SplineCurve half =
-        ellipse_arc({placement_of({0, 0, 0}, {0, -1, 0}, {0, 0, -1}), radius, radius, 0, pi});
-    return *exact_body({*revolved(half, at_origin(), 2 * pi)}, plume::Run());
+    return *exact_body({test::sphere(radius)}, plume::Run());
 }
 
 Body ring(double large, double small) {
-    const SplineCurve circle = ellipse(placement_of({large, 0, 0}, {0, -1, 0}, {1, 0, 0}), small, small);
-    return *exact_body({*revolved(circle, at_origin(), 2 * pi)}, plume::Run());
+    return *exact_body({test::torus(large, small)}, plume::Run());
 }
 
 Body box(Vec3 low, Vec3 size) {

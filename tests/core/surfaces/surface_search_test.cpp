@@ -9,22 +9,15 @@
 #include "core/geometry/surfaces/surface_search.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 #include "core/support.hpp"
+#include "core/surfaces/round_surfaces.hpp"
 
 namespace plume {
 namespace {
 
 constexpr double pi = std::numbers::pi;
+using test::at_origin;
+using test::sphere;
 using test::StudyMaker;
-
-Placement at_origin() {
-    return placement_of({0, 0, 0}, {0, 0, 1}, {1, 0, 0});
-}
-
-SplinePatch sphere(double radius) {
-    const SplineCurve half =
-        ellipse_arc({placement_of({0, 0, 0}, {0, -1, 0}, {0, 0, -1}), radius, radius, 0, pi});
-    return *revolved(half, at_origin(), 2 * pi);
-}
 
 // Deep folds: what is nearest changes often.
 SplinePatch folds() {

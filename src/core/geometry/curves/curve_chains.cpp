@@ -15,13 +15,6 @@
 namespace plume {
 namespace {
 
-Vec3 start_of(const SplineCurve& curve) {
-    return evaluate(curve, curve.basis().start()).position;
-}
-Vec3 end_of(const SplineCurve& curve) {
-    return evaluate(curve, curve.basis().end()).position;
-}
-
 // Ends are numbered 2 c for the start and 2 c + 1 for the end of open curve c.
 struct Joint {
     double gap;

@@ -7,6 +7,7 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/bounds.hpp"
+#include "core/geometry/measures/golden_section.hpp"
 #include "core/geometry/measures/quadrature.hpp"
 
 namespace plume {
@@ -49,16 +50,8 @@ double tightest_between(const SplineCurve& curve, double from, double to) {
             best = inside;
         }
     }
-    double low = std::max(best - 1, 1e-9), high = std::min(best + 1, probes - 1e-9);
-    constexpr double golden = 0.6180339887498949;
-    for (int round = 0; round < 48; ++round) {
-        const double first = high - golden * (high - low), second = low + golden * (high - low);
-        if (curvature_at(curve, at(first)) > curvature_at(curve, at(second)))
-            high = second;
-        else
-            low = first;
-    }
-    const double found = std::midpoint(low, high);
+    const double found = golden_section(std::max(best - 1, 1e-9), std::min(best + 1, probes - 1e-9), 48,
+                                        [&](double probe) { return -curvature_at(curve, at(probe)); });
     return curvature_at(curve, at(found)) > most ? at(found) : at(best);
 }
 
@@ -72,8 +65,7 @@ Vec3 area_vector(const SplineCurve& curve) {
         const CurvePoint at = evaluate(curve, t);
         return cross(at.position - centre, at.along);
     };
-    const Vec3 start = evaluate(curve, curve.basis().start()).position - centre,
-               end = evaluate(curve, curve.basis().end()).position - centre;
+    const Vec3 start = start_of(curve) - centre, end = evaluate(curve, curve.basis().end()).position - centre;
     return (along_curve(curve, size * size, swept) + cross(end, start)) * 0.5;
 }
 

@@ -85,6 +85,13 @@ CurvePoint evaluate(const SplineCurve& curve, double parameter) {
 }
 
 // By the quotient rule (The NURBS Book, eq. 4.8).
+Vec3 start_of(const SplineCurve& curve) {
+    return evaluate(curve, curve.basis().start()).position;
+}
+Vec3 end_of(const SplineCurve& curve) {
+    return evaluate(curve, curve.basis().end()).position;
+}
+
 CurveBend evaluate_bend(const SplineCurve& curve, double parameter) {
     const BasisBends basis = basis_bends_at(curve.basis(), parameter);
     const std::size_t first = basis.at.first;

@@ -22,6 +22,8 @@ struct CurvePoint {
     Vec3 position, along;  // along: the first derivative
 };
 CurvePoint evaluate(const SplineCurve& curve, double parameter);
+Vec3 start_of(const SplineCurve& curve);
+Vec3 end_of(const SplineCurve& curve);
 struct CurveBend {
     Vec3 position, along, bend;  // the first and the second derivative
 };

@@ -10,8 +10,8 @@
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
-#include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 
 namespace plume {
@@ -70,14 +70,24 @@ Status add_rim_walls(const SplinePatch& front, const SplinePatch& back, double w
 // Where a rim turns by more, one wall ends and the next begins.
 constexpr double least_corner_rad = 0.05;
 
+// Places along the lower rim of a wall, from which it is known again from its other side.
+constexpr std::array probed_shares{0.0, 0.3, 0.5, 0.7, 1.0};
+using RimPlaces = std::array<Vec3, probed_shares.size()>;
+RimPlaces rim_places(const SplinePatch& wall) {
+    const PatchEvaluator evaluator(wall);
+    RimPlaces places;
+    for (std::size_t at = 0; at < places.size(); ++at)
+        places[at] =
+            evaluator.at(std::lerp(wall.u().start(), wall.u().end(), probed_shares[at]), wall.v().start())
+                .position;
+    return places;
+}
+
 // The same stretch of space, run through either way: the two sides of a seam.
-bool is_seam(const SplinePatch& a, const SplinePatch& b, double within) {
-    const auto place = [](const SplinePatch& wall, double share) {
-        return evaluate(wall, std::lerp(wall.u().start(), wall.u().end(), share), wall.v().start()).position;
-    };
-    return std::ranges::all_of(std::array{0.0, 0.3, 0.5, 0.7, 1.0}, [&](double share) {
-        return length(place(a, share) - place(b, 1 - share)) <= within;
-    });
+bool is_seam(const RimPlaces& a, const RimPlaces& b, double within) {
+    for (std::size_t at = 0; at < a.size(); ++at)
+        if (length(a[at] - b[b.size() - 1 - at]) > within) return false;
+    return true;
 }
 
 // Walls from corner to corner along the trims; none along a seam that two of their stretches share. The
@@ -109,9 +119,12 @@ Result<double> add_trim_walls(SplinePatch& front, SplinePatch& back, double tole
     }
     const double within = 4 * std::max(deviation, tolerance_abs);
     std::vector<bool> on_seam(walls.size(), false);
+    std::vector<RimPlaces> rims;
+    for (const SplinePatch& wall : walls)
+        rims.push_back(rim_places(wall));
     for (std::size_t a = 0; a < walls.size(); ++a)
         for (std::size_t b = 0; b < a; ++b)
-            if (is_seam(walls[a], walls[b], within)) on_seam[a] = on_seam[b] = true;
+            if (is_seam(rims[a], rims[b], within)) on_seam[a] = on_seam[b] = true;
     for (std::size_t wall = 0; wall < walls.size(); ++wall)
         if (!on_seam[wall]) faces.push_back(walls[wall]);
     front = with_trims(front, trims);

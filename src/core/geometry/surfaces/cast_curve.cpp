@@ -360,7 +360,7 @@ Result<std::vector<SplineCurve>> cast_onto(const SplinePatch& patch, const Splin
         begun = with_seam_at(outline, joints.front());
         joints = joints_of(begun);
     }
-    const Vec3 first = evaluate(begun, begun.basis().start()).position;
+    const Vec3 first = start_of(begun);
     const std::vector<Parameters> starts = shadow.places_under(shadow.flat(first));
     if (starts.empty()) {
         if (place_over(shadow, begun)) return beyond_rim(first);

@@ -19,13 +19,6 @@ namespace {
 // Of the size.
 constexpr double true_share = 1e-7, gap_share = 1e-6;
 
-Vec3 start_of(const SplineCurve& curve) {
-    return evaluate(curve, curve.basis().start()).position;
-}
-Vec3 end_of(const SplineCurve& curve) {
-    return evaluate(curve, curve.basis().end()).position;
-}
-
 double size_of(const std::vector<SplineCurve>& edges) {
     Box box;
     for (const SplineCurve& edge : edges)

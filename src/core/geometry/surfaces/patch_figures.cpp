@@ -204,7 +204,7 @@ std::vector<double> trim_turns(const SplinePatch& patch) {
     std::vector<double> turns;
     for (std::size_t trim = 0; trim < patch.trims().size(); ++trim) {
         const SplineCurve& curve = patch.trims()[trim];
-        const Vec3 place = evaluate(curve, curve.basis().start()).position;
+        const Vec3 place = start_of(curve);
         std::size_t depth = 0;
         for (std::size_t other = 0; other < patch.trims().size(); ++other)
             if (other != trim && sides.is_inside(other, place.x, place.y)) ++depth;

@@ -83,7 +83,7 @@ bool share_plane(const FlatCurve& a, const CurveSet& set, const FlatCurve& b) {
 
 bool contains(const FlatCurve& outer, const CurveSet& set, const FlatCurve& inner) {
     const SplineCurve& curve = set.curves[inner.number];
-    return outer.outline.contains(evaluate(curve, curve.basis().start()).position);
+    return outer.outline.contains(start_of(curve));
 }
 
 }  // namespace

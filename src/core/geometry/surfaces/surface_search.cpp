@@ -8,6 +8,7 @@
 
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/spline_change.hpp"
+#include "core/geometry/measures/golden_section.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 
 namespace plume {
@@ -275,7 +276,6 @@ PlaceOnSurface SurfaceSearch::nearest(Vec3 point) const {
 
 // The nearest of many places of the trims, then by golden section between its neighbours.
 PlaceOnSurface SurfaceSearch::nearest_on_trims(Vec3 point) const {
-    constexpr double golden = 0.6180339887498949;
     constexpr int pieces = 8, rounds = 48;
     PlaceOnSurface best;
     best.distance = std::numeric_limits<double>::infinity();
@@ -294,16 +294,10 @@ PlaceOnSurface SurfaceSearch::nearest_on_trims(Vec3 point) const {
                 least = distance;
                 nearest = line;
             }
-        double low = lines[nearest > 0 ? nearest - 1 : 0],
-               high = lines[std::min(nearest + 1, lines.size() - 1)];
-        for (int round = 0; round < rounds; ++round) {
-            const double first = high - golden * (high - low), second = low + golden * (high - low);
-            if (place(first).distance < place(second).distance)
-                high = second;
-            else
-                low = first;
-        }
-        for (const double t : {lines[nearest], (low + high) / 2})
+        const double between = golden_section(lines[nearest > 0 ? nearest - 1 : 0],
+                                              lines[std::min(nearest + 1, lines.size() - 1)], rounds,
+                                              [&](double t) { return place(t).distance; });
+        for (const double t : {lines[nearest], between})
             if (const PlaceOnSurface found = place(t); found.distance < best.distance) best = found;
     }
     return best;

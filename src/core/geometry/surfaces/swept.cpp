@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/measures/golden_section.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 
@@ -19,16 +20,8 @@ Result<SplineCurve> moved(const SplineCurve& profile, const Affine& map) {
 
 // The distance of a place from the curve of one u between two parameters across: by golden section.
 double distance_between(const PatchEvaluator& patch, double u, double low, double high, Vec3 place) {
-    constexpr double golden = 0.6180339887498949;
     const auto distance = [&](double v) { return length(patch.at(u, v).position - place); };
-    for (int round = 0; round < 40; ++round) {
-        const double first = high - golden * (high - low), second = low + golden * (high - low);
-        if (distance(first) < distance(second))
-            high = second;
-        else
-            low = first;
-    }
-    return distance(std::midpoint(low, high));
+    return distance(golden_section(low, high, 40, distance));
 }
 
 }  // namespace

@@ -97,7 +97,7 @@ class Nesting {
 public:
     Nesting(const SplinePatch& patch, const Loops& loops) : sides_(with_trims(patch, loops)) {
         for (const SplineCurve& loop : loops)
-            places_.push_back(evaluate(loop, loop.basis().start()).position);
+            places_.push_back(start_of(loop));
     }
     bool is_inside(std::size_t inner, std::size_t outer) const {
         return inner != outer && sides_.is_inside(outer, places_[inner].x, places_[inner].y);
