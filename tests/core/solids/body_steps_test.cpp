@@ -167,7 +167,8 @@ TEST(BodySteps, PointsOnATrimmedFaceLeaveGaps) {
     maker.set("points", "surface", ResultName{"face"})
         .number("points", "columns", "8")
         .number("points", "rows", "8");
-    const auto& points = std::get<PointLattice>(*test::run(maker.study).outcome("points")->value);
+    const Evaluation made = test::run(maker.study);
+    const auto& points = std::get<PointLattice>(*made.outcome("points")->value);
     // The middle and its four neighbours at half a metre.
     EXPECT_EQ(points.address_count() - points.point_count(), 5U);
 }
