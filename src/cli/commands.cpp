@@ -15,7 +15,6 @@
 #include "core/geometry/measures/bounds.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/picture/png.hpp"
-#include "core/results/details.hpp"
 #include "core/results/facts.hpp"
 #include "core/results/presentation.hpp"
 #include "core/steps/catalogue.hpp"

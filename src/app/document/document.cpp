@@ -76,9 +76,12 @@ void Document::replace(const StudyPointer& study, const QString& path) {
     recovered_ = false;
     results_->forget_all();
     attention_->forget_all();
+    // The worker does not wait for the page to be laid out.
+    results_->mark_behind();
+    results_->compute();
     Q_EMIT replaced();
-    study_was_changed();
-    if (!results_->live()) results_->compute();
+    Q_EMIT study_changed();
+    Q_EMIT saved_changed();
 }
 
 void Document::use_folder_of(const QString& path) {

@@ -1,6 +1,6 @@
 #include "app/document/evaluation_notes.hpp"
 
-#include "core/results/details.hpp"
+#include "core/results/facts.hpp"
 #include "core/study/edits/edits.hpp"
 #include "core/study/sentence.hpp"
 

@@ -1,5 +1,7 @@
 #include "app/model/gl_scene.hpp"
 
+#include <QOpenGLContext>
+#include <QOpenGLFunctions>
 #include <QVector3D>
 #include <cmath>
 
@@ -29,6 +31,22 @@ vec3 own_colour(float c) {
     return vec3(floor(code / 16384.0), floor(mod(code, 16384.0) / 128.0), mod(code, 128.0)) / 127.0;
 })";
 
+// Of repeats (DrawRepeat); every vertex shader has it. What is no repeat has the constants of
+// set_no_repeat().
+const char* const repeat_code = R"(
+layout(location = 3) in vec3 repeat_x;
+layout(location = 4) in vec3 repeat_y;
+layout(location = 5) in vec3 repeat_z;
+layout(location = 6) in vec3 repeat_to;
+layout(location = 7) in float repeat_colour;
+vec3 placed(vec3 p) { return repeat_x * p.x + repeat_y * p.y + repeat_z * p.z + repeat_to; }
+vec3 turned(vec3 n) {
+    return cross(repeat_y, repeat_z) * n.x + cross(repeat_z, repeat_x) * n.y + cross(repeat_x, repeat_y) * n.z;
+}
+float coloured_by(float own) { return repeat_colour > 1.5 ? own : repeat_colour; }
+)";
+constexpr GLuint first_repeat_attribute = 3, repeat_colour_attribute = 7;
+
 // Of a coordinate of 0 to 1; every fragment shader has it. The ramps stand one behind the other in one
 // texture.
 const char* const ramp_code = R"(
@@ -50,10 +68,10 @@ uniform mat4 matrix;
 out vec3 toward, own;
 out float coordinate;
 void main() {
-    own = own_colour(field);
-    toward = normal;
-    coordinate = field;
-    gl_Position = matrix * vec4(position, 1.0);
+    coordinate = coloured_by(field);
+    own = own_colour(coordinate);
+    toward = turned(normal);
+    gl_Position = matrix * vec4(placed(position), 1.0);
 })";
 const char* const faces_fragment = R"(#version 330 core
 in vec3 toward, own;
@@ -76,8 +94,9 @@ uniform mat4 matrix;
 uniform vec3 slope;
 uniform float ground;
 void main() {
-    float above = position.z - ground;
-    gl_Position = matrix * vec4(position.x - slope.x * above, position.y - slope.y * above, ground, 1.0);
+    vec3 place = placed(position);
+    float above = place.z - ground;
+    gl_Position = matrix * vec4(place.x - slope.x * above, place.y - slope.y * above, ground, 1.0);
 })";
 const char* const flat_fragment = R"(#version 330 core
 out vec4 colour;
@@ -91,9 +110,9 @@ uniform mat4 matrix;
 out float coordinate;
 out vec3 own;
 void main() {
-    own = own_colour(field);
-    coordinate = field;
-    gl_Position = matrix * vec4(position, 1.0);
+    coordinate = coloured_by(field);
+    own = own_colour(coordinate);
+    gl_Position = matrix * vec4(placed(position), 1.0);
     gl_Position.z -= 0.0004 * gl_Position.w;
 })";
 
@@ -158,11 +177,12 @@ const void* byte_offset(std::size_t offset) {
 }  // namespace
 
 bool GlScene::build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
-    QByteArray with_own_colour(vertex);
-    with_own_colour.insert(with_own_colour.indexOf('\n'), own_colour_code);  // below the version
+    QByteArray with_common_code(vertex);
+    with_common_code.insert(with_common_code.indexOf('\n'), own_colour_code);  // below the version
+    with_common_code.insert(with_common_code.indexOf('\n'), repeat_code);
     QByteArray with_ramp(fragment);
     with_ramp.insert(with_ramp.indexOf('\n'), ramp_code);
-    return program.addShaderFromSourceCode(QOpenGLShader::Vertex, with_own_colour) &&
+    return program.addShaderFromSourceCode(QOpenGLShader::Vertex, with_common_code) &&
            program.addShaderFromSourceCode(QOpenGLShader::Fragment, with_ramp) && program.link();
 }
 
@@ -230,6 +250,9 @@ GlScene::Buffers& GlScene::buffers_of(const std::shared_ptr<const Drawable>& dra
     attribute(0, 3, sizeof(DrawVertex), 0);
     attribute(1, 3, sizeof(DrawVertex), 3 * sizeof(float));
     attribute(2, 1, sizeof(DrawVertex), 6 * sizeof(float));
+    fill(GL_ARRAY_BUFFER, made.buffers[5], drawable->repeats);
+    for (GLuint index = first_repeat_attribute; index <= repeat_colour_attribute; ++index)
+        glVertexAttribDivisor(index, 1);
     fill(GL_ELEMENT_ARRAY_BUFFER, made.buffers[2], drawable->edges);
     fill(GL_ELEMENT_ARRAY_BUFFER, made.buffers[1], drawable->triangles);
     fill(GL_ELEMENT_ARRAY_BUFFER, made.buffers[4], drawable->coarse);
@@ -275,6 +298,7 @@ void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneI
     glEnable(GL_BLEND);
     glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
     glEnable(GL_PROGRAM_POINT_SIZE);
+    set_no_repeat();
     draw_background();
     glEnable(GL_DEPTH_TEST);
     if (options.grid) draw_grid(options);
@@ -316,13 +340,47 @@ void GlScene::draw_background() {
     glDrawArrays(GL_TRIANGLES, 0, 3);
 }
 
+void GlScene::set_no_repeat() {
+    QOpenGLFunctions& gl = *QOpenGLContext::currentContext()->functions();
+    for (GLuint axis = 0; axis < 3; ++axis)
+        gl.glVertexAttrib3f(first_repeat_attribute + axis, axis == 0 ? 1 : 0, axis == 1 ? 1 : 0,
+                            axis == 2 ? 1 : 0);
+    gl.glVertexAttrib3f(first_repeat_attribute + 3, 0, 0, 0);
+    gl.glVertexAttrib1f(repeat_colour_attribute, 2);  // no coordinate: the vertices have their own
+}
+
+// The indices bound, once for each repeat of a shape.
+void GlScene::draw_at_repeats(GLenum mode, std::size_t first_index, std::size_t index_count,
+                              const DrawShape& shape, const Buffers& buffers) {
+    constexpr GLuint count = repeat_colour_attribute - first_repeat_attribute + 1;
+    glBindBuffer(GL_ARRAY_BUFFER, buffers.buffers[5]);
+    for (GLuint index = 0; index < count; ++index) {
+        const GLint parts = index + 1 < count ? 3 : 1;
+        const std::size_t offset = shape.first_repeat * sizeof(DrawRepeat) + 3 * sizeof(float) * index;
+        glEnableVertexAttribArray(first_repeat_attribute + index);
+        glVertexAttribPointer(first_repeat_attribute + index, parts, GL_FLOAT, GL_FALSE, sizeof(DrawRepeat),
+                              byte_offset(offset));
+    }
+    glDrawElementsInstanced(mode, static_cast<GLsizei>(index_count), GL_UNSIGNED_INT,
+                            byte_offset(first_index * sizeof(std::uint32_t)),
+                            static_cast<GLsizei>(shape.repeat_count));
+    for (GLuint index = 0; index < count; ++index)
+        glDisableVertexAttribArray(first_repeat_attribute + index);
+    set_no_repeat();
+}
+
 void GlScene::draw_triangles(const SceneItem& item, const FrameOptions& options) {
     const Buffers& buffers = buffers_of(item.drawable);
     const bool coarse = options.draft && !item.drawable->coarse.empty();
     const auto& triangles = coarse ? item.drawable->coarse : item.drawable->triangles;
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[coarse ? 4 : 1]);
-    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(triangles.size()), GL_UNSIGNED_INT, nullptr);
+    if (coarse || item.drawable->shapes.empty())
+        glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(triangles.size()), GL_UNSIGNED_INT, nullptr);
+    else
+        for (const DrawShape& shape : item.drawable->shapes)
+            draw_at_repeats(GL_TRIANGLES, shape.first_triangle_index, shape.triangle_index_count, shape,
+                            buffers);
 }
 
 void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity) {
@@ -393,7 +451,10 @@ void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVe
     glLineWidth(static_cast<float>(options.pixel_ratio) * width);
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[2]);
-    glDrawElements(GL_LINES, static_cast<GLsizei>(item.drawable->edges.size()), GL_UNSIGNED_INT, nullptr);
+    if (item.drawable->shapes.empty())
+        glDrawElements(GL_LINES, static_cast<GLsizei>(item.drawable->edges.size()), GL_UNSIGNED_INT, nullptr);
+    for (const DrawShape& shape : item.drawable->shapes)
+        draw_at_repeats(GL_LINES, shape.first_edge_index, shape.edge_index_count, shape, buffers);
     glLineWidth(1);
 }
 

@@ -45,7 +45,7 @@ private:
     struct Buffers {
         std::shared_ptr<const Drawable> drawable;  // keeps the key alive
         GLuint faces_vao = 0, points_vao = 0;
-        std::array<GLuint, 5> buffers{};  // vertices, triangles, edges, points, coarse triangles
+        std::array<GLuint, 6> buffers{};  // vertices, triangles, edges, points, coarse triangles, repeats
         bool used = false;
     };
     Buffers& buffers_of(const std::shared_ptr<const Drawable>& drawable);
@@ -55,6 +55,9 @@ private:
     static void set_ramp(QOpenGLShaderProgram& program, const RampStyle& style);
     void draw_background();
     void draw_ghost(const SceneItem& item, const FrameOptions& options);
+    static void set_no_repeat();
+    void draw_at_repeats(GLenum mode, std::size_t first_index, std::size_t index_count,
+                         const DrawShape& shape, const Buffers& buffers);
     void draw_triangles(const SceneItem& item, const FrameOptions& options);
     void draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity);
     void draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);

@@ -126,7 +126,7 @@ void ModelView::end_tool() {
 }
 
 void ModelView::collect() {
-    items_.clear();
+    const std::vector<SceneItem> before = std::exchange(items_, {});
     dragging_.collect();
     if (tool_ && !document_.study().step(tool_->step())) end_tool();
     for (const Item& item : document_.study().items) {
@@ -144,7 +144,16 @@ void ModelView::collect() {
         ghosts_.push_back({0, drawable, {}, false});
     if (document_.study().items.empty()) fit_wanted_ = true;
     if (!document_.results().behind()) follow_unit();
+    if (frame_ms_ > slow_frame_ms && any_large_is_new(before)) settle_.start();
     update();
+}
+
+// Something that has a draft and was not drawn yet: the draft is there at once, the rest when that is seen.
+bool ModelView::any_large_is_new(const std::vector<SceneItem>& before) const {
+    return std::ranges::any_of(items_, [&](const SceneItem& item) {
+        return !item.drawable->coarse.empty() &&
+               std::ranges::find(before, item.drawable, &SceneItem::drawable) == before.end();
+    });
 }
 
 // The same form in another unit is seen from the same place.
@@ -222,7 +231,7 @@ void ModelView::paintGL() {
     if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
     scene_.draw(drawn_items(), ghosts_, options);
     context()->functions()->glFinish();
-    if (!options.draft) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+    if (!options.draft && !items_.empty()) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
     QPainter painter(this);
     paint_over(painter);
 }

@@ -63,6 +63,7 @@ protected:
 private:
     enum class Gesture { none, turn, move, drag_place };
     void collect();
+    bool any_large_is_new(const std::vector<SceneItem>& before) const;
     Box bounds() const;
     void follow_unit();
     // The camera came to rest: surfaces are wanted as fine as they are seen.

@@ -47,6 +47,7 @@ void SentenceWidget::refresh() {
     }
     for (const Token& token : tokens_)
         if (token.part) token.part->refresh();
+    measure();
     lay_out(width(), true);
     updateGeometry();
     update();
@@ -67,14 +68,14 @@ void SentenceWidget::rebuild(const std::vector<SentencePart>& parts) {
             live->show();
             if (before) QWidget::setTabOrder(before, live);
             before = live;
-            tokens_.push_back({{}, live, false, {}});
+            tokens_.push_back({{}, live, false, 0, {}});
             continue;
         }
         const QString text = text_of(part.text);
         if (text.startsWith(' ') && !tokens_.empty()) tokens_.back().space_after = true;
         const QStringList words = text.split(' ', Qt::SkipEmptyParts);
         for (qsizetype index = 0; index < words.size(); ++index)
-            tokens_.push_back({words[index], nullptr, index + 1 < words.size() || text.endsWith(' '), {}});
+            tokens_.push_back({words[index], nullptr, index + 1 < words.size() || text.endsWith(' '), 0, {}});
     }
     for (SlotPart* part : old) {
         if (!part) continue;
@@ -83,20 +84,22 @@ void SentenceWidget::rebuild(const std::vector<SentencePart>& parts) {
     }
 }
 
-int SentenceWidget::token_width(const Token& token) const {
-    if (token.part) return token.part->sizeHint().width();
-    return QFontMetrics(sentence_font()).horizontalAdvance(token.word);
+// Shaping text takes longer than all the rest of a layout, and a page is laid out several times.
+void SentenceWidget::measure() {
+    const QFontMetrics metrics(sentence_font());
+    space_ = metrics.horizontalAdvance(' ');
+    for (Token& token : tokens_)
+        token.wide = token.part ? token.part->sizeHint().width() : metrics.horizontalAdvance(token.word);
 }
 
 int SentenceWidget::lay_out(int width, bool place) const {
-    const int space = QFontMetrics(sentence_font()).horizontalAdvance(' ');
     int x = 0, line = 0;
     for (std::size_t index = 0; index < tokens_.size();) {
         // A group runs to the next space.
         std::size_t end = index;
         int group = 0;
         do
-            group += token_width(tokens_[end]);
+            group += tokens_[end].wide;
         while (!tokens_[end++].space_after && end < tokens_.size());
         if (x > 0 && x + group > width) {
             x = 0;
@@ -104,15 +107,14 @@ int SentenceWidget::lay_out(int width, bool place) const {
         }
         for (; index < end; ++index) {
             Token& token = tokens_[index];
-            const int wide = token_width(token);
             if (place) {
                 token.at = {x, line * line_height + first_baseline};
                 if (token.part)
                     token.part->setGeometry(x, token.at.y() - token.part->baseline(),
-                                            qMin(wide, qMax(40, width - x)), 22);
+                                            qMin(token.wide, qMax(40, width - x)), 22);
             }
-            x += wide;
-            if (token.space_after) x += space;
+            x += token.wide;
+            if (token.space_after) x += space_;
         }
     }
     return (line + 1) * line_height;
@@ -136,7 +138,10 @@ void SentenceWidget::resizeEvent(QResizeEvent* /*event*/) {
 }
 
 void SentenceWidget::changeEvent(QEvent* event) {
-    if (event->type() == QEvent::FontChange || event->type() == QEvent::StyleChange) lay_out(width(), true);
+    if (event->type() == QEvent::FontChange || event->type() == QEvent::StyleChange) {
+        measure();
+        lay_out(width(), true);
+    }
     QWidget::changeEvent(event);
 }
 

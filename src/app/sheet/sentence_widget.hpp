@@ -36,17 +36,19 @@ private:
         QString word;
         SlotPart* part = nullptr;
         bool space_after = false;
+        int wide = 0;
         QPoint at;  // of its left end on the base line
     };
     void rebuild(const std::vector<SentencePart>& parts);
     int lay_out(int width, bool place) const;
-    int token_width(const Token& token) const;
+    void measure();
 
     Document& document_;
     ItemId step_;
     std::vector<const SlotSpec*> slots_;
     QString words_;  // all plain text, to notice when the sentence itself changes
     mutable std::vector<Token> tokens_;
+    int space_ = 0;  // between words
 };
 
 }  // namespace plume::app

@@ -5,8 +5,10 @@
 #include <QFontDatabase>
 #include <QPainter>
 #include <QPalette>
+#include <QPixmapCache>
 #include <QStyleFactory>
 #include <QSvgRenderer>
+#include <memory>
 
 // A static library's resources have to be asked for by name, from outside any namespace.
 static void init_resources() {
@@ -111,24 +113,41 @@ QFont code_font(int pixels) {
     return font;
 }
 
+namespace {
+
+QByteArray coloured_svg(const char* name, const QColor& colour) {
+    QFile file(QString(":/icons/%1.svg").arg(name));
+    if (!file.open(QIODevice::ReadOnly)) return {};
+    return file.readAll().replace("currentColor", colour.name().toUtf8());
+}
+
+QPixmap drawn(QSvgRenderer& renderer, int scale) {
+    QPixmap pixmap(20 * scale, 20 * scale);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    renderer.render(&painter);
+    painter.end();
+    pixmap.setDevicePixelRatio(scale);
+    return pixmap;
+}
+
+}  // namespace
+
 QIcon icon(const char* name) {
     return icon(name, look().ink);
 }
 
 QIcon icon(const char* name, const QColor& colour) {
-    QFile file(QString(":/icons/%1.svg").arg(name));
-    if (!file.open(QIODevice::ReadOnly)) return {};
-    QByteArray svg = file.readAll();
-    svg.replace("currentColor", colour.name().toUtf8());
-    QSvgRenderer renderer(svg);
     QIcon result;
+    std::unique_ptr<QSvgRenderer> renderer;
     for (const int scale : {1, 2, 3}) {
-        QPixmap pixmap(20 * scale, 20 * scale);
-        pixmap.fill(Qt::transparent);
-        QPainter painter(&pixmap);
-        renderer.render(&painter);
-        painter.end();
-        pixmap.setDevicePixelRatio(scale);
+        const QString key = QString("%1 %2 %3").arg(name, colour.name()).arg(scale);
+        QPixmap pixmap;
+        if (!QPixmapCache::find(key, &pixmap)) {
+            if (!renderer) renderer = std::make_unique<QSvgRenderer>(coloured_svg(name, colour));
+            pixmap = drawn(*renderer, scale);
+            QPixmapCache::insert(key, pixmap);
+        }
         result.addPixmap(pixmap);
     }
     return result;

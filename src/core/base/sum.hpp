@@ -14,6 +14,10 @@ public:
         lost_ += std::abs(sum_) >= std::abs(value) ? (sum_ - next) + value : (value - next) + sum_;
         sum_ = next;
     }
+    void add(const Sum& other) {
+        add(other.sum_);
+        lost_ += other.lost_;
+    }
     double value() const { return sum_ + lost_; }
 
 private:

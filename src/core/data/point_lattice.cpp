@@ -4,6 +4,7 @@
 #include <set>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
 
 namespace plume {
 namespace {
@@ -77,9 +78,14 @@ Address PointLattice::address(std::size_t index) const {
 }
 
 Box PointLattice::bounds() const {
+    std::vector<Box> blocks(address_count() / usual_block + 1);
+    parallel_blocks(address_count(), usual_block, Run(), [&](std::size_t begin, std::size_t end) {
+        for (std::size_t index = begin; index < end; ++index)
+            if (present(index)) blocks[begin / usual_block].include(point(index));
+    });
     Box box;
-    for (std::size_t index = 0; index < address_count(); ++index)
-        if (present(index)) box.include(point(index));
+    for (const Box& block : blocks)
+        box.include(block);
     return box;
 }
 

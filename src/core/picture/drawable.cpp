@@ -32,12 +32,15 @@ Status draw_bodies(const SolidSet& set, DrawOptions options, const Run& run, Dra
 // The mean of some thousand of its edges.
 double usual_edge_length(const Drawable& drawable) {
     const std::size_t edges = drawable.edges.size() / 2, every = edges / 2000 + 1;
+    const auto place = [&](std::size_t index) {
+        const DrawVertex& own = drawable.vertices[drawable.edges[index]];
+        const DrawVertex v = drawable.repeats.empty() ? own : at_repeat(drawable.repeats.front(), own);
+        return drawable.absolute(v.x, v.y, v.z);
+    };
     double sum = 0;
     std::size_t count = 0;
     for (std::size_t edge = 0; edge < edges; edge += every, ++count) {
-        const DrawVertex &a = drawable.vertices[drawable.edges[2 * edge]],
-                         &b = drawable.vertices[drawable.edges[2 * edge + 1]];
-        sum += length(drawable.absolute(a.x, a.y, a.z) - drawable.absolute(b.x, b.y, b.z));
+        sum += length(place(2 * edge) - place(2 * edge + 1));
     }
     return count > 0 ? sum / static_cast<double>(count) : 0;
 }
@@ -46,7 +49,28 @@ double usual_edge_length(const Drawable& drawable) {
 
 bool refines(const Value& value) {
     if (const auto* set = std::get_if<SolidSet>(&value)) return all_exact(*set);
+    if (const auto* mesh = std::get_if<Mesh>(&value)) return mesh->part_count() > 1;
     return kind_of(value) == Kind::surface;
+}
+
+DrawVertex at_repeat(const DrawRepeat& repeat, const DrawVertex& v) {
+    const auto vec = [](const std::array<float, 3>& a) {
+        return Vec3{static_cast<double>(a[0]), static_cast<double>(a[1]), static_cast<double>(a[2])};
+    };
+    const Vec3 x = vec(repeat.x), y = vec(repeat.y), z = vec(repeat.z);
+    const auto sum = [](Vec3 a, Vec3 b, Vec3 c, float by_a, float by_b, float by_c) {
+        return a * static_cast<double>(by_a) + b * static_cast<double>(by_b) + c * static_cast<double>(by_c);
+    };
+    const Vec3 place = vec(repeat.to) + sum(x, y, z, v.x, v.y, v.z);
+    // Areas, and with them normals, are turned by the cofactors.
+    const Vec3 normal = unit_or_zero(sum(cross(y, z), cross(z, x), cross(x, y), v.nx, v.ny, v.nz));
+    return {static_cast<float>(place.x),
+            static_cast<float>(place.y),
+            static_cast<float>(place.z),
+            static_cast<float>(normal.x),
+            static_cast<float>(normal.y),
+            static_cast<float>(normal.z),
+            repeat.colour};
 }
 
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run) {

@@ -7,9 +7,13 @@
 // over the field's range; -1 means the plain colour, -2 a number that is not finite, -3 and below a colour of
 // the point's own (own_colours.hpp).
 //
+// Parts of a mesh that are one shape are its repeats: the shape's triangles and edges are kept once and drawn
+// at each of them.
+//
 // Directions are arrows, the longest nearly as long as neighbours stand apart; placements are three short
 // axes in colours of their own; attractors that are paths are lines.
 
+#include <array>
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -31,6 +35,19 @@ struct DrawPoint {
     float x, y, z;
     float colour;
     std::uint32_t index;
+};
+
+// A vertex v of a repeated shape stands at x v.x + y v.y + z v.z + to.
+struct DrawRepeat {
+    std::array<float, 3> x, y, z, to;
+    float colour;
+    std::uint32_t part;  // of the mesh
+};
+// A run of indices drawn at each of a run of repeats.
+struct DrawShape {
+    std::size_t first_triangle_index = 0, triangle_index_count = 0;
+    std::size_t first_edge_index = 0, edge_index_count = 0;
+    std::size_t first_repeat = 0, repeat_count = 0;
 };
 
 // Sized first and written in full right after; large ones get huge pages.
@@ -57,7 +74,9 @@ struct Drawable {
     DrawArray<std::uint32_t> coarse;  // triangles for while the camera moves; empty when there are few anyway
     DrawArray<std::uint32_t> edges;
     DrawArray<DrawPoint> points;
-    DrawArray<std::uint32_t> vertex_parts;  // the part each vertex belongs to; empty when there is one part
+    DrawArray<DrawRepeat> repeats;
+    std::vector<DrawShape> shapes;  // with any, all triangles and edges are of one; coarse ones never are
+    DrawArray<std::uint32_t> vertex_parts;  // the part each vertex belongs to; empty with one part or repeats
     std::string colour_field;               // empty: plain
     Dimension colour_dimension;
     double colour_low = 0, colour_high = 0;
@@ -86,11 +105,15 @@ struct DrawOptions {
     std::size_t surface_samples = 24'000;  // about so many for a surface, or one a bay if it has more
     // What a screen can show and a software renderer can draw in time; beyond, drafts are made.
     std::size_t most_samples = 60'000, most_triangles = 150'000;
-    std::size_t most_coarse = 12'000;    // triangles while the camera moves
-    std::optional<DrawnView> view = {};  // surfaces are drawn as finely as it needs, where it sees them
+    std::size_t most_repeated = 700'000;  // triangles of repeats, which take no memory each
+    std::size_t most_coarse = 12'000;     // triangles while the camera moves
+    std::optional<DrawnView> view = {};   // surfaces are drawn as finely as it needs, where it sees them
 };
 
-// Whether a value's drawable refines.
+// A vertex of a shape as one of its repeats has it, with the repeat's colour.
+DrawVertex at_repeat(const DrawRepeat& repeat, const DrawVertex& vertex);
+
+// Whether a value's drawable may refine.
 bool refines(const Value& value);
 
 Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, const Run& run);

@@ -129,29 +129,109 @@ std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera,
     return best;
 }
 
-std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                    ViewPoint cursor, double reach) {
-    if (drawable.vertex_parts.empty()) return {};
-    const Projection projection(camera, view, drawable.origin);
-    const std::size_t count = drawable.triangles.size() / 3;
+namespace {
+
+// The nearest of what stands in blocks of [0, count); `visit` looks at one and improves what was found.
+template <class Visit>
+std::optional<PickedPart> nearest_part(std::size_t count, Visit visit) {
     std::vector<std::optional<PickedPart>> found(count / usual_block + 1);
     parallel_blocks(count, usual_block, Run(), [&](std::size_t begin, std::size_t end) {
-        std::optional<PickedPart>& best = found[begin / usual_block];
-        for (std::size_t at = begin; at < end; ++at) {
-            const std::uint32_t* corner = drawable.triangles.data() + 3 * at;
-            const std::array<Spot, 3> corners{projection.at(drawable.vertices[corner[0]]),
-                                              projection.at(drawable.vertices[corner[1]]),
-                                              projection.at(drawable.vertices[corner[2]])};
-            const auto under = place_on(corners, cursor, best ? std::min(reach, best->apart) : reach);
-            if (!under) continue;
-            const PickedPart here{drawable.vertex_parts[corner[0]], under->apart, under->depth};
-            if (nearer(here, best)) best = here;
-        }
+        for (std::size_t at = begin; at < end; ++at)
+            visit(at, found[begin / usual_block]);
     });
     std::optional<PickedPart> best;
     for (const auto& part : found)
         if (part && nearer(*part, best)) best = part;
     return best;
+}
+
+struct Reach {
+    ViewPoint cursor;
+    double pixels = 0;
+};
+
+void look_at_triangle(const std::array<Spot, 3>& corners, std::uint32_t part, const Reach& reach,
+                      std::optional<PickedPart>& best) {
+    const auto under =
+        place_on(corners, reach.cursor, best ? std::min(reach.pixels, best->apart) : reach.pixels);
+    if (!under) return;
+    const PickedPart here{part, under->apart, under->depth};
+    if (nearer(here, best)) best = here;
+}
+
+// Where the corners of a box around a shape may be seen at most, for a repeat to be looked at more closely.
+struct Extent {
+    DrawVertex low{}, high{};
+};
+Extent extent_of(const Drawable& drawable, const DrawShape& shape) {
+    constexpr float huge = std::numeric_limits<float>::max();
+    Extent extent{{huge, huge, huge, 0, 0, 0, 0}, {-huge, -huge, -huge, 0, 0, 0, 0}};
+    for (std::size_t index = 0; index < shape.triangle_index_count; ++index) {
+        const DrawVertex& v = drawable.vertices[drawable.triangles[shape.first_triangle_index + index]];
+        for (float DrawVertex::*axis : {&DrawVertex::x, &DrawVertex::y, &DrawVertex::z}) {
+            extent.low.*axis = std::min(extent.low.*axis, v.*axis);
+            extent.high.*axis = std::max(extent.high.*axis, v.*axis);
+        }
+    }
+    return extent;
+}
+
+bool may_be_under(const Projection& projection, const DrawRepeat& repeat, const Extent& extent,
+                  const Reach& reach) {
+    double low_x = std::numeric_limits<double>::infinity(), high_x = -low_x, low_y = low_x, high_y = -low_x;
+    for (unsigned corner = 0; corner < 8; ++corner) {
+        DrawVertex v = extent.low;
+        if ((corner & 1U) != 0) v.x = extent.high.x;
+        if ((corner & 2U) != 0) v.y = extent.high.y;
+        if ((corner & 4U) != 0) v.z = extent.high.z;
+        const Spot spot = projection.at(at_repeat(repeat, v));
+        if (spot.depth <= 0) return true;  // it reaches behind the eye: its triangles tell
+        low_x = std::min(low_x, spot.x);
+        high_x = std::max(high_x, spot.x);
+        low_y = std::min(low_y, spot.y);
+        high_y = std::max(high_y, spot.y);
+    }
+    return low_x <= reach.cursor.x + reach.pixels && high_x >= reach.cursor.x - reach.pixels &&
+           low_y <= reach.cursor.y + reach.pixels && high_y >= reach.cursor.y - reach.pixels;
+}
+
+std::optional<PickedPart> pick_repeat(const Drawable& drawable, const Projection& projection,
+                                      const Reach& reach) {
+    std::optional<PickedPart> best;
+    for (const DrawShape& shape : drawable.shapes) {
+        const Extent extent = extent_of(drawable, shape);
+        const auto found =
+            nearest_part(shape.repeat_count, [&](std::size_t at, std::optional<PickedPart>& nearest) {
+                const DrawRepeat& repeat = drawable.repeats[shape.first_repeat + at];
+                if (!may_be_under(projection, repeat, extent, reach)) return;
+                const std::uint32_t* corner = drawable.triangles.data() + shape.first_triangle_index;
+                const auto spot = [&](std::size_t index) {
+                    return projection.at(at_repeat(repeat, drawable.vertices[corner[index]]));
+                };
+                for (std::size_t index = 0; index < shape.triangle_index_count; index += 3)
+                    look_at_triangle({spot(index), spot(index + 1), spot(index + 2)}, repeat.part, reach,
+                                     nearest);
+            });
+        if (found && nearer(*found, best)) best = found;
+    }
+    return best;
+}
+
+}  // namespace
+
+std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                    ViewPoint cursor, double reach) {
+    const Projection projection(camera, view, drawable.origin);
+    if (!drawable.shapes.empty()) return pick_repeat(drawable, projection, {cursor, reach});
+    if (drawable.vertex_parts.empty()) return {};
+    return nearest_part(
+        drawable.triangles.size() / 3, [&](std::size_t at, std::optional<PickedPart>& nearest) {
+            const std::uint32_t* corner = drawable.triangles.data() + 3 * at;
+            look_at_triangle(
+                {projection.at(drawable.vertices[corner[0]]), projection.at(drawable.vertices[corner[1]]),
+                 projection.at(drawable.vertices[corner[2]])},
+                drawable.vertex_parts[corner[0]], {cursor, reach}, nearest);
+        });
 }
 
 std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,

@@ -89,6 +89,8 @@ public:
         rtcCommitScene(scene_);
     }
     ~Scene() {
+        for (RTCScene shape : shapes_)
+            rtcReleaseScene(shape);
         rtcReleaseScene(scene_);
         rtcReleaseDevice(device_);
     }
@@ -112,12 +114,16 @@ public:
         rtcInitIntersectContext(&context);
         rtcIntersect1(scene_, &context, &query);
         if (query.hit.geomID == RTC_INVALID_GEOMETRY_ID) return false;
-        const Drawable& drawable = *items_[query.hit.geomID]->drawable;
-        const RampStyle& ramp = items_[query.hit.geomID]->ramp;
-        const std::size_t triangle = 3 * static_cast<std::size_t>(query.hit.primID);
-        const DrawVertex& a = drawable.vertices[drawable.triangles[triangle]];
-        const DrawVertex& b = drawable.vertices[drawable.triangles[triangle + 1]];
-        const DrawVertex& c = drawable.vertices[drawable.triangles[triangle + 2]];
+        const bool repeated = query.hit.instID[0] != RTC_INVALID_GEOMETRY_ID;
+        const Source& source = sources_[repeated ? query.hit.instID[0] : query.hit.geomID];
+        const Drawable& drawable = *source.item->drawable;
+        const RampStyle& ramp = source.item->ramp;
+        const std::size_t triangle = source.first_index + 3 * static_cast<std::size_t>(query.hit.primID);
+        const auto corner = [&](std::size_t index) {
+            const DrawVertex& own = drawable.vertices[drawable.triangles[triangle + index]];
+            return source.repeat ? at_repeat(*source.repeat, own) : own;
+        };
+        const DrawVertex a = corner(0), b = corner(1), c = corner(2);
         const float u = query.hit.u, v = query.hit.v, w = 1 - u - v;
         const auto blend = [&](float p, float q, float r) {
             return static_cast<double>(w * p + u * q + v * r);
@@ -148,25 +154,71 @@ public:
     }
 
 private:
+    // What stands behind a geometry of the scene.
+    struct Source {
+        const StillItem* item = nullptr;
+        std::size_t first_index = 0;         // of its triangles
+        const DrawRepeat* repeat = nullptr;  // none: vertices stand where they are
+    };
+
     void add(const StillItem& item) {
         const Drawable& drawable = *item.drawable;
+        const Floats3 shift = narrowed(drawable.origin - origin_);
+        if (drawable.shapes.empty())
+            attach_triangles(scene_, drawable, 0, drawable.triangles.size(), shift, {&item});
+        for (const DrawShape& shape : drawable.shapes) {
+            shapes_.push_back(rtcNewScene(device_));
+            attach_triangles(shapes_.back(), drawable, shape.first_triangle_index, shape.triangle_index_count,
+                             {}, {});
+            rtcCommitScene(shapes_.back());
+            for (std::size_t at = 0; at < shape.repeat_count; ++at) {
+                const DrawRepeat& repeat = drawable.repeats[shape.first_repeat + at];
+                attach_repeat(shapes_.back(), repeat, shift, {&item, shape.first_triangle_index, &repeat});
+            }
+        }
+    }
+    // Without an item it is a shape, whose repeats are the sources.
+    void attach_triangles(RTCScene scene, const Drawable& drawable, std::size_t first_index,
+                          std::size_t index_count, Floats3 shift, Source source) {
         RTCGeometry geometry = rtcNewGeometry(device_, RTC_GEOMETRY_TYPE_TRIANGLE);
         auto* positions = static_cast<Floats3*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0,
                                                                         RTC_FORMAT_FLOAT3, sizeof(Floats3),
                                                                         drawable.vertices.size()));
-        const Floats3 shift = narrowed(drawable.origin - origin_);
         for (std::size_t index = 0; index < drawable.vertices.size(); ++index) {
             const DrawVertex& v = drawable.vertices[index];
             positions[index] = {v.x + shift.x, v.y + shift.y, v.z + shift.z};
         }
         auto* indices = static_cast<std::uint32_t*>(
             rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
-                                    3 * sizeof(std::uint32_t), drawable.triangles.size() / 3));
-        std::ranges::copy(drawable.triangles, indices);
+                                    3 * sizeof(std::uint32_t), index_count / 3));
+        std::copy_n(drawable.triangles.data() + first_index, index_count, indices);
+        attach(scene, geometry);
+        if (source.item) sources_.push_back(source);
+    }
+    void attach_repeat(RTCScene shape, const DrawRepeat& repeat, Floats3 shift, Source source) {
+        RTCGeometry geometry = rtcNewGeometry(device_, RTC_GEOMETRY_TYPE_INSTANCE);
+        rtcSetGeometryInstancedScene(geometry, shape);
+        const std::array<float, 12> columns{repeat.x[0],
+                                            repeat.x[1],
+                                            repeat.x[2],
+                                            repeat.y[0],
+                                            repeat.y[1],
+                                            repeat.y[2],
+                                            repeat.z[0],
+                                            repeat.z[1],
+                                            repeat.z[2],
+                                            repeat.to[0] + shift.x,
+                                            repeat.to[1] + shift.y,
+                                            repeat.to[2] + shift.z};
+        rtcSetGeometryTransform(geometry, 0, RTC_FORMAT_FLOAT3X4_COLUMN_MAJOR, columns.data());
+        attach(scene_, geometry);
+        sources_.push_back(source);
+    }
+    // Numbered in the order they come in.
+    static void attach(RTCScene scene, RTCGeometry geometry) {
         rtcCommitGeometry(geometry);
-        rtcAttachGeometry(scene_, geometry);
+        rtcAttachGeometry(scene, geometry);
         rtcReleaseGeometry(geometry);
-        items_.push_back(&item);
     }
     void set(RTCRay& query, const Ray& ray) const {
         const Floats3 from = narrowed(ray.origin), to = narrowed(ray.direction);
@@ -183,7 +235,8 @@ private:
 
     RTCDevice device_;
     RTCScene scene_;
-    std::vector<const StillItem*> items_;
+    std::vector<RTCScene> shapes_;
+    std::vector<Source> sources_;  // by geometry of the scene
     Box bounds_;
     Vec3 origin_;
 };
@@ -316,15 +369,12 @@ private:
         const bool handles = drawable.points_are == PointRole::handles;
         const bool lines = drawable.lines_are != LineRole::edges;
         const Colour ink = handles ? linear(attractor_colour) : Colour{0.02F, 0.03F, 0.03F};
-        if (item.edges)
-            for (std::size_t edge = 0; edge + 1 < drawable.edges.size(); edge += 2) {
-                const DrawVertex &a = drawable.vertices[drawable.edges[edge]],
-                                 &b = drawable.vertices[drawable.edges[edge + 1]];
-                const bool coloured = lines && a.colour != plain_coordinate;
-                draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z),
-                          coloured ? colour_of(a.colour, plain_colour, item.ramp) : ink,
-                          lines ? 0.9F : 0.30F);
-            }
+        const auto draw_edge = [&](const DrawVertex& a, const DrawVertex& b) {
+            const bool coloured = lines && a.colour != plain_coordinate;
+            draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z),
+                      coloured ? colour_of(a.colour, plain_colour, item.ramp) : ink, lines ? 0.9F : 0.30F);
+        };
+        if (item.edges) for_each_edge(drawable, draw_edge);
         if (!item.points) return;
         for (const DrawPoint& point : drawable.points) {
             const Spot s = spot(drawable, point.x, point.y, point.z);
@@ -334,6 +384,23 @@ private:
                 s, (handles ? 7 : 2) * unit,
                 colour_of(point.colour, handles ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}, item.ramp));
         }
+    }
+
+    template <class Draw>
+    static void for_each_edge(const Drawable& drawable, Draw draw) {
+        const auto end = [&](std::size_t index) -> const DrawVertex& {
+            return drawable.vertices[drawable.edges[index]];
+        };
+        if (drawable.shapes.empty())
+            for (std::size_t edge = 0; edge + 1 < drawable.edges.size(); edge += 2)
+                draw(end(edge), end(edge + 1));
+        for (const DrawShape& shape : drawable.shapes)
+            for (std::size_t at = 0; at < shape.repeat_count; ++at) {
+                const DrawRepeat& repeat = drawable.repeats[shape.first_repeat + at];
+                for (std::size_t edge = 0; edge + 1 < shape.edge_index_count; edge += 2)
+                    draw(at_repeat(repeat, end(shape.first_edge_index + edge)),
+                         at_repeat(repeat, end(shape.first_edge_index + edge + 1)));
+            }
     }
 
     // One blended pixel a step along the longer axis, shared between its two neighbours across.

@@ -48,6 +48,31 @@ TEST(Statistics, HistogramCountsEveryFiniteNumber) {
     EXPECT_NEAR(figures.mean, 0, 1e-3);
 }
 
+// Most of them close together, some far away, against sorting them all.
+TEST(Statistics, TheMedianOfManyNumbers) {
+    for (const std::size_t count : {20'000U, 20'001U}) {
+        Doubles values(count);
+        for (std::size_t index = 0; index < count; ++index) {
+            values[index] = std::pow(std::sin(static_cast<double>(index)), 9);
+            if (index % 1000 == 7) values[index] *= 1e6;
+        }
+        values[5] = values[count - 1] = NAN;
+        std::vector<double> sorted(values.begin(), values.end());
+        std::erase_if(sorted, [](double value) { return std::isnan(value); });
+        std::ranges::sort(sorted);
+        const std::size_t n = sorted.size();
+        const double expected =
+            n % 2 == 1 ? sorted[n / 2] : sorted[n / 2 - 1] + (sorted[n / 2] - sorted[n / 2 - 1]) / 2;
+        const Statistics figures = statistics_of(test::grid(count, 1), std::move(values), 24);
+        EXPECT_DOUBLE_EQ(figures.median, expected);
+        EXPECT_EQ(figures.count, count);
+        EXPECT_EQ(figures.not_finite, 2U);
+        EXPECT_EQ(figures.first_not_finite, (Address{5, 0, 0}));
+        EXPECT_EQ(figures.least, sorted.front());
+        EXPECT_EQ(figures.most, sorted.back());
+    }
+}
+
 TEST(Statistics, GapsDoNotCount) {
     for (const auto& [name, lattice] : test::pathological())
         EXPECT_EQ(statistics_of(lattice, lattice.x(), 4).count, lattice.point_count()) << name;

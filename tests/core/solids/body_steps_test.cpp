@@ -1,7 +1,7 @@
 #include <numbers>
 
 #include "core/geometry/solids/bodies.hpp"
-#include "core/results/details.hpp"
+#include "core/results/facts.hpp"
 #include "core/support.hpp"
 
 namespace plume {

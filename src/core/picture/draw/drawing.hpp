@@ -7,6 +7,7 @@
 #include <optional>
 #include <tuple>
 
+#include "core/picture/creases.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/own_colours.hpp"
 
@@ -89,6 +90,12 @@ inline void settle(Drawable& drawable, Box bounds) {
 
 void add_line(Vec3 from, Vec3 to, float colour, Drawable& drawable);
 
+// Flat facets with their edges, or with the normals and edges that creases give them.
+void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Creases* creases,
+                const Colours& colours, const Run& run, Drawable& drawable);
+// A mesh all of whose parts are one shape; false when it is none, or has too many even of boxes.
+bool draw_repeats(const Mesh& mesh, const Colours& colours, const DrawOptions& options, const Run& run,
+                  Drawable& drawable);
 Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, const Run& run,
                  Drawable& drawable);
 Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable);

@@ -6,7 +6,6 @@
 #include "core/base/parallel.hpp"
 #include "core/data/not_finite.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
-#include "core/picture/creases.hpp"
 #include "core/picture/mesh_draft.hpp"
 
 namespace plume {
@@ -49,6 +48,15 @@ Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const Colo
     }
     return Done{};
 }
+
+std::size_t triangle_count_of(const Mesh& mesh) {
+    return mesh.corner_count() - 2 * mesh.face_count();
+}
+
+// Where faces of a body turn by more, there is an edge.
+constexpr double crease_rad = 0.45;
+
+}  // namespace
 
 // Facets are shaded flat: every corner gets a vertex of its own with the facet's normal, or the one that the
 // creases give it. Where each facet's corners come to stand is counted first, so that facets are written side
@@ -97,30 +105,40 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
     drawable.edges.resize(kept);
 }
 
-// Where faces of a body turn by more, there is an edge.
-constexpr double crease_rad = 0.45;
-
-}  // namespace
+namespace {
 
 // More facets than can be seen are drawn by fewer, without edges, which would stand too close to be told
 // apart.
+Status draw_whole(const Mesh& mesh, std::vector<std::uint32_t>& faces, bool creased, const Colours& colours,
+                  const DrawOptions& options, const Run& run, Drawable& drawable) {
+    drawable.thinned = triangle_count_of(mesh) > options.most_triangles;
+    if (drawable.thinned)
+        return add_draft(mesh, faces, colours, options.most_triangles, false, run, drawable);
+    if (creased) {
+        const Creases seen = creases_of(mesh, crease_rad);
+        add_facets(mesh, faces, &seen, colours, run, drawable);
+    } else
+        add_facets(mesh, faces, nullptr, colours, run, drawable);
+    return Done{};
+}
+
+}  // namespace
+
 Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, const Run& run,
                  Drawable& drawable) {
     settle(drawable, mesh.bounds());
+    drawable.refines = false;
     const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
     std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
-    const std::size_t triangle_count = mesh.corner_count() - 2 * mesh.face_count();
-    drawable.thinned = triangle_count > options.most_triangles;
-    const bool creases = creased && !drawable.thinned && faces.size() == mesh.face_count();
-    if (creases) {
-        const Creases seen = creases_of(mesh, crease_rad);
-        add_facets(mesh, faces, &seen, colours, run, drawable);
-    } else if (!drawable.thinned)
-        add_facets(mesh, faces, nullptr, colours, run, drawable);
-    else if (Status drawn = add_draft(mesh, faces, colours, options.most_triangles, false, run, drawable);
-             !drawn)
-        return drawn;
-    if (triangle_count <= 2 * options.most_coarse) return Done{};
+    const bool whole = faces.size() == mesh.face_count();
+    const bool repeated = whole && !creased && draw_repeats(mesh, colours, options, run, drawable);
+    // Repeats alone are drawn otherwise for a view.
+    if (options.view) return Done{};
+    if (!repeated) {
+        const Status drawn = draw_whole(mesh, faces, creased && whole, colours, options, run, drawable);
+        if (!drawn) return drawn;
+    }
+    if (triangle_count_of(mesh) <= 2 * options.most_coarse) return Done{};
     // Of a form drawn by few triangles the coarse one is made of these.
     return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
 }

@@ -1,0 +1,118 @@
+// How long the window takes to show a million points, beside what computing them takes: the study is opened
+// in a window that is up already, and the picture counts that has everything in it.
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QSettings>
+#include <QTemporaryDir>
+#include <algorithm>
+#include <clocale>
+#include <cstdio>
+#include <vector>
+
+#include "app/model/model_panel.hpp"
+#include "app/theme/look.hpp"
+#include "app/window/main_window.hpp"
+#include "core/exchange/study_file.hpp"
+#include "core/steps/catalogue.hpp"
+#include "core/study/edits/edits.hpp"
+
+namespace {
+
+using namespace plume;
+using namespace plume::app;
+
+// Of another width each time, so that nothing is known from before.
+StudyPointer million_points(int round) {
+    StudyPointer study = *load_study(std::string(PLUME_BENCH_STUDIES) + "/canopy.plume");
+    for (const char* slot : {"columns", "rows"})
+        study = *set_slot(*study, study->step("ground")->id, slot, NumberText{"1000"});
+    return *set_slot(*study, study->step("ground")->id, "width",
+                     NumberText{std::to_string(36 + round) + " m"});
+}
+
+double computing_ms(const StudyPointer& study) {
+    ResultStore store(2'000'000'000);
+    EvaluationPlan plan;
+    plan.catalogue = &standard_catalogue();
+    plan.store = &store;
+    QElapsedTimer timer;
+    timer.start();
+    const Evaluation evaluation = evaluate(study, plan, Run());
+    return evaluation.problem_count() == 0 ? static_cast<double>(timer.nsecsElapsed()) * 1e-6 : -1;
+}
+
+class Shower {
+public:
+    Shower() : view_(*window_.findChild<ModelView*>()) {
+        window_.show();
+        while (!view_.isValid())
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+        QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [this] {
+            if (shown_ms_ < 0 && all_in_it()) shown_ms_ = static_cast<double>(timer_.nsecsElapsed()) * 1e-6;
+        });
+    }
+
+    // Until a frame is done that shows all visible results of the study, after which the window is at rest.
+    double showing_ms(const QString& file, std::size_t results) {
+        expected_ = results;
+        shown_ms_ = -1;
+        timer_.start();
+        if (!window_.open_file(file)) return -1;
+        while (shown_ms_ < 0 && timer_.elapsed() < 60'000)
+            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+        const double shown = shown_ms_;
+        while (static_cast<double>(timer_.elapsed()) < shown + 1000)
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+        return shown;
+    }
+
+private:
+    bool all_in_it() {
+        const Results& results = window_.document().results();
+        return !results.behind() && !results.progress().busy && view_.scene().size() == expected_;
+    }
+
+    MainWindow window_;
+    ModelView& view_;
+    QElapsedTimer timer_;
+    std::size_t expected_ = 0;
+    double shown_ms_ = 0;
+};
+
+double median(std::vector<double> values) {
+    std::ranges::nth_element(values, values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2));
+    return values[values.size() / 2];
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    const QTemporaryDir folder;
+    qputenv("XDG_CONFIG_HOME", folder.filePath("config").toUtf8());
+    qputenv("XDG_DATA_HOME", folder.filePath("data").toUtf8());
+    const QApplication application(argc, argv);
+    QApplication::setApplicationName("plume-lattice");
+    QSettings::setDefaultFormat(QSettings::IniFormat);
+    std::setlocale(LC_NUMERIC, "C");
+    load_fonts();
+    apply_look(false);
+    // What is drawn for the first time compiles what draws it, so something small is drawn before.
+    const QString file = folder.filePath("million.plume");
+    const QString small = folder.filePath("small.plume");
+    if (!save_study(**load_study(std::string(PLUME_BENCH_STUDIES) + "/canopy.plume"), small.toStdString()))
+        return 1;
+    Shower shower;
+    std::vector<double> computing, showing;
+    for (int round = 0; round < 7; ++round) {
+        const StudyPointer study = million_points(round);
+        if (!save_study(*study, file.toStdString())) return 1;
+        computing.push_back(computing_ms(study));
+        shower.showing_ms(small, 2);
+        showing.push_back(shower.showing_ms(file, 2));
+    }
+    std::printf("%-58s %6.0f ms\n%-58s %6.0f ms\n%-58s %6.3f   at most 1.5\n", "a million points, computed",
+                median(computing), "a million points, opened and seen in the window", median(showing),
+                "seen / computed", median(showing) / median(computing));
+    return 0;
+}
