@@ -28,23 +28,6 @@ namespace {
 
 class Files : public WindowTest {
 protected:
-    // Runs while a dialog blocks the test's own thread, once that dialog is up and has the keyboard. Looked
-    // for again and again instead of waited for: a dialog that opens within a wait would hold up the wait
-    // itself.
-    static void in_dialog(std::function<void()> action, int rounds = 600) {
-        QTimer::singleShot(50, [action = std::move(action), rounds] {
-            const QWidget* dialog = QApplication::activeModalWidget();
-            if (!dialog || !dialog->isActiveWindow()) {
-                if (rounds > 0)
-                    in_dialog(action, rounds - 1);
-                else
-                    ADD_FAILURE() << "no dialogue came up";
-                return;
-            }
-            Driver::settle(200);
-            action();
-        });
-    }
     // Return until the dialogue is gone: the first may only take what a list of file names offers.
     static void confirm(Driver& hand) {
         const QPointer<QWidget> dialog = QApplication::activeModalWidget();

@@ -7,6 +7,7 @@
 #include <QScrollArea>
 #include <QSettings>
 #include <QStandardPaths>
+#include <QTimer>
 #include <QWindow>
 
 #include "core/study/sentence.hpp"
@@ -95,6 +96,23 @@ void WindowTest::choose(const QString& starts_with) {
         return;
     }
     FAIL() << "no entry " << starts_with.toStdString();
+}
+
+// Looked for again and again instead of waited for: a dialog that opens within a wait would hold up the wait
+// itself.
+void WindowTest::in_dialog(std::function<void()> action, int rounds) {
+    QTimer::singleShot(50, [action = std::move(action), rounds] {
+        const QWidget* dialog = QApplication::activeModalWidget();
+        if (!dialog || !dialog->isActiveWindow()) {
+            if (rounds > 0)
+                in_dialog(action, rounds - 1);
+            else
+                ADD_FAILURE() << "no dialogue came up";
+            return;
+        }
+        Driver::settle(200);
+        action();
+    });
 }
 
 void WindowTest::continue_with(const QString& words) {

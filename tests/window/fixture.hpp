@@ -37,6 +37,8 @@ protected:
     void type_into(const std::string& result, const char* slot, const QString& text);
     // Chooses an entry of the menu now open, by the keyboard.
     void choose(const QString& starts_with);
+    // Runs while a dialog blocks the test's own thread, once that dialog is up and has the keyboard.
+    static void in_dialog(std::function<void()> action, int rounds = 600);
     void continue_with(const QString& words);
     std::string slot_text_of(const std::string& result, const char* slot);
     double top_of(const std::string& result);  // highest z of its drawing

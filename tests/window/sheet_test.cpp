@@ -164,10 +164,7 @@ TEST_F(Sheet, RemovingWhatOthersReadAsksAndNamesThem) {
     build_canopy();
     focus("lattice");
     QString question;
-    QTimer::singleShot(50, [&] {
-        EXPECT_TRUE(Driver::until(
-            [] { return qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr; }));
-        Driver::settle(200);
+    in_dialog([&] {
         if (auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget())) question = box->text();
         Driver().key("Escape");
     });
