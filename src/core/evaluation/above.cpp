@@ -43,7 +43,13 @@ Error no_value(const Study& study, const std::string& name, const Outcome& outco
 }  // namespace
 
 Above::Above(const Study& study, Scope scope, std::shared_ptr<FileStore> files)
-    : study_(study), scope_(std::move(scope)), files_(std::move(files)) {}
+    : study_(study),
+      scope_(std::move(scope)),
+      files_(std::move(files)),
+      any_gives_number_(std::ranges::any_of(study.items, [](const Item& item) {
+          const Step* step = step_of(item);
+          return step && gives_number(*step);
+      })) {}
 
 void Above::add(const Step& step, const Outcome& outcome) {
     if (!outcomes_.emplace(step.name, &outcome).second || !outcome.value) return;
@@ -68,6 +74,7 @@ Result<Resolved> Above::resolve(const SlotSpec& slot, const Step& step) const {
 
 // Why a number of the study that an expression reads is not there; nothing when all are.
 std::optional<Error> Above::missing_number(const SlotValue& value) const {
+    if (!any_gives_number_) return {};
     Step reader;
     reader.slots["expression"] = value;
     for (const std::string& name : names_in_expressions(reader)) {

@@ -32,6 +32,7 @@ private:
     const Study& study_;
     Scope scope_;
     std::shared_ptr<FileStore> files_;
+    bool any_gives_number_;
     std::map<std::string, const Outcome*, std::less<>> outcomes_;
     SeenColumns held_;  // columns counted in what the results hold
     double held_bytes_ = 0;

@@ -83,6 +83,25 @@ TEST(Outline, OpenCrossingAndCrookedOnesAreNamed) {
               std::string::npos);
 }
 
+// Two runs through one corner, or through a corner and the middle of an edge.
+TEST(Outline, RunningThroughItselfInACornerIsACrossing) {
+    const auto made = [](std::vector<Vec3> corners) {
+        CurvePoints item;
+        item.points = std::move(corners);
+        item.closed = true;
+        return Outline::make(*curve_through(std::move(item), CurveShape::straight));
+    };
+    EXPECT_FALSE(made({{0, 0, 0}, {2, 2, 0}, {5, 4, 0}, {4, 0, 0}, {2, 2, 0}, {0, 4, 0}}));
+    EXPECT_TRUE(made({{0, 0, 0}, {2, 2, 0}, {4, 0, 0}, {5, 4, 0}, {2, 2, 0}, {0, 4, 0}}))
+        << "the same corners, but the two only touch";
+    EXPECT_FALSE(made({{0, 0, 0}, {4, 0, 0}, {4, 4, 0}, {2, 0, 0}, {1, -3, 0}}));
+    EXPECT_TRUE(made({{0, 0, 0}, {4, 0, 0}, {4, 4, 0}, {2, 0, 0}, {1, 3, 0}})) << "it stands on an edge";
+    CurvePoints smooth;
+    smooth.points = {{0, 0, 0}, {2, 2, 0}, {5, 4, 0}, {4, 0, 0}, {2, 2, 0}, {0, 4, 0}};
+    smooth.closed = true;
+    EXPECT_FALSE(Outline::make(*curve_through(smooth, CurveShape::smooth)));
+}
+
 TEST(Outline, OffsetsOfASquare) {
     const Outline square = outline_through({{0, 0, 0}, {10, 0, 0}, {10, 10, 0}, {0, 10, 0}});
     const auto area_of = [](const std::vector<FlatPoint>& loop) {

@@ -2,7 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
+#include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/quadrature.hpp"
 
 namespace plume {
@@ -15,10 +17,51 @@ std::size_t piece_of(const std::vector<double>& starts, double wanted) {
     return static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(above - starts.begin() - 1, 0, last));
 }
 
+// Beside the origin, where the coordinates of a small curve far away keep their digits; and how far it
+// reaches.
+struct Beside {
+    SplineCurve curve;
+    double size;
+};
+Beside beside_origin(const SplineCurve& curve) {
+    Box box;
+    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
+        box.include(curve.pole(pole));
+    const Vec3 centre = box.centre();
+    const auto moved = [](const Column& column, double by) {
+        Doubles numbers(column.data(), column.data() + column.size());
+        for (double& number : numbers)
+            number -= by;
+        return Column(std::move(numbers));
+    };
+    SplineCurve::Parts parts{.basis = curve.basis(),
+                             .x = moved(curve.x(), centre.x),
+                             .y = moved(curve.y(), centre.y),
+                             .z = moved(curve.z(), centre.z),
+                             .weights = curve.weights(),
+                             .fields = {}};
+    const auto made = SplineCurve::make(std::move(parts));
+    return {made ? *made : curve, box.diagonal()};
+}
+
+// How far a parameter can be off by its own digits, as a share of the narrowest span between knots.
+double lost_in_parameters(const SplineBasis& basis) {
+    const std::vector<double> breaks = breaks_of(basis);
+    double narrowest = basis.end() - basis.start();
+    for (std::size_t at = 1; at < breaks.size(); ++at)
+        narrowest = std::min(narrowest, breaks[at] - breaks[at - 1]);
+    const double largest = std::max(std::abs(basis.start()), std::abs(basis.end()));
+    return largest * std::numeric_limits<double>::epsilon() / narrowest;
+}
+
 }  // namespace
 
 CurveLength::CurveLength(const SplineCurve& curve)
     : curve_(curve), even_speed_(curve.basis().degree == 1 && !curve.rational()) {
+    const Beside beside = beside_origin(curve);
+    curve_ = beside.curve;
+    least_ = rounding * beside.size;
+    agreement_ = std::max(agreement, 4 * lost_in_parameters(curve.basis()));
     const CurveSamples samples = sample(curve, usual_tolerance(curve));
     parameters_ = samples.parameters;
     if (samples.closed) parameters_.push_back(curve.basis().end());
@@ -35,8 +78,8 @@ double CurveLength::length_between(double from, double to) const {
     const double whole = rule(from, to);
     if (even_speed_) return whole;
     const auto speed = [&](double t) { return length(evaluate(curve_, t).along); };
-    const auto agreed = [](double first, double second, double all) {
-        return std::abs(first + second - all) <= agreement * (first + second);
+    const auto agreed = [this](double first, double second, double all) {
+        return std::abs(first + second - all) <= std::max(agreement_ * (first + second), least_);
     };
     return halved_integral(speed, agreed, from, to, whole, most_halvings);
 }

@@ -22,12 +22,17 @@ public:
 
 private:
     static constexpr double agreement = 1e-11;
+    // What is less of the size of a curve is lost in the digits of its poles, as where it stands nearly
+    // still.
+    static constexpr double rounding = 1e-15;
     static constexpr int most_halvings = 24;  // of a piece with a corner in it
     double rule(double from, double to) const;
     double length_between(double from, double to) const;
 
-    SplineCurve curve_;  // shares its poles
-    bool even_speed_;    // within each piece
+    SplineCurve curve_;             // moved beside the origin
+    double least_ = 0;              // a length that is none
+    double agreement_ = agreement;  // as its parameters' digits allow
+    bool even_speed_;               // within each piece
     std::vector<double> parameters_, lengths_;
 };
 

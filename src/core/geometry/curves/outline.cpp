@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 #include <numeric>
 #include <optional>
 #include <polyclipping/clipper.hpp>
@@ -24,21 +25,52 @@ bool crossing(FlatPoint a, FlatPoint b, FlatPoint c, FlatPoint d) {
            ((side_a > 0 && side_b < 0) || (side_a < 0 && side_b > 0));
 }
 
-// The first crossing of two edges that are not neighbours. Edges sorted by their left ends: only those that
-// overlap along x are compared.
+// A bend of the line: where it comes from, where it is, where it goes on to.
+struct Bend {
+    FlatPoint from, at, to;
+};
+
+// Whether two bends at one place run through each other: one comes and goes on different sides of the other.
+bool run_through(const Bend& one, const Bend& other) {
+    const auto angle = [&](FlatPoint to) {
+        const double turned = std::atan2(to.y - one.at.y, to.x - one.at.x) -
+                              std::atan2(one.from.y - one.at.y, one.from.x - one.at.x);
+        return turned < 0 ? turned + 2 * std::numbers::pi : turned;
+    };
+    const double onwards = angle(one.to), from = angle(other.from), to = angle(other.to);
+    return from > 0 && to > 0 && from != onwards && to != onwards && (from < onwards) != (to < onwards);
+}
+
+// The first crossing of two edges that are not neighbours, or of two that meet in a corner. Edges sorted by
+// their left ends: only those that overlap along x are compared.
 std::optional<FlatPoint> self_crossing(const std::vector<FlatPoint>& corners) {
     const std::size_t count = corners.size();
     std::vector<std::size_t> order(count);
     std::iota(order.begin(), order.end(), std::size_t{0});
     const auto end_of = [&](std::size_t edge) { return corners[(edge + 1) % count]; };
+    const auto bend_at = [&](std::size_t corner) {
+        return Bend{corners[(corner + count - 1) % count], corners[corner], end_of(corner)};
+    };
     const auto left = [&](std::size_t edge) { return std::min(corners[edge].x, end_of(edge).x); };
     const auto right = [&](std::size_t edge) { return std::max(corners[edge].x, end_of(edge).x); };
     std::ranges::sort(order, [&](std::size_t a, std::size_t b) { return left(a) < left(b); });
+    const auto [low, high] = std::ranges::minmax(corners, {}, &FlatPoint::x);
+    const double near = 1e-12 * (high.x - low.x);
+    // Where a corner of one lies on the other, which begins in a corner of its own or runs straight through.
+    const auto crossing_in_corner = [&](std::size_t corner, std::size_t edge) {
+        const FlatPoint a = corners[edge], b = end_of(edge), p = corners[corner];
+        const double x = b.x - a.x, y = b.y - a.y, size = std::hypot(x, y);
+        const double along = ((p.x - a.x) * x + (p.y - a.y) * y) / size;
+        if (!(std::abs(turn(a, b, p)) <= near * size) || along < -near || along >= size - near) return false;
+        return run_through(along <= near ? bend_at(edge) : Bend{a, p, b}, bend_at(corner));
+    };
     for (std::size_t first = 0; first < count; ++first)
-        for (std::size_t second = first + 1; second < count && left(order[second]) <= right(order[first]);
-             ++second) {
+        for (std::size_t second = first + 1;
+             second < count && left(order[second]) <= right(order[first]) + near; ++second) {
             const std::size_t a = order[first], b = order[second];
             if (crossing(corners[a], end_of(a), corners[b], end_of(b))) return corners[a];
+            if (crossing_in_corner(b, a)) return corners[b];
+            if (crossing_in_corner(a, b)) return corners[a];
         }
     return {};
 }

@@ -248,7 +248,7 @@ double snapped(const SplineBasis& basis, double parameter) {
 SplineChange part_of(const SplineBasis& basis, double from, double to) {
     const double period = period_of(basis);
     from = snapped(basis, from);
-    to = std::max(snapped(basis, to), std::nextafter(from, to + period));
+    to = std::max(snapped(basis, to), from + hardly_apart * period);
     std::vector<double> inner;
     const std::vector<double> round = round_of_knots(basis);
     for (const double turn : {0.0, period}) {

@@ -62,6 +62,8 @@ std::optional<Error> slot_error(const StepKind& kind, const Step& step) {
         if (stands_twice(key)) return twice(key);
         const SlotSpec* slot = kind.slot(key);
         if (!slot) continue;
+        // Most are in form and need not be copied.
+        if (rules_of(slot->type).holds(value)) continue;
         if (const Result<SlotValue> read = in_form(*slot, value); !read) return read.error();
     }
     return {};
