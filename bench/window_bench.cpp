@@ -68,10 +68,8 @@ public:
     }
 
 private:
-    bool all_in_it() {
-        const Results& results = window_.document().results();
-        return !results.behind() && !results.progress().busy && view_.scene().size() == expected_;
-    }
+    // Opening a study empties the model.
+    bool all_in_it() const { return view_.scene().size() == expected_; }
 
     MainWindow window_;
     ModelView& view_;

@@ -44,9 +44,10 @@ void Results::follow_progress() {
 
 // Worker thread.
 void Results::finished(const Evaluation& evaluation, const Run& run) {
-    auto brought = prepare(evaluation, run);
-    QMetaObject::invokeMethod(
-        this, [this, brought] { take(brought); }, Qt::QueuedConnection);
+    const auto takes_long = [&](const auto& one) { return presenter_.takes_long(one.second); };
+    if (evaluation.complete && std::ranges::any_of(evaluation.outcomes, takes_long))
+        bring(prepare_pictures(evaluation, run));
+    bring(prepare(evaluation, run));
     if (evaluation.cancelled || !evaluation.complete) return;
     // The model is not kept waiting for what is said about its formulas.
     const auto made = guarded(
@@ -143,6 +144,32 @@ void Results::look_again() {
     if (live_ || !behind_) compute();
 }
 
+void Results::bring(const std::shared_ptr<Brought>& brought) {
+    QMetaObject::invokeMethod(
+        this, [this, brought] { take(brought); }, Qt::QueuedConnection);
+}
+
+// What is seen, before figures are made of what is not.
+std::shared_ptr<Results::Brought> Results::prepare_pictures(const Evaluation& evaluation, const Run& run) {
+    auto brought = std::make_shared<Brought>();
+    brought->study = evaluation.study;
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        const Outcome* outcome = step && step->show.visible ? evaluation.outcome(step->id) : nullptr;
+        if (!outcome || !outcome->value) continue;
+        const auto drawable = guarded([&]() -> Result<std::shared_ptr<const Drawable>> {
+            return presenter_.draw(*outcome, {step->show.colour_by}, run);
+        });
+        if (!drawable) continue;  // why, is told when the rest comes
+        Shown& shown = brought->shown[step->id];
+        static_cast<Outcome&>(shown) = *outcome;
+        shown.inputs = nullptr;
+        shown.drawable = *drawable;
+        shown.bounds = shown.drawable->bounds;
+    }
+    return brought;
+}
+
 // Worker thread.
 std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation, const Run& run) {
     auto brought = std::make_shared<Brought>();
@@ -193,8 +220,10 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
     }
     if (!brought->complete) {
         // What is still to come stays as it was.
-        for (auto& [id, shown] : now)
+        for (auto& [id, shown] : now) {
+            if (!shown.figures) shown.figures = shown_[id].figures;
             shown_[id] = std::move(shown);
+        }
         Q_EMIT evaluation_changed();
         return;
     }

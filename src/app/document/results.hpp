@@ -73,6 +73,8 @@ private:
     void take(const std::shared_ptr<Brought>& brought);
     void take_notes(EvaluationNotes notes);
     const StudyPointer& computed_study() const;
+    void bring(const std::shared_ptr<Brought>& brought);
+    std::shared_ptr<Brought> prepare_pictures(const Evaluation& evaluation, const Run& run);
     std::shared_ptr<Brought> prepare(const Evaluation& evaluation, const Run& run);
     void finished(const Evaluation& evaluation, const Run& run);
 

@@ -1,6 +1,7 @@
 #include "core/results/presentation.hpp"
 
 #include <algorithm>
+#include <array>
 
 #include "core/data/not_finite.hpp"
 #include "core/geometry/measures/bounds.hpp"
@@ -42,20 +43,38 @@ Presenter::Kept& Presenter::kept(const Hash& key) {
     return asked_[key];
 }
 
+Result<std::shared_ptr<const Drawable>> Presenter::draw(const Outcome& outcome, const DrawOptions& options,
+                                                        const Run& run) {
+    Kept& known = kept(outcome.key);
+    if (!known.drawable || known.colour_by != options.colour_by) {
+        Result<Drawable> made = make_drawable(*outcome.value, options, run);
+        if (!made) return made.error();
+        known.drawable = std::make_shared<const Drawable>(*std::move(made));
+        known.colour_by = options.colour_by;
+    }
+    return known.drawable;
+}
+
+bool Presenter::takes_long(const Outcome& outcome) const {
+    constexpr std::size_t many = 200'000;
+    const PointLattice* points = outcome.value ? lattice_of(*outcome.value) : nullptr;
+    if (!points || points->address_count() < many) return false;
+    return std::ranges::none_of(std::array{&asked_, &before_}, [&](const auto* kept) {
+        const auto known = kept->find(outcome.key);
+        return known != kept->end() && known->second.rest;
+    });
+}
+
 Result<Presentation> Presenter::present(const Step& step, const Outcome& outcome, const DrawOptions* draw,
                                         const Run& run) {
     const Value& value = *outcome.value;
-    Kept& known = kept(outcome.key);
     std::shared_ptr<const Drawable> drawable;
     if (draw) {
-        if (!known.drawable || known.colour_by != draw->colour_by) {
-            Result<Drawable> made = make_drawable(value, *draw, run);
-            if (!made) return made.error();
-            known.drawable = std::make_shared<const Drawable>(*std::move(made));
-            known.colour_by = draw->colour_by;
-        }
-        drawable = known.drawable;
+        auto drawn = this->draw(outcome, *draw, run);
+        if (!drawn) return drawn.error();
+        drawable = *std::move(drawn);
     }
+    Kept& known = kept(outcome.key);
     if (!known.rest) {
         Presentation rest;
         if (const Field* field = field_in_hand(value))

@@ -35,6 +35,12 @@ class Presenter {
 public:
     explicit Presenter(const Catalogue& catalogue) : catalogue_(catalogue) {}
 
+    // How an outcome with a value is drawn, alone: what is seen need not wait for figures. Errors: those of
+    // drawing; cancelled.
+    Result<std::shared_ptr<const Drawable>> draw(const Outcome& outcome, const DrawOptions& options,
+                                                 const Run& run);
+    // Whether its figures are not known yet and take some hundredths of a second.
+    bool takes_long(const Outcome& outcome) const;
     // Of an outcome with a value; drawn when `draw` is given. Errors: those of drawing; cancelled.
     Result<Presentation> present(const Step& step, const Outcome& outcome, const DrawOptions* draw,
                                  const Run& run);

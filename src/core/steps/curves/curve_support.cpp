@@ -143,4 +143,11 @@ std::string deviation_sentence(double deviation, const Inputs& in) {
     return "The largest deviation is " + size + ".";
 }
 
+Estimate nearest_on_curves_estimate(const Inputs& in, double columns) {
+    const auto points = static_cast<double>(in.lattice("points").address_count());
+    const auto curves = static_cast<double>(in.held<CurveSet>("curve").curves.size());
+    const Estimate chords = poles_estimate(in, 2000, 2e-5);
+    return {points * columns * sizeof(double) + chords.bytes, points * curves * 2e-6 + chords.seconds};
+}
+
 }  // namespace plume

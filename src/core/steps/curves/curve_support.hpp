@@ -30,6 +30,9 @@ Result<SplineCurve> only_curve(const Inputs& in, const char* slot);
 // The curve of the slots `ends`, `degree` and `poles`, whose places stand where `place` says.
 Result<Value> held_by_poles(const Inputs& in, const std::function<Vec3(Vec3)>& place);
 
+// Of so many columns read at the places of curves that are nearest to the slot `points`.
+Estimate nearest_on_curves_estimate(const Inputs& in, double columns);
+
 struct PointRow {
     std::vector<Vec3> points;
     std::vector<double> numbers;  // one a point
