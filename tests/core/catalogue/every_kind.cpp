@@ -11,19 +11,20 @@ namespace {
 // A result that the slot takes. Where one curve is wanted it is the loop.
 std::string reading(const StepKind& kind, const SlotSpec& slot) {
     static const std::map<std::string, std::string> special{
-        {"thing.repeat curve", "loop"},         {"lattice.on_surface surface", "roof"},
-        {"points.rest part", "kept"},           {"mesh.tube curves", "rows"},
-        {"thing.place to", "stations"},         {"mesh.flatten panels", "facets"},
-        {"curve.extend curve", "rows"},         {"points.corners curve", "rows"},
-        {"curve.reverse curve", "rows"},        {"curve.part curve", "rows"},
-        {"curve.split curve", "rows"},          {"curve.soften curve", "rows"},
-        {"curve.connect curve", "rows"},        {"curve.simplify curve", "rows"},
-        {"number.curve curve", "rows"},         {"surface.loft curve", "ribs"},
-        {"surface.loft last", "loop"},          {"body.close thing", "feet"},
-        {"surface.sweep curve", "crown"},       {"body.combine second", "drum"},
-        {"body.between upper", "raised_crown"}, {"surface.trim curve", "peephole"},
-        {"surface.span first", "south"},        {"surface.span second", "east"},
-        {"surface.span third", "north"},        {"surface.span fourth", "west"}};
+        {"thing.repeat curve", "loop"},     {"lattice.on_surface surface", "roof"},
+        {"points.rest part", "kept"},       {"mesh.tube curves", "rows"},
+        {"thing.place to", "stations"},     {"mesh.flatten panels", "facets"},
+        {"curve.extend curve", "rows"},     {"curve.offset curve", "rows"},
+        {"points.corners curve", "rows"},   {"curve.reverse curve", "rows"},
+        {"curve.part curve", "rows"},       {"curve.split curve", "rows"},
+        {"curve.soften curve", "rows"},     {"curve.connect curve", "rows"},
+        {"curve.simplify curve", "rows"},   {"number.curve curve", "rows"},
+        {"surface.loft curve", "ribs"},     {"surface.loft last", "loop"},
+        {"body.close thing", "feet"},       {"surface.sweep curve", "crown"},
+        {"body.combine second", "drum"},    {"body.between upper", "raised_crown"},
+        {"surface.trim curve", "peephole"}, {"surface.span first", "south"},
+        {"surface.span second", "east"},    {"surface.span third", "north"},
+        {"surface.span fourth", "west"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {

@@ -32,6 +32,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "points.unique gaps close",            // the same
         "points.sort by y",
         "points.sort by order",         // Branches.PointsAreSortedEveryWay
+        "curve.offset corners round",   // OffsetCurve.CornersOfARectangle
         "curve.arc facing back",        // CurveSteps.ArcsOnUprightPlanes
         "curve.over_base lift square",  // BaseLine.ToldAndPlacedAreInverse
         "points.centroids of line",     // CurveSteps.CentroidsOfTheAreaAndOfTheLine
