@@ -36,6 +36,8 @@ struct StepKind {
     // It takes plain numbers of a result or range for lengths; kinds with formulas, texts and tables do
     // anyway.
     bool counts_plain_numbers = false;
+    // What it reads stays seen beside its result, as a curve beside its comb.
+    bool stays_beside = false;
     std::string companion = {};  // key of a kind that is added below along with this one; may be empty
     // Empty: it costs next to nothing.
     std::function<Estimate(const Inputs&)> estimate = {};

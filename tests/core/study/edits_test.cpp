@@ -60,6 +60,21 @@ TEST(Edits, ANewStepHidesWhatItIsMadeFrom) {
         EXPECT_TRUE(maker.study->step(seen)->show.visible) << seen;
 }
 
+TEST(Edits, WhatAResultIsSetBesideStaysSeen) {
+    for (const char* beside : {"curve.comb", "curve.offset", "outline.offset"}) {
+        Study study;
+        ItemId drawn = 0;
+        for (const char* kind : {"curve.drawn", beside}) {
+            const auto added =
+                add_step(study, standard_catalogue(), *standard_catalogue().find(kind), study.items.size());
+            ASSERT_TRUE(added);
+            study = *added->study;
+            if (drawn == 0) drawn = added->id;
+        }
+        EXPECT_TRUE(study.step(drawn)->show.visible) << beside;
+    }
+}
+
 TEST(Edits, TheOldStudyIsNeverTouched) {
     const StudyMaker maker = canopy();
     const Study before = *maker.study;

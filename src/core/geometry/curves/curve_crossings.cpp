@@ -12,13 +12,6 @@
 namespace plume {
 namespace {
 
-Box box_of_poles(const SplineCurve& curve) {
-    Box box;
-    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
-        box.include(curve.pole(pole));
-    return box;
-}
-
 bool meet(const Box& a, const Box& b, double reach) {
     return a.low.x <= b.high.x + reach && b.low.x <= a.high.x + reach && a.low.y <= b.high.y + reach &&
            b.low.y <= a.high.y + reach && a.low.z <= b.high.z + reach && b.low.z <= a.high.z + reach;
@@ -30,13 +23,13 @@ public:
         : one_(one),
           other_(other),
           tolerance_(tolerance),
-          small_(std::max(1e-4 * std::max(box_of_poles(one).diagonal(), box_of_poles(other).diagonal()),
+          small_(std::max(1e-4 * std::max(poles_box(one).diagonal(), poles_box(other).diagonal()),
                           tolerance / 2)),
           run_(run) {}
 
     Status search(const SplineCurve& a, const SplineCurve& b, int depth) {
         if (run_.cancelled()) return cancelled_error();
-        const Box box_a = box_of_poles(a), box_b = box_of_poles(b);
+        const Box box_a = poles_box(a), box_b = poles_box(b);
         if (!meet(box_a, box_b, tolerance_)) return Done{};
         if (++looked_into_ > most_looked_into)
             return Error{ErrorCode::unlike_arrangement, "", "The curves run along each other",

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 
+#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/quadrature.hpp"
 
@@ -24,9 +25,7 @@ struct Beside {
     double size;
 };
 Beside beside_origin(const SplineCurve& curve) {
-    Box box;
-    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
-        box.include(curve.pole(pole));
+    const Box box = poles_box(curve);
     const Vec3 centre = box.centre();
     const auto moved = [](const Column& column, double by) {
         Doubles numbers(column.data(), column.data() + column.size());

@@ -190,6 +190,13 @@ SplineCurve closed_up(const SplineCurve& curve) {
     return curve_of(closed_at_seam(open.basis()), std::move(rows), open);
 }
 
+Box poles_box(const SplineCurve& curve) {
+    Box box;
+    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
+        box.include(curve.pole(pole));
+    return box;
+}
+
 bool is_tip(const SplineCurve& curve, double within) {
     for (std::size_t pole = 1; pole < curve.x().size(); ++pole)
         if (length(curve.pole(pole) - curve.pole(0)) > within) return false;

@@ -3,6 +3,7 @@
 
 #include <span>
 
+#include "core/data/box.hpp"
 #include "core/data/curve_set.hpp"
 #include "core/geometry/curves/spline_change.hpp"
 
@@ -37,6 +38,8 @@ SplineCurve end_to_end(std::span<const SplineCurve> curves);
 // Of an open curve whose ends meet; its seam keeps its corner.
 SplineCurve closed_up(const SplineCurve& curve);
 
+// Around all poles: no curve reaches further.
+Box poles_box(const SplineCurve& curve);
 // Whether all its poles are at one place.
 bool is_tip(const SplineCurve& curve, double within);
 

@@ -5,6 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/data/box.hpp"
+#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 
 namespace plume {
@@ -158,10 +159,7 @@ std::size_t sample_count(const SplineCurve& curve, double tolerance_abs) {
 }
 
 double usual_tolerance(const SplineCurve& curve) {
-    Box box;
-    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
-        box.include(curve.pole(pole));
-    const double size = box.diagonal();
+    const double size = poles_box(curve).diagonal();
     return size > 0 ? size / 2000 : 1;
 }
 

@@ -31,17 +31,10 @@ Vec3 flattened(Vec3 direction, Vec3 up) {
     return direction - up * dot(direction, up);
 }
 
-double size_of(const SplineCurve& curve) {
-    Box box;
-    for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
-        box.include(curve.pole(pole));
-    return box.diagonal();
-}
-
 class Offsetting {
 public:
     Offsetting(const SplineCurve& curve, const CurveOffset& offset, const Run& run)
-        : curve_(curve), offset_(offset), run_(run), size_(size_of(curve)) {}
+        : curve_(curve), offset_(offset), run_(run), size_(poles_box(curve).diagonal()) {}
 
     Result<OffsetResult> make() {
         const std::vector<CurveCorner> corners = corners_of(curve_, least_turn_rad);
@@ -257,7 +250,7 @@ private:
 }  // namespace
 
 bool runs_straight(const SplineCurve& curve, Vec3 up) {
-    const double slack = 1e-12 * size_of(curve);
+    const double slack = 1e-12 * poles_box(curve).diagonal();
     const Vec3 from = start_of(curve);
     const Vec3 along = unit_or_zero(flattened(evaluate(curve, curve.basis().end()).position - from, up));
     if (!(length(along) > 0)) return false;

@@ -59,6 +59,7 @@ StepKind comb_curve() {
             "Teeth away from the inside of every bend, the longer the tighter it is, and the line of their "
             "tips. A "
             "bend of the radius of the scale has teeth as long as that radius.",
+        .stays_beside = true,
         .estimate =
             [](const Inputs& in) {
                 const double all =

@@ -75,6 +75,7 @@ StepKind offset_curves() {
             "The curve at a distance beside a curve, open or closed. Lines and arcs stay exact. A bend that "
             "is "
             "tighter than the distance is named, with the radius it has.",
+        .stays_beside = true,
         .estimate = estimate,
         .make = make,
     };

@@ -44,6 +44,7 @@ StepKind offset_outline() {
         .results = {Kind::curves},
         .result_name = "inset",
         .help = "The line at a distance from an outline, in its plane. An inset may fall into several loops.",
+        .stays_beside = true,
         .estimate =
             [](const Inputs& in) {
                 double corners = 0;

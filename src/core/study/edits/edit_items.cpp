@@ -107,9 +107,10 @@ std::vector<Kind> result_kinds(const Study& study, const Catalogue& catalogue, c
 }
 
 // Whether what a step reads is seen in its result: points and numbers are, and what becomes a solid or
-// another of its kind. Attractors stay, to be dragged; so do outlines that only bound.
+// another of its kind. Attractors stay, to be dragged; so do outlines that only bound, and what a kind sets
+// its result beside.
 bool seen_in(const StepKind& kind, Kind input) {
-    if (input == Kind::attractors) return false;
+    if (input == Kind::attractors || kind.stays_beside) return false;
     const auto results_in = [&](Kind result) {
         return std::ranges::find(kind.results, result) != kind.results.end();
     };
