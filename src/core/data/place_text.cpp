@@ -10,4 +10,8 @@ std::string place_text(Vec3 place, double size, const Units& units) {
            std::string(symbol(units.length));
 }
 
+std::string place_text(Vec3 place) {
+    return short_text(place.x) + ", " + short_text(place.y) + ", " + short_text(place.z);
+}
+
 }  // namespace plume

@@ -116,8 +116,7 @@ Result<std::vector<double>> crossings_with_curve(const SplineCurve& curve, const
 
 std::vector<SplineCurve> split_at(const SplineCurve& curve, std::vector<double> parameters) {
     const double start = curve.basis().start(), end = curve.basis().end();
-    // Parts begin and end at a knot that is hardly apart (part_of()).
-    const double slack = 2e-10 * (end - start);
+    const double slack = 2 * knots_hardly_apart * (end - start);
     std::ranges::sort(parameters);
     std::vector<double> cuts;
     for (double at : parameters) {

@@ -18,31 +18,6 @@ std::size_t piece_of(const std::vector<double>& starts, double wanted) {
     return static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(above - starts.begin() - 1, 0, last));
 }
 
-// Beside the origin, where the coordinates of a small curve far away keep their digits; and how far it
-// reaches.
-struct Beside {
-    SplineCurve curve;
-    double size;
-};
-Beside beside_origin(const SplineCurve& curve) {
-    const Box box = poles_box(curve);
-    const Vec3 centre = box.centre();
-    const auto moved = [](const Column& column, double by) {
-        Doubles numbers(column.data(), column.data() + column.size());
-        for (double& number : numbers)
-            number -= by;
-        return Column(std::move(numbers));
-    };
-    SplineCurve::Parts parts{.basis = curve.basis(),
-                             .x = moved(curve.x(), centre.x),
-                             .y = moved(curve.y(), centre.y),
-                             .z = moved(curve.z(), centre.z),
-                             .weights = curve.weights(),
-                             .fields = {}};
-    const auto made = SplineCurve::make(std::move(parts));
-    return {made ? *made : curve, box.diagonal()};
-}
-
 // How far a parameter can be off by its own digits, as a share of the narrowest span between knots.
 double lost_in_parameters(const SplineBasis& basis) {
     const std::vector<double> breaks = breaks_of(basis);
@@ -57,9 +32,10 @@ double lost_in_parameters(const SplineBasis& basis) {
 
 CurveLength::CurveLength(const SplineCurve& curve)
     : curve_(curve), even_speed_(curve.basis().degree == 1 && !curve.rational()) {
-    const Beside beside = beside_origin(curve);
-    curve_ = beside.curve;
-    least_ = rounding * beside.size;
+    // Beside the origin the coordinates of a small curve far away keep their digits.
+    const Box box = poles_box(curve);
+    if (const auto near = with_poles(curve, [&](Vec3 pole) { return pole - box.centre(); })) curve_ = *near;
+    least_ = rounding * box.diagonal();
     agreement_ = std::max(agreement, 4 * lost_in_parameters(curve.basis()));
     const CurveSamples samples = sample(curve, usual_tolerance(curve));
     parameters_ = samples.parameters;

@@ -119,6 +119,19 @@ SplineCurve with_basis(const SplineCurve& curve, SplineBasis basis) {
         {std::move(basis), curve.x(), curve.y(), curve.z(), curve.weights(), curve.fields()});
 }
 
+Result<SplineCurve> with_poles(const SplineCurve& curve, const std::function<Vec3(Vec3)>& moved) {
+    const std::size_t count = curve.x().size();
+    Doubles x(count), y(count), z(count);
+    for (std::size_t pole = 0; pole < count; ++pole) {
+        const Vec3 to = moved(curve.pole(pole));
+        x[pole] = to.x;
+        y[pole] = to.y;
+        z[pole] = to.z;
+    }
+    return SplineCurve::make(
+        {curve.basis(), std::move(x), std::move(y), std::move(z), curve.weights(), curve.fields()});
+}
+
 SplineCurve with_fields(const SplineCurve& curve, std::vector<Field> fields) {
     return *SplineCurve::make(
         {curve.basis(), curve.x(), curve.y(), curve.z(), curve.weights(), std::move(fields)});

@@ -1,6 +1,7 @@
 #pragma once
 // Curves cut, turned round, put end to end: exact, whatever their degree and weights.
 
+#include <functional>
 #include <span>
 
 #include "core/data/box.hpp"
@@ -15,8 +16,10 @@ std::size_t row_width(const SplineCurve& curve);
 Doubles weighted_rows(const SplineCurve& curve);
 void divide_by_weights(Doubles& rows, std::size_t width);
 
-// The same poles over another basis of as many, or with other numbers on them.
+// The same poles over another basis of as many, each moved to another place, or with other numbers on them.
+// Error: that of SplineCurve::make() where one has no place.
 SplineCurve with_basis(const SplineCurve& curve, SplineBasis basis);
+Result<SplineCurve> with_poles(const SplineCurve& curve, const std::function<Vec3(Vec3)>& moved);
 SplineCurve with_fields(const SplineCurve& curve, std::vector<Field> fields);
 
 // The same curve over another basis. Fields of the same name and dimension go along.

@@ -7,6 +7,7 @@
 #include <optional>
 
 #include "core/base/numbers.hpp"
+#include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_corners.hpp"
 #include "core/geometry/curves/curve_crossings.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
@@ -22,10 +23,6 @@ namespace {
 constexpr double least_turn_rad = 1e-5;
 // A corner of more distances is cut off.
 constexpr double longest_corner = 4;
-
-std::string place_of(Vec3 at) {
-    return short_text(at.x) + ", " + short_text(at.y) + ", " + short_text(at.z);
-}
 
 Vec3 flattened(Vec3 direction, Vec3 up) {
     return direction - up * dot(direction, up);
@@ -61,7 +58,7 @@ private:
 
     Error no_side(Vec3 at) const {
         return {ErrorCode::unlike_arrangement, "",
-                "has no side near " + place_of(at) +
+                "has no side near " + place_text(at) +
                     ": it runs along the direction it is seen from, or stands "
                     "still",
                 "See it from another side, or take that part away."};
@@ -93,21 +90,9 @@ private:
             }
         if (tightest * std::abs(offset_.distance) < 1) return Done{};
         return Error{ErrorCode::out_of_range, "",
-                     "is more than the curve leaves room for near " + place_of(where) +
+                     "is more than the curve leaves room for near " + place_text(where) +
                          ", where it bends towards that side with a radius of " + short_text(1 / tightest),
                      "Offset it by less than that, or to the other side."};
-    }
-
-    SplineCurve with_poles(const SplineCurve& piece, const std::function<Vec3(Vec3)>& move) const {
-        Doubles x, y, z;
-        for (std::size_t pole = 0; pole < piece.x().size(); ++pole) {
-            const Vec3 to = move(piece.pole(pole));
-            x.push_back(to.x);
-            y.push_back(to.y);
-            z.push_back(to.z);
-        }
-        return *SplineCurve::make(
-            {piece.basis(), std::move(x), std::move(y), std::move(z), piece.weights(), piece.fields()});
     }
 
     // The centre of a piece that is a circle or a part of one in the view.
@@ -175,16 +160,18 @@ private:
         const auto seen = [&](const SplineCurve& piece) {
             return with_poles(piece, [&](Vec3 pole) { return flat(pole); });
         };
+        const auto one = seen(before), other = seen(behind);
+        if (!one || !other) return one ? other.error() : one.error();
         const double near = 1e-9 * size_;
-        const auto ends = crossings_with_curve(seen(before), seen(behind), near, run_);
-        const auto starts = crossings_with_curve(seen(behind), seen(before), near, run_);
+        const auto ends = crossings_with_curve(*one, *other, near, run_);
+        const auto starts = crossings_with_curve(*other, *one, near, run_);
         if (!ends && ends.error().code == ErrorCode::cancelled) return ends.error();
         const bool cross = ends && starts && !ends->empty() && !starts->empty() &&
                            ends->back() > before.basis().start() && starts->front() < behind.basis().end();
         if (!cross)
             return Error{
                 ErrorCode::out_of_range, "",
-                "is more than the sides of the corner at " + place_of(corner.place) + " leave room for",
+                "is more than the sides of the corner at " + place_text(corner.place) + " leave room for",
                 "Offset it by less, or to the other side."};
         before = part_of(before, before.basis().start(), ends->back());
         behind = part_of(behind, starts->front(), behind.basis().end());
@@ -199,11 +186,14 @@ private:
             if (std::abs(off) <= 1e-9 * size_) continue;
             if (piece->x().size() != 2)
                 return Error{ErrorCode::unlike_arrangement, "",
-                             "rises beside the corner at " + place_of(corner.place) +
+                             "rises beside the corner at " + place_text(corner.place) +
                                  ", where what is beside it would have two heights",
                              "Lay it onto a plane first, or round that corner."};
             std::size_t pole = 0;
-            *piece = with_poles(*piece, [&](Vec3 at) { return pole++ == end ? at + offset_.up * off : at; });
+            const auto raised =
+                with_poles(*piece, [&](Vec3 at) { return pole++ == end ? at + offset_.up * off : at; });
+            if (!raised) return raised.error();
+            *piece = *raised;
         }
         return Done{};
     }

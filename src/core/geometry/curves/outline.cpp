@@ -8,6 +8,7 @@
 #include <polyclipping/clipper.hpp>
 
 #include "core/base/numbers.hpp"
+#include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/measures/best_fit.hpp"
 
@@ -59,6 +60,7 @@ std::optional<FlatPoint> self_crossing(const std::vector<FlatPoint>& corners) {
     // Where a corner of one lies on the other, which begins in a corner of its own or runs straight through.
     const auto crossing_in_corner = [&](std::size_t corner, std::size_t edge) {
         const FlatPoint a = corners[edge], b = end_of(edge), p = corners[corner];
+        if (p.y < std::min(a.y, b.y) - 2 * near || p.y > std::max(a.y, b.y) + 2 * near) return false;
         const double x = b.x - a.x, y = b.y - a.y, size = std::hypot(x, y);
         const double along = ((p.x - a.x) * x + (p.y - a.y) * y) / size;
         if (!(std::abs(turn(a, b, p)) <= near * size) || along < -near || along >= size - near) return false;
@@ -85,8 +87,7 @@ double signed_area(const std::vector<FlatPoint>& corners) {
 }
 
 std::string place_text(FlatPoint point, const Placement& plane) {
-    const Vec3 at = plane.to_world({point.x, point.y, 0});
-    return short_text(at.x) + ", " + short_text(at.y) + ", " + short_text(at.z);
+    return place_text(plane.to_world({point.x, point.y, 0}));
 }
 
 }  // namespace

@@ -11,9 +11,6 @@ double period_of(const SplineBasis& basis) {
     return basis.end() - basis.start();
 }
 
-// Of the domain, as far as lengths along a curve are exact.
-constexpr double hardly_apart = 1e-10;
-
 // Whether two knots are one but for rounding.
 bool same_knot(double a, double b, double period) {
     return std::abs(a - b) <= 1e-13 * std::max({std::abs(a), std::abs(b), period});
@@ -238,7 +235,7 @@ double snapped(const SplineBasis& basis, double parameter) {
     const double turn = basis.closed && parameter > basis.end() ? period : 0;
     const auto next = std::ranges::lower_bound(basis.knots, parameter - turn);
     for (const auto knot : {next, next == basis.knots.begin() ? next : next - 1})
-        if (knot != basis.knots.end() && std::abs(*knot + turn - parameter) <= hardly_apart * period)
+        if (knot != basis.knots.end() && std::abs(*knot + turn - parameter) <= knots_hardly_apart * period)
             return *knot + turn;
     return parameter;
 }
@@ -248,7 +245,7 @@ double snapped(const SplineBasis& basis, double parameter) {
 SplineChange part_of(const SplineBasis& basis, double from, double to) {
     const double period = period_of(basis);
     from = snapped(basis, from);
-    to = std::max(snapped(basis, to), from + hardly_apart * period);
+    to = std::max(snapped(basis, to), from + knots_hardly_apart * period);
     std::vector<double> inner;
     const std::vector<double> round = round_of_knots(basis);
     for (const double turn : {0.0, period}) {

@@ -30,9 +30,11 @@ struct SplineChange {
 SplineChange refined(const SplineBasis& basis, std::vector<double> more);
 // Of a degree not lower than it has, at most highest_degree.
 SplineChange raised(const SplineBasis& basis, int degree);
+// Of the domain: as far as lengths along a curve are exact.
+inline constexpr double knots_hardly_apart = 1e-10;
 // From one parameter to a larger one, open, its ends on its first and last pole. Of a closed direction the
 // part may run across the seam: `to` is at most a period beyond `from`, and `from` lies in the domain. A
-// parameter within 1e-10 of the domain from a knot is taken for it.
+// parameter hardly apart from a knot is taken for it, and no part is shorter.
 SplineChange part_of(const SplineBasis& basis, double from, double to);
 // Opened where it begins, where it is closed; otherwise touching its ends.
 SplineChange opened(const SplineBasis& basis);

@@ -2,10 +2,10 @@
 
 #include <cmath>
 #include <limits>
-#include <optional>
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/curve_division.hpp"
+#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/nearest_on_curve.hpp"
 
 namespace plume {
@@ -15,7 +15,7 @@ constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 class Curves {
 public:
-    explicit Curves(const CurveSet& set) : set_(set) {
+    explicit Curves(const CurveSet& set) {
         for (const SplineCurve& curve : set.curves)
             search_.emplace_back(curve);
     }
@@ -35,10 +35,8 @@ public:
         }
         return best;
     }
-    const SplineCurve& operator[](std::size_t index) const { return set_.curves[index]; }
 
 private:
-    const CurveSet& set_;
     std::vector<NearestOnCurve> search_;
 };
 
@@ -69,19 +67,25 @@ Dimension dimension_of(CurveNumber what) {
     return plain_number;
 }
 
-// A bend this much smaller than the square of the speed over the size is rounding.
-double clean_curvature(const SplineCurve& curve, double parameter) {
-    const double curvature = curvature_of(evaluate_bend(curve, parameter));
-    constexpr double rounding = 1e-11;
-    return std::abs(curvature) * 2000 * usual_tolerance(curve) < rounding ? 0 : curvature;
+// How far each curve reaches.
+std::vector<double> sizes_of(const CurveSet& set) {
+    std::vector<double> sizes;
+    for (const SplineCurve& curve : set.curves)
+        sizes.push_back(poles_box(curve).diagonal());
+    return sizes;
 }
 
-Vec3 direction_at(const SplineCurve& curve, double parameter, CurveDirection what) {
-    const CurveBend at = evaluate_bend(curve, parameter);
+// A bend of far more than the size of the curve is rounding.
+double clean_curvature(const CurveBend& at, double size) {
+    const double curvature = curvature_of(at);
+    constexpr double rounding = 1e-11;
+    return std::abs(curvature) * size < rounding ? 0 : curvature;
+}
+
+Vec3 direction_of(const CurveBend& at, double size, CurveDirection what) {
     const Vec3 tangent = unit_or_zero(at.along);
     if (what == CurveDirection::tangent) return tangent;
-    const double curvature = clean_curvature(curve, parameter);
-    if (!(curvature > 0)) return {};
+    if (!(clean_curvature(at, size) > 0)) return {};
     const Vec3 binormal = unit_or_zero(cross(at.along, at.bend));
     return what == CurveDirection::binormal ? binormal : cross(binormal, tangent);
 }
@@ -91,14 +95,15 @@ Vec3 direction_at(const SplineCurve& curve, double parameter, CurveDirection wha
 Result<Field> curve_numbers(const PointLattice& points, const CurveSet& set, CurveNumber what,
                             const Run& run) {
     Doubles numbers(points.address_count(), nan);
+    const std::vector<double> sizes = sizes_of(set);
     std::vector<CurveLength> lengths;
     if (what == CurveNumber::length || what == CurveNumber::share)
         for (const SplineCurve& curve : set.curves)
             lengths.emplace_back(curve);
     const Status done = at_every_point(points, set, run, [&](std::size_t index, const auto& place) {
-        const SplineCurve& curve = set.curves[place.curve];
         if (lengths.empty()) {
-            const double curvature = clean_curvature(curve, place.parameter);
+            const double curvature =
+                clean_curvature(evaluate_bend(set.curves[place.curve], place.parameter), sizes[place.curve]);
             numbers[index] = what == CurveNumber::curvature ? curvature : 1 / curvature;
             return;
         }
@@ -113,9 +118,11 @@ Result<Field> curve_numbers(const PointLattice& points, const CurveSet& set, Cur
 Result<DirectionColumns> curve_directions(const PointLattice& points, const CurveSet& set,
                                           CurveDirection what, const Run& run) {
     const std::size_t count = points.address_count();
+    const std::vector<double> sizes = sizes_of(set);
     DirectionColumns columns{Doubles(count, 0.0), Doubles(count, 0.0), Doubles(count, 0.0)};
     const Status done = at_every_point(points, set, run, [&](std::size_t index, const auto& place) {
-        const Vec3 direction = direction_at(set.curves[place.curve], place.parameter, what);
+        const Vec3 direction =
+            direction_of(evaluate_bend(set.curves[place.curve], place.parameter), sizes[place.curve], what);
         columns.x[index] = direction.x;
         columns.y[index] = direction.y;
         columns.z[index] = direction.z;

@@ -7,6 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/sum.hpp"
 #include "core/data/gathered.hpp"
+#include "core/data/place_text.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
@@ -168,8 +169,7 @@ Error open_edges_error(const Mesh& mesh, const std::vector<std::pair<std::uint32
     const Vec3 at = (mesh.vertex(open.front().first) + mesh.vertex(open.front().second)) * 0.5;
     return {ErrorCode::has_gaps, "",
             "is not closed: " + grouped_text(static_cast<std::int64_t>(open.size())) +
-                (open.size() == 1 ? " edge is open, at " : " edges are open, the first at ") +
-                short_text(at.x) + ", " + short_text(at.y) + ", " + short_text(at.z),
+                (open.size() == 1 ? " edge is open, at " : " edges are open, the first at ") + place_text(at),
             "Cap its open ends, or join what closes it."};
 }
 

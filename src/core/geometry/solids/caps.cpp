@@ -3,6 +3,7 @@
 #include <map>
 
 #include "core/base/numbers.hpp"
+#include "core/data/place_text.hpp"
 #include "core/geometry/solids/bodies.hpp"
 
 namespace plume {
@@ -12,9 +13,7 @@ Result<Mesh> capped(const Mesh& mesh) {
     for (const auto& [from, to] : open_edges(mesh))
         if (!before.emplace(to, from).second) {
             const Vec3 at = mesh.vertex(to);
-            return Error{ErrorCode::unlike_arrangement, "",
-                         "has rims that meet, at " + short_text(at.x) + ", " + short_text(at.y) + ", " +
-                             short_text(at.z),
+            return Error{ErrorCode::unlike_arrangement, "", "has rims that meet, at " + place_text(at),
                          "Part what touches there, or turn its faces the same way."};
         }
     Mesh::Parts parts = mesh.parts();

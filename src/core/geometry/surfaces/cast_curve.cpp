@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "core/base/numbers.hpp"
+#include "core/data/place_text.hpp"
 #include "core/data/placements.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
@@ -31,8 +32,7 @@ struct Parameters {
 
 Error beyond_rim(Vec3 place) {
     return {ErrorCode::out_of_range, "",
-            "runs beyond a rim of the surface, or over a fold of it, near " + short_text(place.x) + ", " +
-                short_text(place.y) + ", " + short_text(place.z),
+            "runs beyond a rim of the surface, or over a fold of it, near " + place_text(place),
             "Let it lie wholly on the surface, as it is seen along the direction."};
 }
 

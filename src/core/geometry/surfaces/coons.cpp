@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "core/base/numbers.hpp"
+#include "core/data/place_text.hpp"
 #include "core/geometry/curves/compatible_curves.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
@@ -62,8 +63,7 @@ Status look_for_gaps(const std::vector<SplineCurve>& edges, double size) {
         const double gap = length(next - here);
         if (gap <= gap_share * size) continue;
         return Error{ErrorCode::has_gaps, "",
-                     "have ends " + short_text(gap) + " m apart at " + short_text(here.x) + ", " +
-                         short_text(here.y) + ", " + short_text(here.z),
+                     "have ends " + short_text(gap) + " m apart at " + place_text(here),
                      "Let the ends of neighbouring edges meet."};
     }
     return Done{};

@@ -158,15 +158,8 @@ SplineCurve trim_in_space(const SplinePatch& parallelogram, const SplineCurve& t
     };
     const Vec3 along = (pole(1) - pole(0)) * (1 / (u.end() - u.start())),
                across = (pole(2) - pole(0)) * (1 / (v.end() - v.start()));
-    Doubles x, y, z;
-    for (std::size_t at = 0; at < trim.x().size(); ++at) {
-        const Vec3 place = pole(0) + along * (trim.x()[at] - u.start()) + across * (trim.y()[at] - v.start());
-        x.push_back(place.x);
-        y.push_back(place.y);
-        z.push_back(place.z);
-    }
-    return *SplineCurve::make(
-        {trim.basis(), std::move(x), std::move(y), std::move(z), trim.weights(), trim.fields()});
+    return *with_poles(
+        trim, [&](Vec3 at) { return pole(0) + along * (at.x - u.start()) + across * (at.y - v.start()); });
 }
 
 }  // namespace plume

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <optional>
 
+#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/outline.hpp"
 #include "core/geometry/measures/bounds.hpp"
@@ -37,14 +38,11 @@ double distance_from(const Placement& plane, const SplineCurve& curve) {
 
 // Over the coordinates of a plane; what it stands off is left away.
 SplineCurve flattened(const SplineCurve& curve, const Placement& plane) {
-    Doubles x, y;
-    for (std::size_t pole = 0; pole < curve.x().size(); ++pole) {
-        const Vec3 local = plane.to_local(curve.pole(pole));
-        x.push_back(local.x);
-        y.push_back(local.y);
-    }
-    return *SplineCurve::make(
-        {curve.basis(), std::move(x), std::move(y), Doubles(curve.x().size(), 0.0), curve.weights(), {}});
+    const auto flat = [&](Vec3 pole) {
+        const Vec3 local = plane.to_local(pole);
+        return Vec3{local.x, local.y, 0};
+    };
+    return with_fields(*with_poles(curve, flat), {});
 }
 
 Result<SplinePatch> filled(const Placement& plane, std::vector<SplineCurve> trims) {
