@@ -25,8 +25,11 @@ void settle(int milliseconds) {
         QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
 }
 
-// What is on the screen, pop-ups included.
+// What is on the screen once it is that of the present study, pop-ups included.
 void shoot(MainWindow& window, const QString& file) {
+    const Results& results = window.document().results();
+    for (int round = 0; round < 300 && (results.behind() || results.progress().busy); ++round)
+        settle(100);
     settle(700);
     const QPixmap picture = window.screen()->grabWindow(0).copy(window.geometry());
     std::printf("%s %s\n", picture.save(file, "PNG") ? "wrote" : "could not write",
