@@ -86,6 +86,7 @@ void enlarge(StudyMaker& maker, const StepKind& kind) {
         {"lattice.formula", {{"count_1", "300"}, {"count_2", "300"}}},
         {"curve.formula", {{"tolerance", "1e-8 m"}}},
         {"curve.even", {{"bays", "20000"}}},
+        {"surface.even", {{"columns", "150"}, {"rows", "120"}}},
         {"curve.comb", {{"teeth", "20000"}}},
         {"curve.blend", {{"between", "20000"}}},
         {"mesh.tube", {{"tolerance", "1 mm"}}},

@@ -24,7 +24,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"body.combine second", "drum"},    {"body.between upper", "raised_crown"},
         {"surface.trim curve", "peephole"}, {"surface.span first", "south"},
         {"surface.span second", "east"},    {"surface.span third", "north"},
-        {"surface.span fourth", "west"}};
+        {"surface.span fourth", "west"},    {"points.crossings cutter", "north"},
+        {"curve.split cutter", "loop"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {

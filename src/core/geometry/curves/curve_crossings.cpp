@@ -12,11 +12,6 @@
 namespace plume {
 namespace {
 
-bool meet(const Box& a, const Box& b, double reach) {
-    return a.low.x <= b.high.x + reach && b.low.x <= a.high.x + reach && a.low.y <= b.high.y + reach &&
-           b.low.y <= a.high.y + reach && a.low.z <= b.high.z + reach && b.low.z <= a.high.z + reach;
-}
-
 class CrossingSearch {
 public:
     CrossingSearch(const SplineCurve& one, const SplineCurve& other, double tolerance, const Run& run)

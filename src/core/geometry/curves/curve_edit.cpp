@@ -68,7 +68,8 @@ void append(SplineBasis& basis, Doubles& rows, const SplineCurve& next) {
 SplineCurve with_equal_end_weights(const SplineCurve& open) {
     if (!open.rational()) return open;
     const double wanted = open.weight(0) / open.weight(open.x().size() - 1);
-    if (wanted == 1) return open;
+    // What rounding leaves apart is drawn together when it is closed.
+    if (std::abs(wanted - 1) <= 1e-12) return open;
     const auto degree = static_cast<std::size_t>(open.basis().degree);
     const std::vector<double> breaks = knot_breaks(open.basis());
     std::vector<double> cut;

@@ -44,6 +44,12 @@ Result<double> deviation_of(const SplineCurve& curve, const CurvePlace& place, d
     return worst;
 }
 
+// The sum of its weights at a parameter, by which its places are divided, as x of a curve.
+SplineCurve weight_of(const SplineCurve& curve) {
+    const Doubles zeros(curve.x().size(), 0.0);
+    return *SplineCurve::make({curve.basis(), curve.weights(), zeros, zeros, {}, {}});
+}
+
 }  // namespace
 
 Result<MappedCurves> mapped_curves(const SplineCurve& curve, std::span<const CurvePlace> maps,
@@ -75,6 +81,38 @@ Result<MappedCurves> mapped_curves(const SplineCurve& curve, std::span<const Cur
         more.erase(std::unique(more.begin(), more.end()), more.end());
         over = changed(over, refined(over.basis(), more));
     }
+}
+
+Result<CurveImage> image_of(const SplineCurve& curve, const CurvePlace& map, double tolerance_abs,
+                            const Run& run) {
+    if (!curve.rational()) {
+        auto made = mapped_curves(curve, std::span(&map, 1), tolerance_abs, run);
+        if (!made) return made.error();
+        return CurveImage{made->over, with_fields(made->curves.front(), made->over.fields()),
+                          made->deviation};
+    }
+    // With equal weights the image's places times the weight are a spline over the basis, not the image.
+    const SplineCurve weight = weight_of(curve);
+    const CurvePlace weighted = [&](double t) -> Result<Vec3> {
+        const auto place = map(t);
+        if (!place) return place.error();
+        return *place * evaluate(weight, t).position.x;
+    };
+    const double least = *std::ranges::min_element(curve.weights().span());
+    auto made = mapped_curves(curve, std::span(&weighted, 1), tolerance_abs * least, run);
+    if (!made) return made.error();
+    const SplineCurve &over = made->over, &top = made->curves.front();
+    Doubles x, y, z;
+    for (std::size_t pole = 0; pole < top.x().size(); ++pole) {
+        const Vec3 place = top.pole(pole) * (1 / over.weight(pole));
+        x.push_back(place.x);
+        y.push_back(place.y);
+        z.push_back(place.z);
+    }
+    Result<SplineCurve> to = SplineCurve::make(
+        {over.basis(), std::move(x), std::move(y), std::move(z), over.weights(), over.fields()});
+    if (!to) return to.error();
+    return CurveImage{over, *std::move(to), made->deviation / least};
 }
 
 }  // namespace plume

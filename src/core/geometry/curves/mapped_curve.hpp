@@ -24,4 +24,13 @@ struct MappedCurves {
 Result<MappedCurves> mapped_curves(const SplineCurve& curve, std::span<const CurvePlace> maps,
                                    double tolerance_abs, const Run& run);
 
+// A curve and its image over one basis, with the same weights and the curve's fields: what is ruled between
+// the two is straight from each place to where it goes. `from` is exactly the curve.
+struct CurveImage {
+    SplineCurve from, to;
+    double deviation = 0;
+};
+Result<CurveImage> image_of(const SplineCurve& curve, const CurvePlace& map, double tolerance_abs,
+                            const Run& run);
+
 }  // namespace plume

@@ -31,28 +31,59 @@ Vec3 flattened(Vec3 direction, Vec3 up) {
 class Offsetting {
 public:
     Offsetting(const SplineCurve& curve, const CurveOffset& offset, const Run& run)
-        : curve_(curve), offset_(offset), run_(run), size_(poles_box(curve).diagonal()) {}
+        : curve_(curve),
+          offset_(offset),
+          run_(run),
+          size_(poles_box(curve).diagonal()),
+          corners_(corners_of(curve, least_turn_rad)) {}
 
     Result<OffsetResult> make() {
-        const std::vector<CurveCorner> corners = corners_of(curve_, least_turn_rad);
-        std::vector<SplineCurve> pieces = cut_at_corners(curve_, corners);
-        // The two sides of the only corner of a closed curve are two pieces, to be cut by each other.
-        if (curve_.closed() && corners.size() == 1)
-            pieces = split_at(pieces.front(),
-                              {std::midpoint(pieces.front().basis().start(), pieces.front().basis().end())});
+        const auto pairs = offset_pieces();
+        if (!pairs) return pairs.error();
         std::vector<SplineCurve> beside;
-        for (const SplineCurve& piece : pieces) {
-            if (run_.cancelled()) return cancelled_error();
-            auto one = offset_piece(piece);
-            if (!one) return one.error();
-            beside.push_back(*std::move(one));
-        }
-        auto joined = with_joints(beside, corners);
+        for (const CurveImage& pair : *pairs)
+            beside.push_back(pair.to);
+        auto joined = with_joints(beside);
         if (!joined) return joined.error();
         return OffsetResult{*std::move(joined), deviation_};
     }
 
+    Result<CurveAndOffset> make_pair() {
+        auto pairs = offset_pieces();
+        if (!pairs) return pairs.error();
+        if (pairs->size() == 1 && pairs->front().from.closed())
+            return CurveAndOffset{pairs->front().from, pairs->front().to, deviation_};
+        if (Status led = lead_to_corners(*pairs); !led) return led.error();
+        std::vector<SplineCurve> from, to;
+        for (const CurveImage& pair : *pairs) {
+            from.push_back(pair.from);
+            to.push_back(pair.to);
+        }
+        const bool single = from.size() == 1;
+        CurveAndOffset both{single ? from.front() : end_to_end(from), single ? to.front() : end_to_end(to),
+                            deviation_};
+        if (!curve_.closed()) return both;
+        return CurveAndOffset{closed_up(both.curve), closed_up(both.beside), deviation_};
+    }
+
 private:
+    Result<std::vector<CurveImage>> offset_pieces() {
+        std::vector<SplineCurve> pieces = cut_at_corners(curve_, corners_);
+        // The two sides of the only corner of a closed curve are two pieces, to be cut by each other.
+        if (curve_.closed() && corners_.size() == 1)
+            pieces = split_at(pieces.front(),
+                              {std::midpoint(pieces.front().basis().start(), pieces.front().basis().end())});
+        std::vector<CurveImage> pairs;
+        for (const SplineCurve& piece : pieces) {
+            if (run_.cancelled()) return cancelled_error();
+            auto one = offset_piece(piece);
+            if (!one) return one.error();
+            deviation_ = std::max(deviation_, one->deviation);
+            pairs.push_back(*std::move(one));
+        }
+        return pairs;
+    }
+
     Vec3 flat(Vec3 direction) const { return flattened(direction, offset_.up); }
     Vec3 left_of(Vec3 along) const { return cross(offset_.up, unit_or_zero(flat(along))); }
 
@@ -113,17 +144,17 @@ private:
         return centre;
     }
 
-    Result<SplineCurve> offset_piece(const SplineCurve& piece) {
+    Result<CurveImage> offset_piece(const SplineCurve& piece) {
         const double d = offset_.distance;
         if (runs_straight(piece, offset_.up)) {
             const Vec3 by = left_of(evaluate(piece, piece.basis().end()).position - start_of(piece)) * d;
-            return with_poles(piece, [&](Vec3 pole) { return pole + by; });
+            return with_image(piece, [&](Vec3 pole) { return pole + by; });
         }
         if (Status bends = check_bends(piece); !bends) return bends.error();
         if (const auto centre = centre_of(piece)) {
             const CurveBend at = evaluate_bend(piece, piece.basis().start());
             const double scale = 1 - d * bend_left(at);
-            return with_poles(piece, [&](Vec3 pole) { return *centre + (pole - *centre) * scale; });
+            return with_image(piece, [&](Vec3 pole) { return *centre + (pole - *centre) * scale; });
         }
         const CurvePlace place = [&](double t) -> Result<Vec3> {
             const CurvePoint at = evaluate(piece, t);
@@ -131,10 +162,65 @@ private:
             if (!(length(left) > 0)) return no_side(at.position);
             return at.position + left * d;
         };
-        auto mapped = mapped_curves(piece, std::span(&place, 1), 1e-7 * size_, run_);
-        if (!mapped) return mapped.error();
-        deviation_ = std::max(deviation_, mapped->deviation);
-        return mapped->curves.front();
+        return image_of(piece, place, 1e-7 * size_, run_);
+    }
+
+    static Result<CurveImage> with_image(const SplineCurve& piece, const std::function<Vec3(Vec3)>& moved) {
+        const auto beside = with_poles(piece, moved);
+        if (!beside) return beside.error();
+        return CurveImage{piece, *beside, 0};
+    }
+
+    // From a corner to where the lines beside its two sides meet, square to up.
+    Result<Vec3> way_to_mitre(const CurveCorner& corner) const {
+        const Vec3 before = left_of(corner.before), behind = left_of(corner.behind);
+        const double half = std::cos(std::abs(turn_of(corner)) / 2);
+        if (half * longest_corner > 1) return (before + behind) * (offset_.distance / (2 * half * half));
+        return Error{ErrorCode::unlike_arrangement, "",
+                     "turns too sharply at " + place_text(corner.place) + " to have a corner beside it",
+                     "Round that corner first."};
+    }
+
+    // The number of the piece that begins at a corner: of a closed curve its own.
+    std::size_t piece_behind(std::size_t corner) const { return curve_.closed() ? corner : corner + 1; }
+
+    Status lead_to_corners(std::vector<CurveImage>& pairs) const {
+        for (std::size_t at = 0; at < corners_.size(); ++at) {
+            const auto mitre = way_to_mitre(corners_[at]);
+            if (!mitre) return mitre.error();
+            const std::size_t behind = piece_behind(at) % pairs.size(),
+                              before = (piece_behind(at) + pairs.size() - 1) % pairs.size();
+            for (const bool end : {true, false})
+                if (Status led = lead_end(pairs[end ? before : behind], end, corners_[at], *mitre); !led)
+                    return led;
+        }
+        for (const CurveImage& pair : pairs)
+            if (!(dot(flat(end_of(pair.to) - start_of(pair.to)),
+                      flat(end_of(pair.from) - start_of(pair.from))) > 0) &&
+                runs_straight(pair.from, offset_.up))
+                return Error{
+                    ErrorCode::out_of_range, "",
+                    "is more than the side at " + place_text(start_of(pair.from)) + " leaves room for",
+                    "Lean it less, or to the other side."};
+        return Done{};
+    }
+
+    // Moves one end of what is beside a line, and the places between evenly.
+    Status lead_end(CurveImage& pair, bool end, const CurveCorner& corner, Vec3 mitre) const {
+        if (!runs_straight(pair.from, offset_.up))
+            return Error{ErrorCode::unlike_arrangement, "",
+                         "bends beside the corner at " + place_text(corner.place),
+                         "Round that corner first."};
+        const Vec3 from = start_of(pair.from), along = flat(end_of(pair.from) - from);
+        const Vec3 by = corner.place + mitre - (end ? end_of(pair.to) : start_of(pair.to));
+        std::size_t pole = 0;
+        const auto led = with_poles(pair.to, [&](Vec3 place) {
+            const double share = dot(flat(pair.from.pole(pole++) - from), along) / dot(along, along);
+            return place + by * (end ? share : 1 - share);
+        });
+        if (!led) return led.error();
+        pair.to = *led;
+        return Done{};
     }
 
     // Between the end of one piece and the start of the next, on the side away from the turn.
@@ -205,18 +291,17 @@ private:
     }
 
     // Corner k stands before piece k of a closed curve, and behind piece k of an open one.
-    Result<SplineCurve> with_joints(std::vector<SplineCurve>& pieces,
-                                    const std::vector<CurveCorner>& corners) {
+    Result<SplineCurve> with_joints(std::vector<SplineCurve>& pieces) const {
         const std::size_t count = pieces.size();
         std::vector<std::vector<SplineCurve>> behind(count);  // what follows each piece
-        for (std::size_t at = 0; at < corners.size(); ++at) {
-            const std::size_t next = curve_.closed() ? at : at + 1, last = (next + count - 1) % count;
-            const double turn = turn_of(corners[at]);
+        for (std::size_t at = 0; at < corners_.size(); ++at) {
+            const std::size_t next = piece_behind(at), last = (next + count - 1) % count;
+            const double turn = turn_of(corners_[at]);
             if (turn * offset_.distance > 0) {
-                if (Status cut = cut_inner_corner(corners[at], pieces[last], pieces[next % count]); !cut)
+                if (Status cut = cut_inner_corner(corners_[at], pieces[last], pieces[next % count]); !cut)
                     return cut.error();
             } else
-                add_outer_corner(corners[at], evaluate(pieces[last], pieces[last].basis().end()).position,
+                add_outer_corner(corners_[at], evaluate(pieces[last], pieces[last].basis().end()).position,
                                  start_of(pieces[next % count]), turn, behind[last]);
         }
         std::vector<SplineCurve> all;
@@ -235,6 +320,7 @@ private:
     const CurveOffset& offset_;
     const Run& run_;
     double size_, deviation_ = 0;
+    std::vector<CurveCorner> corners_;
 };
 
 }  // namespace
@@ -257,6 +343,10 @@ bool runs_straight(const SplineCurve& curve, Vec3 up) {
 Result<OffsetResult> offset_curve(const SplineCurve& curve, const CurveOffset& offset, const Run& run) {
     if (offset.distance == 0) return OffsetResult{curve, 0};
     return Offsetting(curve, offset, run).make();
+}
+
+Result<CurveAndOffset> curve_and_offset(const SplineCurve& curve, const CurveOffset& offset, const Run& run) {
+    return Offsetting(curve, offset, run).make_pair();
 }
 
 }  // namespace plume

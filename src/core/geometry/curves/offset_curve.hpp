@@ -29,4 +29,13 @@ bool runs_straight(const SplineCurve& curve, Vec3 up);
 // or stands still; cancelled.
 Result<OffsetResult> offset_curve(const SplineCurve& curve, const CurveOffset& offset, const Run& run);
 
+// The curve and one beside it over one basis, with equal weights, so that what is ruled between leans as much
+// everywhere (mapped_curve.hpp): each corner goes to where the two lines beside it meet. Errors as above;
+// unlike_arrangement where what ends in a corner bends, or a corner would be longer than four distances.
+struct CurveAndOffset {
+    SplineCurve curve, beside;
+    double deviation = 0;
+};
+Result<CurveAndOffset> curve_and_offset(const SplineCurve& curve, const CurveOffset& offset, const Run& run);
+
 }  // namespace plume

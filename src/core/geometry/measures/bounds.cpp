@@ -305,4 +305,9 @@ Box bounds_of(const Value& value) {
                       value);
 }
 
+bool meet(const Box& a, const Box& b, double reach) {
+    return a.low.x <= b.high.x + reach && b.low.x <= a.high.x + reach && a.low.y <= b.high.y + reach &&
+           b.low.y <= a.high.y + reach && a.low.z <= b.high.z + reach && b.low.z <= a.high.z + reach;
+}
+
 }  // namespace plume

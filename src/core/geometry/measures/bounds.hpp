@@ -17,4 +17,7 @@ Box bounds_of(const SplinePatch& patch);
 // Of points, vertices, curves and surfaces; empty for numbers and where nothing is finite.
 Box bounds_of(const Value& value);
 
+// Whether two boxes come as near as `reach` along every axis.
+bool meet(const Box& a, const Box& b, double reach);
+
 }  // namespace plume

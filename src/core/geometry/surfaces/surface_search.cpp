@@ -332,18 +332,22 @@ std::vector<PlaceOnSurface> SurfaceSearch::along(Vec3 point, Vec3 direction) con
             v = next_v;
         }
     };
+    visit([&](const Box& box) { return meets(box, point, direction, 1e-9 * size_); }, look_in);
+    std::ranges::sort(found, {}, &PlaceOnSurface::distance);
+    return found;
+}
+
+void SurfaceSearch::visit(const Enters& enters, const LookIn& look_in) const {
     std::vector<std::size_t> front{0};
     while (!front.empty()) {
         const Node& here = nodes_[front.back()];
         front.pop_back();
-        if (!meets(here.box, point, direction, 1e-9 * size_)) continue;
+        if (!enters(here.box)) continue;
         if (here.right == 0)
             look_in(grown(bays_[here.left].range, patch_));
         else
             front.insert(front.end(), {here.left, here.right});
     }
-    std::ranges::sort(found, {}, &PlaceOnSurface::distance);
-    return found;
 }
 
 Vec3 SurfaceSearch::normal(const PlaceOnSurface& place) const {

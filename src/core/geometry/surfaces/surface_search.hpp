@@ -8,6 +8,7 @@
 // Geometric Design 20, 2003, doi 10.1016/S0167-8396(03)00021-9, search likewise). O(log bays) each, nearly.
 
 #include <array>
+#include <functional>
 #include <vector>
 
 #include "core/data/box.hpp"
@@ -38,6 +39,13 @@ public:
     std::vector<PlaceOnSurface> along(Vec3 point, Vec3 direction) const;
     // Square to the patch there.
     Vec3 normal(const PlaceOnSurface& place) const;
+    // Whether its trims leave it there.
+    bool holds(double u, double v) const { return sides_.hold(u, v); }
+
+    // Small bays, each half as large again, for which all boxes around them are entered.
+    using Enters = std::function<bool(const Box&)>;
+    using LookIn = std::function<void(const SurfaceBay&)>;
+    void visit(const Enters& enters, const LookIn& look_in) const;
 
 private:
     // A small bay: its middle with both derivatives, and a box along them that holds its poles.

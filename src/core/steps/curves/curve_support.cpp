@@ -4,7 +4,9 @@
 #include <numbers>
 
 #include "core/base/numbers.hpp"
+#include "core/geometry/curves/curve_crossings.hpp"
 #include "core/geometry/curves/held_curve.hpp"
+#include "core/geometry/surfaces/surface_crossings.hpp"
 
 namespace plume {
 
@@ -69,6 +71,47 @@ Result<SplineCurve> only_curve(const Inputs& in, const char* slot) {
               curves.empty() ? "holds no curve" : "holds " + std::to_string(curves.size()) + " curves",
               "Choose a result with one."},
         slot);
+}
+
+SlotSpec cutter_slot(bool planes) {
+    std::vector<Kind> kinds{Kind::curves, Kind::surface};
+    if (planes) kinds.push_back(Kind::placements);
+    return reference_slot("cutter", "Crossed by", std::move(kinds));
+}
+
+double cutter_poles(const Inputs& in) {
+    const Value& cutter = in.value("cutter");
+    if (const auto* curves = std::get_if<CurveSet>(&cutter)) return pole_count(*curves);
+    double poles = 0;
+    if (const auto* surface = std::get_if<SurfaceSet>(&cutter))
+        for (const SplinePatch& patch : surface->patches)
+            poles += std::max(static_cast<double>(patch.x().size()), 400.0);
+    return poles;
+}
+
+Result<std::vector<double>> crossings_with_cutter(const SplineCurve& curve, const Inputs& in,
+                                                  const Run& run) {
+    const Value& cutter = in.value("cutter");
+    if (const auto* surface = std::get_if<SurfaceSet>(&cutter)) {
+        auto found = crossings_with_surface(curve, *surface, run);
+        return found ? found : about_slot(found.error(), "cutter");
+    }
+    std::vector<double> parameters;
+    const auto add = [&](const std::vector<double>& found) {
+        parameters.insert(parameters.end(), found.begin(), found.end());
+    };
+    if (const auto* planes = std::get_if<Placements>(&cutter)) {
+        for (const Placement& plane : planes->present_placements())
+            add(crossings_with_plane(curve, plane));
+    } else {
+        for (const SplineCurve& other : in.held<CurveSet>("cutter").curves) {
+            const auto found = crossings_with_curve(curve, other, in.number("tolerance"), run);
+            if (!found) return about_slot(found.error(), "cutter");
+            add(*found);
+        }
+    }
+    std::ranges::sort(parameters);
+    return parameters;
 }
 
 Result<Value> held_by_poles(const Inputs& in, const std::function<Vec3(Vec3)>& place) {

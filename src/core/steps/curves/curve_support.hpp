@@ -27,6 +27,13 @@ Error at_curve(Error error, const CurveSet& set, std::size_t index);
 // The one curve of a slot. Error at the slot: wrong_kind where it holds another number of them.
 Result<SplineCurve> only_curve(const Inputs& in, const char* slot);
 
+// What curves are crossed with, curves or a surface, or the planes of placements as well.
+SlotSpec cutter_slot(bool planes);
+double cutter_poles(const Inputs& in);
+// Where a curve crosses what the slot `cutter` holds: curves no further than the slot `tolerance` from it,
+// surfaces, planes of placements. Parameters in order; errors are about the slot.
+Result<std::vector<double>> crossings_with_cutter(const SplineCurve& curve, const Inputs& in, const Run& run);
+
 // The curve of the slots `ends`, `degree` and `poles`, whose places stand where `place` says.
 Result<Value> held_by_poles(const Inputs& in, const std::function<Vec3(Vec3)>& place);
 

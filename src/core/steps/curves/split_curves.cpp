@@ -16,16 +16,6 @@ Result<std::vector<double>> at_shares(const SplineCurve& curve, const Inputs& in
     return parameters;
 }
 
-Result<std::vector<double>> at_crossings(const SplineCurve& curve, const Inputs& in, const Run& run) {
-    std::vector<double> parameters;
-    for (const SplineCurve& cutter : in.held<CurveSet>("cutter").curves) {
-        const auto found = crossings_with_curve(curve, cutter, in.number("tolerance"), run);
-        if (!found) return about_slot(found.error(), "cutter");
-        parameters.insert(parameters.end(), found->begin(), found->end());
-    }
-    return parameters;
-}
-
 std::vector<double> at_planes(const SplineCurve& curve, const Inputs& in) {
     std::vector<double> parameters;
     for (const Placement& plane : in.held<Placements>("plane").present_placements()) {
@@ -37,7 +27,7 @@ std::vector<double> at_planes(const SplineCurve& curve, const Inputs& in) {
 
 Result<std::vector<double>> cuts_of(const SplineCurve& curve, const Inputs& in, const Run& run) {
     const std::string& rule = in.word("rule");
-    if (rule == "curves") return at_crossings(curve, in, run);
+    if (rule == "curves") return crossings_with_cutter(curve, in, run);
     if (rule == "planes") return at_planes(curve, in);
     return at_shares(curve, in);
 }
@@ -72,9 +62,9 @@ StepKind split_curves() {
         .slots = {curves_slot(),
                   choice_slot("rule", "Rule",
                               {{"shares", "at the shares", "0 is the start, 1 the end of its length"},
-                               {"curves", "where", "at the places where other curves cross it"},
+                               {"curves", "where", "at the places where other curves cross it, or surfaces"},
                                {"planes", "at the planes of", "where it crosses the planes of placements"}}),
-                  text_slot("shares", "Shares", "0.5"), curves_slot("cutter", "Cutting curves"), tolerance,
+                  text_slot("shares", "Shares", "0.5"), cutter_slot(false), tolerance,
                   reference_slot("plane", "Planes", {Kind::placements})},
         .results = {Kind::curves},
         .result_name = "pieces",
@@ -85,8 +75,7 @@ StepKind split_curves() {
         .estimate =
             [](const Inputs& in) {
                 Estimate estimate = poles_estimate(in, 12, 2e-6);
-                if (in.word("rule") == "curves")
-                    estimate.seconds *= 1 + pole_count(in.held<CurveSet>("cutter"));
+                if (in.word("rule") == "curves") estimate.seconds *= 1 + cutter_poles(in);
                 return estimate;
             },
         .make = make,
