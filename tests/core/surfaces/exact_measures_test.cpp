@@ -11,10 +11,12 @@
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/numbers/random_field.hpp"
+#include "core/geometry/surfaces/offset_surface.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/support.hpp"
+#include "core/surfaces/round_surfaces.hpp"
 
 namespace plume {
 namespace {
@@ -323,6 +325,16 @@ TEST(NotFinite, GapsDoNotCountAndNumbersDo) {
     ASSERT_EQ(sentences.size(), 1U);
     EXPECT_EQ(sentences[0], "1 number of ‘f’ is not finite, at i 0, j 0.");
     EXPECT_EQ(not_finite_sentences(Value(Quantity{nan, plain_number}), seen).size(), 1U);
+}
+
+// Its tips are places like any other, however nearly one derivative is nothing there.
+TEST(TightestSide, OfABallIsItsRadiusUpToItsTips) {
+    for (const double radius : {0.3, 3.0, 250.0}) {
+        const SplinePatch ball = test::sphere(radius);
+        const auto out = tightest_on(ball, 1), in = tightest_on(ball, -1);
+        ASSERT_NE(out.has_value(), in.has_value()) << "it bends to one side everywhere";
+        EXPECT_NEAR((out ? out : in)->radius, radius, 1e-6 * radius);
+    }
 }
 
 }  // namespace

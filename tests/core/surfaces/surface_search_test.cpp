@@ -98,8 +98,8 @@ TEST(SurfaceSearch, LinesMeetASphereTwiceAndFoldsOften) {
 TEST(SurfaceSearch, TrimsCountAsRims) {
     // A plate with a round hole of 1.
     const SplinePatch plane = *extruded(*line_between({-3, -3, 0}, {3, -3, 0}), {0, 6, 0});
-    const auto loops = cast_onto(plane, ellipse(at_origin(), 1, 1), {0, 0, 1}, plume::Run());
-    const SurfaceSearch search(trimmed(plane, *loops, TrimSide::outside, plume::Run())->front());
+    const auto cast = cast_onto(plane, ellipse(at_origin(), 1, 1), {0, 0, 1}, plume::Run());
+    const SurfaceSearch search(trimmed(plane, {*cast}, TrimSide::outside, plume::Run())->front());
     EXPECT_NEAR(search.nearest({0.25, 0, 0}).distance, 0.75, 1e-9);
     EXPECT_NEAR(search.nearest({0, 0.5, 2}).distance, std::hypot(0.5, 2), 1e-9);
     EXPECT_NEAR(search.nearest({2, 2, 1}).distance, 1, 1e-12);

@@ -72,15 +72,20 @@ double drilled_area(double radius, double hole) {
     return sum;
 }
 
+std::vector<Cast> casts_of(const SplinePatch& patch, const std::vector<SplineCurve>& outlines,
+                           Vec3 direction = upwards) {
+    std::vector<Cast> casts;
+    for (const SplineCurve& outline : outlines) {
+        auto cast = cast_onto(patch, outline, direction, plume::Run());
+        EXPECT_TRUE(cast) << cast.error().message;
+        casts.push_back(*std::move(cast));
+    }
+    return casts;
+}
+
 std::vector<SplinePatch> cut(const SplinePatch& patch, const std::vector<SplineCurve>& outlines,
                              TrimSide keep, Vec3 direction = upwards) {
-    std::vector<SplineCurve> loops;
-    for (const SplineCurve& outline : outlines) {
-        const auto casts = cast_onto(patch, outline, direction, plume::Run());
-        EXPECT_TRUE(casts) << casts.error().message;
-        loops.insert(loops.end(), casts->begin(), casts->end());
-    }
-    auto pieces = trimmed(patch, loops, keep, plume::Run());
+    auto pieces = trimmed(patch, casts_of(patch, outlines, direction), keep, plume::Run());
     EXPECT_TRUE(pieces) << pieces.error().message;
     return *pieces;
 }
@@ -113,8 +118,8 @@ TEST(SpanPolynomials, AgreeWithTheRecursionWhereverKnotsStand) {
 TEST(CastCurves, AreExactWhereTheSurfaceIsSpacedEvenly) {
     const auto casts = cast_onto(bowl(), circle(1.5), upwards, plume::Run());
     ASSERT_TRUE(casts) << casts.error().message;
-    ASSERT_EQ(casts->size(), 1U);
-    EXPECT_TRUE(casts->front().rational());
+    ASSERT_EQ(casts->curves.size(), 1U);
+    EXPECT_TRUE(casts->curves.front().rational());
     EXPECT_NEAR(area(cut(bowl(), {circle(1.5)}, TrimSide::inside)), bowl_area(1.5), 1e-9);
     const double whole = *area_of({{bowl()}}, plume::Run());
     EXPECT_NEAR(area(cut(bowl(), {circle(1.5)}, TrimSide::outside)), whole - bowl_area(1.5), 1e-9);
@@ -124,10 +129,10 @@ TEST(CastCurves, FollowUnevenSurfacesAndBothSidesOfARoundOne) {
     const SplinePatch round = pipe(2);
     const auto casts = cast_onto(round, circle(1.2, {0, 0, 9}), upwards, plume::Run());
     ASSERT_TRUE(casts) << casts.error().message;
-    ASSERT_EQ(casts->size(), 2U);
+    ASSERT_EQ(casts->curves.size(), 2U);
     // On the surface and under the circle, between its knots too.
     const PatchEvaluator on(round);
-    for (const SplineCurve& loop : *casts)
+    for (const SplineCurve& loop : casts->curves)
         for (int step = 0; step < 997; ++step) {
             const double t = std::lerp(loop.basis().start(), loop.basis().end(), step / 997.0);
             const Vec3 at = evaluate(loop, t).position;
@@ -157,16 +162,11 @@ TEST(CastCurves, BadInputNamesTheMend) {
         return casts ? std::string() : casts.error().message;
     };
     EXPECT_NE(why(bowl(), *line_between({0, 0, 0}, {1, 0, 0})).find("open"), std::string::npos);
-    EXPECT_NE(why(bowl(), circle(1.5, {1, 0, 0})).find("beyond a rim"), std::string::npos);
-    EXPECT_NE(why(pipe(2), circle(1, {0, 1.5, 0})).find("beyond a rim"), std::string::npos);
+    // Seen from above it runs down the side of the pipe.
+    EXPECT_NE(why(pipe(2), circle(1, {0, 1.5, 0})).find("over a fold"), std::string::npos);
     // One that lies elsewhere meets nothing.
-    EXPECT_EQ(cast_onto(bowl(), circle(1, {9, 0, 0}), upwards, plume::Run())->size(), 0U);
-    EXPECT_EQ(cast_onto(pipe(2), circle(1, {9, 0, 0}), upwards, plume::Run())->size(), 0U);
-    // Once round the axis of a dome it cuts no loop out.
-    const SplinePatch dome =
-        *revolved(ellipse_arc({placement_of({0, 0, 0}, {0, -1, 0}, {1, 0, 0}), 3, 3, 0, pi / 2}),
-                  placement_of({0, 0, 0}, upwards, {1, 0, 0}), 2 * pi);
-    EXPECT_NE(why(dome, circle(1)).find("round the surface"), std::string::npos);
+    EXPECT_TRUE(cast_onto(bowl(), circle(1, {9, 0, 0}), upwards, plume::Run())->curves.empty());
+    EXPECT_TRUE(cast_onto(pipe(2), circle(1, {9, 0, 0}), upwards, plume::Run())->curves.empty());
     plume::Run cancelled;
     cancelled.cancel();
     EXPECT_EQ(cast_onto(pipe(2), circle(1), upwards, cancelled).error().code, ErrorCode::cancelled);
@@ -180,8 +180,8 @@ TEST(Trimming, IslandsHolesAndWhatIsLeftOfAnEarlierCut) {
     ASSERT_EQ(hole.size(), 1U);
     EXPECT_NEAR(area(hole), bowl_area(1.5) - bowl_area(0.5), 1e-9);
     EXPECT_NEAR(area(cut(hole.front(), {circle(0.2)}, TrimSide::outside)), area(hole), 1e-12);
-    const auto around = cast_onto(bowl(), circle(1.8), upwards, plume::Run());
-    const auto nothing = trimmed(hole.front(), *around, TrimSide::outside, plume::Run());
+    const auto nothing =
+        trimmed(hole.front(), casts_of(bowl(), {circle(1.8)}), TrimSide::outside, plume::Run());
     ASSERT_FALSE(nothing);
     EXPECT_EQ(nothing.error().code, ErrorCode::empty_input);
     // An outline in a hole leaves an island; both pieces are surfaces of their own.
@@ -189,9 +189,7 @@ TEST(Trimming, IslandsHolesAndWhatIsLeftOfAnEarlierCut) {
     ASSERT_EQ(island.size(), 2U);
     EXPECT_NEAR(area(island), *area_of({{bowl()}}, plume::Run()) - bowl_area(1.5) + bowl_area(0.5), 1e-9);
     // Two that cross are refused.
-    std::vector<SplineCurve> crossing;
-    for (const double x : {-0.5, 0.5})
-        crossing.push_back(cast_onto(bowl(), circle(1, {x, 0, 0}), upwards, plume::Run())->front());
+    const auto crossing = casts_of(bowl(), {circle(1, {-0.5, 0, 0}), circle(1, {0.5, 0, 0})});
     EXPECT_EQ(trimmed(bowl(), crossing, TrimSide::outside, plume::Run()).error().code,
               ErrorCode::unlike_arrangement);
 }

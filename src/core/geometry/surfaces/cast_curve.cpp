@@ -7,13 +7,13 @@
 
 #include "core/base/numbers.hpp"
 #include "core/data/place_text.hpp"
-#include "core/data/placements.hpp"
+#include "core/geometry/curves/curve_crossings.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
-#include "core/geometry/curves/spline_system.hpp"
+#include "core/geometry/curves/spline_roots.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
-#include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/trim_cells.hpp"
 
 namespace plume {
 namespace {
@@ -21,205 +21,71 @@ namespace {
 // Of the patch's size: how true the curves are.
 constexpr double true_share = 1e-7;
 constexpr std::size_t most_bays = 4096;
+// Of the usual tolerance: how near the polygon is that says what lies inside.
+constexpr double finely = 0.01;
 
-// Coordinates in a plane square to the direction.
-struct Flat {
-    double x = 0, y = 0;
-};
-struct Parameters {
-    double u = 0, v = 0;
-};
-
-Error beyond_rim(Vec3 place) {
-    return {ErrorCode::out_of_range, "",
-            "runs beyond a rim of the surface, or over a fold of it, near " + place_text(place),
-            "Let it lie wholly on the surface, as it is seen along the direction."};
+Error over_fold(Vec3 place) {
+    return {ErrorCode::out_of_range, "", "runs over a fold of the surface near " + place_text(place),
+            "Let it pass where the surface is seen from one side, along the direction."};
 }
 
-Error runs_round() {
-    return {ErrorCode::out_of_range, "", "runs once round the surface and cuts no piece out of it",
-            "Take a part of the surface between two shares instead."};
+Error along_rim(const SplineCurve& outline) {
+    return {ErrorCode::unlike_arrangement, "",
+            "runs along a rim of the surface, from " + place_text(start_of(outline)) + " on",
+            "Let it reach beyond the rim, or stay inside of it."};
 }
 
-class Shadow {
-public:
-    Shadow(const SplinePatch& patch, Vec3 direction)
-        : patch_(patch), evaluator_(patch), size_(poles_box(patch).diagonal()) {
-        const Vec3 along = unit_or_zero(direction);
-        first_ = unit_or_zero(cross(along, std::abs(along.z) < 0.9 ? Vec3{0, 0, 1} : Vec3{1, 0, 0}));
-        second_ = cross(along, first_);
-    }
+// The outline over the parameters, pole by pole: exact, weights and all.
+SplineCurve mapped_evenly(const Shadow& shadow, const EvenShadow& even, const SplineCurve& outline) {
+    return *with_poles(outline, [&](Vec3 place) {
+        const Parameters at = even.parameters(shadow.flat(place));
+        return Vec3{at.u, at.v, 0};
+    });
+}
 
-    const SplinePatch& patch() const { return patch_; }
-    double size() const { return size_; }
-    Flat flat(Vec3 place) const { return {dot(place, first_), dot(place, second_)}; }
-    Vec3 place(Parameters at) const { return inside(at).position; }
+double along(Vec3 place, int direction) {
+    return direction == 0 ? place.x : place.y;
+}
 
-    // The way of the parameters that moves the shadow by `by`; nothing where the patch is seen edge on.
-    std::optional<Parameters> way(const SurfacePoint& at, Flat by) const {
-        const Flat u = flat(at.along_u), v = flat(at.along_v);
-        const double area = u.x * v.y - u.y * v.x;
-        if (!(std::abs(area) > 1e-9 * length(at.along_u) * length(at.along_v))) return {};
-        return Parameters{(by.x * v.y - by.y * v.x) / area, (u.x * by.y - u.y * by.x) / area};
-    }
-    std::optional<Parameters> way(Parameters at, Flat by) const { return way(inside(at), by); }
-
-    // Newton's steps to the place with this shadow.
-    std::optional<Parameters> place_under(Flat wanted, Parameters from) const {
-        constexpr int most_steps = 20;
-        Parameters at = clamped(from);
-        for (int step = 0; step < most_steps; ++step) {
-            const SurfacePoint point = inside(at);
-            const Flat here = flat(point.position);
-            const Flat off{wanted.x - here.x, wanted.y - here.y};
-            if (std::hypot(off.x, off.y) <= 1e-13 * size_) return at;
-            const auto by = way(point, off);
-            if (!by) return {};
-            const Parameters next = clamped({at.u + by->u, at.v + by->v});
-            const bool stands = next.u == at.u && next.v == at.v;
-            at = next;
-            if (stands) break;
+// Parameters at which a curve over the parameters of an open patch passes the lines where that ends.
+std::vector<double> crossings_with_ends(const SplineCurve& curve, const SplinePatch& patch) {
+    std::vector<double> found;
+    for (const int direction : {0, 1}) {
+        const SplineBasis& basis = basis_along(patch, direction);
+        for (const double end : {basis.start(), basis.end()}) {
+            std::vector<double> heights;
+            for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
+                heights.push_back((along(curve.pole(pole), direction) - end) * curve.weight(pole));
+            for (const double root : roots_of(curve.basis(), heights))
+                found.push_back(root);
         }
-        const Flat here = flat(place(at));
-        if (std::hypot(wanted.x - here.x, wanted.y - here.y) > 1e-10 * size_) return {};
-        return at;
     }
+    return found;
+}
 
-    // All places with this shadow, looked for on a grid.
-    std::vector<Parameters> places_under(Flat wanted) const {
-        const std::vector<double> u = knot_lines(patch_.u(), pieces(patch_.u())),
-                                  v = knot_lines(patch_.v(), pieces(patch_.v()));
-        const std::vector<Flat> shadows = grid(u, v);
-        std::vector<Parameters> found;
-        for (std::size_t b = 0; b + 1 < v.size(); ++b)
-            for (std::size_t a = 0; a + 1 < u.size(); ++a) {
-                const std::size_t corner = a + u.size() * b;
-                if (!may_hold(wanted, {shadows[corner], shadows[corner + 1], shadows[corner + u.size()],
-                                       shadows[corner + u.size() + 1]}))
-                    continue;
-                const auto at =
-                    place_under(wanted, {std::midpoint(u[a], u[a + 1]), std::midpoint(v[b], v[b + 1])});
-                if (at && std::ranges::none_of(found, [&](Parameters other) { return same(*at, other); }))
-                    found.push_back(*at);
+Vec3 middle_of(const SplineCurve& curve) {
+    return evaluate(curve, std::midpoint(curve.basis().start(), curve.basis().end())).position;
+}
+
+std::vector<SplineCurve> cast_evenly(const Shadow& shadow, const EvenShadow& even,
+                                     const SplineCurve& outline) {
+    const SplineCurve mapped = mapped_evenly(shadow, even, outline);
+    std::vector<SplineCurve> within;
+    for (const SplineCurve& piece : split_at(mapped, crossings_with_ends(mapped, shadow.patch()))) {
+        const Vec3 at = middle_of(piece);
+        const bool inside = [&] {
+            for (const int direction : {0, 1}) {
+                const SplineBasis& basis = basis_along(shadow.patch(), direction);
+                const double hardly = 1e-9 * (basis.end() - basis.start());
+                if (!(along(at, direction) > basis.start() + hardly &&
+                      along(at, direction) < basis.end() - hardly))
+                    return false;
             }
-        return found;
+            return true;
+        }();
+        if (inside) within.push_back(piece);
     }
-
-    // The same parameters, whole turns of closed directions aside.
-    bool same(Parameters a, Parameters b) const {
-        return std::abs(turned(a.u - b.u, patch_.u())) < 1e-6 * range(patch_.u()) &&
-               std::abs(turned(a.v - b.v, patch_.v())) < 1e-6 * range(patch_.v());
-    }
-
-private:
-    static double range(const SplineBasis& basis) { return basis.end() - basis.start(); }
-    static double turned(double by, const SplineBasis& basis) {
-        return basis.closed ? std::remainder(by, range(basis)) : by;
-    }
-    static double wrapped(double at, const SplineBasis& basis) {
-        if (!basis.closed) return at;
-        return at - std::floor((at - basis.start()) / range(basis)) * range(basis);
-    }
-    static double clamped(double at, const SplineBasis& basis) {
-        return basis.closed ? at : std::clamp(at, basis.start(), basis.end());
-    }
-    Parameters clamped(Parameters at) const { return {clamped(at.u, patch_.u()), clamped(at.v, patch_.v())}; }
-    SurfacePoint inside(Parameters at) const {
-        return evaluator_.at(wrapped(at.u, patch_.u()), wrapped(at.v, patch_.v()));
-    }
-    // Enough that no fold hides between two lines that the patch's poles can make.
-    static int pieces(const SplineBasis& basis) {
-        constexpr std::size_t many = 100;
-        return knot_breaks(basis).size() > many ? 1 : basis.degree + 1;
-    }
-    std::vector<Flat> grid(const std::vector<double>& u, const std::vector<double>& v) const {
-        std::vector<Flat> shadows;
-        shadows.reserve(u.size() * v.size());
-        for (const double at_v : v)
-            for (const double at_u : u)
-                shadows.push_back(flat(evaluator_.at(at_u, at_v).position));
-        return shadows;
-    }
-    // Whether a bay with these corners, which may bulge, can lie over a place.
-    static bool may_hold(Flat wanted, const std::array<Flat, 4>& corners) {
-        Flat low = corners[0], high = corners[0];
-        for (const Flat corner : corners) {
-            low = {std::min(low.x, corner.x), std::min(low.y, corner.y)};
-            high = {std::max(high.x, corner.x), std::max(high.y, corner.y)};
-        }
-        const double margin = 0.3 * std::max(high.x - low.x, high.y - low.y);
-        return wanted.x >= low.x - margin && wanted.x <= high.x + margin && wanted.y >= low.y - margin &&
-               wanted.y <= high.y + margin;
-    }
-
-    const SplinePatch& patch_;
-    PatchEvaluator evaluator_;
-    double size_;
-    Vec3 first_, second_;
-};
-
-// Where the shadow of a patch is spaced evenly both ways, parameters are coordinates of it.
-struct EvenShadow {
-    Flat start, along_u, along_v;  // along: by a parameter of 1
-};
-std::optional<EvenShadow> even_shadow(const Shadow& shadow) {
-    const SplinePatch& patch = shadow.patch();
-    if (patch.rational() || patch.u().closed || patch.v().closed) return {};
-    const std::vector<double> u = knot_means(patch.u()), v = knot_means(patch.v());
-    const auto pole = [&](std::size_t a, std::size_t b) {
-        const std::size_t at = a + u.size() * b;
-        return shadow.flat({patch.x()[at], patch.y()[at], patch.z()[at]});
-    };
-    const Flat origin = pole(0, 0), far_u = pole(u.size() - 1, 0), far_v = pole(0, v.size() - 1);
-    const double by_u = u.back() - u.front(), by_v = v.back() - v.front();
-    EvenShadow even{origin,
-                    {(far_u.x - origin.x) / by_u, (far_u.y - origin.y) / by_u},
-                    {(far_v.x - origin.x) / by_v, (far_v.y - origin.y) / by_v}};
-    even.start = {origin.x - even.along_u.x * u.front() - even.along_v.x * v.front(),
-                  origin.y - even.along_u.y * u.front() - even.along_v.y * v.front()};
-    for (std::size_t b = 0; b < v.size(); ++b)
-        for (std::size_t a = 0; a < u.size(); ++a) {
-            const Flat here = pole(a, b);
-            const double off_x = even.start.x + even.along_u.x * u[a] + even.along_v.x * v[b] - here.x,
-                         off_y = even.start.y + even.along_u.y * u[a] + even.along_v.y * v[b] - here.y;
-            if (std::hypot(off_x, off_y) > 1e-12 * shadow.size()) return {};
-        }
-    const double area = even.along_u.x * even.along_v.y - even.along_u.y * even.along_v.x;
-    if (!(std::abs(area) * by_u * by_v > 1e-12 * shadow.size() * shadow.size())) return {};
-    return even;
-}
-
-// Pole by pole: exact, weights and all.
-Result<std::vector<SplineCurve>> cast_evenly(const Shadow& shadow, const EvenShadow& even,
-                                             const SplineCurve& outline) {
-    const double area = even.along_u.x * even.along_v.y - even.along_u.y * even.along_v.x;
-    const auto parameters = [&](Vec3 place) {
-        const Flat at = shadow.flat(place);
-        const double x = at.x - even.start.x, y = at.y - even.start.y;
-        return Parameters{(x * even.along_v.y - y * even.along_v.x) / area,
-                          (even.along_u.x * y - even.along_u.y * x) / area};
-    };
-    const SplineBasis &u = shadow.patch().u(), &v = shadow.patch().v();
-    const auto is_inside = [&](Vec3 place) {
-        const Parameters at = parameters(place);
-        return at.u > u.start() && at.u < u.end() && at.v > v.start() && at.v < v.end();
-    };
-    const std::vector<Vec3> places = sample(outline, usual_tolerance(outline)).points;
-    if (std::ranges::none_of(places, is_inside)) return std::vector<SplineCurve>();
-    if (const auto off = std::ranges::find_if_not(places, is_inside); off != places.end())
-        return beyond_rim(*off);
-    Doubles x, y;
-    for (std::size_t pole = 0; pole < outline.x().size(); ++pole) {
-        const Parameters at = parameters(outline.pole(pole));
-        x.push_back(at.u);
-        y.push_back(at.v);
-    }
-    return std::vector<SplineCurve>{*SplineCurve::make({outline.basis(),
-                                                        std::move(x),
-                                                        std::move(y),
-                                                        Doubles(outline.x().size(), 0.0),
-                                                        outline.weights(),
-                                                        {}})};
+    return within;
 }
 
 // Follows an outline over the patch.
@@ -262,13 +128,13 @@ public:
                 const double t = std::lerp(from, to, static_cast<double>(bay) / static_cast<double>(bays));
                 if (bay > 0) {
                     const auto next = onwards(points.parameters.back(), at, t);
-                    if (!next) return beyond_rim(place(t));
+                    if (!next) return over_fold(place(t));
                     at = *next;
                 }
                 points.parameters.push_back(t);
                 if (bay < bays || !closed) points.points.push_back({at.u, at.v, 0});
             }
-            if (closed && !returns(start, at)) return closed_elsewhere(start, at, to);
+            if (closed && !returns(start, at)) return piece(from, to, start, false, run);
             Result<SplineCurve> curve = curve_through(points, CurveShape::smooth);
             if (!curve) return curve.error();
             const auto apart = deviation(*curve, points.parameters);
@@ -280,9 +146,6 @@ public:
     bool returns(Parameters start, Parameters end) const {
         return shadow_.same(start, end) && std::abs(start.u - end.u) < 0.5 * range(shadow_.patch().u()) &&
                std::abs(start.v - end.v) < 0.5 * range(shadow_.patch().v());
-    }
-    Error closed_elsewhere(Parameters start, Parameters end, double t) const {
-        return shadow_.same(start, end) ? runs_round() : beyond_rim(place(t));
     }
 
 private:
@@ -313,66 +176,187 @@ std::vector<double> joints_of(const SplineCurve& outline) {
     return joints;
 }
 
-Result<SplineCurve> cast_from(const Shadow& shadow, const SplineCurve& outline,
-                              const std::vector<double>& joints, Parameters start, const Run& run) {
+// What is walked over: a curve over the parameters, from one place to another.
+struct Chain {
+    SplineCurve curve;
+    Parameters start, end;
+};
+
+// From a parameter of the outline to its end, joint by joint.
+Result<Chain> chain_from(const Shadow& shadow, const SplineCurve& outline, double from, Parameters start,
+                         const Run& run) {
     const Walk walk(shadow, outline);
-    if (joints.empty()) {
-        auto whole = walk.piece(outline.basis().start(), outline.basis().end(), start, true, run);
-        if (!whole) return whole.error();
-        return std::move(whole->curve);
-    }
+    std::vector<double> stops = joints_of(outline);
+    std::erase_if(stops, [&](double stop) { return stop <= from || stop >= outline.basis().end(); });
+    stops.push_back(outline.basis().end());
     std::vector<SplineCurve> pieces;
     Parameters at = start;
-    for (std::size_t joint = 0; joint + 1 < joints.size(); ++joint) {
-        auto piece = walk.piece(joints[joint], joints[joint + 1], at, false, run);
+    double last = from;
+    for (const double stop : stops) {
+        auto piece = walk.piece(last, stop, at, false, run);
         if (!piece) return piece.error();
         at = piece->end;
+        last = stop;
         pieces.push_back(std::move(piece->curve));
     }
-    if (!walk.returns(start, at)) return walk.closed_elsewhere(start, at, joints.back());
-    return closed_up(end_to_end(pieces));
+    return Chain{pieces.size() == 1 ? pieces.front() : end_to_end(pieces), start, at};
 }
 
-// Whether any of it lies over the patch, though its start does not.
-std::optional<Vec3> place_over(const Shadow& shadow, const SplineCurve& outline) {
-    constexpr int probes = 24;
-    for (int probe = 1; probe < probes; ++probe) {
-        const Vec3 place = evaluate(outline, std::lerp(outline.basis().start(), outline.basis().end(),
-                                                       static_cast<double>(probe) / probes))
-                               .position;
-        if (!shadow.places_under(shadow.flat(place)).empty()) return place;
+// All of an outline that crosses no rim; open where it runs round the patch.
+Result<SplineCurve> cast_from(const Shadow& shadow, const SplineCurve& outline, Parameters start,
+                              const Run& run) {
+    const Walk walk(shadow, outline);
+    const SplineBasis& basis = outline.basis();
+    if (joints_of(outline).empty()) {
+        auto whole = walk.piece(basis.start(), basis.end(), start, true, run);
+        if (!whole) return whole.error();
+        if (shadow.same(start, whole->end)) return std::move(whole->curve);
     }
-    return {};
+    auto chain = chain_from(shadow, outline, basis.start(), start, run);
+    if (!chain) return chain.error();
+    if (!shadow.same(start, chain->end)) return over_fold(start_of(outline));
+    return walk.returns(start, chain->end) ? closed_up(chain->curve) : chain->curve;
 }
 
-}  // namespace
+// A closed basis of knots that stand once is smooth at its seam too; any other begins at a joint.
+SplineCurve begun_at_joint(const SplineCurve& outline) {
+    const std::vector<double> joints = joints_of(outline);
+    return joints.empty() ? outline : with_seam_at(outline, joints.front());
+}
 
-Result<std::vector<SplineCurve>> cast_onto(const SplinePatch& patch, const SplineCurve& outline,
-                                           Vec3 direction, const Run& run) {
-    if (!outline.closed())
-        return Error{ErrorCode::has_gaps, "", "is open", "Close it, so that it has an inside."};
-    const Shadow shadow(patch, direction);
-    if (const auto even = even_shadow(shadow)) return cast_evenly(shadow, *even, outline);
-    // A closed basis of knots that stand once is smooth at its seam too; any other begins at a joint.
-    std::vector<double> joints = joints_of(outline);
-    SplineCurve begun = outline;
-    if (!joints.empty()) {
-        begun = with_seam_at(outline, joints.front());
-        joints = joints_of(begun);
-    }
-    const Vec3 first = start_of(begun);
-    const std::vector<Parameters> starts = shadow.places_under(shadow.flat(first));
-    if (starts.empty()) {
-        if (place_over(shadow, begun)) return beyond_rim(first);
-        return std::vector<SplineCurve>();
-    }
+Result<std::vector<SplineCurve>> cast_whole(const Shadow& shadow, const SplineCurve& outline,
+                                            const Run& run) {
+    const SplineCurve begun = begun_at_joint(outline);
     std::vector<SplineCurve> casts;
-    for (const Parameters start : starts) {
-        Result<SplineCurve> one = cast_from(shadow, begun, joints, start, run);
+    for (const Parameters start : shadow.places_under(shadow.flat(start_of(begun)))) {
+        Result<SplineCurve> one = cast_from(shadow, begun, start, run);
         if (!one) return one.error();
         casts.push_back(*std::move(one));
     }
     return casts;
+}
+
+// Where the outline passes the shadows of the patch's rims.
+Result<std::vector<double>> crossings_with_rims(const Shadow& shadow, const SplineCurve& outline,
+                                                const Run& run) {
+    const auto flattened = [&](const SplineCurve& curve) {
+        return *with_poles(curve, [&](Vec3 place) {
+            const Flat at = shadow.flat(place);
+            return Vec3{at.x, at.y, 0};
+        });
+    };
+    const SplineCurve flat = flattened(outline);
+    const double near = 1e-9 * std::max(shadow.size(), poles_box(flat).diagonal());
+    std::vector<double> found;
+    for (const int direction : {0, 1}) {
+        const SplineBasis& across = basis_along(shadow.patch(), 1 - direction);
+        if (across.closed) continue;
+        for (const double end : {across.start(), across.end()}) {
+            const SplineCurve rim = flattened(iso_curve(shadow.patch(), direction, end));
+            if (is_tip(rim, near)) continue;
+            const auto crossings = crossings_with_curve(flat, rim, near, run);
+            if (!crossings)
+                return crossings.error().code == ErrorCode::cancelled ? crossings.error()
+                                                                      : along_rim(outline);
+            found.insert(found.end(), crossings->begin(), crossings->end());
+        }
+    }
+    return found;
+}
+
+// Of a stretch of the outline between two rims: one for each time it meets the patch, walked both ways from
+// its middle.
+Result<std::vector<Chain>> chains_of(const Shadow& shadow, const SplineCurve& stretch, const Run& run) {
+    const SplineCurve back = reversed(stretch);
+    const double start = stretch.basis().start(), end = stretch.basis().end(),
+                 middle = std::midpoint(start, end);
+    std::vector<Chain> chains;
+    for (const Parameters at : shadow.places_under(shadow.flat(middle_of(stretch)))) {
+        const auto before = chain_from(shadow, back, start + end - middle, at, run);
+        if (!before) return before.error();
+        const auto behind = chain_from(shadow, stretch, middle, at, run);
+        if (!behind) return behind.error();
+        const std::array<SplineCurve, 2> both{reversed(before->curve), behind->curve};
+        chains.push_back({end_to_end(both), before->end, behind->end});
+    }
+    return chains;
+}
+
+SplineCurve moved(const SplineCurve& curve, Parameters by) {
+    return *with_poles(curve, [&](Vec3 at) { return at + Vec3{by.u, by.v, 0}; });
+}
+
+// Chains that end inside of the patch, where another part of it has a rim, go on in others.
+std::vector<SplineCurve> joined(const Shadow& shadow, std::vector<Chain> chains) {
+    std::vector<SplineCurve> curves;
+    while (!chains.empty()) {
+        Chain whole = std::move(chains.back());
+        chains.pop_back();
+        const auto goes_on = [&](const Chain& other) {
+            return !shadow.is_on_rim(whole.end) && shadow.same(whole.end, other.start);
+        };
+        const auto comes_from = [&](const Chain& other) {
+            return !shadow.is_on_rim(whole.start) && shadow.same(other.end, whole.start);
+        };
+        for (bool more = true; more;) {
+            more = false;
+            if (const auto next = std::ranges::find_if(chains, goes_on); next != chains.end()) {
+                const Parameters by{whole.end.u - next->start.u, whole.end.v - next->start.v};
+                const std::array<SplineCurve, 2> both{whole.curve, moved(next->curve, by)};
+                whole = {end_to_end(both), whole.start, {next->end.u + by.u, next->end.v + by.v}};
+                chains.erase(next);
+                more = true;
+            } else if (const auto last = std::ranges::find_if(chains, comes_from); last != chains.end()) {
+                const Parameters by{whole.start.u - last->end.u, whole.start.v - last->end.v};
+                const std::array<SplineCurve, 2> both{moved(last->curve, by), whole.curve};
+                whole = {end_to_end(both), {last->start.u + by.u, last->start.v + by.v}, whole.end};
+                chains.erase(last);
+                more = true;
+            }
+        }
+        const bool closes =
+            !shadow.is_on_rim(whole.end) && Walk(shadow, whole.curve).returns(whole.start, whole.end);
+        curves.push_back(closes ? closed_up(whole.curve) : whole.curve);
+    }
+    return curves;
+}
+
+Result<std::vector<SplineCurve>> cast_between_rims(const Shadow& shadow, const SplineCurve& outline,
+                                                   const std::vector<double>& crossings, const Run& run) {
+    std::vector<Chain> all;
+    for (const SplineCurve& stretch : split_at(outline, crossings)) {
+        const auto chains = chains_of(shadow, stretch, run);
+        if (!chains) return chains.error();
+        all.insert(all.end(), chains->begin(), chains->end());
+    }
+    return joined(shadow, std::move(all));
+}
+
+}  // namespace
+
+bool Cast::holds(Vec3 place) const {
+    const Flat at = plane.flat(place);
+    return is_in_loop(polygon, at.x, at.y);
+}
+
+Result<Cast> cast_onto(const SplinePatch& patch, const SplineCurve& outline, Vec3 direction, const Run& run) {
+    if (!outline.closed())
+        return Error{ErrorCode::has_gaps, "", "is open", "Close it, so that it has an inside."};
+    const Shadow shadow(patch, direction);
+    Cast cast{{}, ShadowPlane(direction), {}};
+    for (const Vec3 place : sample(outline, finely * usual_tolerance(outline)).points)
+        cast.polygon.push_back({cast.plane.flat(place).x, cast.plane.flat(place).y, 0});
+    if (const auto even = even_shadow(shadow)) {
+        cast.curves = cast_evenly(shadow, *even, outline);
+        return cast;
+    }
+    const auto crossings = crossings_with_rims(shadow, outline, run);
+    if (!crossings) return crossings.error();
+    auto curves = crossings->empty() ? cast_whole(shadow, outline, run)
+                                     : cast_between_rims(shadow, outline, *crossings, run);
+    if (!curves) return curves.error();
+    cast.curves = *std::move(curves);
+    return cast;
 }
 
 }  // namespace plume

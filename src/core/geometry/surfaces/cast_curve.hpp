@@ -12,13 +12,25 @@
 #include "core/base/run.hpp"
 #include "core/data/curve_set.hpp"
 #include "core/data/surface_set.hpp"
+#include "core/geometry/surfaces/shadow.hpp"
 
 namespace plume {
 
-// One curve for each time that the lines through the outline meet the patch; none where they miss it. In a
-// closed direction a curve may reach beyond the domain, up to a period. Errors: has_gaps (an open outline),
-// out_of_range where it runs beyond a rim of the patch, over a fold of it or round it; cancelled.
-Result<std::vector<SplineCurve>> cast_onto(const SplinePatch& patch, const SplineCurve& outline,
-                                           Vec3 direction, const Run& run);
+// What an outline casts on a patch.
+struct Cast {
+    // Over the parameters, for each time that the lines through the outline meet the patch: closed ones, and
+    // where the outline runs beyond a rim, what lies on the patch, from rim to rim; where it runs once round
+    // a closed patch, from a place to the same place. In a closed direction a curve may reach beyond the
+    // domain, up to a period. None where the outline misses the patch, or lies all around it.
+    std::vector<SplineCurve> curves;
+    ShadowPlane plane;
+    std::vector<Vec3> polygon;  // the outline as it is seen along the direction
+
+    // Whether a place is inside of the outline, as both are seen.
+    bool holds(Vec3 place) const;
+};
+// Errors: has_gaps (an open outline), out_of_range where it runs over a fold of the patch, unlike_arrangement
+// where it runs along a rim; cancelled.
+Result<Cast> cast_onto(const SplinePatch& patch, const SplineCurve& outline, Vec3 direction, const Run& run);
 
 }  // namespace plume

@@ -170,7 +170,8 @@ Curvatures curvatures_of(const SurfaceBend& bend) {
     const double e = dot(u, u), f = dot(u, v), g = dot(v, v);
     const double l = dot(bend.bend_uu, normal), m = dot(bend.bend_uv, normal), n = dot(bend.bend_vv, normal);
     const double area = e * g - f * f;
-    if (!(area > 0) || !std::isfinite(area)) return {};
+    // At a tip one derivative is nothing but rounding, as normal_at() has it.
+    if (!(std::sqrt(area) > 1e-9 * (e + g)) || !std::isfinite(area)) return {};
     const double mean = (e * n - 2 * f * m + g * l) / (2 * area), gauss = (l * n - m * m) / area;
     const double apart = std::sqrt(std::max(0.0, mean * mean - gauss));
     return {mean - apart, mean + apart};

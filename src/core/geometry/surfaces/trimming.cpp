@@ -4,8 +4,10 @@
 #include <array>
 #include <cmath>
 #include <limits>
+#include <numeric>
 #include <optional>
 
+#include "core/geometry/curves/curve_crossings.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_figures.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
@@ -15,39 +17,29 @@
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
+#include "core/geometry/surfaces/trim_loops.hpp"
 #include "core/geometry/surfaces/trimmed_domain.hpp"
 
 namespace plume {
 namespace {
-
-using Loops = std::vector<SplineCurve>;
 
 // A coordinate of the parameters: x of trims runs along u, y along v.
 const Column& along(const SplineCurve& loop, int direction) {
     return direction == 0 ? loop.x() : loop.y();
 }
 
-SplineCurve moved(const SplineCurve& loop, int direction, double by) {
-    Doubles numbers(along(loop, direction).span().begin(), along(loop, direction).span().end());
-    for (double& number : numbers)
-        number += by;
-    SplineCurve::Parts parts{loop.basis(), loop.x(), loop.y(), loop.z(), loop.weights(), {}};
-    (direction == 0 ? parts.x : parts.y) = std::move(numbers);
-    return *SplineCurve::make(std::move(parts));
-}
-
-// Between the poles of a loop: it reaches no further.
-std::pair<double, double> reach(const SplineCurve& loop, int direction) {
-    const auto [least, most] = std::ranges::minmax(along(loop, direction).span());
+// Between the poles of a curve: it reaches no further.
+std::pair<double, double> reach(const SplineCurve& curve, int direction) {
+    const auto [least, most] = std::ranges::minmax(along(curve, direction).span());
     return {least, most};
 }
 
-// A parameter that no loop passes, whole turns aside.
-std::optional<double> free_seam(const SplineBasis& basis, const Loops& loops, int direction) {
+// A parameter that no curve passes, whole turns aside; the start of the direction where there is none.
+double seam_beside(const SplineBasis& basis, const TrimCurves& curves, int direction) {
     const double period = basis.end() - basis.start();
     const auto is_free = [&](double seam) {
-        return std::ranges::none_of(loops, [&](const SplineCurve& loop) {
-            const auto [low, high] = reach(loop, direction);
+        return std::ranges::none_of(curves, [&](const SplineCurve& curve) {
+            const auto [low, high] = reach(curve, direction);
             return std::floor((high - seam) / period) != std::floor((low - seam) / period);
         });
     };
@@ -55,32 +47,49 @@ std::optional<double> free_seam(const SplineBasis& basis, const Loops& loops, in
     constexpr int probes = 256;
     for (int probe = 1; probe < probes; ++probe)
         if (const double seam = basis.start() + period * probe / probes; is_free(seam)) return seam;
-    return {};
+    return basis.start();
+}
+
+// In pieces where it passes the seam, each turned into the range behind that.
+void add_turned(const SplineCurve& curve, int direction, double seam, double period, TrimCurves& turned) {
+    const auto [low, high] = reach(curve, direction);
+    std::vector<double> cuts;
+    for (double at = seam + std::ceil((low - seam) / period) * period; at < high; at += period) {
+        std::vector<double> heights;
+        for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
+            heights.push_back((along(curve, direction)[pole] - at) * curve.weight(pole));
+        for (const double root : roots_of(curve.basis(), heights))
+            cuts.push_back(root);
+    }
+    for (const SplineCurve& piece : split_at(curve, cuts)) {
+        const Vec3 middle =
+            evaluate(piece, std::midpoint(piece.basis().start(), piece.basis().end())).position;
+        const double at = direction == 0 ? middle.x : middle.y;
+        const double by = -std::floor((at - seam) / period) * period;
+        turned.push_back(*with_poles(piece, [&](Vec3 pole) {
+            return pole + (direction == 0 ? Vec3{by, 0, 0} : Vec3{0, by, 0});
+        }));
+    }
 }
 
 struct Opened {
     SplinePatch patch;
-    Loops loops;
+    TrimCurves curves;
 };
-// A closed direction opened beside the loops, which are turned into its range.
-Result<Opened> opened_beside(const SplinePatch& patch, Loops loops) {
+// A closed direction opened beside the curves, or across them, which are turned into its range.
+Opened opened_beside(const SplinePatch& patch, TrimCurves curves) {
     SplinePatch open = patch;
     for (const int direction : {0, 1}) {
         const SplineBasis& basis = basis_along(patch, direction);
         if (!basis.closed) continue;
-        const auto seam = free_seam(basis, loops, direction);
-        if (!seam)
-            return Error{ErrorCode::unlike_arrangement, "", "leaves nowhere to open the closed surface",
-                         "Cut it by fewer outlines, or take a part of it first."};
-        const double period = basis.end() - basis.start();
-        open = part_of(open, direction, *seam, *seam + period);
-        for (SplineCurve& loop : loops) {
-            const double start = basis_along(open, direction).start();
-            loop =
-                moved(loop, direction, -std::floor((reach(loop, direction).first - start) / period) * period);
-        }
+        const double period = basis.end() - basis.start(), seam = seam_beside(basis, curves, direction);
+        open = part_of(open, direction, seam, seam + period);
+        TrimCurves turned;
+        for (const SplineCurve& curve : curves)
+            add_turned(curve, direction, basis_along(open, direction).start(), period, turned);
+        curves = std::move(turned);
     }
-    return Opened{open, std::move(loops)};
+    return {open, std::move(curves)};
 }
 
 SplineCurve rim_of(const SplinePatch& patch) {
@@ -95,7 +104,7 @@ SplineCurve rim_of(const SplinePatch& patch) {
 // Which loops a place of a patch lies in.
 class Nesting {
 public:
-    Nesting(const SplinePatch& patch, const Loops& loops) : sides_(with_trims(patch, loops)) {
+    Nesting(const SplinePatch& patch, const TrimCurves& loops) : sides_(with_trims(patch, loops)) {
         for (const SplineCurve& loop : loops)
             places_.push_back(start_of(loop));
     }
@@ -115,24 +124,8 @@ private:
     std::vector<Vec3> places_;
 };
 
-// The loops that bound what is kept: those of the patch inside of the cut's region, or outside of it, and
-// those of the cut where the patch is.
-Loops bounding(const SplinePatch& patch, const Loops& old, const Loops& cuts, TrimSide keep) {
-    Loops all = old;
-    all.insert(all.end(), cuts.begin(), cuts.end());
-    const Nesting nesting(patch, all);
-    Loops kept;
-    for (std::size_t loop = 0; loop < all.size(); ++loop) {
-        const bool is_old = loop < old.size();
-        const bool in_other = is_old ? nesting.depth(loop, old.size(), all.size()) % 2 == 1
-                                     : nesting.depth(loop, 0, old.size()) % 2 == 1;
-        if (in_other == (!is_old || keep == TrimSide::inside)) kept.push_back(all[loop]);
-    }
-    return kept;
-}
-
 // A patch for each loop with an even number around it, with the loops directly inside of it.
-std::vector<SplinePatch> pieces_within(const SplinePatch& patch, const Loops& loops) {
+std::vector<SplinePatch> pieces_within(const SplinePatch& patch, const TrimCurves& loops) {
     const Nesting nesting(patch, loops);
     std::vector<std::size_t> depths;
     for (std::size_t loop = 0; loop < loops.size(); ++loop)
@@ -140,7 +133,7 @@ std::vector<SplinePatch> pieces_within(const SplinePatch& patch, const Loops& lo
     std::vector<SplinePatch> pieces;
     for (std::size_t outer = 0; outer < loops.size(); ++outer) {
         if (depths[outer] % 2 == 1) continue;
-        Loops trims{loops[outer]};
+        TrimCurves trims{loops[outer]};
         for (std::size_t inner = 0; inner < loops.size(); ++inner)
             if (depths[inner] == depths[outer] + 1 && nesting.is_inside(inner, outer))
                 trims.push_back(loops[inner]);
@@ -172,23 +165,33 @@ bool is_whole_rim(const SplinePatch& patch, const SplineCurve& trim) {
     return std::abs(std::abs(area_vector(trim).z) - range_u * range_v) <= 1e-9 * range_u * range_v;
 }
 
-Result<std::vector<SplinePatch>> trimmed(const SplinePatch& patch, const std::vector<SplineCurve>& loops,
+Result<std::vector<SplinePatch>> trimmed(const SplinePatch& patch, const std::vector<Cast>& casts,
                                          TrimSide keep, const Run& run) {
-    auto opened = opened_beside(patch, loops);
-    if (!opened) return opened.error();
-    const SplinePatch& open = opened->patch;
-    const Loops old = open.trimmed() ? open.trims() : Loops{rim_of(open)};
-    Loops all = old;
-    all.insert(all.end(), opened->loops.begin(), opened->loops.end());
-    // Triangles over all loops are made only where none of them cross.
-    const SplinePatch laid = with_trims(open, all);
+    const Error nothing_left{ErrorCode::empty_input, "", "leaves nothing of the surface",
+                             "Keep the other side."};
+    TrimCurves all;
+    for (const Cast& cast : casts)
+        all.insert(all.end(), cast.curves.begin(), cast.curves.end());
+    const auto in_cut = [&](Vec3 place) {
+        return std::ranges::count_if(casts, [&](const Cast& cast) { return cast.holds(place); }) % 2 == 1;
+    };
+    if (all.empty()) {
+        const Vec3 corner = evaluate(patch, patch.u().start(), patch.v().start()).position;
+        if (in_cut(corner) != (keep == TrimSide::inside)) return nothing_left;
+        return std::vector<SplinePatch>{patch};
+    }
+    const Opened opened = opened_beside(patch, std::move(all));
+    const SplinePatch& open = opened.patch;
+    const auto kept = bounding_loops(open.trimmed() ? open : with_trims(open, {rim_of(open)}), opened.curves,
+                                     in_cut, keep, run);
+    if (!kept) return kept.error();
+    if (kept->empty()) return nothing_left;
+    // Triangles over the loops are made only where none of them cross.
+    const SplinePatch laid = with_trims(open, *kept);
     if (const auto domain = trimmed_domain(laid, pieces_round(laid, places_round_loops), {}, {}, run);
         !domain)
         return domain.error();
-    const Loops kept = bounding(open, old, opened->loops, keep);
-    if (kept.empty())
-        return Error{ErrorCode::empty_input, "", "leaves nothing of the surface", "Keep the other side."};
-    return pieces_within(open, kept);
+    return pieces_within(open, *kept);
 }
 
 namespace {

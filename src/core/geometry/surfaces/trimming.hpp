@@ -6,16 +6,16 @@
 #include "core/base/run.hpp"
 #include "core/data/curve_set.hpp"
 #include "core/data/surface_set.hpp"
+#include "core/geometry/surfaces/cast_curve.hpp"
+#include "core/geometry/surfaces/trim_loops.hpp"
 
 namespace plume {
 
-enum class TrimSide { inside, outside };
-
-// What lies inside or outside of the loops (of an odd number of them), a patch for each piece: it may be
-// trimmed already. A closed direction is opened where no loop crosses. Errors: unlike_arrangement when loops
-// cross each other, themselves or a rim, or leave no place to open a closed direction; empty_input when
-// nothing is left; cancelled.
-Result<std::vector<SplinePatch>> trimmed(const SplinePatch& patch, const std::vector<SplineCurve>& loops,
+// What lies inside or outside of outlines (of an odd number of them), a patch for each piece: it may be
+// trimmed already, and outlines may cross its rims and earlier trims. A closed direction is opened, where no
+// outline passes if there is such a place. Errors: unlike_arrangement when outlines cross each other or
+// themselves, or run along a rim or a trim; empty_input when nothing is left; cancelled.
+Result<std::vector<SplinePatch>> trimmed(const SplinePatch& patch, const std::vector<Cast>& casts,
                                          TrimSide keep, const Run& run);
 
 SplinePatch with_trims(const SplinePatch& patch, std::vector<SplineCurve> trims);

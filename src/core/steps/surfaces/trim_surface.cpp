@@ -1,3 +1,5 @@
+#include <optional>
+
 #include "core/geometry/surfaces/cast_curve.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 #include "core/steps/curves/curve_support.hpp"
@@ -7,18 +9,19 @@
 namespace plume {
 namespace {
 
-// The loops that all outlines throw on a patch; `met` counts, for each outline, how many it threw on any.
-Result<std::vector<SplineCurve>> loops_on(const SplinePatch& patch, const Inputs& in, const Run& run,
-                                          std::vector<std::size_t>& met) {
+// What all outlines cast on a patch; `met` counts for each how many patches it met, or lies around.
+Result<std::vector<Cast>> casts_on(const SplinePatch& patch, const Inputs& in, const Run& run,
+                                   std::vector<std::size_t>& met) {
     const CurveSet& outlines = in.held<CurveSet>("curve");
-    std::vector<SplineCurve> loops;
+    const Vec3 corner = evaluate(patch, patch.u().start(), patch.v().start()).position;
+    std::vector<Cast> casts;
     for (std::size_t number = 0; number < outlines.curves.size(); ++number) {
-        const auto casts = cast_onto(patch, outlines.curves[number], way_of(in), run);
-        if (!casts) return about_slot(at_curve(casts.error(), outlines, number), "curve");
-        met[number] += casts->size();
-        loops.insert(loops.end(), casts->begin(), casts->end());
+        auto cast = cast_onto(patch, outlines.curves[number], way_of(in), run);
+        if (!cast) return about_slot(at_curve(cast.error(), outlines, number), "curve");
+        met[number] += !cast->curves.empty() || cast->holds(corner) ? 1 : 0;
+        casts.push_back(*std::move(cast));
     }
-    return loops;
+    return casts;
 }
 
 // An outline that meets nothing may be meant for elsewhere, or be misplaced.
@@ -45,18 +48,21 @@ Result<Value> make(const Inputs& in, const Run& run) {
         return about_slot(Error{ErrorCode::empty_input, "", "holds no curve", "Draw one."}, "curve");
     std::vector<std::size_t> met(outlines, 0);
     SurfaceSet made;
+    std::optional<Error> nothing_left;
     for (const SplinePatch& patch : patches) {
-        const auto loops = loops_on(patch, in, run, met);
-        if (!loops) return loops.error();
-        if (loops->empty()) {
-            if (keep == TrimSide::outside) made.patches.push_back(patch);
+        const auto casts = casts_on(patch, in, run, met);
+        if (!casts) return casts.error();
+        auto pieces = trimmed(patch, *casts, keep, run);
+        // What nothing is left of is left out, as long as something else is.
+        if (!pieces && pieces.error().code == ErrorCode::empty_input) {
+            nothing_left = pieces.error();
             continue;
         }
-        auto pieces = trimmed(patch, *loops, keep, run);
         if (!pieces) return about_slot(pieces.error(), "curve");
         made.patches.insert(made.patches.end(), pieces->begin(), pieces->end());
     }
     if (Status looked = look_for_misses(met, run); !looked) return looked.error();
+    if (made.patches.empty() && nothing_left) return about_slot(*nothing_left, "curve");
     return Value(std::move(made));
 }
 
@@ -87,8 +93,10 @@ StepKind trim_surface() {
         .help =
             "Closed curves are cast onto a surface along a direction and cut it: they become holes, or its "
             "new rims. The surface itself stays exact, the trims are true to a ten millionth of its size, "
-            "and exact where the surface is spaced evenly as it is seen along the direction. An outline "
-            "inside of a hole leaves an island, a surface of its own.",
+            "and exact where the surface is spaced evenly as it is seen along the direction. Outlines may "
+            "run "
+            "beyond its rims, through earlier trims and round a closed surface. One inside of a hole leaves "
+            "an island, a surface of its own.",
         .estimate = estimate,
         .make = make,
     };
