@@ -4,16 +4,15 @@
 
 #include <cmath>
 
+#include "bench_surfaces.hpp"
 #include "core/evaluation/evaluator.hpp"
 #include "core/exchange/study_file.hpp"
-#include "core/geometry/curves/held_curve.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/combined.hpp"
 #include "core/geometry/solids/thickened.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
-#include "core/geometry/surfaces/spline_interpolation.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/steps/catalogue.hpp"
@@ -22,28 +21,9 @@
 namespace plume {
 namespace {
 
+using bench::share_of, bench::strewn, bench::wavy, bench::waves_of_200_poles;
+
 constexpr std::size_t million = 1'000'000;
-
-SplinePatch wavy(std::size_t side) {
-    Doubles x, y, z;
-    for (std::size_t j = 0; j < side; ++j)
-        for (std::size_t i = 0; i < side; ++i) {
-            x.push_back(36.0 * static_cast<double>(i) / static_cast<double>(side - 1));
-            y.push_back(24.0 * static_cast<double>(j) / static_cast<double>(side - 1));
-            z.push_back(3 * std::sin(x.back() / 6) * std::cos(y.back() / 5));
-        }
-    PointLattice::Parts parts;
-    parts.counts = {side, side, 1};
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return *interpolate_grid(*PointLattice::make(std::move(parts)), Run());
-}
-
-// Points strewn over the patch, as a search meets them.
-double share_of(std::size_t at, double step) {
-    return std::fmod(static_cast<double>(at) * step, 1.0);
-}
 
 void BM_Patch_1M_points_and_derivatives(benchmark::State& state) {
     const SplinePatch patch = wavy(100);
@@ -103,13 +83,7 @@ void BM_Patch_1M_points_by_recursion(benchmark::State& state) {
 BENCHMARK(BM_Patch_1M_points_by_recursion)->Unit(benchmark::kMillisecond);
 
 void BM_Loft_20_curves_of_200_poles(benchmark::State& state) {
-    Loft loft;
-    for (int section = 0; section < 20; ++section) {
-        std::vector<Vec3> poles;
-        for (int pole = 0; pole < 200; ++pole)
-            poles.push_back({0.2 * pole, 1.0 * section, std::sin(0.1 * pole + 0.3 * section)});
-        loft.sections.push_back(*curve_held_by({std::move(poles), {}, {}, 3, false}));
-    }
+    const Loft loft{waves_of_200_poles(), true, false};
     for (auto _ : state)
         benchmark::DoNotOptimize(lofted(loft, Run()));
 }
@@ -161,19 +135,6 @@ SolidSet ball(double x) {
     parts.y = std::move(py);
     parts.z = std::move(pz);
     return {{*meshed_body(*Mesh::make(std::move(parts)))}};
-}
-
-// Places strewn above and below a patch.
-std::vector<Vec3> strewn(const SplinePatch& patch, std::size_t count) {
-    const PatchEvaluator evaluator(patch);
-    std::vector<Vec3> places;
-    for (std::size_t at = 0; at < count; ++at)
-        places.push_back(evaluator
-                             .at(patch.u().end() * share_of(at, 0.6180339887),
-                                 patch.v().end() * share_of(at, 0.7548776662))
-                             .position +
-                         Vec3{0, 0, 2 * share_of(at, 0.5698402909) - 1});
-    return places;
 }
 
 void BM_Nearest_100k_on_100x100(benchmark::State& state) {

@@ -183,7 +183,7 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
     }
     for (std::size_t index = 0; index < shows.size(); ++index)
         visible.items.push_back({visible.drawables[index].get(), shows[index].points, shows[index].edges,
-                                 shows[index].faces, shows[index].ramp});
+                                 shows[index].faces, shows[index].ramp, material_of(shows[index].material)});
     return visible;
 }
 

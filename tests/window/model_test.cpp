@@ -118,6 +118,26 @@ TEST_F(Model, FacesEdgesAndColourAreChosenOnTheChip) {
     EXPECT_EQ(study().step("canopy")->show.ramp.ramp, Ramp::dusk);
 }
 
+TEST_F(Model, MaterialsAreChosenOnTheChip) {
+    const QImage before = view().picture();
+    driver.click(window->model().chip("canopy"), 3);
+    choose("Material");
+    choose("Glass");
+    computed();
+    EXPECT_EQ(study().step("canopy")->show.material.key, "glass");
+    EXPECT_GT(different_pixels(before, view().picture()), 1000);
+    driver.click(window->model().chip("canopy"), 3);
+    choose("Material");
+    in_dialog([this] { driver.key("Return"); });
+    choose("Paint");
+    ASSERT_TRUE(Driver::until([&] { return study().step("canopy")->show.material.key == "paint"; }));
+    driver.key("ctrl+z");
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_TRUE(study().step("canopy")->show.material.key.empty());
+    EXPECT_LT(different_pixels(before, view().picture()), 50);
+}
+
 TEST_F(Model, PictureGoesToTheClipboard) {
     driver.key("ctrl+shift+c");
     EXPECT_FALSE(QApplication::clipboard()->image().isNull());

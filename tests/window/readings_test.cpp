@@ -17,7 +17,9 @@ constexpr const char* odd_study = R"json({
 }
 }
 },
-    {"step": "points.push", "result": "pushed", "slots": {"points": "ground", "amount": "odd"}}
+    {"step": "points.push", "result": "pushed", "slots": {"points": "ground", "amount": "odd"}},
+    {"step": "outline.shape", "result": "round", "slots": {"shape": "ellipse", "width": "4 m", "depth": "2 m"}},
+    {"step": "outline.shape", "result": "square", "slots": {"shape": "rectangle"}}
   ]
 })json";
 
@@ -51,6 +53,19 @@ TEST_F(Readings, NumbersThatAreNotFiniteAreToldOnce) {
     EXPECT_EQ(below.count("3 points have coordinates that are not finite"), 1) << below.toStdString();
     EXPECT_EQ(below.count("3 numbers of ‘odd’ are not finite"), 1)
         << "remarked on above, and said here, too: " << below.toStdString();
+}
+
+TEST_F(Readings, OfACurveThatBendsItsCurvatureIsAGraph) {
+    auto* graph = window->findChild<QWidget*>("curve-graph");
+    take_in_hand("square", "shape");
+    EXPECT_FALSE(graph->isVisible()) << "straight from corner to corner";
+    take_in_hand("round", "shape");
+    ASSERT_TRUE(Driver::until([&] { return graph->isVisible(); }));
+    Driver::settle(150);
+    const QImage before = graph->grab().toImage();
+    driver.move_to(graph->mapToGlobal(graph->rect().center()));
+    ASSERT_TRUE(Driver::until([&] { return graph->grab().toImage() != before; }))
+        << "the cursor reads it off";
 }
 
 TEST_F(Readings, TheTitleKeepsItsFaceInTheDark) {

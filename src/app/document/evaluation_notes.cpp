@@ -54,8 +54,10 @@ std::optional<Details> EvaluationNotesMaker::make_details(const Evaluation& eval
     const Outcome* outcome = evaluation.outcome(order_.wishes.read);
     if (!outcome || !outcome->value) return {};
     const Units& units = evaluation.study->units;
-    if (!details_ || details_->key != outcome->key || details_->units != units)
-        details_ = {outcome->key, units, details_of(*outcome->value, units)};
+    if (details_ && details_->key == outcome->key && details_->units == units) return details_;
+    details_ = {outcome->key, units, details_of(*outcome->value, units), nullptr};
+    if (auto graph = graph_of(*outcome->value))
+        details_->graph = std::make_shared<const ValueGraph>(*std::move(graph));
     return details_;
 }
 

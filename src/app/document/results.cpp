@@ -72,10 +72,9 @@ const Shown* Results::shown(std::string_view result_name) const {
     return step ? shown(step->id) : nullptr;
 }
 
-const std::vector<std::string>& Results::details(ItemId id) const {
-    static const std::vector<std::string> none;
+const Details* Results::details(ItemId id) const {
     const Shown* of = shown(id);
-    return of && notes_.details && notes_.details->key == of->key ? notes_.details->lines : none;
+    return of && notes_.details && notes_.details->key == of->key ? &*notes_.details : nullptr;
 }
 
 NumbersByName Results::numbers() const {

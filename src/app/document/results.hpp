@@ -37,7 +37,7 @@ public:
     const FormulaInsight* insight(ItemId id) const;
     const Ghost& ghost() const { return notes_.ghost; }
     const ResponseNumbers* response_numbers(ItemId id) const;
-    const std::vector<std::string>& details(ItemId id) const;
+    const Details* details(ItemId id) const;
     const Closer& closer() const { return notes_.closer; }
 
     bool live() const { return live_; }

@@ -65,27 +65,50 @@ layout(location = 0) in vec3 position;
 layout(location = 1) in vec3 normal;
 layout(location = 2) in float field;
 uniform mat4 matrix;
-out vec3 toward, own;
+out vec3 toward, own, at;
 out float coordinate;
 void main() {
     coordinate = coloured_by(field);
     own = own_colour(coordinate);
     toward = turned(normal);
-    gl_Position = matrix * vec4(placed(position), 1.0);
+    at = placed(position);
+    gl_Position = matrix * vec4(at, 1.0);
 })";
+// Materials (material.hpp) mirror a pale sky and the light; what has none is dull. The terms are those of
+// still pictures (still.cpp).
 const char* const faces_fragment = R"(#version 330 core
-in vec3 toward, own;
+in vec3 toward, own, at;
 in float coordinate;
 out vec4 colour;
-uniform vec3 plain, odd, eye, light;
-uniform float opacity;
+uniform vec3 plain, odd, eye, eye_place, light;
+uniform float opacity, roughness, metalness, transparency;
+vec3 surroundings(float up) {
+    return mix(vec3(0.42, 0.43, 0.42), mix(vec3(0.80, 0.83, 0.84), vec3(0.97, 0.98, 1.0), max(up, 0.0)),
+               clamp(0.5 + 2.5 * up, 0.0, 1.0));
+}
 void main() {
     vec3 base = opacity < 1.0 ? plain : coordinate > -0.5 ? ramp_at(coordinate) : (coordinate > -1.5 ? plain : (coordinate > -2.5 ? odd : own));
     vec3 n = length(toward) > 0.0 ? normalize(toward) : vec3(0.0, 0.0, 1.0);
     if (dot(n, eye) < 0.0) n = -n;
     float sky = 0.5 + 0.5 * n.z;
     float sun = max(dot(n, light), 0.0);
-    colour = vec4(base * (0.52 + 0.20 * sky + 0.38 * sun), opacity);
+    vec3 dull = base * (0.52 + 0.20 * sky + 0.38 * sun);
+    if (roughness >= 1.0 && metalness <= 0.0 && transparency <= 0.0) {
+        colour = vec4(dull, opacity);
+        return;
+    }
+    vec3 look = normalize(eye_place - at);
+    float across = max(dot(n, look), 0.0);
+    float flat_share = pow(1.0 - across, 5.0) * (1.0 - 0.8 * roughness);
+    vec3 mirrors = mix(mix(vec3(0.04), base, metalness), vec3(1.0), flat_share);
+    float a = max(roughness, 0.08) * max(roughness, 0.08);
+    float along = max(dot(n, normalize(light + look)), 0.0);
+    float spread = along * along * (a * a - 1.0) + 1.0;
+    float glint = sun > 0.0 ? min(4.0, 0.25 * a * a / (spread * spread) / (a + 0.05)) : 0.0;
+    vec3 mirrored = surroundings(reflect(-look, n).z * (1.0 - 0.6 * roughness)) + vec3(glint);
+    vec3 shine = mirrored * mirrors;
+    float cover = opacity * (1.0 - transparency * (1.0 - max(mirrors.g, min(1.0, shine.g))));
+    colour = vec4(dull * (1.0 - metalness) * (1.0 - mirrors) + shine, cover);
 })";
 
 const char* const shadow_vertex = R"(#version 330 core
@@ -168,6 +191,12 @@ QVector3D vector_of(const QColor& c) {
 }
 QVector3D vector_of(Rgb c) {
     return {c.red, c.green, c.blue};
+}
+
+// Seen through: what lies behind it is drawn first.
+bool is_clear(const SceneItem& item) {
+    const auto material = material_of(item.show.material);
+    return material && material->transparency > 0;
 }
 
 const void* byte_offset(std::size_t offset) {
@@ -308,15 +337,17 @@ void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneI
         glStencilFunc(GL_EQUAL, 0, 0xFF);
         glStencilOp(GL_KEEP, GL_KEEP, GL_INCR);
         for (const SceneItem& item : items)
-            if (item.show.faces) draw_shadow(item, options);
+            if (item.show.faces && !is_clear(item)) draw_shadow(item, options);
         glDisable(GL_STENCIL_TEST);
     }
     for (const SceneItem& item : items)
-        if (item.show.faces) draw_faces(item, options, vector_of(plain_colour), 1);
+        if (item.show.faces && !is_clear(item)) draw_faces(item, options);
     // Edges leave no depth: where they run towards the eye they would cut into the points they join.
     glDepthMask(GL_FALSE);
     for (const SceneItem& item : items)
         if (item.show.edges && !options.draft) draw_edges(item, options);
+    for (const SceneItem& item : items)
+        if (item.show.faces && is_clear(item)) draw_faces(item, options);
     for (const SceneItem& item : ghosts)
         draw_ghost(item, options);
     glDepthMask(GL_TRUE);
@@ -383,7 +414,13 @@ void GlScene::draw_triangles(const SceneItem& item, const FrameOptions& options)
                             buffers);
 }
 
-void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity) {
+void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options) {
+    const auto material = material_of(item.show.material);
+    draw_faces(item, options, vector_of(plain_colour_of(material)), 1, material.value_or(Material{}));
+}
+
+void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity,
+                         const Material& material) {
     if (item.drawable->triangles.empty()) return;
     faces_.bind();
     set_ramp(faces_, item.show.ramp);
@@ -392,7 +429,11 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVe
     faces_.setUniformValue("odd", vector_of(not_a_number_colour));
     faces_.setUniformValue("eye", vector_of(options.camera.forward() * -1));
     faces_.setUniformValue("light", vector_of(options.camera.light()));
+    faces_.setUniformValue("eye_place", vector_of(options.camera.eye() - item.drawable->origin));
     faces_.setUniformValue("opacity", opacity);
+    faces_.setUniformValue("roughness", material.roughness);
+    faces_.setUniformValue("metalness", material.metalness);
+    faces_.setUniformValue("transparency", material.transparency);
     glEnable(GL_POLYGON_OFFSET_FILL);
     glPolygonOffset(1, 1);
     draw_triangles(item, options);
@@ -400,7 +441,7 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVe
 }
 
 void GlScene::draw_ghost(const SceneItem& item, const FrameOptions& options) {
-    draw_faces(item, options, vector_of(look().attention), 0.3F);
+    draw_faces(item, options, vector_of(look().attention), 0.3F, {});
     if (item.drawable->triangles.empty())
         draw_lines(item, options, QVector4D(vector_of(look().attention), 0.6F), 1);
 }

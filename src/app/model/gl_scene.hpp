@@ -59,7 +59,9 @@ private:
     void draw_at_repeats(GLenum mode, std::size_t first_index, std::size_t index_count,
                          const DrawShape& shape, const Buffers& buffers);
     void draw_triangles(const SceneItem& item, const FrameOptions& options);
-    void draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity);
+    void draw_faces(const SceneItem& item, const FrameOptions& options);
+    void draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity,
+                    const Material& material);
     void draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);
     void draw_shadow(const SceneItem& item, const FrameOptions& options);
     void draw_edges(const SceneItem& item, const FrameOptions& options);

@@ -1,5 +1,6 @@
 #include "app/parts/step_actions.hpp"
 
+#include <QColorDialog>
 #include <QMessageBox>
 #include <QPushButton>
 #include <algorithm>
@@ -74,6 +75,34 @@ void add_label_menu(QMenu& menu, Document& document, ItemId id, const std::vecto
                  });
 }
 
+void choose_paint(Document& document, ItemId id, QWidget* parent) {
+    const Step* step = document.study().step(id);
+    if (!step) return;
+    const QColor chosen =
+        QColorDialog::getColor(QColor(text_of(step->show.material.paint)), parent, QObject::tr("Paint"));
+    if (!chosen.isValid()) return;
+    change_show(document, id, [&](Show& show) {
+        show.material = {std::string(paint_key), chosen.name(QColor::HexRgb).toUpper().toStdString()};
+    });
+}
+
+void add_material_menu(QMenu& menu, Document& document, ItemId id) {
+    const std::string now = document.study().step(id)->show.material.key;
+    QMenu* list = menu.addMenu(QObject::tr("&Material"));
+    add_word(*list, document, id, QObject::tr("none"), now.empty(),
+             [](Show& show) { show.material.key.clear(); });
+    for (const Material& material : materials()) {
+        if (material.key == paint_key) continue;
+        add_word(*list, document, id, text_of(std::string(material.label)), now == material.key,
+                 [key = std::string(material.key)](Show& show) { show.material.key = key; });
+    }
+    QAction* paint = list->addAction(QObject::tr("Paint…"));
+    paint->setCheckable(true);
+    paint->setChecked(now == paint_key);
+    QObject::connect(paint, &QAction::triggered, &document,
+                     [&document, id, parent = menu.parentWidget()] { choose_paint(document, id, parent); });
+}
+
 }  // namespace
 
 void add_show_actions(QMenu& menu, Document& document, ItemId id) {
@@ -86,6 +115,8 @@ void add_show_actions(QMenu& menu, Document& document, ItemId id) {
     const Shown* shown = document.results().shown(id);
     const auto names = shown && shown->value ? field_names(*shown->value) : std::vector<std::string>();
     add_label_menu(menu, document, id, names);
+    if (shown && shown->drawable && !shown->drawable->triangles.empty())
+        add_material_menu(menu, document, id);
     if (names.empty()) return;
     add_ramp_menu(menu, document, id);
     QMenu* colours = menu.addMenu(QObject::tr("&Colour by"));

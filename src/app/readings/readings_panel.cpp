@@ -9,6 +9,7 @@
 #include <QTableView>
 #include <QVBoxLayout>
 
+#include "app/readings/curve_graph.hpp"
 #include "app/readings/term_graph.hpp"
 #include "app/readings/value_table.hpp"
 #include "app/theme/look.hpp"
@@ -130,6 +131,8 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     spread->addWidget(spread_title_);
     spread->addWidget(histogram_, 1);
     row->addWidget(spread_, 2);
+    curves_ = new CurveGraph(this);
+    row->addWidget(curves_, 3);
     rows_ = new ValueTable(this);
     table_ = new QTableView;
     table_->setObjectName("values");
@@ -191,6 +194,10 @@ void ReadingsPanel::refresh() {
     range_->clear();
     details_->setText(step ? QString() : tr("Readings of the step in hand appear here."));
     spread_->setVisible(shown && shown->figures && !graphs);
+    const Details* details = document_.results().details(step_);
+    const bool bends = details && details->graph && !graphs;
+    curves_->set(bends ? details->graph : nullptr, document_.study().units);
+    curves_->setVisible(bends);
     if (step && shown) refresh_text(*step, *shown);
     range_->setVisible(!range_->text().isEmpty());
     follow_hover();
@@ -234,8 +241,9 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         range_->setText(text_of(quantity_text(*number, units, 8)));
         lines << tr("expressions and formulas below read it as %1").arg(text_of(step.name));
     }
-    for (const std::string& detail : document_.results().details(step_))
-        lines << text_of(detail);
+    if (const Details* details = document_.results().details(step_))
+        for (const std::string& detail : details->lines)
+            lines << text_of(detail);
     for (const Remark& remark : shown.remarks)
         lines << text_of(remark.text);
     for (const std::string& odd : shown.not_finite)

@@ -11,6 +11,7 @@ class QTableView;
 
 namespace plume::app {
 
+class CurveGraph;
 class TermGraph;
 class ValueTable;
 
@@ -37,6 +38,7 @@ private:
     class Histogram* histogram_;
     QWidget* spread_;
     TermGraph* graph_;
+    CurveGraph* curves_;
     QTableView* table_;
     ValueTable* rows_;
     ValuePointer value_;

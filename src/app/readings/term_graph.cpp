@@ -7,15 +7,14 @@
 #include <limits>
 
 #include "app/formula/term_column.hpp"
+#include "app/readings/graph_ticks.hpp"
 #include "app/theme/look.hpp"
-#include "core/base/numbers.hpp"
 
 namespace plume::app {
 namespace {
 
 constexpr int left_room = 66, right_room = 150, top_room = 10, axis_room = 22, strip_height = 20;
 constexpr double infinite = std::numeric_limits<double>::infinity();
-constexpr int most_ticks = 40;
 
 QColor colour_of(std::size_t index) {
     const std::array<HeadingColour, 6> order{HeadingColour::teal, HeadingColour::rose, HeadingColour::slate,
@@ -133,27 +132,17 @@ void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermInsigh
     const Units& units = document_.study().units;
     const QRectF area = plot();
     painter.setFont(text_font(11));
-    const auto ticks = [&](double least, double most, Dimension dimension, double count, auto draw) {
-        const double times = shown_per_internal(dimension, units);
-        const double step = round_step((most - least) * times / count);
-        const double first = std::ceil(least * times / step);
-        for (int tick = 0; tick < most_ticks; ++tick) {
-            const double at = (first + tick) * step;
-            if (!(at <= most * times + step * 1e-9)) return;
-            draw(at / times, value_text(std::abs(at) < step / 1000 ? 0 : at / times, dimension, units));
-        }
-    };
     if (const auto scale = shared_scale(shown)) {
-        ticks(scale->least, scale->most, shown.front()->dimension, area.height() / 34,
-              [&](double value, const QString& text) {
-                  const double y =
-                      area.bottom() - area.height() * (value - scale->least) / (scale->most - scale->least);
-                  painter.setPen(look().hairline);
-                  painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
-                  painter.setPen(look().second_ink);
-                  painter.drawText(QRectF(0, y - 8, area.left() - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
-                                   text);
-              });
+        for_each_tick(scale->least, scale->most, shown.front()->dimension, units, area.height() / 34,
+                      [&](double value, const QString& text) {
+                          const double y = area.bottom() - area.height() * (value - scale->least) /
+                                                               (scale->most - scale->least);
+                          painter.setPen(look().hairline);
+                          painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
+                          painter.setPen(look().second_ink);
+                          painter.drawText(QRectF(0, y - 8, area.left() - 8, 16),
+                                           Qt::AlignRight | Qt::AlignVCenter, text);
+                      });
     } else {
         painter.setPen(look().second_ink);
         painter.drawText(QRectF(0, area.top(), area.left() - 8, area.height()),
@@ -162,13 +151,14 @@ void TermGraph::paint_axes(QPainter& painter, const std::vector<const TermInsigh
     if (insight.along.size() < 2) return;
     const InsightDirection& along = insight.directions[insight.direction];
     const auto [least, most] = std::minmax(insight.along.front(), insight.along.back());
-    ticks(least, most, along.dimension, area.width() / 80, [&](double value, const QString& text) {
-        const double x = x_of(value);
-        painter.setPen(look().hairline);
-        painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
-        painter.setPen(look().second_ink);
-        painter.drawText(QRectF(x - 40, area.bottom() + 3, 80, 16), Qt::AlignCenter, text);
-    });
+    for_each_tick(least, most, along.dimension, units, area.width() / 80,
+                  [&](double value, const QString& text) {
+                      const double x = x_of(value);
+                      painter.setPen(look().hairline);
+                      painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
+                      painter.setPen(look().second_ink);
+                      painter.drawText(QRectF(x - 40, area.bottom() + 3, 80, 16), Qt::AlignCenter, text);
+                  });
     painter.setPen(look().second_ink);
     painter.drawText(QRectF(0, area.bottom() + 3, area.left() - 24, 16), Qt::AlignRight | Qt::AlignVCenter,
                      text_of(along.name));

@@ -27,6 +27,8 @@ Show show_from(JsonReader& step) {
     show.ramp.reversed = reader.flag("ramp_reversed", false);
     show.ramp.steps = std::clamp(static_cast<int>(std::clamp(reader.number("ramp_steps", 0), 0.0, 1e3)), 0,
                                  most_ramp_steps);
+    show.material.key = reader.text("material");
+    show.material.paint = reader.text("paint", show.material.paint);
     show.unknown = reader.unknown_once();
     if (reader.error()) step.fail("has a ‘show’ that cannot be read");
     return show;
@@ -183,6 +185,8 @@ Json json_of(const Step& step) {
     if (step.show.ramp.ramp != usual.ramp.ramp) show["ramp"] = std::string(key_of(step.show.ramp.ramp));
     if (step.show.ramp.reversed) show["ramp_reversed"] = true;
     if (step.show.ramp.steps != 0) show["ramp_steps"] = step.show.ramp.steps;
+    if (!step.show.material.key.empty()) show["material"] = step.show.material.key;
+    if (step.show.material.paint != usual.material.paint) show["paint"] = step.show.material.paint;
     merge_unknown(show, step.show.unknown);
     if (!show.empty()) json["show"] = show;
     Json slots = Json::object();

@@ -70,4 +70,12 @@ Rgb ramp_colour(const RampStyle& style, double at) {
     return ramp_colour(style.ramp, style.reversed ? 1 - place : place);
 }
 
+Rgb plain_colour_of(const std::optional<Material>& material) {
+    if (!material) return plain_colour;
+    const auto part = [&](unsigned shift) {
+        return static_cast<float>((material->colour >> shift) & 0xFFU) / 255.0F;
+    };
+    return {part(16), part(8), part(0)};
+}
+
 }  // namespace plume

@@ -9,6 +9,7 @@
 #include <array>
 #include <cstdint>
 
+#include "core/data/material.hpp"
 #include "core/data/ramp_style.hpp"
 
 namespace plume {
@@ -24,6 +25,7 @@ Rgb ramp_colour(const RampStyle& style, double at);
 inline constexpr Rgb not_a_number_colour{0.62F, 0.60F, 0.58F};
 // Faces and points without a field to colour them.
 inline constexpr Rgb plain_colour{0.80F, 0.80F, 0.76F};
+Rgb plain_colour_of(const std::optional<Material>& material);
 inline constexpr Rgb attractor_colour{0.71F, 0.40F, 0.46F};
 
 }  // namespace plume

@@ -1,59 +1,22 @@
 #include "core/picture/still.hpp"
 
-#include <embree3/rtcore.h>
-
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <memory>
+#include <numbers>
 
 #include "core/base/parallel.hpp"
-#include "core/picture/own_colours.hpp"
-#include "core/picture/ramp.hpp"
+#include "core/picture/still_scene.hpp"
 
 namespace plume {
 namespace {
 
 constexpr int largest_side = 8192;
 
-struct Colour {
-    float r = 0, g = 0, b = 0;
-};
-Colour operator*(Colour c, float s) {
-    return {c.r * s, c.g * s, c.b * s};
-}
-Colour operator+(Colour a, Colour b) {
-    return {a.r + b.r, a.g + b.g, a.b + b.b};
-}
-Colour mix(Colour a, Colour b, float share) {
-    return a * (1 - share) + b * share;
-}
-
-Colour linear(Rgb c) {
-    const auto one = [](float v) {
-        return v <= 0.04045F ? v / 12.92F : std::pow((v + 0.055F) / 1.055F, 2.4F);
-    };
-    return {one(c.red), one(c.green), one(c.blue)};
-}
-
 std::uint8_t to_byte(float value) {
     const float v = std::clamp(value, 0.0F, 1.0F);
     const float s = v <= 0.0031308F ? 12.92F * v : 1.055F * std::pow(v, 1 / 2.4F) - 0.055F;
     return static_cast<std::uint8_t>(std::lround(s * 255));
-}
-
-Colour colour_of(float coordinate, Rgb plain, const RampStyle& ramp) {
-    if (coordinate <= first_own_coordinate) return linear(own_colour(coordinate));
-    if (coordinate == plain_coordinate) return linear(plain);
-    if (!(coordinate >= 0)) return linear(not_a_number_colour);
-    return linear(ramp_colour(ramp, static_cast<double>(coordinate)));
-}
-
-struct Floats3 {
-    float x, y, z;
-};
-Floats3 narrowed(Vec3 v) {
-    return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
 }
 
 // Point (index) of the R2 sequence (Martin Roberts, The unreasonable effectiveness of quasirandom sequences,
@@ -76,172 +39,8 @@ Vec3 around(Vec3 n, std::pair<double, double> sample) {
     return t * (radius * std::cos(angle)) + b * (radius * std::sin(angle)) + n * std::sqrt(1 - sample.second);
 }
 
-// Every drawable's faces in one Embree scene, around one common origin.
-class Scene {
-public:
-    explicit Scene(const std::vector<StillItem>& items)
-        : device_(rtcNewDevice(nullptr)), scene_(rtcNewScene(device_)) {
-        for (const StillItem& item : items)
-            bounds_.include(item.drawable->bounds);
-        origin_ = bounds_.centre();
-        for (const StillItem& item : items)
-            if (item.faces && !item.drawable->triangles.empty()) add(item);
-        rtcCommitScene(scene_);
-    }
-    ~Scene() {
-        for (RTCScene shape : shapes_)
-            rtcReleaseScene(shape);
-        rtcReleaseScene(scene_);
-        rtcReleaseDevice(device_);
-    }
-    Scene(const Scene&) = delete;
-    Scene& operator=(const Scene&) = delete;
-
-    const Box& bounds() const { return bounds_; }
-    Vec3 origin() const { return origin_; }
-
-    struct Hit {
-        double distance = std::numeric_limits<double>::infinity();
-        Vec3 normal;
-        Colour colour;
-    };
-    // Rays are relative to origin().
-    bool hit(const Ray& ray, Hit& hit) const {
-        RTCRayHit query{};
-        set(query.ray, ray);
-        query.hit.geomID = RTC_INVALID_GEOMETRY_ID;
-        RTCIntersectContext context;
-        rtcInitIntersectContext(&context);
-        rtcIntersect1(scene_, &context, &query);
-        if (query.hit.geomID == RTC_INVALID_GEOMETRY_ID) return false;
-        const bool repeated = query.hit.instID[0] != RTC_INVALID_GEOMETRY_ID;
-        const Source& source = sources_[repeated ? query.hit.instID[0] : query.hit.geomID];
-        const Drawable& drawable = *source.item->drawable;
-        const RampStyle& ramp = source.item->ramp;
-        const std::size_t triangle = source.first_index + 3 * static_cast<std::size_t>(query.hit.primID);
-        const auto corner = [&](std::size_t index) {
-            const DrawVertex& own = drawable.vertices[drawable.triangles[triangle + index]];
-            return source.repeat ? at_repeat(*source.repeat, own) : own;
-        };
-        const DrawVertex a = corner(0), b = corner(1), c = corner(2);
-        const float u = query.hit.u, v = query.hit.v, w = 1 - u - v;
-        const auto blend = [&](float p, float q, float r) {
-            return static_cast<double>(w * p + u * q + v * r);
-        };
-        hit.distance = static_cast<double>(query.ray.tfar);
-        Vec3 normal =
-            unit_or_zero({blend(a.nx, b.nx, c.nx), blend(a.ny, b.ny, c.ny), blend(a.nz, b.nz, c.nz)});
-        if (dot(normal, ray.direction) > 0) normal = normal * -1;
-        hit.normal = normal;
-        if (a.colour <= first_own_coordinate)
-            hit.colour = colour_of(a.colour, plain_colour, ramp) * w +
-                         colour_of(b.colour, plain_colour, ramp) * u +
-                         colour_of(c.colour, plain_colour, ramp) * v;
-        else if (a.colour < 0)
-            hit.colour = colour_of(a.colour, plain_colour, ramp);
-        else
-            hit.colour =
-                colour_of(static_cast<float>(blend(a.colour, b.colour, c.colour)), plain_colour, ramp);
-        return true;
-    }
-    bool blocked(const Ray& ray) const {
-        RTCRay query{};
-        set(query, ray);
-        RTCIntersectContext context;
-        rtcInitIntersectContext(&context);
-        rtcOccluded1(scene_, &context, &query);
-        return query.tfar < 0;
-    }
-
-private:
-    // What stands behind a geometry of the scene.
-    struct Source {
-        const StillItem* item = nullptr;
-        std::size_t first_index = 0;         // of its triangles
-        const DrawRepeat* repeat = nullptr;  // none: vertices stand where they are
-    };
-
-    void add(const StillItem& item) {
-        const Drawable& drawable = *item.drawable;
-        const Floats3 shift = narrowed(drawable.origin - origin_);
-        if (drawable.shapes.empty())
-            attach_triangles(scene_, drawable, 0, drawable.triangles.size(), shift, {&item});
-        for (const DrawShape& shape : drawable.shapes) {
-            shapes_.push_back(rtcNewScene(device_));
-            attach_triangles(shapes_.back(), drawable, shape.first_triangle_index, shape.triangle_index_count,
-                             {}, {});
-            rtcCommitScene(shapes_.back());
-            for (std::size_t at = 0; at < shape.repeat_count; ++at) {
-                const DrawRepeat& repeat = drawable.repeats[shape.first_repeat + at];
-                attach_repeat(shapes_.back(), repeat, shift, {&item, shape.first_triangle_index, &repeat});
-            }
-        }
-    }
-    // Without an item it is a shape, whose repeats are the sources.
-    void attach_triangles(RTCScene scene, const Drawable& drawable, std::size_t first_index,
-                          std::size_t index_count, Floats3 shift, Source source) {
-        RTCGeometry geometry = rtcNewGeometry(device_, RTC_GEOMETRY_TYPE_TRIANGLE);
-        auto* positions = static_cast<Floats3*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0,
-                                                                        RTC_FORMAT_FLOAT3, sizeof(Floats3),
-                                                                        drawable.vertices.size()));
-        for (std::size_t index = 0; index < drawable.vertices.size(); ++index) {
-            const DrawVertex& v = drawable.vertices[index];
-            positions[index] = {v.x + shift.x, v.y + shift.y, v.z + shift.z};
-        }
-        auto* indices = static_cast<std::uint32_t*>(
-            rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
-                                    3 * sizeof(std::uint32_t), index_count / 3));
-        std::copy_n(drawable.triangles.data() + first_index, index_count, indices);
-        attach(scene, geometry);
-        if (source.item) sources_.push_back(source);
-    }
-    void attach_repeat(RTCScene shape, const DrawRepeat& repeat, Floats3 shift, Source source) {
-        RTCGeometry geometry = rtcNewGeometry(device_, RTC_GEOMETRY_TYPE_INSTANCE);
-        rtcSetGeometryInstancedScene(geometry, shape);
-        const std::array<float, 12> columns{repeat.x[0],
-                                            repeat.x[1],
-                                            repeat.x[2],
-                                            repeat.y[0],
-                                            repeat.y[1],
-                                            repeat.y[2],
-                                            repeat.z[0],
-                                            repeat.z[1],
-                                            repeat.z[2],
-                                            repeat.to[0] + shift.x,
-                                            repeat.to[1] + shift.y,
-                                            repeat.to[2] + shift.z};
-        rtcSetGeometryTransform(geometry, 0, RTC_FORMAT_FLOAT3X4_COLUMN_MAJOR, columns.data());
-        attach(scene_, geometry);
-        sources_.push_back(source);
-    }
-    // Numbered in the order they come in.
-    static void attach(RTCScene scene, RTCGeometry geometry) {
-        rtcCommitGeometry(geometry);
-        rtcAttachGeometry(scene, geometry);
-        rtcReleaseGeometry(geometry);
-    }
-    void set(RTCRay& query, const Ray& ray) const {
-        const Floats3 from = narrowed(ray.origin), to = narrowed(ray.direction);
-        query.org_x = from.x;
-        query.org_y = from.y;
-        query.org_z = from.z;
-        query.dir_x = to.x;
-        query.dir_y = to.y;
-        query.dir_z = to.z;
-        query.tnear = 0;
-        query.tfar = std::numeric_limits<float>::infinity();
-        query.mask = 0xFFFFFFFFU;
-    }
-
-    RTCDevice device_;
-    RTCScene scene_;
-    std::vector<RTCScene> shapes_;
-    std::vector<Source> sources_;  // by geometry of the scene
-    Box bounds_;
-    Vec3 origin_;
-};
-
 constexpr int light_rays = 2, sky_rays = 4;  // a sample; pixels have quality^2 samples
+constexpr int most_bounces = 8;              // panes that are looked through
 
 class Painter {
 public:
@@ -297,14 +96,85 @@ private:
     }
 
     Colour trace(const Ray& ray, double screen_y, const Sequence& sequence, double& depth) const {
-        Scene::Hit hit;
+        StillScene::Hit hit;
         if (!scene_.hit(ray, hit)) return ground(ray, screen_y, sequence);
-        depth = std::min(depth, hit.distance * dot(ray.direction, camera_.forward()));
-        const Vec3 place = ray.origin + ray.direction * hit.distance + hit.normal * step_;
-        const float sun = lit_share(place, hit.normal, sequence),
-                    sky = open_share(place, hit.normal, sequence);
+        const bool clear = hit.material && hit.material->transparency > 0;
+        if (!clear) depth = std::min(depth, hit.distance * dot(ray.direction, camera_.forward()));
+        return light_from(hit, ray, screen_y, sequence, depth, most_bounces);
+    }
+
+    // What a place sends back along a ray: dull light, what it mirrors, what shines through.
+    Colour light_from(const StillScene::Hit& hit, const Ray& ray, double screen_y, const Sequence& sequence,
+                      double& depth, int bounces) const {
+        const Vec3 place = ray.origin + ray.direction * hit.distance;
+        const Vec3 before = place + hit.normal * step_;
+        const float sun = lit_share(before, hit.normal, sequence),
+                    sky = open_share(before, hit.normal, sequence);
         const auto facing = static_cast<float>(std::max(0.0, dot(hit.normal, light_)));
-        return hit.colour * (0.26F + 0.36F * sky + 0.52F * sun * facing);
+        const Colour dull = hit.colour * (0.26F + 0.36F * sky + 0.52F * sun * facing);
+        if (!hit.material || is_dull(*hit.material)) return dull;
+        const Material& material = *hit.material;
+        // Schlick, An inexpensive BRDF model for physically-based rendering, Computer Graphics Forum 13(3),
+        // 1994: mirrors more the flatter one looks; the rougher, the less of that.
+        const auto across = static_cast<float>(std::max(0.0, -dot(hit.normal, ray.direction)));
+        const float flat = std::pow(1 - across, 5.0F) * (1 - 0.8F * material.roughness);
+        const Colour head_on = mix({0.04F, 0.04F, 0.04F}, hit.colour, material.metalness);
+        const Colour mirrors = mix(head_on, {1, 1, 1}, flat);
+        const Colour mirrored = mirrored_at(hit, ray, before, sequence, bounces) +
+                                Colour{1, 1, 1} * (sun * glint(hit.normal, ray.direction, material));
+        Colour own = dull * (1 - material.metalness);
+        if (material.transparency > 0 && bounces > 0) {
+            const Ray onwards{place + ray.direction * step_, ray.direction};
+            StillScene::Hit behind;
+            const bool met = scene_.hit(onwards, behind);
+            const bool clear = met && behind.material && behind.material->transparency > 0;
+            if (met && !clear) {
+                const Vec3 there = onwards.origin + onwards.direction * behind.distance;
+                depth = std::min(depth, dot(there - camera_.eye(), camera_.forward()));
+            }
+            const Colour through = met ? light_from(behind, onwards, screen_y, sequence, depth, bounces - 1)
+                                       : ground(onwards, screen_y, sequence);
+            own = mix(own, through * hit.colour, material.transparency);
+        }
+        const Colour rest{1 - mirrors.r, 1 - mirrors.g, 1 - mirrors.b};
+        return own * rest + mirrored * mirrors;
+    }
+
+    static bool is_dull(const Material& material) {
+        return material.roughness >= 1 && material.metalness <= 0 && material.transparency <= 0;
+    }
+
+    // One ray, the further from the mirror's direction the rougher it is; what it meets sends dull light.
+    Colour mirrored_at(const StillScene::Hit& hit, const Ray& ray, Vec3 place, const Sequence& sequence,
+                       int bounces) const {
+        const Vec3 mirror = ray.direction - hit.normal * (2 * dot(ray.direction, hit.normal));
+        const double rough = static_cast<double>(hit.material->roughness);
+        Vec3 towards = unit_or_zero(mirror + (around(mirror, sequence.at(bounces + 31)) - mirror) *
+                                                 (0.7 * rough * rough));
+        if (dot(towards, hit.normal) < 0) towards = mirror;
+        StillScene::Hit met;
+        const Ray onwards{place, towards};
+        if (!scene_.hit(onwards, met)) return surroundings(towards);
+        met.material = nullptr;
+        double depth = 0;
+        return light_from(met, onwards, 0.5, sequence, depth, 0);
+    }
+
+    // A pale sky over a darker ground.
+    static Colour surroundings(Vec3 towards) {
+        const auto up = static_cast<float>(std::clamp(0.5 + 2.5 * towards.z, 0.0, 1.0));
+        return mix(
+            {0.18F, 0.19F, 0.18F},
+            mix({0.62F, 0.66F, 0.68F}, {0.95F, 0.97F, 1}, static_cast<float>(std::max(0.0, towards.z))), up);
+    }
+
+    // The light as it is mirrored (Trowbridge & Reitz, Average irregularity representation of a rough surface
+    // for ray reflection, J. Opt. Soc. Am. 65, 1975), as bright as a white face at its brightest.
+    float glint(Vec3 normal, Vec3 direction, const Material& material) const {
+        const Vec3 half = unit_or_zero(light_ - direction);
+        const double rough = std::max(0.08, static_cast<double>(material.roughness)), a = rough * rough;
+        const double along = std::max(0.0, dot(normal, half)), spread = along * along * (a * a - 1) + 1;
+        return static_cast<float>(std::min(4.0, 0.25 * a * a / (spread * spread) / (a + 0.05)));
     }
 
     // The ground shows nothing but the shadow on it.
@@ -321,21 +191,21 @@ private:
     }
 
     float lit_share(Vec3 place, Vec3 normal, const Sequence& sequence) const {
-        int lit = 0;
+        float lit = 0;
         for (int index = 0; index < light_rays; ++index) {
             // A round light about eight degrees across.
             const Vec3 wobble = around(light_, sequence.at(index + 17));
             const Vec3 towards = unit_or_zero(light_ + (wobble - light_ * dot(wobble, light_)) * 0.07);
-            if (dot(towards, normal) > 0 && !scene_.blocked({place, towards})) ++lit;
+            if (dot(towards, normal) > 0) lit += scene_.light_along({place, towards});
         }
-        return static_cast<float>(lit) / light_rays;
+        return lit / light_rays;
     }
 
     float open_share(Vec3 place, Vec3 normal, const Sequence& sequence) const {
-        int open = 0;
+        float open = 0;
         for (int index = 0; index < sky_rays; ++index)
-            if (!scene_.blocked({place, around(normal, sequence.at(index))})) ++open;
-        return static_cast<float>(open) / sky_rays;
+            open += scene_.light_along({place, around(normal, sequence.at(index))});
+        return open / sky_rays;
     }
 
     std::size_t index(int x, int y) const {
@@ -372,7 +242,7 @@ private:
         const auto draw_edge = [&](const DrawVertex& a, const DrawVertex& b) {
             const bool coloured = lines && a.colour != plain_coordinate;
             draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z),
-                      coloured ? colour_of(a.colour, plain_colour, item.ramp) : ink, lines ? 0.9F : 0.30F);
+                      coloured ? colour_at(a.colour, plain_colour, item.ramp) : ink, lines ? 0.9F : 0.30F);
         };
         if (item.edges) for_each_edge(drawable, draw_edge);
         if (!item.points) return;
@@ -382,7 +252,7 @@ private:
             if (handles) draw_disc(s, 8.5 * unit, {1, 1, 1});
             draw_disc(
                 s, (handles ? 7 : 2) * unit,
-                colour_of(point.colour, handles ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}, item.ramp));
+                colour_at(point.colour, handles ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}, item.ramp));
         }
     }
 
@@ -451,7 +321,7 @@ private:
 
     const std::vector<StillItem>& items_;
     const StillOptions& options_;
-    Scene scene_;
+    StillScene scene_;
     Camera camera_;  // relative to the scene's origin
     double aspect_;
     Vec3 light_;

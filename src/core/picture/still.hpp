@@ -4,8 +4,10 @@
 // for the same input on any number of threads: all sampling is by fixed sequences.
 
 #include <cstdint>
+#include <optional>
 #include <vector>
 
+#include "core/data/material.hpp"
 #include "core/picture/camera.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/ramp.hpp"
@@ -22,6 +24,7 @@ struct StillItem {
     const Drawable* drawable = nullptr;
     bool points = true, edges = true, faces = true;
     RampStyle ramp = {};
+    std::optional<Material> material = {};
 };
 
 struct StillOptions {

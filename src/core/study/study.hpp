@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "core/base/units.hpp"
+#include "core/data/material.hpp"
 #include "core/data/ramp_style.hpp"
 
 namespace plume {
@@ -92,6 +93,7 @@ struct Show {
     std::string colour_by;  // a field's name; empty for the plain colour
     RampStyle ramp;
     std::string label_by;  // the field that labels give; empty for addresses
+    MaterialStyle material = {};
     UnknownParts unknown = {};
     bool operator==(const Show&) const = default;
 };

@@ -25,7 +25,7 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"surface.trim curve", "peephole"}, {"surface.span first", "south"},
         {"surface.span second", "east"},    {"surface.span third", "north"},
         {"surface.span fourth", "west"},    {"points.crossings cutter", "north"},
-        {"curve.split cutter", "loop"}};
+        {"body.cells points", "stack"},     {"curve.split cutter", "loop"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -126,6 +126,9 @@ private:
 
 StudyMaker ground(std::size_t columns, std::size_t rows) {
     StudyMaker maker;
+    maker.add("lattice.block", "stack");
+    maker.number("stack", "columns", std::to_string(std::max<std::size_t>(2, columns / 10)));
+    maker.number("stack", "rows", std::to_string(std::max<std::size_t>(2, rows / 10)));
     maker.add("lattice.rectangular", "ground");
     maker.number("ground", "columns", std::to_string(columns)).number("ground", "rows", std::to_string(rows));
     maker.add("attractors.points", "perches");

@@ -201,5 +201,51 @@ TEST(Details, OfSurfacesCurvesBodiesAndMeshes) {
     EXPECT_EQ(details("ground"), "");
 }
 
+StudyMaker stack() {
+    StudyMaker maker;
+    maker.add("lattice.block", "corners");
+    maker.number("corners", "columns", "4").number("corners", "rows", "3").number("corners", "layers", "2");
+    maker.number("corners", "width", "4 m")
+        .number("corners", "depth", "6 m")
+        .number("corners", "height", "3 m");
+    return maker;
+}
+
+TEST(BodySteps, CellsOfABlockLatticeFillIt) {
+    StudyMaker maker = stack();
+    maker.add("points.move_formula", "bent");
+    maker.set("bent", "points", ResultName{"corners"}).formula("bent", "to_x = x + z / 3\nto_z = z * 2");
+    maker.add("body.cells", "cells");
+    maker.set("cells", "points", ResultName{"bent"});
+    const Evaluation made = test::run(maker.study);
+    ASSERT_TRUE(made.outcome("cells")->value) << sentence(*made.outcome("cells")->error);
+    const SolidSet& set = solids(made, "cells");
+    ASSERT_EQ(set.bodies.size(), 24U);
+    for (const Body& body : set.bodies) {
+        EXPECT_EQ(body.face_count(), 6U);
+        EXPECT_NEAR(body.figures().volume, 1 * 2 * 3, 1e-9) << "sheared and twice as high";
+    }
+}
+
+TEST(BodySteps, CellsBesideGapsAreLeftOutAndSaid) {
+    StudyMaker maker = stack();
+    maker.add("points.keep_where", "kept");
+    maker.set("kept", "points", ResultName{"corners"}).formula("kept", "i + j + k > 0");
+    maker.add("body.cells", "cells");
+    maker.set("cells", "points", ResultName{"kept"});
+    const Evaluation made = test::run(maker.study);
+    ASSERT_TRUE(made.outcome("cells")->value) << sentence(*made.outcome("cells")->error);
+    EXPECT_EQ(solids(made, "cells").bodies.size(), 23U);
+    ASSERT_EQ(made.outcome("cells")->remarks.size(), 1U);
+    EXPECT_TRUE(made.outcome("cells")->remarks.front().loss);
+    StudyMaker flat;
+    flat.add("lattice.rectangular", "grid");
+    flat.add("body.cells", "cells");
+    flat.set("cells", "points", ResultName{"grid"});
+    EXPECT_EQ(test::error_of(test::run(flat.study), "cells").slot, "points");
+    maker.number("corners", "height", "0 m");
+    EXPECT_FALSE(test::run(maker.study).outcome("cells")->value) << "without a volume";
+}
+
 }  // namespace
 }  // namespace plume

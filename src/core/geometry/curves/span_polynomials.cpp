@@ -2,9 +2,13 @@
 
 #include <algorithm>
 #include <cassert>
+#include <limits>
 
 namespace plume {
 namespace {
+
+// Enough that a parameter lies in its bucket's span more often than not.
+constexpr std::size_t buckets_a_span = 8;
 
 using Polynomial = std::array<double, SpanPolynomials::width>;
 
@@ -60,12 +64,14 @@ SpanPolynomials::SpanPolynomials(const SplineBasis& basis) : start_(basis.start(
             for (std::size_t a = 0; a < width; ++a)
                 span.powers[power][a] = functions[a][power];
         spans_.push_back(span);
+        starts_.push_back(span.start);
     }
-    buckets_.resize(2 * spans_.size());
+    starts_.push_back(std::numeric_limits<double>::infinity());
+    buckets_.resize(buckets_a_span * spans_.size());
     buckets_scale_ = static_cast<double>(buckets_.size()) / (end_ - start_);
     for (std::size_t bucket = 0, span = 0; bucket < buckets_.size(); ++bucket) {
         const double begin = start_ + static_cast<double>(bucket) / buckets_scale_;
-        while (span + 1 < spans_.size() && spans_[span + 1].start <= begin)
+        while (starts_[span + 1] <= begin)
             ++span;
         buckets_[bucket] = static_cast<std::uint32_t>(span);
     }

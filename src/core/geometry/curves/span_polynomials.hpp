@@ -26,8 +26,9 @@ public:
         std::array<double, width> values, slopes;
     };
     At at(double parameter) const {
-        const Span& span = spans_[span_at(parameter)];
-        const double t = share_in(span, parameter);
+        const double inside = clamped(parameter);
+        const Span& span = spans_[span_at(inside)];
+        const double t = (inside - span.start) * span.scale;
         At at;
         at.first = span.first;
         for (std::size_t a = 0; a < width; ++a) {
@@ -43,8 +44,9 @@ public:
         std::array<double, width> bends;
     };
     Bends bends_at(double parameter) const {
-        const Span& span = spans_[span_at(parameter)];
-        const double t = share_in(span, parameter);
+        const double inside = clamped(parameter);
+        const Span& span = spans_[span_at(inside)];
+        const double t = (inside - span.start) * span.scale;
         Bends bends{at(parameter), {}};
         for (std::size_t a = 0; a < width; ++a)
             bends.bends[a] = (6 * span.powers[3][a] * t + 2 * span.powers[2][a]) * span.scale * span.scale;
@@ -58,23 +60,23 @@ private:
         std::size_t first = 0;
     };
 
-    double share_in(const Span& span, double parameter) const {
-        const double inside = parameter < start_ ? start_ : parameter > end_ ? end_ : parameter;
-        return (inside - span.start) * span.scale;
+    double clamped(double parameter) const {
+        return parameter < start_ ? start_ : parameter > end_ ? end_ : parameter;
     }
     // By even buckets, so that nothing is searched where knots are nearly even.
     std::size_t span_at(double parameter) const {
         const double share = (parameter - start_) * buckets_scale_;
         const auto most = static_cast<double>(buckets_.size() - 1);
         std::size_t span = buckets_[static_cast<std::size_t>(share > 0 ? share < most ? share : most : 0)];
-        while (span + 1 < spans_.size() && parameter >= spans_[span + 1].start)
+        while (parameter >= starts_[span + 1])
             ++span;
-        while (span > 0 && parameter < spans_[span].start)
+        while (span > 0 && parameter < starts_[span])
             --span;
         return span;
     }
 
     std::vector<Span> spans_;
+    std::vector<double> starts_;          // of the spans, and infinity behind the last
     std::vector<std::uint32_t> buckets_;  // the span in which each begins
     double start_ = 0, end_ = 0, buckets_scale_ = 0;
 };

@@ -25,7 +25,10 @@ private:
     template <class Use>
     auto with_bases(double u, double v, const Use& use) const;
 
-    SplinePatch patch_;                         // shares its poles
+    SplinePatch patch_;  // shares its poles
+    std::size_t poles_u_ = 0;
+    bool rational_ = false;
+    bool wide_ = false;                         // bicubic, on a processor that adds four numbers at once
     std::vector<SpanPolynomials> polynomials_;  // of u and v, where both degrees are low
     // Weighted x, y, z and the weight of every pole, so that they are read in one go.
     std::vector<double> places_;

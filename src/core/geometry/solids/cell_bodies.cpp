@@ -1,0 +1,79 @@
+#include "core/geometry/solids/cell_bodies.hpp"
+
+#include <algorithm>
+#include <array>
+
+#include "core/geometry/solids/bodies.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::size_t corner_count = 8;
+// Corner c of a cell is one further along i, j, k where its bits 1, 2, 4 say so; faces outwards.
+constexpr std::array<std::array<std::uint32_t, 4>, 6> faces{
+    {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}}};
+
+std::array<std::size_t, corner_count> corners_of(const PointLattice& lattice, Address cell) {
+    const auto one = [&](int direction, std::size_t at) {
+        return at % lattice.counts()[static_cast<std::size_t>(direction)];
+    };
+    std::array<std::size_t, corner_count> corners{};
+    for (std::size_t corner = 0; corner < corner_count; ++corner)
+        corners[corner] = lattice.index({one(0, cell.i + (corner & 1U)), one(1, cell.j + (corner >> 1U & 1U)),
+                                         one(2, cell.k + (corner >> 2U))});
+    return corners;
+}
+
+Result<Body> body_between(const PointLattice& lattice, const std::array<std::size_t, corner_count>& corners) {
+    Doubles x, y, z;
+    for (const std::size_t corner : corners) {
+        const Vec3 place = lattice.point(corner);
+        x.push_back(place.x);
+        y.push_back(place.y);
+        z.push_back(place.z);
+    }
+    Mesh::Parts parts;
+    for (const auto& face : faces) {
+        parts.corners.insert(parts.corners.end(), face.begin(), face.end());
+        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+    }
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    auto mesh = Mesh::make(std::move(parts));
+    if (!mesh) return mesh.error();
+    return meshed_body(*std::move(mesh));
+}
+
+}  // namespace
+
+Result<CellBodies> bodies_of_cells(const PointLattice& lattice, const Run& run) {
+    if (lattice.arrangement() != Arrangement::block ||
+        lattice.bays(0) * lattice.bays(1) * lattice.bays(2) == 0)
+        return Error{ErrorCode::unlike_arrangement, "", "has no cells with a volume",
+                     "Choose a block lattice, or repeat a grid upwards."};
+    CellBodies made;
+    for (std::size_t k = 0; k < lattice.bays(2); ++k)
+        for (std::size_t j = 0; j < lattice.bays(1); ++j) {
+            if (run.cancelled()) return cancelled_error();
+            run.report(static_cast<double>(k * lattice.bays(1) + j) /
+                       static_cast<double>(lattice.bays(1) * lattice.bays(2)));
+            for (std::size_t i = 0; i < lattice.bays(0); ++i) {
+                const auto corners = corners_of(lattice, {i, j, k});
+                if (!std::ranges::all_of(corners, [&](std::size_t at) { return lattice.present(at); })) {
+                    ++made.missing;
+                    continue;
+                }
+                Result<Body> body = body_between(lattice, corners);
+                if (!body)
+                    return Error{ErrorCode::out_of_range, "",
+                                 "has a cell without a volume at i " + std::to_string(i) + ", j " +
+                                     std::to_string(j) + ", k " + std::to_string(k),
+                                 "Move its points apart, or leave them out."};
+                made.set.bodies.push_back(*std::move(body));
+            }
+        }
+    return made;
+}
+
+}  // namespace plume
