@@ -18,7 +18,7 @@ constexpr const char* odd_study = R"json({
 }
 },
     {"step": "points.push", "result": "pushed", "slots": {"points": "ground", "amount": "odd"}},
-    {"step": "outline.shape", "result": "round", "slots": {"shape": "ellipse", "width": "4 m", "depth": "2 m"}},
+    {"step": "outline.shape", "result": "oval", "slots": {"shape": "ellipse", "width": "4 m", "depth": "2 m"}},
     {"step": "outline.shape", "result": "square", "slots": {"shape": "rectangle"}}
   ]
 })json";
@@ -59,7 +59,7 @@ TEST_F(Readings, OfACurveThatBendsItsCurvatureIsAGraph) {
     auto* graph = window->findChild<QWidget*>("curve-graph");
     take_in_hand("square", "shape");
     EXPECT_FALSE(graph->isVisible()) << "straight from corner to corner";
-    take_in_hand("round", "shape");
+    take_in_hand("oval", "shape");
     ASSERT_TRUE(Driver::until([&] { return graph->isVisible(); }));
     Driver::settle(150);
     const QImage before = graph->grab().toImage();

@@ -56,8 +56,8 @@ std::optional<Details> EvaluationNotesMaker::make_details(const Evaluation& eval
     const Units& units = evaluation.study->units;
     if (details_ && details_->key == outcome->key && details_->units == units) return details_;
     details_ = {outcome->key, units, details_of(*outcome->value, units), nullptr};
-    if (auto graph = graph_of(*outcome->value))
-        details_->graph = std::make_shared<const ValueGraph>(*std::move(graph));
+    if (auto graph = curvature_graph_of(*outcome->value))
+        details_->graph = std::make_shared<const CurvatureGraph>(*std::move(graph));
     return details_;
 }
 

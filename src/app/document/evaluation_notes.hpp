@@ -12,7 +12,7 @@
 #include "core/evaluation/formula_insight.hpp"
 #include "core/measure/difference.hpp"
 #include "core/picture/drawable.hpp"
-#include "core/results/value_graph.hpp"
+#include "core/results/curvature_graph.hpp"
 
 namespace plume::app {
 
@@ -39,7 +39,7 @@ struct Details {
     Hash key;  // of the result
     Units units;
     std::vector<std::string> lines;
-    std::shared_ptr<const ValueGraph> graph;  // null: there is none
+    std::shared_ptr<const CurvatureGraph> graph;  // null: there is none
 };
 
 struct EvaluationNotes {

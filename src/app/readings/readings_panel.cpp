@@ -132,7 +132,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     spread->addWidget(histogram_, 1);
     row->addWidget(spread_, 2);
     curves_ = new CurveGraph(this);
-    row->addWidget(curves_, 3);
+    row->addWidget(curves_, 4);
     rows_ = new ValueTable(this);
     table_ = new QTableView;
     table_->setObjectName("values");

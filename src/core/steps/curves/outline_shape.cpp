@@ -76,7 +76,7 @@ StepKind outline_shape() {
         .key = "outline.shape",
         .verb = "Outline a shape",
         .synonyms = "rectangle regular polygon circle ellipse superellipse boundary closed curve plan",
-        .sentence = std::string("Outline a {shape} [shape=polygon|of {sides} sides and ]"
+        .sentence = std::string("Outline {shape} [shape=polygon|of {sides} sides and ]"
                                 "[shape=polygon,circle|with a radius of {radius}]"
                                 "[shape=rectangle,ellipse,superellipse|of {width} by {depth}]"
                                 "[shape=rectangle| with {corners} corners][shape=rectangle&corners=round| of "
@@ -84,13 +84,14 @@ StepKind outline_shape() {
                                 "[shape=superellipse| and exponent {exponent}], ") +
                     plane_words + ".",
         .slots = with_facing_plane(
-            {choice_slot("shape", "Shape",
-                         {{"rectangle", "rectangle", ""},
-                          {"polygon", "regular polygon", "corners on a circle, the first on the first axis"},
-                          {"circle", "circle", ""},
-                          {"ellipse", "ellipse", ""},
-                          {"superellipse", "superellipse",
-                           "|x/a|ⁿ + |y/b|ⁿ = 1: 2 is an ellipse, larger comes nearer to a rectangle"}}),
+            {choice_slot(
+                 "shape", "Shape",
+                 {{"rectangle", "a rectangle", ""},
+                  {"polygon", "a regular polygon", "corners on a circle, the first on the first axis"},
+                  {"circle", "a circle", ""},
+                  {"ellipse", "an ellipse", ""},
+                  {"superellipse", "a superellipse",
+                   "|x/a|ⁿ + |y/b|ⁿ = 1: 2 is an ellipse, larger comes nearer to a rectangle"}}),
              sides, length_above_zero_slot("radius", "Radius", "12 m"),
              length_above_zero_slot("width", "Width", "36 m"),
              length_above_zero_slot("depth", "Depth", "24 m"),
