@@ -65,6 +65,21 @@ TEST_F(Places, AnOutlineIsDrawnByClickingAndTypingLengths) {
     driver.key("ctrl+z");
     computed();
     EXPECT_EQ(places_of(study(), "outline", "corners")[0].x, "-12 m") << "one undo takes the drawing back";
+    // Handles are hidden, and then not in the way.
+    driver.click(window->model().chip("outline"), 3);
+    choose("Points and handles");
+    computed();
+    const auto hidden = places_of(study(), "outline", "corners");
+    const auto drag_the_first = [&] {
+        driver.drag(on_screen({std::stod(hidden[0].x), std::stod(hidden[0].y), 0}), on_screen({-6, 6, 0}));
+        computed();
+    };
+    drag_the_first();
+    EXPECT_EQ(places_of(study(), "outline", "corners"), hidden);
+    driver.key("ctrl+z");
+    computed();
+    drag_the_first();
+    EXPECT_NE(places_of(study(), "outline", "corners"), hidden) << "seen again they are dragged again";
 }
 
 TEST_F(Places, DrawingIsGivenUpWithEscape) {

@@ -109,7 +109,11 @@ void add_show_actions(QMenu& menu, Document& document, ItemId id) {
     if (!document.study().step(id)) return;
     add_toggle(menu, document, id, QObject::tr("&Visible"), &Show::visible);
     menu.addSeparator();
-    add_toggle(menu, document, id, QObject::tr("&Points"), &Show::points);
+    const StepKind* kind = document.kind_of(*document.study().step(id));
+    const bool handles =
+        kind && std::ranges::find(kind->slots, SlotType::places, &SlotSpec::type) != kind->slots.end();
+    add_toggle(menu, document, id, handles ? QObject::tr("&Points and handles") : QObject::tr("&Points"),
+               &Show::points);
     add_toggle(menu, document, id, QObject::tr("&Edges"), &Show::edges);
     add_toggle(menu, document, id, QObject::tr("&Faces"), &Show::faces);
     const Shown* shown = document.results().shown(id);
