@@ -25,7 +25,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"surface.trim curve", "peephole"}, {"surface.span first", "south"},
         {"surface.span second", "east"},    {"surface.span third", "north"},
         {"surface.span fourth", "west"},    {"points.crossings cutter", "north"},
-        {"body.cells points", "stack"},     {"curve.split cutter", "loop"}};
+        {"body.cells points", "stack"},     {"curve.section planes", "stations"},
+        {"curve.split cutter", "loop"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
