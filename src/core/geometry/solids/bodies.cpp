@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel_results.hpp"
 #include "core/base/sum.hpp"
 #include "core/data/gathered.hpp"
 #include "core/data/place_text.hpp"
@@ -180,13 +181,14 @@ Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run, double
     const Vec3 middle = box.centre();
     double volume = 0, area = 0;
     Vec3 moment, second;
-    for (const SplinePatch& patch : patches) {
-        const auto one = figures_of(patch, middle, run);
-        if (!one) return one.error();
-        volume += one->volume;
-        area += one->area;
-        moment = moment + one->moment;
-        second = second + one->second;
+    const auto all = parallel_results<PatchFigures>(
+        patches.size(), run, [&](std::size_t patch) { return figures_of(patches[patch], middle, run); });
+    if (!all) return all.error();
+    for (const PatchFigures& one : *all) {
+        volume += one.volume;
+        area += one.area;
+        moment = moment + one.moment;
+        second = second + one.second;
     }
     if (is_nothing(volume, box.diagonal())) return no_volume();
     BodyFigures figures = about_centroid(middle, volume, area, moment, second);

@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/base/parallel_results.hpp"
 #include "core/geometry/curves/curve_corners.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/solids/bodies.hpp"
@@ -99,12 +100,15 @@ Result<double> add_trim_walls(SplinePatch& front, SplinePatch& back, double tole
     std::vector<SplineCurve> trims;
     std::vector<SplinePatch> walls;
     double deviation = 0;
+    const auto all = parallel_results<LiftedTrim>(turns.size(), run, [&](std::size_t trim) {
+        return lifted(both, front.trims()[trim], tolerance_abs, run);
+    });
+    if (!all) return all.error();
     for (std::size_t trim = 0; trim < turns.size(); ++trim) {
-        const auto rims = lifted(both, front.trims()[trim], tolerance_abs, run);
-        if (!rims) return rims.error();
-        deviation = std::max(deviation, rims->deviation);
-        trims.push_back(rims->trim);
-        const SplineCurve &lower = rims->on[0], &upper = rims->on[1];
+        const LiftedTrim& rims = (*all)[trim];
+        deviation = std::max(deviation, rims.deviation);
+        trims.push_back(rims.trim);
+        const SplineCurve &lower = rims.on[0], &upper = rims.on[1];
         const std::vector<CurveCorner> corners = corners_of(lower, least_corner_rad);
         const std::vector<SplineCurve> below = cut_at_corners(lower, corners),
                                        above = cut_at_corners(upper, corners);

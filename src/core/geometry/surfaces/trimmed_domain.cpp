@@ -2,10 +2,15 @@
 
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
+#include <CGAL/Spatial_sort_traits_adapter_2.h>
 #include <CGAL/Triangulation_face_base_with_info_2.h>
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
+#include <CGAL/property_map.h>
+#include <CGAL/spatial_sort.h>
 
+#include <algorithm>
 #include <limits>
+#include <numeric>
 
 #include "core/base/guarded.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
@@ -211,6 +216,43 @@ NextOnLoop next_on_loops(const std::vector<std::vector<Vec3>>& loops) {
     return next;
 }
 
+using Rims = std::vector<std::pair<std::uint32_t, std::uint32_t>>;
+
+// The places that edges run between: those on loops, and ends of rims.
+std::vector<std::uint32_t> corners_of(const NextOnLoop& next, const Rims& rims) {
+    std::vector<std::uint32_t> corners(next.size());
+    std::iota(corners.begin(), corners.end(), 0U);
+    for (const auto& [from, to] : rims)
+        corners.insert(corners.end(), {from, to});
+    std::ranges::sort(corners);
+    corners.erase(std::unique(corners.begin(), corners.end()), corners.end());
+    return corners;
+}
+
+// Their vertices, by number of the place. Inserted near each other one after the other, which leaves little
+// to walk and to flip. Error where two are one place.
+Result<std::vector<Triangulation::Vertex_handle>> insert_corners(Triangulation& triangulation,
+                                                                 const std::vector<std::uint32_t>& corners,
+                                                                 const Stretch& stretch,
+                                                                 const TrimmedDomain& domain) {
+    using Numbered = std::pair<Kernel::Point_2, std::uint32_t>;
+    using ByPoint = CGAL::Spatial_sort_traits_adapter_2<Kernel, CGAL::First_of_pair_property_map<Numbered>>;
+    std::vector<Numbered> points;
+    for (const std::uint32_t at : corners)
+        points.emplace_back(stretch(domain.places[at]), at);
+    CGAL::spatial_sort(points.begin(), points.end(), ByPoint());
+    std::vector<Triangulation::Vertex_handle> vertices(domain.places.size());
+    Triangulation::Face_handle near;
+    for (const auto& [point, at] : points) {
+        const Triangulation::Vertex_handle vertex = triangulation.insert(point, near);
+        if (vertex->info().value != no_number) return crossing_trims();
+        vertex->info().value = at;
+        vertices[at] = vertex;
+        near = vertex->face();
+    }
+    return vertices;
+}
+
 }  // namespace
 
 Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, const std::vector<int>& pieces,
@@ -224,23 +266,12 @@ Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, const std::vector
     const Stretch stretch(patch);
     Triangulation triangulation;
     const Status laid = guarded([&]() -> Status {
-        std::vector<Triangulation::Vertex_handle> corners(domain.places.size());
-        const auto corner = [&](std::uint32_t at) {
-            if (corners[at] == Triangulation::Vertex_handle()) {
-                corners[at] = triangulation.insert(stretch(domain.places[at]));
-                if (corners[at]->info().value != no_number)
-                    corners[at] = Triangulation::Vertex_handle();
-                else
-                    corners[at]->info().value = at;
-            }
-            return corners[at];
-        };
+        const auto corners = insert_corners(triangulation, corners_of(next, rims), stretch, domain);
+        if (!corners) return corners.error();
         for (std::uint32_t at = 0; at < next.size(); ++at)
-            if (corner(at) == Triangulation::Vertex_handle()) return crossing_trims();
-        for (std::uint32_t at = 0; at < next.size(); ++at)
-            triangulation.insert_constraint(corner(at), corner(next[at]));
+            triangulation.insert_constraint((*corners)[at], (*corners)[next[at]]);
         for (const auto& [from, to] : rims)
-            triangulation.insert_constraint(corner(from), corner(to));
+            triangulation.insert_constraint((*corners)[from], (*corners)[to]);
         return reach_all(triangulation, next);
     });
     if (!laid) return laid.error().code == ErrorCode::unlike_arrangement ? laid.error() : crossing_trims();

@@ -1,5 +1,6 @@
 #include "core/picture/draw/drawing.hpp"
 
+#include "core/base/parallel_results.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
@@ -202,15 +203,16 @@ Status draw_patches(const std::vector<DrawnPatch>& patches, const DrawOptions& o
                     Drawable& drawable) {
     if (patches.empty()) return Done{};
     std::vector<PatchLines> lines = lines_of(patches, options, run, drawable);
-    std::vector<PatchOnLines> all;
+    // Side by side: triangles between trims are the work of one core.
+    auto made = parallel_results<PatchOnLines>(
+        patches.size(), run, [&](std::size_t patch) { return on_lines(patches[patch], lines[patch], run); });
+    if (!made) return made.error();
+    const std::vector<PatchOnLines> all = *std::move(made);
     std::size_t sample_count = 0;
     Box bounds;
-    for (std::size_t index = 0; index < lines.size(); ++index) {
-        Result<PatchOnLines> one = on_lines(patches[index], lines[index], run);
-        if (!one) return one.error();
-        one->include_in(bounds);
-        sample_count += one->size();
-        all.push_back(*std::move(one));
+    for (const PatchOnLines& one : all) {
+        one.include_in(bounds);
+        sample_count += one.size();
     }
     settle(drawable, bounds);
     // Of all patches or of none: while the camera moves nothing else of the surface is drawn.
