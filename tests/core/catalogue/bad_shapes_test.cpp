@@ -192,6 +192,11 @@ TEST(BadThickness, ZeroNegativeAndEnormous) {
                                                                        : std::string();
     EXPECT_NE(told.find("fold"), std::string::npos) << told;
     EXPECT_NE(told.find("4 m"), std::string::npos) << "the largest thickness that holds: " << told;
+    // Where it folds it can be coloured: half of 10 m of a radius of 2 m.
+    const SplinePatch& face = std::get<SolidSet>(*outcome.value).bodies.front().patches().front();
+    ASSERT_EQ(face.fields().size(), 1U);
+    EXPECT_EQ(face.fields().front().name, "fold");
+    EXPECT_NEAR(face.fields().front().values[0], 2.5, 0.2);
 }
 
 TEST(BadFills, OutlinesThatCrossThemselves) {

@@ -256,6 +256,28 @@ TEST(SurfaceSteps, OffsetPartsFlippedAndMeasured) {
     EXPECT_EQ(refused.outcome("part")->error->slot, "to_u");
 }
 
+TEST(SurfaceSteps, OffsetByAFormulaOfThePlace) {
+    // A wall round to 2 m, half a metre out at its foot and one and a half at its top: a frustum.
+    StudyMaker maker = round_wall();
+    maker.add("surface.offset", "off");
+    maker.set("off", "surface", ResultName{"wall"}).word("off", "rule", "formula");
+    maker.formula("off", "500 mm + z / 3");
+    maker.add("number.surface", "area");
+    maker.set("area", "surface", ResultName{"off"});
+    const auto area = [&] {
+        const Evaluation made = test::run(maker.study);
+        EXPECT_TRUE(made.outcome("off")->value) << sentence(*made.outcome("off")->error);
+        return std::get<Quantity>(*made.outcome("area")->value).value;
+    };
+    EXPECT_NEAR(area(), pi * (2.5 + 3.5) * std::hypot(3, 1), 2e-2);
+    maker.formula("off", "-500 mm");
+    EXPECT_NEAR(area(), 2 * pi * 1.5 * 3, 1e-9);
+    maker.formula("off", "1 m / (z - 1.5 m) * 1 m");
+    EXPECT_EQ(test::error_of(test::run(maker.study), "off").slot, "formula");
+    maker.formula("off", "30°");
+    EXPECT_EQ(test::error_of(test::run(maker.study), "off").slot, "formula");
+}
+
 TEST(SurfaceSteps, RimsAndCurvesOfASurface) {
     StudyMaker maker = round_wall();
     maker.add("curve.on_surface", "ribs");

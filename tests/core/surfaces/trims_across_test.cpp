@@ -7,6 +7,7 @@
 #include "core/geometry/curves/exact_curves.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
+#include "core/geometry/surfaces/traced_curve.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 #include "core/support.hpp"
 #include "core/surfaces/round_surfaces.hpp"
@@ -164,6 +165,46 @@ TEST(TrimsAcross, WhatRunsAlongARimIsSaidOrCut) {
     ASSERT_FALSE(along);
     EXPECT_EQ(along.error().code, ErrorCode::unlike_arrangement);
     EXPECT_NE(along.error().message.find("touches a rim"), std::string::npos) << along.error().message;
+}
+
+TEST(TracedOutlines, CutWhereTheyLie) {
+    // A window rolled round a pipe, on its upper side and across its seam, cuts that side alone.
+    const double radius = 2, half = 0.6;
+    for (const double turn : {0.0, 1.1}) {
+        CurvePoints window;
+        window.closed = true;
+        for (int step = 0; step < 96; ++step) {
+            const double t = 2 * pi * step / 96, along = half * std::cos(t),
+                         round = half * std::sin(t) / radius + turn;
+            window.points.push_back({along, radius * std::cos(round), radius * std::sin(round)});
+        }
+        const SplineCurve outline = *curve_through(window, CurveShape::smooth);
+        const auto cast = traced_on(pipe(), outline, plume::Run());
+        ASSERT_TRUE(cast) << cast.error().message;
+        ASSERT_EQ(cast->curves.size(), 1U);
+        const auto lid = trimmed(pipe(), {*cast}, TrimSide::inside, plume::Run());
+        ASSERT_TRUE(lid) << lid.error().message;
+        EXPECT_EQ(lid->size(), 1U);
+        EXPECT_NEAR(area(*lid), pi * half * half, 1e-4) << "flat it is a circle";
+        const auto rest = trimmed(pipe(), {*cast}, TrimSide::outside, plume::Run());
+        ASSERT_TRUE(rest);
+        EXPECT_NEAR(area(*rest), 32 * pi - pi * half * half, 1e-4);
+    }
+}
+
+TEST(TracedOutlines, WhatDoesNotLieThereIsSaid) {
+    EXPECT_TRUE(traced_on(pipe(), circle(1, {0, 0, 9}), plume::Run())->curves.empty())
+        << "far away it misses";
+    const auto slanted =
+        traced_on(pipe(), ellipse(placement_of({0, 0, 2}, {1, 0, 3}, {1, 0, 0}), 1, 1), plume::Run());
+    ASSERT_FALSE(slanted);
+    EXPECT_EQ(slanted.error().code, ErrorCode::out_of_range);
+    const auto round =
+        traced_on(pipe(), ellipse(placement_of({1, 0, 0}, {1, 0, 0}, {0, 1, 0}), 2, 2), plume::Run());
+    ASSERT_FALSE(round);
+    EXPECT_EQ(round.error().code, ErrorCode::unlike_arrangement);
+    EXPECT_EQ(traced_on(pipe(), *line_between({0, 0, 2}, {1, 0, 2}), plume::Run()).error().code,
+              ErrorCode::has_gaps);
 }
 
 }  // namespace

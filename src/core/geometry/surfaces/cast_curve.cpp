@@ -334,18 +334,23 @@ Result<std::vector<SplineCurve>> cast_between_rims(const Shadow& shadow, const S
 
 }  // namespace
 
-bool Cast::holds(Vec3 place) const {
-    const Flat at = plane.flat(place);
-    return is_in_loop(polygon, at.x, at.y);
+Error open_outline() {
+    return {ErrorCode::has_gaps, "", "is open", "Close it, so that it has an inside."};
 }
 
 Result<Cast> cast_onto(const SplinePatch& patch, const SplineCurve& outline, Vec3 direction, const Run& run) {
-    if (!outline.closed())
-        return Error{ErrorCode::has_gaps, "", "is open", "Close it, so that it has an inside."};
+    if (!outline.closed()) return open_outline();
     const Shadow shadow(patch, direction);
-    Cast cast{{}, ShadowPlane(direction), {}};
+    const ShadowPlane plane(direction);
+    std::vector<Vec3> polygon;
     for (const Vec3 place : sample(outline, finely * usual_tolerance(outline)).points)
-        cast.polygon.push_back({cast.plane.flat(place).x, cast.plane.flat(place).y, 0});
+        polygon.push_back({plane.flat(place).x, plane.flat(place).y, 0});
+    Cast cast;
+    cast.holds = [patch, evaluator = PatchEvaluator(patch), plane, polygon](double u, double v) {
+        const Flat at =
+            plane.flat(evaluator.at(within_turn(u, patch.u()), within_turn(v, patch.v())).position);
+        return is_in_loop(polygon, at.x, at.y);
+    };
     if (const auto even = even_shadow(shadow)) {
         cast.curves = cast_evenly(shadow, *even, outline);
         return cast;

@@ -7,6 +7,7 @@
 // evenly in the shadow it throws along the direction (a plane, a surface over a plan), they are the curve
 // itself.
 
+#include <functional>
 #include <vector>
 
 #include "core/base/run.hpp"
@@ -23,14 +24,12 @@ struct Cast {
     // a closed patch, from a place to the same place. In a closed direction a curve may reach beyond the
     // domain, up to a period. None where the outline misses the patch, or lies all around it.
     std::vector<SplineCurve> curves;
-    ShadowPlane plane;
-    std::vector<Vec3> polygon;  // the outline as it is seen along the direction
-
-    // Whether a place is inside of the outline, as both are seen.
-    bool holds(Vec3 place) const;
+    // Whether the place of the patch at parameters u and v, whole turns aside, is inside of the outline.
+    std::function<bool(double u, double v)> holds;
 };
 // Errors: has_gaps (an open outline), out_of_range where it runs over a fold of the patch, unlike_arrangement
 // where it runs along a rim; cancelled.
 Result<Cast> cast_onto(const SplinePatch& patch, const SplineCurve& outline, Vec3 direction, const Run& run);
+Error open_outline();
 
 }  // namespace plume

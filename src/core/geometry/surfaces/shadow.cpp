@@ -17,10 +17,6 @@ double range(const SplineBasis& basis) {
 double turned(double by, const SplineBasis& basis) {
     return basis.closed ? std::remainder(by, range(basis)) : by;
 }
-double wrapped(double at, const SplineBasis& basis) {
-    if (!basis.closed) return at;
-    return at - std::floor((at - basis.start()) / range(basis)) * range(basis);
-}
 double clamped_to(double at, const SplineBasis& basis) {
     return basis.closed ? at : std::clamp(at, basis.start(), basis.end());
 }
@@ -50,6 +46,11 @@ bool may_hold(Flat wanted, const std::array<Flat, 4>& corners) {
 }
 
 }  // namespace
+
+double within_turn(double at, const SplineBasis& basis) {
+    const double range = basis.end() - basis.start();
+    return basis.closed ? at - std::floor((at - basis.start()) / range) * range : at;
+}
 
 ShadowPlane::ShadowPlane(Vec3 direction) {
     const Vec3 along = unit_or_zero(direction);
@@ -102,7 +103,7 @@ std::vector<Parameters> Shadow::places_under(Flat wanted) const {
             const auto at =
                 place_under(wanted, {std::midpoint(u[a], u[a + 1]), std::midpoint(v[b], v[b + 1])});
             if (at && std::ranges::none_of(found, [&](Parameters other) { return same(*at, other); }))
-                found.push_back({wrapped(at->u, patch_.u()), wrapped(at->v, patch_.v())});
+                found.push_back({within_turn(at->u, patch_.u()), within_turn(at->v, patch_.v())});
         }
     return found;
 }
@@ -125,7 +126,7 @@ Parameters Shadow::clamped(Parameters at) const {
 }
 
 SurfacePoint Shadow::inside(Parameters at) const {
-    return evaluator_.at(wrapped(at.u, patch_.u()), wrapped(at.v, patch_.v()));
+    return evaluator_.at(within_turn(at.u, patch_.u()), within_turn(at.v, patch_.v()));
 }
 
 std::vector<Flat> Shadow::grid(const std::vector<double>& u, const std::vector<double>& v) const {

@@ -18,6 +18,9 @@ struct Parameters {
     double u = 0, v = 0;
 };
 
+// A parameter with whole turns of a closed direction taken off, so that it lies in the domain.
+double within_turn(double parameter, const SplineBasis& basis);
+
 class ShadowPlane {
 public:
     explicit ShadowPlane(Vec3 direction);

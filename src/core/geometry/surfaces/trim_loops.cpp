@@ -20,8 +20,8 @@ constexpr double meeting = 1e-9, beside = 1e-6, one_end = 1e-6;
 
 class Cutting {
 public:
-    Cutting(const SplinePatch& patch, const TrimCurves& cuts, const std::function<bool(Vec3)>& in_cut,
-            TrimSide keep, const Run& run)
+    Cutting(const SplinePatch& patch, const TrimCurves& cuts,
+            const std::function<bool(double, double)>& in_cut, TrimSide keep, const Run& run)
         : patch_(patch),
           evaluator_(patch),
           sides_(patch),
@@ -102,7 +102,8 @@ private:
         const double u = range(patch_.u()), v = range(patch_.v());
         const Vec3 along = unit_or_zero({at.along.x / u, at.along.y / v, 0});
         const Vec3 inwards = Vec3{-along.y * u, along.x * v, 0} * (turn * beside);
-        return in_cut_(on_surface(at.position + inwards)) == (keep_ == TrimSide::inside);
+        const Vec3 there = at.position + inwards;
+        return in_cut_(there.x, there.y) == (keep_ == TrimSide::inside);
     }
 
     Result<TrimCurves> end_to_end_again() {
@@ -152,7 +153,7 @@ private:
     TrimSides sides_;
     std::vector<double> turns_;
     const TrimCurves& cuts_;
-    const std::function<bool(Vec3)>& in_cut_;
+    const std::function<bool(double, double)>& in_cut_;
     TrimSide keep_;
     const Run& run_;
     TrimCurves trims_, square_cuts_;                       // stretched to the square
@@ -163,7 +164,8 @@ private:
 }  // namespace
 
 Result<TrimCurves> bounding_loops(const SplinePatch& patch, const TrimCurves& cuts,
-                                  const std::function<bool(Vec3)>& in_cut, TrimSide keep, const Run& run) {
+                                  const std::function<bool(double, double)>& in_cut, TrimSide keep,
+                                  const Run& run) {
     return Cutting(patch, cuts, in_cut, keep, run).make();
 }
 

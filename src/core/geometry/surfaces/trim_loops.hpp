@@ -19,9 +19,10 @@ enum class TrimSide { inside, outside };
 using TrimCurves = std::vector<SplineCurve>;
 
 // Of a patch with trims. `cuts` are closed, or end on trims or where another of them begins; `in_cut` says
-// whether a place on the surface lies inside of the cut. Loops of cuts that lie in the patch are all kept.
+// whether the place at parameters lies inside of the cut. Loops of cuts that lie in the patch are all kept.
 // Errors: unlike_arrangement where a cut runs along a trim or touches it; cancelled.
 Result<TrimCurves> bounding_loops(const SplinePatch& patch, const TrimCurves& cuts,
-                                  const std::function<bool(Vec3)>& in_cut, TrimSide keep, const Run& run);
+                                  const std::function<bool(double u, double v)>& in_cut, TrimSide keep,
+                                  const Run& run);
 
 }  // namespace plume

@@ -172,12 +172,11 @@ Result<std::vector<SplinePatch>> trimmed(const SplinePatch& patch, const std::ve
     TrimCurves all;
     for (const Cast& cast : casts)
         all.insert(all.end(), cast.curves.begin(), cast.curves.end());
-    const auto in_cut = [&](Vec3 place) {
-        return std::ranges::count_if(casts, [&](const Cast& cast) { return cast.holds(place); }) % 2 == 1;
+    const auto in_cut = [&](double u, double v) {
+        return std::ranges::count_if(casts, [&](const Cast& cast) { return cast.holds(u, v); }) % 2 == 1;
     };
     if (all.empty()) {
-        const Vec3 corner = evaluate(patch, patch.u().start(), patch.v().start()).position;
-        if (in_cut(corner) != (keep == TrimSide::inside)) return nothing_left;
+        if (in_cut(patch.u().start(), patch.v().start()) != (keep == TrimSide::inside)) return nothing_left;
         return std::vector<SplinePatch>{patch};
     }
     const Opened opened = opened_beside(patch, std::move(all));

@@ -1,12 +1,14 @@
+#include <algorithm>
 #include <cmath>
 
 #include "core/data/place_text.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/solids/thickened.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/steps/curves/curve_support.hpp"
-#include "core/steps/formula_support.hpp"
 #include "core/steps/solids/body_support.hpp"
+#include "core/steps/surfaces/surface_formula.hpp"
 #include "core/steps/surfaces/surface_support.hpp"
 
 namespace plume {
@@ -15,42 +17,7 @@ namespace {
 // Of the thickness: how true the offset face is.
 constexpr double true_share = 1e-4;
 
-// What a formula of the thickness reads at places of a surface or mesh.
-FormulaSite site_at(const std::vector<Vec3>& places,
-                    const std::vector<std::pair<Field, std::string>>& numbers) {
-    FormulaSite site;
-    site.domain.directions[0] = {places.size(), 0, 1, false};
-    add_places(site, places, "the place");
-    for (const auto& [field, help] : numbers)
-        add_numbers(site, field.name, field.values, field.dimension, help);
-    site.results.push_back({"", "the last line is the thickness", true, true});
-    return site;
-}
-
-FormulaSite site_on(const OffsetGrid& grid) {
-    const SplinePatch& patch = grid.patch;
-    const std::size_t count = grid.places.size();
-    Doubles u(count), v(count);
-    const auto share = [](const SplineBasis& basis, double parameter) {
-        return (parameter - basis.start()) / (basis.end() - basis.start());
-    };
-    for (std::size_t at = 0; at < count; ++at) {
-        u[at] = share(patch.u(), grid.u[at % grid.u.size()]);
-        v[at] = share(patch.v(), grid.v[at / grid.u.size()]);
-    }
-    std::vector<std::pair<Field, std::string>> numbers{
-        {{"u", std::move(u), plain_number}, "share of the way along the surface, 0 to 1"},
-        {{"v", std::move(v), plain_number}, "share of the way across it, 0 to 1"}};
-    const PatchEvaluator evaluator(patch);
-    for (std::size_t field = 0; field < patch.fields().size(); ++field) {
-        Doubles values(count);
-        for (std::size_t at = 0; at < count; ++at)
-            values[at] = evaluator.field_at(field, grid.u[at % grid.u.size()], grid.v[at / grid.u.size()]);
-        numbers.push_back({{patch.fields()[field].name, std::move(values), patch.fields()[field].dimension},
-                           "number on the surface"});
-    }
-    return site_at(grid.places, numbers);
-}
+constexpr const char* gives = "the thickness";
 
 FormulaSite site_on(const Mesh& mesh) {
     std::vector<Vec3> places;
@@ -59,45 +26,23 @@ FormulaSite site_on(const Mesh& mesh) {
     std::vector<std::pair<Field, std::string>> numbers;
     for (const Field& field : mesh.fields())
         numbers.emplace_back(field, "number on the mesh");
-    return site_at(places, numbers);
-}
-
-// A grid to show a formula over.
-OffsetGrid shown_grid(const SplinePatch& patch) {
-    constexpr std::size_t lines = 33;
-    OffsetGrid grid{patch, {}, {}, {}};
-    for (std::size_t at = 0; at < lines; ++at) {
-        const double share = static_cast<double>(at) / (lines - 1);
-        grid.u.push_back(std::lerp(patch.u().start(), patch.u().end(), share));
-        grid.v.push_back(std::lerp(patch.v().start(), patch.v().end(), share));
-    }
-    const PatchEvaluator evaluator(patch);
-    for (const double v : grid.v)
-        for (const double u : grid.u)
-            grid.places.push_back(evaluator.at(u, v).position);
-    return grid;
+    return site_at_places(places, numbers, gives);
 }
 
 Result<FormulaSite> site_of(const Inputs& in) {
     if (std::holds_alternative<Mesh>(in.value("surface"))) return site_on(in.held<Mesh>("surface"));
-    const SurfaceSet& set = in.held<SurfaceSet>("surface");
-    if (set.patches.empty())
-        return about_slot(Error{ErrorCode::empty_input, "", "holds no surface", "Choose another."},
-                          "surface");
-    return site_on(shown_grid(set.patches.front()));
+    return site_on_first_patch(in, gives);
 }
 
 Result<Doubles> thicknesses(const Inputs& in, const FormulaSite& site, const Run& run) {
-    Result<CheckedFormula> formula = checked_formula(in, site);
-    if (!formula) return formula.error();
-    auto made = computed(*formula, "", a_length, site, in, run);
-    if (!made) return made.error();
-    for (const double thickness : **made)
+    Result<Doubles> made = lengths_by_formula(in, site, run);
+    if (!made) return made;
+    for (const double thickness : *made)
         if (!(thickness > 0) || !std::isfinite(thickness))
             return about_slot(Error{ErrorCode::out_of_range, "", "is not above 0 everywhere",
                                     "Add a least thickness to it, as in 20 mm + …"},
                               "formula");
-    return **std::move(made);
+    return made;
 }
 
 bool by_formula(const Inputs& in) {
@@ -114,7 +59,7 @@ std::pair<double, double> shares_of(const Inputs& in) {
 OffsetBy distance_of(const Inputs& in, double share, const Run& run) {
     if (!by_formula(in)) return offset_by(in.number("by") * share);
     return [&in, share, &run](const OffsetGrid& grid) -> Result<Doubles> {
-        Result<Doubles> distances = thicknesses(in, site_on(grid), run);
+        Result<Doubles> distances = thicknesses(in, site_on_grid(grid, gives), run);
         if (distances)
             for (double& distance : *distances)
                 distance *= share;
@@ -127,17 +72,38 @@ std::string told(const Inputs& in, double value) {
 }
 
 // Where the surface bends more tightly than it is thick, the offset face folds.
-void remark_folds(const Inputs& in, const SplinePatch& patch, const Run& run) {
-    if (by_formula(in)) return;
+bool remark_folds(const Inputs& in, const SplinePatch& patch, const Run& run) {
+    if (by_formula(in)) return false;
+    bool folds = false;
     const auto [front, back] = shares_of(in);
     for (const auto& [share, side] : {std::pair{front, 1}, std::pair{back, -1}}) {
         const auto tightest = share > 0 ? tightest_on(patch, side) : std::nullopt;
         if (!tightest || tightest->radius > in.number("by") * share) continue;
+        folds = true;
         run.remark_loss("The face at the " + std::string(side > 0 ? "front" : "back") + " folds near " +
                         place_text(tightest->place, length(tightest->place), in.units()) +
                         ": the surface bends there with a radius of " + told(in, tightest->radius) +
-                        ". Up to a thickness of " + told(in, tightest->radius / share) + " it does not.");
+                        ". Up to a thickness of " + told(in, tightest->radius / share) +
+                        " it does not. The number fold is above 1 there.");
     }
+    return folds;
+}
+
+// With a number to colour it by: the thickness on either side as a share of the radius it bends with there.
+SplinePatch with_folds(const Inputs& in, const SplinePatch& patch) {
+    const auto [front, back] = shares_of(in);
+    const double by = in.number("by");
+    const PatchEvaluator evaluator(patch);
+    Doubles folds;
+    for (const double v : knot_means(patch.v()))
+        for (const double u : knot_means(patch.u())) {
+            const Curvatures curvatures = curvatures_of(evaluator.bend_at(u, v));
+            folds.push_back(std::max({0.0, by * front * curvatures.most, -by * back * curvatures.least}));
+        }
+    SplinePatch::Parts parts = patch.parts();
+    std::erase_if(parts.fields, [](const Field& field) { return field.name == "fold"; });
+    parts.fields.push_back({"fold", std::move(folds), plain_number});
+    return *SplinePatch::make(std::move(parts));
 }
 
 Result<Value> of_surfaces(const SurfaceSet& set, const Inputs& in, const Run& run) {
@@ -145,8 +111,8 @@ Result<Value> of_surfaces(const SurfaceSet& set, const Inputs& in, const Run& ru
     SolidSet bodies;
     double deviation = 0;
     for (std::size_t number = 0; number < set.patches.size(); ++number) {
-        const SplinePatch& patch = set.patches[number];
-        remark_folds(in, patch, run);
+        const bool folds = remark_folds(in, set.patches[number], run);
+        const SplinePatch patch = folds ? with_folds(in, set.patches[number]) : set.patches[number];
         Thickness thickness;
         if (front > 0) thickness.front = distance_of(in, front, run);
         if (back > 0) thickness.back = distance_of(in, back, run);

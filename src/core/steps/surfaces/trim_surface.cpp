@@ -1,6 +1,7 @@
 #include <optional>
 
 #include "core/geometry/surfaces/cast_curve.hpp"
+#include "core/geometry/surfaces/traced_curve.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 #include "core/steps/curves/curve_support.hpp"
 #include "core/steps/moves/axis_slots.hpp"
@@ -13,12 +14,12 @@ namespace {
 Result<std::vector<Cast>> casts_on(const SplinePatch& patch, const Inputs& in, const Run& run,
                                    std::vector<std::size_t>& met) {
     const CurveSet& outlines = in.held<CurveSet>("curve");
-    const Vec3 corner = evaluate(patch, patch.u().start(), patch.v().start()).position;
     std::vector<Cast> casts;
     for (std::size_t number = 0; number < outlines.curves.size(); ++number) {
-        auto cast = cast_onto(patch, outlines.curves[number], way_of(in), run);
+        auto cast = in.word("cast") == "on" ? traced_on(patch, outlines.curves[number], run)
+                                            : cast_onto(patch, outlines.curves[number], way_of(in), run);
         if (!cast) return about_slot(at_curve(cast.error(), outlines, number), "curve");
-        met[number] += !cast->curves.empty() || cast->holds(corner) ? 1 : 0;
+        met[number] += !cast->curves.empty() || cast->holds(patch.u().start(), patch.v().start()) ? 1 : 0;
         casts.push_back(*std::move(cast));
     }
     return casts;
@@ -77,7 +78,11 @@ Estimate estimate(const Inputs& in) {
 }  // namespace
 
 StepKind trim_surface() {
-    std::vector<SlotSpec> slots = with_direction({surface_slot(), curves_slot("curve", "Outline")});
+    std::vector<SlotSpec> slots = with_direction(
+        {surface_slot(), curves_slot("curve", "Outline"),
+         choice_slot("cast", "Cast",
+                     {{"along", "cast along", "onto wherever a line of that direction meets the surface"},
+                      {"on", "where it lies on it", "one that was pulled or laid onto it"}})});
     slots.push_back(choice_slot("keep", "Keep",
                                 {{"outside", "what lies outside", "outlines are holes"},
                                  {"inside", "what lies inside", "outlines are the new rims"}}));
@@ -86,13 +91,15 @@ StepKind trim_surface() {
         .verb = "Trim a surface",
         .synonyms = "cut hole opening window outline cast project onto region pierce punch",
         .sentence =
-            "Trim {surface} by {curve}, cast along " + std::string(direction_words) + ", keeping {keep}.",
+            "Trim {surface} by {curve}, {cast}[cast=along| {direction}]"
+            "[cast=along&direction=placed| of {placement}], keeping {keep}.",
         .slots = std::move(slots),
         .results = {Kind::surface},
         .result_name = "trimmed",
         .help =
-            "Closed curves are cast onto a surface along a direction and cut it: they become holes, or its "
-            "new rims. The surface itself stays exact, the trims are true to a ten millionth of its size, "
+            "Closed curves are cast onto a surface along a direction, or lie on it, and cut it: they become "
+            "holes, or its new rims. The surface itself stays exact, the trims are true to a ten millionth "
+            "of its size, "
             "and exact where the surface is spaced evenly as it is seen along the direction. Outlines may "
             "run "
             "beyond its rims, through earlier trims and round a closed surface. One inside of a hole leaves "
