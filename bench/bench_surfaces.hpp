@@ -4,12 +4,11 @@
 #include <vector>
 
 #include "core/data/curve_set.hpp"
-#include "core/data/surface_set.hpp"
+#include "core/surfaces/wavy_surface.hpp"
 
 namespace plume::bench {
 
-// A smooth surface through side x side points of a wave, 36 by 24.
-SplinePatch wavy(std::size_t side);
+using test::wavy;
 // A share that goes round strewn, as a search meets places.
 double share_of(std::size_t at, double step);
 // Places above and below a patch.

@@ -26,9 +26,9 @@
 #include "core/geometry/solids/thickened.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
-#include "core/geometry/surfaces/spline_interpolation.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
 #include "core/surfaces/round_surfaces.hpp"
+#include "core/surfaces/wavy_surface.hpp"
 #include "kernel/kernel_geometry.hpp"
 
 namespace plume {
@@ -36,28 +36,13 @@ namespace {
 
 using test::kernel_curve;
 using test::kernel_surface;
+using test::wavy;
 
 Vec3 vec(const gp_Pnt& p) {
     return {p.X(), p.Y(), p.Z()};
 }
 Vec3 vec(const gp_Vec& v) {
     return {v.X(), v.Y(), v.Z()};
-}
-
-SplinePatch wavy(std::size_t side) {
-    Doubles x, y, z;
-    for (std::size_t j = 0; j < side; ++j)
-        for (std::size_t i = 0; i < side; ++i) {
-            x.push_back(36.0 * static_cast<double>(i) / static_cast<double>(side - 1));
-            y.push_back(24.0 * static_cast<double>(j) / static_cast<double>(side - 1));
-            z.push_back(3 * std::sin(x.back() / 6) * std::cos(y.back() / 5));
-        }
-    PointLattice::Parts parts;
-    parts.counts = {side, side, 1};
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return *interpolate_grid(*PointLattice::make(std::move(parts)), plume::Run());
 }
 
 std::vector<SplinePatch> patches() {

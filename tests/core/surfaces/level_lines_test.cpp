@@ -40,18 +40,9 @@ void expect_on(const LevelLines& made, const std::vector<double>& levels, const 
         }
 }
 
-// z = (x * x + times * y * y) / 2 over -2..2 both ways, exactly, in bays of half a metre.
+// In bays of half a metre.
 SplinePatch quadric(double times) {
-    const std::vector<double> knots{-2, -2, -2, 2, 2, 2}, at{-2, 0, 2}, squares{4, -4, 4};
-    Doubles x, y, z;
-    for (std::size_t b = 0; b < 3; ++b)
-        for (std::size_t a = 0; a < 3; ++a) {
-            x.push_back(at[a]);
-            y.push_back(at[b]);
-            z.push_back((squares[a] + times * squares[b]) / 2);
-        }
-    SplinePatch patch =
-        *SplinePatch::make({{2, false, knots, {}}, {2, false, knots, {}}, x, y, z, {}, {}, {}});
+    SplinePatch patch = test::quadric(times);
     for (const int direction : {0, 1})
         patch = changed(patch, direction,
                         refined(basis_along(patch, direction), {-1.5, -1, -0.5, 0, 0.5, 1, 1.5}));

@@ -256,6 +256,30 @@ TEST(SurfaceSteps, OffsetPartsFlippedAndMeasured) {
     EXPECT_EQ(refused.outcome("part")->error->slot, "to_u");
 }
 
+TEST(SurfaceSteps, RimsOfAMeshAreItsOpenEdgesJoined) {
+    // A plate of facets with a gap in it: the border outside and that of the hole.
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "grid");
+    maker.number("grid", "columns", "6").number("grid", "rows", "6");
+    maker.word("grid", "sizing", "over").number("grid", "width", "6 m").number("grid", "depth", "6 m");
+    maker.add("points.keep_where", "holed");
+    maker.set("holed", "points", ResultName{"grid"}).formula("holed", "abs(i - 3) + abs(j - 3) > 0");
+    maker.add("skin", "facets");
+    maker.set("facets", "points", ResultName{"holed"}).word("facets", "surface", "flat");
+    maker.add("curve.on_surface", "rims");
+    maker.set("rims", "surface", ResultName{"facets"});
+    const auto rims = std::get<CurveSet>(test::value_of(test::run(maker.study), "rims"));
+    ASSERT_EQ(rims.curves.size(), 2U);
+    double total = 0;
+    for (const SplineCurve& rim : rims.curves) {
+        EXPECT_TRUE(rim.closed());
+        total += length_of(rim);
+    }
+    EXPECT_NEAR(total, 24 + 8, 1e-9);
+    maker.word("rims", "which", "along_u");
+    EXPECT_EQ(test::error_of(test::run(maker.study), "rims").slot, "which");
+}
+
 TEST(SurfaceSteps, OffsetByAFormulaOfThePlace) {
     // A wall round to 2 m, half a metre out at its foot and one and a half at its top: a frustum.
     StudyMaker maker = round_wall();

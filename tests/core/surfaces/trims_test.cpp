@@ -20,6 +20,7 @@
 #include "core/geometry/surfaces/trimmed_domain.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 #include "core/support.hpp"
+#include "core/surfaces/round_surfaces.hpp"
 
 namespace plume {
 namespace {
@@ -39,17 +40,9 @@ SplineCurve square(double half, Vec3 centre = {}) {
     return *curve_through(corners, CurveShape::straight);
 }
 
-// z = (x^2 + y^2) / 2 over -2..2 either way, exactly: a patch of degree 2.
+// z = (x^2 + y^2) / 2 over -2..2 either way.
 SplinePatch bowl() {
-    const std::vector<double> knots{-2, -2, -2, 2, 2, 2}, at{-2, 0, 2}, squares{4, -4, 4};
-    Doubles x, y, z;
-    for (std::size_t b = 0; b < 3; ++b)
-        for (std::size_t a = 0; a < 3; ++a) {
-            x.push_back(at[a]);
-            y.push_back(at[b]);
-            z.push_back((squares[a] + squares[b]) / 2);
-        }
-    return *SplinePatch::make({{2, false, knots, {}}, {2, false, knots, {}}, x, y, z, {}, {}, {}});
+    return test::quadric(1);
 }
 double bowl_area(double radius) {
     return 2 * pi / 3 * (std::pow(1 + radius * radius, 1.5) - 1);

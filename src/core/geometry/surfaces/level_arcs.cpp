@@ -39,33 +39,25 @@ void halve(Line& line, std::size_t degree, Line& second) {
     }
 }
 
-std::pair<Cell, Cell> halves_along_u(const Cell& cell) {
+// Every line of a cell that runs along a direction, halved.
+std::pair<Cell, Cell> halves_along(const Cell& cell, int direction) {
     std::pair<Cell, Cell> halves{cell, cell};
-    halves.first.u1 = halves.second.u0 = std::midpoint(cell.u0, cell.u1);
+    const bool along_u = direction == 0;
+    if (along_u)
+        halves.first.u1 = halves.second.u0 = std::midpoint(cell.u0, cell.u1);
+    else
+        halves.first.v1 = halves.second.v0 = std::midpoint(cell.v0, cell.v1);
+    const std::size_t degree = along_u ? cell.p : cell.q, lines = along_u ? cell.q : cell.p;
+    const std::size_t step = along_u ? 1 : cell.p + 1, next_line = along_u ? cell.p + 1 : 1;
     Line line{}, second{};
-    for (std::size_t b = 0; b <= cell.q; ++b) {
-        for (std::size_t a = 0; a <= cell.p; ++a)
-            line[a] = cell(a, b);
-        halve(line, cell.p, second);
-        for (std::size_t a = 0; a <= cell.p; ++a) {
-            halves.first(a, b) = line[a];
-            halves.second(a, b) = second[a];
-        }
-    }
-    return halves;
-}
-
-std::pair<Cell, Cell> halves_along_v(const Cell& cell) {
-    std::pair<Cell, Cell> halves{cell, cell};
-    halves.first.v1 = halves.second.v0 = std::midpoint(cell.v0, cell.v1);
-    Line line{}, second{};
-    for (std::size_t a = 0; a <= cell.p; ++a) {
-        for (std::size_t b = 0; b <= cell.q; ++b)
-            line[b] = cell(a, b);
-        halve(line, cell.q, second);
-        for (std::size_t b = 0; b <= cell.q; ++b) {
-            halves.first(a, b) = line[b];
-            halves.second(a, b) = second[b];
+    for (std::size_t number = 0; number <= lines; ++number) {
+        const std::size_t first = number * next_line;
+        for (std::size_t at = 0; at <= degree; ++at)
+            line[at] = cell.at[first + at * step];
+        halve(line, degree, second);
+        for (std::size_t at = 0; at <= degree; ++at) {
+            halves.first.at[first + at * step] = line[at];
+            halves.second.at[first + at * step] = second[at];
         }
     }
     return halves;
@@ -117,9 +109,9 @@ public:
             return;
         if (quarterings == most_quarterings || (keeps_sign_along_u(cell) && keeps_sign_along_v(cell)))
             return add_arcs(cell);
-        const auto [left, right] = halves_along_u(cell);
+        const auto [left, right] = halves_along(cell, 0);
         for (const Cell& half : {left, right}) {
-            const auto [near, far] = halves_along_v(half);
+            const auto [near, far] = halves_along(half, 1);
             look_in(near, quarterings + 1);
             look_in(far, quarterings + 1);
         }
@@ -176,7 +168,7 @@ private:
         arcs_.push_back({places[with_first ? 3 : 1], places[2]});
     }
     static double middle_of(const Cell& cell) {
-        const Cell corner = halves_along_v(halves_along_u(cell).first).first;
+        const Cell corner = halves_along(halves_along(cell, 0).first, 1).first;
         return corner(corner.p, corner.q);
     }
 

@@ -1,15 +1,12 @@
-#include <atomic>
-
 #include "core/base/numbers.hpp"
-#include "core/base/parallel.hpp"
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/mapped_curve.hpp"
 #include "core/geometry/measures/bounds.hpp"
-#include "core/geometry/parts/subset.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/surface_map.hpp"
 #include "core/steps/curves/curve_support.hpp"
+#include "core/steps/moves/moved_points.hpp"
 
 namespace plume {
 namespace {
@@ -48,33 +45,21 @@ Error beside(std::string where) {
 
 Result<Value> laid(const PointLattice& points, const SurfaceMap& map, const SplinePatch& patch,
                    const Run& run) {
-    const std::size_t count = points.address_count();
-    Doubles x(count, 0.0), y(count, 0.0), z(count, 0.0);
-    std::vector<std::uint8_t> there(count, 0);
-    std::atomic<std::size_t> gaps = 0;
     const TrimSides sides(patch);
-    const bool done = parallel_blocks(count, 512, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index) {
-            if (!points.present(index)) continue;
-            const auto found = map.laid(points.point(index));
-            if (!found || !is_finite(found->place) || !sides.hold(found->u, found->v)) {
-                ++gaps;
-                continue;
-            }
-            there[index] = 1;
-            x[index] = found->place.x;
-            y[index] = found->place.y;
-            z[index] = found->place.z;
-        }
-    });
-    if (!done) return cancelled_error();
-    if (gaps == points.point_count()) return beside(" everywhere");
-    const PointLattice moved = points.moved(std::move(x), std::move(y), std::move(z));
-    if (gaps == 0) return Value(moved);
-    run.remark_loss(grouped_text(static_cast<std::int64_t>(gaps.load())) +
-                    (gaps == 1 ? " point lies beside the rectangle or in a hole and is a gap."
-                               : " points lie beside the rectangle or in a hole and are gaps."));
-    return Value(with_gaps(moved, there));
+    const auto made = moved_or_gaps(
+        points,
+        [&](std::size_t, Vec3 point) -> std::optional<Vec3> {
+            const auto found = map.laid(point);
+            return found && sides.hold(found->u, found->v) ? std::optional(found->place) : std::nullopt;
+        },
+        run);
+    if (!made) return made.error();
+    if (made->gaps == points.point_count()) return beside(" everywhere");
+    if (made->gaps > 0)
+        run.remark_loss(grouped_text(static_cast<std::int64_t>(made->gaps)) +
+                        (made->gaps == 1 ? " point lies beside the rectangle or in a hole and is a gap."
+                                         : " points lie beside the rectangle or in a hole and are gaps."));
+    return Value(made->points);
 }
 
 Result<Value> laid(const CurveSet& set, const SurfaceMap& map, double size, const Inputs& in,

@@ -1,17 +1,15 @@
-#include <atomic>
 #include <functional>
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
-#include "core/base/parallel.hpp"
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/mapped_curve.hpp"
 #include "core/geometry/measures/bounds.hpp"
-#include "core/geometry/parts/subset.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
 #include "core/steps/curves/curve_support.hpp"
 #include "core/steps/moves/axis_slots.hpp"
+#include "core/steps/moves/moved_points.hpp"
 
 namespace plume {
 namespace {
@@ -85,35 +83,25 @@ Error misses_all() {
 
 Result<Value> pulled(const PointLattice& points, const Pull& pull, bool onto_surface, const Run& run) {
     const std::size_t count = points.address_count();
-    Doubles x(count, 0.0), y(count, 0.0), z(count, 0.0), distance(count, 0.0), u(count, 0.0), v(count, 0.0);
-    std::vector<std::uint8_t> met(count, 0);
-    std::atomic<std::size_t> misses = 0;
-    const bool done = parallel_blocks(count, 512, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index) {
-            if (!points.present(index)) continue;
-            const auto found = pull(points.point(index));
-            if (!found || !is_finite(found->place)) {
-                ++misses;
-                continue;
-            }
-            met[index] = 1;
-            x[index] = found->place.x;
-            y[index] = found->place.y;
-            z[index] = found->place.z;
+    Doubles distance(count, 0.0), u(count, 0.0), v(count, 0.0);
+    const auto made = moved_or_gaps(
+        points,
+        [&](std::size_t index, Vec3 point) -> std::optional<Vec3> {
+            const auto found = pull(point);
+            if (!found) return {};
             distance[index] = found->distance;
             u[index] = found->share_u;
             v[index] = found->share_v;
-        }
-    });
-    if (!done) return cancelled_error();
-    if (misses == points.point_count()) return about_slot(misses_all(), "thing");
-    PointLattice moved = points.moved(std::move(x), std::move(y), std::move(z));
-    if (misses > 0) {
-        moved = with_gaps(moved, met);
-        run.remark_loss(grouped_text(static_cast<std::int64_t>(misses.load())) +
-                        (misses == 1 ? " point misses the target and is a gap."
-                                     : " points miss the target and are gaps."));
-    }
+            return found->place;
+        },
+        run);
+    if (!made) return made.error();
+    if (made->gaps == points.point_count()) return about_slot(misses_all(), "thing");
+    if (made->gaps > 0)
+        run.remark_loss(grouped_text(static_cast<std::int64_t>(made->gaps)) +
+                        (made->gaps == 1 ? " point misses the target and is a gap."
+                                         : " points miss the target and are gaps."));
+    PointLattice moved = made->points;
     moved = moved.with_field({"distance", std::move(distance), a_length});
     if (!onto_surface) return Value(std::move(moved));
     moved = moved.with_field({"share_u", std::move(u), plain_number});

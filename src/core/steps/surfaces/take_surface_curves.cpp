@@ -2,6 +2,7 @@
 
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/measures/bounds.hpp"
+#include "core/geometry/meshes/mesh_borders.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 #include "core/steps/surfaces/surface_support.hpp"
@@ -47,9 +48,25 @@ void add_lines(const SplinePatch& patch, int direction, std::size_t count, Curve
     }
 }
 
+Error without_rim() {
+    return about_slot(Error{ErrorCode::empty_input, "", "has no rim: it closes everywhere",
+                            "Take curves along u or v of it."},
+                      "surface");
+}
+
+Result<Value> of_mesh(const Mesh& mesh, const std::string& which) {
+    if (which != "rims")
+        return about_slot(
+            Error{ErrorCode::wrong_kind, "", "is a mesh, which has no u and v", "Take its rims."}, "which");
+    CurveSet borders = borders_of(mesh);
+    if (borders.curves.empty()) return without_rim();
+    return Value(std::move(borders));
+}
+
 Result<Value> make(const Inputs& in, const Run& run) {
-    const std::vector<SplinePatch>& patches = in.held<SurfaceSet>("surface").patches;
     const std::string& which = in.word("which");
+    if (const auto* mesh = std::get_if<Mesh>(&in.value("surface"))) return of_mesh(*mesh, which);
+    const std::vector<SplinePatch>& patches = in.held<SurfaceSet>("surface").patches;
     CurveSet set;
     for (const SplinePatch& patch : patches) {
         if (run.cancelled()) return cancelled_error();
@@ -60,10 +77,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
         } else
             add_lines(patch, which == "along_u" ? 0 : 1, in.count("count"), set);
     }
-    if (set.curves.empty())
-        return about_slot(Error{ErrorCode::empty_input, "", "has no rim: it closes everywhere",
-                                "Take curves along u or v of it."},
-                          "surface");
+    if (set.curves.empty()) return without_rim();
     return Value(std::move(set));
 }
 
@@ -79,15 +93,22 @@ StepKind take_surface_curves() {
                               {{"rims", "the rims", "where it ends, those of its holes too"},
                                {"along_u", "curves along u", "at even places of v"},
                                {"along_v", "curves along v", "at even places of u"}}),
-                  surface_slot(), count_slot("count", "Places", "9", 1)},
+                  reference_slot("surface", "Surface", {Kind::surface, Kind::mesh}),
+                  count_slot("count", "Places", "9", 1)},
         .results = {Kind::curves},
         .result_name = "ribs",
         .help =
             "Curves that lie on a surface exactly, with its numbers: its rims, or curves of one parameter. "
             "Rims "
-            "of a trimmed surface are true to a ten millionth of its size where it is curved.",
+            "of a trimmed surface are true to a ten millionth of its size where it is curved. Of a mesh the "
+            "rims "
+            "are its open edges, joined.",
         .estimate =
             [](const Inputs& in) {
+                if (const auto* mesh = std::get_if<Mesh>(&in.value("surface"))) {
+                    const auto corners = static_cast<double>(mesh->corner_count());
+                    return Estimate{corners * 40, corners * 4e-7};
+                }
                 double poles = 0;
                 const double count = in.word("which") == "rims" ? 4 : in.number("count");
                 for (const SplinePatch& patch : in.held<SurfaceSet>("surface").patches)
