@@ -83,7 +83,7 @@ out vec4 colour;
 uniform vec3 plain, odd, eye, eye_place, light;
 uniform float opacity, roughness, metalness, transparency;
 vec3 surroundings(float up) {
-    return mix(vec3(0.42, 0.43, 0.42), mix(vec3(0.80, 0.83, 0.84), vec3(0.97, 0.98, 1.0), max(up, 0.0)),
+    return mix(vec3(0.58, 0.59, 0.58), mix(vec3(0.80, 0.83, 0.84), vec3(0.97, 0.98, 1.0), max(up, 0.0)),
                clamp(0.5 + 2.5 * up, 0.0, 1.0));
 }
 void main() {

@@ -164,7 +164,7 @@ private:
     static Colour surroundings(Vec3 towards) {
         const auto up = static_cast<float>(std::clamp(0.5 + 2.5 * towards.z, 0.0, 1.0));
         return mix(
-            {0.18F, 0.19F, 0.18F},
+            {0.45F, 0.46F, 0.45F},
             mix({0.62F, 0.66F, 0.68F}, {0.95F, 0.97F, 1}, static_cast<float>(std::max(0.0, towards.z))), up);
     }
 
