@@ -73,7 +73,8 @@ TEST(SurfaceCrossings, AWaveMeetsAPlateOncePerHalfWave) {
 }
 
 TEST(SurfaceCrossings, HolesLetThrough) {
-    const auto cast = cast_onto(plate().patches.front(), ellipse(at_origin(), 1, 1), {0, 0, 1}, plume::Run());
+    const auto cast =
+        cast_onto(shadow_of(plate().patches.front(), {0, 0, 1}), ellipse(at_origin(), 1, 1), plume::Run());
     const SurfaceSet holed{*trimmed(plate().patches.front(), {*cast}, TrimSide::outside, plume::Run())};
     EXPECT_TRUE(crossings(*line_between({0.3, 0.2, -1}, {0.3, 0.2, 1}), holed).empty());
     EXPECT_EQ(crossings(*line_between({1.3, 0.2, -1}, {1.3, 0.2, 1}), holed).size(), 1U);

@@ -161,7 +161,7 @@ TEST(LevelLines, CreasesKeepTheirCorners) {
 
 TEST(LevelLines, TrimsCutThemOff) {
     const SplinePatch plate = *extruded(*line_between({-3, -3, 0}, {3, -3, 0}), {0, 6, 0});
-    const auto cast = cast_onto(plate, ellipse(test::at_origin(), 1, 1), {0, 0, 1}, plume::Run());
+    const auto cast = cast_onto(shadow_of(plate, {0, 0, 1}), ellipse(test::at_origin(), 1, 1), plume::Run());
     const SplinePatch holed = trimmed(plate, {*cast}, TrimSide::outside, plume::Run())->front();
     const Placement across = placement_of({}, {0, 1, 0}, {1, 0, 0});
     const auto lines = levels_of(holed, {-2, 0, 0.6}, across).lines;

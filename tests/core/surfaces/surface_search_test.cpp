@@ -98,7 +98,7 @@ TEST(SurfaceSearch, LinesMeetASphereTwiceAndFoldsOften) {
 TEST(SurfaceSearch, TrimsCountAsRims) {
     // A plate with a round hole of 1.
     const SplinePatch plane = *extruded(*line_between({-3, -3, 0}, {3, -3, 0}), {0, 6, 0});
-    const auto cast = cast_onto(plane, ellipse(at_origin(), 1, 1), {0, 0, 1}, plume::Run());
+    const auto cast = cast_onto(shadow_of(plane, {0, 0, 1}), ellipse(at_origin(), 1, 1), plume::Run());
     const SurfaceSearch search(trimmed(plane, {*cast}, TrimSide::outside, plume::Run())->front());
     EXPECT_NEAR(search.nearest({0.25, 0, 0}).distance, 0.75, 1e-9);
     EXPECT_NEAR(search.nearest({0, 0.5, 2}).distance, std::hypot(0.5, 2), 1e-9);

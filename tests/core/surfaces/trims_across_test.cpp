@@ -51,7 +51,7 @@ Result<std::vector<SplinePatch>> try_cut(const SplinePatch& patch, const std::ve
                                          TrimSide keep) {
     std::vector<Cast> casts;
     for (const SplineCurve& outline : outlines) {
-        auto cast = cast_onto(patch, outline, upwards, plume::Run());
+        auto cast = cast_onto(shadow_of(patch, upwards), outline, plume::Run());
         if (!cast) return cast.error();
         casts.push_back(*std::move(cast));
     }
@@ -179,7 +179,7 @@ TEST(TracedOutlines, CutWhereTheyLie) {
             window.points.push_back({along, radius * std::cos(round), radius * std::sin(round)});
         }
         const SplineCurve outline = *curve_through(window, CurveShape::smooth);
-        const auto cast = traced_on(pipe(), outline, plume::Run());
+        const auto cast = traced_on(SurfaceSearch(pipe()), outline, plume::Run());
         ASSERT_TRUE(cast) << cast.error().message;
         ASSERT_EQ(cast->curves.size(), 1U);
         const auto lid = trimmed(pipe(), {*cast}, TrimSide::inside, plume::Run());
@@ -193,18 +193,19 @@ TEST(TracedOutlines, CutWhereTheyLie) {
 }
 
 TEST(TracedOutlines, WhatDoesNotLieThereIsSaid) {
-    EXPECT_TRUE(traced_on(pipe(), circle(1, {0, 0, 9}), plume::Run())->curves.empty())
+    EXPECT_TRUE(traced_on(SurfaceSearch(pipe()), circle(1, {0, 0, 9}), plume::Run())->curves.empty())
         << "far away it misses";
-    const auto slanted =
-        traced_on(pipe(), ellipse(placement_of({0, 0, 2}, {1, 0, 3}, {1, 0, 0}), 1, 1), plume::Run());
+    const auto slanted = traced_on(
+        SurfaceSearch(pipe()), ellipse(placement_of({0, 0, 2}, {1, 0, 3}, {1, 0, 0}), 1, 1), plume::Run());
     ASSERT_FALSE(slanted);
     EXPECT_EQ(slanted.error().code, ErrorCode::out_of_range);
-    const auto round =
-        traced_on(pipe(), ellipse(placement_of({1, 0, 0}, {1, 0, 0}, {0, 1, 0}), 2, 2), plume::Run());
+    const auto round = traced_on(SurfaceSearch(pipe()),
+                                 ellipse(placement_of({1, 0, 0}, {1, 0, 0}, {0, 1, 0}), 2, 2), plume::Run());
     ASSERT_FALSE(round);
     EXPECT_EQ(round.error().code, ErrorCode::unlike_arrangement);
-    EXPECT_EQ(traced_on(pipe(), *line_between({0, 0, 2}, {1, 0, 2}), plume::Run()).error().code,
-              ErrorCode::has_gaps);
+    EXPECT_EQ(
+        traced_on(SurfaceSearch(pipe()), *line_between({0, 0, 2}, {1, 0, 2}), plume::Run()).error().code,
+        ErrorCode::has_gaps);
 }
 
 }  // namespace

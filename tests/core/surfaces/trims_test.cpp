@@ -69,7 +69,7 @@ std::vector<Cast> casts_of(const SplinePatch& patch, const std::vector<SplineCur
                            Vec3 direction = upwards) {
     std::vector<Cast> casts;
     for (const SplineCurve& outline : outlines) {
-        auto cast = cast_onto(patch, outline, direction, plume::Run());
+        auto cast = cast_onto(shadow_of(patch, direction), outline, plume::Run());
         EXPECT_TRUE(cast) << cast.error().message;
         casts.push_back(*std::move(cast));
     }
@@ -109,7 +109,7 @@ TEST(SpanPolynomials, AgreeWithTheRecursionWhereverKnotsStand) {
 }
 
 TEST(CastCurves, AreExactWhereTheSurfaceIsSpacedEvenly) {
-    const auto casts = cast_onto(bowl(), circle(1.5), upwards, plume::Run());
+    const auto casts = cast_onto(shadow_of(bowl(), upwards), circle(1.5), plume::Run());
     ASSERT_TRUE(casts) << casts.error().message;
     ASSERT_EQ(casts->curves.size(), 1U);
     EXPECT_TRUE(casts->curves.front().rational());
@@ -120,7 +120,7 @@ TEST(CastCurves, AreExactWhereTheSurfaceIsSpacedEvenly) {
 
 TEST(CastCurves, FollowUnevenSurfacesAndBothSidesOfARoundOne) {
     const SplinePatch round = pipe(2);
-    const auto casts = cast_onto(round, circle(1.2, {0, 0, 9}), upwards, plume::Run());
+    const auto casts = cast_onto(shadow_of(round, upwards), circle(1.2, {0, 0, 9}), plume::Run());
     ASSERT_TRUE(casts) << casts.error().message;
     ASSERT_EQ(casts->curves.size(), 2U);
     // On the surface and under the circle, between its knots too.
@@ -142,7 +142,7 @@ TEST(CastCurves, FollowUnevenSurfacesAndBothSidesOfARoundOne) {
 }
 
 TEST(CastCurves, KeepTheCornersOfAnOutline) {
-    const auto casts = cast_onto(pipe(2), square(1), upwards, plume::Run());
+    const auto casts = cast_onto(shadow_of(pipe(2), upwards), square(1), plume::Run());
     ASSERT_TRUE(casts) << casts.error().message;
     // The square's shadow on a pipe: 2 long, 2 R asin(1 / R) wide.
     const auto lids = cut(pipe(2), {square(1)}, TrimSide::inside);
@@ -151,18 +151,19 @@ TEST(CastCurves, KeepTheCornersOfAnOutline) {
 
 TEST(CastCurves, BadInputNamesTheMend) {
     const auto why = [](const SplinePatch& patch, const SplineCurve& outline) {
-        const auto casts = cast_onto(patch, outline, upwards, plume::Run());
+        const auto casts = cast_onto(shadow_of(patch, upwards), outline, plume::Run());
         return casts ? std::string() : casts.error().message;
     };
     EXPECT_NE(why(bowl(), *line_between({0, 0, 0}, {1, 0, 0})).find("open"), std::string::npos);
     // Seen from above it runs down the side of the pipe.
     EXPECT_NE(why(pipe(2), circle(1, {0, 1.5, 0})).find("over a fold"), std::string::npos);
     // One that lies elsewhere meets nothing.
-    EXPECT_TRUE(cast_onto(bowl(), circle(1, {9, 0, 0}), upwards, plume::Run())->curves.empty());
-    EXPECT_TRUE(cast_onto(pipe(2), circle(1, {9, 0, 0}), upwards, plume::Run())->curves.empty());
+    EXPECT_TRUE(cast_onto(shadow_of(bowl(), upwards), circle(1, {9, 0, 0}), plume::Run())->curves.empty());
+    EXPECT_TRUE(cast_onto(shadow_of(pipe(2), upwards), circle(1, {9, 0, 0}), plume::Run())->curves.empty());
     plume::Run cancelled;
     cancelled.cancel();
-    EXPECT_EQ(cast_onto(pipe(2), circle(1), upwards, cancelled).error().code, ErrorCode::cancelled);
+    EXPECT_EQ(cast_onto(shadow_of(pipe(2), upwards), circle(1), cancelled).error().code,
+              ErrorCode::cancelled);
 }
 
 TEST(Trimming, IslandsHolesAndWhatIsLeftOfAnEarlierCut) {

@@ -94,11 +94,25 @@ private:
 
 }  // namespace
 
-std::vector<double> crossings_with_plane(const SplineCurve& curve, const Placement& plane) {
+namespace {
+
+// Where a height of its places is 0.
+template <class Height>
+std::vector<double> roots_along(const SplineCurve& curve, const Height& height) {
     std::vector<double> heights;
     for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
-        heights.push_back(plane.to_local(curve.pole(pole)).z * curve.weight(pole));
+        heights.push_back(height(curve.pole(pole)) * curve.weight(pole));
     return roots_of(curve.basis(), heights);
+}
+
+}  // namespace
+
+std::vector<double> crossings_with_plane(const SplineCurve& curve, const Placement& plane) {
+    return roots_along(curve, [&](Vec3 pole) { return plane.to_local(pole).z; });
+}
+
+std::vector<double> crossings_with_coordinate(const SplineCurve& curve, int coordinate, double number) {
+    return roots_along(curve, [&](Vec3 pole) { return (coordinate == 0 ? pole.x : pole.y) - number; });
 }
 
 Result<std::vector<double>> crossings_with_curve(const SplineCurve& curve, const SplineCurve& other,

@@ -12,6 +12,9 @@ namespace plume {
 // Parameters of the places in a plane, square to the placement's up, in order: exact (spline_roots.hpp).
 std::vector<double> crossings_with_plane(const SplineCurve& curve, const Placement& plane);
 
+// Where one of its coordinates (0: x, 1: y) is a number, likewise.
+std::vector<double> crossings_with_coordinate(const SplineCurve& curve, int coordinate, double number);
+
 // Parameters on `curve` of the places no further than `tolerance` from another curve, where the distance
 // between the two is smallest: by halving both while the boxes of their poles meet, then Newton's steps. In
 // order, each once. Errors: unlike_arrangement where they run along each other, cancelled.

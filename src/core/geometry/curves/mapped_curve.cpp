@@ -102,15 +102,11 @@ Result<CurveImage> image_of(const SplineCurve& curve, const CurvePlace& map, dou
     auto made = mapped_curves(curve, std::span(&weighted, 1), tolerance_abs * least, run);
     if (!made) return made.error();
     const SplineCurve &over = made->over, &top = made->curves.front();
-    Doubles x, y, z;
-    for (std::size_t pole = 0; pole < top.x().size(); ++pole) {
-        const Vec3 place = top.pole(pole) * (1 / over.weight(pole));
-        x.push_back(place.x);
-        y.push_back(place.y);
-        z.push_back(place.z);
-    }
-    Result<SplineCurve> to = SplineCurve::make(
-        {over.basis(), std::move(x), std::move(y), std::move(z), over.weights(), over.fields()});
+    std::size_t at = 0;
+    Result<SplineCurve> to = with_poles(over, [&](Vec3) {
+        const std::size_t pole = at++;
+        return top.pole(pole) * (1 / over.weight(pole));
+    });
     if (!to) return to.error();
     return CurveImage{over, *std::move(to), made->deviation / least};
 }

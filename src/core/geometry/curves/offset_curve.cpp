@@ -13,7 +13,6 @@
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
-#include "core/geometry/curves/mapped_curve.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 
 namespace plume {
@@ -48,11 +47,11 @@ public:
         return OffsetResult{*std::move(joined), deviation_};
     }
 
-    Result<CurveAndOffset> make_pair() {
+    Result<CurveImage> make_pair() {
         auto pairs = offset_pieces();
         if (!pairs) return pairs.error();
         if (pairs->size() == 1 && pairs->front().from.closed())
-            return CurveAndOffset{pairs->front().from, pairs->front().to, deviation_};
+            return CurveImage{pairs->front().from, pairs->front().to, deviation_};
         if (Status led = lead_to_corners(*pairs); !led) return led.error();
         std::vector<SplineCurve> from, to;
         for (const CurveImage& pair : *pairs) {
@@ -60,10 +59,10 @@ public:
             to.push_back(pair.to);
         }
         const bool single = from.size() == 1;
-        CurveAndOffset both{single ? from.front() : end_to_end(from), single ? to.front() : end_to_end(to),
-                            deviation_};
+        CurveImage both{single ? from.front() : end_to_end(from), single ? to.front() : end_to_end(to),
+                        deviation_};
         if (!curve_.closed()) return both;
-        return CurveAndOffset{closed_up(both.curve), closed_up(both.beside), deviation_};
+        return CurveImage{closed_up(both.from), closed_up(both.to), deviation_};
     }
 
 private:
@@ -345,7 +344,7 @@ Result<OffsetResult> offset_curve(const SplineCurve& curve, const CurveOffset& o
     return Offsetting(curve, offset, run).make();
 }
 
-Result<CurveAndOffset> curve_and_offset(const SplineCurve& curve, const CurveOffset& offset, const Run& run) {
+Result<CurveImage> curve_and_offset(const SplineCurve& curve, const CurveOffset& offset, const Run& run) {
     return Offsetting(curve, offset, run).make_pair();
 }
 

@@ -8,6 +8,7 @@
 
 #include "core/base/run.hpp"
 #include "core/data/curve_set.hpp"
+#include "core/geometry/curves/mapped_curve.hpp"
 
 namespace plume {
 
@@ -32,10 +33,6 @@ Result<OffsetResult> offset_curve(const SplineCurve& curve, const CurveOffset& o
 // The curve and one beside it over one basis, with equal weights, so that what is ruled between leans as much
 // everywhere (mapped_curve.hpp): each corner goes to where the two lines beside it meet. Errors as above;
 // unlike_arrangement where what ends in a corner bends, or a corner would be longer than four distances.
-struct CurveAndOffset {
-    SplineCurve curve, beside;
-    double deviation = 0;
-};
-Result<CurveAndOffset> curve_and_offset(const SplineCurve& curve, const CurveOffset& offset, const Run& run);
+Result<CurveImage> curve_and_offset(const SplineCurve& curve, const CurveOffset& offset, const Run& run);
 
 }  // namespace plume

@@ -11,7 +11,6 @@
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
-#include "core/geometry/curves/spline_roots.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/trim_cells.hpp"
 
@@ -53,11 +52,8 @@ std::vector<double> crossings_with_ends(const SplineCurve& curve, const SplinePa
     for (const int direction : {0, 1}) {
         const SplineBasis& basis = basis_along(patch, direction);
         for (const double end : {basis.start(), basis.end()}) {
-            std::vector<double> heights;
-            for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
-                heights.push_back((along(curve.pole(pole), direction) - end) * curve.weight(pole));
-            for (const double root : roots_of(curve.basis(), heights))
-                found.push_back(root);
+            const std::vector<double> roots = crossings_with_coordinate(curve, direction, end);
+            found.insert(found.end(), roots.begin(), roots.end());
         }
     }
     return found;
@@ -338,27 +334,24 @@ Error open_outline() {
     return {ErrorCode::has_gaps, "", "is open", "Close it, so that it has an inside."};
 }
 
-Result<Cast> cast_onto(const SplinePatch& patch, const SplineCurve& outline, Vec3 direction, const Run& run) {
+Result<Cast> cast_onto(const ShadowPointer& shadow, const SplineCurve& outline, const Run& run) {
     if (!outline.closed()) return open_outline();
-    const Shadow shadow(patch, direction);
-    const ShadowPlane plane(direction);
     std::vector<Vec3> polygon;
     for (const Vec3 place : sample(outline, finely * usual_tolerance(outline)).points)
-        polygon.push_back({plane.flat(place).x, plane.flat(place).y, 0});
+        polygon.push_back({shadow->flat(place).x, shadow->flat(place).y, 0});
     Cast cast;
-    cast.holds = [patch, evaluator = PatchEvaluator(patch), plane, polygon](double u, double v) {
-        const Flat at =
-            plane.flat(evaluator.at(within_turn(u, patch.u()), within_turn(v, patch.v())).position);
+    cast.holds = [shadow, polygon = std::move(polygon)](double u, double v) {
+        const Flat at = shadow->flat(shadow->place({u, v}));
         return is_in_loop(polygon, at.x, at.y);
     };
-    if (const auto even = even_shadow(shadow)) {
-        cast.curves = cast_evenly(shadow, *even, outline);
+    if (const auto even = even_shadow(*shadow)) {
+        cast.curves = cast_evenly(*shadow, *even, outline);
         return cast;
     }
-    const auto crossings = crossings_with_rims(shadow, outline, run);
+    const auto crossings = crossings_with_rims(*shadow, outline, run);
     if (!crossings) return crossings.error();
-    auto curves = crossings->empty() ? cast_whole(shadow, outline, run)
-                                     : cast_between_rims(shadow, outline, *crossings, run);
+    auto curves = crossings->empty() ? cast_whole(*shadow, outline, run)
+                                     : cast_between_rims(*shadow, outline, *crossings, run);
     if (!curves) return curves.error();
     cast.curves = *std::move(curves);
     return cast;

@@ -29,7 +29,7 @@ struct Cast {
 };
 // Errors: has_gaps (an open outline), out_of_range where it runs over a fold of the patch, unlike_arrangement
 // where it runs along a rim; cancelled.
-Result<Cast> cast_onto(const SplinePatch& patch, const SplineCurve& outline, Vec3 direction, const Run& run);
+Result<Cast> cast_onto(const ShadowPointer& shadow, const SplineCurve& outline, const Run& run);
 Error open_outline();
 
 }  // namespace plume

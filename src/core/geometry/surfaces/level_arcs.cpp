@@ -107,7 +107,7 @@ public:
         const std::span coefficients(cell.at.data(), (cell.p + 1) * (cell.q + 1));
         if (std::ranges::none_of(coefficients, is_below) || std::ranges::all_of(coefficients, is_below))
             return;
-        if (quarterings == most_quarterings || (keeps_sign_along_u(cell) && keeps_sign_along_v(cell)))
+        if (quarterings == most_quarterings || (keeps_sign(cell, 0) && keeps_sign(cell, 1)))
             return add_arcs(cell);
         const auto [left, right] = halves_along(cell, 0);
         for (const Cell& half : {left, right}) {
@@ -118,22 +118,18 @@ public:
     }
 
 private:
-    // Of the slopes, that is: what rises by rounding alone does not.
-    bool keeps_sign_along_u(const Cell& cell) const {
+    // Of the slopes along a direction, that is: what rises by rounding alone does not.
+    bool keeps_sign(const Cell& cell, int direction) const {
+        const std::size_t next = direction == 0 ? 1 : cell.p + 1;
+        const std::size_t columns = direction == 0 ? cell.p : cell.p + 1,
+                          rows = direction == 0 ? cell.q + 1 : cell.q;
         bool rises = false, falls = false;
-        for (std::size_t b = 0; b <= cell.q; ++b)
-            for (std::size_t a = 0; a < cell.p; ++a) {
-                rises = rises || cell(a + 1, b) - cell(a, b) > hardly_;
-                falls = falls || cell(a, b) - cell(a + 1, b) > hardly_;
-            }
-        return !(rises && falls);
-    }
-    bool keeps_sign_along_v(const Cell& cell) const {
-        bool rises = false, falls = false;
-        for (std::size_t b = 0; b < cell.q; ++b)
-            for (std::size_t a = 0; a <= cell.p; ++a) {
-                rises = rises || cell(a, b + 1) - cell(a, b) > hardly_;
-                falls = falls || cell(a, b) - cell(a, b + 1) > hardly_;
+        for (std::size_t b = 0; b < rows; ++b)
+            for (std::size_t a = 0; a < columns; ++a) {
+                const std::size_t here = a + (cell.p + 1) * b;
+                const double by = cell.at[here + next] - cell.at[here];
+                rises = rises || by > hardly_;
+                falls = falls || -by > hardly_;
             }
         return !(rises && falls);
     }

@@ -27,7 +27,7 @@ struct LevelLines {
 
 // Where x of `function`, a patch over the same knots, takes one of the levels, which increase; true to the
 // tolerance. Of a trimmed patch only what is there. Seen against the normal the higher side is at the left.
-// Errors: cancelled; those of the crossings with trims.
+// Error: cancelled.
 Result<LevelLines> level_lines(const SplinePatch& patch, const SplinePatch& function,
                                std::span<const double> levels, double tolerance_abs, const Run& run);
 

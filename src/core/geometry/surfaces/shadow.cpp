@@ -52,14 +52,12 @@ double within_turn(double at, const SplineBasis& basis) {
     return basis.closed ? at - std::floor((at - basis.start()) / range) * range : at;
 }
 
-ShadowPlane::ShadowPlane(Vec3 direction) {
+Shadow::Shadow(const SplinePatch& patch, Vec3 direction)
+    : patch_(patch), evaluator_(patch), size_(poles_box(patch).diagonal()) {
     const Vec3 along = unit_or_zero(direction);
     first_ = unit_or_zero(cross(along, std::abs(along.z) < 0.9 ? Vec3{0, 0, 1} : Vec3{1, 0, 0}));
     second_ = cross(along, first_);
 }
-
-Shadow::Shadow(const SplinePatch& patch, Vec3 direction)
-    : patch_(patch), evaluator_(patch), size_(poles_box(patch).diagonal()), plane_(direction) {}
 
 std::optional<Parameters> Shadow::way(const SurfacePoint& at, Flat by) const {
     const Flat u = flat(at.along_u), v = flat(at.along_v);
@@ -142,6 +140,10 @@ Parameters EvenShadow::parameters(Flat at) const {
     const double area = along_u.x * along_v.y - along_u.y * along_v.x;
     const double x = at.x - start.x, y = at.y - start.y;
     return {(x * along_v.y - y * along_v.x) / area, (along_u.x * y - along_u.y * x) / area};
+}
+
+ShadowPointer shadow_of(const SplinePatch& patch, Vec3 direction) {
+    return std::make_shared<const Shadow>(patch, direction);
 }
 
 std::optional<EvenShadow> even_shadow(const Shadow& shadow) {

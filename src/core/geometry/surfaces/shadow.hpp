@@ -1,6 +1,7 @@
 #pragma once
 // A patch as it is seen along a direction: the shadow that it throws onto a plane square to it.
 
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -21,23 +22,13 @@ struct Parameters {
 // A parameter with whole turns of a closed direction taken off, so that it lies in the domain.
 double within_turn(double parameter, const SplineBasis& basis);
 
-class ShadowPlane {
-public:
-    explicit ShadowPlane(Vec3 direction);
-    Flat flat(Vec3 place) const { return {dot(place, first_), dot(place, second_)}; }
-
-private:
-    Vec3 first_, second_;
-};
-
 class Shadow {
 public:
-    // The patch has to outlive it.
     Shadow(const SplinePatch& patch, Vec3 direction);
 
     const SplinePatch& patch() const { return patch_; }
     double size() const { return size_; }
-    Flat flat(Vec3 place) const { return plane_.flat(place); }
+    Flat flat(Vec3 place) const { return {dot(place, first_), dot(place, second_)}; }
     Vec3 place(Parameters at) const { return inside(at).position; }
 
     // The way of the parameters that moves the shadow by `by`; nothing where the patch is seen edge on.
@@ -58,11 +49,15 @@ private:
     SurfacePoint inside(Parameters at) const;
     std::vector<Flat> grid(const std::vector<double>& u, const std::vector<double>& v) const;
 
-    const SplinePatch& patch_;
+    SplinePatch patch_;  // shares its poles
     PatchEvaluator evaluator_;
     double size_;
-    ShadowPlane plane_;
+    Vec3 first_, second_;
 };
+
+// Many outlines are cast onto one shadow.
+using ShadowPointer = std::shared_ptr<const Shadow>;
+ShadowPointer shadow_of(const SplinePatch& patch, Vec3 direction);
 
 // Where the shadow of a patch is spaced evenly both ways, parameters are coordinates of it.
 struct EvenShadow {

@@ -33,6 +33,9 @@ class SurfaceSearch {
 public:
     explicit SurfaceSearch(const SplinePatch& patch);
 
+    const SplinePatch& patch() const { return patch_; }
+    double size() const { return size_; }  // the diagonal around its poles
+
     // The rims, and of a trimmed patch its trims, count as parts of it.
     PlaceOnSurface nearest(Vec3 point) const;
     // Where the line through a point in a unit direction meets the patch, in order along it.

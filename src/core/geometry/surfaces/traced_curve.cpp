@@ -9,8 +9,6 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/mapped_curve.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
-#include "core/geometry/surfaces/patch_edit.hpp"
-#include "core/geometry/surfaces/surface_search.hpp"
 #include "core/geometry/surfaces/trim_cells.hpp"
 
 namespace plume {
@@ -30,8 +28,8 @@ Vec3 share_of_domain(const SplinePatch& patch, double u, double v) {
 // neighbours, across seams too.
 class Trace {
 public:
-    Trace(const SplinePatch& patch, const SplineCurve& outline)
-        : patch_(patch), outline_(outline), search_(patch), size_(poles_box(patch).diagonal()) {
+    Trace(const SurfaceSearch& search, const SplineCurve& outline)
+        : patch_(search.patch()), outline_(outline), search_(search), size_(search.size()) {
         constexpr int pieces = 24;
         times_ = knot_lines(outline.basis(), pieces);
         if (outline.closed()) times_.push_back(outline.basis().end());
@@ -74,7 +72,7 @@ private:
 
     const SplinePatch& patch_;
     const SplineCurve& outline_;
-    SurfaceSearch search_;
+    const SurfaceSearch& search_;
     double size_, nearest_ = std::numeric_limits<double>::infinity(), farthest_ = 0;
     Vec3 where_;
     std::vector<double> times_;
@@ -83,9 +81,10 @@ private:
 
 }  // namespace
 
-Result<Cast> traced_on(const SplinePatch& patch, const SplineCurve& outline, const Run& run) {
+Result<Cast> traced_on(const SurfaceSearch& search, const SplineCurve& outline, const Run& run) {
     if (!outline.closed()) return open_outline();
-    const Trace trace(patch, outline);
+    const SplinePatch& patch = search.patch();
+    const Trace trace(search, outline);
     Cast cast;
     cast.holds = [patch, polygon = trace.polygon()](double u, double v) {
         const Vec3 at = share_of_domain(patch, u, v);

@@ -13,7 +13,6 @@
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/mapped_curve.hpp"
-#include "core/geometry/curves/spline_roots.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
@@ -55,11 +54,8 @@ void add_turned(const SplineCurve& curve, int direction, double seam, double per
     const auto [low, high] = reach(curve, direction);
     std::vector<double> cuts;
     for (double at = seam + std::ceil((low - seam) / period) * period; at < high; at += period) {
-        std::vector<double> heights;
-        for (std::size_t pole = 0; pole < curve.x().size(); ++pole)
-            heights.push_back((along(curve, direction)[pole] - at) * curve.weight(pole));
-        for (const double root : roots_of(curve.basis(), heights))
-            cuts.push_back(root);
+        const std::vector<double> roots = crossings_with_coordinate(curve, direction, at);
+        cuts.insert(cuts.end(), roots.begin(), roots.end());
     }
     for (const SplineCurve& piece : split_at(curve, cuts)) {
         const Vec3 middle =
@@ -198,13 +194,10 @@ namespace {
 // Where a coordinate of a piece without inner knots is a number.
 void add_crossings(const SplineCurve& piece, int direction, double number, int smooth,
                    std::vector<KnotCrossing>& crossings) {
-    std::vector<double> poles;
-    for (std::size_t pole = 0; pole < piece.x().size(); ++pole)
-        poles.push_back((along(piece, direction)[pole] - number) * piece.weight(pole));
     // Hardly beside a knot it is meant to be at it: two would have nothing but rounding between them.
     const double start = piece.basis().start(), end = piece.basis().end();
     const double hardly = 1e-7 * (end - start);
-    for (const double root : roots_of(piece.basis(), poles))
+    for (const double root : crossings_with_coordinate(piece, direction, number))
         crossings.push_back({root - start < hardly ? start : end - root < hardly ? end : root, smooth});
 }
 

@@ -7,21 +7,13 @@
 #include "core/geometry/surfaces/surface_map.hpp"
 #include "core/steps/curves/curve_support.hpp"
 #include "core/steps/moves/moved_points.hpp"
+#include "core/steps/surfaces/surface_support.hpp"
 
 namespace plume {
 namespace {
 
 // Of the surface's size: how true curves are.
 constexpr double true_share = 1e-7;
-
-Result<SplinePatch> only_patch(const Inputs& in) {
-    const SurfaceSet& set = in.held<SurfaceSet>("surface");
-    if (set.patches.size() == 1) return set.patches.front();
-    return about_slot(Error{ErrorCode::wrong_kind, "",
-                            "has " + std::to_string(set.patches.size()) + " parts, and one is laid onto",
-                            "Choose a single surface."},
-                      "surface");
-}
 
 Result<FlatRectangle> rectangle_of(const Inputs& in) {
     if (in.word("over") == "placed")
@@ -87,7 +79,7 @@ Result<Value> laid(const CurveSet& set, const SurfaceMap& map, double size, cons
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto patch = only_patch(in);
+    const auto patch = only_patch(in, "one is laid onto");
     if (!patch) return patch.error();
     const auto rectangle = rectangle_of(in);
     if (!rectangle) return rectangle.error();

@@ -2,7 +2,7 @@
 #include "core/geometry/surfaces/even_lengths.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
-#include "core/study/step_kind.hpp"
+#include "core/steps/surfaces/surface_support.hpp"
 
 namespace plume {
 namespace {
@@ -21,14 +21,9 @@ std::vector<double> stations(const SplineBasis& basis, std::size_t bays) {
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const SurfaceSet& set = std::get<SurfaceSet>(in.value("surface"));
-    if (set.patches.size() != 1)
-        return about_slot(
-            Error{ErrorCode::wrong_kind, "",
-                  "has " + std::to_string(set.patches.size()) + " parts, and points are placed on one",
-                  "Choose a single surface."},
-            "surface");
-    const SplinePatch& patch = set.patches.front();
+    const Result<SplinePatch> only = only_patch(in, "points are placed on one");
+    if (!only) return only.error();
+    const SplinePatch& patch = *only;
     const bool by_length = in.word("spacing") == "lengths";
     const auto across = by_length ? even_length_parameters(patch, 0, in.count("columns"))
                                   : stations(patch.u(), in.count("columns"));

@@ -81,9 +81,9 @@ Result<SplinePatch> leaning(const SplineCurve& curve, const Inputs& in, const Ru
     if (!pair)
         return about_slot(pair.error(), pair.error().code == ErrorCode::out_of_range ? "lean" : "curve");
     deviation = std::max(deviation, pair->deviation);
-    const auto top = with_poles(pair->beside, [&](Vec3 pole) { return pole + offset.up * by; });
+    const auto top = with_poles(pair->to, [&](Vec3 pole) { return pole + offset.up * by; });
     if (!top) return top.error();
-    return ruled(pair->curve, *top, run);
+    return ruled(pair->from, *top, run);
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {

@@ -6,6 +6,15 @@ SlotSpec surface_slot() {
     return reference_slot("surface", "Surface", {Kind::surface});
 }
 
+Result<SplinePatch> only_patch(const Inputs& in, const std::string& what_is_done) {
+    const std::vector<SplinePatch>& patches = in.held<SurfaceSet>("surface").patches;
+    if (patches.size() == 1) return patches.front();
+    return about_slot(Error{ErrorCode::wrong_kind, "",
+                            "has " + std::to_string(patches.size()) + " parts, and " + what_is_done,
+                            "Choose a single surface."},
+                      "surface");
+}
+
 Result<Value> each_patch(const Inputs& in, const Run& run, Trims trims,
                          const std::function<Result<SplinePatch>(const SplinePatch&)>& change) {
     const std::vector<SplinePatch>& patches = in.held<SurfaceSet>("surface").patches;

@@ -10,6 +10,10 @@ namespace plume {
 
 SlotSpec surface_slot();
 
+// The one patch of the slot `surface`; an error says that so many are too many, as in "points are placed on
+// one".
+Result<SplinePatch> only_patch(const Inputs& in, const std::string& what_is_done);
+
 // Whether a change can be made to a patch that is trimmed.
 enum class Trims { go_along, refused };
 // Each patch of the slot `surface` changed. Errors are about the slot; where there are several patches they

@@ -1,3 +1,5 @@
+#include <functional>
+#include <memory>
 #include <optional>
 
 #include "core/geometry/surfaces/cast_curve.hpp"
@@ -10,14 +12,27 @@
 namespace plume {
 namespace {
 
+using CastOn = std::function<Result<Cast>(const SplineCurve& outline)>;
+
+// How outlines are brought onto a patch: what that takes is made once for all of them.
+CastOn cast_on(const SplinePatch& patch, const Inputs& in, const Run& run) {
+    if (in.word("cast") == "on")
+        return [search = std::make_shared<const SurfaceSearch>(patch), &run](const SplineCurve& outline) {
+            return traced_on(*search, outline, run);
+        };
+    return [shadow = shadow_of(patch, way_of(in)), &run](const SplineCurve& outline) {
+        return cast_onto(shadow, outline, run);
+    };
+}
+
 // What all outlines cast on a patch; `met` counts for each how many patches it met, or lies around.
 Result<std::vector<Cast>> casts_on(const SplinePatch& patch, const Inputs& in, const Run& run,
                                    std::vector<std::size_t>& met) {
     const CurveSet& outlines = in.held<CurveSet>("curve");
+    const CastOn onto = cast_on(patch, in, run);
     std::vector<Cast> casts;
     for (std::size_t number = 0; number < outlines.curves.size(); ++number) {
-        auto cast = in.word("cast") == "on" ? traced_on(patch, outlines.curves[number], run)
-                                            : cast_onto(patch, outlines.curves[number], way_of(in), run);
+        auto cast = onto(outlines.curves[number]);
         if (!cast) return about_slot(at_curve(cast.error(), outlines, number), "curve");
         met[number] += !cast->curves.empty() || cast->holds(patch.u().start(), patch.v().start()) ? 1 : 0;
         casts.push_back(*std::move(cast));
