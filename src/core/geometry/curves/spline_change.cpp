@@ -274,6 +274,23 @@ SplineChange opened(const SplineBasis& basis) {
     return change;
 }
 
+SplineChange in_bernstein_form(const SplineBasis& basis) {
+    const std::vector<double> breaks = knot_breaks(basis);
+    const auto degree = static_cast<std::size_t>(basis.degree);
+    std::vector<double> inner;
+    for (std::size_t bay = 1; bay + 1 < breaks.size(); ++bay)
+        inner.insert(inner.end(), degree, breaks[bay]);
+    SplineChange change{open_basis(inner, breaks.front(), breaks.back(), basis.degree), {}};
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        for (std::size_t pole = bay == 0 ? 0 : 1; pole <= degree; ++pole) {
+            std::vector<double> arguments(degree, breaks[bay]);
+            std::fill_n(arguments.begin(), pole, breaks[bay + 1]);
+            change.poles.push_back(
+                blossom(basis, std::midpoint(breaks[bay], breaks[bay + 1]), std::move(arguments)));
+        }
+    return change;
+}
+
 SplineChange reversed(const SplineBasis& basis) {
     SplineChange change{basis, {}};
     const double mirror = basis.start() + basis.end();

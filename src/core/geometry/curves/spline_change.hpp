@@ -38,6 +38,9 @@ inline constexpr double knots_hardly_apart = 1e-10;
 SplineChange part_of(const SplineBasis& basis, double from, double to);
 // Opened where it begins, where it is closed; otherwise touching its ends.
 SplineChange opened(const SplineBasis& basis);
+// Open, every knot as often as the degree: its poles are Bernstein coefficients, bay by bay, of which the
+// last of one is the first of the next.
+SplineChange in_bernstein_form(const SplineBasis& basis);
 // Run through from its end.
 SplineChange reversed(const SplineBasis& basis);
 

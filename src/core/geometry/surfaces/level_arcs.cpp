@@ -3,35 +3,56 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstdint>
 #include <limits>
 #include <numeric>
 
 #include "core/base/parallel.hpp"
-#include "core/geometry/curves/spline_basis.hpp"
-#include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/geometry/curves/spline_change.hpp"
+#include "core/geometry/curves/spline_system.hpp"
 
 namespace plume {
 namespace {
 
 constexpr int most_quarterings = 8;
-constexpr std::size_t order = highest_degree + 1;
 // Of the function's size: what is less is rounding.
 constexpr double rounding = 1e-14;
 
+struct NumberedArc {
+    LevelArc arc;
+    std::uint32_t level = 0;
+};
+
+// Lines of a cell, of an order at least its degrees + 1: low degrees take little room.
+template <std::size_t order>
 using Line = std::array<double, order>;
 
 // A polynomial over a stretch of the parameters, in Bernstein form: coefficient (a, b) at a + (p + 1) b.
+// Those that are not there are not written.
+template <std::size_t order>
 struct Cell {
-    std::size_t p = 0, q = 0;
-    double u0 = 0, u1 = 1, v0 = 0, v1 = 1;
-    std::array<double, order * order> at{};
+    std::size_t p, q;
+    double u0, u1, v0, v1;
+    std::array<double, order * order> at;
 
     double& operator()(std::size_t a, std::size_t b) { return at[a + (p + 1) * b]; }
     double operator()(std::size_t a, std::size_t b) const { return at[a + (p + 1) * b]; }
+    std::span<const double> coefficients() const { return {at.data(), (p + 1) * (q + 1)}; }
+    std::size_t degree(int direction) const { return direction == 0 ? p : q; }
+    // From a coefficient to the next along a direction.
+    std::size_t step(int direction) const { return direction == 0 ? 1 : p + 1; }
+    // The number-th of the lines that run along a direction.
+    Line<order> line(int direction, std::size_t number) const {
+        Line<order> line;
+        for (std::size_t a = 0; a <= degree(direction); ++a)
+            line[a] = at[number * step(1 - direction) + a * step(direction)];
+        return line;
+    }
 };
 
 // Halves a line at its middle (de Casteljau); `line` becomes its first half.
-void halve(Line& line, std::size_t degree, Line& second) {
+template <std::size_t order>
+void halve(Line<order>& line, std::size_t degree, Line<order>& second) {
     for (std::size_t round = 0; round <= degree; ++round) {
         second[degree - round] = line[degree];
         for (std::size_t at = degree; at > round; --at)
@@ -40,21 +61,18 @@ void halve(Line& line, std::size_t degree, Line& second) {
 }
 
 // Every line of a cell that runs along a direction, halved.
-std::pair<Cell, Cell> halves_along(const Cell& cell, int direction) {
-    std::pair<Cell, Cell> halves{cell, cell};
-    const bool along_u = direction == 0;
-    if (along_u)
+template <std::size_t order>
+std::pair<Cell<order>, Cell<order>> halves_along(const Cell<order>& cell, int direction) {
+    std::pair<Cell<order>, Cell<order>> halves{cell, cell};
+    if (direction == 0)
         halves.first.u1 = halves.second.u0 = std::midpoint(cell.u0, cell.u1);
     else
         halves.first.v1 = halves.second.v0 = std::midpoint(cell.v0, cell.v1);
-    const std::size_t degree = along_u ? cell.p : cell.q, lines = along_u ? cell.q : cell.p;
-    const std::size_t step = along_u ? 1 : cell.p + 1, next_line = along_u ? cell.p + 1 : 1;
-    Line line{}, second{};
-    for (std::size_t number = 0; number <= lines; ++number) {
-        const std::size_t first = number * next_line;
-        for (std::size_t at = 0; at <= degree; ++at)
-            line[at] = cell.at[first + at * step];
-        halve(line, degree, second);
+    const std::size_t degree = cell.degree(direction), step = cell.step(direction);
+    for (std::size_t number = 0; number <= cell.degree(1 - direction); ++number) {
+        const std::size_t first = number * cell.step(1 - direction);
+        Line<order> line = cell.line(direction, number), second;
+        halve<order>(line, degree, second);
         for (std::size_t at = 0; at <= degree; ++at) {
             halves.first.at[first + at * step] = line[at];
             halves.second.at[first + at * step] = second[at];
@@ -66,14 +84,13 @@ std::pair<Cell, Cell> halves_along(const Cell& cell, int direction) {
 struct Value {
     double here = 0, slope = 0;
 };
-Value value_at(Line line, std::size_t degree, double t) {
-    double slope = 0;
-    for (std::size_t round = degree; round > 0; --round) {
-        if (round == 1) slope = static_cast<double>(degree) * (line[1] - line[0]);
+template <std::size_t order>
+Value value_at(Line<order> line, std::size_t degree, double t) {
+    for (std::size_t round = degree; round > 1; --round)
         for (std::size_t at = 0; at < round; ++at)
             line[at] += t * (line[at + 1] - line[at]);
-    }
-    return {line[0], slope};
+    const double by = line[1] - line[0];
+    return {line[0] + t * by, static_cast<double>(degree) * by};
 }
 
 // Zero counts as above.
@@ -82,193 +99,242 @@ bool is_below(double value) {
 }
 
 // Where a line changes its sign, of which its ends have different ones: Newton's steps, halved where they
-// lead out.
-double root_of(const Line& line, std::size_t degree) {
+// lead out. A step so short that its square is nothing is the last.
+template <std::size_t order>
+double root_of(const Line<order>& line, std::size_t degree) {
     constexpr int most_steps = 60;
+    constexpr double short_step = 1e-8;
     const bool rises = is_below(line[0]);
     double low = 0, high = 1;
     double t = line[0] / (line[0] - line[degree]);
     for (int step = 0; step < most_steps; ++step) {
-        const Value value = value_at(line, degree, t);
+        const Value value = value_at<order>(line, degree, t);
         (is_below(value.here) == rises ? low : high) = t;
         const double next = t - value.here / value.slope;
-        const double inside = next > low && next < high ? next : std::midpoint(low, high);
-        if (std::abs(inside - t) <= 1e-15 || high - low <= 1e-15) return inside;
-        t = inside;
+        if (std::abs(next - t) <= short_step) return std::clamp(next, 0.0, 1.0);
+        t = next > low && next < high ? next : std::midpoint(low, high);
     }
     return t;
 }
 
+template <std::size_t order>
 class Arcs {
 public:
-    Arcs(double size, std::vector<LevelArc>& arcs) : hardly_(rounding * size), arcs_(arcs) {}
+    Arcs(double size, std::uint32_t level, std::vector<NumberedArc>& arcs)
+        : hardly_(rounding * size), level_(level), arcs_(arcs) {}
 
-    void look_in(const Cell& cell, int quarterings) {
-        const std::span coefficients(cell.at.data(), (cell.p + 1) * (cell.q + 1));
-        if (std::ranges::none_of(coefficients, is_below) || std::ranges::all_of(coefficients, is_below))
-            return;
-        if (quarterings == most_quarterings || (keeps_sign(cell, 0) && keeps_sign(cell, 1)))
-            return add_arcs(cell);
+    void look_in(const Cell<order>& cell, int quarterings) {
+        const std::span coefficients = cell.coefficients();
+        const auto below = std::ranges::count_if(coefficients, is_below);
+        if (below == 0 || static_cast<std::size_t>(below) == coefficients.size()) return;
+        if (quarterings == most_quarterings || is_simple(cell)) return add_arcs(cell);
         const auto [left, right] = halves_along(cell, 0);
-        for (const Cell& half : {left, right}) {
-            const auto [near, far] = halves_along(half, 1);
+        for (const Cell<order>* half : {&left, &right}) {
+            const auto [near, far] = halves_along(*half, 1);
             look_in(near, quarterings + 1);
             look_in(far, quarterings + 1);
         }
     }
 
 private:
+    // Where one slope keeps its sign, the level is a graph over the other parameter: no loop, and on the two
+    // edges square to that at most one place. On the other two there is at most one where their coefficients
+    // change their sign once (Descartes' rule).
+    bool is_simple(const Cell<order>& cell) const {
+        for (const int direction : {0, 1})
+            if (keeps_sign(cell, direction) &&
+                changes(cell.line(1 - direction, 0), cell.degree(1 - direction)) <= 1 &&
+                changes(cell.line(1 - direction, cell.degree(direction)), cell.degree(1 - direction)) <= 1)
+                return true;
+        return false;
+    }
+    static int changes(const Line<order>& line, std::size_t degree) {
+        int count = 0;
+        for (std::size_t at = 0; at < degree; ++at)
+            count += is_below(line[at]) != is_below(line[at + 1]) ? 1 : 0;
+        return count;
+    }
     // Of the slopes along a direction, that is: what rises by rounding alone does not.
-    bool keeps_sign(const Cell& cell, int direction) const {
-        const std::size_t next = direction == 0 ? 1 : cell.p + 1;
+    bool keeps_sign(const Cell<order>& cell, int direction) const {
+        const std::size_t next = cell.step(direction);
         const std::size_t columns = direction == 0 ? cell.p : cell.p + 1,
                           rows = direction == 0 ? cell.q + 1 : cell.q;
-        bool rises = false, falls = false;
+        double most = 0, least = 0;
         for (std::size_t b = 0; b < rows; ++b)
             for (std::size_t a = 0; a < columns; ++a) {
                 const std::size_t here = a + (cell.p + 1) * b;
                 const double by = cell.at[here + next] - cell.at[here];
-                rises = rises || by > hardly_;
-                falls = falls || -by > hardly_;
+                most = std::max(most, by);
+                least = std::min(least, by);
             }
-        return !(rises && falls);
+        return !(most > hardly_ && -least > hardly_);
     }
 
     // Places on the edges where corners are of different signs, anticlockwise from the first edge.
-    void add_arcs(const Cell& cell) {
+    void add_arcs(const Cell<order>& cell) {
         std::array<LevelPlace, 4> places;
         std::size_t count = 0;
-        const auto along_u = [&](std::size_t b, double v) {
-            if (is_below(cell(0, b)) == is_below(cell(cell.p, b))) return;
-            Line line{};
-            for (std::size_t a = 0; a <= cell.p; ++a)
-                line[a] = cell(a, b);
-            places[count++] = {std::lerp(cell.u0, cell.u1, root_of(line, cell.p)), v};
+        const auto look_along = [&](int direction, bool far) {
+            const std::size_t degree = cell.degree(direction);
+            const Line<order> line = cell.line(direction, far ? cell.degree(1 - direction) : 0);
+            if (is_below(line[0]) == is_below(line[degree])) return;
+            const double share = root_of<order>(line, degree);
+            places[count++] = direction == 0
+                                  ? LevelPlace{std::lerp(cell.u0, cell.u1, share), far ? cell.v1 : cell.v0}
+                                  : LevelPlace{far ? cell.u1 : cell.u0, std::lerp(cell.v0, cell.v1, share)};
         };
-        const auto along_v = [&](std::size_t a, double u) {
-            if (is_below(cell(a, 0)) == is_below(cell(a, cell.q))) return;
-            Line line{};
-            for (std::size_t b = 0; b <= cell.q; ++b)
-                line[b] = cell(a, b);
-            places[count++] = {u, std::lerp(cell.v0, cell.v1, root_of(line, cell.q))};
-        };
-        along_u(0, cell.v0);
-        along_v(cell.p, cell.u1);
-        along_u(cell.q, cell.v1);
-        along_v(0, cell.u0);
-        if (count == 2) arcs_.push_back({places[0], places[1]});
+        look_along(0, false);
+        look_along(1, true);
+        look_along(0, true);
+        look_along(1, false);
+        if (count == 2) add(places[0], places[1]);
         if (count < 4) return;
-        // A saddle: its middle says which corners hang together.
-        const bool with_first = is_below(middle_of(cell)) == is_below(cell(0, 0));
-        arcs_.push_back({places[0], places[with_first ? 1 : 3]});
-        arcs_.push_back({places[with_first ? 3 : 1], places[2]});
+        const bool with_second = second_is_next(cell, places);
+        add(places[0], places[with_second ? 1 : 3]);
+        add(places[with_second ? 3 : 1], places[2]);
     }
-    static double middle_of(const Cell& cell) {
-        const Cell corner = halves_along(halves_along(cell, 0).first, 1).first;
+    void add(LevelPlace from, LevelPlace to) { arcs_.push_back({{from, to}, level_}); }
+
+    // Of places on all four edges. A graph over v comes to that of two edges first that is lower; one over u
+    // likewise. Where neither slope keeps its sign there is a saddle: its middle says which corners hang
+    // together.
+    bool second_is_next(const Cell<order>& cell, const std::array<LevelPlace, 4>& places) const {
+        if (keeps_sign(cell, 0)) return places[1].v < places[3].v;
+        if (keeps_sign(cell, 1)) return places[0].u > places[2].u;
+        return is_below(middle_of(cell)) == is_below(cell(0, 0));
+    }
+    static double middle_of(const Cell<order>& cell) {
+        const Cell<order> corner = halves_along(halves_along(cell, 0).first, 1).first;
         return corner(corner.p, corner.q);
     }
 
     double hardly_;
-    std::vector<LevelArc>& arcs_;
+    std::uint32_t level_;
+    std::vector<NumberedArc>& arcs_;
 };
 
-// Every knot as often as the degree: poles are Bernstein coefficients.
-SplinePatch in_bernstein_form(SplinePatch patch) {
-    for (const int direction : {0, 1}) {
-        patch = changed(patch, direction, opened(basis_along(patch, direction)));
-        const SplineBasis& basis = basis_along(patch, direction);
-        std::vector<double> more;
-        for (const double knot : knot_breaks(basis))
-            more.insert(more.end(),
-                        static_cast<std::size_t>(std::max(0, basis.degree - multiplicity_at(basis, knot))),
-                        knot);
-        patch = changed(patch, direction, refined(basis, std::move(more)));
-    }
-    return patch;
-}
-
-// The bays of the function, and of its weights where it is rational: what is zero at a level is its numerator
-// less the level times its denominator.
+// The bays of the function in Bernstein form, and of its weights where it is rational: what is zero at a
+// level is its numerator less the level times its denominator. Coefficients of v lie side by side.
 class Bays {
 public:
     explicit Bays(const SplinePatch& function)
-        : patch_(in_bernstein_form(function)), u_(knot_breaks(patch_.u())), v_(knot_breaks(patch_.v())) {
-        for (std::size_t pole = 0; pole < patch_.x().size(); ++pole)
-            size_ = std::max(size_, std::abs(patch_.x()[pole]) * weight(pole));
+        : u_(in_bernstein_form(function.u())),
+          v_(in_bernstein_form(function.v())),
+          u_breaks_(knot_breaks(u_.basis)),
+          v_breaks_(knot_breaks(v_.basis)) {
+        Doubles numbers(function.x().size());
+        for (std::size_t pole = 0; pole < numbers.size(); ++pole)
+            numbers[pole] = function.x()[pole] * (function.rational() ? function.weights()[pole] : 1);
+        numbers_ = coefficients(numbers, function.u().pole_count());
+        if (function.rational())
+            weights_ = coefficients({function.weights().span().begin(), function.weights().span().end()},
+                                    function.u().pole_count());
+        for (const double number : numbers_)
+            size_ = std::max(size_, std::abs(number));
     }
-    std::size_t columns() const { return u_.size() - 1; }
-    std::size_t rows() const { return v_.size() - 1; }
+    std::size_t columns() const { return u_breaks_.size() - 1; }
+    std::size_t rows() const { return v_breaks_.size() - 1; }
     double size() const { return size_; }
+    int highest() const { return std::max(u_.basis.degree, v_.basis.degree); }
 
     std::pair<double, double> range(std::size_t column, std::size_t row) const {
         double least = std::numeric_limits<double>::infinity(), most = -least;
-        for_each_pole(column, row, [&](std::size_t, std::size_t, std::size_t pole) {
-            least = std::min(least, patch_.x()[pole]);
-            most = std::max(most, patch_.x()[pole]);
+        for_each_coefficient(column, row, [&](std::size_t, std::size_t, std::size_t at) {
+            const double value = weights_.empty() ? numbers_[at] : numbers_[at] / weights_[at];
+            least = std::min(least, value);
+            most = std::max(most, value);
         });
         return {least, most};
     }
-    Cell cell(std::size_t column, std::size_t row, double level) const {
-        Cell cell{static_cast<std::size_t>(patch_.u().degree),
-                  static_cast<std::size_t>(patch_.v().degree),
-                  u_[column],
-                  u_[column + 1],
-                  v_[row],
-                  v_[row + 1],
-                  {}};
-        for_each_pole(column, row, [&](std::size_t a, std::size_t b, std::size_t pole) {
-            cell(a, b) = (patch_.x()[pole] - level) * weight(pole);
+    template <std::size_t order>
+    Cell<order> cell(std::size_t column, std::size_t row, double level) const {
+        Cell<order> cell;
+        cell.p = static_cast<std::size_t>(u_.basis.degree);
+        cell.q = static_cast<std::size_t>(v_.basis.degree);
+        cell.u0 = u_breaks_[column];
+        cell.u1 = u_breaks_[column + 1];
+        cell.v0 = v_breaks_[row];
+        cell.v1 = v_breaks_[row + 1];
+        for_each_coefficient(column, row, [&](std::size_t a, std::size_t b, std::size_t at) {
+            cell(a, b) = numbers_[at] - (weights_.empty() ? level : level * weights_[at]);
         });
         return cell;
     }
 
 private:
-    double weight(std::size_t pole) const { return patch_.rational() ? patch_.weights()[pole] : 1; }
+    Doubles coefficients(const Doubles& poles, std::size_t count_u) const {
+        const Doubles along_v = changed_rows(v_, poles, count_u);
+        return changed_rows(u_, transposed(along_v, count_u, v_.poles.size(), 1), v_.poles.size());
+    }
     template <class Each>
-    void for_each_pole(std::size_t column, std::size_t row, const Each& each) const {
-        const auto p = static_cast<std::size_t>(patch_.u().degree),
-                   q = static_cast<std::size_t>(patch_.v().degree);
-        for (std::size_t b = 0; b <= q; ++b)
-            for (std::size_t a = 0; a <= p; ++a)
-                each(a, b, column * p + a + patch_.u().pole_count() * (row * q + b));
+    void for_each_coefficient(std::size_t column, std::size_t row, const Each& each) const {
+        const auto p = static_cast<std::size_t>(u_.basis.degree),
+                   q = static_cast<std::size_t>(v_.basis.degree);
+        for (std::size_t a = 0; a <= p; ++a)
+            for (std::size_t b = 0; b <= q; ++b)
+                each(a, b, row * q + b + v_.poles.size() * (column * p + a));
     }
 
-    SplinePatch patch_;
-    std::vector<double> u_, v_;
+    SplineChange u_, v_;
+    std::vector<double> u_breaks_, v_breaks_;
+    Doubles numbers_, weights_;
     double size_ = 0;
 };
+
+struct ArcsOfRow {
+    std::vector<NumberedArc> arcs;
+    std::size_t level_bays = 0;
+};
+
+template <std::size_t order>
+ArcsOfRow arcs_of_row(const Bays& bays, std::size_t row, std::span<const double> levels) {
+    ArcsOfRow made;
+    for (std::size_t column = 0; column < bays.columns(); ++column) {
+        const auto [least, most] = bays.range(column, row);
+        const double hardly = rounding * std::max(bays.size(), std::abs(most));
+        auto level = std::ranges::lower_bound(levels, least - hardly);
+        for (; level != levels.end() && *level <= most + hardly; ++level) {
+            if (most - least <= hardly) {
+                ++made.level_bays;
+                continue;
+            }
+            const auto number = static_cast<std::uint32_t>(level - levels.begin());
+            Arcs<order>(bays.size(), number, made.arcs).look_in(bays.cell<order>(column, row, *level), 0);
+        }
+    }
+    return made;
+}
+
+// One list a level, in the order of rows.
+std::vector<std::vector<LevelArc>> by_level(const std::vector<ArcsOfRow>& rows, std::size_t levels) {
+    std::vector<std::size_t> counts(levels, 0);
+    for (const ArcsOfRow& row : rows)
+        for (const NumberedArc& arc : row.arcs)
+            ++counts[arc.level];
+    std::vector<std::vector<LevelArc>> of(levels);
+    for (std::size_t level = 0; level < levels; ++level)
+        of[level].reserve(counts[level]);
+    for (const ArcsOfRow& row : rows)
+        for (const NumberedArc& arc : row.arcs)
+            of[arc.level].push_back(arc.arc);
+    return of;
+}
 
 }  // namespace
 
 Result<LevelArcs> level_arcs(const SplinePatch& function, std::span<const double> levels, const Run& run) {
     const Bays bays(function);
-    std::vector<LevelArcs> rows(bays.rows());
+    constexpr std::size_t low = 4, high = highest_degree + 1;
+    const auto arcs_of = bays.highest() < static_cast<int>(low) ? arcs_of_row<low> : arcs_of_row<high>;
+    std::vector<ArcsOfRow> rows(bays.rows());
     const bool done = parallel_blocks(rows.size(), 1, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t row = begin; row < end; ++row) {
-            rows[row].of.resize(levels.size());
-            for (std::size_t column = 0; column < bays.columns(); ++column) {
-                const auto [least, most] = bays.range(column, row);
-                const double hardly = rounding * std::max(bays.size(), std::abs(most));
-                auto level = std::ranges::lower_bound(levels, least - hardly);
-                for (; level != levels.end() && *level <= most + hardly; ++level) {
-                    if (most - least <= hardly) {
-                        ++rows[row].level_bays;
-                        continue;
-                    }
-                    const auto number = static_cast<std::size_t>(level - levels.begin());
-                    Arcs(bays.size(), rows[row].of[number]).look_in(bays.cell(column, row, *level), 0);
-                }
-            }
-        }
+        for (std::size_t row = begin; row < end; ++row)
+            rows[row] = arcs_of(bays, row, levels);
     });
     if (!done) return cancelled_error();
-    LevelArcs all;
-    all.of.resize(levels.size());
-    for (LevelArcs& row : rows) {
+    LevelArcs all{by_level(rows, levels.size()), 0};
+    for (const ArcsOfRow& row : rows)
         all.level_bays += row.level_bays;
-        for (std::size_t level = 0; level < levels.size(); ++level)
-            all.of[level].insert(all.of[level].end(), row.of[level].begin(), row.of[level].end());
-    }
     return all;
 }
 

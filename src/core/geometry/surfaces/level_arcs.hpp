@@ -3,9 +3,9 @@
 //
 // Each bay is written in Bernstein form, whose coefficients bound the function and its slopes (Farouki, The
 // Bernstein polynomial basis: a centennial retrospective, CAGD 29(6), 2012, doi 10.1016/j.cagd.2012.03.001),
-// and quartered until the level passes it nowhere, or both slopes keep their sign: then the level is one arc,
-// from one edge of the cell to another, and neither a loop nor a second arc can hide in it. What bends back
-// within a 256th of a bay is taken as if it were straight: no loop is missed that is larger than that.
+// and quartered until the level passes it nowhere, or one slope keeps its sign and no edge is crossed twice:
+// then arcs go from edge to edge of the cell, and neither a loop nor a further arc can hide in it. What bends
+// back within a 256th of a bay is taken as if it were straight: no loop is missed that is larger than that.
 // Marching squares, which look at corners alone, know of no such bound. O(cells passed x degree^3).
 
 #include <span>
