@@ -11,7 +11,6 @@
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/combined.hpp"
 #include "core/geometry/solids/thickened.hpp"
-#include "core/geometry/surfaces/level_lines.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
@@ -196,24 +195,6 @@ void BM_Join_two_meshes_of_100k_triangles(benchmark::State& state) {
     state.counters["off_inclusion_exclusion"] = std::abs(joined - wanted) / wanted;
 }
 BENCHMARK(BM_Join_two_meshes_of_100k_triangles)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
-
-// True to 1e-6 of the size and joined.
-void BM_Levels_100_of_100x100(benchmark::State& state) {
-    const SplinePatch patch = wavy(100), heights = heights_above(patch, {});
-    std::vector<double> levels;
-    for (int level = 0; level < 100; ++level)
-        levels.push_back(-2.95 + 0.059 * level);
-    double deviation = 0;
-    std::size_t lines = 0;
-    for (auto _ : state) {
-        const auto made = level_lines(patch, heights, levels, 4.3e-5, Run());
-        deviation = made->deviation;
-        lines = made->lines.size();
-    }
-    state.counters["deviation"] = deviation;
-    state.counters["lines"] = static_cast<double>(lines);
-}
-BENCHMARK(BM_Levels_100_of_100x100)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 // A pole of the front is dragged; up to what is given, or all of the roof with its openings.
 void drag_a_pole(benchmark::State& state, const char* last) {

@@ -166,15 +166,15 @@ Result<CurveChains> chained_end_to_end(const CurveSet& set, double tolerance, co
     if (open.empty()) return chains;
     const std::vector<std::size_t> partner = partners_of(open, ends, tolerance, chains);
     std::vector<std::uint8_t> used(open.size(), 0);
-    // Chains with loose ends first; what is left comes round.
-    for (const bool round : {false, true})
+    // First chains that begin where a curve does, so that curves which all run one way keep it; then those
+    // that begin where one ends; what is left comes round.
+    enum class Begins { at_start, at_end, anywhere };
+    for (const Begins begins : {Begins::at_start, Begins::at_end, Begins::anywhere})
         for (std::size_t curve = 0; curve < open.size(); ++curve) {
             if (run.cancelled()) return cancelled_error();
-            if (used[curve] != 0) continue;
-            const std::size_t start = 2 * curve;
-            const bool enters = round || partner[start] == loose;
-            if (!enters && partner[start + 1] != loose) continue;
-            chains.set.curves.push_back(run_through(open, partner, enters ? start : start + 1, used));
+            const std::size_t entry = 2 * curve + (begins == Begins::at_end ? 1 : 0);
+            if (used[curve] != 0 || (begins != Begins::anywhere && partner[entry] != loose)) continue;
+            chains.set.curves.push_back(run_through(open, partner, entry, used));
         }
     chains.smallest_open = smallest_open_gap(ends, partner);
     return chains;

@@ -144,11 +144,26 @@ CurvePoints even_points(const SplineCurve& curve, std::size_t bays) {
 }
 
 Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, CurveShape shape,
-                                    const Run& run) {
+                                    double least_corner_rad, const Run& run) {
     if (run.cancelled()) return cancelled_error();
-    const auto made = curve_through(even_points(curve, bays), shape);
-    if (!made) return made.error();
-    return RebuiltCurve{*made, largest_deviation(curve, *made)};
+    const std::vector<CurveCorner> corners = corners_of(curve, least_corner_rad);
+    if (corners.empty()) {
+        const auto made = curve_through(even_points(curve, bays), shape);
+        if (!made) return made.error();
+        return RebuiltCurve{*made, largest_deviation(curve, *made)};
+    }
+    const double total = length_of(curve);
+    std::vector<SplineCurve> pieces;
+    for (const SplineCurve& piece : cut_at_corners(curve, corners)) {
+        const double share = length_of(piece) / total * static_cast<double>(bays);
+        const auto made = curve_through(
+            even_points(piece, std::max<std::size_t>(1, static_cast<std::size_t>(std::lround(share)))), shape);
+        if (!made) return made.error();
+        pieces.push_back(*made);
+    }
+    const SplineCurve whole = end_to_end(pieces);
+    const SplineCurve made = curve.closed() ? closed_up(whole) : whole;
+    return RebuiltCurve{made, largest_deviation(curve, made)};
 }
 
 Result<RebuiltCurve> simplified(const SplineCurve& curve, double tolerance, const Run& run) {

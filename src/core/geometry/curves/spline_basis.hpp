@@ -19,6 +19,11 @@ struct BasisAt {
     std::array<double, highest_degree + 1> slopes{};
 };
 
+// How long its domain is.
+inline double range_of(const SplineBasis& basis) {
+    return basis.end() - basis.start();
+}
+
 // The last knot at or before a parameter of the domain behind which there is room before the next.
 std::size_t span_at(const SplineBasis& basis, double parameter);
 // Parameters outside the domain are taken at its nearest end.

@@ -2,13 +2,21 @@
 
 namespace plume {
 
+SlotSpec axis_slot() {
+    return choice_slot("axis", "Axis",
+                       {{"z", "the Z axis", "upright, through the origin"},
+                        {"x", "the X axis", "through the origin"},
+                        {"y", "the Y axis", "through the origin"},
+                        {"placed", "the up axis", "of a placement: any axis anywhere"}});
+}
+
+SlotSpec placement_slot() {
+    return reference_slot("placement", "Placement", {Kind::placements});
+}
+
 std::vector<SlotSpec> with_axis(std::vector<SlotSpec> slots) {
-    slots.push_back(choice_slot("axis", "Axis",
-                                {{"z", "the Z axis", "upright, through the origin"},
-                                 {"x", "the X axis", "through the origin"},
-                                 {"y", "the Y axis", "through the origin"},
-                                 {"placed", "the up axis", "of a placement: any axis anywhere"}}));
-    slots.push_back(reference_slot("placement", "Placement", {Kind::placements}));
+    slots.push_back(axis_slot());
+    slots.push_back(placement_slot());
     return slots;
 }
 
@@ -20,13 +28,17 @@ Placement axis_of(const Inputs& in) {
     return {};
 }
 
+SlotSpec direction_slot() {
+    return choice_slot("direction", "Direction",
+                       {{"z", "Z", "upright"},
+                        {"x", "X", ""},
+                        {"y", "Y", ""},
+                        {"placed", "the up axis", "of a placement: any direction"}});
+}
+
 std::vector<SlotSpec> with_direction(std::vector<SlotSpec> slots) {
-    slots.push_back(choice_slot("direction", "Direction",
-                                {{"z", "Z", "upright"},
-                                 {"x", "X", ""},
-                                 {"y", "Y", ""},
-                                 {"placed", "the up axis", "of a placement: any direction"}}));
-    slots.push_back(reference_slot("placement", "Placement", {Kind::placements}));
+    slots.push_back(direction_slot());
+    slots.push_back(placement_slot());
     return slots;
 }
 

@@ -9,12 +9,15 @@ namespace plume {
 
 // Stands in the sentence.
 inline constexpr const char* axis_words = "{axis}[axis=placed| of {placement}]";
+SlotSpec axis_slot();
+SlotSpec placement_slot();
 // The slots axis and placement, behind those given.
 std::vector<SlotSpec> with_axis(std::vector<SlotSpec> slots);
 // A placement on the axis, which is its up: through the origin, or through the placement.
 Placement axis_of(const Inputs& in);
 
 // Likewise a direction, which goes through nothing: the slots direction and placement, and the unit vector.
+SlotSpec direction_slot();
 inline constexpr const char* direction_words = "{direction}[direction=placed| of {placement}]";
 std::vector<SlotSpec> with_direction(std::vector<SlotSpec> slots);
 Vec3 way_of(const Inputs& in);

@@ -1,4 +1,4 @@
-#include "core/geometry/surfaces/level_arcs.hpp"
+#include "core/geometry/levels/level_arcs.hpp"
 
 #include <algorithm>
 #include <array>
@@ -106,13 +106,17 @@ double root_of(const Line<order>& line, std::size_t degree) {
     constexpr double short_step = 1e-8;
     const bool rises = is_below(line[0]);
     double low = 0, high = 1;
-    double t = line[0] / (line[0] - line[degree]);
+    // An end that is nothing but rounding says nothing about where the sign changes.
+    const double guess = line[0] / (line[0] - line[degree]);
+    double t = guess > 1e-3 && guess < 1 - 1e-3 ? guess : 0.5;
     for (int step = 0; step < most_steps; ++step) {
         const Value value = value_at<order>(line, degree, t);
         (is_below(value.here) == rises ? low : high) = t;
         const double next = t - value.here / value.slope;
-        if (std::abs(next - t) <= short_step) return std::clamp(next, 0.0, 1.0);
-        t = next > low && next < high ? next : std::midpoint(low, high);
+        const bool leads_out = !(next >= low && next <= high);
+        if (!leads_out && std::abs(next - t) <= short_step) return next;
+        t = leads_out ? std::midpoint(low, high) : next;
+        if (high - low <= std::numeric_limits<double>::epsilon()) break;
     }
     return t;
 }

@@ -5,8 +5,8 @@
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
-#include "core/geometry/surfaces/level_arcs.hpp"
-#include "core/geometry/surfaces/level_lines.hpp"
+#include "core/geometry/levels/level_arcs.hpp"
+#include "core/geometry/levels/level_lines.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 #include "core/support.hpp"
@@ -143,6 +143,47 @@ TEST(LevelLines, TheHigherSideIsAtTheLeft) {
         << "outwards it rises, seen against the normal, which points up";
 }
 
+// Turned about the axis, a flat curve from the axis covers its plane out and in again: the cut goes through
+// the tip, straight, and turns where the curve is furthest and nearest.
+TEST(LevelLines, ThroughATipAndOverFolds) {
+    const SplineCurve cusp = *SplineCurve::make({{3, false, {0, 0, 0, 0, 1, 1, 1, 1}, {}},
+                                                 Doubles{0, 4, 0, 4},
+                                                 Doubles{0, 4, 4, 0},
+                                                 Doubles{0, 0, 0, 0},
+                                                 {},
+                                                 {}});
+    double wanted = 0, before = 0;
+    constexpr int steps = 200'000;
+    for (int step = 1; step <= steps; ++step) {
+        const double radius = length(evaluate(cusp, static_cast<double>(step) / steps).position);
+        wanted += 2 * std::abs(radius - before);
+        before = radius;
+    }
+    const SplinePatch folded = *revolved(cusp, level_plane, 2 * pi);
+    for (const double turn : {0.0, 0.3, 1.1, 2.0}) {
+        const Placement upright = placement_of({}, {std::sin(turn), std::cos(turn), 0}, {0, 0, 1});
+        const LevelLines cut = levels_of(folded, {0}, upright, 1e-6);
+        ASSERT_EQ(cut.lines.size(), 1U) << turn;
+        EXPECT_NEAR(length_of(cut.lines.front().curve), wanted, 2e-3) << turn;
+        EXPECT_LT(cut.deviation, 1e-5);
+    }
+    const SplinePatch cone = *revolved(*line_between({0, 0, 3}, {4, 0, 0}), level_plane, 2 * pi);
+    const LevelLines gable = levels_of(cone, {0}, placement_of({}, {0.6, 0.8, 0}, {0, 0, 1}));
+    ASSERT_EQ(gable.lines.size(), 1U);
+    EXPECT_NEAR(length_of(gable.lines.front().curve), 10, 1e-9);
+}
+
+// Where a level touches a rim, a line that ends there and one that goes on are both right; no third one is.
+TEST(LevelLines, TouchingARim) {
+    const LevelLines parabola = levels_of(quadric(1), {2});
+    for (const LevelLine& line : parabola.lines)
+        EXPECT_LT(line.curve.x().size(), 500U);
+    double total = 0;
+    for (const LevelLine& line : parabola.lines)
+        total += length_of(line.curve);
+    EXPECT_NEAR(total, 2 * pi * 2, 1e-3) << "a circle that touches all four";
+}
+
 TEST(LevelLines, CreasesKeepTheirCorners) {
     // A roof of two planes, z = 1 - |x|, cut level: two lines; cut upright across: one with a corner.
     const SplinePatch roof = *SplinePatch::make({{1, false, {0, 0, 1, 2, 2}, {}},
@@ -189,7 +230,8 @@ TEST(SectionSteps, PlanesOfPlacementsCutASurface) {
     maker.add("placement.frame", "plane");
     maker.set("plane", "place", Places{{"at", "0 m", "0 m", "1 m", "1"}});
     maker.add("curve.section", "sections");
-    maker.set("sections", "surface", ResultName{"wall"}).set("sections", "planes", ResultName{"plane"});
+    maker.set("sections", "surface", ResultName{"wall"}).word("sections", "by", "placed");
+    maker.set("sections", "planes", ResultName{"plane"});
     const auto level = std::get<CurveSet>(test::value_of(test::run(maker.study), "sections"));
     ASSERT_EQ(level.curves.size(), 1U);
     EXPECT_TRUE(level.curves.front().closed());
