@@ -165,7 +165,7 @@ TEST_F(Commands, ProgressIsDrawnOnATerminalAndWipedAway) {
     const Finished run = run_on_terminal({PLUME_PROGRAM, "run", study, "--set", "bays=1500"});
     EXPECT_EQ(run.status, 0) << run.err;
     EXPECT_NE(run.err.find("step "), std::string::npos) << run.err;
-    EXPECT_NE(run.err.find(" of 9"), std::string::npos) << run.err;
+    EXPECT_NE(run.err.find(" of 10"), std::string::npos) << run.err;
     EXPECT_TRUE(run.err.ends_with("\r\033[K")) << "the line is gone at the end";
 }
 
@@ -174,7 +174,7 @@ TEST_F(Commands, InspectSaysWhatIsThere) {
     EXPECT_EQ(text.status, 0);
     EXPECT_NE(text.out.find("25 × 17 points, 24 × 16 bays"), std::string::npos);
     const Json all = Json::parse(plume({"inspect", canopy, "--json"}).out);
-    EXPECT_EQ(all["results"].size(), 9U);
+    EXPECT_EQ(all["results"].size(), 10U);
     EXPECT_EQ(all["controls"][0]["name"], "bays");
     const Json rise = Json::parse(plume({"inspect", canopy, "rise", "--json"}).out);
     EXPECT_EQ(rise["kind"], "field");

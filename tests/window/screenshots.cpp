@@ -119,6 +119,9 @@ void shoot_all(const QString& demo, const QString& out) {
     shoot(window, out + "/ridge-roof.png");
     window.open_file(demo + "/rookery-blocks.plume");
     shoot(window, out + "/rookery-blocks.png");
+    window.open_file(demo + "/tide-relief.plume");
+    settle(400);
+    shoot(window, out + "/tide-relief.png");
     document.mark_saved(document.path());
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);

@@ -464,9 +464,13 @@ void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
     const LineRole role = item.drawable->lines_are;
     if (role == LineRole::handles)
         return draw_lines(item, options, QVector4D(vector_of(attractor_colour), 1.0F), 3);
-    if (role != LineRole::edges)
-        return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F),
-                          role == LineRole::arrows ? 1.5F : 2);
+    if (role != LineRole::edges) {
+        const QVector4D ink(vector_of(look().ink), 0.95F);
+        const bool heavier = item.show.heavier_each > 0 && role == LineRole::lines;
+        draw_lines(item, options, ink, role == LineRole::arrows || heavier ? 1.5F : 2);
+        if (heavier) draw_heavier_lines(item, options, ink);
+        return;
+    }
     const QColor ink = !lattice && look().dark ? QColor(10, 12, 14) : look().ink;
     // Edges closer than a few pixels would only blacken what they should explain.
     constexpr double gone_px = 3, full_px = 9;
@@ -480,9 +484,18 @@ void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
                QVector4D(vector_of(ink), static_cast<float>(share) * (lattice ? 0.22F : 0.35F)), 1);
 }
 
-// Wide lines take the colours of what they join; thin ones are ink alone.
-void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width) {
+void GlScene::draw_heavier_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink) {
     if (item.drawable->edges.empty()) return;
+    set_up_lines(item, options, ink, 3.5F);
+    for (const DrawLine& line : item.drawable->lines)
+        if (line.rank % item.show.heavier_each == 0)
+            glDrawElements(GL_LINES, static_cast<GLsizei>(line.edge_index_count), GL_UNSIGNED_INT,
+                           byte_offset(line.first_edge_index * sizeof(std::uint32_t)));
+    glLineWidth(1);
+}
+
+// Wide lines take the colours of what they join; thin ones are ink alone.
+void GlScene::set_up_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width) {
     const Buffers& buffers = buffers_of(item.drawable);
     lines_.bind();
     set_ramp(lines_, item.show.ramp);
@@ -492,10 +505,16 @@ void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVe
     glLineWidth(static_cast<float>(options.pixel_ratio) * width);
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[2]);
+}
+
+void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width) {
+    if (item.drawable->edges.empty()) return;
+    set_up_lines(item, options, ink, width);
     if (item.drawable->shapes.empty())
         glDrawElements(GL_LINES, static_cast<GLsizei>(item.drawable->edges.size()), GL_UNSIGNED_INT, nullptr);
     for (const DrawShape& shape : item.drawable->shapes)
-        draw_at_repeats(GL_LINES, shape.first_edge_index, shape.edge_index_count, shape, buffers);
+        draw_at_repeats(GL_LINES, shape.first_edge_index, shape.edge_index_count, shape,
+                        buffers_of(item.drawable));
     glLineWidth(1);
 }
 

@@ -63,6 +63,8 @@ private:
     void draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity,
                     const Material& material);
     void draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);
+    void draw_heavier_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink);
+    void set_up_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);
     void draw_shadow(const SceneItem& item, const FrameOptions& options);
     void draw_edges(const SceneItem& item, const FrameOptions& options);
     void draw_points(const SceneItem& item, const FrameOptions& options);

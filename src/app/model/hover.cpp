@@ -13,6 +13,19 @@ namespace {
 
 constexpr double point_reach = 9;
 
+// The curve under the cursor as a whole.
+void trace_curve(QPainter& painter, const Drawable& drawable, const DrawLine& line, const ModelView& view) {
+    const auto place = [&](std::uint32_t vertex) {
+        const DrawVertex& v = drawable.vertices[vertex];
+        return view.position_of(drawable.absolute(v.x, v.y, v.z));
+    };
+    const std::size_t end = line.first_edge_index + line.edge_index_count;
+    for (std::size_t edge = line.first_edge_index; edge < end; edge += 2) {
+        const auto from = place(drawable.edges[edge]), to = place(drawable.edges[edge + 1]);
+        if (from && to) painter.drawLine(*from, *to);
+    }
+}
+
 // Text in a rounded field of the page's colour.
 void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QRect& area) {
     painter.setFont(text_font(12));
@@ -50,9 +63,10 @@ Hovered part_under(QPointF cursor, const ModelView& view) {
     Hovered found;
     std::optional<PickedPart> best;
     for (const SceneItem& item : view.scene()) {
-        const auto picked = item.show.faces ? pick_part(*item.drawable, view.camera(), view.view_size(),
-                                                        {cursor.x(), cursor.y()}, point_reach)
-                                            : std::nullopt;
+        const bool shows = item.show.faces || item.drawable->triangles.empty();
+        const auto picked = shows ? pick_part(*item.drawable, view.camera(), view.view_size(),
+                                              {cursor.x(), cursor.y()}, point_reach)
+                                  : std::nullopt;
         if (!picked ||
             (best && std::pair(picked->apart, picked->depth) >= std::pair(best->apart, best->depth)))
             continue;
@@ -91,7 +105,10 @@ void paint_hover(QPainter& painter, const Document& document, const ModelView& v
     if (!at) return;
     painter.setPen(QPen(look().attention, 2));
     painter.setBrush(Qt::NoBrush);
-    painter.drawEllipse(*at, 7, 7);
+    if (shown->drawable && hovered.index < shown->drawable->lines.size())
+        trace_curve(painter, *shown->drawable, shown->drawable->lines[hovered.index], view);
+    else
+        painter.drawEllipse(*at, 7, 7);
     draw_note(painter, hover_lines(items, *step, hovered.index, document.study().units), *at, view.rect());
 }
 

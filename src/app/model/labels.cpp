@@ -45,7 +45,8 @@ void draw_with_halo(QPainter& painter, QPointF at, const QString& text) {
 
 // The number of the field that labels, if the items carry it; else what they are called.
 QString label_text(const Items& items, std::size_t item, const std::string& label_by, const Units& units) {
-    const auto field = std::ranges::find(items.fields, label_by, &Field::name);
+    const auto field =
+        std::ranges::find(items.fields, label_by.empty() ? items.labelled_by : label_by, &Field::name);
     return field == items.fields.end()
                ? text_of(items.name(item))
                : text_of(quantity_text({field->values[item], field->dimension}, units, 3));
@@ -67,13 +68,20 @@ void paint_labels(QPainter& painter, const Document& document, const ModelView& 
         for (const LabelSpot& label :
              label_spots(*item.drawable, view.camera(), view.view_size(), {20, 12}, 4 * most_labels)) {
             if (written == most_labels) break;
-            const std::size_t number = item.drawable->points[label.point].index;
-            if (number >= items.count) continue;  // drawn from before the last change
-            const QString text = label_text(items, number, item.show.label_by, document.study().units);
-            const QPointF place = QPointF(label.at.x, label.at.y) + QPointF(6, -4);
-            if (!places.take(metrics.boundingRect(text).translated(place.toPoint()))) continue;
+            if (label.item >= items.count) continue;  // drawn from before the last change
+            const QString text = label_text(items, label.item, item.show.label_by, document.study().units);
+            const QPointF at(label.at.x, label.at.y);
+            const bool along = item.drawable->lines_are == LineRole::lines;
+            // Text along a line stands in its middle.
+            const QRect size = metrics.boundingRect(text);
+            const QPointF by = along ? QPointF(-size.width() / 2.0, size.height() / 2.0 - 3) : QPointF(6, -4);
+            if (!places.take(size.translated((at + by).toPoint()))) continue;
             ++written;
-            draw_with_halo(painter, place, text);
+            painter.save();
+            painter.translate(at);
+            painter.rotate(qRadiansToDegrees(label.turn_rad));
+            draw_with_halo(painter, by, text);
+            painter.restore();
         }
     }
 }

@@ -57,22 +57,32 @@ void add_ramp_menu(QMenu& menu, Document& document, ItemId id) {
                  now.steps == steps, [steps](Show& show) { show.ramp.steps = steps; });
 }
 
-void add_label_menu(QMenu& menu, Document& document, ItemId id, const std::vector<std::string>& fields) {
+// `usual` names what stands there where no field is chosen.
+void add_label_menu(QMenu& menu, Document& document, ItemId id, const std::vector<std::string>& fields,
+                    const QString& usual) {
     const Show now = document.study().step(id)->show;
     QMenu* labels = menu.addMenu(QObject::tr("&Labels"));
     add_word(*labels, document, id, QObject::tr("none"), !now.labels,
              [](Show& show) { show.labels = false; });
-    add_word(*labels, document, id, QObject::tr("addresses"), now.labels && now.label_by.empty(),
-             [](Show& show) {
-                 show.labels = true;
-                 show.label_by.clear();
-             });
+    add_word(*labels, document, id, usual, now.labels && now.label_by.empty(), [](Show& show) {
+        show.labels = true;
+        show.label_by.clear();
+    });
     for (const std::string& field : fields)
         add_word(*labels, document, id, text_of(field), now.labels && now.label_by == field,
                  [field](Show& show) {
                      show.labels = true;
                      show.label_by = field;
                  });
+}
+
+void add_weight_menu(QMenu& menu, Document& document, ItemId id) {
+    const int now = document.study().step(id)->show.heavier_each;
+    QMenu* weights = menu.addMenu(QObject::tr("&Heavier lines"));
+    for (const int each : {0, 2, 5, 10})
+        add_word(*weights, document, id,
+                 each == 0 ? QObject::tr("none") : QObject::tr("every %1 levels").arg(each), now == each,
+                 [each](Show& show) { show.heavier_each = each; });
 }
 
 void choose_paint(Document& document, ItemId id, QWidget* parent) {
@@ -118,7 +128,9 @@ void add_show_actions(QMenu& menu, Document& document, ItemId id) {
     add_toggle(menu, document, id, QObject::tr("&Faces"), &Show::faces);
     const Shown* shown = document.results().shown(id);
     const auto names = shown && shown->value ? field_names(*shown->value) : std::vector<std::string>();
-    add_label_menu(menu, document, id, names);
+    const bool curves = shown && shown->drawable && shown->drawable->lines.size() > 1;
+    add_label_menu(menu, document, id, names, curves ? QObject::tr("usual ones") : QObject::tr("addresses"));
+    if (curves) add_weight_menu(menu, document, id);
     if (shown && shown->drawable && !shown->drawable->triangles.empty())
         add_material_menu(menu, document, id);
     if (names.empty()) return;

@@ -35,6 +35,11 @@ public:
         look(std::array<const Column*, 3>{&item.x(), &item.y(), &item.z()}, what, there, named);
         look(item.fields(), there, named);
     }
+    void look_at_bodies(const std::vector<Field>& fields) {
+        look(
+            fields, [](std::size_t) { return true; },
+            [](std::size_t index) { return "body " + std::to_string(index); });
+    }
     void look(const Quantity& number) {
         if (!std::isfinite(number.value)) sentences_.emplace_back("The number is not finite.");
     }
@@ -123,6 +128,7 @@ std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& s
                           [&](const DirectionsOnPoints& item) { search.look(item.points); },
                           [&](const Placements& item) { search.look(item.origins()); },
                           [&](const SolidSet& set) {
+                              search.look_at_bodies(set.fields);
                               for (const Body& body : set.bodies) {
                                   if (!body.exact()) search.look(body.mesh(), "vertex");
                                   for (const SplinePatch& patch : body.patches())

@@ -54,6 +54,7 @@ private:
 
 struct SolidSet {
     std::vector<Body> bodies;
+    std::vector<Field> fields = {};  // one number a body
 };
 
 // The moments of a volume about the axes through its centroid along X, Y and Z.

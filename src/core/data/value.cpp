@@ -120,6 +120,8 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
             counter.add(item.placements().size() * sizeof(Placement));
         },
         [&](const SolidSet& set) {
+            for (const Field& field : set.fields)
+                counter.add(field.values);
             for (const Body& body : set.bodies) {
                 if (!body.exact()) add_mesh(counter, body.mesh());
                 for (const SplinePatch& patch : body.patches())
@@ -229,6 +231,9 @@ std::vector<std::string> field_names(const Value& value) {
     std::vector<std::string> names;
     for (const Field& field : std::visit(carried, value))
         names.push_back(field.name);
+    if (const auto* set = std::get_if<SolidSet>(&value))
+        for (const Field& field : set->fields)
+            names.push_back(field.name);
     if (const auto* item = std::get_if<FieldOnPoints>(&value)) {
         std::erase(names, item->name);
         names.push_back(item->name);

@@ -22,6 +22,7 @@ Show show_from(JsonReader& step) {
     show.labels = reader.flag("labels", false);
     show.colour_by = reader.text("colour_by");
     show.label_by = reader.text("label_by");
+    show.heavier_each = static_cast<int>(std::clamp(reader.number("heavier_each", 0), 0.0, 1e3));
     // A ramp of another version is shown as the usual one.
     show.ramp.ramp = ramp_from(reader.text("ramp")).value_or(Ramp::estuary);
     show.ramp.reversed = reader.flag("ramp_reversed", false);
@@ -182,6 +183,7 @@ Json json_of(const Step& step) {
     if (step.show.labels != usual.labels) show["labels"] = step.show.labels;
     if (!step.show.colour_by.empty()) show["colour_by"] = step.show.colour_by;
     if (!step.show.label_by.empty()) show["label_by"] = step.show.label_by;
+    if (step.show.heavier_each != 0) show["heavier_each"] = step.show.heavier_each;
     if (step.show.ramp.ramp != usual.ramp.ramp) show["ramp"] = std::string(key_of(step.show.ramp.ramp));
     if (step.show.ramp.reversed) show["ramp_reversed"] = true;
     if (step.show.ramp.steps != 0) show["ramp_steps"] = step.show.ramp.steps;

@@ -18,10 +18,38 @@ bool all_exact(const SolidSet& set) {
     return std::ranges::all_of(set.bodies, &Body::exact);
 }
 
+// Bodies whose patches or vertices carry their body's number.
+SolidSet carrying(const SolidSet& set, const Field& numbers) {
+    SolidSet carried;
+    for (std::size_t number = 0; number < set.bodies.size(); ++number) {
+        const Body& body = set.bodies[number];
+        const auto everywhere = [&](std::size_t count) {
+            return std::vector<Field>{
+                {numbers.name, Doubles(count, numbers.values[number]), numbers.dimension}};
+        };
+        if (!body.exact()) {
+            Mesh::Parts parts = body.mesh().parts();
+            parts.fields = everywhere(parts.x.size());
+            carried.bodies.emplace_back(*Mesh::make(std::move(parts)), body.figures());
+            continue;
+        }
+        std::vector<SplinePatch> patches;
+        for (const SplinePatch& patch : body.patches()) {
+            SplinePatch::Parts parts = patch.parts();
+            parts.fields = everywhere(parts.x.size());
+            patches.push_back(*SplinePatch::make(std::move(parts)));
+        }
+        carried.bodies.emplace_back(std::move(patches), body.figures(), body.edges_within());
+    }
+    return carried;
+}
+
 // Exact ones as smooth as the view needs; where one is a mesh, all as meshes. Their numbers are shown when
 // they are asked for: a body is looked at for its form.
-Status draw_bodies(const SolidSet& set, DrawOptions options, const Run& run, Drawable& drawable) {
+Status draw_bodies(SolidSet set, DrawOptions options, const Run& run, Drawable& drawable) {
     if (options.colour_by.empty()) options.colour_by = "-";
+    const auto own = std::ranges::find(set.fields, options.colour_by, &Field::name);
+    if (own != set.fields.end()) set = carrying(set, *own);
     if (!all_exact(set)) {
         const auto mesh = mesh_of(set, options.surface_samples, run);
         return mesh ? draw_mesh(*mesh, true, options, run, drawable) : Status(mesh.error());

@@ -50,6 +50,12 @@ struct DrawShape {
     std::size_t first_repeat = 0, repeat_count = 0;
 };
 
+// The edges of one curve, and the place of its level among all: which of them are heavier.
+struct DrawLine {
+    std::size_t first_edge_index = 0, edge_index_count = 0;
+    std::int64_t rank = 0;
+};
+
 // Sized first and written in full right after; large ones get huge pages.
 template <class T>
 using DrawArray = std::vector<T, UninitializedAllocator<T>>;
@@ -76,8 +82,10 @@ struct Drawable {
     DrawArray<DrawPoint> points;
     DrawArray<DrawRepeat> repeats;
     std::vector<DrawShape> shapes;  // with any, all triangles and edges are of one; coarse ones never are
-    DrawArray<std::uint32_t> vertex_parts;  // the part each vertex belongs to; empty with one part or repeats
-    std::string colour_field;               // empty: plain
+    // The part of a mesh, or the curve, each vertex belongs to; empty with one part or repeats.
+    DrawArray<std::uint32_t> vertex_parts;
+    std::vector<DrawLine> lines;  // of curves
+    std::string colour_field;     // empty: plain
     Dimension colour_dimension;
     double colour_low = 0, colour_high = 0;
     std::size_t not_finite_points = 0;  // left out

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numbers>
+#include <utility>
 
 #include "core/base/parallel.hpp"
 
@@ -224,6 +226,14 @@ std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& came
     const Projection projection(camera, view, drawable.origin);
     if (!drawable.shapes.empty()) return pick_repeat(drawable, projection, {cursor, reach});
     if (drawable.vertex_parts.empty()) return {};
+    if (drawable.triangles.empty())
+        return nearest_part(
+            drawable.edges.size() / 2, [&](std::size_t at, std::optional<PickedPart>& nearest) {
+                const std::uint32_t* end = drawable.edges.data() + 2 * at;
+                const Spot from = projection.at(drawable.vertices[end[0]]),
+                           to = projection.at(drawable.vertices[end[1]]);
+                look_at_triangle({from, to, to}, drawable.vertex_parts[end[0]], {cursor, reach}, nearest);
+            });
     return nearest_part(
         drawable.triangles.size() / 3, [&](std::size_t at, std::optional<PickedPart>& nearest) {
             const std::uint32_t* corner = drawable.triangles.data() + 3 * at;
@@ -234,25 +244,74 @@ std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& came
         });
 }
 
+namespace {
+
+// The cells of a view, each of which one label may take.
+class LabelCells {
+public:
+    LabelCells(ViewSize view, ViewSize cell)
+        : view_(view),
+          cell_(cell),
+          columns_(static_cast<std::size_t>(view.width / cell.width) + 1),
+          taken_(columns_ * (static_cast<std::size_t>(view.height / cell.height) + 1), 0) {}
+    bool see(const Spot& spot) const {
+        return spot.depth > 0 && spot.x >= 0 && spot.x < view_.width && spot.y >= 0 && spot.y < view_.height;
+    }
+    bool take(const Spot& spot) {
+        if (!see(spot)) return false;
+        std::uint8_t& here = taken_[static_cast<std::size_t>(spot.x / cell_.width) +
+                                    columns_ * static_cast<std::size_t>(spot.y / cell_.height)];
+        return std::exchange(here, std::uint8_t{1}) == 0;
+    }
+
+private:
+    ViewSize view_, cell_;
+    std::size_t columns_;
+    std::vector<std::uint8_t> taken_;
+};
+
+// As text is read: from left to right.
+double reading_turn(const Spot& from, const Spot& to) {
+    const double turn = std::atan2(to.y - from.y, to.x - from.x);
+    return std::abs(turn) <= std::numbers::pi / 2 ? turn : turn - std::copysign(std::numbers::pi, turn);
+}
+
+// A label soon after a curve comes into view, and then every so often along it.
+void add_spots_along(const Drawable& drawable, const Projection& projection, LabelCells& cells,
+                     std::size_t most, std::vector<LabelSpot>& spots) {
+    constexpr double between = 420;  // pixels
+    std::uint32_t curve = 0;
+    double along = 0;
+    for (std::size_t edge = 0; edge + 1 < drawable.edges.size() && spots.size() < most; edge += 2) {
+        const std::uint32_t from = drawable.edges[edge], to = drawable.edges[edge + 1];
+        if (drawable.vertex_parts[from] != curve || edge == 0) {
+            curve = drawable.vertex_parts[from];
+            along = between * 0.75;
+        }
+        const Spot a = projection.at(drawable.vertices[from]), b = projection.at(drawable.vertices[to]);
+        if (!cells.see(a) || !cells.see(b)) continue;
+        along += std::hypot(b.x - a.x, b.y - a.y);
+        const Spot middle{(a.x + b.x) / 2, (a.y + b.y) / 2, (a.depth + b.depth) / 2};
+        if (along < between || !cells.take(middle)) continue;
+        along = 0;
+        spots.push_back({curve, {middle.x, middle.y}, reading_turn(a, b)});
+    }
+}
+
+}  // namespace
+
 std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
                                    ViewSize cell, std::size_t most) {
     const Projection projection(camera, view, drawable.origin);
-    const auto columns = static_cast<std::size_t>(view.width / cell.width) + 1,
-               rows = static_cast<std::size_t>(view.height / cell.height) + 1;
-    std::vector<std::uint8_t> taken(columns * rows, 0);
-    std::vector<LabelSpot> places;
-    for (std::size_t index = 0; index < drawable.points.size() && places.size() < most; ++index) {
+    LabelCells cells(view, cell);
+    std::vector<LabelSpot> spots;
+    if (drawable.lines_are == LineRole::lines && !drawable.vertex_parts.empty())
+        add_spots_along(drawable, projection, cells, most, spots);
+    for (std::size_t index = 0; index < drawable.points.size() && spots.size() < most; ++index) {
         const auto spot = projection.at(drawable.points[index]);
-        const bool seen =
-            spot.depth > 0 && spot.x >= 0 && spot.x < view.width && spot.y >= 0 && spot.y < view.height;
-        if (!seen) continue;
-        std::uint8_t& here = taken[static_cast<std::size_t>(spot.x / cell.width) +
-                                   columns * static_cast<std::size_t>(spot.y / cell.height)];
-        if (here != 0) continue;
-        here = 1;
-        places.push_back({index, {spot.x, spot.y}});
+        if (cells.take(spot)) spots.push_back({drawable.points[index].index, {spot.x, spot.y}});
     }
-    return places;
+    return spots;
 }
 
 namespace {

@@ -27,7 +27,7 @@ std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera,
                                  ViewPoint cursor, double reach);
 
 // The part of a mesh under the cursor, the one in front; where there is none, the nearest within `reach`
-// pixels, for posts are thin. Nothing on a mesh of one part.
+// pixels, for posts are thin. Nothing on a mesh of one part. Of curves the nearest within reach.
 struct PickedPart {
     std::size_t part = 0;
     double apart = 0;  // pixels from the cursor
@@ -36,11 +36,12 @@ struct PickedPart {
 std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
                                     ViewPoint cursor, double reach);
 
-// Points to write labels at: in the view, in the order they are drawn, at most one in each cell of the screen
-// of this size in pixels, and at most so many.
+// Where to write labels: at points in the view, in the order they are drawn, and along curves every so often;
+// at most one in each cell of the screen of this size in pixels, and at most so many.
 struct LabelSpot {
-    std::size_t point = 0;  // position in Drawable::points
+    std::size_t item = 0;
     ViewPoint at;
+    double turn_rad = 0;  // of text along a line, clockwise on the screen, never upside down
 };
 std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
                                    ViewSize cell, std::size_t most);

@@ -132,7 +132,8 @@ Table vertices_table(const Mesh& mesh) {
     return table;
 }
 
-Table bodies_table(const std::vector<Body>& bodies) {
+Table bodies_table(const SolidSet& set) {
+    const std::vector<Body>& bodies = set.bodies;
     Table table{{}, bodies.size(), "bodies"};
     table.item_of_row = [](std::size_t row) { return std::optional(row); };
     table.row_of_item = [count = bodies.size()](std::size_t item) {
@@ -146,6 +147,8 @@ Table bodies_table(const std::vector<Body>& bodies) {
     for (const auto& [name, part] : coordinates)
         add(table, name, a_length,
             [&bodies, part = part](std::size_t row) { return bodies[row].figures().centroid.*part; });
+    for (const Field& field : set.fields)
+        add_column(table, field.name, field.values, field.dimension, {});
     return table;
 }
 
@@ -179,9 +182,12 @@ public:
             starts_.push_back(starts_.back() + parameters_of(curve).size());
     }
     std::size_t count() const { return starts_.back(); }
+    std::size_t curve_of(std::size_t row) const {
+        return static_cast<std::size_t>(std::ranges::upper_bound(starts_, row) - starts_.begin()) - 1;
+    }
+    std::size_t first_row_of(std::size_t curve) const { return starts_[curve]; }
     const OnCurve& at(std::size_t row) {
-        const auto above = std::ranges::upper_bound(starts_, row);
-        const auto curve = static_cast<std::size_t>(above - starts_.begin()) - 1;
+        const std::size_t curve = curve_of(row);
         if (points_[curve].empty()) points_[curve] = measured(curve);
         return points_[curve][row - starts_[curve]];
     }
@@ -211,7 +217,12 @@ private:
 
 Table curves_table(const CurveSet& set) {
     const auto rows = std::make_shared<CurveRows>(set);
-    Table table = without_items(rows->count(), "points on curves");
+    Table table{{}, rows->count(), "points on curves"};
+    table.item_of_row = [rows](std::size_t row) { return std::optional(rows->curve_of(row)); };
+    // A curve's first point stands for it.
+    table.row_of_item = [rows, count = set.curves.size()](std::size_t item) {
+        return item < count ? std::optional(rows->first_row_of(item)) : std::nullopt;
+    };
     const auto whole = [&](const char* name, bool idle, std::size_t OnCurve::*number) {
         add_whole(table, name, idle,
                   [rows, number](std::size_t row) { return static_cast<double>(rows->at(row).*number); });
@@ -275,7 +286,7 @@ Table columns_of(const Value& value) {
                    [](const Mesh& mesh) { return vertices_table(mesh); },
                    [](const SurfaceSet& set) { return poles_table(set); },
                    [](const CurveSet& set) { return curves_table(set); },
-                   [](const SolidSet& set) { return bodies_table(set.bodies); },
+                   [](const SolidSet& set) { return bodies_table(set); },
                    [](const Quantity& number) { return number_table(number); }},
         value);
 }

@@ -1,7 +1,11 @@
 #include "core/results/items.hpp"
 
+#include <algorithm>
+#include <numeric>
+
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/parts/address_list.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
 
@@ -63,7 +67,53 @@ Items bodies_of(const SolidSet& set) {
             .title =
                 [&set](std::size_t item) {
                     return "body " + std::to_string(item) + " of " + std::to_string(set.bodies.size());
-                }};
+                },
+            .fields = set.fields,
+            .labelled_by = set.fields.empty() ? "" : set.fields.back().name};
+}
+
+// The number a field has all along a curve.
+std::optional<double> number_along(const SplineCurve& curve, const std::string& name) {
+    const auto field = std::ranges::find(curve.fields(), name, &Field::name);
+    if (field == curve.fields().end()) return {};
+    const auto [least, most] = std::ranges::minmax(field->values.span());
+    return least == most ? std::optional(least) : std::nullopt;
+}
+
+// Fields that have one number all along each curve.
+std::vector<Field> fields_of_curves(const std::vector<SplineCurve>& curves) {
+    std::vector<Field> fields;
+    if (curves.empty()) return fields;
+    for (const Field& field : curves.front().fields()) {
+        Doubles numbers;
+        for (const SplineCurve& curve : curves) {
+            const auto number = number_along(curve, field.name);
+            if (!number) break;
+            numbers.push_back(*number);
+        }
+        if (numbers.size() == curves.size())
+            fields.push_back({field.name, std::move(numbers), field.dimension});
+    }
+    return fields;
+}
+
+Items curves_of(const std::vector<SplineCurve>& curves) {
+    const auto fields = std::make_shared<const std::vector<Field>>(fields_of_curves(curves));
+    return {.are = "curves",
+            .count = curves.size(),
+            .place =
+                [&curves](std::size_t item) {
+                    const SplineBasis& basis = curves[item].basis();
+                    return evaluate(curves[item], std::midpoint(basis.start(), basis.end())).position;
+                },
+            .name = [](std::size_t item) { return std::to_string(item); },
+            .title =
+                [&curves](std::size_t item) {
+                    return "curve " + std::to_string(item) + " of " + std::to_string(curves.size());
+                },
+            .fields = *fields,
+            .labelled_by = fields->empty() ? "" : fields->back().name,
+            .own_fields = fields};
 }
 
 }  // namespace
@@ -76,7 +126,7 @@ Items items_of(const Value& value) {
                    [](const Placements& item) { return points_of(item.origins()); },
                    [](const Attractors& item) { return attractors_of(item.items()); },
                    [](const Mesh& mesh) { return parts_of(mesh); }, [](const SurfaceSet&) { return Items{}; },
-                   [](const CurveSet&) { return Items{}; },
+                   [](const CurveSet& set) { return curves_of(set.curves); },
                    [](const SolidSet& set) { return bodies_of(set); },
                    [](const Quantity&) { return Items{}; }},
         value);

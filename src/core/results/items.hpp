@@ -16,13 +16,16 @@ struct Items {
     std::function<Vec3(std::size_t item)> place = {};
     std::function<std::string(std::size_t item)> name = {};   // for labels: "3, 2", "north"
     std::function<std::string(std::size_t item)> title = {};  // "i 3  j 2", "north  weight 1", "part 4 of 12"
-    // Numbers the items carry, by name.
+    // Numbers the items carry, by name; of curves those that are one number all along each.
     std::span<const Field> fields = {};
+    // What labels them where nothing else is wished for, a name of a field; empty: what they are called.
+    std::string labelled_by = {};
     // A lattice with one point an item, by whose addresses lists name them.
     std::function<PointLattice()> addresses = {};
+    std::shared_ptr<const std::vector<Field>> own_fields = {};  // that `fields` reads
 };
 
-// Reads `value`, which has to outlive it. O(1).
+// Reads `value`, which has to outlive it. O(1), of curves O(poles).
 Items items_of(const Value& value);
 
 }  // namespace plume

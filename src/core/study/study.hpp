@@ -93,6 +93,7 @@ struct Show {
     std::string colour_by;  // a field's name; empty for the plain colour
     RampStyle ramp;
     std::string label_by;  // the field that labels give; empty for addresses
+    int heavier_each = 0;  // of curves on levels: each so many-th level is drawn heavier; 0: none
     MaterialStyle material = {};
     UnknownParts unknown = {};
     bool operator==(const Show&) const = default;

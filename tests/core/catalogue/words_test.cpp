@@ -38,9 +38,12 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "points.centroids of line",     // CurveSteps.CentroidsOfTheAreaAndOfTheLine
         "body.extrude direction square",
         "body.extrude direction x",
-        "body.extrude direction y",   // BodySteps.OutlinesOnUprightPlanesGoAlongTheirNormals
-        "body.between faces smooth",  // BlockBetween.ADistortedRoof
-        "body.close ends capped",     // BodySteps.OpenTubesAreRefusedOrCapped
+        "body.extrude direction y",  // BodySteps.OutlinesOnUprightPlanesGoAlongTheirNormals
+        "body.fill direction x",
+        "body.fill direction y",
+        "body.fill direction placed",  // FilledDown.AlongAnyDirection
+        "body.between faces smooth",   // BlockBetween.ADistortedRoof
+        "body.close ends capped",      // BodySteps.OpenTubesAreRefusedOrCapped
         "number.body axis x",
         "number.body axis y",  // BodyMoments.OfBoxesBallsAndRings
         "surface.trim direction x",

@@ -47,9 +47,17 @@ TEST(StudyFile, EverythingInAStudySurvives) {
     study->items.insert(study->items.begin(), std::make_shared<const Heading>(heading));
     Step step = *study->step("roof");
     step.muted = true;
-    step.show = {
-        false,          false, true, false, true, "rise", {Ramp::dusk, true, 6}, "rise", {"glass", "#102030"},
-        {{"glow", "1"}}};
+    step.show = {false,
+                 false,
+                 true,
+                 false,
+                 true,
+                 "rise",
+                 {Ramp::dusk, true, 6},
+                 "rise",
+                 5,
+                 {"glass", "#102030"},
+                 {{"glow", "1"}}};
     step.unknown = {{"tint", "\"#fff\""}};
     study->items.back() = std::make_shared<const Step>(step);
     study->unknown = {{"weather", "\"fine\""}};

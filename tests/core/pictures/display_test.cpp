@@ -214,7 +214,7 @@ TEST(Labels, StandApartAndInTheView) {
         EXPECT_TRUE(
             cells.insert({static_cast<int>(place.at.x / 20), static_cast<int>(place.at.y / 12)}).second);
         double x = 0, y = 0, depth = 0;
-        const DrawPoint& point = points.points[place.point];
+        const DrawPoint& point = points.points[place.item];
         ASSERT_TRUE(camera.project(points.absolute(point.x, point.y, point.z), view.aspect(), x, y, depth));
         EXPECT_NEAR(x * view.width, place.at.x, 0.01);
         EXPECT_NEAR(y * view.height, place.at.y, 0.01);

@@ -338,8 +338,12 @@ SplineBasis over_domain(SplineBasis basis, double start, double end) {
 }
 
 int multiplicity_at(const SplineBasis& basis, double parameter) {
-    return static_cast<int>(std::ranges::count_if(
-        basis.knots, [&](double knot) { return same_knot(knot, parameter, period_of(basis)); }));
+    const double period = period_of(basis);
+    const auto before = std::ranges::partition_point(
+        basis.knots, [&](double knot) { return knot < parameter && !same_knot(knot, parameter, period); });
+    const auto behind = std::ranges::find_if_not(
+        before, basis.knots.end(), [&](double knot) { return same_knot(knot, parameter, period); });
+    return static_cast<int>(behind - before);
 }
 
 Doubles changed_rows(const SplineChange& change, const Doubles& rows, std::size_t width) {

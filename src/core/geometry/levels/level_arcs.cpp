@@ -17,6 +17,9 @@ namespace {
 constexpr int most_quarterings = 8;
 // Of the function's size: what is less is rounding.
 constexpr double rounding = 1e-14;
+// Of the function's extent: coefficients as near to a level are at it, in the same way for all bays that
+// share them. Where a surface was meant to be level, its ripples are no lines.
+constexpr double at_level_share = 1e-10;
 
 struct NumberedArc {
     LevelArc arc;
@@ -235,6 +238,8 @@ public:
                                     function.u().pole_count());
         for (const double number : numbers_)
             size_ = std::max(size_, std::abs(number));
+        const auto [least, most] = std::ranges::minmax(numbers_);
+        at_level_ = at_level_share * (most - least);
     }
     std::size_t columns() const { return u_breaks_.size() - 1; }
     std::size_t rows() const { return v_breaks_.size() - 1; }
@@ -260,7 +265,8 @@ public:
         cell.v0 = v_breaks_[row];
         cell.v1 = v_breaks_[row + 1];
         for_each_coefficient(column, row, [&](std::size_t a, std::size_t b, std::size_t at) {
-            cell(a, b) = numbers_[at] - (weights_.empty() ? level : level * weights_[at]);
+            const double apart = numbers_[at] - (weights_.empty() ? level : level * weights_[at]);
+            cell(a, b) = std::abs(apart) <= at_level_ ? 0 : apart;
         });
         return cell;
     }
@@ -282,7 +288,7 @@ private:
     SplineChange u_, v_;
     std::vector<double> u_breaks_, v_breaks_;
     Doubles numbers_, weights_;
-    double size_ = 0;
+    double size_ = 0, at_level_ = 0;
 };
 
 struct ArcsOfRow {

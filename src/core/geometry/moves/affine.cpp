@@ -108,7 +108,7 @@ Result<Value> moved(const Placements& all, const Affine& map) {
 
 // Mirrored patches look inwards until they are turned over, which exact_body() sees to.
 Result<Value> moved(const SolidSet& set, const Affine& map) {
-    SolidSet result;
+    SolidSet result{{}, set.fields};
     for (const Body& body : set.bodies) {
         Result<Value> boundary =
             body.exact() ? moved(SurfaceSet{body.patches()}, map) : moved(body.mesh(), map);

@@ -138,6 +138,23 @@ Result<Value> joined_placements(const std::vector<Placements>& all) {
     return as_value(Placements::make(*points, std::move(placements)));
 }
 
+// With the numbers that all of them carry.
+SolidSet joined_bodies(const std::vector<SolidSet>& sets) {
+    SolidSet joined;
+    for (const SolidSet& set : sets)
+        joined.bodies.insert(joined.bodies.end(), set.bodies.begin(), set.bodies.end());
+    for (const Field& field : sets.front().fields) {
+        Doubles numbers;
+        for (const SolidSet& set : sets)
+            for (const Field& other : set.fields)
+                if (other.name == field.name && other.dimension == field.dimension)
+                    numbers.insert(numbers.end(), other.values.span().begin(), other.values.span().end());
+        if (numbers.size() == joined.bodies.size())
+            joined.fields.push_back({field.name, std::move(numbers), field.dimension});
+    }
+    return joined;
+}
+
 bool counts_as_points(Kind kind) {
     return kind == Kind::points || kind == Kind::field;
 }
@@ -175,10 +192,7 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
             return Value(std::move(set));
         }
         case Kind::bodies: {
-            SolidSet set;
-            for (const SolidSet& one : taken<SolidSet>(things))
-                set.bodies.insert(set.bodies.end(), one.bodies.begin(), one.bodies.end());
-            return Value(std::move(set));
+            return Value(joined_bodies(taken<SolidSet>(things)));
         }
         case Kind::attractors: {
             std::vector<Attractor> items;

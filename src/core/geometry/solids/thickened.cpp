@@ -154,12 +154,20 @@ Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness
     if (!offsets) return offsets.error();
     SplinePatch front = thickness.front ? offsets->at.front() : offsets->patch,
                 back = thickness.back ? offsets->at.back() : offsets->patch;
-    const double size = poles_box(patch).diagonal();
-    std::vector<SplinePatch> walls;
-    double edges_within = 0;
     if (patch.trimmed()) {
         front = with_trims(front, patch.trims());
         back = with_trims(back, patch.trims());
+    }
+    Result<Body> body = body_between(std::move(front), std::move(back), run);
+    if (!body) return body.error();
+    return Thickened{*std::move(body), offsets->deviation};
+}
+
+Result<Body> body_between(SplinePatch front, SplinePatch back, const Run& run) {
+    const double size = poles_box(front).diagonal();
+    std::vector<SplinePatch> walls;
+    double edges_within = 0;
+    if (front.trimmed()) {
         const auto apart = add_trim_walls(front, back, trims_share * size, run, walls);
         if (!apart) return apart.error();
         edges_within = *apart;
@@ -168,9 +176,7 @@ Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness
     }
     std::vector<SplinePatch> faces{front, reversed(back, 0)};
     faces.insert(faces.end(), walls.begin(), walls.end());
-    Result<Body> body = exact_body(std::move(faces), run, edges_within);
-    if (!body) return body.error();
-    return Thickened{*std::move(body), offsets->deviation};
+    return exact_body(std::move(faces), run, edges_within);
 }
 
 namespace {

@@ -22,6 +22,10 @@ struct Thickened {
 Result<Thickened> thickened(const SplinePatch& patch, const Thickness& thickness, double tolerance_abs,
                             const Run& run);
 
+// Between two patches over the same knots, with the same trims: both, and ruled faces between their rims or
+// trims. Errors: those of exact_body().
+Result<Body> body_between(SplinePatch front, SplinePatch back, const Run& run);
+
 // Vertices moved to where the planes of the faces around them, moved by the distance, meet; the rim is closed
 // by quads. Distances are one a vertex. Errors: has_gaps when faces run along an edge the same way;
 // too_few_points when there is no volume; cancelled.

@@ -31,7 +31,52 @@ void draw_attractors(const Attractors& attractors, Drawable& drawable) {
     }
 }
 
-// Curves are edges through their samples; colours follow the field along them.
+namespace {
+
+// Over all curves, so that a colour means one number on each.
+std::optional<std::pair<double, double>> shared_range(const std::vector<CurveSamples>& all,
+                                                      const std::string& colour_by) {
+    const Field* const chosen = all.empty() ? nullptr : chosen_field(all.front().fields, colour_by, "");
+    if (!chosen) return {};
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    for (const CurveSamples& samples : all)
+        for (const Field& field : samples.fields) {
+            if (field.name != chosen->name) continue;
+            for (const double value : field.values.span())
+                if (std::isfinite(value)) {
+                    low = std::min(low, value);
+                    high = std::max(high, value);
+                }
+        }
+    return low <= high ? std::optional(std::pair(low, high)) : std::nullopt;
+}
+
+// Steps between levels, where they are even ones; else they are counted.
+std::vector<std::int64_t> ranks_of(const CurveSet& set) {
+    std::vector<double> levels;
+    for (const SplineCurve& curve : set.curves)
+        levels.push_back(curve.fields().empty() ? 0 : curve.fields().back().values[0]);
+    std::vector<double> apart = levels;
+    std::ranges::sort(apart);
+    const auto repeated = std::ranges::unique(apart);
+    apart.erase(repeated.begin(), repeated.end());
+    double step = std::numeric_limits<double>::infinity();
+    for (std::size_t at = 1; at < apart.size(); ++at)
+        step = std::min(step, apart[at] - apart[at - 1]);
+    const bool even = std::ranges::all_of(apart, [&](double level) {
+        const double steps = level / step;
+        return std::abs(steps - std::round(steps)) < 1e-6 && std::abs(steps) < 1e15;
+    });
+    std::vector<std::int64_t> ranks;
+    for (const double level : levels)
+        ranks.push_back(even ? std::llround(level / step)
+                             : std::ranges::lower_bound(apart, level) - apart.begin());
+    return ranks;
+}
+
+}  // namespace
+
+// Curves are edges through their samples, a part each; colours follow the field along them.
 void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& drawable) {
     drawable.lines_are = LineRole::lines;
     std::vector<CurveSamples> all;
@@ -42,17 +87,23 @@ void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& draw
             bounds.include(point);
     }
     settle(drawable, bounds);
-    for (const CurveSamples& samples : all) {
-        const Colours colours(samples.fields, options.colour_by, "", drawable,
-                              [](std::size_t) { return true; });
+    const auto range = shared_range(all, options.colour_by);
+    const std::vector<std::int64_t> ranks = ranks_of(set);
+    for (std::uint32_t curve = 0; curve < all.size(); ++curve) {
+        const CurveSamples& samples = all[curve];
+        const Colours colours(
+            samples.fields, options.colour_by, "", drawable, [](std::size_t) { return true; }, range);
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         const auto count = static_cast<std::uint32_t>(samples.points.size());
+        const std::size_t first_edge = drawable.edges.size();
         for (std::uint32_t at = 0; at < count; ++at) {
             drawable.vertices.push_back(
                 vertex(samples.points[at], drawable.origin, {0, 0, 1}, colours.at(at)));
+            drawable.vertex_parts.push_back(curve);
             if (at + 1 < count || samples.closed)
                 drawable.edges.insert(drawable.edges.end(), {first + at, first + (at + 1) % count});
         }
+        drawable.lines.push_back({first_edge, drawable.edges.size() - first_edge, ranks[curve]});
     }
 }
 

@@ -293,11 +293,11 @@ Result<Value> drawn_contours(Contours contours, const LevelField& level, std::sp
         const auto everywhere = [&](double number) { return Doubles(curve.x().size(), number); };
         set.curves.push_back(with_fields(
             curve,
-            {{level.name, everywhere(level.numbers[contours.lines[line].level]), level.dimension},
-             {"length", everywhere((*lengths)[line]), a_length},
+            {{"length", everywhere((*lengths)[line]), a_length},
              {"closed", everywhere(curve.closed() ? 1 : 0), plain_number},
              {"within", everywhere(nested.within ? static_cast<double>(*nested.within) : -1), plain_number},
-             {"depth", everywhere(static_cast<double>(nested.depth)), plain_number}}));
+             {"depth", everywhere(static_cast<double>(nested.depth)), plain_number},
+             {level.name, everywhere(level.numbers[contours.lines[line].level]), level.dimension}}));
     }
     remark_on(contours, *deviation, closed, in, run);
     return Value(std::move(set));

@@ -43,9 +43,9 @@ struct LevelField {
     std::span<const double> numbers;  // one a level
 };
 // Lines with the points that are wished for, by level, the longest first, and the fields length, closed,
-// within and depth behind that of the level. They are seen along the up axis of a view: one for all levels,
-// or one for each, whose lines then lie in each other alone. Remarks how many there are, how true they are,
-// and what gives none. Errors: at the slot `thing`; cancelled.
+// within and depth, and last that of the level. They are seen along the up axis of a view: one for all
+// levels, or one for each, whose lines then lie in each other alone. Remarks how many there are, how true
+// they are, and what gives none. Errors: at the slot `thing`; cancelled.
 Result<Value> drawn_contours(Contours contours, const LevelField& level, std::span<const Placement> views,
                              const std::string& thing, const Inputs& in, const Run& run);
 
