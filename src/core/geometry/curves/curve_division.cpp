@@ -35,6 +35,7 @@ CurveLength::CurveLength(const SplineCurve& curve)
     // Beside the origin the coordinates of a small curve far away keep their digits.
     const Box box = poles_box(curve);
     if (const auto near = with_poles(curve, [&](Vec3 pole) { return pole - box.centre(); })) curve_ = *near;
+    spans_ = spans_of(curve_);
     least_ = rounding * box.diagonal();
     agreement_ = std::max(agreement, 4 * lost_in_parameters(curve.basis()));
     const CurveSamples samples = sample(curve, usual_tolerance(curve));
@@ -45,18 +46,46 @@ CurveLength::CurveLength(const SplineCurve& curve)
         lengths_.push_back(lengths_.back() + length_between(parameters_[at - 1], parameters_[at]));
 }
 
+// A quadratic is known by three of its values: at both ends and in the middle, each looked at from within.
+std::vector<CurveLength::Span> CurveLength::spans_of(const SplineCurve& curve) {
+    std::vector<Span> spans;
+    if (curve.rational() || curve.basis().degree > 3) return spans;
+    const std::vector<double> breaks = knot_breaks(curve.basis());
+    for (std::size_t at = 0; at + 1 < breaks.size(); ++at) {
+        const double start = breaks[at], size = breaks[at + 1] - start;
+        // At quarters: the ends belong to the spans beside.
+        const Vec3 first = evaluate(curve, start + size / 4).along,
+                   middle = evaluate(curve, start + size / 2).along,
+                   last = evaluate(curve, start + 3 * size / 4).along;
+        const Vec3 bend = (first - middle * 2 + last) * (8 / (size * size));
+        const Vec3 slope = (last - first) * (2 / size);
+        // Around the middle it is middle + slope s + bend s^2, with s from there.
+        spans.push_back(
+            {start, middle - slope * (size / 2) + bend * (size * size / 4), slope - bend * size, bend});
+    }
+    return spans;
+}
+
+double CurveLength::speed(double parameter) const {
+    if (spans_.empty()) return length(evaluate(curve_, parameter).along);
+    const auto behind = std::ranges::upper_bound(spans_, parameter, {}, &Span::start);
+    const Span& span = behind == spans_.begin() ? spans_.front() : *(behind - 1);
+    const double t = parameter - span.start;
+    return length(span.a + (span.b + span.c * t) * t);
+}
+
 double CurveLength::rule(double from, double to) const {
-    return gauss_rule([&](double t) { return length(evaluate(curve_, t).along); }, from, to);
+    return gauss_rule([&](double t) { return speed(t); }, from, to);
 }
 
 double CurveLength::length_between(double from, double to) const {
     const double whole = rule(from, to);
     if (even_speed_) return whole;
-    const auto speed = [&](double t) { return length(evaluate(curve_, t).along); };
+    const auto speed_at = [&](double t) { return speed(t); };
     const auto agreed = [this](double first, double second, double all) {
         return std::abs(first + second - all) <= std::max(agreement_ * (first + second), least_);
     };
-    return halved_integral(speed, agreed, from, to, whole, most_halvings);
+    return halved_integral(speed_at, agreed, from, to, whole, most_halvings);
 }
 
 double CurveLength::length_at(double parameter) const {
@@ -74,10 +103,10 @@ double CurveLength::parameter_at(double wanted) const {
     // The plain rule brings it near, the exact measure has the last word.
     constexpr int rounds = 4;
     for (int round = 0; round < rounds; ++round) {
-        const double speed = length(evaluate(curve_, at).along);
-        if (!(speed > 0)) break;
+        const double ahead = speed(at);
+        if (!(ahead > 0)) break;
         const double here = round + 1 < rounds ? rule(low, at) : length_between(low, at);
-        at = std::clamp(at - (here - rest) / speed, low, high);
+        at = std::clamp(at - (here - rest) / ahead, low, high);
     }
     return at;
 }

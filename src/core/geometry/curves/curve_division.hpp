@@ -21,6 +21,15 @@ public:
     double parameter_at(double length) const;
 
 private:
+    // Of a polynomial curve of degree 3 at most: its derivative over a span, a + b t + c t^2 from its start
+    // on.
+    struct Span {
+        double start = 0;
+        Vec3 a, b, c;
+    };
+    static std::vector<Span> spans_of(const SplineCurve& curve);
+    double speed(double parameter) const;
+
     static constexpr double agreement = 1e-11;
     // What is less of the size of a curve is lost in the digits of its poles, as where it stands nearly
     // still.
@@ -30,6 +39,7 @@ private:
     double length_between(double from, double to) const;
 
     SplineCurve curve_;             // moved beside the origin
+    std::vector<Span> spans_;       // none: of other curves
     double least_ = 0;              // a length that is none
     double agreement_ = agreement;  // as its parameters' digits allow
     bool even_speed_;               // within each piece

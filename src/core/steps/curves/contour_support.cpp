@@ -7,6 +7,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
+#include "core/base/parallel_results.hpp"
 #include "core/base/text.hpp"
 #include "core/formula/expression.hpp"
 #include "core/geometry/curves/curve_division.hpp"
@@ -116,14 +117,14 @@ void remark_on(const Contours& contours, double deviation, std::size_t closed, c
 
 // The largest deviation of those that were changed.
 Result<double> take_wished_points(Contours& contours, const Inputs& in, const Run& run) {
-    double deviation = 0;
-    for (Contour& line : contours.lines) {
-        if (run.cancelled()) return cancelled_error();
-        auto wished = with_wished_points(line.curve, in, run, deviation);
-        if (!wished) return wished.error();
-        line.curve = *std::move(wished);
-    }
-    return deviation;
+    std::vector<double> deviations(contours.lines.size(), 0);
+    const auto wished = parallel_results<SplineCurve>(contours.lines.size(), run, [&](std::size_t line) {
+        return with_wished_points(contours.lines[line].curve, in, run, deviations[line]);
+    });
+    if (!wished) return wished.error();
+    for (std::size_t line = 0; line < wished->size(); ++line)
+        contours.lines[line].curve = (*wished)[line];
+    return deviations.empty() ? 0 : std::ranges::max(deviations);
 }
 
 // By level, the longest first; their lengths.
@@ -270,6 +271,11 @@ double bays_across(const Value& thing) {
 Estimate contours_estimate(const Value& thing, double cuts) {
     const double read = static_cast<double>(bytes_of(thing)), bays = cuts * bays_across(thing);
     return {read * 8 + bays * 400 + cuts * 100, read * 1e-8 + bays * 3e-6 + cuts * 1e-6};
+}
+
+Estimate with_points_estimate(Estimate lines, const Value& thing, double cuts, const Inputs& in) {
+    if (in.word("points") != "exact") lines.seconds += cuts * bays_across(thing) * 1e-4;
+    return lines;
 }
 
 Result<Value> drawn_contours(Contours contours, const LevelField& level, std::span<const Placement> views,

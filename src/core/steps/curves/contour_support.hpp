@@ -33,8 +33,9 @@ double level_count(const Inputs& in, double extent);
 // How many bays or faces lines run over, at most, each through a form: the square root of faces, and twice
 // for what is closed.
 double bays_across(const Value& thing);
-// Of so many cuts through a form.
+// Of so many cuts through a form; with the points that are wished for.
 Estimate contours_estimate(const Value& thing, double cuts);
+Estimate with_points_estimate(Estimate lines, const Value& thing, double cuts, const Inputs& in);
 
 // The field that says at which level a line is.
 struct LevelField {

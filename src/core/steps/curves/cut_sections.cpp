@@ -123,7 +123,8 @@ Estimate estimate(const Inputs& in) {
     else
         planes = in.number("count");
     const Estimate each = contours_estimate(in.value("surface"), 1);
-    return {each.bytes + planes * bays_across(in.value("surface")) * 600, planes * each.seconds};
+    const Estimate all{each.bytes + planes * bays_across(in.value("surface")) * 600, planes * each.seconds};
+    return with_points_estimate(all, in.value("surface"), planes, in);
 }
 
 }  // namespace

@@ -88,7 +88,9 @@ double widest(const Value& thing) {
 }
 
 Estimate estimate(const Inputs& in) {
-    return contours_estimate(in.value("thing"), level_count(in, widest(in.value("thing"))));
+    const Value& thing = in.value("thing");
+    const double levels = level_count(in, widest(thing));
+    return with_points_estimate(contours_estimate(thing, levels), thing, levels, in);
 }
 
 }  // namespace

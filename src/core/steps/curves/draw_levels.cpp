@@ -30,7 +30,9 @@ Result<Value> make(const Inputs& in, const Run& run) {
 Estimate estimate(const Inputs& in) {
     const Vec3 size = bounds_of(in.value("thing")).size(), way = way_of(in);
     const double extent = std::abs(size.x * way.x) + std::abs(size.y * way.y) + std::abs(size.z * way.z);
-    return contours_estimate(in.value("thing"), level_count(in, extent));
+    const Value& thing = in.value("thing");
+    const double levels = level_count(in, extent);
+    return with_points_estimate(contours_estimate(thing, levels), thing, levels, in);
 }
 
 }  // namespace

@@ -233,12 +233,14 @@ Estimate estimate(const Inputs& in) {
     const Vec3 size = bounds_of(bodies).size(), way = way_of(in);
     const double extent = std::abs(size.x * way.x) + std::abs(size.y * way.y) + std::abs(size.z * way.z);
     const double sheets = extent / in.number("thickness") + 1;
+    const double holes =
+        in.word("pins") == "none" ? 0 : sheets * static_cast<double>(in.lattice("places").point_count());
     if (in.word("walls") == "upright") {
         const Estimate lines = contours_estimate(bodies, sheets);
-        return {lines.bytes * 6, lines.seconds * 20 + sheets * 1e-3};
+        return {lines.bytes * 6 + holes * 3e4, lines.seconds * 20 + sheets * 1e-3 + holes * 2e-3};
     }
     const Estimate cut = bodies_estimate(in, "bodies", 1600, 8e-5);
-    return {cut.bytes + sheets * 1e5, cut.seconds * sheets};
+    return {cut.bytes + sheets * 1e5 + holes * 3e4, cut.seconds * sheets + holes * 5e-3};
 }
 
 }  // namespace
