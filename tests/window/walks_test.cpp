@@ -5,7 +5,10 @@
 #include <QFile>
 #include <QLabel>
 #include <QRegularExpression>
+#include <QTableView>
+#include <numeric>
 
+#include "core/geometry/curves/curve_sampling.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -137,6 +140,39 @@ TEST_F(Walks, ARoofWithAThickness) {
     driver.key("ctrl+z");
     computed();
     EXPECT_EQ(volume(), before);
+}
+
+TEST_F(Walks, AReliefInContoursAndSheets) {
+    const QStringList typed = typed_in("Five more: a relief in contours and sheets");
+    ASSERT_EQ(typed.size(), 5);
+    EXPECT_EQ(walk(typed.mid(0, 3)), (std::vector<std::string>{"lattice.formula", "skin", "curve.levels"}));
+    const auto curves = [&] {
+        return std::get<CurveSet>(*document().results().shown("levels")->value).curves;
+    };
+    const std::size_t before = curves().size();
+    ASSERT_GT(before, 2U);
+    // Dragged finer, and the count follows.
+    QWidget* spacing = part("levels", "spacing");
+    scroll_to(spacing);
+    const QPoint middle = spacing->mapToGlobal(spacing->rect().center());
+    driver.drag(middle, middle - QPoint(24, 0));
+    computed();
+    EXPECT_GT(curves().size(), before) << slot_text_of("levels", "spacing");
+    // A line is pointed at, and named with its length in the table.
+    driver.key("ctrl+2");
+    Driver::settle(150);
+    const SplineCurve line = curves().front();
+    const Vec3 at = evaluate(line, std::midpoint(line.basis().start(), line.basis().end())).position;
+    driver.move_to(on_screen(at));
+    const ItemId levels = study().step("levels")->id;
+    ASSERT_TRUE(Driver::until([&] { return document().attention().hovered().step == levels; }));
+    const std::size_t hovered = document().attention().hovered().index;
+    auto* table = window->findChild<QTableView*>("values");
+    const QAbstractItemModel* rows = table->model();
+    EXPECT_EQ(rows->index(table->currentIndex().row(), 0).data().toString(), QString::number(hovered));
+    EXPECT_EQ(walk(typed.mid(3)), (std::vector<std::string>{"body.fill", "body.sheets"}));
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_GT(std::get<SolidSet>(*document().results().shown("sheets")->value).bodies.size(), 10U);
 }
 
 TEST_F(Walks, PostsInAnOutline) {

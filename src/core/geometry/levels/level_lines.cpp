@@ -73,6 +73,7 @@ private:
         constexpr double much_shorter = 1e-3;
         std::vector<Stretch>& all = chain.stretches;
         std::vector<double> lengths;
+        lengths.reserve(all.size());
         for (const Stretch& stretch : all)
             lengths.push_back(length(place(stretch.to) - place(stretch.from)));
         std::vector<Stretch> kept;

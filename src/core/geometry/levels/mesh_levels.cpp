@@ -82,7 +82,7 @@ private:
     void march(std::array<std::uint32_t, 3> corners, std::vector<Segment>& segments) const {
         const auto below = [&](std::size_t corner) { return below_[corners[corner]]; };
         while (below(0) > below(1) || below(0) > below(2))
-            std::ranges::rotate(corners, corners.begin() + 1);
+            std::rotate(corners.begin(), corners.begin() + 1, corners.end());
         const std::uint64_t first = edge_between(corners[0], corners[1]),
                             opposite = edge_between(corners[1], corners[2]),
                             last = edge_between(corners[2], corners[0]);

@@ -58,8 +58,7 @@ std::vector<std::int64_t> ranks_of(const CurveSet& set) {
         levels.push_back(curve.fields().empty() ? 0 : curve.fields().back().values[0]);
     std::vector<double> apart = levels;
     std::ranges::sort(apart);
-    const auto repeated = std::ranges::unique(apart);
-    apart.erase(repeated.begin(), repeated.end());
+    apart.erase(std::unique(apart.begin(), apart.end()), apart.end());
     double step = std::numeric_limits<double>::infinity();
     for (std::size_t at = 1; at < apart.size(); ++at)
         step = std::min(step, apart[at] - apart[at - 1]);

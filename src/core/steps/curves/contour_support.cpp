@@ -52,8 +52,7 @@ Result<std::vector<double>> typed_levels(const Inputs& in, Dimension dimension) 
         return about_slot(Error{ErrorCode::empty_input, "", "are not given", "Type some, as in 0 0.5 1."},
                           "list");
     std::ranges::sort(levels);
-    const auto repeated = std::ranges::unique(levels);
-    levels.erase(repeated.begin(), repeated.end());
+    levels.erase(std::unique(levels.begin(), levels.end()), levels.end());
     return levels;
 }
 
@@ -234,8 +233,7 @@ Result<std::vector<double>> wished_levels(const Inputs& in, std::pair<double, do
         levels = *std::move(made);
     }
     // Where all is level, so many levels are one.
-    const auto repeated = std::ranges::unique(levels);
-    levels.erase(repeated.begin(), repeated.end());
+    levels.erase(std::unique(levels.begin(), levels.end()), levels.end());
     if (levels.empty()) return no_level(in, range, dimension, "spacing");
     return levels;
 }
