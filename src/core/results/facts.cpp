@@ -7,9 +7,11 @@
 #include "core/base/overloaded.hpp"
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_division.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/surfaces/offset_surface.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/measure/statistics.hpp"
 
 namespace plume {
@@ -114,11 +116,26 @@ std::string direction_text(const char* name, const SplineBasis& basis) {
     return std::to_string(basis.degree) + " along " + name + (basis.closed ? ", closed" : "");
 }
 
+// Whether normals in the middles of its spans all look one way, or the other.
+bool lies_in_one_plane(const SplinePatch& patch) {
+    const PatchEvaluator evaluator(patch);
+    std::optional<Vec3> first;
+    for (const double v : knot_middles(patch.v()))
+        for (const double u : knot_middles(patch.u())) {
+            const SurfacePoint at = evaluator.at(u, v);
+            const Vec3 normal = unit_or_zero(cross(at.along_u, at.along_v));
+            if (!first) first = normal;
+            if (std::abs(dot(normal, *first)) < 1 - 1e-9) return false;
+        }
+    return true;
+}
+
 std::string smallest_radius(const SplinePatch& patch, const Units& units) {
     double least = std::numeric_limits<double>::infinity();
     for (const int side : {1, -1})
         if (const auto tightest = tightest_on(patch, side)) least = std::min(least, tightest->radius);
-    return std::isfinite(least) ? "smallest radius about " + told(least, a_length, units) : "flat";
+    if (std::isfinite(least)) return "smallest radius about " + told(least, a_length, units);
+    return lies_in_one_plane(patch) ? "flat" : "flat between its creases";
 }
 
 Lines lines_of(const SurfaceSet& set, const Units& units) {

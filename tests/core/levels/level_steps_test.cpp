@@ -9,6 +9,7 @@
 #include "core/geometry/levels/contours.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/results/facts.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -102,6 +103,15 @@ TEST(LevelSteps, WhatCannotBe) {
         maker.set("levels", "list", Lines{list});
         EXPECT_EQ(refused(maker, "levels").slot, "list") << list;
     }
+}
+
+TEST(LevelSteps, AFoldedWallIsNotFlat) {
+    StudyMaker maker;
+    maker.add("outline.shape", "foot");
+    maker.add("surface.extrude", "wall");
+    maker.set("wall", "curve", ResultName{"foot"});
+    const auto lines = details_of(test::value_of(test::run(maker.study), "wall"), Units{});
+    EXPECT_NE(std::ranges::find(lines, "flat between its creases"), lines.end());
 }
 
 TEST(LevelSteps, BodiesGiveWholeOutlines) {
