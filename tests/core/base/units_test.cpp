@@ -37,7 +37,8 @@ TEST(Units, OtherUnitsKeepTheFormOfEveryKindOfStep) {
         // Equal distances are equal only but for their last digit, and so is their order.
         if (kind.key == "points.sort") maker.word("subject", "by", "x");
         // A level that touches a rim does or does not, by its last digit.
-        if (kind.key == "curve.isolines" || kind.key == "curve.section") maker.number("subject", "start", "0.12");
+        if (kind.key == "curve.isolines" || kind.key == "curve.section")
+            maker.number("subject", "start", "0.12");
         const StudyPointer there = with_units(*maker.study, standard_catalogue(), feet);
         // Noise looks places up in a grid of its own; the last digits of a place move it along its slope.
         const double tolerance = kind.key == "field.noise" ? 1e-6 : 1e-8;

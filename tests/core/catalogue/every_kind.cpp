@@ -26,7 +26,7 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"surface.span second", "east"},    {"surface.span third", "north"},
         {"surface.span fourth", "west"},    {"points.crossings cutter", "north"},
         {"body.cells points", "stack"},     {"curve.section planes", "stations"},
-        {"curve.section rail", "north"}, {"curve.isolines thing", "reach"},
+        {"curve.section rail", "north"},    {"curve.isolines thing", "reach"},
         {"curve.split cutter", "loop"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;

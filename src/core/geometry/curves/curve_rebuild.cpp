@@ -157,7 +157,8 @@ Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, 
     for (const SplineCurve& piece : cut_at_corners(curve, corners)) {
         const double share = length_of(piece) / total * static_cast<double>(bays);
         const auto made = curve_through(
-            even_points(piece, std::max<std::size_t>(1, static_cast<std::size_t>(std::lround(share)))), shape);
+            even_points(piece, std::max<std::size_t>(1, static_cast<std::size_t>(std::lround(share)))),
+            shape);
         if (!made) return made.error();
         pieces.push_back(*made);
     }

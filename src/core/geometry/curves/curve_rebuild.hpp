@@ -14,8 +14,8 @@ struct RebuiltCurve {
     double deviation = 0;  // of either from the other, at most (nearest_on_curve.hpp)
 };
 
-// Through points at even lengths: `bays` of them from end to end, or round. Corners sharper than an angle stay
-// and share the bays by the lengths between them, each stretch at least one. Fields go along. Errors:
+// Through points at even lengths: `bays` of them from end to end, or round. Corners sharper than an angle
+// stay and share the bays by the lengths between them, each stretch at least one. Fields go along. Errors:
 // too_few_points (fewer than three bays of a closed curve), cancelled.
 Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, CurveShape shape,
                                     double least_corner_rad, const Run& run);
