@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cstdint>
 
+#include "core/base/numbers.hpp"
+
 namespace plume {
 namespace {
 
@@ -68,6 +70,10 @@ std::string printable(std::string_view text) {
         text.remove_prefix(length);
     }
     return shown;
+}
+
+std::string count_text(std::size_t count, std::string_view one, std::string_view many) {
+    return grouped_text(static_cast<std::int64_t>(count)) + ' ' + std::string(count == 1 ? one : many);
 }
 
 std::vector<std::string_view> words_between(std::string_view text, std::string_view separators) {

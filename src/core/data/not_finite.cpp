@@ -111,6 +111,14 @@ bool all_finite(const Column& column) {
     return std::ranges::none_of(odd, [](std::uint8_t mark) { return mark != 0; });
 }
 
+void FiniteRange::include(const Column& column) {
+    for (const double number : column.span())
+        if (std::isfinite(number)) {
+            least = std::min(least, number);
+            most = std::max(most, number);
+        }
+}
+
 std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& seen) {
     Search search(seen);
     std::visit(Overloaded{[&](const PointLattice& lattice) { search.look(lattice); },

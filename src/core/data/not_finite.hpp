@@ -1,12 +1,21 @@
 #pragma once
 // Numbers of a value that are infinite or no numbers, counted and named.
 
+#include <limits>
 #include <string>
 #include <vector>
 
 #include "core/data/value.hpp"
 
 namespace plume {
+
+// From the least to the largest finite number of all columns put in; empty where there is none.
+struct FiniteRange {
+    double least = std::numeric_limits<double>::infinity(), most = -least;
+
+    bool empty() const { return least > most; }
+    void include(const Column& column);
+};
 
 bool all_finite(const Column& column);
 

@@ -6,6 +6,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
+#include "core/base/text.hpp"
 
 namespace plume {
 namespace {
@@ -58,10 +59,6 @@ const KindWords& words_of(Kind kind) {
                                                           {"bodies", "bodies", ""},
                                                           {"number", "a number", ""}}};
     return words[static_cast<std::size_t>(kind)];
-}
-
-std::string count_text(std::size_t count, std::string_view one, std::string_view many) {
-    return grouped_text(static_cast<std::int64_t>(count)) + ' ' + std::string(count == 1 ? one : many);
 }
 
 }  // namespace

@@ -7,10 +7,6 @@
 namespace plume {
 namespace {
 
-double period_of(const SplineBasis& basis) {
-    return basis.end() - basis.start();
-}
-
 // Whether two knots are one but for rounding.
 bool same_knot(double a, double b, double period) {
     return std::abs(a - b) <= 1e-13 * std::max({std::abs(a), std::abs(b), period});
@@ -20,7 +16,7 @@ bool same_knot(double a, double b, double period) {
 PoleSum blossom(const SplineBasis& basis, double around, std::vector<double> arguments) {
     const auto degree = static_cast<std::size_t>(basis.degree);
     if (basis.closed) {
-        const double shift = std::floor((around - basis.start()) / period_of(basis)) * period_of(basis);
+        const double shift = std::floor((around - basis.start()) / range_of(basis)) * range_of(basis);
         if (shift != 0 && around != basis.end()) {
             around -= shift;
             for (double& argument : arguments)
@@ -197,7 +193,7 @@ SplineChange refined(const SplineBasis& basis, std::vector<double> more) {
     std::ranges::sort(more);
     std::vector<double> round = round_of_knots(basis);
     if (!basis.closed) round.resize(round.size() - 1);  // without the end
-    const double period = period_of(basis);
+    const double period = range_of(basis);
     const auto before = [&](double a, double b) { return a < b && !same_knot(a, b, period); };
     for (const double knot : more) {
         const auto same = [&](double other) { return same_knot(knot, other, period); };
@@ -231,7 +227,7 @@ namespace {
 
 // A knot where one is hardly apart: a piece of no length between the two would have no shape of its own.
 double snapped(const SplineBasis& basis, double parameter) {
-    const double period = period_of(basis);
+    const double period = range_of(basis);
     const double turn = basis.closed && parameter > basis.end() ? period : 0;
     const auto next = std::ranges::lower_bound(basis.knots, parameter - turn);
     for (const auto knot : {next, next == basis.knots.begin() ? next : next - 1})
@@ -243,7 +239,7 @@ double snapped(const SplineBasis& basis, double parameter) {
 }  // namespace
 
 SplineChange part_of(const SplineBasis& basis, double from, double to) {
-    const double period = period_of(basis);
+    const double period = range_of(basis);
     from = snapped(basis, from);
     to = std::max(snapped(basis, to), from + knots_hardly_apart * period);
     std::vector<double> inner;
@@ -298,9 +294,9 @@ SplineChange reversed(const SplineBasis& basis) {
         change.basis.knots[knot] = mirror - basis.knots[basis.knots.size() - 1 - knot];
     // The ends stay what they are, to the last digit.
     for (double& knot : change.basis.knots)
-        knot = same_knot(knot, basis.start(), period_of(basis)) ? basis.start()
-               : same_knot(knot, basis.end(), period_of(basis)) ? basis.end()
-                                                                : knot;
+        knot = same_knot(knot, basis.start(), range_of(basis)) ? basis.start()
+               : same_knot(knot, basis.end(), range_of(basis)) ? basis.end()
+                                                               : knot;
     change.basis.nodes.clear();
     for (const double node : basis.nodes) {
         // The first point of a closed one stands at its start, whichever way round.
@@ -338,7 +334,7 @@ SplineBasis over_domain(SplineBasis basis, double start, double end) {
 }
 
 int multiplicity_at(const SplineBasis& basis, double parameter) {
-    const double period = period_of(basis);
+    const double period = range_of(basis);
     const auto before = std::ranges::partition_point(
         basis.knots, [&](double knot) { return knot < parameter && !same_knot(knot, parameter, period); });
     const auto behind = std::ranges::find_if_not(

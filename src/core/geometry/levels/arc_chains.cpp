@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/levels/segment_chains.hpp"
 
 namespace plume {
@@ -37,7 +38,7 @@ private:
 
     Place place_of(LevelPlace place) const {
         const auto share = [](double at, const SplineBasis& basis) {
-            const double of_range = (at - basis.start()) / (basis.end() - basis.start());
+            const double of_range = (at - basis.start()) / range_of(basis);
             return basis.closed && of_range > 1 - near ? of_range - 1 : of_range;
         };
         return {share(place.u, patch_.u()), share(place.v, patch_.v())};

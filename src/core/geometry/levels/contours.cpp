@@ -5,6 +5,7 @@
 
 #include "core/base/overloaded.hpp"
 #include "core/base/parallel.hpp"
+#include "core/data/not_finite.hpp"
 #include "core/geometry/curves/curve_chains.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
@@ -41,8 +42,8 @@ Result<std::optional<FormToLevel>> form_of(const Value& thing, const FaceMakers&
     FormToLevel form;
     bool all = true;
     const auto add = [&](std::vector<FaceToLevel>& faces, std::optional<FaceToLevel> face) {
-        if (face) faces.push_back(*std::move(face));
         all = all && face;
+        if (face) faces.push_back(*std::move(face));
     };
     const auto add_patches = [&](const std::vector<SplinePatch>& patches) {
         std::vector<FaceToLevel>& faces = form.things.emplace_back();
@@ -68,15 +69,6 @@ const Field* field_called(const std::vector<Field>& fields, const std::string& n
     return found == fields.end() ? nullptr : &*found;
 }
 
-SplinePatch with_numbers(const SplinePatch& patch, const Column& numbers) {
-    SplinePatch::Parts parts = patch.parts();
-    parts.x = numbers;
-    parts.y = parts.z = Doubles(numbers.size(), 0.0);
-    parts.fields.clear();
-    parts.trims.clear();
-    return *SplinePatch::make(std::move(parts));
-}
-
 // All lines of one thing, by level.
 using ByLevel = std::vector<std::vector<SplineCurve>>;
 
@@ -89,7 +81,7 @@ public:
         ByLevel lines(levels_.size());
         double within = edges_within_;
         for (const FaceToLevel& face : faces) {
-            const Status added =
+            Status added =
                 std::visit(Overloaded{[&](const PatchToLevel& one) { return add_patch(one, lines, within); },
                                       [&](const MeshToLevel& one) { return add_mesh(one, lines); }},
                            face);
@@ -160,7 +152,7 @@ private:
 }  // namespace
 
 Result<FormToLevel> heights_of(const Value& thing, const Placement& plane, const Run& run) {
-    const auto form =
+    auto form =
         form_of(thing,
                 {[&](const SplinePatch& patch) {
                      return std::optional<FaceToLevel>(PatchToLevel{patch, heights_above(patch, plane)});
@@ -173,9 +165,8 @@ Result<FormToLevel> heights_of(const Value& thing, const Placement& plane, const
                  }},
                 run);
     if (!form) return form.error();
-    FormToLevel made = **form;
-    made.dimension = a_length;
-    return made;
+    (*form)->dimension = a_length;
+    return **std::move(form);
 }
 
 Result<FormToLevel> numbers_of(const Value& thing, const std::string& number, const Run& run) {
@@ -191,7 +182,7 @@ Result<FormToLevel> numbers_of(const Value& thing, const std::string& number, co
              const Field* const field = field_of(patch.fields());
              return field == nullptr
                         ? std::nullopt
-                        : std::optional<FaceToLevel>(PatchToLevel{patch, with_numbers(patch, field->values)});
+                        : std::optional<FaceToLevel>(PatchToLevel{patch, as_function(patch, field->values)});
          },
          [&](const Mesh& mesh) {
              const Field* const field = field_of(mesh.fields());
@@ -208,22 +199,18 @@ Result<FormToLevel> numbers_of(const Value& thing, const std::string& number, co
 }
 
 std::optional<std::pair<double, double>> range_of(const FormToLevel& form) {
-    double least = std::numeric_limits<double>::infinity(), most = -least;
+    FiniteRange range;
     for (const auto& faces : form.things)
         for (const FaceToLevel& face : faces) {
-            if (const auto* patch = std::get_if<PatchToLevel>(&face)) {
-                const Box box = bounds_of(patch->function);
-                least = std::min(least, box.low.x);
-                most = std::max(most, box.high.x);
+            if (const auto* mesh = std::get_if<MeshToLevel>(&face)) {
+                range.include(mesh->numbers);
                 continue;
             }
-            for (const double number : std::get<MeshToLevel>(face).numbers.span())
-                if (std::isfinite(number)) {
-                    least = std::min(least, number);
-                    most = std::max(most, number);
-                }
+            const Box box = bounds_of(std::get<PatchToLevel>(face).function);
+            range.least = std::min(range.least, box.low.x);
+            range.most = std::max(range.most, box.high.x);
         }
-    return least <= most ? std::optional(std::pair(least, most)) : std::nullopt;
+    return range.empty() ? std::nullopt : std::optional(std::pair(range.least, range.most));
 }
 
 Result<Contours> contours_of(const FormToLevel& form, std::span<const double> levels, double true_share,

@@ -37,11 +37,8 @@ public:
 
     // What of a chain has a length and is there; adds to the deviation.
     std::vector<SplineCurve> lines(ArcChain chain, double level, double& deviation) const {
-        std::erase_if(chain.stretches, [&](const Stretch& stretch) {
-            return length(place(stretch.from) - place(stretch.to)) <= least_apart * size_;
-        });
-        if (chain.stretches.empty()) return {};
         drop_short_stretches(chain);
+        if (chain.stretches.empty()) return {};
         for (Stretch& stretch : chain.stretches) {
             stretch.from = places_.come_to_tip(stretch.from, stretch.to);
             stretch.to = places_.come_to_tip(stretch.to, stretch.from);
@@ -68,28 +65,25 @@ private:
 
     // Where a line passes beside the corner of a bay, its places nearly coincide: rounding would say where it
     // goes from one to the next. What is much shorter than its neighbours is put to one of them, unless a
-    // crease lies between.
+    // crease lies between; what has no length is left out.
     void drop_short_stretches(ArcChain& chain) const {
         constexpr double much_shorter = 1e-3;
-        std::vector<Stretch>& all = chain.stretches;
-        std::vector<double> lengths;
-        lengths.reserve(all.size());
-        for (const Stretch& stretch : all)
-            lengths.push_back(length(place(stretch.to) - place(stretch.from)));
         std::vector<Stretch> kept;
-        std::vector<double> kept_lengths;
-        for (std::size_t at = 0; at < all.size(); ++at) {
-            const bool short_one = !kept.empty() && lengths[at] < much_shorter * kept_lengths.back();
-            const bool short_before = !kept.empty() && kept_lengths.back() < much_shorter * lengths[at];
-            if ((short_one || short_before) && !is_on_crease_or_tip(all[at].from)) {
-                kept.back().to = all[at].to;
-                kept_lengths.back() += lengths[at];
+        double before = 0;  // the length of the last one kept
+        for (const Stretch& one : chain.stretches) {
+            const double size = length(place(one.from) - place(one.to));
+            if (size <= least_apart * size_) continue;
+            const bool joins =
+                !kept.empty() && (size < much_shorter * before || before < much_shorter * size);
+            if (joins && !is_on_crease_or_tip(one.from)) {
+                kept.back().to = one.to;
+                before += size;
             } else {
-                kept.push_back(all[at]);
-                kept_lengths.push_back(lengths[at]);
+                kept.push_back(one);
+                before = size;
             }
         }
-        all = std::move(kept);
+        chain.stretches = std::move(kept);
     }
 
     void turn_higher_side_left(ArcChain& chain) const {
@@ -346,16 +340,20 @@ private:
 
 }  // namespace
 
-SplinePatch heights_above(const SplinePatch& patch, const Placement& plane) {
+SplinePatch as_function(const SplinePatch& patch, Column numbers) {
     SplinePatch::Parts parts = patch.parts();
-    Doubles heights(patch.x().size());
-    for (std::size_t pole = 0; pole < heights.size(); ++pole)
-        heights[pole] = plane.to_local({patch.x()[pole], patch.y()[pole], patch.z()[pole]}).z;
-    parts.x = std::move(heights);
-    parts.y = parts.z = Doubles(patch.x().size(), 0.0);
+    parts.x = std::move(numbers);
+    parts.y = parts.z = Doubles(parts.x.size(), 0.0);
     parts.fields.clear();
     parts.trims.clear();
     return *SplinePatch::make(std::move(parts));
+}
+
+SplinePatch heights_above(const SplinePatch& patch, const Placement& plane) {
+    Doubles heights(patch.x().size());
+    for (std::size_t pole = 0; pole < heights.size(); ++pole)
+        heights[pole] = plane.to_local({patch.x()[pole], patch.y()[pole], patch.z()[pole]}).z;
+    return as_function(patch, std::move(heights));
 }
 
 Result<LevelLines> level_lines(const SplinePatch& patch, const SplinePatch& function,

@@ -31,7 +31,8 @@ struct LevelLines {
 Result<LevelLines> level_lines(const SplinePatch& patch, const SplinePatch& function,
                                std::span<const double> levels, double tolerance_abs, const Run& run);
 
-// As x of a patch: the height above a plane.
+// As x of a patch over the same knots: numbers, one a pole; the height above a plane.
+SplinePatch as_function(const SplinePatch& patch, Column numbers);
 SplinePatch heights_above(const SplinePatch& patch, const Placement& plane);
 
 }  // namespace plume

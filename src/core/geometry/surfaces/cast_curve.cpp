@@ -11,6 +11,7 @@
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/trim_cells.hpp"
 
@@ -140,12 +141,11 @@ public:
     }
 
     bool returns(Parameters start, Parameters end) const {
-        return shadow_.same(start, end) && std::abs(start.u - end.u) < 0.5 * range(shadow_.patch().u()) &&
-               std::abs(start.v - end.v) < 0.5 * range(shadow_.patch().v());
+        return shadow_.same(start, end) && std::abs(start.u - end.u) < 0.5 * range_of(shadow_.patch().u()) &&
+               std::abs(start.v - end.v) < 0.5 * range_of(shadow_.patch().v());
     }
 
 private:
-    static double range(const SplineBasis& basis) { return basis.end() - basis.start(); }
     // How far, halfway between its points, a curve stands off in space from where it has to be.
     std::optional<double> deviation(const SplineCurve& curve, const std::vector<double>& parameters) const {
         double worst = 0;

@@ -11,11 +11,8 @@
 namespace plume {
 namespace {
 
-double range(const SplineBasis& basis) {
-    return basis.end() - basis.start();
-}
 double turned(double by, const SplineBasis& basis) {
-    return basis.closed ? std::remainder(by, range(basis)) : by;
+    return basis.closed ? std::remainder(by, range_of(basis)) : by;
 }
 double clamped_to(double at, const SplineBasis& basis) {
     return basis.closed ? at : std::clamp(at, basis.start(), basis.end());
@@ -24,7 +21,7 @@ double clamped_to(double at, const SplineBasis& basis) {
 // A step no longer than half of the direction: beside a tip, or nearly edge on, it would lead out of all
 // digits.
 double within_half(double by, const SplineBasis& basis) {
-    return std::clamp(by, -range(basis) / 2, range(basis) / 2);
+    return std::clamp(by, -range_of(basis) / 2, range_of(basis) / 2);
 }
 
 // Enough that no fold hides between two lines that the patch's poles can make.
@@ -107,13 +104,13 @@ std::vector<Parameters> Shadow::places_under(Flat wanted) const {
 }
 
 bool Shadow::same(Parameters a, Parameters b) const {
-    return std::abs(turned(a.u - b.u, patch_.u())) < 1e-6 * range(patch_.u()) &&
-           std::abs(turned(a.v - b.v, patch_.v())) < 1e-6 * range(patch_.v());
+    return std::abs(turned(a.u - b.u, patch_.u())) < 1e-6 * range_of(patch_.u()) &&
+           std::abs(turned(a.v - b.v, patch_.v())) < 1e-6 * range_of(patch_.v());
 }
 
 bool Shadow::is_on_rim(Parameters at) const {
     const auto ends = [](double t, const SplineBasis& basis) {
-        const double hardly = 1e-9 * range(basis);
+        const double hardly = 1e-9 * range_of(basis);
         return !basis.closed && (t <= basis.start() + hardly || t >= basis.end() - hardly);
     };
     return ends(at.u, patch_.u()) || ends(at.v, patch_.v());

@@ -8,6 +8,7 @@
 #include "core/geometry/curves/curve_crossings.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
@@ -55,10 +56,9 @@ private:
         return *with_poles(curve, [this](Vec3 at) { return to_square(at); });
     }
     Vec3 to_square(Vec3 at) const {
-        return {(at.x - patch_.u().start()) / range(patch_.u()),
-                (at.y - patch_.v().start()) / range(patch_.v()), 0};
+        return {(at.x - patch_.u().start()) / range_of(patch_.u()),
+                (at.y - patch_.v().start()) / range_of(patch_.v()), 0};
     }
-    static double range(const SplineBasis& basis) { return basis.end() - basis.start(); }
     static Vec3 place_in(const SplineCurve& curve, double share) {
         return evaluate(curve, std::lerp(curve.basis().start(), curve.basis().end(), share)).position;
     }
@@ -99,7 +99,7 @@ private:
     bool is_bound(const SplineCurve& piece, double turn) const {
         const SplineBasis& basis = piece.basis();
         const CurvePoint at = evaluate(piece, std::midpoint(basis.start(), basis.end()));
-        const double u = range(patch_.u()), v = range(patch_.v());
+        const double u = range_of(patch_.u()), v = range_of(patch_.v());
         const Vec3 along = unit_or_zero({at.along.x / u, at.along.y / v, 0});
         const Vec3 inwards = Vec3{-along.y * u, along.x * v, 0} * (turn * beside);
         const Vec3 there = at.position + inwards;

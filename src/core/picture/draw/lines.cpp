@@ -1,5 +1,6 @@
 #include "core/picture/draw/drawing.hpp"
 
+#include "core/data/not_finite.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/measures/bounds.hpp"
 
@@ -38,17 +39,11 @@ std::optional<std::pair<double, double>> shared_range(const std::vector<CurveSam
                                                       const std::string& colour_by) {
     const Field* const chosen = all.empty() ? nullptr : chosen_field(all.front().fields, colour_by, "");
     if (!chosen) return {};
-    double low = std::numeric_limits<double>::infinity(), high = -low;
+    FiniteRange range;
     for (const CurveSamples& samples : all)
-        for (const Field& field : samples.fields) {
-            if (field.name != chosen->name) continue;
-            for (const double value : field.values.span())
-                if (std::isfinite(value)) {
-                    low = std::min(low, value);
-                    high = std::max(high, value);
-                }
-        }
-    return low <= high ? std::optional(std::pair(low, high)) : std::nullopt;
+        for (const Field& field : samples.fields)
+            if (field.name == chosen->name) range.include(field.values);
+    return range.empty() ? std::nullopt : std::optional(std::pair(range.least, range.most));
 }
 
 // Steps between levels, where they are even ones; else they are counted.

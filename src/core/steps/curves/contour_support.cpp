@@ -58,8 +58,7 @@ Result<std::vector<double>> typed_levels(const Inputs& in, Dimension dimension) 
 
 // As the levels are measured.
 Result<LevelSteps> steps_of(const Inputs& in, Dimension dimension) {
-    if (dimension == a_length && in.all().contains("spacing") &&
-        std::holds_alternative<double>(in.all().at("spacing")))
+    if (std::holds_alternative<double>(in.all().at("spacing")))
         return LevelSteps{in.number("spacing"), in.number("start")};
     const auto read = [&](const char* slot) -> Result<double> {
         const Quantity quantity = in.quantity(slot);
@@ -90,10 +89,6 @@ Error no_level(const Inputs& in, std::pair<double, double> range, Dimension dime
         slot);
 }
 
-std::string counted(std::size_t count, const std::string& one, const std::string& many) {
-    return grouped_text(static_cast<std::int64_t>(count)) + " " + (count == 1 ? one : many);
-}
-
 std::string closed_words(std::size_t closed, std::size_t lines) {
     if (lines == 1) return closed == 1 ? "closed" : "open";
     if (closed == lines) return "all closed";
@@ -102,16 +97,16 @@ std::string closed_words(std::size_t closed, std::size_t lines) {
 
 void remark_on(const Contours& contours, double deviation, std::size_t closed, const Inputs& in,
                const Run& run) {
-    run.remark(counted(contours.lines.size(), "line", "lines") + ", " +
+    run.remark(count_text(contours.lines.size(), "line", "lines") + ", " +
                closed_words(closed, contours.lines.size()) + ". " +
                deviation_sentence(std::max(deviation, contours.deviation), in));
     if (contours.level_faces > 0)
-        run.remark(counted(contours.level_faces, "face lies in a level as a whole and counts as above it.",
-                           "faces lie in a level as a whole and count as above it."));
+        run.remark(count_text(contours.level_faces, "face lies in a level as a whole and counts as above it.",
+                              "faces lie in a level as a whole and count as above it."));
     if (contours.faces_without > 0)
-        run.remark_loss(counted(contours.faces_without,
-                                "face has a number that is not finite and is left out.",
-                                "faces have a number that is not finite and are left out."));
+        run.remark_loss(count_text(contours.faces_without,
+                                   "face has a number that is not finite and is left out.",
+                                   "faces have a number that is not finite and are left out."));
 }
 
 // The largest deviation of those that were changed.

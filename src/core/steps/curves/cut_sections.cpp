@@ -43,7 +43,7 @@ struct Sections {
 
 // Square to a direction, so far apart: levels, found at once.
 Result<Sections> parallel_sections(const Inputs& in, const Run& run) {
-    const Placement across = placement_of({}, way_of(in), {1, 0, 0});
+    const Placement across = plane_across(in);
     const auto form = heights_of(in.value("surface"), across, run);
     if (!form) return about_slot(form.error(), "surface");
     Sections sections{{across}, {}};

@@ -1,8 +1,7 @@
 #include <algorithm>
-#include <cmath>
-#include <limits>
 
 #include "core/base/text.hpp"
+#include "core/data/not_finite.hpp"
 #include "core/steps/curves/contour_support.hpp"
 #include "core/steps/curves/line_points.hpp"
 #include "core/steps/moves/axis_slots.hpp"
@@ -65,19 +64,13 @@ Result<Value> make(const Inputs& in, const Run& run) {
 
 // Between the ends of any of the numbers that are carried.
 double widest(const Value& thing) {
-    const auto span_of = [](const Column& column) {
-        double least = std::numeric_limits<double>::infinity(), most = -least;
-        for (const double number : column.span())
-            if (std::isfinite(number)) {
-                least = std::min(least, number);
-                most = std::max(most, number);
-            }
-        return least <= most ? most - least : 0;
-    };
     double span = 0;
     const auto look_at = [&](const std::vector<Field>& fields) {
-        for (const Field& field : fields)
-            span = std::max(span, span_of(field.values));
+        for (const Field& field : fields) {
+            FiniteRange range;
+            range.include(field.values);
+            if (!range.empty()) span = std::max(span, range.most - range.least);
+        }
     };
     if (const PointLattice* lattice = lattice_of(thing)) look_at(lattice->fields());
     if (const auto* mesh = std::get_if<Mesh>(&thing)) look_at(mesh->fields());

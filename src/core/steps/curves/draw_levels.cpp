@@ -1,4 +1,3 @@
-#include "core/geometry/measures/bounds.hpp"
 #include "core/steps/curves/contour_support.hpp"
 #include "core/steps/curves/line_points.hpp"
 #include "core/steps/moves/axis_slots.hpp"
@@ -6,13 +5,8 @@
 namespace plume {
 namespace {
 
-// Square to the direction, through the origin: heights are those of the world.
-Placement plane_of(const Inputs& in) {
-    return placement_of({}, way_of(in), {1, 0, 0});
-}
-
 Result<Value> make(const Inputs& in, const Run& run) {
-    const Placement plane = plane_of(in);
+    const Placement plane = plane_across(in);
     const auto form = heights_of(in.value("thing"), plane, run);
     if (!form) return about_slot(form.error(), "thing");
     const auto range = range_of(*form);
@@ -28,10 +22,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
 }
 
 Estimate estimate(const Inputs& in) {
-    const Vec3 size = bounds_of(in.value("thing")).size(), way = way_of(in);
-    const double extent = std::abs(size.x * way.x) + std::abs(size.y * way.y) + std::abs(size.z * way.z);
     const Value& thing = in.value("thing");
-    const double levels = level_count(in, extent);
+    const double levels = level_count(in, extent_along(thing, in));
     return with_points_estimate(contours_estimate(thing, levels), thing, levels, in);
 }
 

@@ -9,8 +9,6 @@
 namespace plume {
 namespace {
 
-constexpr double most_bays = 1e6;
-
 Result<std::size_t> bays_of(const SplineCurve& curve, const EvenSlots& slots, const Inputs& in) {
     const std::size_t least = curve.closed() ? 3 : 1;
     if (slots.by_bays) return std::max(in.count("bays"), least);

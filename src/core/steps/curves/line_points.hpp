@@ -12,6 +12,7 @@ inline constexpr const char* line_points_words =
 // The slots points, bays, step, within, shape and corner, behind those given.
 std::vector<SlotSpec> with_line_points(std::vector<SlotSpec> slots);
 
+inline constexpr double most_bays = 1e6;  // of one line
 // Of the slots that evening takes: bays, step, shape, corner.
 SlotSpec bays_slot();
 SlotSpec step_slot(std::string key);

@@ -43,7 +43,7 @@ StepKind rebuild_curve() {
                 for (const SplineCurve& curve : in.held<CurveSet>("curve").curves)
                     points += in.word("rule") == "bays"
                                   ? in.number("bays")
-                                  : std::min(1e6, polygon_length(curve) / in.number("spacing"));
+                                  : std::min(most_bays, polygon_length(curve) / in.number("spacing"));
                 return Estimate{read.bytes + points * 600, read.seconds + points * 1e-4};
             },
         .make = make,

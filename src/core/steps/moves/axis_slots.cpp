@@ -1,5 +1,9 @@
 #include "core/steps/moves/axis_slots.hpp"
 
+#include <cmath>
+
+#include "core/geometry/measures/bounds.hpp"
+
 namespace plume {
 
 SlotSpec axis_slot() {
@@ -48,6 +52,15 @@ Vec3 way_of(const Inputs& in) {
     if (direction == "y") return {0, 1, 0};
     if (direction == "placed") return in.held<Placements>("placement").present_placements().front().up;
     return {0, 0, 1};
+}
+
+Placement plane_across(const Inputs& in) {
+    return placement_of({}, way_of(in), {1, 0, 0});
+}
+
+double extent_along(const Value& thing, const Inputs& in) {
+    const Vec3 size = bounds_of(thing).size(), way = way_of(in);
+    return std::abs(size.x * way.x) + std::abs(size.y * way.y) + std::abs(size.z * way.z);
 }
 
 SlotSpec thing_slot() {

@@ -21,6 +21,10 @@ SlotSpec direction_slot();
 inline constexpr const char* direction_words = "{direction}[direction=placed| of {placement}]";
 std::vector<SlotSpec> with_direction(std::vector<SlotSpec> slots);
 Vec3 way_of(const Inputs& in);
+// Square to the direction, through the origin: heights above it are those along the direction.
+Placement plane_across(const Inputs& in);
+// How far a thing reaches along the direction, at most.
+double extent_along(const Value& thing, const Inputs& in);
 
 // The slot `thing`: anything that can be moved.
 SlotSpec thing_slot();

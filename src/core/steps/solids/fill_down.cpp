@@ -8,7 +8,7 @@ namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const Value& thing = in.value("surface");
-    Placement plane = placement_of({}, way_of(in), {1, 0, 0});
+    Placement plane = plane_across(in);
     const bool below = in.word("rule") == "below";
     double level = below ? 0 : in.number("level");
     if (below) {

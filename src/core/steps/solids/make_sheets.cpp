@@ -2,7 +2,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
 #include "core/geometry/curves/outline.hpp"
@@ -26,10 +26,9 @@ struct Stack {
     std::size_t count = 0;
 
     double foot(std::size_t sheet) const { return low + thickness * static_cast<double>(sheet); }
-    Placement at(double height) const {
-        Placement place = plane;
-        place.origin = plane.up * height;
-        return place;
+    // Under or over a place, at a height.
+    Placement at(Vec3 place, double height) const {
+        return placement_of(place + plane.up * (height - plane.to_local(place).z), plane.up, plane.along);
     }
 };
 
@@ -43,8 +42,7 @@ Result<Stack> stack_of(const Inputs& in, const FormToLevel& form) {
     const auto range = range_of(form);
     if (!range)
         return about_slot(Error{ErrorCode::empty_input, "", "holds no body", "Choose another."}, "bodies");
-    Stack stack{placement_of({}, way_of(in), {1, 0, 0}), range->first, range->second, in.number("thickness"),
-                0};
+    Stack stack{plane_across(in), range->first, range->second, in.number("thickness"), 0};
     const double sheets = std::ceil((range->second - range->first) / stack.thickness - 1e-9);
     constexpr double most_sheets = 100'000;
     if (sheets > most_sheets)
@@ -79,18 +77,14 @@ void add_pin_rings(const Stack& stack, double height, Pins& pins, CurveSet& outl
         if (auto region = Outline::make(curve)) regions.push_back(*std::move(region));
     constexpr int looked_at = 32;
     for (const Vec3 pin : pins.places) {
-        const Placement at = placement_of(pin - stack.plane.up * (stack.plane.to_local(pin).z - height),
-                                          stack.plane.up, stack.plane.along);
+        const Placement at = stack.at(pin, height);
         int inside = 0;
         for (int step = 0; step < looked_at; ++step) {
             const double angle = 2 * std::numbers::pi * step / looked_at;
             const Vec3 place = at.to_world({pins.radius * std::cos(angle), pins.radius * std::sin(angle), 0});
-            inside += std::ranges::count_if(regions,
-                                            [&](const Outline& region) { return region.contains(place); }) %
-                                  2 ==
-                              1
-                          ? 1
-                          : 0;
+            const auto around =
+                std::ranges::count_if(regions, [&](const Outline& region) { return region.contains(place); });
+            if (around % 2 == 1) ++inside;
         }
         if (inside == looked_at)
             outlines.curves.push_back(ellipse(at, pins.radius, pins.radius));
@@ -143,8 +137,7 @@ Status add_upright(const Stack& stack, const FormToLevel& form, Pins& pins, cons
 Result<SolidSet> pin_bodies(const Stack& stack, const Pins& pins, const Run& run) {
     SolidSet bodies;
     for (const Vec3 pin : pins.places) {
-        const double below = stack.low - stack.thickness - stack.plane.to_local(pin).z;
-        const Placement at = placement_of(pin + stack.plane.up * below, stack.plane.up, stack.plane.along);
+        const Placement at = stack.at(pin, stack.low - stack.thickness);
         const auto faces = plane_fills(CurveSet{{ellipse(at, pins.radius, pins.radius)}}, run);
         if (!faces) return faces.error();
         auto body = extruded(faces->front(),
@@ -157,11 +150,8 @@ Result<SolidSet> pin_bodies(const Stack& stack, const Pins& pins, const Run& run
 
 // The room of a sheet, wider than the form.
 Result<Body> slab_of(const Stack& stack, std::size_t sheet, const Box& around, const Run& run) {
-    const Vec3 centre = around.centre();
     const double reach = around.diagonal();
-    const Placement at =
-        placement_of(centre + stack.plane.up * (stack.foot(sheet) - stack.plane.to_local(centre).z),
-                     stack.plane.up, stack.plane.along);
+    const Placement at = stack.at(around.centre(), stack.foot(sheet));
     CurvePoints corners;
     corners.closed = true;
     for (const auto& [x, y] : {std::pair{-1.0, -1.0}, {1.0, -1.0}, {1.0, 1.0}, {-1.0, 1.0}})
@@ -198,22 +188,19 @@ Status add_slices(const Stack& stack, const Inputs& in, const Pins& pins, const 
 }
 
 void remark_on(const Stack& stack, const Sheets& sheets, const Pins& pins, const Inputs& in, const Run& run) {
-    const auto counted = [](std::size_t count, const char* one, const char* many) {
-        return grouped_text(static_cast<std::int64_t>(count)) + " " + (count == 1 ? one : many);
-    };
     const auto volume = [&](const SolidSet& set) {
         return quantity_text({figures_of(set).volume, {3, 0}}, in.units());
     };
-    run.remark(counted(stack.count, "sheet", "sheets") + " of " +
-               counted(sheets.set.bodies.size(), "body", "bodies") + ": " + volume(sheets.set) +
+    run.remark(count_text(stack.count, "sheet", "sheets") + " of " +
+               count_text(sheets.set.bodies.size(), "body", "bodies") + ": " + volume(sheets.set) +
                ", the form " + volume(in.held<SolidSet>("bodies")) + ".");
     if (pins.left_out > 0)
-        run.remark_loss("Pins would break out of a sheet " + counted(pins.left_out, "time", "times") +
+        run.remark_loss("Pins would break out of a sheet " + count_text(pins.left_out, "time", "times") +
                         " and make no hole there.");
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto form = heights_of(in.value("bodies"), placement_of({}, way_of(in), {1, 0, 0}), run);
+    const auto form = heights_of(in.value("bodies"), plane_across(in), run);
     if (!form) return about_slot(form.error(), "bodies");
     const auto stack = stack_of(in, *form);
     if (!stack) return stack.error();
@@ -230,9 +217,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
 
 Estimate estimate(const Inputs& in) {
     const Value& bodies = in.value("bodies");
-    const Vec3 size = bounds_of(bodies).size(), way = way_of(in);
-    const double extent = std::abs(size.x * way.x) + std::abs(size.y * way.y) + std::abs(size.z * way.z);
-    const double sheets = extent / in.number("thickness") + 1;
+    const double sheets = extent_along(bodies, in) / in.number("thickness") + 1;
     const double holes =
         in.word("pins") == "none" ? 0 : sheets * static_cast<double>(in.lattice("places").point_count());
     if (in.word("walls") == "upright") {
@@ -253,25 +238,20 @@ StepKind make_sheets() {
         .sentence = std::string("Cut {bodies} into sheets of {thickness} along ") + direction_words +
                     ", with {walls} walls[walls=upright|, by their outline {outline}], {pins}"
                     "[pins=holes| of {diameter} at {places}].",
-        .slots =
-            [] {
-                std::vector<SlotSpec> slots = with_direction(
-                    {bodies_slot(), length_above_zero_slot("thickness", "Thickness", "18 mm"),
-                     choice_slot("walls", "Walls",
-                                 {{"upright", "upright", "as they are sawn: square to the sheet"},
-                                  {"slope", "sloping", "as the form slopes: slices of it"}}),
-                     choice_slot("outline", "Outline",
-                                 {{"middle", "in the middle", "halfway up the sheet"},
-                                  {"foot", "at the foot", "of the sheet"},
-                                  {"top", "at the top", "of the sheet"}}),
-                     choice_slot("pins", "Pins",
-                                 {{"none", "without pins", "no holes"},
-                                  {"holes", "with pin holes",
-                                   "through all sheets, where there is room around them"}}),
-                     length_above_zero_slot("diameter", "Diameter", "8 mm"),
-                     reference_slot("places", "Places", {Kind::points, Kind::field})});
-                return slots;
-            }(),
+        .slots = with_direction({bodies_slot(), length_above_zero_slot("thickness", "Thickness", "18 mm"),
+                                 choice_slot("walls", "Walls",
+                                             {{"upright", "upright", "as they are sawn: square to the sheet"},
+                                              {"slope", "sloping", "as the form slopes: slices of it"}}),
+                                 choice_slot("outline", "Outline",
+                                             {{"middle", "in the middle", "halfway up the sheet"},
+                                              {"foot", "at the foot", "of the sheet"},
+                                              {"top", "at the top", "of the sheet"}}),
+                                 choice_slot("pins", "Pins",
+                                             {{"none", "without pins", "no holes"},
+                                              {"holes", "with pin holes",
+                                               "through all sheets, where there is room around them"}}),
+                                 length_above_zero_slot("diameter", "Diameter", "8 mm"),
+                                 reference_slot("places", "Places", {Kind::points, Kind::field})}),
         .results = {Kind::bodies},
         .result_name = "sheets",
         .help =
