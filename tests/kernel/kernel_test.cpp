@@ -25,6 +25,7 @@
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/thickened.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/bending.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
 #include "core/surfaces/round_surfaces.hpp"
@@ -96,7 +97,7 @@ TEST(Kernel, PatchesAgreeWithTheirDerivativesCurvaturesAndAreas) {
             EXPECT_LT(length(at.point.along_v - vec(along_v)), 1e-10);
             GeomLProp_SLProps properties(other, u, v, 2, 1e-9);
             if (!properties.IsCurvatureDefined()) continue;
-            const Curvatures curvatures = curvatures_of(at);
+            const Bending curvatures = bending_of(at);
             EXPECT_NEAR(curvatures.least, properties.MinCurvature(), 1e-8);
             EXPECT_NEAR(curvatures.most, properties.MaxCurvature(), 1e-8);
         }

@@ -59,6 +59,9 @@ Result<Mesh> Mesh::make(Parts parts) {
             return broken("needs one number of ‘" + field.name + "’ per vertex");
     if (parts.first.empty() || parts.first.front() != 0 || parts.first.back() != parts.corners.size())
         return broken("has faces that do not cover their corners");
+    for (const Field& field : parts.face_fields)
+        if (field.values.size() + 1 != parts.first.size())
+            return broken("needs one number of ‘" + field.name + "’ per face");
     if (const char* fault = first_fault(parts)) return broken(fault);
     if (!parts_follow(parts)) return broken("has parts that do not follow each other");
     if (parts.part_starts.size() == 1) parts.part_starts.clear();

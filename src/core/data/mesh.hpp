@@ -2,7 +2,8 @@
 // Mesh: polygon faces over shared vertices.
 //
 // Layout. x, y, z: one entry per vertex. Face f has the corners corners[first[f]] .. corners[first[f+1]-1],
-// anticlockwise seen from outside; `first` has face_count + 1 entries. Fields hold one number per vertex.
+// anticlockwise seen from outside; `first` has face_count + 1 entries. Fields hold one number per vertex,
+// face fields one per face; one name may stand for numbers of both.
 // Parts (posts, tubes, copies) are runs of faces: `part_starts` has the first face of each, from 0 on.
 // Immutable; safe to read from any number of threads.
 
@@ -25,6 +26,7 @@ public:
         std::vector<std::uint32_t> corners;
         std::vector<Field> fields;
         std::vector<std::uint32_t> part_starts = {};  // empty: the mesh is one part
+        std::vector<Field> face_fields = {};
     };
 
     // Checks that faces have at least three different corners, every index exists and parts follow each other
@@ -43,6 +45,7 @@ public:
     const Column& z() const { return parts_->z; }
     Vec3 vertex(std::size_t index) const { return {x()[index], y()[index], z()[index]}; }
     const std::vector<Field>& fields() const { return parts_->fields; }
+    const std::vector<Field>& face_fields() const { return parts_->face_fields; }
     const Parts& parts() const { return *parts_; }
     Box bounds() const;
 

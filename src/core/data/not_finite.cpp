@@ -35,10 +35,15 @@ public:
         look(std::array<const Column*, 3>{&item.x(), &item.y(), &item.z()}, what, there, named);
         look(item.fields(), there, named);
     }
-    void look_at_bodies(const std::vector<Field>& fields) {
+    // Bodies, faces.
+    void look_at(const std::vector<Field>& fields, const std::string& what) {
         look(
             fields, [](std::size_t) { return true; },
-            [](std::size_t index) { return "body " + std::to_string(index); });
+            [&](std::size_t index) { return what + " " + std::to_string(index); });
+    }
+    void look(const Mesh& mesh) {
+        look(mesh, "vertex");
+        look_at(mesh.face_fields(), "face");
     }
     void look(const Quantity& number) {
         if (!std::isfinite(number.value)) sentences_.emplace_back("The number is not finite.");
@@ -124,7 +129,7 @@ std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& s
     std::visit(Overloaded{[&](const PointLattice& lattice) { search.look(lattice); },
                           [&](const FieldOnPoints& item) { search.look(item.points); },
                           [](const Attractors&) {},  // refuse such numbers when they are made
-                          [&](const Mesh& mesh) { search.look(mesh, "vertex"); },
+                          [&](const Mesh& mesh) { search.look(mesh); },
                           [&](const SurfaceSet& set) {
                               for (const SplinePatch& patch : set.patches)
                                   search.look(patch, "pole");
@@ -136,9 +141,9 @@ std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& s
                           [&](const DirectionsOnPoints& item) { search.look(item.points); },
                           [&](const Placements& item) { search.look(item.origins()); },
                           [&](const SolidSet& set) {
-                              search.look_at_bodies(set.fields);
+                              search.look_at(set.fields, "body");
                               for (const Body& body : set.bodies) {
-                                  if (!body.exact()) search.look(body.mesh(), "vertex");
+                                  if (!body.exact()) search.look(body.mesh());
                                   for (const SplinePatch& patch : body.patches())
                                       search.look(patch, "pole");
                               }

@@ -39,6 +39,7 @@ void add_positions(ByteCounter& counter, const Positioned& item) {
 
 void add_mesh(ByteCounter& counter, const Mesh& mesh) {
     add_positions(counter, mesh);
+    counter.add(mesh.face_fields());
     counter.add((mesh.corner_count() + mesh.face_count() + 1) * sizeof(std::uint32_t));
 }
 
@@ -231,6 +232,11 @@ std::vector<std::string> field_names(const Value& value) {
     if (const auto* set = std::get_if<SolidSet>(&value))
         for (const Field& field : set->fields)
             names.push_back(field.name);
+    if (const auto* mesh = std::get_if<Mesh>(&value))
+        for (const Field& field : mesh->face_fields()) {
+            std::erase(names, field.name);
+            names.push_back(field.name);
+        }
     if (const auto* item = std::get_if<FieldOnPoints>(&value)) {
         std::erase(names, item->name);
         names.push_back(item->name);

@@ -132,6 +132,30 @@ Table vertices_table(const Mesh& mesh) {
     return table;
 }
 
+Table faces_table(const Mesh& mesh) {
+    Table table{{}, mesh.face_count(), "faces"};
+    add_whole(table, "face", false, [](std::size_t row) { return static_cast<double>(row); });
+    add_whole(table, "part", mesh.part_count() == 1,
+              [&mesh](std::size_t row) { return static_cast<double>(mesh.part_of(row)); });
+    add_whole(table, "corners", false,
+              [&mesh](std::size_t row) { return static_cast<double>(mesh.face(row).size()); });
+    for (const auto& [name, part] : coordinates)
+        add(table, name, a_length, [&mesh, part = part](std::size_t row) {
+            double sum = 0;
+            for (const std::uint32_t corner : mesh.face(row))
+                sum += mesh.vertex(corner).*part;
+            return sum / static_cast<double>(mesh.face(row).size());
+        });
+    for (const Field& field : mesh.face_fields())
+        add_column(table, field.name, field.values, field.dimension, {});
+    table.item_of_row = [&mesh](std::size_t row) { return std::optional(mesh.part_of(row)); };
+    table.row_of_item = [&mesh](std::size_t item) -> std::optional<std::size_t> {
+        if (item >= mesh.part_count() || mesh.face_count() == 0) return {};
+        return mesh.part(item).begin;
+    };
+    return table;
+}
+
 Table bodies_table(const SolidSet& set) {
     const std::vector<Body>& bodies = set.bodies;
     Table table{{}, bodies.size(), "bodies"};
@@ -283,7 +307,9 @@ Table columns_of(const Value& value) {
                    [](const DirectionsOnPoints& item) { return with_points(item.points, "points"); },
                    [](const Placements& item) { return placements_table(item); },
                    [](const Attractors& item) { return attractors_table(item.items()); },
-                   [](const Mesh& mesh) { return vertices_table(mesh); },
+                   [](const Mesh& mesh) {
+                       return mesh.face_fields().empty() ? vertices_table(mesh) : faces_table(mesh);
+                   },
                    [](const SurfaceSet& set) { return poles_table(set); },
                    [](const CurveSet& set) { return curves_table(set); },
                    [](const SolidSet& set) { return bodies_table(set); },

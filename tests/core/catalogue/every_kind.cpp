@@ -27,7 +27,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"surface.span fourth", "west"},    {"points.crossings cutter", "north"},
         {"body.cells points", "stack"},     {"curve.section planes", "stations"},
         {"curve.section rail", "north"},    {"curve.isolines thing", "reach"},
-        {"curve.split cutter", "loop"}};
+        {"curve.split cutter", "loop"},      {"thing.measure thing", "hills"},
+        {"field.of_form goals", "perches"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -74,7 +75,11 @@ public:
                         numbers.insert(numbers.end(), {item.position.x * metre_, item.position.y * metre_,
                                                        item.position.z * metre_, item.weight});
                 },
-                [&](const Mesh& mesh) { add_columns(mesh); },
+                [&](const Mesh& mesh) {
+                    add_columns(mesh);
+                    for (const Field& field : mesh.face_fields())
+                        add(field.values, factor(field.dimension));
+                },
                 [&](const SurfaceSet& surfaces) {
                     for (const SplinePatch& patch : surfaces.patches) {
                         add_columns(patch);

@@ -48,6 +48,10 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "number.body axis y",  // BodyMoments.OfBoxesBallsAndRings
         "surface.trim direction x",
         "surface.trim direction y",      // TrimSteps.OutlinesAreCastAlongAnyAxis
+        "thing.measure what area",
+        "thing.measure what longest",
+        "thing.measure what shortest",
+        "thing.measure what flatness",   // MeasureSkin.FacesOfAMeshCarryTheirNumbers
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
     };
     return known.contains(kind + ' ' + choice + ' ' + word);

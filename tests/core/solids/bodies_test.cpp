@@ -18,6 +18,7 @@
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/bending.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/plane_fill.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
@@ -94,7 +95,7 @@ TEST(PatchEvaluator, AgreesWithDifferencesOnARationalPatch) {
     EXPECT_LT(length(at.bend_uv - slope(0, h).first), 1e-6);
     EXPECT_LT(length(at.bend_vv - slope(0, h).second), 1e-6);
     // Of a torus one principal radius is that of its tube everywhere.
-    const Curvatures curvatures = curvatures_of(at);
+    const Bending curvatures = bending_of(at);
     EXPECT_NEAR(std::max(std::abs(curvatures.least), std::abs(curvatures.most)), 0.5, 1e-12);
 }
 

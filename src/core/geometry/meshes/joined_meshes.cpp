@@ -3,6 +3,27 @@
 #include <algorithm>
 
 namespace plume {
+namespace {
+
+// Those that every mesh carries, end to end.
+std::vector<Field> fields_of_all(const std::vector<Mesh>& meshes,
+                                 const std::vector<Field>& (Mesh::*fields)() const) {
+    std::vector<Field> result;
+    if (meshes.empty()) return result;
+    for (const Field& field : (meshes.front().*fields)()) {
+        Doubles values;
+        const bool everywhere = std::ranges::all_of(meshes, [&](const Mesh& mesh) {
+            const auto found = std::ranges::find((mesh.*fields)(), field.name, &Field::name);
+            if (found == (mesh.*fields)().end()) return false;
+            values.insert(values.end(), found->values.span().begin(), found->values.span().end());
+            return true;
+        });
+        if (everywhere) result.push_back({field.name, std::move(values), field.dimension});
+    }
+    return result;
+}
+
+}  // namespace
 
 Result<Mesh> joined(const std::vector<Mesh>& meshes) {
     if (meshes.size() == 1) return meshes.front();
@@ -22,16 +43,8 @@ Result<Mesh> joined(const std::vector<Mesh>& meshes) {
             parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
         }
     }
-    for (const Field& field : meshes.empty() ? std::vector<Field>{} : meshes.front().fields()) {
-        Doubles values;
-        for (const Mesh& mesh : meshes) {
-            const auto found = std::ranges::find(mesh.fields(), field.name, &Field::name);
-            if (found == mesh.fields().end()) break;
-            values.insert(values.end(), found->values.span().begin(), found->values.span().end());
-        }
-        if (values.size() == x.size())
-            parts.fields.push_back({field.name, std::move(values), field.dimension});
-    }
+    parts.fields = fields_of_all(meshes, &Mesh::fields);
+    parts.face_fields = fields_of_all(meshes, &Mesh::face_fields);
     parts.x = std::move(x);
     parts.y = std::move(y);
     parts.z = std::move(z);

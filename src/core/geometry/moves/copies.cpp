@@ -268,6 +268,7 @@ Mesh welded(const Mesh& mesh, double tolerance_abs) {
                       .corners = {},
                       .fields = gathered(mesh.fields(), kept)};
     std::size_t part = 0;
+    std::vector<std::size_t> kept_faces;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         std::vector<std::uint32_t> corners;
         for (const std::uint32_t corner : mesh.face(face))
@@ -278,9 +279,11 @@ Mesh welded(const Mesh& mesh, double tolerance_abs) {
             parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));
             part = of;
         }
+        kept_faces.push_back(face);
         parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
         parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
     }
+    parts.face_fields = gathered(mesh.face_fields(), kept_faces);
     Result<Mesh> result = Mesh::make(std::move(parts));
     return result ? *std::move(result) : mesh;
 }

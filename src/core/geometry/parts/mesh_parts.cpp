@@ -15,12 +15,13 @@ constexpr auto unused = std::numeric_limits<std::uint32_t>::max();
 
 Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask) {
     Mesh::Parts parts;
-    std::vector<std::uint32_t> number(mesh.vertex_count(), unused), kept;
+    std::vector<std::uint32_t> number(mesh.vertex_count(), unused), kept, kept_faces;
     for (std::size_t part = 0; part < mesh.part_count(); ++part) {
         if (mask[part] == 0) continue;
         parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));
         const Mesh::Faces faces = mesh.part(part);
         for (std::size_t face = faces.begin; face < faces.end; ++face) {
+            kept_faces.push_back(static_cast<std::uint32_t>(face));
             for (const std::uint32_t corner : mesh.face(face)) {
                 if (number[corner] == unused) {
                     number[corner] = static_cast<std::uint32_t>(kept.size());
@@ -35,6 +36,7 @@ Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask) {
     parts.y = gathered(mesh.y(), kept);
     parts.z = gathered(mesh.z(), kept);
     parts.fields = gathered(mesh.fields(), kept);
+    parts.face_fields = gathered(mesh.face_fields(), kept_faces);
     Result<Mesh> made = Mesh::make(std::move(parts));
     assert(made);
     return *std::move(made);

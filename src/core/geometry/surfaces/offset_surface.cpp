@@ -10,6 +10,7 @@
 #include "core/geometry/curves/spline_system.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/bending.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 
 namespace plume {
@@ -326,7 +327,7 @@ std::optional<TightestSide> tightest_on(const SplinePatch& patch, int side) {
             double most = 0;
             for (const double at : u) {
                 const SurfaceBend bend = evaluator.bend_at(at, v[row]);
-                const Curvatures curvatures = curvatures_of(bend);
+                const Bending curvatures = bending_of(bend);
                 const double curvature = side > 0 ? curvatures.most : -curvatures.least;
                 if (!(curvature > most * (1 + 1e-9)) || !std::isfinite(curvature)) continue;
                 most = curvature;

@@ -232,20 +232,6 @@ double PatchEvaluator::field_at(std::size_t field, double u, double v) const {
     });
 }
 
-Curvatures curvatures_of(const SurfaceBend& bend) {
-    const Vec3 &u = bend.point.along_u, &v = bend.point.along_v;
-    const Vec3 normal = unit_or_zero(cross(u, v));
-    // First and second fundamental form (do Carmo, Differential Geometry of Curves and Surfaces, ch. 3.3).
-    const double e = dot(u, u), f = dot(u, v), g = dot(v, v);
-    const double l = dot(bend.bend_uu, normal), m = dot(bend.bend_uv, normal), n = dot(bend.bend_vv, normal);
-    const double area = e * g - f * f;
-    // At a tip one derivative is nothing but rounding, as normal_at() has it.
-    if (!(std::sqrt(area) > 1e-9 * (e + g)) || !std::isfinite(area)) return {};
-    const double mean = (e * n - 2 * f * m + g * l) / (2 * area), gauss = (l * n - m * m) / area;
-    const double apart = std::sqrt(std::max(0.0, mean * mean - gauss));
-    return {mean - apart, mean + apart};
-}
-
 Vec3 normal_at(const PatchEvaluator& patch, const SplineBasis& u_basis, const SplineBasis& v_basis, double u,
                double v) {
     const SurfacePoint here = patch.at(u, v);

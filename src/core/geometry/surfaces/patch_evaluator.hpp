@@ -7,11 +7,6 @@
 
 namespace plume {
 
-struct SurfaceBend {
-    SurfacePoint point;
-    Vec3 bend_uu, bend_uv, bend_vv;  // second derivatives
-};
-
 class PatchEvaluator {
 public:
     explicit PatchEvaluator(const SplinePatch& patch);
@@ -33,13 +28,6 @@ private:
     // Weighted x, y, z and the weight of every pole, so that they are read in one go.
     std::vector<double> places_;
 };
-
-// The two principal curvatures (1 / radius, signed: above 0 where the surface bends towards its normal); zero
-// where the surface stands still.
-struct Curvatures {
-    double least = 0, most = 0;
-};
-Curvatures curvatures_of(const SurfaceBend& bend);
 
 // The unit normal; where a rim is drawn together to a tip, the one its places have just inside.
 Vec3 normal_at(const PatchEvaluator& patch, const SplineBasis& u_basis, const SplineBasis& v_basis, double u,

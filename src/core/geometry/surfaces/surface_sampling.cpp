@@ -1,11 +1,13 @@
 #include "core/geometry/surfaces/surface_sampling.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 
 namespace plume {
 namespace {
@@ -144,6 +146,89 @@ bool visit_points(const SplinePatch& patch, const std::vector<double>& u, const 
                 each(column, row,
                      point_at(curve.data(), across.data(), poles, weight_channel, patch.rational(),
                               bases_u[column], patch.u().degree));
+        }
+    });
+}
+
+namespace {
+
+// The three curves of constant v whose poles are those of the patch under the values, slopes and bends of v,
+// pole after pole: x, y, z and a number that fills the lane.
+struct BendRow {
+    std::array<std::vector<std::array<double, 4>>, 3> curves;
+};
+
+void set_row(BendRow& row, const SplinePatch& patch, const BasisBends& v) {
+    const std::size_t poles = patch.u().pole_count();
+    const std::array<const std::array<double, highest_degree + 1>*, 3> shares{&v.at.values, &v.at.slopes,
+                                                                              &v.bends};
+    for (std::size_t order = 0; order < 3; ++order) row.curves[order].assign(poles, {});
+    for (std::size_t b = 0; b <= static_cast<std::size_t>(patch.v().degree); ++b) {
+        const std::size_t first = (v.at.first + b) * poles;
+        const double *x = patch.x().data() + first, *y = patch.y().data() + first, *z = patch.z().data() + first;
+        for (std::size_t order = 0; order < 3; ++order) {
+            const double share = (*shares[order])[b];
+            for (std::size_t a = 0; a < poles; ++a) {
+                std::array<double, 4>& pole = row.curves[order][a];
+                pole[0] += share * x[a];
+                pole[1] += share * y[a];
+                pole[2] += share * z[a];
+            }
+        }
+    }
+}
+
+template <std::size_t known_degree>
+Vec3 on_row(const std::vector<std::array<double, 4>>& curve, const BasisBends& u,
+            const std::array<double, highest_degree + 1>& shares, std::size_t degree) {
+    const std::size_t p = known_degree > 0 ? known_degree : degree;
+    std::array<double, 4> sum{};
+    const std::array<double, 4>* pole = curve.data() + u.at.first;
+    for (std::size_t a = 0; a <= p; ++a)
+        for (std::size_t lane = 0; lane < 4; ++lane)
+            sum[lane] += shares[a] * pole[a][lane];
+    return {sum[0], sum[1], sum[2]};
+}
+
+template <std::size_t known_degree>
+SurfaceBend bend_on(const BendRow& row, const BasisBends& u, std::size_t degree) {
+    const auto on = [&](std::size_t order, const std::array<double, highest_degree + 1>& shares) {
+        return on_row<known_degree>(row.curves[order], u, shares, degree);
+    };
+    return {{on(0, u.at.values), on(0, u.at.slopes), on(1, u.at.values)},
+            on(0, u.bends), on(1, u.at.slopes), on(2, u.at.values)};
+}
+
+std::vector<BasisBends> basis_bends_on(const SplineBasis& basis, const std::vector<double>& parameters) {
+    std::vector<BasisBends> bases;
+    bases.reserve(parameters.size());
+    for (const double parameter : parameters)
+        bases.push_back(basis_bends_at(basis, parameter));
+    return bases;
+}
+
+}  // namespace
+
+bool visit_bends(const SplinePatch& patch, const std::vector<double>& u, const std::vector<double>& v,
+                 const EachBend& each, const Run& run) {
+    const std::size_t rows_a_block = std::max<std::size_t>(1, 4096 / u.size());
+    if (patch.rational()) {
+        const PatchEvaluator evaluator(patch);
+        return parallel_blocks(v.size(), rows_a_block, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t row = begin; row < end; ++row)
+                for (std::size_t column = 0; column < u.size(); ++column)
+                    each(column, row, evaluator.bend_at(u[column], v[row]));
+        });
+    }
+    const std::vector<BasisBends> bases_u = basis_bends_on(patch.u(), u), bases_v = basis_bends_on(patch.v(), v);
+    const auto degree = static_cast<std::size_t>(patch.u().degree);
+    return parallel_blocks(v.size(), rows_a_block, run, [&](std::size_t begin, std::size_t end) {
+        BendRow curves;
+        for (std::size_t row = begin; row < end; ++row) {
+            set_row(curves, patch, bases_v[row]);
+            for (std::size_t column = 0; column < u.size(); ++column)
+                each(column, row, degree == 3 ? bend_on<3>(curves, bases_u[column], degree)
+                                              : bend_on<0>(curves, bases_u[column], degree));
         }
     });
 }

@@ -26,6 +26,10 @@ struct SurfaceSamples {
 struct SurfacePoint {
     Vec3 position, along_u, along_v;  // first derivatives
 };
+struct SurfaceBend {
+    SurfacePoint point;
+    Vec3 bend_uu, bend_uv, bend_vv;  // second derivatives
+};
 SurfacePoint evaluate(const SplinePatch& patch, double u, double v);
 
 // Calls `each` with the numbers of the parameters and the place there, rows of one v on one thread. False:
@@ -33,6 +37,11 @@ SurfacePoint evaluate(const SplinePatch& patch, double u, double v);
 using EachPoint = std::function<void(std::size_t a, std::size_t b, const SurfacePoint& point)>;
 bool visit_points(const SplinePatch& patch, const std::vector<double>& u, const std::vector<double>& v,
                   const EachPoint& each, const Run& run);
+
+// Likewise, with second derivatives.
+using EachBend = std::function<void(std::size_t a, std::size_t b, const SurfaceBend& bend)>;
+bool visit_bends(const SplinePatch& patch, const std::vector<double>& u, const std::vector<double>& v,
+                 const EachBend& each, const Run& run);
 
 // Parameters of one direction to sample at; a closed direction ends before its seam.
 struct SampleLines {

@@ -69,6 +69,18 @@ private:
     double low_ = 0, scale_ = 0;
 };
 
+// Of a mesh: by the numbers of its faces where the name chosen is one of theirs, else by its vertices'.
+class MeshColours {
+public:
+    MeshColours(const Mesh& mesh, const std::string& wanted, Drawable& drawable);
+
+    float at(std::size_t face, std::size_t vertex) const { return colours_.at(by_face_ ? face : vertex); }
+
+private:
+    bool by_face_;
+    Colours colours_;
+};
+
 struct Floats {
     float x, y, z;
 };
@@ -92,9 +104,9 @@ void add_line(Vec3 from, Vec3 to, float colour, Drawable& drawable);
 
 // Flat facets with their edges, or with the normals and edges that creases give them.
 void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Creases* creases,
-                const Colours& colours, const Run& run, Drawable& drawable);
+                const MeshColours& colours, const Run& run, Drawable& drawable);
 // A mesh all of whose parts are one shape; false when it is none, or has too many even of boxes.
-bool draw_repeats(const Mesh& mesh, const Colours& colours, const DrawOptions& options, const Run& run,
+bool draw_repeats(const Mesh& mesh, const MeshColours& colours, const DrawOptions& options, const Run& run,
                   Drawable& drawable);
 Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, const Run& run,
                  Drawable& drawable);

@@ -26,7 +26,7 @@ std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
 }
 
 // Leaves in `faces` those of which something is drawn.
-Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const Colours& colours,
+Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const MeshColours& colours,
                  std::size_t most, bool coarse, const Run& run, Drawable& drawable) {
     auto triangles = draft_of(mesh, faces, most, run);
     if (!triangles) return triangles.error();
@@ -43,7 +43,7 @@ Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const Colo
         for (std::size_t corner = 0; corner < 3; ++corner) {
             indices.push_back(static_cast<std::uint32_t>(drawable.vertices.size()));
             drawable.vertices.push_back(vertex(triangle.corners[corner], drawable.origin, normal,
-                                               colours.at(triangle.vertices[corner])));
+                                               colours.at(triangle.face, triangle.vertices[corner])));
         }
     }
     return Done{};
@@ -56,13 +56,23 @@ std::size_t triangle_count_of(const Mesh& mesh) {
 // Where faces of a body turn by more, there is an edge.
 constexpr double crease_rad = 0.45;
 
+bool chosen_of_faces(const Mesh& mesh, const std::string& wanted) {
+    return wanted.empty() ? !mesh.face_fields().empty()
+                          : std::ranges::find(mesh.face_fields(), wanted, &Field::name) != mesh.face_fields().end();
+}
+
 }  // namespace
+
+MeshColours::MeshColours(const Mesh& mesh, const std::string& wanted, Drawable& drawable)
+    : by_face_(chosen_of_faces(mesh, wanted)),
+      colours_(by_face_ ? mesh.face_fields() : mesh.fields(), wanted, "", drawable,
+               [](std::size_t) { return true; }) {}
 
 // Facets are shaded flat: every corner gets a vertex of its own with the facet's normal, or the one that the
 // creases give it. Where each facet's corners come to stand is counted first, so that facets are written side
 // by side.
 void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const Creases* creases,
-                const Colours& colours, const Run& run, Drawable& drawable) {
+                const MeshColours& colours, const Run& run, Drawable& drawable) {
     std::vector<std::uint32_t> first(faces.size() + 1, 0);
     for (std::size_t at = 0; at < faces.size(); ++at)
         first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
@@ -83,7 +93,7 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
             for (std::uint32_t corner = 0; corner < count; ++corner) {
                 drawable.vertices[start + corner] =
                     vertex(mesh.vertex(corners[corner]), drawable.origin,
-                           creases ? creases->normals[start + corner] : normal, colours.at(corners[corner]));
+                           creases ? creases->normals[start + corner] : normal, colours.at(faces[at], corners[corner]));
                 drawable.edges[2 * static_cast<std::size_t>(start + corner)] = start + corner;
                 drawable.edges[2 * static_cast<std::size_t>(start + corner) + 1] =
                     start + (corner + 1) % count;
@@ -109,7 +119,7 @@ namespace {
 
 // More facets than can be seen are drawn by fewer, without edges, which would stand too close to be told
 // apart.
-Status draw_whole(const Mesh& mesh, std::vector<std::uint32_t>& faces, bool creased, const Colours& colours,
+Status draw_whole(const Mesh& mesh, std::vector<std::uint32_t>& faces, bool creased, const MeshColours& colours,
                   const DrawOptions& options, const Run& run, Drawable& drawable) {
     drawable.thinned = triangle_count_of(mesh) > options.most_triangles;
     if (drawable.thinned)
@@ -128,7 +138,7 @@ Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, con
                  Drawable& drawable) {
     settle(drawable, mesh.bounds());
     drawable.refines = false;
-    const Colours colours(mesh.fields(), options.colour_by, "", drawable, [](std::size_t) { return true; });
+    const MeshColours colours(mesh, options.colour_by, drawable);
     std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
     const bool whole = faces.size() == mesh.face_count();
     const bool repeated = whole && !creased && draw_repeats(mesh, colours, options, run, drawable);

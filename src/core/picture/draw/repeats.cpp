@@ -17,18 +17,18 @@ namespace {
 
 constexpr std::size_t box_triangles = 12;
 
-// One number for each part, if all its vertices have the same; so it is with what numbers posts and copies.
-std::optional<std::vector<float>> colours_of_parts(const Mesh& mesh, const Colours& colours, const Run& run) {
+// One number for each part, if all its corners have the same; so it is with what numbers posts and copies.
+std::optional<std::vector<float>> colours_of_parts(const Mesh& mesh, const MeshColours& colours, const Run& run) {
     std::vector<float> result(mesh.part_count());
     std::atomic<bool> same = true;
     parallel_blocks(result.size(), 4096, run, [&](std::size_t begin, std::size_t end) {
         for (std::size_t part = begin; part < end; ++part) {
             const Mesh::Faces faces = mesh.part(part);
-            const float colour = colours.at(mesh.face(faces.begin)[0]);
+            const float colour = colours.at(faces.begin, mesh.face(faces.begin)[0]);
             result[part] = colour;
-            const auto& first = mesh.parts().first;
-            for (std::uint32_t corner = first[faces.begin]; corner < first[faces.end]; ++corner)
-                if (colours.at(mesh.parts().corners[corner]) != colour) same = false;
+            for (std::size_t face = faces.begin; face < faces.end; ++face)
+                for (const std::uint32_t corner : mesh.face(face))
+                    if (colours.at(face, corner) != colour) same = false;
         }
     });
     if (!same || run.cancelled()) return {};
@@ -126,7 +126,7 @@ DrawShape add_box(const Mesh& mesh, Drawable& drawable) {
     return shape;
 }
 
-DrawShape add_shape(const Mesh& mesh, const Colours& colours, const Run& run, Drawable& drawable) {
+DrawShape add_shape(const Mesh& mesh, const MeshColours& colours, const Run& run, Drawable& drawable) {
     add_facets(mesh, faces_of_first_part(mesh), nullptr, colours, run, drawable);
     drawable.vertex_parts.clear();
     return {0, drawable.triangles.size(), 0, drawable.edges.size(), 0, 0};
@@ -174,7 +174,7 @@ Box box_of_first_part(const Mesh& mesh) {
 
 }  // namespace
 
-bool draw_repeats(const Mesh& mesh, const Colours& colours, const DrawOptions& options, const Run& run,
+bool draw_repeats(const Mesh& mesh, const MeshColours& colours, const DrawOptions& options, const Run& run,
                   Drawable& drawable) {
     const std::size_t own = triangles_of_first_part(mesh), count = mesh.part_count();
     const bool whole = own * count <= options.most_repeated;

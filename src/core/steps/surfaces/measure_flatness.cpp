@@ -15,18 +15,15 @@ std::vector<Field> with_flatness(std::vector<Field> fields, Doubles gaps) {
     return fields;
 }
 
-// At each vertex the worst of the panels that meet there.
+// Of each panel, and at each vertex the worst of those that meet there.
 Result<Value> measured(const Mesh& mesh, const std::vector<double>& gaps) {
     Doubles at_vertex(mesh.vertex_count(), 0.0);
-    Mesh::Parts parts{mesh.x(), mesh.y(), mesh.z(), {0}, {}, {}, mesh.part_starts()};
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        for (const std::uint32_t corner : mesh.face(face)) {
+    for (std::size_t face = 0; face < mesh.face_count(); ++face)
+        for (const std::uint32_t corner : mesh.face(face))
             at_vertex[corner] = std::max(at_vertex[corner], gaps[face]);
-            parts.corners.push_back(corner);
-        }
-        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-    }
+    Mesh::Parts parts = mesh.parts();
     parts.fields = with_flatness(mesh.fields(), std::move(at_vertex));
+    parts.face_fields = with_flatness(mesh.face_fields(), Doubles(gaps.begin(), gaps.end()));
     return as_value(Mesh::make(std::move(parts)));
 }
 
@@ -70,9 +67,8 @@ StepKind measure_flatness() {
         .result_name = "measured",
         .help =
             "The planarity gap: how far a corner of a panel, or a place of an outline, is at most from the "
-            "plane that fits best. On meshes the field `flatness` holds at each vertex the worst of the "
-            "panels "
-            "that meet there, on curves the signed distance from the plane.",
+            "plane that fits best. On meshes the field `flatness` holds it of each panel, and at each "
+            "vertex the worst of those that meet there; on curves the signed distance from the plane.",
         .estimate = flatness_estimate,
         .make = make,
     };
