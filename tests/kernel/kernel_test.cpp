@@ -24,8 +24,8 @@
 #include "core/geometry/curves/held_curve.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/thickened.hpp"
-#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/bending.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
 #include "core/surfaces/round_surfaces.hpp"
@@ -98,8 +98,8 @@ TEST(Kernel, PatchesAgreeWithTheirDerivativesCurvaturesAndAreas) {
             GeomLProp_SLProps properties(other, u, v, 2, 1e-9);
             if (!properties.IsCurvatureDefined()) continue;
             const Bending curvatures = bending_of(at);
-            EXPECT_NEAR(curvatures.least, properties.MinCurvature(), 1e-8);
-            EXPECT_NEAR(curvatures.most, properties.MaxCurvature(), 1e-8);
+            EXPECT_NEAR(curvatures.least(), properties.MinCurvature(), 1e-8);
+            EXPECT_NEAR(curvatures.most(), properties.MaxCurvature(), 1e-8);
         }
         GProp_GProps figures;
         BRepGProp::SurfaceProperties(BRepBuilderAPI_MakeFace(other, 1e-7).Shape(), figures, 1e-9);

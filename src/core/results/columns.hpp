@@ -1,7 +1,8 @@
 #pragma once
 // A value as a table, for the readings, CSV, `plume values` and its JSON. Points, numbers and directions on
 // them, and placements have a row a point that is present; curves one a point they were made through, or a
-// pole where there is none; surfaces one a pole; meshes one a vertex; attractors and single numbers one each.
+// pole where there is none; surfaces one a pole; meshes one a vertex, or a face where faces carry numbers;
+// attractors and single numbers one each.
 
 #include <functional>
 #include <optional>

@@ -81,6 +81,7 @@ void enlarge(StudyMaker& maker, const StepKind& kind) {
         {"lattice.scatter", {{"spacing", "40 mm"}}},
         {"lattice.along_curve", {{"bays", "90000"}}},
         {"lattice.on_surface", {{"columns", "300"}, {"rows", "300"}}},
+        {"surface.measure", {{"columns", "300"}, {"rows", "300"}}},
         {"placement.on_curve", {{"bays", "20000"}}},
         {"numbers.list", {{"count", "100000"}}},
         {"lattice.formula", {{"count_1", "300"}, {"count_2", "300"}}},
@@ -153,7 +154,8 @@ TEST_F(Cost, WhatWouldExhaustTheMachineIsAskedAboutFirst) {
         const char *kind, *slot, *text;
     } cases[] = {{"lattice.rectangular", "columns", "1e9"}, {"lattice.along_curve", "bays", "1e9"},
                  {"placement.on_curve", "bays", "1e8"},     {"thing.repeat", "count", "1e6"},
-                 {"numbers.list", "count", "1e9"},          {"lattice.on_surface", "columns", "1e8"}};
+                 {"numbers.list", "count", "1e9"},          {"lattice.on_surface", "columns", "1e8"},
+                 {"surface.measure", "columns", "1e8"}};
     for (const auto& c : cases) {
         StudyMaker maker = with(*standard_catalogue().find(c.kind));
         maker.number("subject", c.slot, c.text);

@@ -27,8 +27,11 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"surface.span fourth", "west"},    {"points.crossings cutter", "north"},
         {"body.cells points", "stack"},     {"curve.section planes", "stations"},
         {"curve.section rail", "north"},    {"curve.isolines thing", "reach"},
-        {"curve.split cutter", "loop"},      {"thing.measure thing", "hills"},
-        {"field.of_form goals", "perches"}};
+        {"curve.split cutter", "loop"},     {"thing.measure thing", "hills"},
+        {"field.of_form goals", "perches"}, {"cells.fill unit", "feet"},
+        {"cells.fill points", "ground"},    {"thing.lay_along curve", "loop"},
+        {"thing.lay_along thing", "north"}, {"thing.carry thing", "hills"},
+        {"thing.carry target", "roof"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {

@@ -47,7 +47,8 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "number.body axis x",
         "number.body axis y",  // BodyMoments.OfBoxesBallsAndRings
         "surface.trim direction x",
-        "surface.trim direction y",      // TrimSteps.OutlinesAreCastAlongAnyAxis
+        "surface.trim direction y",       // TrimSteps.OutlinesAreCastAlongAnyAxis
+        "thing.lay_along turning least",  // LayAlong.UprightStaysLevelAndCarriedDoesNot
         "thing.measure what area",
         "thing.measure what longest",
         "thing.measure what shortest",

@@ -20,10 +20,9 @@ TEST(Bending, OfASphereIsOneOverItsRadiusEverywhere) {
             const auto at = [](const SplineBasis& basis, double share) {
                 return std::lerp(basis.start(), basis.end(), share);
             };
-            const Bending bending =
-                bending_of(evaluator.bend_at(at(sphere.u(), u), at(sphere.v(), v)));
-            EXPECT_NEAR(std::abs(bending.least), 0.25, 1e-9);
-            EXPECT_NEAR(std::abs(bending.most), 0.25, 1e-9);
+            const Bending bending = bending_of(evaluator.bend_at(at(sphere.u(), u), at(sphere.v(), v)));
+            EXPECT_NEAR(std::abs(bending.least()), 0.25, 1e-9);
+            EXPECT_NEAR(std::abs(bending.most()), 0.25, 1e-9);
             EXPECT_NEAR(number_of(bending, BendingNumber::gaussian), 1.0 / 16, 1e-9);
             EXPECT_NEAR(number_of(bending, BendingNumber::radius), 4, 1e-8);
         }
@@ -41,16 +40,15 @@ TEST(Bending, OfATorusFollowsItsClosedForm) {
             const Bending bending = bending_of(bend);
             // 1 across the ring, cos / (R + r cos) around it, both with the side of the normal.
             const double out = std::hypot(p.x, p.y), cosine = out - 3;
-            const Vec3 outwards = unit_or_zero(
-                Vec3{p.x, p.y, 0} * (cosine / out) + Vec3{0, 0, p.z});
+            const Vec3 outwards = unit_or_zero(Vec3{p.x, p.y, 0} * (cosine / out) + Vec3{0, 0, p.z});
             const double side = -dot(bending.normal, outwards);
             EXPECT_NEAR(std::abs(side), 1, 1e-9);
             const double across = side * 1, around = side * cosine / out;
-            EXPECT_NEAR(bending.most, std::max(across, around), 1e-8);
-            EXPECT_NEAR(bending.least, std::min(across, around), 1e-8);
+            EXPECT_NEAR(bending.most(), std::max(across, around), 1e-8);
+            EXPECT_NEAR(bending.least(), std::min(across, around), 1e-8);
             // The direction around the ring belongs to the latter.
             const Vec3 ring = unit_or_zero({-p.y, p.x, 0});
-            const Vec3 found = around > across ? bending.along_most : bending.along_least();
+            const Vec3 found = around > across ? bending.along_most() : bending.along_least();
             EXPECT_NEAR(std::abs(dot(found, ring)), 1, 1e-7);
         }
 }
@@ -90,9 +88,8 @@ TEST(Bending, OfTheSkinOfACatenoidIsMinimal) {
             const Bending bending = bending_of(bend);
             const double height = bend.point.position.z;
             worst_mean = std::max(worst_mean, std::abs(number_of(bending, BendingNumber::mean)));
-            worst_gaussian =
-                std::max(worst_gaussian, std::abs(number_of(bending, BendingNumber::gaussian) +
-                                                  1 / std::pow(std::cosh(height), 4)));
+            worst_gaussian = std::max(worst_gaussian, std::abs(number_of(bending, BendingNumber::gaussian) +
+                                                               1 / std::pow(std::cosh(height), 4)));
         },
         plume::Run());
     EXPECT_LT(worst_mean, 2e-3);
@@ -131,8 +128,8 @@ TEST(MeshBending, IsExactOnSpheresHoweverTheyAreCut) {
         const auto bending = bending_at_vertices(test::ball(2.5, times), plume::Run());
         ASSERT_TRUE(bending);
         for (const Bending& one : *bending) {
-            EXPECT_NEAR(one.least, -0.4, 1e-9) << times;
-            EXPECT_NEAR(one.most, -0.4, 1e-9) << times;
+            EXPECT_NEAR(one.least(), -0.4, 1e-9) << times;
+            EXPECT_NEAR(one.most(), -0.4, 1e-9) << times;
         }
     }
 }
@@ -147,10 +144,10 @@ TEST(MeshBending, ComesNearerToATorusTheFinerItIsCut) {
         for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex) {
             const Vec3 p = mesh.vertex(vertex);
             const double out = std::hypot(p.x, p.y), around_it = -(out - 3) / out;
-            worst = std::max({worst, std::abs((*bending)[vertex].least + 1),
-                              std::abs((*bending)[vertex].most - around_it)});
+            worst = std::max({worst, std::abs((*bending)[vertex].least() + 1),
+                              std::abs((*bending)[vertex].most() - around_it)});
             const Vec3 along = unit_or_zero({-p.y, p.x, 0});
-            turned = std::max(turned, 1 - std::abs(dot((*bending)[vertex].along_most, along)));
+            turned = std::max(turned, 1 - std::abs(dot((*bending)[vertex].along_most(), along)));
         }
         if (before > 0) {
             EXPECT_LT(worst, before / 2.5);
@@ -170,8 +167,8 @@ TEST(MeshBending, OfAFlatMeshIsNothingAndOfLooseVerticesToo) {
     const auto none = bending_at_vertices(flat, plume::Run());
     ASSERT_TRUE(none);
     for (const Bending& one : *none) {
-        EXPECT_NEAR(one.least, 0, 1e-12);
-        EXPECT_NEAR(one.most, 0, 1e-12);
+        EXPECT_NEAR(one.least(), 0, 1e-12);
+        EXPECT_NEAR(one.most(), 0, 1e-12);
         EXPECT_NEAR(length(one.normal), 1, 1e-12);
     }
     // A vertex without a face, and a face of no area.
@@ -179,7 +176,7 @@ TEST(MeshBending, OfAFlatMeshIsNothingAndOfLooseVerticesToo) {
         test::mesh_of_triangles({{0, 0, 0}, {1, 0, 0}, {2, 0, 0}, {5, 5, 5}}, {{0, 1, 2}}), plume::Run());
     ASSERT_TRUE(loose);
     for (const Bending& one : *loose) {
-        EXPECT_EQ(one.most, 0);
+        EXPECT_EQ(one.most(), 0);
         EXPECT_EQ(one.normal, Vec3{});
     }
 }

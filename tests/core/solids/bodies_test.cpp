@@ -15,10 +15,10 @@
 #include "core/geometry/solids/combined.hpp"
 #include "core/geometry/solids/extruded_body.hpp"
 #include "core/geometry/solids/thickened.hpp"
+#include "core/geometry/surfaces/bending.hpp"
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
-#include "core/geometry/surfaces/bending.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/plane_fill.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
@@ -96,7 +96,7 @@ TEST(PatchEvaluator, AgreesWithDifferencesOnARationalPatch) {
     EXPECT_LT(length(at.bend_vv - slope(0, h).second), 1e-6);
     // Of a torus one principal radius is that of its tube everywhere.
     const Bending curvatures = bending_of(at);
-    EXPECT_NEAR(std::max(std::abs(curvatures.least), std::abs(curvatures.most)), 0.5, 1e-12);
+    EXPECT_NEAR(std::max(std::abs(curvatures.least()), std::abs(curvatures.most())), 0.5, 1e-12);
 }
 
 TEST(PatchEdit, PartsReversedSwappedAndIsoCurvesLieOnTheSurface) {

@@ -78,8 +78,7 @@ std::array<double, 3> corner_areas(const Triangle& one) {
     // An eighth of each adjoining side's square times the cotangent of the angle across it.
     for (std::size_t corner = 0; corner < 3; ++corner) {
         const std::size_t next = (corner + 1) % 3, before = (corner + 2) % 3;
-        areas[corner] =
-            (squares[corner] * cosines[before] + squares[before] * cosines[next]) / (16 * area);
+        areas[corner] = (squares[corner] * cosines[before] + squares[before] * cosines[next]) / (16 * area);
     }
     return areas;
 }
@@ -163,8 +162,7 @@ Result<std::vector<Bending>> bending_at_vertices(const Mesh& mesh, const Run& ru
         const std::array<double, 3> areas = corner_areas(one);
         for (std::size_t corner = 0; corner < 3; ++corner) {
             const std::uint32_t vertex = corners[corner];
-            const QuadraticForm there =
-                turned_into(form, own, normal, axes[vertex], normals[vertex]);
+            const QuadraticForm there = turned_into(form, own, normal, axes[vertex], normals[vertex]);
             sums[vertex].aa += areas[corner] * there.aa;
             sums[vertex].ab += areas[corner] * there.ab;
             sums[vertex].bb += areas[corner] * there.bb;
@@ -176,8 +174,7 @@ Result<std::vector<Bending>> bending_at_vertices(const Mesh& mesh, const Run& ru
         if (!(weights[vertex] > 0)) continue;
         const double scale = 1 / weights[vertex];
         const QuadraticForm& sum = sums[vertex];
-        result[vertex] = bending_of({sum.aa * scale, sum.ab * scale, sum.bb * scale}, axes[vertex].a,
-                                    axes[vertex].b);
+        result[vertex] = {normals[vertex], {sum.aa * scale, sum.ab * scale, sum.bb * scale}, axes[vertex].a};
     }
     return result;
 }

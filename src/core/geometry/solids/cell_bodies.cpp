@@ -3,28 +3,17 @@
 #include <algorithm>
 #include <array>
 
+#include "core/geometry/points/cell_boxes.hpp"
 #include "core/geometry/solids/bodies.hpp"
 
 namespace plume {
 namespace {
 
-constexpr std::size_t corner_count = 8;
-// Corner c of a cell is one further along i, j, k where its bits 1, 2, 4 say so; faces outwards.
+// By eight_corners(); faces outwards.
 constexpr std::array<std::array<std::uint32_t, 4>, 6> faces{
     {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}}};
 
-std::array<std::size_t, corner_count> corners_of(const PointLattice& lattice, Address cell) {
-    const auto one = [&](int direction, std::size_t at) {
-        return at % lattice.counts()[static_cast<std::size_t>(direction)];
-    };
-    std::array<std::size_t, corner_count> corners{};
-    for (std::size_t corner = 0; corner < corner_count; ++corner)
-        corners[corner] = lattice.index({one(0, cell.i + (corner & 1U)), one(1, cell.j + (corner >> 1U & 1U)),
-                                         one(2, cell.k + (corner >> 2U))});
-    return corners;
-}
-
-Result<Body> body_between(const PointLattice& lattice, const std::array<std::size_t, corner_count>& corners) {
+Result<Body> body_between(const PointLattice& lattice, const EightCorners& corners) {
     Doubles x, y, z;
     for (const std::size_t corner : corners) {
         const Vec3 place = lattice.point(corner);
@@ -59,7 +48,7 @@ Result<CellBodies> bodies_of_cells(const PointLattice& lattice, const Run& run) 
             run.report(static_cast<double>(k * lattice.bays(1) + j) /
                        static_cast<double>(lattice.bays(1) * lattice.bays(2)));
             for (std::size_t i = 0; i < lattice.bays(0); ++i) {
-                const auto corners = corners_of(lattice, {i, j, k});
+                const EightCorners corners = eight_corners(lattice, {i, j, k});
                 if (!std::ranges::all_of(corners, [&](std::size_t at) { return lattice.present(at); })) {
                     ++made.missing;
                     continue;

@@ -39,6 +39,13 @@ double MeanLength::parameter_at(double length) const {
     return at;
 }
 
+double MeanLength::length_at(double parameter) const {
+    const auto next = std::ranges::upper_bound(lines_, parameter);
+    const std::size_t bay =
+        std::clamp<std::size_t>(static_cast<std::size_t>(next - lines_.begin()), 1, lines_.size() - 1) - 1;
+    return lengths_[bay] + between(lines_[bay], parameter);
+}
+
 double MeanLength::speed_at(double parameter) const {
     double sum = 0;
     for (const double probe : across_)

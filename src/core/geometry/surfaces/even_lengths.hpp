@@ -17,6 +17,8 @@ public:
     double total() const { return lengths_.back(); }
     // The parameter at a length from the start, 0 to total().
     double parameter_at(double length) const;
+    // The length up to a parameter of the domain.
+    double length_at(double parameter) const;
 
 private:
     double speed_at(double parameter) const;

@@ -8,9 +8,9 @@
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_change.hpp"
 #include "core/geometry/curves/spline_system.hpp"
+#include "core/geometry/surfaces/bending.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
-#include "core/geometry/surfaces/bending.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
 
 namespace plume {
@@ -328,7 +328,7 @@ std::optional<TightestSide> tightest_on(const SplinePatch& patch, int side) {
             for (const double at : u) {
                 const SurfaceBend bend = evaluator.bend_at(at, v[row]);
                 const Bending curvatures = bending_of(bend);
-                const double curvature = side > 0 ? curvatures.most : -curvatures.least;
+                const double curvature = side > 0 ? curvatures.most() : -curvatures.least();
                 if (!(curvature > most * (1 + 1e-9)) || !std::isfinite(curvature)) continue;
                 most = curvature;
                 rows[row] = {1 / curvature, bend.point.position};

@@ -1,5 +1,5 @@
 #pragma once
-// From a flat rectangle onto a surface: x along u, y along v, z along the normal.
+// From a flat rectangle onto a surface, and back: x along u, y along v, z along the normal.
 
 #include <array>
 #include <optional>
@@ -7,6 +7,7 @@
 #include "core/data/placements.hpp"
 #include "core/data/surface_set.hpp"
 #include "core/geometry/surfaces/even_lengths.hpp"
+#include "core/geometry/surfaces/surface_search.hpp"
 
 namespace plume {
 
@@ -30,12 +31,38 @@ public:
     std::optional<Laid> laid(Vec3 place) const;
 
 private:
-    std::optional<double> parameter_at(int direction, double share) const;
+    // A direction of the patch, with what is asked for a million times close at hand.
+    struct Direction {
+        double start, range, over_side;  // over_side: 1 / the side of the rectangle
+        bool closed;
+        std::optional<MeanLength> lengths;  // where they count
+    };
+    static bool take_in(const Direction& direction, double& share);
+    static double parameter_at(const Direction& direction, double share);
 
     SplinePatch patch_;
     FlatRectangle rectangle_;
     PatchEvaluator evaluator_;
-    std::array<std::optional<MeanLength>, 2> lengths_;  // where they count
+    std::array<Direction, 2> directions_;
+};
+
+// Back again: where a place lies over a surface.
+class SurfaceShares {
+public:
+    SurfaceShares(const SplinePatch& patch, MapSteps steps);
+
+    // How long the mean lines along u and v are.
+    double width() const { return lengths_[0].total(); }
+    double depth() const { return lengths_[1].total(); }
+    // The shares of u and v of the nearest place, 0 to 1, and how far along its normal the place lies.
+    // Nothing for what lies beside a rim by more than 1e-6 of the surface's size, or over what trims leave
+    // out.
+    std::optional<Vec3> shares(Vec3 place) const;
+
+private:
+    SurfaceSearch search_;
+    MapSteps steps_;
+    std::array<MeanLength, 2> lengths_;
 };
 
 }  // namespace plume

@@ -5,8 +5,8 @@
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/solids/thickened.hpp"
-#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/bending.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/steps/curves/curve_support.hpp"
 #include "core/steps/solids/body_support.hpp"
 #include "core/steps/surfaces/surface_formula.hpp"
@@ -99,7 +99,7 @@ SplinePatch with_folds(const Inputs& in, const SplinePatch& patch) {
     for (const double v : knot_means(patch.v()))
         for (const double u : knot_means(patch.u())) {
             const Bending curvatures = bending_of(evaluator.bend_at(u, v));
-            folds.push_back(std::max({0.0, by * front * curvatures.most, -by * back * curvatures.least}));
+            folds.push_back(std::max({0.0, by * front * curvatures.most(), -by * back * curvatures.least()}));
         }
     SplinePatch::Parts parts = patch.parts();
     std::erase_if(parts.fields, [](const Field& field) { return field.name == "fold"; });

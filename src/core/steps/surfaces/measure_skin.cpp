@@ -127,7 +127,7 @@ Result<Value> mesh_measured(const Mesh& mesh, const Inputs& in, const Run& run) 
             Vec3 middle;
             for (const std::uint32_t corner : mesh.face(face))
                 middle = middle + mesh.vertex(corner) * (1.0 / static_cast<double>(mesh.face(face).size()));
-            faces[face] = measure.number({unit_or_zero(area_vector(mesh, face)), 0, 0, {}}, middle);
+            faces[face] = measure.number({unit_or_zero(area_vector(mesh, face)), {}, {}}, middle);
         }
         parts.face_fields.push_back({in.result_name(), std::move(faces), an_angle});
     }
@@ -234,7 +234,8 @@ StepKind measure_skin() {
         .result_name = "measured",
         .help =
             "A number on each point, as the smooth surface through the points has it there; where there is "
-            "none, as their facets have it. On meshes numbers of vertices, and of faces those that faces have. "
+            "none, as their facets have it. On meshes numbers of vertices, and of faces those that faces "
+            "have. "
             "Curvatures are above 0 where the surface bends towards its normal. Directions come as points.",
         .bears_name = true,
         .estimate = estimate,

@@ -8,8 +8,11 @@ namespace plume {
 namespace {
 
 Estimate estimate(const Inputs& in) {
+    double poles = 0;
+    for (const SplinePatch& patch : in.held<SurfaceSet>("surface").patches)
+        poles += static_cast<double>(patch.x().size());
     const double count = grid_count(in);
-    return {count * 8 * sizeof(double), count * 1e-6};
+    return {count * 12 * sizeof(double) + poles * 64, count * 1e-6};
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
@@ -45,21 +48,22 @@ Result<Value> make(const Inputs& in, const Run& run) {
 }  // namespace
 
 StepKind measure_surface() {
-    std::vector<SlotSpec> slots = with_surface_grid({choice_slot("what", "What", surface_measures()),
-                                                     surface_slot()});
+    std::vector<SlotSpec> slots =
+        with_surface_grid({choice_slot("what", "What", surface_measures()), surface_slot()});
     return {
         .key = "surface.measure",
         .verb = "Measure a surface",
         .synonyms =
             "curvature gaussian mean principal radius slope steepness facing sun normal angle analyse "
             "directions",
-        .sentence = std::string("Measure {what} of {surface} ") + surface_grid_words +
-                    measured_against_words + ".",
+        .sentence =
+            std::string("Measure {what} of {surface} ") + surface_grid_words + measured_against_words + ".",
         .slots = with_measured_against(std::move(slots)),
         .results = {Kind::field, Kind::directions},
         .result_name = "measured",
         .help =
-            "Points on a surface with a number that it has there, exactly: a curvature, a radius, a slope, an "
+            "Points on a surface with a number that it has there, exactly: a curvature, a radius, a slope, "
+            "an "
             "angle; or with the direction in which it bends most or least. Colour by it, draw its iso-lines, "
             "keep where it is large. Curvatures are above 0 where the surface bends towards its normal.",
         .bears_name = true,

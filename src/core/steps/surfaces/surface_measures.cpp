@@ -54,7 +54,7 @@ SurfaceMeasure::SurfaceMeasure(const Inputs& in) {
 }
 
 Vec3 SurfaceMeasure::direction(const Bending& bending) const {
-    return what_ == What::along_most ? bending.along_most : bending.along_least();
+    return what_ == What::along_most ? bending.along_most() : bending.along_least();
 }
 
 Dimension SurfaceMeasure::dimension() const {

@@ -1,0 +1,194 @@
+#include "core/geometry/meshes/refined_mesh.hpp"
+
+#include <algorithm>
+#include <array>
+
+#include "core/base/parallel.hpp"
+#include "core/data/gathered.hpp"
+#include "core/geometry/meshes/triangulate.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::uint32_t whole = 0xFFFFFFFF;
+
+// Sides of all faces, corner after corner, with the numbers of the sides that are the same.
+struct Sides {
+    std::vector<std::array<std::uint32_t, 2>> ends;  // each once, the lower vertex first
+    std::vector<std::uint32_t> of_corner;            // from a corner to the next of its face
+};
+
+Sides sides_of(const Mesh& mesh) {
+    struct Half {
+        std::uint32_t low, high, corner;
+    };
+    std::vector<Half> halves;
+    halves.reserve(mesh.corner_count());
+    std::uint32_t corner = 0;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        const auto corners = mesh.face(face);
+        for (std::size_t at = 0; at < corners.size(); ++at, ++corner) {
+            const auto [low, high] = std::minmax(corners[at], corners[(at + 1) % corners.size()]);
+            halves.push_back({low, high, corner});
+        }
+    }
+    std::ranges::sort(halves, {}, [](const Half& half) { return std::pair(half.low, half.high); });
+    Sides sides;
+    sides.of_corner.resize(halves.size());
+    for (const Half& half : halves) {
+        if (sides.ends.empty() || sides.ends.back() != std::array{half.low, half.high})
+            sides.ends.push_back({half.low, half.high});
+        sides.of_corner[half.corner] = static_cast<std::uint32_t>(sides.ends.size() - 1);
+    }
+    return sides;
+}
+
+// Faces that a side of has to be halved, as triangles.
+Mesh triangulated_where(const Mesh& mesh, const Sides& sides, const std::vector<std::uint8_t>& halved) {
+    Mesh::Parts parts{.x = mesh.x(), .y = mesh.y(), .z = mesh.z(), .corners = {}, .fields = mesh.fields()};
+    std::vector<std::uint32_t> from;
+    std::size_t corner = 0;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        if (std::ranges::binary_search(mesh.part_starts(), static_cast<std::uint32_t>(face)))
+            parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));
+        const auto corners = mesh.face(face);
+        const bool any =
+            std::any_of(sides.of_corner.begin() + static_cast<std::ptrdiff_t>(corner),
+                        sides.of_corner.begin() + static_cast<std::ptrdiff_t>(corner + corners.size()),
+                        [&](std::uint32_t side) { return halved[side] != 0; });
+        corner += corners.size();
+        const auto add = [&](std::span<const std::uint32_t> of) {
+            parts.corners.insert(parts.corners.end(), of.begin(), of.end());
+            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+            from.push_back(static_cast<std::uint32_t>(face));
+        };
+        if (!any || corners.size() == 3) {
+            add(corners);
+            continue;
+        }
+        for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+            add(std::array{corners[a], corners[b], corners[c]});
+        });
+    }
+    parts.face_fields = gathered(mesh.face_fields(), from);
+    return *Mesh::make(std::move(parts));
+}
+
+// The triangles of one whose sides may be halved: `middles` behind its corners.
+void add_pieces(const std::array<std::uint32_t, 3>& corners, const std::array<std::uint32_t, 3>& middles,
+                const std::function<void(std::uint32_t, std::uint32_t, std::uint32_t)>& add) {
+    const auto count = std::ranges::count_if(middles, [](std::uint32_t middle) { return middle != whole; });
+    if (count == 3) {
+        for (std::size_t at = 0; at < 3; ++at)
+            add(corners[at], middles[at], middles[(at + 2) % 3]);
+        add(middles[0], middles[1], middles[2]);
+        return;
+    }
+    // Turned so that the first side is halved, and with two the last one is whole.
+    std::size_t first = 0;
+    while (middles[first] == whole || (count == 2 && middles[(first + 2) % 3] != whole))
+        ++first;
+    const std::uint32_t a = corners[first], b = corners[(first + 1) % 3], c = corners[(first + 2) % 3];
+    const std::uint32_t ab = middles[first], bc = middles[(first + 1) % 3];
+    if (count == 1) {
+        add(a, ab, c);
+        add(ab, b, c);
+        return;
+    }
+    add(ab, b, bc);
+    add(a, ab, bc);
+    add(a, bc, c);
+}
+
+struct Halved {
+    std::vector<std::uint8_t> sides;
+    bool any = false;
+};
+
+Result<Halved> asked(const Mesh& mesh, const Sides& sides, const HalvesSide& halves, const Run& run) {
+    Halved halved;
+    halved.sides.resize(sides.ends.size());
+    const bool done = parallel_blocks(sides.ends.size(), 1024, run, [&](std::size_t begin, std::size_t end) {
+        for (std::size_t side = begin; side < end; ++side)
+            halved.sides[side] =
+                halves(mesh.vertex(sides.ends[side][0]), mesh.vertex(sides.ends[side][1])) ? 1 : 0;
+    });
+    if (!done) return cancelled_error();
+    halved.any = std::ranges::find(halved.sides, 1) != halved.sides.end();
+    return halved;
+}
+
+Column with_middles(const Column& column, const Sides& sides, const std::vector<std::uint32_t>& middles,
+                    std::size_t count) {
+    Doubles values(count);
+    std::ranges::copy(column.span(), values.begin());
+    for (std::size_t side = 0; side < middles.size(); ++side)
+        if (middles[side] != whole)
+            values[middles[side]] = (column[sides.ends[side][0]] + column[sides.ends[side][1]]) / 2;
+    return values;
+}
+
+Mesh halved_once(const Mesh& mesh, const Sides& sides, const std::vector<std::uint8_t>& halved) {
+    std::vector<std::uint32_t> middles(sides.ends.size(), whole);
+    std::size_t count = mesh.vertex_count();
+    for (std::size_t side = 0; side < middles.size(); ++side)
+        if (halved[side] != 0) middles[side] = static_cast<std::uint32_t>(count++);
+    Mesh::Parts parts;
+    std::vector<std::uint32_t> from;
+    std::size_t corner = 0;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        if (std::ranges::binary_search(mesh.part_starts(), static_cast<std::uint32_t>(face)))
+            parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));
+        const auto corners = mesh.face(face);
+        const auto add = [&](std::span<const std::uint32_t> of) {
+            parts.corners.insert(parts.corners.end(), of.begin(), of.end());
+            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+            from.push_back(static_cast<std::uint32_t>(face));
+        };
+        const std::span behind(sides.of_corner.data() + corner, corners.size());
+        corner += corners.size();
+        if (std::ranges::none_of(behind, [&](std::uint32_t side) { return middles[side] != whole; })) {
+            add(corners);
+            continue;
+        }
+        add_pieces({corners[0], corners[1], corners[2]},
+                   {middles[behind[0]], middles[behind[1]], middles[behind[2]]},
+                   [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+                       add(std::array{a, b, c});
+                   });
+    }
+    parts.x = with_middles(mesh.x(), sides, middles, count);
+    parts.y = with_middles(mesh.y(), sides, middles, count);
+    parts.z = with_middles(mesh.z(), sides, middles, count);
+    for (const Field& field : mesh.fields())
+        parts.fields.push_back(
+            {field.name, with_middles(field.values, sides, middles, count), field.dimension});
+    parts.face_fields = gathered(mesh.face_fields(), from);
+    return *Mesh::make(std::move(parts));
+}
+
+}  // namespace
+
+Result<Mesh> halved_until(const Mesh& mesh, const HalvesSide& halves, int most_rounds, std::size_t most_faces,
+                          const Run& run) {
+    Mesh finer = mesh;
+    for (int round = 0; round < most_rounds; ++round) {
+        Sides sides = sides_of(finer);
+        auto halved = asked(finer, sides, halves, run);
+        if (!halved) return halved.error();
+        if (!halved->any) break;
+        // Cut into triangles there are more sides, which are asked as well.
+        const Mesh triangles = triangulated_where(finer, sides, halved->sides);
+        if (triangles.face_count() != finer.face_count()) {
+            sides = sides_of(triangles);
+            halved = asked(triangles, sides, halves, run);
+            if (!halved) return halved.error();
+        }
+        const auto count = static_cast<std::size_t>(std::ranges::count(halved->sides, 1));
+        if (triangles.face_count() + 2 * count > most_faces) break;
+        finer = halved_once(triangles, sides, halved->sides);
+    }
+    return finer;
+}
+
+}  // namespace plume
