@@ -31,7 +31,7 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"field.of_form goals", "perches"}, {"cells.fill unit", "feet"},
         {"cells.fill points", "ground"},    {"thing.lay_along curve", "loop"},
         {"thing.lay_along thing", "north"}, {"thing.carry thing", "hills"},
-        {"thing.carry target", "roof"}};
+        {"thing.carry target", "roof"},     {"mesh.keep_faces points", "tiles"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -197,6 +197,8 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.set("feet", "points", ResultName{"stations"});
     maker.add("points.split", "kept");
     maker.set("kept", "points", ResultName{"hills"});
+    maker.add("points.of_mesh", "tiles");
+    maker.set("tiles", "mesh", ResultName{"facets"});
     return maker;
 }
 

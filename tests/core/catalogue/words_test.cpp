@@ -49,6 +49,8 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "surface.trim direction x",
         "surface.trim direction y",       // TrimSteps.OutlinesAreCastAlongAnyAxis
         "thing.lay_along turning least",  // LayAlong.UprightStaysLevelAndCarriedDoesNot
+        "mesh.thin rule deviation",
+        "mesh.thin rims thinned",  // Thinned.WhatIsFlatNeedsAHandfulOfTriangles
         "thing.measure what area",
         "thing.measure what longest",
         "thing.measure what shortest",

@@ -30,7 +30,7 @@ std::uint32_t begin_of(const Edges& edges, const std::map<std::uint32_t, int>& l
 
 }  // namespace
 
-CurveSet borders_of(const Mesh& mesh) {
+std::vector<std::vector<std::uint32_t>> border_ways(const Mesh& mesh) {
     Edges edges;
     std::map<std::uint32_t, int> leave;
     for (const auto& [from, to] : open_edges(mesh)) {
@@ -38,12 +38,19 @@ CurveSet borders_of(const Mesh& mesh) {
         ++leave[from];
         --leave[to];
     }
-    CurveSet borders;
+    std::vector<std::vector<std::uint32_t>> ways;
     while (!edges.empty()) {
         const std::uint32_t begin = begin_of(edges, leave);
-        const std::vector<std::uint32_t> way = walked(edges, begin);
+        ways.push_back(walked(edges, begin));
         --leave[begin];
-        ++leave[way.back()];
+        ++leave[ways.back().back()];
+    }
+    return ways;
+}
+
+CurveSet borders_of(const Mesh& mesh) {
+    CurveSet borders;
+    for (const std::vector<std::uint32_t>& way : border_ways(mesh)) {
         CurvePoints points;
         points.closed = way.front() == way.back() && way.size() > 3;
         for (std::size_t at = 0; at + (points.closed ? 1 : 0) < way.size(); ++at)

@@ -4,7 +4,8 @@
 #include <array>
 
 #include "core/base/parallel.hpp"
-#include "core/data/gathered.hpp"
+#include "core/geometry/meshes/face_builder.hpp"
+#include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
 
 namespace plume {
@@ -12,66 +13,24 @@ namespace {
 
 constexpr std::uint32_t whole = 0xFFFFFFFF;
 
-// Sides of all faces, corner after corner, with the numbers of the sides that are the same.
-struct Sides {
-    std::vector<std::array<std::uint32_t, 2>> ends;  // each once, the lower vertex first
-    std::vector<std::uint32_t> of_corner;            // from a corner to the next of its face
-};
-
-Sides sides_of(const Mesh& mesh) {
-    struct Half {
-        std::uint32_t low, high, corner;
-    };
-    std::vector<Half> halves;
-    halves.reserve(mesh.corner_count());
-    std::uint32_t corner = 0;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        for (std::size_t at = 0; at < corners.size(); ++at, ++corner) {
-            const auto [low, high] = std::minmax(corners[at], corners[(at + 1) % corners.size()]);
-            halves.push_back({low, high, corner});
-        }
-    }
-    std::ranges::sort(halves, {}, [](const Half& half) { return std::pair(half.low, half.high); });
-    Sides sides;
-    sides.of_corner.resize(halves.size());
-    for (const Half& half : halves) {
-        if (sides.ends.empty() || sides.ends.back() != std::array{half.low, half.high})
-            sides.ends.push_back({half.low, half.high});
-        sides.of_corner[half.corner] = static_cast<std::uint32_t>(sides.ends.size() - 1);
-    }
-    return sides;
-}
-
 // Faces that a side of has to be halved, as triangles.
-Mesh triangulated_where(const Mesh& mesh, const Sides& sides, const std::vector<std::uint8_t>& halved) {
-    Mesh::Parts parts{.x = mesh.x(), .y = mesh.y(), .z = mesh.z(), .corners = {}, .fields = mesh.fields()};
-    std::vector<std::uint32_t> from;
+Mesh triangulated_where(const Mesh& mesh, const MeshSides& sides, const std::vector<std::uint8_t>& halved) {
+    FaceBuilder faces(mesh);
     std::size_t corner = 0;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        if (std::ranges::binary_search(mesh.part_starts(), static_cast<std::uint32_t>(face)))
-            parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));
         const auto corners = mesh.face(face);
-        const bool any =
-            std::any_of(sides.of_corner.begin() + static_cast<std::ptrdiff_t>(corner),
-                        sides.of_corner.begin() + static_cast<std::ptrdiff_t>(corner + corners.size()),
-                        [&](std::uint32_t side) { return halved[side] != 0; });
+        const std::span behind(sides.of_corner.data() + corner, corners.size());
         corner += corners.size();
-        const auto add = [&](std::span<const std::uint32_t> of) {
-            parts.corners.insert(parts.corners.end(), of.begin(), of.end());
-            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-            from.push_back(static_cast<std::uint32_t>(face));
-        };
-        if (!any || corners.size() == 3) {
-            add(corners);
+        if (corners.size() == 3 ||
+            std::ranges::none_of(behind, [&](std::uint32_t side) { return halved[side] != 0; })) {
+            faces.add(corners, face);
             continue;
         }
         for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            add(std::array{corners[a], corners[b], corners[c]});
+            faces.add(std::array{corners[a], corners[b], corners[c]}, face);
         });
     }
-    parts.face_fields = gathered(mesh.face_fields(), from);
-    return *Mesh::make(std::move(parts));
+    return *std::move(faces).over_its_vertices();
 }
 
 // The triangles of one whose sides may be halved: `middles` behind its corners.
@@ -105,7 +64,7 @@ struct Halved {
     bool any = false;
 };
 
-Result<Halved> asked(const Mesh& mesh, const Sides& sides, const HalvesSide& halves, const Run& run) {
+Result<Halved> asked(const Mesh& mesh, const MeshSides& sides, const HalvesSide& halves, const Run& run) {
     Halved halved;
     halved.sides.resize(sides.ends.size());
     const bool done = parallel_blocks(sides.ends.size(), 1024, run, [&](std::size_t begin, std::size_t end) {
@@ -118,7 +77,7 @@ Result<Halved> asked(const Mesh& mesh, const Sides& sides, const HalvesSide& hal
     return halved;
 }
 
-Column with_middles(const Column& column, const Sides& sides, const std::vector<std::uint32_t>& middles,
+Column with_middles(const Column& column, const MeshSides& sides, const std::vector<std::uint32_t>& middles,
                     std::size_t count) {
     Doubles values(count);
     std::ranges::copy(column.span(), values.begin());
@@ -128,43 +87,33 @@ Column with_middles(const Column& column, const Sides& sides, const std::vector<
     return values;
 }
 
-Mesh halved_once(const Mesh& mesh, const Sides& sides, const std::vector<std::uint8_t>& halved) {
+Mesh halved_once(const Mesh& mesh, const MeshSides& sides, const std::vector<std::uint8_t>& halved) {
     std::vector<std::uint32_t> middles(sides.ends.size(), whole);
     std::size_t count = mesh.vertex_count();
     for (std::size_t side = 0; side < middles.size(); ++side)
         if (halved[side] != 0) middles[side] = static_cast<std::uint32_t>(count++);
-    Mesh::Parts parts;
-    std::vector<std::uint32_t> from;
+    FaceBuilder faces(mesh);
     std::size_t corner = 0;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        if (std::ranges::binary_search(mesh.part_starts(), static_cast<std::uint32_t>(face)))
-            parts.part_starts.push_back(static_cast<std::uint32_t>(parts.first.size() - 1));
         const auto corners = mesh.face(face);
-        const auto add = [&](std::span<const std::uint32_t> of) {
-            parts.corners.insert(parts.corners.end(), of.begin(), of.end());
-            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-            from.push_back(static_cast<std::uint32_t>(face));
-        };
         const std::span behind(sides.of_corner.data() + corner, corners.size());
         corner += corners.size();
         if (std::ranges::none_of(behind, [&](std::uint32_t side) { return middles[side] != whole; })) {
-            add(corners);
+            faces.add(corners, face);
             continue;
         }
         add_pieces({corners[0], corners[1], corners[2]},
                    {middles[behind[0]], middles[behind[1]], middles[behind[2]]},
                    [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-                       add(std::array{a, b, c});
+                       faces.add(std::array{a, b, c}, face);
                    });
     }
-    parts.x = with_middles(mesh.x(), sides, middles, count);
-    parts.y = with_middles(mesh.y(), sides, middles, count);
-    parts.z = with_middles(mesh.z(), sides, middles, count);
+    std::vector<Field> fields;
     for (const Field& field : mesh.fields())
-        parts.fields.push_back(
-            {field.name, with_middles(field.values, sides, middles, count), field.dimension});
-    parts.face_fields = gathered(mesh.face_fields(), from);
-    return *Mesh::make(std::move(parts));
+        fields.push_back({field.name, with_middles(field.values, sides, middles, count), field.dimension});
+    return *std::move(faces).over(with_middles(mesh.x(), sides, middles, count),
+                                  with_middles(mesh.y(), sides, middles, count),
+                                  with_middles(mesh.z(), sides, middles, count), std::move(fields));
 }
 
 }  // namespace
@@ -173,7 +122,7 @@ Result<Mesh> halved_until(const Mesh& mesh, const HalvesSide& halves, int most_r
                           const Run& run) {
     Mesh finer = mesh;
     for (int round = 0; round < most_rounds; ++round) {
-        Sides sides = sides_of(finer);
+        MeshSides sides = sides_of(finer);
         auto halved = asked(finer, sides, halves, run);
         if (!halved) return halved.error();
         if (!halved->any) break;

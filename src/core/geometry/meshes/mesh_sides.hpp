@@ -1,0 +1,30 @@
+#pragma once
+// The sides of a mesh: what stands between two corners of faces that follow each other, once for all faces
+// that have it.
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+#include "core/data/mesh.hpp"
+
+namespace plume {
+
+struct MeshSides {
+    // Vertices, the lower first; in their order.
+    std::vector<std::array<std::uint32_t, 2>> ends;
+    // Of each corner of the mesh, in its order: the side from it to the next of its face.
+    std::vector<std::uint32_t> of_corner;
+    // Of each side the corners where faces begin to run along it: entries first[s] .. first[s + 1] - 1.
+    std::vector<std::uint32_t> first{0}, corners;
+
+    std::size_t count() const { return ends.size(); }
+    std::size_t face_count(std::size_t side) const { return first[side + 1] - first[side]; }
+};
+// O(n log n) in the corners.
+MeshSides sides_of(const Mesh& mesh);
+
+// The face each corner of a mesh belongs to.
+std::vector<std::uint32_t> faces_of_corners(const Mesh& mesh);
+
+}  // namespace plume
