@@ -8,6 +8,7 @@
 #include "cli/output.hpp"
 #include "core/base/guarded.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/rounding.hpp"
 #include "core/base/text.hpp"
 #include "core/data/place_text.hpp"
 #include "core/exchange/export.hpp"
@@ -83,7 +84,10 @@ void print_value(const Value& value, const Units& units) {
     if (!lattice) return;
     for (const Field& field : lattice->fields()) {
         const Statistics figures = statistics_of(*lattice, field.values, 1);
-        const auto shown = [&](double number) { return quantity_text({number, field.dimension}, units); };
+        const auto shown = [&](double number) {
+            return quantity_text({without_rounding(number, figures.most - figures.least), field.dimension},
+                                 units);
+        };
         const std::string odd =
             figures.not_finite > 0 ? ", " + std::to_string(figures.not_finite) + " not finite" : "";
         if (figures.count == figures.not_finite)

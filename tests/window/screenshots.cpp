@@ -123,6 +123,10 @@ void shoot_all(const QString& demo, const QString& out) {
     settle(400);
     shoot(window, out + "/tide-relief.png");
     document.mark_saved(document.path());
+    window.open_file(demo + "/scale-skin.plume");
+    settle(400);
+    shoot(window, out + "/scale-skin.png");
+    document.mark_saved(document.path());
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);
 }

@@ -175,6 +175,23 @@ TEST_F(Walks, AReliefInContoursAndSheets) {
     EXPECT_GT(std::get<SolidSet>(*document().results().shown("sheets")->value).bodies.size(), 10U);
 }
 
+TEST_F(Walks, HowASkinBendsAndAUnitInEveryCell) {
+    const QStringList typed = typed_in("Five more: how a skin bends, and a unit in every cell");
+    ASSERT_EQ(typed.size(), 6);
+    EXPECT_EQ(walk(typed), (std::vector<std::string>{"lattice.formula", "thing.measure", "curve.isolines",
+                                                     "outline.shape", "body.extrude", "cells.fill"}));
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    const auto filled = [&] { return std::get<SolidSet>(*document().results().shown("filled")->value); };
+    EXPECT_EQ(filled().bodies.size(), 60U * 40);
+    const double before = figures_of(filled()).volume;
+    QWidget* depth = part("filled", "thickness");
+    scroll_to(depth);
+    const QPoint middle = depth->mapToGlobal(depth->rect().center());
+    driver.drag(middle, middle + QPoint(30, 0));
+    computed();
+    EXPECT_GT(figures_of(filled()).volume, before * 1.01) << slot_text_of("filled", "thickness");
+}
+
 TEST_F(Walks, PostsInAnOutline) {
     const std::vector<std::string> wanted{"outline.drawn", "lattice.triangular", "points.keep_inside",
                                           "field.random", "mesh.posts"};

@@ -10,6 +10,7 @@
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/rounding.hpp"
 #include "core/picture/ramp.hpp"
 
 namespace plume::app {
@@ -45,8 +46,8 @@ protected:
         painter.setPen(look().second_ink);
         const double factor = shown_per_internal(drawable_->colour_dimension, units_);
         const auto text = [&](double share) {
-            return text_of(
-                short_text(std::lerp(drawable_->colour_low, drawable_->colour_high, share) * factor, 3));
+            const double low = drawable_->colour_low, high = drawable_->colour_high;
+            return text_of(short_text(without_rounding(std::lerp(low, high, share), high - low) * factor, 3));
         };
         const QRect row(12, 45, width() - 24, 18);
         if (drawable_->colour_low == drawable_->colour_high) {

@@ -14,6 +14,7 @@
 #include "app/readings/value_table.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/rounding.hpp"
 
 namespace plume::app {
 
@@ -229,7 +230,10 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         const Dimension dimension = field->dimension;
         const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };
         range_->setText(text_of(range_text(shown.figures->least, shown.figures->most, dimension, units)));
-        lines << tr("mean %1 · middle %2").arg(in_unit(shown.figures->mean), in_unit(shown.figures->median));
+        const double spread = shown.figures->most - shown.figures->least;
+        lines << tr("mean %1 · middle %2")
+                     .arg(in_unit(without_rounding(shown.figures->mean, spread)),
+                          in_unit(without_rounding(shown.figures->median, spread)));
         lines << (shown.figures->not_finite == 0 ? tr("all numbers finite")
                                                  : tr("of the numbers that are finite"));
         spread_title_->setText(

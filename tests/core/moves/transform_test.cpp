@@ -334,5 +334,28 @@ TEST(Join, KindsHaveToAgree) {
     EXPECT_EQ(test::error_of(test::run(maker.study), "joined").code, ErrorCode::wrong_kind);
 }
 
+TEST(Placements, TurnWithADirectionField) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "ground");
+    maker.add("attractors.points", "perches");
+    maker.add("directions.attractors", "wind");
+    maker.set("wind", "points", ResultName{"ground"});
+    maker.add("placement.on_lattice", "axes");
+    maker.set("axes", "points", ResultName{"ground"}).word("axes", "along", "way");
+    const Evaluation made = test::run(maker.study);
+    const auto wind = std::get<DirectionsOnPoints>(test::value_of(made, "wind"));
+    const auto axes = std::get<Placements>(test::value_of(made, "axes"));
+    for (std::size_t index = 0; index < axes.placements().size(); ++index) {
+        const Vec3 flat = unit_or_zero({wind.direction(index).x, wind.direction(index).y, 0});
+        EXPECT_NEAR(axes.placement(index).up.z, 1, 1e-9);
+        if (flat == Vec3{}) continue;
+        EXPECT_LT(length(axes.placement(index).along - flat), 1e-9);
+    }
+    maker.add("lattice.polar", "others");
+    maker.add("placement.on_lattice", "wrong");
+    maker.set("wrong", "points", ResultName{"others"}).word("wrong", "along", "way");
+    EXPECT_EQ(test::error_of(test::run(maker.study), "wrong").slot, "way");
+}
+
 }  // namespace
 }  // namespace plume

@@ -7,6 +7,7 @@
 #include <optional>
 #include <tuple>
 
+#include "core/base/rounding.hpp"
 #include "core/picture/creases.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/own_colours.hpp"
@@ -45,9 +46,8 @@ public:
             high = std::max(high, value);
         }
         if (low_ > high) low_ = high = 0;
-        // Interpolating leaves a zero at some 1e-18, which nobody wants to read in a legend.
-        if (std::abs(low_) < 1e-12 * (high - low_)) low_ = 0;
-        if (std::abs(high) < 1e-12 * (high - low_)) high = 0;
+        low_ = without_rounding(low_, high - low_);
+        high = without_rounding(high, high - low_);
         scale_ = high > low_ ? 1 / (high - low_) : 0;
         drawable.colour_field = field->name;
         drawable.colour_dimension = field->dimension;

@@ -39,6 +39,16 @@ Vec3 normal_near(const std::vector<SurfaceSearch>& surfaces, Vec3 point) {
     return normal;
 }
 
+// Of a slot that is asked for, or nothing.
+Result<const DirectionsOnPoints*> directions_at(const Inputs& in, const std::string& slot, bool asked) {
+    if (!asked) return nullptr;
+    const auto& directions = in.held<DirectionsOnPoints>(slot);
+    if (in.lattice("points").same_arrangement(directions.points)) return &directions;
+    return about_slot(
+        Error{ErrorCode::unlike_arrangement, "", "stand on other points", "Compute them on these points."},
+        slot);
+}
+
 Result<Value> make(const Inputs& in, const Run& run) {
     const PointLattice& points = in.lattice("points");
     const std::string& up = in.word("up");
@@ -56,24 +66,24 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (up == "surface" && surfaces.empty())
         return about_slot(Error{ErrorCode::empty_input, "", "holds no surface", "Choose another."},
                           "surface");
-    const auto* directions =
-        up == "directions" ? &std::get<DirectionsOnPoints>(in.value("directions")) : nullptr;
-    if (directions && !points.same_arrangement(directions->points))
-        return about_slot(Error{ErrorCode::unlike_arrangement, "", "stand on other points",
-                                "Compute them on these points."},
-                          "directions");
+    const auto directions = directions_at(in, "directions", up == "directions");
+    if (!directions) return directions.error();
+    const auto ways = directions_at(in, "way", in.word("along") == "way");
+    if (!ways) return ways.error();
     const bool level = in.word("along") == "x";
     std::vector<Placement> placements(points.address_count());
     const bool finished =
         parallel_blocks(placements.size(), usual_block, run, [&](std::size_t begin, std::size_t end) {
             for (std::size_t index = begin; index < end; ++index) {
                 if (!points.present(index)) continue;
-                const Vec3 axis = normals      ? Vec3{normals->x[index], normals->y[index], normals->z[index]}
-                                  : directions ? directions->direction(index)
+                const Vec3 axis = normals ? Vec3{normals->x[index], normals->y[index], normals->z[index]}
+                                  : *directions      ? (*directions)->direction(index)
                                   : surfaces.empty() ? Vec3{0, 0, 1}
                                                      : normal_near(surfaces, points.point(index));
-                placements[index] =
-                    placement_of(points.point(index), axis, level ? Vec3{1, 0, 0} : along_of(points, index));
+                const Vec3 along = *ways   ? (*ways)->direction(index)
+                                   : level ? Vec3{1, 0, 0}
+                                           : along_of(points, index);
+                placements[index] = placement_of(points.point(index), axis, along);
             }
         });
     if (!finished) return cancelled_error();
@@ -91,8 +101,7 @@ StepKind set_placements_on_points() {
         .synonyms = "coordinate systems frames planes normals lattice",
         .sentence =
             "Set placements on {points} with {up}[up=directions| {directions}][up=surface| {surface}] "
-            "upwards "
-            "and {along} along.",
+            "upwards and {along}[along=way| {way}] along.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   choice_slot("up", "Up",
                               {{"normal", "the normals", "square to the lattice"},
@@ -102,10 +111,16 @@ StepKind set_placements_on_points() {
                   reference_slot("directions", "Directions", {Kind::directions}),
                   reference_slot("surface", "Surface", {Kind::surface}),
                   choice_slot("along", "Along",
-                              {{"i", "the rows", "towards the next point of the row"}, {"x", "X", ""}})},
+                              {{"i", "the rows", "towards the next point of the row"},
+                               {"x", "X", ""},
+                               {"way", "the directions", "of a direction field: wind, slope, curvature"}}),
+                  reference_slot("way", "Way", {Kind::directions})},
         .results = {Kind::placements},
         .result_name = "placements",
-        .help = "Axes on every point of a lattice.",
+        .help =
+            "Axes on every point of a lattice: up by its normals or a direction, and along as near as can be "
+            "to "
+            "the rows or to a direction field, so that what is copied to them turns with it.",
         .estimate = estimate,
         .make = make,
     };

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 
+#include "core/base/rounding.hpp"
 #include "core/base/sum.hpp"
 #include "core/steps/moves/axis_slots.hpp"
 
@@ -15,8 +16,8 @@ std::vector<Word> surface_measures() {
             {"most", "the largest curvature", "1 / radius, above 0 where it bends towards its normal"},
             {"least", "the smallest curvature", "1 / radius, below 0 where it bends away from its normal"},
             {"radius", "the smallest radius", "of what is flat there is none"},
-            {"along_most", "the direction of the largest curvature", ""},
-            {"along_least", "the direction of the smallest curvature", ""},
+            {"along_most", "the direction of the largest curvature", "on points, as arrows"},
+            {"along_least", "the direction of the smallest curvature", "on points, as arrows"},
             {"slope", "the slope", "the angle between the surface and what is square to a direction"},
             {"facing", "the facing", "the angle between its normal and a direction, as to the sun"}};
 }
@@ -118,9 +119,10 @@ void remark_weighed_mean(std::span<const double> numbers, std::span<const double
     Sum second;
     for (std::size_t at = 0; at < numbers.size(); ++at)
         if (counts(at)) second.add(weights[at] * (numbers[at] - mean) * (numbers[at] - mean));
+    const double deviation = std::sqrt(second.value() / area.value());
     const auto text = [&](double number) { return quantity_text({number, dimension}, units, 3); };
-    run.remark("Weighed by area its mean is " + text(mean) + ", its standard deviation " +
-               text(std::sqrt(second.value() / area.value())) + ".");
+    run.remark("Weighed by area its mean is " + text(without_rounding(mean, deviation)) +
+               ", its standard deviation " + text(without_rounding(deviation, std::abs(mean))) + ".");
 }
 
 }  // namespace plume
