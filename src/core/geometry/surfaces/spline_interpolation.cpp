@@ -6,6 +6,7 @@
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_system.hpp"
 #include "core/geometry/points/two_directions.hpp"
+#include "core/geometry/surfaces/interlaced_grid.hpp"
 
 namespace plume {
 namespace {
@@ -82,6 +83,11 @@ std::vector<const Field*> usable_fields(const PointLattice& lattice) {
 }  // namespace
 
 Result<SplinePatch> interpolate_grid(const PointLattice& lattice, const Run& run) {
+    if (is_interlaced(lattice)) {
+        if (Status status = check_two_directions(lattice, "A smooth skin"); !status) return status.error();
+        const auto even = evened_grid(lattice, run);
+        return even ? interpolate_grid(even->grid, run) : Result<SplinePatch>(even.error());
+    }
     if (Status status = check(lattice); !status) return status.error();
     const Result<SplineBasis> u = basis_along(lattice, 0), v = basis_along(lattice, 1);
     if (!u) return u.error();

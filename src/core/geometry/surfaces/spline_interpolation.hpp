@@ -12,6 +12,8 @@
 
 namespace plume {
 
+// Triangular and hexagonal lattices are made grids first (interlaced_grid.hpp), so that the surface is as
+// smooth as that of a grid and a little larger than their zigzag rims.
 // Degree 3 each way, less where a direction has fewer than four points. Errors: too_few_points, has_gaps,
 // not_finite (names the first address), broken_invariant when neighbouring rows coincide, cancelled.
 Result<SplinePatch> interpolate_grid(const PointLattice& lattice, const Run& run);

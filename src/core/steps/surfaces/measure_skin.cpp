@@ -1,11 +1,14 @@
 #include <array>
 #include <cmath>
+#include <limits>
+#include <optional>
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/meshes/mesh_bending.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/geometry/surfaces/flatness.hpp"
+#include "core/geometry/surfaces/interlaced_grid.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
 #include "core/steps/surfaces/surface_grid.hpp"
 #include "core/steps/surfaces/surface_measures.hpp"
@@ -136,20 +139,41 @@ Result<Value> mesh_measured(const Mesh& mesh, const Inputs& in, const Run& run) 
 
 // Points --------------------------------------------------------------------------------------------------
 
-// Measured at the points of the smooth surface through them.
-Result<Value> smooth_measured(const PointLattice& points, const SplinePatch& skin, const Inputs& in,
-                              const Run& run) {
+// Measured at the points of the smooth surface through a grid. `address_at`: of each of its points that is
+// one of theirs which one, or none.
+constexpr std::size_t none = std::numeric_limits<std::size_t>::max();
+
+Result<Value> smooth_measured(const PointLattice& points, const SplinePatch& skin,
+                              const std::vector<std::size_t>& address_at, const Inputs& in, const Run& run) {
     std::vector<double> u = breaks_of(skin.u()), v = breaks_of(skin.v());
     if (skin.u().closed) u.pop_back();
     if (skin.v().closed) v.pop_back();
     const std::vector<double> across = widths_around(u, skin.u()), up = widths_around(v, skin.v());
     MeasuredPlaces measured{SurfaceMeasure(in), points.address_count()};
     const auto each = [&](std::size_t i, std::size_t j, const SurfaceBend& bend) {
+        const std::size_t at = i + u.size() * j, address = address_at.empty() ? at : address_at[at];
+        if (address == none) return;
         const double area = length(cross(bend.point.along_u, bend.point.along_v)) * across[i] * up[j];
-        measured.set(i + u.size() * j, bending_of(bend), bend.point.position, area);
+        measured.set(address, bending_of(bend), bend.point.position, area);
     };
     if (!visit_bends(skin, u, v, each, run)) return cancelled_error();
     return std::move(measured).on(points, in, run);
+}
+
+// Nothing where a gap keeps a smooth surface from going through the points.
+Result<std::optional<Value>> interlaced_measured(const PointLattice& points, const Inputs& in,
+                                                 const Run& run) {
+    const auto even = evened_grid(points, run);
+    if (!even && even.error().code == ErrorCode::has_gaps) return std::optional<Value>();
+    if (!even) return about_slot(even.error(), "thing");
+    const auto skin = interpolate_grid(even->grid, run);
+    if (!skin) return about_slot(skin.error(), "thing");
+    std::vector<std::size_t> address_at(even->grid.address_count(), none);
+    for (std::size_t index = 0; index < points.address_count(); ++index)
+        if (points.present(index)) address_at[even->own[index]] = index;
+    auto measured = smooth_measured(points, *skin, address_at, in, run);
+    if (!measured) return measured.error();
+    return std::optional(*std::move(measured));
 }
 
 // Of an arrangement that no smooth surface goes through: at the corners of its facets.
@@ -175,14 +199,15 @@ Result<Value> facets_measured(const PointLattice& points, const Inputs& in, cons
 }
 
 Result<Value> points_measured(const PointLattice& points, const Inputs& in, const Run& run) {
-    const bool in_rows =
-        points.arrangement() != Arrangement::triangular && points.arrangement() != Arrangement::hexagonal;
-    if (in_rows && !points.has_gaps()) {
-        const auto skin = interpolate_grid(points, run);
-        return skin ? smooth_measured(points, *skin, in, run)
-                    : Result<Value>(about_slot(skin.error(), "thing"));
+    if (is_interlaced(points)) {
+        auto measured = interlaced_measured(points, in, run);
+        if (!measured) return measured.error();
+        return *measured ? Result<Value>(**std::move(measured)) : facets_measured(points, in, run);
     }
-    return facets_measured(points, in, run);
+    if (points.has_gaps()) return facets_measured(points, in, run);
+    const auto skin = interpolate_grid(points, run);
+    return skin ? smooth_measured(points, *skin, {}, in, run)
+                : Result<Value>(about_slot(skin.error(), "thing"));
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {

@@ -44,8 +44,9 @@ StepKind skin() {
         .results = {Kind::surface, Kind::mesh},
         .result_name = "surface",
         .help =
-            "A surface over a lattice with two directions. The smooth one passes through every point; closed "
-            "directions close without a crease.",
+            "A surface over a lattice with two directions. The smooth one passes through every point, of "
+            "triangular "
+            "lattices and honeycombs as well; closed directions close without a crease.",
         .companion = {},
         .estimate = estimate,
         .make = make,
