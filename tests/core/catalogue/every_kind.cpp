@@ -31,7 +31,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"field.of_form goals", "perches"}, {"cells.fill unit", "feet"},
         {"cells.fill points", "ground"},    {"thing.lay_along curve", "loop"},
         {"thing.lay_along thing", "north"}, {"thing.carry thing", "hills"},
-        {"thing.carry target", "roof"},     {"mesh.keep_faces points", "tiles"}};
+        {"thing.carry target", "roof"},     {"mesh.keep_faces points", "tiles"},
+        {"thing.unroll thing", "hills"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
