@@ -6,6 +6,7 @@
 #include "core/base/overloaded.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 
 namespace plume {
 namespace {
@@ -140,12 +141,8 @@ Table faces_table(const Mesh& mesh) {
     add_whole(table, "corners", false,
               [&mesh](std::size_t row) { return static_cast<double>(mesh.face(row).size()); });
     for (const auto& [name, part] : coordinates)
-        add(table, name, a_length, [&mesh, part = part](std::size_t row) {
-            double sum = 0;
-            for (const std::uint32_t corner : mesh.face(row))
-                sum += mesh.vertex(corner).*part;
-            return sum / static_cast<double>(mesh.face(row).size());
-        });
+        add(table, name, a_length,
+            [&mesh, part = part](std::size_t row) { return face_middle(mesh, row).*part; });
     for (const Field& field : mesh.face_fields())
         add_column(table, field.name, field.values, field.dimension, {});
     table.item_of_row = [&mesh](std::size_t row) { return std::optional(mesh.part_of(row)); };

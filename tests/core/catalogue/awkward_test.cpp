@@ -112,7 +112,8 @@ protected:
         ASSERT_TRUE(outcome.value) << what;
         ++made_;
         if (!looked_at_.insert(outcome.key).second) return;
-        // What is straight has no radius, a cusp no bend, and what nothing is below no height: the step says so.
+        // What is straight has no radius, a cusp no bend, and what nothing is below no height: the step says
+        // so.
         if (what.starts_with("field.on_curve") || what.starts_with("field.of_form") ||
             what.starts_with("surface.measure"))
             return;

@@ -23,23 +23,7 @@ namespace {
 using test::StudyMaker;
 using test::value_of;
 
-Mesh mesh_of_faces(const std::vector<Vec3>& places, const std::vector<std::vector<std::uint32_t>>& faces) {
-    Mesh::Parts parts;
-    Doubles x, y, z;
-    for (const Vec3 place : places) {
-        x.push_back(place.x);
-        y.push_back(place.y);
-        z.push_back(place.z);
-    }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    for (const auto& face : faces) {
-        parts.corners.insert(parts.corners.end(), face.begin(), face.end());
-        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-    }
-    return *Mesh::make(std::move(parts));
-}
+using test::mesh_of_faces;
 
 const std::vector<Vec3> cube_corners{{-1, -1, -1}, {1, -1, -1}, {-1, 1, -1}, {1, 1, -1},
                                      {-1, -1, 1},  {1, -1, 1},  {-1, 1, 1},  {1, 1, 1}};

@@ -11,8 +11,8 @@
 
 namespace plume::test {
 
-inline Mesh mesh_of_triangles(const std::vector<Vec3>& places,
-                              const std::vector<std::array<std::uint32_t, 3>>& triangles) {
+template <class Faces>
+Mesh mesh_of_faces(const std::vector<Vec3>& places, const Faces& faces) {
     Mesh::Parts parts;
     Doubles x, y, z;
     for (const Vec3 place : places) {
@@ -23,11 +23,16 @@ inline Mesh mesh_of_triangles(const std::vector<Vec3>& places,
     parts.x = std::move(x);
     parts.y = std::move(y);
     parts.z = std::move(z);
-    for (const auto& triangle : triangles) {
-        parts.corners.insert(parts.corners.end(), triangle.begin(), triangle.end());
+    for (const auto& face : faces) {
+        parts.corners.insert(parts.corners.end(), face.begin(), face.end());
         parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
     }
     return *Mesh::make(std::move(parts));
+}
+
+inline Mesh mesh_of_triangles(const std::vector<Vec3>& places,
+                              const std::vector<std::array<std::uint32_t, 3>>& triangles) {
+    return mesh_of_faces(places, triangles);
 }
 
 // An octahedron whose faces are quartered so many times, with every vertex on the sphere.
@@ -61,8 +66,9 @@ Mesh parametric(std::size_t columns, std::size_t rows, bool closed_u, bool close
     std::vector<Vec3> places;
     for (std::size_t j = 0; j < rows; ++j)
         for (std::size_t i = 0; i < columns; ++i)
-            places.push_back(place(static_cast<double>(i) / static_cast<double>(closed_u ? columns : columns - 1),
-                                   static_cast<double>(j) / static_cast<double>(closed_v ? rows : rows - 1)));
+            places.push_back(
+                place(static_cast<double>(i) / static_cast<double>(closed_u ? columns : columns - 1),
+                      static_cast<double>(j) / static_cast<double>(closed_v ? rows : rows - 1)));
     std::vector<std::array<std::uint32_t, 3>> triangles;
     const auto at = [&](std::size_t i, std::size_t j) {
         return static_cast<std::uint32_t>(i % columns + columns * (j % rows));

@@ -94,11 +94,13 @@ TEST(TriangleTree, RaysMeetTheFirstOfThrownTriangles) {
 }
 
 TEST(TriangleTree, RaysAlongASideOfABoxMeetIt) {
-    // A square of two triangles in the plane z = 0: rays straight down on its sides, its diagonal, its corners.
+    // A square of two triangles in the plane z = 0: rays straight down on its sides, its diagonal, its
+    // corners.
     const Mesh square =
         mesh_of_triangles({{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}}, {{0, 1, 2}, {0, 2, 3}});
     const TriangleTree tree(square);
-    for (const Vec3 on : {Vec3{0, 0, 0}, Vec3{0.5, 0, 0}, Vec3{0.5, 0.5, 0}, Vec3{1, 1, 0}, Vec3{1, 0.25, 0}}) {
+    for (const Vec3 on :
+         {Vec3{0, 0, 0}, Vec3{0.5, 0, 0}, Vec3{0.5, 0.5, 0}, Vec3{1, 1, 0}, Vec3{1, 0.25, 0}}) {
         const auto met = tree.first_along(on + Vec3{0, 0, 2}, {0, 0, -1}, 0);
         ASSERT_TRUE(met) << on.x << ' ' << on.y;
         EXPECT_NEAR(met->at, 2, 1e-12);
@@ -138,15 +140,15 @@ TEST(FormSearch, TellsInsideFromOutsideOfACube) {
         const Vec3 q{std::abs(p.x) - 1, std::abs(p.y) - 1, std::abs(p.z) - 1};
         const double outside = length({std::max(q.x, 0.0), std::max(q.y, 0.0), std::max(q.z, 0.0)});
         const double expected = outside > 0 ? outside : std::max({q.x, q.y, q.z});
-        EXPECT_NEAR(form->signed_distance(p + Vec3{0, 0, 1}), expected, 1e-9) << p.x << ' ' << p.y << ' ' << p.z;
+        EXPECT_NEAR(form->signed_distance(p + Vec3{0, 0, 1}), expected, 1e-9)
+            << p.x << ' ' << p.y << ' ' << p.z;
     }
 }
 
 TEST(FormSearch, TellsInsideOfAMeshWhoseCornersAreSharp) {
     // A thin star-like spike, whose corner is nearest over a wide range: plain sums of normals would err.
-    const Mesh spike = mesh_of_triangles(
-        {{0, 0, 4}, {1, 0, 0}, {-0.2, 0.3, 0}, {-0.2, -0.3, 0}},
-        {{0, 1, 2}, {0, 2, 3}, {0, 3, 1}, {1, 3, 2}});
+    const Mesh spike = mesh_of_triangles({{0, 0, 4}, {1, 0, 0}, {-0.2, 0.3, 0}, {-0.2, -0.3, 0}},
+                                         {{0, 1, 2}, {0, 2, 3}, {0, 3, 1}, {1, 3, 2}});
     const auto form = FormSearch::make(spike, plume::Run());
     ASSERT_TRUE(form);
     ASSERT_TRUE(form->closed());

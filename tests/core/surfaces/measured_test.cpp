@@ -83,8 +83,7 @@ TEST(MeasureSurface, FacingAPlaceFollowsTheWayToIt) {
     const Evaluation evaluation = test::run(maker.study);
     const Value value = value_of(evaluation, "lit");
     const auto& field = std::get<FieldOnPoints>(value);
-    const Vec3 lamp =
-        std::get<Placements>(value_of(evaluation, "lamp")).present_placements().front().origin;
+    const Vec3 lamp = std::get<Placements>(value_of(evaluation, "lamp")).present_placements().front().origin;
     for (std::size_t index = 0; index < field.points.address_count(); ++index) {
         const double number = field.field().values[index];
         const Vec3 p = field.points.point(index), way = unit_or_zero(lamp - p), out = unit_or_zero(p);
@@ -110,7 +109,8 @@ TEST(MeasureSurface, DirectionsOfCurvatureRunAroundAndAlongACylinder) {
     };
     // Its normal decides which of the two is the largest: 0 along, ±1/2 around.
     for (std::size_t index = 0; index < 20; ++index) {
-        const double a = std::abs(read("straight").direction(index).z), b = std::abs(read("bent").direction(index).z);
+        const double a = std::abs(read("straight").direction(index).z),
+                     b = std::abs(read("bent").direction(index).z);
         EXPECT_NEAR(std::max(a, b), 1, 1e-9);
         EXPECT_NEAR(std::min(a, b), 0, 1e-9);
     }
@@ -140,7 +140,9 @@ TEST(MeasureSkin, PointsWithGapsAndTrianglesAreMeasuredAtTheirFacets) {
         StudyMaker maker;
         maker.add(lattice, "ground");
         maker.number("ground", "columns", "30").number("ground", "rows", "30");
-        maker.word("ground", "sizing", "over").number("ground", "width", "4 m").number("ground", "depth", "4 m");
+        maker.word("ground", "sizing", "over")
+            .number("ground", "width", "4 m")
+            .number("ground", "depth", "4 m");
         maker.add("points.keep_where", "kept");
         maker.formula("kept", "x * x + y * y < 3.5 m * 1 m");
         maker.add("points.move_formula", "cap");
@@ -153,7 +155,8 @@ TEST(MeasureSkin, PointsWithGapsAndTrianglesAreMeasuredAtTheirFacets) {
         std::size_t near = 0;
         for (std::size_t index = 0; index < field.points.address_count(); ++index)
             if (field.points.present(index) && std::abs(field.field().values[index] - 4) < 1e-6) ++near;
-        EXPECT_GT(near, field.points.point_count() * 2 / 3) << lattice << ": exact on a sphere, but at its rim";
+        EXPECT_GT(near, field.points.point_count() * 2 / 3)
+            << lattice << ": exact on a sphere, but at its rim";
     }
 }
 

@@ -1,7 +1,7 @@
 #pragma once
-// The nearest place on many segments, by a tree of boxes. Asked for points in the order of a lattice it begins
-// with the answer of the point before, which leaves a handful of boxes to look into. O(log n) a point, O(n
-// log n) to build.
+// The nearest place on many segments, by a tree of boxes. Asked for points in the order of a lattice it
+// begins with the answer of the point before, which leaves a handful of boxes to look into. O(log n) a point,
+// O(n log n) to build.
 
 #include <cstdint>
 #include <vector>

@@ -1,10 +1,11 @@
 #pragma once
 // A tree of boxes over things in space, for what is nearest and for what a ray meets.
 //
-// Split in the middle of the longest side (Ericson, Real-Time Collision Detection, 2005, ch. 6), four boxes to
-// a node so that they are measured side by side (Dammertz, Hanika, Keller, Shallow bounding volume
-// hierarchies, Computer Graphics Forum 27(4), 2008, doi 10.1111/j.1467-8659.2008.01261.x), walked nearer boxes
-// first. O(n log n) to build, O(log n) a question where few boxes are near. May be asked by many threads.
+// Split in the middle of the longest side (Ericson, Real-Time Collision Detection, 2005, ch. 6), four boxes
+// to a node so that they are measured side by side (Dammertz, Hanika, Keller, Shallow bounding volume
+// hierarchies, Computer Graphics Forum 27(4), 2008, doi 10.1111/j.1467-8659.2008.01261.x), walked nearer
+// boxes first. O(n log n) to build, O(log n) a question where few boxes are near. May be asked by many
+// threads.
 
 #include <algorithm>
 #include <array>
@@ -106,7 +107,7 @@ void BoxTree::nearest(Vec3 point, double square, const Measure& measure) const {
     const double p[3] = {point.x, point.y, point.z};
     walk(
         square,
-        [&](const double (&low)[3][width], const double (&high)[3][width], double (&near)[width]) {
+        [&](const double(&low)[3][width], const double(&high)[3][width], double(&near)[width]) {
             for (double& apart : near)
                 apart = 0;
             for (std::size_t axis = 0; axis < 3; ++axis)
@@ -127,7 +128,7 @@ void BoxTree::along(Vec3 from, Vec3 direction, double beyond, double until, cons
     const double by[3] = {1 / direction.x, 1 / direction.y, 1 / direction.z};
     walk(
         until,
-        [&](const double (&low)[3][width], const double (&high)[3][width], double (&near)[width]) {
+        [&](const double(&low)[3][width], const double(&high)[3][width], double(&near)[width]) {
             double leave[width];
             for (std::size_t child = 0; child < width; ++child) {
                 near[child] = beyond;
@@ -145,7 +146,8 @@ void BoxTree::along(Vec3 from, Vec3 direction, double beyond, double until, cons
                     leave[child] = out < leave[child] ? out : leave[child];
                 }
             for (std::size_t child = 0; child < width; ++child)
-                if (!(near[child] <= leave[child] + 1e-12 * (leave[child] < 0 ? -leave[child] : leave[child])))
+                if (!(near[child] <=
+                      leave[child] + 1e-12 * (leave[child] < 0 ? -leave[child] : leave[child])))
                     near[child] = Box::infinite;
         },
         [&](std::uint32_t place) { until = meets(place); });
@@ -158,7 +160,7 @@ void BoxTree::within(const Box& box, const Touches& touches) const {
     double limit = 1;
     walk(
         limit,
-        [&](const double (&low)[3][width], const double (&high)[3][width], double (&near)[width]) {
+        [&](const double(&low)[3][width], const double(&high)[3][width], double(&near)[width]) {
             for (double& apart : near)
                 apart = 0;
             for (std::size_t axis = 0; axis < 3; ++axis)

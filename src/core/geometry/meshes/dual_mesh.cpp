@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "core/data/gathered.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 
 namespace plume {
@@ -39,12 +40,8 @@ public:
           sides_(sides_of(mesh)),
           faces_(faces_of_corners(mesh)),
           around_(corners_of_vertices(mesh)) {
-        for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-            Vec3 sum;
-            for (const std::uint32_t corner : mesh.face(face))
-                sum = sum + mesh.vertex(corner);
-            places_.push_back(sum * (1.0 / static_cast<double>(mesh.face(face).size())));
-        }
+        for (std::size_t face = 0; face < mesh.face_count(); ++face)
+            places_.push_back(face_middle(mesh, face));
     }
 
     DualMesh made(bool with_rims) {

@@ -4,9 +4,9 @@
 // Of each triangle the quadratic form that turns its sides into the differences of the normals at their ends,
 // by least squares; of each vertex the mean of those around it, turned into its plane and weighed by the area
 // that is nearest to it (Rusinkiewicz, Estimating curvatures and their derivatives on triangle meshes, 2004,
-// doi 10.1109/TDPVT.2004.1335277). Normals are Max's (Weights for computing vertex normals from facet normals,
-// 1999, doi 10.1080/10867651.1999.10487501), which are exact on spheres, and with them so are the curvatures.
-// Faces of more corners count as their triangles. O(corners).
+// doi 10.1109/TDPVT.2004.1335277). Normals are Max's (Weights for computing vertex normals from facet
+// normals, 1999, doi 10.1080/10867651.1999.10487501), which are exact on spheres, and with them so are the
+// curvatures. Faces of more corners count as their triangles. O(corners).
 
 #include "core/base/run.hpp"
 #include "core/data/mesh.hpp"

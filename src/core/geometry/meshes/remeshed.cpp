@@ -7,8 +7,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/triangle_tree.hpp"
-#include "core/geometry/meshes/triangulate.hpp"
 
 namespace plume {
 namespace {
@@ -26,7 +26,7 @@ constexpr double too_long = 4.0 / 3 * (1 + 1e-9), too_short = 4.0 / 5 * (1 - 1e-
 class Remeshing {
 public:
     Remeshing(const Mesh& mesh, const RemeshRule& rule, const Run& run)
-        : mesh_(mesh), rule_(rule), run_(run), tree_(mesh), triangles_(triangles_of(mesh)) {
+        : mesh_(mesh), rule_(rule), run_(run), tree_(mesh), triangles_(mesh) {
         surface_.clear();
         wished_ = surface_.add_property_map<Vertex, double>("v:wished", 0).first;
         fixed_ = surface_.add_property_map<Side, bool>("e:fixed", false).first;
@@ -52,20 +52,6 @@ public:
     }
 
 private:
-    struct Triangle {
-        std::uint32_t a, b, c;
-    };
-    // The triangles of each face, for what is read off them.
-    static std::vector<std::vector<Triangle>> triangles_of(const Mesh& mesh) {
-        std::vector<std::vector<Triangle>> all(mesh.face_count());
-        for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-            const auto corners = mesh.face(face);
-            for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-                all[face].push_back({corners[a], corners[b], corners[c]});
-            });
-        }
-        return all;
-    }
     static Vec3 vec(const Kernel::Point_3& p) { return {p.x(), p.y(), p.z()}; }
     Vec3 at(Vertex vertex) const { return vec(surface_.point(vertex)); }
     void set(Vertex vertex, Vec3 place) { surface_.point(vertex) = {place.x, place.y, place.z}; }
@@ -76,10 +62,9 @@ private:
             const Vertex made = surface_.add_vertex({place.x, place.y, place.z});
             wished_[made] = rule_.length(vertex);
         }
-        for (const auto& face : triangles_)
-            for (const Triangle& one : face)
-                if (surface_.add_face(Vertex(one.a), Vertex(one.b), Vertex(one.c)) == Surface::null_face())
-                    return false;
+        for (std::size_t face = 0; face < mesh_.face_count(); ++face)
+            for (const auto& [a, b, c] : triangles_.of(face))
+                if (surface_.add_face(Vertex(a), Vertex(b), Vertex(c)) == Surface::null_face()) return false;
         return true;
     }
     Vec3 normal_of(Half half) const {
@@ -227,23 +212,7 @@ private:
     template <class Number>
     double read(Vec3 place, const Number& number) const {
         const PlaceOnMesh on = tree_.nearest(place);
-        const Triangle& first = triangles_[on.face].front();
-        double best = Box::infinite, found = (number(first.a) + number(first.b) + number(first.c)) / 3;
-        for (const Triangle& one : triangles_[on.face]) {
-            const Vec3 a = mesh_.vertex(one.a), ab = mesh_.vertex(one.b) - a, ac = mesh_.vertex(one.c) - a;
-            const Vec3 area = cross(ab, ac), off = on.place - a;
-            const double square = dot(area, area);
-            if (!(square > 0)) continue;
-            double b = dot(cross(off, ac), area) / square, c = dot(cross(ab, off), area) / square;
-            // The triangle it lies in is the one that it least lies beside of.
-            const double beside = std::max({0.0, -b, -c, b + c - 1});
-            if (!(beside < best)) continue;
-            best = beside;
-            b = std::clamp(b, 0.0, 1.0);
-            c = std::clamp(c, 0.0, 1 - b);
-            found = number(one.a) * (1 - b - c) + number(one.b) * b + number(one.c) * c;
-        }
-        return found;
+        return triangles_.shares_at(on.face, on.place).read(number);
     }
     Result<Mesh> taken_back() {
         surface_.collect_garbage();
@@ -280,7 +249,7 @@ private:
     const RemeshRule& rule_;
     const Run& run_;
     TriangleTree tree_;
-    std::vector<std::vector<Triangle>> triangles_;
+    FaceTriangles triangles_;
     Surface surface_;
     Surface::Property_map<Vertex, double> wished_;
     Surface::Property_map<Vertex, bool> held_;

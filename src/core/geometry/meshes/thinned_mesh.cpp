@@ -9,6 +9,7 @@
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/meshes/face_builder.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/triangle_tree.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
 
@@ -105,10 +106,8 @@ public:
     std::size_t folded(const Mesh& thin) const {
         std::size_t count = 0;
         for (std::size_t face = 0; face < thin.face_count(); ++face) {
-            const auto corners = thin.face(face);
-            const Vec3 middle =
-                (thin.vertex(corners[0]) + thin.vertex(corners[1]) + thin.vertex(corners[2])) * (1.0 / 3);
-            const Vec3 there = area_vector(mesh_, tree_.nearest(middle).face), here = area_vector(thin, face);
+            const Vec3 there = area_vector(mesh_, tree_.nearest(face_middle(thin, face)).face),
+                       here = area_vector(thin, face);
             // Along a crease the nearest face may stand square to it.
             if (dot(here, there) < -0.5 * length(here) * length(there)) ++count;
         }

@@ -3,10 +3,10 @@
 //
 // Nearest places by the regions of a triangle (Ericson, Real-Time Collision Detection, 2005, 5.1.5), rays by
 // Moeller & Trumbore (Fast, minimum storage ray/triangle intersection, 1997, doi
-// 10.1080/10867651.1997.10487468), both over a tree of boxes; sides by normals that are weighed by angle where
-// the nearest place is a corner or a side (Baerentzen & Aanaes, Signed distance computation using the angle
-// weighted pseudonormal, 2005, doi 10.1109/TVCG.2005.49). O(n log n) to build, about O(log n) a question.
-// Faces with a corner that is not finite are left out. May be asked by many threads at once.
+// 10.1080/10867651.1997.10487468), both over a tree of boxes; sides by normals that are weighed by angle
+// where the nearest place is a corner or a side (Baerentzen & Aanaes, Signed distance computation using the
+// angle weighted pseudonormal, 2005, doi 10.1109/TVCG.2005.49). O(n log n) to build, about O(log n) a
+// question. Faces with a corner that is not finite are left out. May be asked by many threads at once.
 
 #include <array>
 #include <cstdint>
@@ -60,9 +60,9 @@ private:
     void weigh_normals(std::size_t vertex_count);
 
     std::vector<Triangle> triangles_;
-    std::vector<Corners> corners_;                    // vertices of the mesh
-    std::vector<Vec3> vertex_normals_;                // weighed by angle
-    std::vector<std::array<Vec3, 3>> side_normals_;   // ab, bc, ca
+    std::vector<Corners> corners_;                   // vertices of the mesh
+    std::vector<Vec3> vertex_normals_;               // weighed by angle
+    std::vector<std::array<Vec3, 3>> side_normals_;  // ab, bc, ca
     BoxTree tree_;
 };
 

@@ -42,6 +42,13 @@ Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask) {
     return *std::move(made);
 }
 
+Mesh only_part(const Mesh& mesh, std::size_t part) {
+    if (mesh.part_count() == 1) return mesh;
+    std::vector<std::uint8_t> mask(mesh.part_count(), 0);
+    mask[part] = 1;
+    return with_parts(mesh, mask);
+}
+
 Vec3 part_place(const Mesh& mesh, std::size_t part) {
     Vec3 sum;
     double count = 0;

@@ -12,6 +12,8 @@ namespace plume {
 // The faces of the parts whose entry in `mask` (one a part) is not 0, with the vertices they use; at least
 // one is. Fields come along. O(corners).
 Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask);
+// One of them alone.
+Mesh only_part(const Mesh& mesh, std::size_t part);
 
 // The mean of a part's corners, and a row of these.
 Vec3 part_place(const Mesh& mesh, std::size_t part);

@@ -57,8 +57,9 @@ std::size_t triangle_count_of(const Mesh& mesh) {
 constexpr double crease_rad = 0.45;
 
 bool chosen_of_faces(const Mesh& mesh, const std::string& wanted) {
-    return wanted.empty() ? !mesh.face_fields().empty()
-                          : std::ranges::find(mesh.face_fields(), wanted, &Field::name) != mesh.face_fields().end();
+    return wanted.empty()
+               ? !mesh.face_fields().empty()
+               : std::ranges::find(mesh.face_fields(), wanted, &Field::name) != mesh.face_fields().end();
 }
 
 }  // namespace
@@ -93,7 +94,8 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
             for (std::uint32_t corner = 0; corner < count; ++corner) {
                 drawable.vertices[start + corner] =
                     vertex(mesh.vertex(corners[corner]), drawable.origin,
-                           creases ? creases->normals[start + corner] : normal, colours.at(faces[at], corners[corner]));
+                           creases ? creases->normals[start + corner] : normal,
+                           colours.at(faces[at], corners[corner]));
                 drawable.edges[2 * static_cast<std::size_t>(start + corner)] = start + corner;
                 drawable.edges[2 * static_cast<std::size_t>(start + corner) + 1] =
                     start + (corner + 1) % count;
@@ -119,8 +121,9 @@ namespace {
 
 // More facets than can be seen are drawn by fewer, without edges, which would stand too close to be told
 // apart.
-Status draw_whole(const Mesh& mesh, std::vector<std::uint32_t>& faces, bool creased, const MeshColours& colours,
-                  const DrawOptions& options, const Run& run, Drawable& drawable) {
+Status draw_whole(const Mesh& mesh, std::vector<std::uint32_t>& faces, bool creased,
+                  const MeshColours& colours, const DrawOptions& options, const Run& run,
+                  Drawable& drawable) {
     drawable.thinned = triangle_count_of(mesh) > options.most_triangles;
     if (drawable.thinned)
         return add_draft(mesh, faces, colours, options.most_triangles, false, run, drawable);

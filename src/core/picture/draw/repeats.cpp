@@ -18,7 +18,8 @@ namespace {
 constexpr std::size_t box_triangles = 12;
 
 // One number for each part, if all its corners have the same; so it is with what numbers posts and copies.
-std::optional<std::vector<float>> colours_of_parts(const Mesh& mesh, const MeshColours& colours, const Run& run) {
+std::optional<std::vector<float>> colours_of_parts(const Mesh& mesh, const MeshColours& colours,
+                                                   const Run& run) {
     std::vector<float> result(mesh.part_count());
     std::atomic<bool> same = true;
     parallel_blocks(result.size(), 4096, run, [&](std::size_t begin, std::size_t end) {

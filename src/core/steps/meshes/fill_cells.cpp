@@ -33,12 +33,6 @@ Box typed_box(const Inputs& in) {
     return box;
 }
 
-Mesh only_part(const Mesh& mesh, std::size_t part) {
-    std::vector<std::uint8_t> mask(mesh.part_count(), 0);
-    mask[part] = 1;
-    return with_parts(mesh, mask);
-}
-
 // All together, or each for itself, in its own box or in the one that is typed.
 Result<Units> units_of(const Inputs& in, const Run& run) {
     const bool each = in.word("chosen") != "all", typed = in.word("box") == "typed";
@@ -47,7 +41,7 @@ Result<Units> units_of(const Inputs& in, const Run& run) {
     const auto box_of = [&](const Box& own) { return typed ? typed_box(in) : own; };
     if (const auto* mesh = std::get_if<Mesh>(&unit)) {
         for (std::size_t part = 0; part < (each ? mesh->part_count() : 1); ++part) {
-            const Mesh one = each && mesh->part_count() > 1 ? only_part(*mesh, part) : *mesh;
+            const Mesh one = each ? only_part(*mesh, part) : *mesh;
             units.meshes.push_back({one, box_of(one.bounds())});
         }
     } else if (const auto* set = std::get_if<SolidSet>(&unit)) {
@@ -234,7 +228,7 @@ Result<Value> as_bodies(const Mesh& mesh, const Run& run) {
     SolidSet set;
     for (std::size_t part = 0; part < mesh.part_count(); ++part) {
         if (run.cancelled()) return cancelled_error();
-        auto body = meshed_body(mesh.part_count() > 1 ? only_part(mesh, part) : mesh);
+        auto body = meshed_body(only_part(mesh, part));
         if (!body) return about_slot(body.error(), "points");
         set.bodies.push_back(*std::move(body));
     }

@@ -4,18 +4,12 @@
 #include "core/base/text.hpp"
 #include "core/geometry/measures/point_tree.hpp"
 #include "core/geometry/meshes/face_builder.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 
 namespace plume {
 namespace {
-
-Vec3 middle_of(const Mesh& mesh, std::size_t face) {
-    Vec3 sum;
-    for (const std::uint32_t corner : mesh.face(face))
-        sum = sum + mesh.vertex(corner);
-    return sum * (1.0 / static_cast<double>(mesh.face(face).size()));
-}
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const auto mesh = changed_mesh(in, run);
@@ -30,7 +24,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const bool at = in.word("side") == "at";
     FaceBuilder kept(*mesh);
     for (std::size_t face = 0; face < mesh->face_count(); ++face)
-        if ((tree.nearest_square(middle_of(*mesh, face)) <= square) == at) kept.add(mesh->face(face), face);
+        if ((tree.nearest_square(face_middle(*mesh, face)) <= square) == at) kept.add(mesh->face(face), face);
     if (kept.face_count() == 0)
         return about_slot(Error{ErrorCode::empty_input, "", "leave no face",
                                 "Choose points in the middles of its faces: take these as points, and keep "

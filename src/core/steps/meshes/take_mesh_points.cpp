@@ -1,3 +1,4 @@
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 
@@ -28,12 +29,8 @@ private:
 
 Result<PointLattice> face_middles(const Mesh& mesh) {
     Places places;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        Vec3 sum;
-        for (const std::uint32_t corner : mesh.face(face))
-            sum = sum + mesh.vertex(corner);
-        places.add(sum * (1.0 / static_cast<double>(mesh.face(face).size())));
-    }
+    for (std::size_t face = 0; face < mesh.face_count(); ++face)
+        places.add(face_middle(mesh, face));
     return std::move(places).with(mesh.face_fields());
 }
 

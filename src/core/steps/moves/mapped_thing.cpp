@@ -9,6 +9,7 @@
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/mapped_curve.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/refined_mesh.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/body_mesh.hpp"
@@ -194,16 +195,10 @@ private:
     }
     // How far the middles of faces go beside those of their corners.
     void measure_flatness(const Mesh& from, const Mesh& to) {
-        const auto middle = [](const Mesh& mesh, std::size_t face) {
-            Vec3 sum;
-            for (const std::uint32_t corner : mesh.face(face))
-                sum = sum + mesh.vertex(corner);
-            return sum * (1.0 / static_cast<double>(mesh.face(face).size()));
-        };
         const std::size_t every = from.face_count() / 20'000 + 1;
         for (std::size_t face = 0; face < from.face_count(); face += every)
-            if (const auto there = map_.place(middle(from, face)))
-                beside_ = std::max(beside_, length(*there - middle(to, face)));
+            if (const auto there = map_.place(face_middle(from, face)))
+                beside_ = std::max(beside_, length(*there - face_middle(to, face)));
     }
     void say_how_flat() const {
         if (beside_ > 1e-6 * map_.size)

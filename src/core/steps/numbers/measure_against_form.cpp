@@ -21,7 +21,8 @@ using Measure = std::function<double(Vec3 place)>;
 Measure height_above(const FormSearch& form, Vec3 up) {
     const double touch = leaves_share * form.size();
     return [&form, up, touch](Vec3 place) {
-        // From a little above, so that what lies on the form has a height of 0 and not that over a lower part.
+        // From a little above, so that what lies on the form has a height of 0 and not that over a lower
+        // part.
         if (const auto below = form.first_along(place + up * touch, up * -1, 0)) return *below - touch;
         const auto above = form.first_along(place, up, 0);
         return above ? -*above : nan;
@@ -151,7 +152,8 @@ StepKind measure_against_form() {
         .result_name = "clearance",
         .help =
             "A number on each point that says how it lies to a surface, a mesh or bodies. Exact surfaces are "
-            "searched exactly. The thickness is measured square to the nearest place of the form. Bodies that "
+            "searched exactly. The thickness is measured square to the nearest place of the form. Bodies "
+            "that "
             "overlap count each for itself: join them first.",
         .bears_name = true,
         .estimate = estimate,

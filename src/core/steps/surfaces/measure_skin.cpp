@@ -5,6 +5,7 @@
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_bending.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/geometry/surfaces/flatness.hpp"
@@ -127,10 +128,8 @@ Result<Value> mesh_measured(const Mesh& mesh, const Inputs& in, const Run& run) 
     if (measure.dimension() == an_angle) {
         Doubles faces(mesh.face_count());
         for (std::size_t face = 0; face < faces.size(); ++face) {
-            Vec3 middle;
-            for (const std::uint32_t corner : mesh.face(face))
-                middle = middle + mesh.vertex(corner) * (1.0 / static_cast<double>(mesh.face(face).size()));
-            faces[face] = measure.number({unit_or_zero(area_vector(mesh, face)), {}, {}}, middle);
+            faces[face] =
+                measure.number({unit_or_zero(area_vector(mesh, face)), {}, {}}, face_middle(mesh, face));
         }
         parts.face_fields.push_back({in.result_name(), std::move(faces), an_angle});
     }

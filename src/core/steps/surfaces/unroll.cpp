@@ -6,11 +6,11 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/flattened_mesh.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/mesh_pieces.hpp"
 #include "core/geometry/meshes/triangle_tree.hpp"
-#include "core/geometry/meshes/triangulate.hpp"
 #include "core/geometry/moves/affine.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
@@ -84,11 +84,8 @@ Result<std::vector<Sheet>> sheets_of(const Inputs& in, const Run& run) {
         }
     } else {
         const Mesh parted = parted_by_pieces(in.held<Mesh>("form"));
-        for (std::size_t part = 0; part < parted.part_count() && parted.face_count() > 0; ++part) {
-            std::vector<std::uint8_t> mask(parted.part_count(), 0);
-            mask[part] = 1;
-            sheets.push_back({with_parts(parted, mask)});
-        }
+        for (std::size_t part = 0; part < parted.part_count() && parted.face_count() > 0; ++part)
+            sheets.push_back({only_part(parted, part)});
     }
     if (sheets.empty())
         return about_slot(Error{ErrorCode::empty_input, "", "has no face", "Choose another."}, "form");
@@ -151,36 +148,17 @@ struct Carried {
 };
 using Carry = std::function<Carried(Vec3)>;
 
-// Between two meshes of the same triangles.
+// Between two meshes of the same triangles, which have to outlive it.
 Carry face_by_face(const Mesh& from, const Mesh& to) {
-    using Corners = std::array<std::uint32_t, 3>;
     const auto tree = std::make_shared<const TriangleTree>(from);
-    std::vector<std::vector<Corners>> triangles(from.face_count());
-    for (std::size_t face = 0; face < from.face_count(); ++face) {
-        const auto corners = from.face(face);
-        for_each_triangle(from, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            triangles[face].push_back({corners[a], corners[b], corners[c]});
-        });
-    }
-    return [from, to, tree, triangles = std::move(triangles)](Vec3 place) {
+    const auto triangles = std::make_shared<const FaceTriangles>(from);
+    return [&from, &to, tree, triangles](Vec3 place) {
         const PlaceOnMesh on = tree->nearest(place);
         const Vec3 normal = unit_or_zero(area_vector(from, on.face)), off = place - on.place;
         const double height = dot(off, normal);
-        double best = Box::infinite;
-        Vec3 found;
-        for (const Corners& corners : triangles[on.face]) {
-            const Vec3 a = from.vertex(corners[0]), ab = from.vertex(corners[1]) - a,
-                       ac = from.vertex(corners[2]) - a, area = cross(ab, ac);
-            const double square = dot(area, area);
-            if (!(square > 0)) continue;
-            const double b = dot(cross(on.place - a, ac), area) / square,
-                         c = dot(cross(ab, on.place - a), area) / square;
-            const double beside = std::max({0.0, -b, -c, b + c - 1});
-            if (!(beside < best)) continue;
-            best = beside;
-            found =
-                to.vertex(corners[0]) * (1 - b - c) + to.vertex(corners[1]) * b + to.vertex(corners[2]) * c;
-        }
+        const Vec3 found = triangles->shares_at(on.face, on.place).read([&](std::uint32_t vertex) {
+            return to.vertex(vertex);
+        });
         return Carried{found + Vec3{0, 0, height}, length(off - normal * height), on.distance};
     };
 }

@@ -1,0 +1,44 @@
+#include "core/geometry/meshes/face_places.hpp"
+
+#include <algorithm>
+
+#include "core/data/box.hpp"
+#include "core/geometry/meshes/triangulate.hpp"
+
+namespace plume {
+
+Vec3 face_middle(const Mesh& mesh, std::size_t face) {
+    Vec3 sum;
+    for (const std::uint32_t corner : mesh.face(face))
+        sum = sum + mesh.vertex(corner);
+    return sum * (1.0 / static_cast<double>(mesh.face(face).size()));
+}
+
+FaceTriangles::FaceTriangles(const Mesh& mesh) : mesh_(mesh), triangles_(mesh.face_count()) {
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        const auto corners = mesh.face(face);
+        for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+            triangles_[face].push_back({corners[a], corners[b], corners[c]});
+        });
+    }
+}
+
+SharesInFace FaceTriangles::shares_at(std::size_t face, Vec3 place) const {
+    SharesInFace found{triangles_[face].front(), 1.0 / 3, 1.0 / 3};
+    double best = Box::infinite;
+    for (const auto& vertices : triangles_[face]) {
+        const Vec3 a = mesh_.vertex(vertices[0]), ab = mesh_.vertex(vertices[1]) - a,
+                   ac = mesh_.vertex(vertices[2]) - a, area = cross(ab, ac), off = place - a;
+        const double square = dot(area, area);
+        if (!(square > 0)) continue;
+        const double b = dot(cross(off, ac), area) / square, c = dot(cross(ab, off), area) / square;
+        const double beside = std::max({0.0, -b, -c, b + c - 1});
+        if (!(beside < best)) continue;
+        best = beside;
+        const double inside_b = std::clamp(b, 0.0, 1.0);
+        found = {vertices, inside_b, std::clamp(c, 0.0, 1 - inside_b)};
+    }
+    return found;
+}
+
+}  // namespace plume
