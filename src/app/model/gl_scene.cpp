@@ -81,7 +81,7 @@ in vec3 toward, own, at;
 in float coordinate;
 out vec4 colour;
 uniform vec3 plain, odd, eye, eye_place, light;
-uniform float opacity, roughness, metalness, transparency;
+uniform float opacity, roughness, metalness, transparency, stripes;
 vec3 surroundings(float up) {
     return mix(vec3(0.58, 0.59, 0.58), mix(vec3(0.80, 0.83, 0.84), vec3(0.97, 0.98, 1.0), max(up, 0.0)),
                clamp(0.5 + 2.5 * up, 0.0, 1.0));
@@ -93,11 +93,22 @@ void main() {
     float sky = 0.5 + 0.5 * n.z;
     float sun = max(dot(n, light), 0.0);
     vec3 dull = base * (0.52 + 0.20 * sky + 0.38 * sun);
-    if (roughness >= 1.0 && metalness <= 0.0 && transparency <= 0.0) {
+    if (roughness >= 1.0 && metalness <= 0.0 && transparency <= 0.0 && stripes <= 0.0) {
         colour = vec4(dull, opacity);
         return;
     }
     vec3 look = normalize(eye_place - at);
+    if (stripes > 0.0) {
+        vec3 mirror = reflect(-look, n);
+        float turn = atan(mirror.y, mirror.z) / 6.28318530718 * stripes;
+        float tone = abs(fract(turn) - 0.5) * 2.0;
+        // The seam of the angle is no edge of a stripe.
+        float width = clamp(2.0 * length(vec2(dFdx(mirror.y), dFdy(mirror.y)) + vec2(dFdx(mirror.z), dFdy(mirror.z)))
+                            / max(length(mirror.yz), 0.02) / 6.28318530718 * stripes, 0.02, 0.5);
+        float lit = smoothstep(0.5 - width, 0.5 + width, tone);
+        colour = vec4(mix(vec3(0.10, 0.11, 0.12), base, lit) * (0.8 + 0.2 * sky), opacity);
+        return;
+    }
     float across = max(dot(n, look), 0.0);
     float flat_share = pow(1.0 - across, 5.0) * (1.0 - 0.8 * roughness);
     vec3 mirrors = mix(mix(vec3(0.04), base, metalness), vec3(1.0), flat_share);
@@ -434,6 +445,7 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVe
     faces_.setUniformValue("roughness", material.roughness);
     faces_.setUniformValue("metalness", material.metalness);
     faces_.setUniformValue("transparency", material.transparency);
+    faces_.setUniformValue("stripes", material.stripes);
     glEnable(GL_POLYGON_OFFSET_FILL);
     glPolygonOffset(1, 1);
     draw_triangles(item, options);

@@ -8,7 +8,7 @@ namespace plume {
 namespace {
 
 // Colours and roughness as they look under a soft sky; measured on nothing, chosen by eye.
-constexpr std::array<Material, 7> all{{
+constexpr std::array<Material, 8> all{{
     {"timber", "Timber", 0xBE9569, 0.75F, 0, 0},
     {"metal", "Brushed metal", 0xB4B9BC, 0.35F, 1, 0},
     {"concrete", "Concrete", 0xA9A7A1, 0.95F, 0, 0},
@@ -16,6 +16,7 @@ constexpr std::array<Material, 7> all{{
     {"felt", "Felt", 0x6C7367, 1, 0, 0},
     {"plaster", "Plaster", 0xEDEAE2, 0.9F, 0, 0},
     {paint_key, "Paint", 0xB5533C, 0.4F, 0, 0},
+    {"stripes", "Reflected stripes", 0xF4F3EE, 0, 0, 0, 36},
 }};
 
 }  // namespace

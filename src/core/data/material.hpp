@@ -16,6 +16,9 @@ struct Material {
     float roughness = 1;     // 0: a mirror
     float metalness = 0;     // 1: what it mirrors has its colour
     float transparency = 0;  // 1: all that is not mirrored goes through
+    // No material but a way to look: so many dark lights along X, evenly about it, that are mirrored as
+    // stripes. Where a surface is smooth they run smoothly; where only its tangents agree they have kinks.
+    float stripes = 0;
 };
 std::span<const Material> materials();
 const Material* find_material(std::string_view key);

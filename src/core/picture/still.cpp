@@ -114,6 +114,7 @@ private:
         const Colour dull = hit.colour * (0.26F + 0.36F * sky + 0.52F * sun * facing);
         if (!hit.material || is_dull(*hit.material)) return dull;
         const Material& material = *hit.material;
+        if (material.stripes > 0) return striped(hit, ray, material) * (0.8F + 0.2F * sky);
         // Schlick, An inexpensive BRDF model for physically-based rendering, Computer Graphics Forum 13(3),
         // 1994: mirrors more the flatter one looks; the rougher, the less of that.
         const auto across = static_cast<float>(std::max(0.0, -dot(hit.normal, ray.direction)));
@@ -142,6 +143,15 @@ private:
 
     static bool is_dull(const Material& material) {
         return material.roughness >= 1 && material.metalness <= 0 && material.transparency <= 0;
+    }
+
+    // A light or the dark between two, wherever the mirror looks: that of the model (gl_scene.cpp), but hard
+    // at its edges, which many rays soften.
+    static Colour striped(const StillScene::Hit& hit, const Ray& ray, const Material& material) {
+        const Vec3 mirror = ray.direction - hit.normal * (2 * dot(ray.direction, hit.normal));
+        const double turn =
+            std::atan2(mirror.y, mirror.z) / (2 * std::numbers::pi) * static_cast<double>(material.stripes);
+        return std::abs(turn - std::floor(turn) - 0.5) > 0.25 ? hit.colour : Colour{0.010F, 0.012F, 0.014F};
     }
 
     // One ray, the further from the mirror's direction the rougher it is; what it meets sends dull light.

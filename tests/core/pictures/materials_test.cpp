@@ -1,5 +1,8 @@
 // What results are made of, and how still pictures show it.
 
+#include <cmath>
+#include <numbers>
+
 #include "core/data/material.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/picture/still.hpp"
@@ -115,6 +118,34 @@ TEST(Materials, MetalMirrorsWhatStandsBesideIt) {
         return most;
     };
     EXPECT_GT(reddest("metal"), reddest("concrete") + 20);
+}
+
+// Seen from straight above, a roof that leans by an angle mirrors what stands at twice that angle: as it is
+// tilted by a whole stripe the picture comes round, by half of one it is the other tone.
+TEST(Materials, StripesAreThoseThatAMirrorShows) {
+    const auto tone = [](double lean) {
+        const PointLattice flat = grid(2, 2);
+        Doubles x, y, z;
+        for (std::size_t at = 0; at < 4; ++at) {
+            x.push_back(at % 2 == 0 ? -2 : 2);
+            y.push_back(at < 2 ? -2 : 2);
+            z.push_back(std::tan(lean) * y.back());
+        }
+        const Drawable d = drawn(*facets(flat.moved(x, y, z), FacetShape::quads, plume::Run()));
+        StillOptions options;
+        options.width = options.height = 40;
+        options.camera.elevation_rad = std::numbers::pi / 2 - 1e-4;
+        options.camera.perspective = false;
+        const Image image = *render_still({of(d, "stripes")}, options, plume::Run());
+        const std::size_t at = 4 * (20 + 40 * std::size_t{20});
+        return image.rgba[at] + image.rgba[at + 1] + image.rgba[at + 2];
+    };
+    const double stripe = 2 * std::numbers::pi / static_cast<double>(find_material("stripes")->stripes);
+    const int level = tone(0);
+    EXPECT_GT(level, 500) << "upwards there is a light";
+    EXPECT_LT(tone(stripe / 4), 200);
+    EXPECT_NEAR(tone(stripe / 2), level, 40);
+    EXPECT_LT(tone(3 * stripe / 4), 200);
 }
 
 }  // namespace
