@@ -23,6 +23,38 @@ std::vector<Vec3> strewn(const SplinePatch& patch, std::size_t count) {
     return places;
 }
 
+Mesh triangles_between(std::uint32_t columns, std::uint32_t rows,
+                       const std::function<Vec3(std::uint32_t i, std::uint32_t j)>& place) {
+    Mesh::Parts parts;
+    Doubles x, y, z;
+    for (std::uint32_t j = 0; j < rows; ++j)
+        for (std::uint32_t i = 0; i < columns; ++i) {
+            const Vec3 at = place(i, j);
+            x.push_back(at.x);
+            y.push_back(at.y);
+            z.push_back(at.z);
+        }
+    for (std::uint32_t j = 0; j + 1 < rows; ++j)
+        for (std::uint32_t i = 0; i + 1 < columns; ++i) {
+            const std::uint32_t a = i + columns * j, b = a + 1, c = b + columns, d = a + columns;
+            for (const std::uint32_t corner : {a, b, c, a, c, d})
+                parts.corners.push_back(corner);
+            parts.first.push_back(parts.first.back() + 3);
+            parts.first.push_back(parts.first.back() + 3);
+        }
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    return *Mesh::make(std::move(parts));
+}
+
+Mesh wave_triangles(std::uint32_t columns, std::uint32_t rows, double apart) {
+    return triangles_between(columns, rows, [=](std::uint32_t i, std::uint32_t j) {
+        const double x = apart * i, y = apart * j;
+        return Vec3{x, y, 3 * std::sin(x / 6) * std::cos(y / 5)};
+    });
+}
+
 std::vector<SplineCurve> waves_of_200_poles() {
     std::vector<SplineCurve> sections;
     for (int section = 0; section < 20; ++section) {

@@ -29,27 +29,7 @@ BENCHMARK(BM_Levels_100_of_100x100)->Unit(benchmark::kMillisecond)->UseRealTime(
 
 // Waves of a million triangles.
 Mesh million_triangles() {
-    constexpr std::uint32_t side = 708;
-    Mesh::Parts parts;
-    Doubles x, y, z;
-    for (std::uint32_t j = 0; j < side; ++j)
-        for (std::uint32_t i = 0; i < side; ++i) {
-            x.push_back(0.05 * i);
-            y.push_back(0.05 * j);
-            z.push_back(3 * std::sin(x.back() / 6) * std::cos(y.back() / 5));
-        }
-    for (std::uint32_t j = 0; j + 1 < side; ++j)
-        for (std::uint32_t i = 0; i + 1 < side; ++i) {
-            const std::uint32_t a = i + side * j, b = a + 1, c = b + side, d = a + side;
-            for (const std::uint32_t corner : {a, b, c, a, c, d})
-                parts.corners.push_back(corner);
-            parts.first.push_back(parts.first.back() + 3);
-            parts.first.push_back(parts.first.back() + 3);
-        }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return *Mesh::make(std::move(parts));
+    return bench::wave_triangles(708, 708, 0.05);
 }
 constexpr double lowest = -2.9985, level_spacing = 0.006;
 constexpr int level_count = 1000;

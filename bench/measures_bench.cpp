@@ -37,27 +37,7 @@ BENCHMARK(BM_Curvature_1M_one_core)->Unit(benchmark::kMillisecond)->UseRealTime(
 
 // 100 000 triangles of waves, and 100 000 places around them.
 Mesh waves() {
-    constexpr std::uint32_t columns = 251, rows = 201;
-    Mesh::Parts parts;
-    Doubles x, y, z;
-    for (std::uint32_t j = 0; j < rows; ++j)
-        for (std::uint32_t i = 0; i < columns; ++i) {
-            x.push_back(0.2 * i);
-            y.push_back(0.2 * j);
-            z.push_back(3 * std::sin(x.back() / 6) * std::cos(y.back() / 5));
-        }
-    for (std::uint32_t j = 0; j + 1 < rows; ++j)
-        for (std::uint32_t i = 0; i + 1 < columns; ++i) {
-            const std::uint32_t a = i + columns * j, b = a + 1, c = b + columns, d = a + columns;
-            for (const std::uint32_t corner : {a, b, c, a, c, d})
-                parts.corners.push_back(corner);
-            parts.first.push_back(parts.first.back() + 3);
-            parts.first.push_back(parts.first.back() + 3);
-        }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return *Mesh::make(std::move(parts));
+    return bench::wave_triangles(251, 201, 0.2);
 }
 
 std::vector<Vec3> places_around() {
@@ -113,26 +93,10 @@ BENCHMARK(BM_Map_1M_one_core)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 // 200 triangles in each of 10 000 cells.
 void BM_Unit_in_10000_cells(benchmark::State& state) {
-    Mesh::Parts parts;
-    Doubles x, y, z;
-    for (std::uint32_t j = 0; j < 11; ++j)
-        for (std::uint32_t i = 0; i < 11; ++i) {
-            x.push_back(0.1 * i);
-            y.push_back(0.1 * j);
-            z.push_back(x.back() * (1 - x.back()) * y.back() * (1 - y.back()));
-        }
-    for (std::uint32_t j = 0; j < 10; ++j)
-        for (std::uint32_t i = 0; i < 10; ++i) {
-            const std::uint32_t a = i + 11 * j, b = a + 1, c = b + 11, d = a + 11;
-            for (const std::uint32_t corner : {a, b, c, a, c, d})
-                parts.corners.push_back(corner);
-            parts.first.push_back(parts.first.back() + 3);
-            parts.first.push_back(parts.first.back() + 3);
-        }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    const Mesh mesh = *Mesh::make(std::move(parts));
+    const Mesh mesh = bench::triangles_between(11, 11, [](std::uint32_t i, std::uint32_t j) {
+        const double x = 0.1 * i, y = 0.1 * j;
+        return Vec3{x, y, x * (1 - x) * y * (1 - y)};
+    });
     const std::vector<CellUnit> units{{mesh, mesh.bounds()}};
     PointLattice::Parts points;
     points.counts = {101, 101, 1};

@@ -5,8 +5,8 @@
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/measures/box_tree.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_faults.hpp"
-#include "core/geometry/meshes/triangulate.hpp"
 
 namespace plume {
 namespace {
@@ -15,31 +15,17 @@ using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
 using Point = Kernel::Point_3;
 using Corners = std::array<std::uint32_t, 3>;
 
-struct Triangles {
-    std::vector<Corners> corners;
-    std::vector<std::uint32_t> faces;
-    std::vector<Box> boxes;
-};
-
 // Of a triangle without area nothing can be said.
-Triangles triangles_of(const Mesh& mesh) {
-    Triangles all;
-    for (std::uint32_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        if (!std::ranges::all_of(corners, [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); }))
-            continue;
-        for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            const Corners one{corners[a], corners[b], corners[c]};
-            const Vec3 at = mesh.vertex(one[0]);
-            if (cross(mesh.vertex(one[1]) - at, mesh.vertex(one[2]) - at) == Vec3{}) return;
-            all.corners.push_back(one);
-            all.faces.push_back(face);
-            Box& box = all.boxes.emplace_back();
-            for (const std::uint32_t corner : one)
-                box.include(mesh.vertex(corner));
-        });
+MeshTriangles triangles_with_area(const Mesh& mesh) {
+    const MeshTriangles all = finite_triangles_of(mesh);
+    MeshTriangles kept;
+    for (std::size_t at = 0; at < all.faces.size(); ++at) {
+        const auto& [a, b, c] = all.vertices[at];
+        if (cross(mesh.vertex(b) - mesh.vertex(a), mesh.vertex(c) - mesh.vertex(a)) == Vec3{}) continue;
+        kept.vertices.push_back(all.vertices[at]);
+        kept.faces.push_back(all.faces[at]);
     }
-    return all;
+    return kept;
 }
 
 class CrossingTest {
@@ -88,17 +74,18 @@ private:
 }  // namespace
 
 Result<std::vector<std::uint32_t>> crossing_faces(const Mesh& mesh, const Run& run) {
-    const Triangles all = triangles_of(mesh);
-    const BoxTree tree(all.boxes);
+    const MeshTriangles all = triangles_with_area(mesh);
+    const std::vector<Box> boxes = boxes_of(mesh, all);
+    const BoxTree tree(boxes);
     const CrossingTest test(mesh);
-    std::vector<std::uint8_t> crossed(all.corners.size(), 0);
-    const bool done = parallel_blocks(all.corners.size(), 256, run, [&](std::size_t begin, std::size_t end) {
+    std::vector<std::uint8_t> crossed(all.vertices.size(), 0);
+    const bool done = parallel_blocks(all.vertices.size(), 256, run, [&](std::size_t begin, std::size_t end) {
         for (std::size_t one = begin; one < end; ++one)
-            tree.within(all.boxes[one], [&](std::uint32_t place) {
+            tree.within(boxes[one], [&](std::uint32_t place) {
                 const std::uint32_t other = tree.order()[place];
                 // Triangles of one face that is not flat may touch.
                 if (other == one || all.faces[other] == all.faces[one] ||
-                    !test.cross_each_other(all.corners[one], all.corners[other]))
+                    !test.cross_each_other(all.vertices[one], all.vertices[other]))
                     return true;
                 crossed[one] = 1;
                 return false;

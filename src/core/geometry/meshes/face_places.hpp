@@ -12,6 +12,18 @@ namespace plume {
 // The mean of its corners.
 Vec3 face_middle(const Mesh& mesh, std::size_t face);
 
+bool has_finite_corners(const Mesh& mesh, std::size_t face);
+
+// Its triangles by their vertices, and the face of each.
+struct MeshTriangles {
+    std::vector<std::array<std::uint32_t, 3>> vertices;
+    std::vector<std::uint32_t> faces;
+};
+MeshTriangles triangles_of(const Mesh& mesh);
+// Without faces that have a corner which is not finite.
+MeshTriangles finite_triangles_of(const Mesh& mesh);
+std::vector<Box> boxes_of(const Mesh& mesh, const MeshTriangles& triangles);
+
 // Where a place lies in a triangle: (1 - b - c) of its first vertex, b and c of the others.
 struct SharesInFace {
     std::array<std::uint32_t, 3> vertices{};

@@ -21,6 +21,7 @@ struct Triple {
 
 std::vector<Triple> triangles_between(const std::vector<Vec3>& corners) {
     std::vector<Kernel::Point_3> places;
+    places.reserve(corners.size());
     for (const Vec3 corner : corners)
         places.emplace_back(corner.x, corner.y, corner.z);
     std::vector<Triple> triangles;
@@ -45,6 +46,7 @@ Result<FilledHoles> filled_holes(const Mesh& mesh, double longest_around, const 
         // Faces that fill a hole run the other way along its rim.
         std::vector<std::uint32_t> around(way.rbegin(), way.rend() - 1);
         std::vector<Vec3> corners;
+        corners.reserve(around.size());
         for (const std::uint32_t vertex : around)
             corners.push_back(mesh.vertex(vertex));
         const bool comes_round = way.front() == way.back() && around.size() >= 3;

@@ -150,38 +150,39 @@ public:
         for (int number = 0; number < numbers_.count; ++number)
             if (number != pin_a && number != pin_b) column[static_cast<std::size_t>(number)] = free++;
         std::vector<Eigen::Triplet<double>> entries;
-        Eigen::VectorXd right = Eigen::VectorXd::Zero(2 * static_cast<int>(triangles_.size()));
-        for (int row = 0; row < static_cast<int>(triangles_.size()); ++row) {
-            const Triangle& one = triangles_[static_cast<std::size_t>(row)];
+        const int equations = 2 * static_cast<int>(triangles_.size()), unknowns = 2 * free;
+        Eigen::VectorXd right = Eigen::VectorXd::Zero(equations);
+        int real = 0;  // its row, with that of the imaginary part behind it
+        for (const Triangle& one : triangles_) {
             const double scale = 1 / std::sqrt(2 * one.area);
             for (std::size_t corner = 0; corner < 3; ++corner) {
                 const int number = number_of(one.corners[corner]);
                 const Flat share = one.sides[corner] * scale;
                 if (number == pin_a) continue;  // at 0
                 if (number == pin_b) {
-                    right[2 * row] -= share.real() * span;
-                    right[2 * row + 1] -= share.imag() * span;
+                    right[real] -= share.real() * span;
+                    right[real + 1] -= share.imag() * span;
                     continue;
                 }
-                const int at = column[static_cast<std::size_t>(number)];
-                entries.emplace_back(2 * row, 2 * at, share.real());
-                entries.emplace_back(2 * row, 2 * at + 1, -share.imag());
-                entries.emplace_back(2 * row + 1, 2 * at, share.imag());
-                entries.emplace_back(2 * row + 1, 2 * at + 1, share.real());
+                const int x = 2 * column[static_cast<std::size_t>(number)];
+                entries.emplace_back(real, x, share.real());
+                entries.emplace_back(real, x + 1, -share.imag());
+                entries.emplace_back(real + 1, x, share.imag());
+                entries.emplace_back(real + 1, x + 1, share.real());
             }
+            real += 2;
         }
-        Matrix system(2 * static_cast<int>(triangles_.size()), 2 * free);
+        Matrix system(equations, unknowns);
         system.setFromTriplets(entries.begin(), entries.end());
         const Matrix normal = system.transpose() * system;
         const Eigen::SimplicialLDLT<Matrix> solver(normal);
         if (solver.info() != Eigen::Success) return false;
         const Eigen::VectorXd found = solver.solve(system.transpose() * right);
         for (int number = 0; number < numbers_.count; ++number) {
-            const int at = column[static_cast<std::size_t>(number)];
-            places_[static_cast<std::size_t>(number)] = number == pin_a ? Flat{0, 0}
-                                                        : number == pin_b
-                                                            ? Flat{span, 0}
-                                                            : Flat{found[2 * at], found[2 * at + 1]};
+            const int x = 2 * column[static_cast<std::size_t>(number)];
+            places_[static_cast<std::size_t>(number)] = number == pin_a   ? Flat{0, 0}
+                                                        : number == pin_b ? Flat{span, 0}
+                                                                          : Flat{found[x], found[x + 1]};
         }
         scale_to_area();
         return std::ranges::all_of(

@@ -4,24 +4,12 @@
 #include <array>
 #include <cmath>
 
-#include "core/geometry/meshes/triangulate.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 
 namespace plume {
 namespace {
 
 using Corners = std::array<std::uint32_t, 3>;
-
-std::vector<Corners> triangles_of(const Mesh& mesh) {
-    std::vector<Corners> triangles;
-    triangles.reserve(mesh.corner_count() - 2 * mesh.face_count());
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            triangles.push_back({corners[a], corners[b], corners[c]});
-        });
-    }
-    return triangles;
-}
 
 struct Triangle {
     std::array<Vec3, 3> places, sides;  // sides: from corner n to the next
@@ -139,7 +127,7 @@ QuadraticForm turned_into(const QuadraticForm& form, const Axes& of, Vec3 of_nor
 }  // namespace
 
 Result<std::vector<Bending>> bending_at_vertices(const Mesh& mesh, const Run& run) {
-    const std::vector<Corners> triangles = triangles_of(mesh);
+    const std::vector<Corners> triangles = triangles_of(mesh).vertices;
     const std::vector<Vec3> normals = normals_of(mesh, triangles);
     std::vector<Axes> axes;
     axes.reserve(normals.size());

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/geometry/meshes/face_builder.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 
 namespace plume {
@@ -16,10 +16,6 @@ bool is_sliver(const Mesh& mesh, std::size_t face, double share) {
         longest = std::max(longest, length(mesh.vertex(corners[(corner + 1) % corners.size()]) -
                                            mesh.vertex(corners[corner])));
     return !(2 * length(area_vector(mesh, face)) > share * longest * longest);
-}
-
-bool is_all_finite(const Mesh& mesh, std::size_t face) {
-    return std::ranges::all_of(mesh.face(face), [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); });
 }
 
 }  // namespace
@@ -36,7 +32,7 @@ Result<MeshFaults> faults_of(const Mesh& mesh, double sliver_share, const Run& r
             faults.crooked.push_back(ends);
     }
     for (std::uint32_t face = 0; face < mesh.face_count(); ++face)
-        if (!is_all_finite(mesh, face))
+        if (!has_finite_corners(mesh, face))
             ++faults.not_finite;
         else if (is_sliver(mesh, face, sliver_share))
             faults.slivers.push_back(face);

@@ -4,6 +4,7 @@
 
 #include <array>
 #include <cstdint>
+#include <span>
 #include <vector>
 
 #include "core/data/mesh.hpp"
@@ -23,6 +24,17 @@ struct MeshSides {
 };
 // O(n log n) in the corners.
 MeshSides sides_of(const Mesh& mesh);
+
+// Calls use(face, corners, sides) for every face, with the side behind each of its corners.
+template <class Use>
+void for_each_face(const Mesh& mesh, const MeshSides& sides, const Use& use) {
+    std::size_t corner = 0;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        const auto corners = mesh.face(face);
+        use(face, corners, std::span(sides.of_corner.data() + corner, corners.size()));
+        corner += corners.size();
+    }
+}
 
 // The face each corner of a mesh belongs to.
 std::vector<std::uint32_t> faces_of_corners(const Mesh& mesh);

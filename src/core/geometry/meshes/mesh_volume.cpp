@@ -1,7 +1,7 @@
 #include "core/geometry/meshes/mesh_volume.hpp"
 
 #include "core/base/sum.hpp"
-#include "core/geometry/meshes/mesh_sides.hpp"
+#include "core/geometry/solids/bodies.hpp"
 
 namespace plume {
 
@@ -20,16 +20,7 @@ double volume_of(const Mesh& mesh) {
 }
 
 bool is_closed(const Mesh& mesh) {
-    const MeshSides sides = sides_of(mesh);
-    for (std::size_t side = 0; side < sides.count(); ++side) {
-        if (sides.face_count(side) != 2) return false;
-        // Run along from the lower vertex once, and once back.
-        int forwards = 0;
-        for (std::uint32_t at = sides.first[side]; at < sides.first[side + 1]; ++at)
-            forwards += mesh.parts().corners[sides.corners[at]] == sides.ends[side][0] ? 1 : -1;
-        if (forwards != 0) return false;
-    }
-    return mesh.face_count() > 0;
+    return mesh.face_count() > 0 && open_edges(mesh).empty();
 }
 
 }  // namespace plume

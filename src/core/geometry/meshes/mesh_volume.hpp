@@ -7,7 +7,7 @@ namespace plume {
 
 // By the divergence theorem: above 0 where faces turn outwards. It means nothing for an open mesh.
 double volume_of(const Mesh& mesh);
-// Every side belongs to two faces that run along it in opposite directions; there is a face.
+// There is a face, and no open edge (open_edges() in solids/bodies.hpp).
 bool is_closed(const Mesh& mesh);
 
 }  // namespace plume

@@ -16,20 +16,16 @@ constexpr std::uint32_t whole = 0xFFFFFFFF;
 // Faces that a side of has to be halved, as triangles.
 Mesh triangulated_where(const Mesh& mesh, const MeshSides& sides, const std::vector<std::uint8_t>& halved) {
     FaceBuilder faces(mesh);
-    std::size_t corner = 0;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        const std::span behind(sides.of_corner.data() + corner, corners.size());
-        corner += corners.size();
+    for_each_face(mesh, sides, [&](std::size_t face, auto corners, auto behind) {
         if (corners.size() == 3 ||
             std::ranges::none_of(behind, [&](std::uint32_t side) { return halved[side] != 0; })) {
             faces.add(corners, face);
-            continue;
+            return;
         }
         for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
             faces.add(std::array{corners[a], corners[b], corners[c]}, face);
         });
-    }
+    });
     return *std::move(faces).over_its_vertices();
 }
 
@@ -93,21 +89,17 @@ Mesh halved_once(const Mesh& mesh, const MeshSides& sides, const std::vector<std
     for (std::size_t side = 0; side < middles.size(); ++side)
         if (halved[side] != 0) middles[side] = static_cast<std::uint32_t>(count++);
     FaceBuilder faces(mesh);
-    std::size_t corner = 0;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        const std::span behind(sides.of_corner.data() + corner, corners.size());
-        corner += corners.size();
+    for_each_face(mesh, sides, [&](std::size_t face, auto corners, auto behind) {
         if (std::ranges::none_of(behind, [&](std::uint32_t side) { return middles[side] != whole; })) {
             faces.add(corners, face);
-            continue;
+            return;
         }
         add_pieces({corners[0], corners[1], corners[2]},
                    {middles[behind[0]], middles[behind[1]], middles[behind[2]]},
                    [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
                        faces.add(std::array{a, b, c}, face);
                    });
-    }
+    });
     std::vector<Field> fields;
     for (const Field& field : mesh.fields())
         fields.push_back({field.name, with_middles(field.values, sides, middles, count), field.dimension});

@@ -104,7 +104,7 @@ Doubles refined(const Column& column, const far::TopologyRefiner& refiner, int l
 
 // The face of the mesh that each face of the last level comes of.
 std::vector<std::uint32_t> faces_from(const far::TopologyRefiner& refiner, int levels) {
-    const far::TopologyLevel last = refiner.GetLevel(levels);
+    const far::TopologyLevel& last = refiner.GetLevel(levels);
     std::vector<std::uint32_t> from(static_cast<std::size_t>(last.GetNumFaces()));
     for (std::size_t face = 0; face < from.size(); ++face) {
         int ancestor = static_cast<int>(face);
@@ -125,7 +125,7 @@ Result<Mesh> subdivided(const Mesh& mesh, const SubdivisionRule& rule, const Run
     refiner->RefineUniform(uniform);
     if (run.cancelled()) return cancelled_error();
 
-    const far::TopologyLevel last = refiner->GetLevel(rule.levels);
+    const far::TopologyLevel& last = refiner->GetLevel(rule.levels);
     const std::vector<std::uint32_t> from = faces_from(*refiner, rule.levels);
     std::vector<std::uint32_t> order(from.size());
     std::iota(order.begin(), order.end(), 0U);
@@ -135,8 +135,8 @@ Result<Mesh> subdivided(const Mesh& mesh, const SubdivisionRule& rule, const Run
     for (const std::uint32_t face : order) {
         const auto found = last.GetFaceVertices(static_cast<int>(face));
         corners.clear();
-        for (int corner = 0; corner < found.size(); ++corner)
-            corners.push_back(static_cast<std::uint32_t>(found[corner]));
+        for (const int corner : found)
+            corners.push_back(static_cast<std::uint32_t>(corner));
         faces.add(corners, from[face]);
     }
     std::vector<Field> fields;

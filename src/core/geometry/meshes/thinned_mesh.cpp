@@ -58,9 +58,9 @@ public:
         FaceBuilder faces(mesh_);
         for (std::size_t part = 0; part < parts_.size(); ++part) {
             const std::vector<unsigned>& before = parts_[part];
+            const std::size_t count = before.size() / 3;
             const auto wanted =
-                static_cast<std::size_t>(std::floor(static_cast<double>(before.size() / 3) * share + 1e-9)) *
-                3;
+                static_cast<std::size_t>(std::floor(static_cast<double>(count) * share + 1e-9)) * 3;
             std::vector<unsigned> after(before.size());
             const unsigned options = keeps_rims || parts_.size() > 1 ? meshopt_SimplifyLockBorder : 0;
             after.resize(meshopt_simplify(after.data(), before.data(), before.size(), places_.data(),

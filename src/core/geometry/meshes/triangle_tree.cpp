@@ -3,38 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/geometry/meshes/triangulate.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 
 namespace plume {
 namespace {
-
-struct Gathered {
-    std::vector<std::array<std::uint32_t, 3>> corners;
-    std::vector<std::uint32_t> faces;
-};
-
-Gathered triangles_of(const Mesh& mesh) {
-    Gathered all;
-    all.corners.reserve(mesh.corner_count());
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        if (!std::ranges::all_of(corners, [&](std::uint32_t c) { return is_finite(mesh.vertex(c)); }))
-            continue;
-        for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            all.corners.push_back({corners[a], corners[b], corners[c]});
-            all.faces.push_back(static_cast<std::uint32_t>(face));
-        });
-    }
-    return all;
-}
-
-std::vector<Box> boxes_of(const Mesh& mesh, const Gathered& all) {
-    std::vector<Box> boxes(all.corners.size());
-    for (std::size_t at = 0; at < boxes.size(); ++at)
-        for (const std::uint32_t corner : all.corners[at])
-            boxes[at].include(mesh.vertex(corner));
-    return boxes;
-}
 
 double angle_between(Vec3 a, Vec3 b) {
     return std::atan2(length(cross(a, b)), dot(a, b));
@@ -42,19 +14,19 @@ double angle_between(Vec3 a, Vec3 b) {
 
 }  // namespace
 
-TriangleTree::TriangleTree(const Mesh& mesh) : tree_({}) {
-    const Gathered all = triangles_of(mesh);
+TriangleTree::TriangleTree(const Mesh& mesh, TriangleNormals normals) : tree_({}) {
+    const MeshTriangles all = finite_triangles_of(mesh);
     tree_ = BoxTree(boxes_of(mesh, all));
-    triangles_.reserve(all.corners.size());
-    corners_.reserve(all.corners.size());
+    triangles_.reserve(all.vertices.size());
+    corners_.reserve(all.vertices.size());
     for (const std::uint32_t number : tree_.order()) {
-        const Corners& corners = all.corners[number];
+        const Corners& corners = all.vertices[number];
         const Vec3 a = mesh.vertex(corners[0]);
         triangles_.push_back(
             {a, mesh.vertex(corners[1]) - a, mesh.vertex(corners[2]) - a, all.faces[number]});
         corners_.push_back(corners);
     }
-    weigh_normals(mesh.vertex_count());
+    if (normals == TriangleNormals::weighed) weigh_normals(mesh.vertex_count());
 }
 
 void TriangleTree::weigh_normals(std::size_t vertex_count) {
@@ -90,7 +62,8 @@ void TriangleTree::weigh_normals(std::size_t vertex_count) {
 }
 
 Vec3 TriangleTree::normal_of(std::size_t triangle, int region) const {
-    if (region == 0) return unit_or_zero(cross(triangles_[triangle].to_b, triangles_[triangle].to_c));
+    if (region == 0 || vertex_normals_.empty())
+        return unit_or_zero(cross(triangles_[triangle].to_b, triangles_[triangle].to_c));
     if (region <= 3) return vertex_normals_[corners_[triangle][static_cast<std::size_t>(region - 1)]];
     return side_normals_[triangle][static_cast<std::size_t>(region - 4)];
 }

@@ -21,7 +21,7 @@ namespace plume {
 struct PlaceOnMesh {
     double distance = Box::infinite;
     Vec3 place;
-    Vec3 normal;  // of the face; of a corner or a side the angle-weighted mean of the faces there, not unit
+    Vec3 normal;  // of the triangle, or where normals are weighed the mean at a corner or side, not unit
     std::size_t face = 0, triangle = 0;
 };
 struct MeetOnMesh {
@@ -29,9 +29,12 @@ struct MeetOnMesh {
     std::size_t face = 0;
 };
 
+// Those that tell inside from outside at corners and sides take as long as the tree itself.
+enum class TriangleNormals { plain, weighed };
+
 class TriangleTree {
 public:
-    explicit TriangleTree(const Mesh& mesh);
+    explicit TriangleTree(const Mesh& mesh, TriangleNormals normals = TriangleNormals::plain);
 
     bool empty() const { return triangles_.empty(); }
     std::size_t triangle_count() const { return triangles_.size(); }

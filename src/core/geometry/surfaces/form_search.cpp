@@ -7,7 +7,7 @@
 
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
-#include "core/geometry/solids/bodies.hpp"
+#include "core/geometry/meshes/mesh_volume.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 
 namespace plume {
@@ -25,7 +25,7 @@ Faces faces_of(const Value& form) {
     if (const auto* set = std::get_if<SurfaceSet>(&form)) faces.patches = set->patches;
     if (const auto* mesh = std::get_if<Mesh>(&form)) {
         faces.meshes.push_back(*mesh);
-        faces.closed = mesh->face_count() > 0 && open_edges(*mesh).empty();
+        faces.closed = is_closed(*mesh);
     }
     if (const auto* set = std::get_if<SolidSet>(&form))
         for (const Body& body : set->bodies) {
@@ -74,7 +74,8 @@ Result<FormSearch> FormSearch::make(const Value& form, const Run& run) {
     search.boxes_ = BoxTree(boxes);
     Result<Mesh> mesh = joined(faces.meshes);
     if (!mesh) return mesh.error();
-    search.triangles_ = std::make_shared<const TriangleTree>(*mesh);
+    search.triangles_ = std::make_shared<const TriangleTree>(
+        *mesh, faces.closed ? TriangleNormals::weighed : TriangleNormals::plain);
     if (search.patches_.empty() && search.triangles_->empty())
         return Error{ErrorCode::empty_input, "", "has no face", "Choose another."};
     return search;

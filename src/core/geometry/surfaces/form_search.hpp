@@ -19,7 +19,7 @@ namespace plume {
 struct PlaceOnForm {
     double distance = Box::infinite;
     Vec3 place;
-    Vec3 normal;                           // unit, outwards of a body; zero where there is none
+    Vec3 normal;                           // unit, outwards of a closed form; zero where there is none
     const SurfaceSearch* patch = nullptr;  // that it lies on, at u and v
     double u = 0, v = 0;
 };

@@ -1,44 +1,30 @@
 #include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
+#include "core/geometry/parts/subset.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 
 namespace plume {
 namespace {
 
-class Places {
-public:
-    void add(Vec3 place) {
-        x_.push_back(place.x);
-        y_.push_back(place.y);
-        z_.push_back(place.z);
-    }
-    Result<PointLattice> with(std::vector<Field> fields) && {
-        PointLattice::Parts parts;
-        parts.arrangement = Arrangement::scatter;
-        parts.counts = {x_.size(), 1, 1};
-        parts.x = std::move(x_);
-        parts.y = std::move(y_);
-        parts.z = std::move(z_);
-        parts.fields = std::move(fields);
-        return PointLattice::make(std::move(parts));
-    }
-
-private:
-    Doubles x_, y_, z_;
-};
-
-Result<PointLattice> face_middles(const Mesh& mesh) {
-    Places places;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face)
-        places.add(face_middle(mesh, face));
-    return std::move(places).with(mesh.face_fields());
+PointLattice scattered(const std::vector<Vec3>& places, const std::vector<Field>& fields) {
+    PointLattice points = points_at({Arrangement::scatter, {places.size(), 1, 1}, {}}, places);
+    for (const Field& field : fields)
+        points = points.with_field(field);
+    return points;
 }
 
-Result<PointLattice> edge_middles(const Mesh& mesh) {
+PointLattice face_middles(const Mesh& mesh) {
+    std::vector<Vec3> places;
+    for (std::size_t face = 0; face < mesh.face_count(); ++face)
+        places.push_back(face_middle(mesh, face));
+    return scattered(places, mesh.face_fields());
+}
+
+PointLattice edge_middles(const Mesh& mesh) {
     const MeshSides sides = sides_of(mesh);
-    Places places;
+    std::vector<Vec3> places;
     for (const auto& [a, b] : sides.ends)
-        places.add((mesh.vertex(a) + mesh.vertex(b)) * 0.5);
+        places.push_back((mesh.vertex(a) + mesh.vertex(b)) * 0.5);
     std::vector<Field> fields;
     for (const Field& field : mesh.fields()) {
         Doubles numbers;
@@ -51,23 +37,23 @@ Result<PointLattice> edge_middles(const Mesh& mesh) {
         lengths.push_back(length(mesh.vertex(b) - mesh.vertex(a)));
     std::erase_if(fields, [](const Field& field) { return field.name == "length"; });
     fields.push_back({"length", std::move(lengths), a_length});
-    return std::move(places).with(std::move(fields));
+    return scattered(places, fields);
 }
 
-Result<PointLattice> vertices(const Mesh& mesh) {
-    Places places;
+PointLattice vertices(const Mesh& mesh) {
+    std::vector<Vec3> places;
     for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
-        places.add(mesh.vertex(vertex));
-    return std::move(places).with(mesh.fields());
+        places.push_back(mesh.vertex(vertex));
+    return scattered(places, mesh.fields());
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const auto mesh = changed_mesh(in, run);
     if (!mesh) return mesh.error();
     const std::string& what = in.word("what");
-    return as_value(what == "faces"   ? face_middles(*mesh)
-                    : what == "edges" ? edge_middles(*mesh)
-                                      : vertices(*mesh));
+    return Value(what == "faces"   ? face_middles(*mesh)
+                 : what == "edges" ? edge_middles(*mesh)
+                                   : vertices(*mesh));
 }
 
 }  // namespace

@@ -19,15 +19,18 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const auto tiled = tiles_of(in, *rectangle, run);
     if (!tiled) return tiled.error();
     const SurfaceMap surface(*patch, tiled->rectangle, map_steps(in));
+    // Points in a hole are gaps; curves may run across it, as rims that trim the surface once more do.
     const TrimSides sides(*patch);
+    const bool leaves_holes = lattice_of(in.value("thing")) != nullptr;
     const ThingMap map{[&](Vec3 place) -> std::optional<Vec3> {
                            const auto found = surface.laid(place);
-                           if (!found || !sides.hold(found->u, found->v)) return {};
+                           if (!found || (leaves_holes && !sides.hold(found->u, found->v))) return {};
                            return found->place;
                        },
                        bounds_of(*patch).diagonal(),
-                       patch->trimmed() ? "lies beside the rectangle or where the surface is trimmed"
-                                        : "lies beside the rectangle",
+                       leaves_holes && patch->trimmed()
+                           ? "lies beside the rectangle or where the surface is trimmed"
+                           : "lies beside the rectangle",
                        "Make the rectangle larger, or move what is laid."};
     auto laid = mapped_thing(*tiled->thing, map, in, run);
     if (!laid || tiled->count == 1) return laid;

@@ -3,6 +3,7 @@
 #include "core/base/numbers.hpp"
 #include "core/geometry/surfaces/flatness.hpp"
 #include "core/steps/surfaces/flatness_support.hpp"
+#include "core/steps/surfaces/surface_measures.hpp"
 
 namespace plume {
 namespace {
@@ -10,9 +11,7 @@ namespace {
 constexpr const char* field_name = "flatness";
 
 std::vector<Field> with_flatness(std::vector<Field> fields, Doubles gaps) {
-    std::erase_if(fields, [](const Field& field) { return field.name == field_name; });
-    fields.push_back({field_name, std::move(gaps), a_length});
-    return fields;
+    return with_number(std::move(fields), {field_name, std::move(gaps), a_length});
 }
 
 // Of each panel, and at each vertex the worst of those that meet there.

@@ -53,12 +53,6 @@ Result<Doubles> face_numbers(const Mesh& mesh, const std::string& what, const Ru
 
 // Meshes --------------------------------------------------------------------------------------------------
 
-std::vector<Field> with_number(std::vector<Field> fields, Field number) {
-    std::erase_if(fields, [&](const Field& field) { return field.name == number.name; });
-    fields.push_back(std::move(number));
-    return fields;
-}
-
 // A third of every triangle's share of the faces around.
 Doubles vertex_areas(const Mesh& mesh) {
     Doubles areas(mesh.vertex_count(), 0.0);

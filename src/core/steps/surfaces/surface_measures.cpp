@@ -105,6 +105,12 @@ Value MeasuredPlaces::on(const PointLattice& points, const Inputs& in, const Run
     return FieldOnPoints{points.with_field({name, std::move(columns_[0]), measure_.dimension()}), name};
 }
 
+std::vector<Field> with_number(std::vector<Field> fields, Field number) {
+    std::erase_if(fields, [&](const Field& field) { return field.name == number.name; });
+    fields.push_back(std::move(number));
+    return fields;
+}
+
 void remark_weighed_mean(std::span<const double> numbers, std::span<const double> weights,
                          Dimension dimension, const Units& units, const Run& run) {
     Sum area, first;

@@ -53,6 +53,9 @@ private:
     Doubles weights_;
 };
 
+// With a number more, which takes the place of one of its name.
+std::vector<Field> with_number(std::vector<Field> fields, Field number);
+
 // "Weighed by area its mean is 0.2 1/m, its standard deviation 0.1 1/m." Nothing where no number is finite.
 void remark_weighed_mean(std::span<const double> numbers, std::span<const double> weights,
                          Dimension dimension, const Units& units, const Run& run);
