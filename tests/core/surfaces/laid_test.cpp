@@ -122,6 +122,34 @@ TEST(LaySteps, PointsBesideAreGaps) {
     EXPECT_EQ(test::error_of(test::run(maker.study), "laid").slot, "over") << "it has no extent in plan";
 }
 
+// Points in a hole of a trimmed surface are gaps; a curve runs across it.
+TEST(LaySteps, HolesTakePointsAndLeaveCurves) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "sheet");
+    maker.number("sheet", "columns", "8").number("sheet", "rows", "8");
+    maker.number("sheet", "width", "8 m").number("sheet", "depth", "8 m");
+    maker.add("skin", "whole");
+    maker.set("whole", "points", ResultName{"sheet"}).word("whole", "surface", "smooth");
+    maker.add("outline.shape", "hole");
+    maker.word("hole", "shape", "circle").number("hole", "radius", "2 m");
+    maker.add("surface.trim", "holed");
+    maker.set("holed", "surface", ResultName{"whole"}).set("holed", "curve", ResultName{"hole"});
+    maker.word("holed", "keep", "outside");
+    maker.add("curve.arc", "line");
+    maker.word("line", "shape", "line");
+    maker.set("line", "ends", Places{{"a", "1 m", "4 m", "0 m", "1"}, {"b", "7 m", "4 m", "0 m", "1"}});
+    maker.add("points.typed", "dots");
+    maker.set("dots", "rows", Lines{"1, 4, 0\n4, 4, 0\n7, 4, 0"});
+    for (const auto& [name, thing] : {std::pair("laid_line", "line"), {"laid_dots", "dots"}}) {
+        maker.add("thing.lay", name);
+        maker.set(name, "thing", ResultName{thing}).set(name, "surface", ResultName{"holed"});
+        maker.word(name, "over", "origin").number(name, "width", "8 m").number(name, "depth", "8 m");
+    }
+    const Evaluation made = test::run(maker.study);
+    EXPECT_EQ(std::get<PointLattice>(test::value_of(made, "laid_dots")).point_count(), 2U);
+    EXPECT_NEAR(length_of(std::get<CurveSet>(test::value_of(made, "laid_line")).curves.front()), 6, 1e-6);
+}
+
 // A block of 1 m by 1 m by 500 mm on the ground, which tiles a round wall of 2 m in radius and 3 m in height.
 StudyMaker block_on_wall(const std::function<void(StudyMaker&)>& more = {}) {
     StudyMaker maker;
