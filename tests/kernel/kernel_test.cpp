@@ -7,9 +7,11 @@
 #include <BRepGProp.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
 #include <GProp_GProps.hxx>
+#include <GeomAPI_IntSS.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <GeomAdaptor_Curve.hxx>
 #include <GeomLProp_SLProps.hxx>
+#include <Geom_Plane.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
@@ -22,6 +24,8 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
 #include "core/geometry/curves/held_curve.hpp"
+#include "core/geometry/curves/nearest_on_curve.hpp"
+#include "core/geometry/levels/contours.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/thickened.hpp"
 #include "core/geometry/surfaces/bending.hpp"
@@ -126,6 +130,47 @@ TEST(Kernel, NearestPlacesAgree) {
         if (inside) {
             EXPECT_NEAR(ours, projected.LowerDistance(), 1e-7);
         }
+    }
+}
+
+TEST(Kernel, SectionsAgree) {
+    struct Cut {
+        SplinePatch patch;
+        Placement plane;
+    };
+    const std::vector<Cut> cuts{{wavy(9), placement_of({18, 12, 0.1}, {0, 0, 1}, {1, 0, 0})},
+                                {wavy(9), placement_of({15, 11, 0}, {1, 0.4, 0.2}, {0, 1, 0})},
+                                {test::torus(3, 1), placement_of({0.2, 0, 0.1}, {0.3, 0.1, 1}, {1, 0, 0})}};
+    for (const Cut& cut : cuts) {
+        const auto form = heights_of(Value(SurfaceSet{{cut.patch}}), cut.plane, plume::Run());
+        ASSERT_TRUE(form);
+        constexpr double level = 0;
+        const auto ours = contours_of(*form, std::span(&level, 1), {}, plume::Run());
+        ASSERT_TRUE(ours);
+        double our_length = 0;
+        for (const Contour& line : ours->lines)
+            our_length += length_of(line.curve);
+        const Vec3 at = cut.plane.origin, up = cut.plane.up;
+        const Handle(Geom_Plane) plane = new Geom_Plane(gp_Pnt(at.x, at.y, at.z), gp_Dir(up.x, up.y, up.z));
+        GeomAPI_IntSS theirs(kernel_surface(cut.patch), plane, 1e-7);
+        ASSERT_TRUE(theirs.IsDone());
+        ASSERT_GT(theirs.NbLines(), 0);
+        double their_length = 0, worst = 0;
+        for (int number = 1; number <= theirs.NbLines(); ++number) {
+            const GeomAdaptor_Curve line(theirs.Line(number));
+            their_length += GCPnts_AbscissaPoint::Length(line, 1e-8);
+            for (int step = 0; step <= 50; ++step) {
+                const Vec3 place =
+                    vec(line.Value(std::lerp(line.FirstParameter(), line.LastParameter(), step / 50.0)));
+                double nearest = Box::infinite;
+                for (const Contour& one : ours->lines)
+                    nearest = std::min(nearest, NearestOnCurve(one.curve).nearest(place).distance);
+                worst = std::max(worst, nearest);
+            }
+        }
+        // The kernel walks along the lines and smooths what it finds.
+        EXPECT_LT(worst, 1e-4);
+        EXPECT_NEAR(our_length, their_length, 1e-4 * their_length);
     }
 }
 

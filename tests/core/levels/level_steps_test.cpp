@@ -85,6 +85,34 @@ TEST(LevelSteps, ByCountAndList) {
     EXPECT_NEAR(field_of(lines[1], "level"), 1.5, 1e-12);
 }
 
+TEST(LevelSteps, TrueToATypedTolerance) {
+    StudyMaker maker = heap();
+    maker.word("levels", "direction", "x").number("levels", "spacing", "0.9 m");
+    maker.number("levels", "start", "0.5 m").word("levels", "points", "true");
+    std::size_t poles_before = 0;
+    for (const double tolerance : {1e-2, 1e-5, 1e-9}) {
+        maker.number("levels", "true_to", std::to_string(tolerance * 1e9) + "e-9 m");
+        const auto lines = lines_of(maker, "levels");
+        ASSERT_EQ(lines.size(), 12U) << "four across the slope alone, four through the top in two";
+        std::size_t poles = 0;
+        double worst = 0;
+        for (const SplineCurve& line : lines) {
+            poles += line.x().size();
+            for (int step = 0; step <= 300; ++step) {
+                const SplineBasis& basis = line.basis();
+                const Vec3 at = evaluate(line, std::lerp(basis.start(), basis.end(), step / 300.0)).position;
+                const double beside = (std::hypot(at.x, at.y) - (4 - at.z)) / std::sqrt(2);
+                worst = std::max({worst, std::abs(beside), std::abs(at.x - field_of(line, "level"))});
+            }
+        }
+        EXPECT_LE(worst, tolerance);
+        EXPECT_GT(poles, poles_before) << tolerance;
+        poles_before = poles;
+    }
+    maker.number("levels", "true_to", "1e-15 m");
+    EXPECT_EQ(refused(maker, "levels").slot, "true_to");
+}
+
 TEST(LevelSteps, WhatCannotBe) {
     StudyMaker maker = heap();
     EXPECT_EQ(refused(maker.number("levels", "spacing", "0 m"), "levels").slot, "spacing");
@@ -292,8 +320,8 @@ TEST(Contours, OfRandomBellsAgainstDenseMarching) {
         const Value mesh =
             *facets(*PointLattice::make(std::move(dense)), FacetShape::triangles, plume::Run());
         const std::vector<double> levels{-0.31, 0.07, 0.2, 0.41, 0.63};
-        const auto exact = contours_of(*form, levels, 1e-7, plume::Run());
-        const auto marched = contours_of(*heights_of(mesh, {}, plume::Run()), levels, 1e-7, plume::Run());
+        const auto exact = contours_of(*form, levels, {}, plume::Run());
+        const auto marched = contours_of(*heights_of(mesh, {}, plume::Run()), levels, {}, plume::Run());
         for (std::size_t level = 0; level < levels.size(); ++level) {
             const auto told = [&](const Contours& made) {
                 std::pair<double, std::size_t> sum{0, 0};

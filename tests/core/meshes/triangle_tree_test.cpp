@@ -182,10 +182,11 @@ TEST(FormSearch, IsExactOnATorus) {
     }
     const auto down = form->first_along({3, 0, 5}, {0, 0, -1}, 0);
     ASSERT_TRUE(down);
-    EXPECT_NEAR(*down, 4, 1e-9);
+    EXPECT_NEAR(down->distance, 4, 1e-9);
+    EXPECT_NEAR(length(down->place - Vec3{3, 0, 1}), 0, 1e-9);
     const auto through = form->first_along({3, 0, 5}, {0, 0, -1}, 4.5);
     ASSERT_TRUE(through);
-    EXPECT_NEAR(*through, 6, 1e-9);
+    EXPECT_NEAR(through->distance, 6, 1e-9);
     EXPECT_FALSE(form->first_along({0, 0, 5}, {0, 0, -1}, 0)) << "through the hole";
 }
 

@@ -33,4 +33,14 @@ struct CurveImage {
 Result<CurveImage> image_of(const SplineCurve& curve, const CurvePlace& map, double tolerance_abs,
                             const Run& run);
 
+// A polyline true to a tolerance, with as few points as that takes: for maps with creases, as onto meshes.
+// Where the map jumps it goes straight across; `jump` is the longest such stretch. Errors of the map;
+// over_budget beyond a million points; cancelled.
+struct MappedLine {
+    SplineCurve curve;
+    double jump = 0;
+};
+Result<MappedLine> mapped_line(const SplineCurve& curve, const CurvePlace& map, double tolerance_abs,
+                               const Run& run);
+
 }  // namespace plume

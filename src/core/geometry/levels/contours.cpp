@@ -74,8 +74,8 @@ using ByLevel = std::vector<std::vector<SplineCurve>>;
 
 class Levelling {
 public:
-    Levelling(std::span<const double> levels, double true_share, double edges_within, const Run& run)
-        : levels_(levels), true_share_(true_share), edges_within_(edges_within), run_(run) {}
+    Levelling(std::span<const double> levels, LineTruth truth, double edges_within, const Run& run)
+        : levels_(levels), truth_(truth), edges_within_(edges_within), run_(run) {}
 
     Status add(const std::vector<FaceToLevel>& faces) {
         ByLevel lines(levels_.size());
@@ -102,7 +102,8 @@ public:
 
 private:
     Status add_patch(const PatchToLevel& face, ByLevel& lines, double& within) {
-        const double size = poles_box(face.patch).diagonal(), tolerance = true_share_ * size;
+        const double tolerance =
+            truth_.distance > 0 ? truth_.distance : truth_.share * poles_box(face.patch).diagonal();
         // Lines of neighbours come to their common edge as near to it as both are true.
         within = std::max(within, edges_within_ + 4 * tolerance);
         auto found = level_lines(face.patch, face.function, levels_, tolerance, run_);
@@ -144,7 +145,8 @@ private:
     }
 
     std::span<const double> levels_;
-    double true_share_, edges_within_;
+    LineTruth truth_;
+    double edges_within_;
     const Run& run_;
     Contours made_;
 };
@@ -213,9 +215,9 @@ std::optional<std::pair<double, double>> range_of(const FormToLevel& form) {
     return range.empty() ? std::nullopt : std::optional(std::pair(range.least, range.most));
 }
 
-Result<Contours> contours_of(const FormToLevel& form, std::span<const double> levels, double true_share,
+Result<Contours> contours_of(const FormToLevel& form, std::span<const double> levels, LineTruth truth,
                              const Run& run) {
-    Levelling levelling(levels, true_share, form.edges_within, run);
+    Levelling levelling(levels, truth, form.edges_within, run);
     for (const auto& faces : form.things)
         if (Status added = levelling.add(faces); !added) return added.error();
     return levelling.made();

@@ -51,8 +51,12 @@ struct Contours {
     std::size_t level_faces = 0;    // or bays of patches: they lie in a level as a whole
     std::size_t faces_without = 0;  // of meshes, left out: a number of theirs is not finite
 };
-// True to a share of the size of each face. Levels increase. Error: cancelled.
-Result<Contours> contours_of(const FormToLevel& form, std::span<const double> levels, double true_share,
+// How true lines on exact patches are: to a distance, or where that is 0 to a share of the size of each.
+struct LineTruth {
+    double share = 1e-7, distance = 0;
+};
+// Levels increase. Error: cancelled.
+Result<Contours> contours_of(const FormToLevel& form, std::span<const double> levels, LineTruth truth,
                              const Run& run);
 
 }  // namespace plume

@@ -114,16 +114,19 @@ double FormSearch::signed_distance(Vec3 point) const {
     return inside ? -found.distance : found.distance;
 }
 
-std::optional<double> FormSearch::first_along(Vec3 from, Vec3 direction, double beyond) const {
-    std::optional<double> first;
-    if (const auto met = triangles_->first_along(from, direction, beyond)) first = met->at;
-    boxes_.along(from, direction, beyond, first.value_or(Box::infinite), [&](std::uint32_t place) {
-        for (const PlaceOnSurface& met : patches_[boxes_.order()[place]]->along(from, direction)) {
+std::optional<PlaceOnForm> FormSearch::first_along(Vec3 from, Vec3 direction, double beyond) const {
+    std::optional<PlaceOnForm> first;
+    if (const auto met = triangles_->first_along(from, direction, beyond))
+        first = PlaceOnForm{met->at, from + direction * met->at, {}};
+    const auto limit = [&] { return first ? first->distance : Box::infinite; };
+    boxes_.along(from, direction, beyond, limit(), [&](std::uint32_t place) {
+        const SurfaceSearch& search = *patches_[boxes_.order()[place]];
+        for (const PlaceOnSurface& met : search.along(from, direction)) {
             if (!(met.distance > beyond)) continue;
-            if (!first || met.distance < *first) first = met.distance;
+            if (met.distance < limit()) first = {met.distance, met.place, {}, &search, met.u, met.v};
             break;
         }
-        return first.value_or(Box::infinite);
+        return limit();
     });
     return first;
 }

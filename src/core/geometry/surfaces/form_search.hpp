@@ -19,7 +19,7 @@ namespace plume {
 struct PlaceOnForm {
     double distance = Box::infinite;
     Vec3 place;
-    Vec3 normal;                           // unit, outwards of a closed form; zero where there is none
+    Vec3 normal;  // of the nearest: unit, outwards of a closed form; zero where there is none
     const SurfaceSearch* patch = nullptr;  // that it lies on, at u and v
     double u = 0, v = 0;
 };
@@ -37,8 +37,8 @@ public:
     PlaceOnForm nearest(Vec3 point) const;
     // Below 0 where the point is inside of a closed form; bodies that overlap count each for itself.
     double signed_distance(Vec3 point) const;
-    // How far along a unit direction the first face is that lies further than `beyond`.
-    std::optional<double> first_along(Vec3 from, Vec3 direction, double beyond) const;
+    // Where along a unit direction the first face is that lies further than `beyond`; without a normal.
+    std::optional<PlaceOnForm> first_along(Vec3 from, Vec3 direction, double beyond) const;
 
 private:
     FormSearch() : boxes_({}) {}

@@ -13,6 +13,7 @@
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/levels/nesting.hpp"
+#include "core/geometry/measures/bounds.hpp"
 #include "core/steps/curves/curve_support.hpp"
 #include "core/steps/curves/line_points.hpp"
 
@@ -233,6 +234,19 @@ Result<std::vector<double>> wished_levels(const Inputs& in, std::pair<double, do
     return levels;
 }
 
+Result<LineTruth> wished_truth(const Value& thing, const Inputs& in) {
+    if (in.word("points") != "true") return LineTruth{};
+    const double distance = in.number("true_to");
+    constexpr double told_apart = 1e-12;
+    if (distance < told_apart * bounds_of(thing).diagonal())
+        return about_slot(Error{ErrorCode::out_of_range, "", "is less than numbers of that size can tell",
+                                "Type a larger one."},
+                          "true_to");
+    // Lines are measured halfway between two places, where they are nearly farthest off.
+    constexpr double nearly = 0.8;
+    return LineTruth{0, nearly * distance};
+}
+
 double level_count(const Inputs& in, double extent) {
     if (in.word("rule") == "count") return in.number("count");
     if (in.word("rule") == "list") return static_cast<double>(in.word("list").size()) / 2 + 1;
@@ -267,7 +281,8 @@ Estimate contours_estimate(const Value& thing, double cuts) {
 }
 
 Estimate with_points_estimate(Estimate lines, const Value& thing, double cuts, const Inputs& in) {
-    if (in.word("points") != "exact") lines.seconds += cuts * bays_across(thing) * 1e-4;
+    if (in.word("points") != "exact" && in.word("points") != "true")
+        lines.seconds += cuts * bays_across(thing) * 1e-4;
     return lines;
 }
 

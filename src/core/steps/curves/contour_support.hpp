@@ -6,9 +6,6 @@
 
 namespace plume {
 
-// Of the size of a surface: how true lines on it are.
-inline constexpr double contours_true_to = 1e-7;
-
 SlotSpec levelled_slot(std::string key);  // what has a surface
 
 // Stands in the sentence: which levels.
@@ -27,6 +24,10 @@ Result<std::vector<double>> levels_every(const LevelSteps& steps, std::pair<doub
 // it; a spacing of 0), bad_number; at their slots.
 Result<std::vector<double>> wished_levels(const Inputs& in, std::pair<double, double> range,
                                           Dimension dimension);
+// How true lines on it are to be. Error: out_of_range at its slot, where numbers as large as the thing cannot
+// tell so little.
+Result<LineTruth> wished_truth(const Value& thing, const Inputs& in);
+
 // About how many, for estimates.
 double level_count(const Inputs& in, double extent);
 

@@ -42,7 +42,7 @@ struct Sections {
 };
 
 // Square to a direction, so far apart: levels, found at once.
-Result<Sections> parallel_sections(const Inputs& in, const Run& run) {
+Result<Sections> parallel_sections(const Inputs& in, LineTruth truth, const Run& run) {
     const Placement across = plane_across(in);
     const auto form = heights_of(in.value("surface"), across, run);
     if (!form) return about_slot(form.error(), "surface");
@@ -51,7 +51,7 @@ Result<Sections> parallel_sections(const Inputs& in, const Run& run) {
     if (!range) return sections;
     const auto heights = levels_every({in.number("spacing"), in.number("start")}, *range);
     if (!heights) return heights.error();
-    auto lines = contours_of(*form, *heights, contours_true_to, run);
+    auto lines = contours_of(*form, *heights, truth, run);
     if (!lines) return about_slot(lines.error(), "surface");
     sections.planes.assign(std::max<std::size_t>(heights->size(), 1), across);
     sections.lines = *std::move(lines);
@@ -64,12 +64,12 @@ Result<Planes> planes_of(const Inputs& in, const Run& run) {
     return in.held<Placements>("planes").present_placements();
 }
 
-Status add_section(const Placement& plane, std::size_t number, const Inputs& in, const Run& run,
-                   Contours& sections) {
+Status add_section(const Placement& plane, std::size_t number, LineTruth truth, const Inputs& in,
+                   const Run& run, Contours& sections) {
     constexpr double level = 0;
     const auto form = heights_of(in.value("surface"), plane, run);
     if (!form) return about_slot(form.error(), "surface");
-    auto made = contours_of(*form, std::span(&level, 1), contours_true_to, run);
+    auto made = contours_of(*form, std::span(&level, 1), truth, run);
     if (!made) return about_slot(made.error(), "surface");
     sections.deviation = std::max(sections.deviation, made->deviation);
     sections.level_faces += made->level_faces;
@@ -80,14 +80,17 @@ Status add_section(const Placement& plane, std::size_t number, const Inputs& in,
 }
 
 Result<Sections> sections_of(const Inputs& in, const Run& run) {
-    if (in.word("by") == "parallel") return parallel_sections(in, run);
+    const auto truth = wished_truth(in.value("surface"), in);
+    if (!truth) return truth.error();
+    if (in.word("by") == "parallel") return parallel_sections(in, *truth, run);
     auto planes = planes_of(in, run);
     if (!planes) return planes.error();
     Sections sections{*std::move(planes), {}};
     for (std::size_t number = 0; number < sections.planes.size(); ++number) {
         if (run.cancelled()) return cancelled_error();
         run.report(static_cast<double>(number) / static_cast<double>(sections.planes.size()));
-        if (Status added = add_section(sections.planes[number], number, in, run, sections.lines); !added)
+        if (Status added = add_section(sections.planes[number], number, *truth, in, run, sections.lines);
+            !added)
             return added.error();
     }
     return sections;

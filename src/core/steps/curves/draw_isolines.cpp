@@ -55,7 +55,9 @@ Result<Value> make(const Inputs& in, const Run& run) {
                           "thing");
     const auto levels = wished_levels(in, *range, form->dimension);
     if (!levels) return levels.error();
-    auto contours = contours_of(*form, *levels, contours_true_to, run);
+    const auto truth = wished_truth(in.value("thing"), in);
+    if (!truth) return truth.error();
+    auto contours = contours_of(*form, *levels, *truth, run);
     if (!contours) return about_slot(contours.error(), "thing");
     const Placement above;
     return drawn_contours(*std::move(contours), {"level", form->dimension, *levels}, std::span(&above, 1),

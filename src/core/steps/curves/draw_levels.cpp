@@ -15,7 +15,9 @@ Result<Value> make(const Inputs& in, const Run& run) {
             Error{ErrorCode::empty_input, "", "has no surface", "Choose something that has one."}, "thing");
     const auto levels = wished_levels(in, *range, a_length);
     if (!levels) return levels.error();
-    auto contours = contours_of(*form, *levels, contours_true_to, run);
+    const auto truth = wished_truth(in.value("thing"), in);
+    if (!truth) return truth.error();
+    auto contours = contours_of(*form, *levels, *truth, run);
     if (!contours) return about_slot(contours.error(), "thing");
     return drawn_contours(*std::move(contours), {"level", a_length, *levels}, std::span(&plane, 1), "thing",
                           in, run);

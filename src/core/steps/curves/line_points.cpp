@@ -47,9 +47,11 @@ SlotSpec corner_slot() {
 std::vector<SlotSpec> with_line_points(std::vector<SlotSpec> slots) {
     slots.push_back(choice_slot("points", "Points",
                                 {{"exact", "as they are", "as many points as they need to be true"},
+                                 {"true", "true to", "no further than a distance from where they belong"},
                                  {"bays", "evened into", "so many bays of the same length each"},
                                  {"spacing", "evened about every", "the nearest length that goes in evenly"},
                                  {"thinned", "thinned to", "as few points as keep within a distance"}}));
+    slots.push_back(length_above_zero_slot("true_to", "Tolerance", "0.01 mm"));
     slots.push_back(bays_slot());
     slots.push_back(step_slot("step"));
     slots.push_back(length_above_zero_slot("within", "Distance", "5 mm"));
@@ -72,7 +74,7 @@ Result<SplineCurve> evened(const SplineCurve& curve, const EvenSlots& slots, con
 Result<SplineCurve> with_wished_points(const SplineCurve& line, const Inputs& in, const Run& run,
                                        double& deviation) {
     const std::string& points = in.word("points");
-    if (points == "exact") return line;
+    if (points == "exact" || points == "true") return line;
     if (points != "thinned") return evened(line, {points == "bays", "step"}, in, run, deviation);
     const auto thinned = simplified(line, in.number("within"), run);
     if (!thinned) return thinned.error();

@@ -7,9 +7,10 @@ namespace plume {
 
 // Stands in the sentence.
 inline constexpr const char* line_points_words =
-    "{points}[points=bays| {bays} bays][points=spacing| {step}][points=thinned| {within}]"
+    "{points}[points=true| {true_to}][points=bays| {bays} bays][points=spacing| {step}][points=thinned| "
+    "{within}]"
     "[points=bays,spacing|, {shape}, corners above {corner} kept]";
-// The slots points, bays, step, within, shape and corner, behind those given.
+// The slots points, true_to, bays, step, within, shape and corner, behind those given.
 std::vector<SlotSpec> with_line_points(std::vector<SlotSpec> slots);
 
 inline constexpr double most_bays = 1e6;  // of one line

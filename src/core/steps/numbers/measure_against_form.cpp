@@ -23,16 +23,18 @@ Measure height_above(const FormSearch& form, Vec3 up) {
     return [&form, up, touch](Vec3 place) {
         // From a little above, so that what lies on the form has a height of 0 and not that over a lower
         // part.
-        if (const auto below = form.first_along(place + up * touch, up * -1, 0)) return *below - touch;
+        if (const auto below = form.first_along(place + up * touch, up * -1, 0))
+            return below->distance - touch;
         const auto above = form.first_along(place, up, 0);
-        return above ? -*above : nan;
+        return above ? -above->distance : nan;
     };
 }
 
 Measure thickness_at(const FormSearch& form) {
     return [&form](Vec3 place) {
         const PlaceOnForm on = form.nearest(place);
-        return form.first_along(on.place, on.normal * -1, leaves_share * form.size()).value_or(nan);
+        const auto other = form.first_along(on.place, on.normal * -1, leaves_share * form.size());
+        return other ? other->distance : nan;
     };
 }
 
@@ -43,7 +45,7 @@ Measure share_in_sight(const FormSearch& form, std::vector<Vec3> goals) {
             const double far = length(goal - place), close = leaves_share * form.size();
             const auto met =
                 far > 2 * close ? form.first_along(place, (goal - place) * (1 / far), close) : std::nullopt;
-            if (!met || *met > far - close) seen += 1;
+            if (!met || met->distance > far - close) seen += 1;
         }
         return seen / static_cast<double>(goals.size());
     };

@@ -108,7 +108,7 @@ Status add_upright(const Stack& stack, const FormToLevel& form, Pins& pins, cons
     std::vector<double> heights;
     for (std::size_t sheet = 0; sheet < stack.count; ++sheet)
         heights.push_back(outline_height(stack, sheet, in.word("outline")));
-    const auto contours = contours_of(form, heights, contours_true_to, run);
+    const auto contours = contours_of(form, heights, {}, run);
     if (!contours) return about_slot(contours.error(), "bodies");
     std::vector<CurveSet> outlines(stack.count);
     for (const Contour& line : contours->lines)
