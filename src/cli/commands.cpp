@@ -17,6 +17,7 @@
 #include "core/measure/statistics.hpp"
 #include "core/picture/png.hpp"
 #include "core/results/facts.hpp"
+#include "core/results/items.hpp"
 #include "core/results/presentation.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/sentence.hpp"
@@ -168,9 +169,16 @@ struct Visible {
     std::vector<StillItem> items;
 };
 
+// What is written at the items of a value, which has to outlive it.
+std::function<std::string(std::size_t)> labels_of(const Value& value, const Show& show, const Units& units) {
+    if (!show.labels) return {};
+    return [items = items_of(value), by = show.label_by, units](std::size_t item) {
+        return label_text(items, item, by, units);
+    };
+}
+
 Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::string>& wanted) {
     Visible visible;
-    std::vector<Show> shows;
     Presenter presenter(standard_catalogue());
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
@@ -183,11 +191,11 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
         const auto shown = presenter.present(*step, *outcome, &finely, interruptible_run());
         if (!shown) return shown.error();
         visible.drawables.push_back(shown->drawable);
-        shows.push_back(step->show);
+        const Show& show = step->show;
+        visible.items.push_back({shown->drawable.get(), show.points, show.edges, show.faces, show.ramp,
+                                 material_of(show.material), show.heavier_each,
+                                 labels_of(*outcome->value, show, evaluation.study->units)});
     }
-    for (std::size_t index = 0; index < shows.size(); ++index)
-        visible.items.push_back({visible.drawables[index].get(), shows[index].points, shows[index].edges,
-                                 shows[index].faces, shows[index].ramp, material_of(shows[index].material)});
     return visible;
 }
 

@@ -7,65 +7,11 @@
 #include <utility>
 
 #include "core/base/parallel.hpp"
+#include "core/picture/projection.hpp"
 
 namespace plume {
 
 namespace {
-
-// Camera::project() of points relative to an origin as ten numbers, so that a million points cost a few
-// multiplications each.
-class Projection {
-public:
-    Projection(const Camera& camera, ViewSize view, Vec3 origin) {
-        const double half_height = camera.view_height() / 2, half_width = half_height * view.aspect();
-        const Vec3 offset = origin - camera.eye();
-        perspective_ = camera.perspective;
-        right_ = scaled(camera.right(), offset, 0.5 * view.width / half_width);
-        up_ = scaled(camera.up(), offset, 0.5 * view.height / half_height);
-        depth_ = scaled(camera.forward(), offset, 1);
-        centre_ = {view.width / 2, view.height / 2};
-        distance_ = camera.distance;
-    }
-
-    // Whether a point lies within `reach` of the cursor, without the division: |place - cursor| <= reach,
-    // times the depth.
-    bool near(const DrawPoint& point, ViewPoint cursor, double reach) const {
-        const double depth = perspective_ ? depth_(point) : distance_;
-        const double share = depth / distance_;
-        const double dx = right_(point) + (centre_.x - cursor.x) * share, most = reach * share;
-        // Across the view a few in a hundred are left.
-        if (!(std::abs(dx) <= most)) return false;
-        const double dy = (centre_.y - cursor.y) * share - up_(point);
-        return depth > 0 && dx * dx + dy * dy <= most * most;
-    }
-
-    struct Spot {
-        double x, y, depth;
-    };
-    template <class Point>
-    Spot at(const Point& point) const {
-        const double depth = depth_(point);
-        const double factor = perspective_ ? distance_ / depth : 1;
-        return {centre_.x + right_(point) * factor, centre_.y - up_(point) * factor, depth};
-    }
-
-private:
-    struct Row {
-        double x, y, z, offset;
-        template <class Point>
-        double operator()(const Point& p) const {
-            return x * static_cast<double>(p.x) + y * static_cast<double>(p.y) +
-                   z * static_cast<double>(p.z) + offset;
-        }
-    };
-    static Row scaled(Vec3 axis, Vec3 offset, double by) {
-        return {axis.x * by, axis.y * by, axis.z * by, dot(axis, offset) * by};
-    }
-    Row right_{}, up_{}, depth_{};
-    ViewPoint centre_;
-    double distance_ = 1;
-    bool perspective_ = true;
-};
 
 bool nearer(const PickedPart& found, const std::optional<PickedPart>& best) {
     return !best || found.apart < best->apart || (found.apart == best->apart && found.depth < best->depth);
@@ -242,76 +188,6 @@ std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& came
                  projection.at(drawable.vertices[corner[2]])},
                 drawable.vertex_parts[corner[0]], {cursor, reach}, nearest);
         });
-}
-
-namespace {
-
-// The cells of a view, each of which one label may take.
-class LabelCells {
-public:
-    LabelCells(ViewSize view, ViewSize cell)
-        : view_(view),
-          cell_(cell),
-          columns_(static_cast<std::size_t>(view.width / cell.width) + 1),
-          taken_(columns_ * (static_cast<std::size_t>(view.height / cell.height) + 1), 0) {}
-    bool see(const Spot& spot) const {
-        return spot.depth > 0 && spot.x >= 0 && spot.x < view_.width && spot.y >= 0 && spot.y < view_.height;
-    }
-    bool take(const Spot& spot) {
-        if (!see(spot)) return false;
-        std::uint8_t& here = taken_[static_cast<std::size_t>(spot.x / cell_.width) +
-                                    columns_ * static_cast<std::size_t>(spot.y / cell_.height)];
-        return std::exchange(here, std::uint8_t{1}) == 0;
-    }
-
-private:
-    ViewSize view_, cell_;
-    std::size_t columns_;
-    std::vector<std::uint8_t> taken_;
-};
-
-// As text is read: from left to right.
-double reading_turn(const Spot& from, const Spot& to) {
-    const double turn = std::atan2(to.y - from.y, to.x - from.x);
-    return std::abs(turn) <= std::numbers::pi / 2 ? turn : turn - std::copysign(std::numbers::pi, turn);
-}
-
-// A label soon after a curve comes into view, and then every so often along it.
-void add_spots_along(const Drawable& drawable, const Projection& projection, LabelCells& cells,
-                     std::size_t most, std::vector<LabelSpot>& spots) {
-    constexpr double between = 420;  // pixels
-    std::uint32_t curve = 0;
-    double along = 0;
-    for (std::size_t edge = 0; edge + 1 < drawable.edges.size() && spots.size() < most; edge += 2) {
-        const std::uint32_t from = drawable.edges[edge], to = drawable.edges[edge + 1];
-        if (drawable.vertex_parts[from] != curve || edge == 0) {
-            curve = drawable.vertex_parts[from];
-            along = between * 0.75;
-        }
-        const Spot a = projection.at(drawable.vertices[from]), b = projection.at(drawable.vertices[to]);
-        if (!cells.see(a) || !cells.see(b)) continue;
-        along += std::hypot(b.x - a.x, b.y - a.y);
-        const Spot middle{(a.x + b.x) / 2, (a.y + b.y) / 2, (a.depth + b.depth) / 2};
-        if (along < between || !cells.take(middle)) continue;
-        along = 0;
-        spots.push_back({curve, {middle.x, middle.y}, reading_turn(a, b)});
-    }
-}
-
-}  // namespace
-
-std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                   ViewSize cell, std::size_t most) {
-    const Projection projection(camera, view, drawable.origin);
-    LabelCells cells(view, cell);
-    std::vector<LabelSpot> spots;
-    if (drawable.lines_are == LineRole::lines && !drawable.vertex_parts.empty())
-        add_spots_along(drawable, projection, cells, most, spots);
-    for (std::size_t index = 0; index < drawable.points.size() && spots.size() < most; ++index) {
-        const auto spot = projection.at(drawable.points[index]);
-        if (cells.take(spot)) spots.push_back({drawable.points[index].index, {spot.x, spot.y}});
-    }
-    return spots;
 }
 
 namespace {

@@ -6,16 +6,9 @@
 
 #include "core/picture/camera.hpp"
 #include "core/picture/drawable.hpp"
+#include "core/picture/view_place.hpp"
 
 namespace plume {
-
-struct ViewPoint {
-    double x = 0, y = 0;  // pixels from the top left
-};
-struct ViewSize {
-    double width = 1, height = 1;  // pixels
-    double aspect() const { return width / height; }
-};
 
 struct Picked {
     std::size_t point = 0;  // position in Drawable::points
@@ -35,16 +28,6 @@ struct PickedPart {
 };
 std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
                                     ViewPoint cursor, double reach);
-
-// Where to write labels: at points in the view, in the order they are drawn, and along curves every so often;
-// at most one in each cell of the screen of this size in pixels, and at most so many.
-struct LabelSpot {
-    std::size_t item = 0;
-    ViewPoint at;
-    double turn_rad = 0;  // of text along a line, clockwise on the screen, never upside down
-};
-std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                   ViewSize cell, std::size_t most);
 
 // What a drag is held to. free: the horizontal plane, or, when that is seen from the side, the upright plane
 // facing the camera; along an axis; in the plane square to one.

@@ -6,18 +6,15 @@
 #include <numbers>
 
 #include "core/base/parallel.hpp"
+#include "core/geometry/curves/lettering.hpp"
+#include "core/picture/labels.hpp"
+#include "core/picture/still_canvas.hpp"
 #include "core/picture/still_scene.hpp"
 
 namespace plume {
 namespace {
 
 constexpr int largest_side = 8192;
-
-std::uint8_t to_byte(float value) {
-    const float v = std::clamp(value, 0.0F, 1.0F);
-    const float s = v <= 0.0031308F ? 12.92F * v : 1.055F * std::pow(v, 1 / 2.4F) - 0.055F;
-    return static_cast<std::uint8_t>(std::lround(s * 255));
-}
 
 // Point (index) of the R2 sequence (Martin Roberts, The unreasonable effectiveness of quasirandom sequences,
 // 2018), shifted by a hash of the pixel: even coverage without visible patterns.
@@ -49,16 +46,13 @@ public:
           options_(options),
           scene_(items),
           camera_(options.camera),
-          aspect_(static_cast<double>(options.width) / options.height) {
+          aspect_(static_cast<double>(options.width) / options.height),
+          canvas_(options.width, options.height, 0.004 * scene_.bounds().diagonal()) {
         if (options.fit) camera_.fit(scene_.bounds(), aspect_);
         camera_.target = camera_.target - scene_.origin();
         ground_ = scene_.bounds().low.z - scene_.origin().z;
         light_ = camera_.light();
         step_ = 1e-4 * scene_.bounds().diagonal();
-        const auto pixels =
-            static_cast<std::size_t>(options.width) * static_cast<std::size_t>(options.height);
-        colours_.resize(pixels);
-        depths_.assign(pixels, std::numeric_limits<double>::infinity());
     }
 
     Result<Image> paint(const Run& run) {
@@ -70,7 +64,10 @@ public:
             return cancelled_error();
         for (const StillItem& item : items_)
             draw_over(item);
-        return image();
+        LabelRoom room(label_view());
+        for (const StillItem& item : items_)
+            if (Status written = write_labels(item, room); !written) return written.error();
+        return canvas_.image();
     }
 
 private:
@@ -86,8 +83,7 @@ private:
                 const auto seed = static_cast<std::uint32_t>((y * options_.width + x) * n * n + part);
                 sum = sum + trace(camera_.ray_through(sx, sy, aspect_), sy, Sequence(seed), depth);
             }
-            colours_[index(x, y)] = sum * (1.0F / static_cast<float>(n * n));
-            depths_[index(x, y)] = depth;
+            canvas_.set(x, y, sum * (1.0F / static_cast<float>(n * n)), depth);
         }
     }
 
@@ -218,15 +214,7 @@ private:
         return open / sky_rays;
     }
 
-    std::size_t index(int x, int y) const {
-        return static_cast<std::size_t>(x) +
-               static_cast<std::size_t>(options_.width) * static_cast<std::size_t>(y);
-    }
-
-    struct Spot {
-        double x, y, depth;
-        bool visible;
-    };
+    using Spot = StillCanvas::Spot;
     Spot spot(const Drawable& drawable, float x, float y, float z) const {
         Spot s{};
         s.visible = camera_.project(drawable.absolute(x, y, z) - scene_.origin(), aspect_, s.x, s.y, s.depth);
@@ -234,36 +222,91 @@ private:
         s.y *= options_.height;
         return s;
     }
-
-    void blend(int x, int y, double depth, Colour colour, float share) {
-        if (x < 0 || y < 0 || x >= options_.width || y >= options_.height) return;
-        const std::size_t at = index(x, y);
-        // Lines lie on the faces they belong to: lift them by a little of the form's size.
-        if (depth > depths_[at] + 0.004 * scene_.bounds().diagonal()) return;
-        colours_[at] = mix(colours_[at], colour, share);
-    }
+    // Pixels of what a picture 800 pixels high has one of.
+    double unit() const { return std::max(1.0, options_.height / 800.0); }
 
     void draw_over(const StillItem& item) {
+        if (item.edges) draw_edges(item);
+        if (item.points) draw_points(item);
+    }
+
+    void draw_edges(const StillItem& item) {
         const Drawable& drawable = *item.drawable;
-        const double unit = std::max(1.0, options_.height / 800.0);
-        const bool handles = drawable.points_are == PointRole::handles;
         const bool lines = drawable.lines_are != LineRole::edges;
-        const Colour ink = handles ? linear(attractor_colour) : Colour{0.02F, 0.03F, 0.03F};
-        const auto draw_edge = [&](const DrawVertex& a, const DrawVertex& b) {
+        const Colour ink = drawable.points_are == PointRole::handles ? linear(attractor_colour)
+                                                                     : Colour{0.02F, 0.03F, 0.03F};
+        const auto draw = [&](const DrawVertex& a, const DrawVertex& b, double width) {
             const bool coloured = lines && a.colour != plain_coordinate;
-            draw_line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z),
-                      coloured ? colour_at(a.colour, plain_colour, item.ramp) : ink, lines ? 0.9F : 0.30F);
+            canvas_.line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z),
+                         coloured ? colour_at(a.colour, plain_colour, item.ramp) : ink, lines ? 0.9F : 0.30F,
+                         width);
         };
-        if (item.edges) for_each_edge(drawable, draw_edge);
-        if (!item.points) return;
+        for_each_edge(drawable, [&](const DrawVertex& a, const DrawVertex& b) { draw(a, b, 1); });
+        if (item.heavier_each <= 0 || drawable.lines_are != LineRole::lines) return;
+        for (const DrawLine& line : drawable.lines) {
+            if (line.rank % item.heavier_each != 0) continue;
+            for (std::size_t edge = 0; edge + 1 < line.edge_index_count; edge += 2) {
+                const std::size_t at = line.first_edge_index + edge;
+                draw(drawable.vertices[drawable.edges[at]], drawable.vertices[drawable.edges[at + 1]],
+                     2.5 * unit());
+            }
+        }
+    }
+
+    void draw_points(const StillItem& item) {
+        const Drawable& drawable = *item.drawable;
+        const bool handles = drawable.points_are == PointRole::handles;
         for (const DrawPoint& point : drawable.points) {
             const Spot s = spot(drawable, point.x, point.y, point.z);
-            if (!s.visible) continue;
-            if (handles) draw_disc(s, 8.5 * unit, {1, 1, 1});
-            draw_disc(
-                s, (handles ? 7 : 2) * unit,
+            if (!s.visible || canvas_.hidden(s, 0.02 * scene_.bounds().diagonal())) continue;
+            if (handles) canvas_.disc(s, 8.5 * unit(), {1, 1, 1});
+            canvas_.disc(
+                s, (handles ? 7 : 2) * unit(),
                 colour_at(point.colour, handles ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}, item.ramp));
         }
+    }
+
+    // As if it were no more than 800 pixels high: as many labels whatever its size.
+    ViewSize label_view() const { return {options_.width / unit(), options_.height / unit()}; }
+
+    Status write_labels(const StillItem& item, LabelRoom& room) {
+        if (!item.label) return Done{};
+        constexpr double capital = 11;  // pixels of that view
+        constexpr std::size_t most = 400;
+        Camera camera = camera_;
+        camera.target = camera.target + scene_.origin();
+        std::size_t written = 0;
+        const bool along = item.drawable->lines_are == LineRole::lines;
+        for (const LabelSpot& label : label_spots(*item.drawable, camera, label_view(), {20, 12}, 4 * most)) {
+            const Spot there{label.at.x * unit(), label.at.y * unit(), label.depth, true};
+            if (written == most) break;
+            if (canvas_.hidden(there, 0.02 * scene_.bounds().diagonal())) continue;
+            const auto letters = lettering(item.label(label.item));
+            if (!letters) return letters.error();
+            // Beside points, over the middles of lines.
+            const double width = letters->width * capital;
+            const ViewPoint from = along ? ViewPoint{-width / 2, capital / 2} : ViewPoint{6, -4};
+            if (!room.take({label.at.x + from.x, label.at.y + from.y - capital}, {width, capital})) continue;
+            ++written;
+            write(*letters, there, from, label.turn_rad, capital);
+        }
+        return Done{};
+    }
+
+    // With a pale rim, which is readable over any colour.
+    void write(const Lettering& letters, const Spot& there, ViewPoint from, double turn, double capital) {
+        std::vector<std::vector<Spot>> strokes;
+        for (const std::vector<Vec3>& stroke : letters.strokes) {
+            std::vector<Spot>& line = strokes.emplace_back();
+            for (const Vec3 letter : stroke) {
+                const double x = (from.x + letter.x * capital) * unit(),
+                             y = (from.y - letter.y * capital) * unit();
+                line.push_back({there.x + x * std::cos(turn) - y * std::sin(turn),
+                                there.y + x * std::sin(turn) + y * std::cos(turn), 0, true});
+            }
+        }
+        canvas_.strokes(strokes, background(0), 0.7F, 5 * unit());
+        canvas_.strokes(strokes, {0.02F, 0.03F, 0.03F}, 0.95F, 1.4 * unit());
     }
 
     template <class Draw>
@@ -283,61 +326,14 @@ private:
             }
     }
 
-    // One blended pixel a step along the longer axis, shared between its two neighbours across.
-    void draw_line(const Spot& a, const Spot& b, Colour ink, float share) {
-        if (!a.visible || !b.visible) return;
-        const double dx = b.x - a.x, dy = b.y - a.y;
-        const double longest = std::max(std::abs(dx), std::abs(dy));
-        if (longest > 4.0 * (options_.width + options_.height)) return;
-        const int steps = std::max(1, static_cast<int>(std::ceil(longest)));
-        const bool flat = std::abs(dx) >= std::abs(dy);
-        for (int step = 0; step < steps; ++step) {
-            const double t = (step + 0.5) / steps, x = a.x + dx * t - 0.5, y = a.y + dy * t - 0.5;
-            const double depth = std::lerp(a.depth, b.depth, t), across = flat ? y : x;
-            const double base = std::floor(across);
-            const auto part = static_cast<float>(across - base);
-            const int main = static_cast<int>(std::lround(flat ? x : y)), side = static_cast<int>(base);
-            blend(flat ? main : side, flat ? side : main, depth, ink, share * (1 - part));
-            blend(flat ? main : side + 1, flat ? side + 1 : main, depth, ink, share * part);
-        }
-    }
-
-    // Discs keep their whole shape: what lies in front of their middle hides them, what touches them does
-    // not.
-    void draw_disc(Spot s, double radius, Colour colour) {
-        const int middle_x = static_cast<int>(s.x), middle_y = static_cast<int>(s.y);
-        if (middle_x < 0 || middle_y < 0 || middle_x >= options_.width || middle_y >= options_.height) return;
-        if (s.depth > depths_[index(middle_x, middle_y)] + 0.02 * scene_.bounds().diagonal()) return;
-        s.depth = -std::numeric_limits<double>::infinity();
-        for (int y = static_cast<int>(s.y - radius - 1); y <= static_cast<int>(s.y + radius + 1); ++y)
-            for (int x = static_cast<int>(s.x - radius - 1); x <= static_cast<int>(s.x + radius + 1); ++x) {
-                const double apart = std::hypot(x + 0.5 - s.x, y + 0.5 - s.y);
-                const auto share = static_cast<float>(std::clamp(radius + 0.5 - apart, 0.0, 1.0));
-                if (share > 0) blend(x, y, s.depth, colour, share);
-            }
-    }
-
-    Image image() const {
-        Image result{options_.width, options_.height, {}};
-        result.rgba.reserve(colours_.size() * 4);
-        for (const Colour& c : colours_) {
-            result.rgba.push_back(to_byte(c.r));
-            result.rgba.push_back(to_byte(c.g));
-            result.rgba.push_back(to_byte(c.b));
-            result.rgba.push_back(255);
-        }
-        return result;
-    }
-
     const std::vector<StillItem>& items_;
     const StillOptions& options_;
     StillScene scene_;
     Camera camera_;  // relative to the scene's origin
     double aspect_;
+    StillCanvas canvas_;
     Vec3 light_;
     double ground_ = 0, step_ = 0;
-    std::vector<Colour> colours_;
-    std::vector<double> depths_;
 };
 
 }  // namespace

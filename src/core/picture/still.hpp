@@ -4,7 +4,9 @@
 // for the same input on any number of threads: all sampling is by fixed sequences.
 
 #include <cstdint>
+#include <functional>
 #include <optional>
+#include <string>
 #include <vector>
 
 #include "core/data/material.hpp"
@@ -25,6 +27,8 @@ struct StillItem {
     bool points = true, edges = true, faces = true;
     RampStyle ramp = {};
     std::optional<Material> material = {};
+    int heavier_each = 0;                                     // of curves: each so many-th level; 0: none
+    std::function<std::string(std::size_t item)> label = {};  // none: without labels
 };
 
 struct StillOptions {

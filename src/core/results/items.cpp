@@ -132,4 +132,12 @@ Items items_of(const Value& value) {
         value);
 }
 
+std::string label_text(const Items& items, std::size_t item, const std::string& label_by,
+                       const Units& units) {
+    const auto field =
+        std::ranges::find(items.fields, label_by.empty() ? items.labelled_by : label_by, &Field::name);
+    return field == items.fields.end() ? items.name(item)
+                                       : quantity_text({field->values[item], field->dimension}, units, 3);
+}
+
 }  // namespace plume

@@ -28,4 +28,8 @@ struct Items {
 // Reads `value`, which has to outlive it. O(1), of curves O(poles).
 Items items_of(const Value& value);
 
+// What is written at an item: its number of a field, where the items carry it, or of the one they are usually
+// labelled by; else what it is called.
+std::string label_text(const Items& items, std::size_t item, const std::string& label_by, const Units& units);
+
 }  // namespace plume

@@ -9,6 +9,7 @@
 #include "core/geometry/points/lattice_links.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/own_colours.hpp"
+#include "core/picture/labels.hpp"
 #include "core/picture/picking.hpp"
 #include "core/picture/sketch.hpp"
 #include "core/picture/thumbnail.hpp"

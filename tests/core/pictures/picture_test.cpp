@@ -4,6 +4,7 @@
 
 #include "core/base/file.hpp"
 #include "core/geometry/surfaces/facets.hpp"
+#include "core/picture/labels.hpp"
 #include "core/picture/picking.hpp"
 #include "core/picture/png.hpp"
 #include "core/picture/ramp.hpp"
@@ -207,6 +208,18 @@ TEST(Picking, FindsTheNearestPointInFront) {
     EXPECT_FALSE(pick_point(d, camera, view, {1, 1}, 8));
 }
 
+TEST(Labels, RoomIsTakenOnce) {
+    LabelRoom room({200, 100});
+    EXPECT_TRUE(room.take({20, 20}, {50, 9}));
+    EXPECT_FALSE(room.take({60, 25}, {50, 9}));
+    EXPECT_TRUE(room.take({90, 25}, {50, 9}));
+    EXPECT_TRUE(room.take({20, 45}, {150, 9}));
+    EXPECT_TRUE(room.take({-500, 80}, {510, 10})) << "partly outside";
+    EXPECT_FALSE(room.take({0, 85}, {5, 5}));
+    EXPECT_TRUE(room.take({190, 90}, {500, 500}));
+    EXPECT_FALSE(room.take({195, 95}, {2, 2}));
+}
+
 TEST(Picking, DragsOnTheGroundAndUprightFromTheSide) {
     Camera camera;
     const ViewSize view{600, 400};
@@ -326,6 +339,46 @@ TEST(Still, SameBytesEveryTime) {
     const Drawable d = drawn(test::value_of(evaluation, "roof"));
     EXPECT_EQ(render_still({{&d}}, small(), plume::Run())->rgba,
               render_still({{&d}}, small(), plume::Run())->rgba);
+}
+
+// How many pixels are darker than so bright, of three times 255.
+std::size_t dark_pixels(const Image& image, int below) {
+    std::size_t count = 0;
+    for (std::size_t at = 0; at < image.rgba.size(); at += 4)
+        count += image.rgba[at] + image.rgba[at + 1] + image.rgba[at + 2] < below ? 1 : 0;
+    return count;
+}
+
+TEST(Still, LabelsAndHeavierLinesAsInTheModel) {
+    test::StudyMaker maker;
+    maker.add("outline.shape", "foot");
+    maker.word("foot", "shape", "circle").number("foot", "radius", "4 m");
+    maker.add("surface.extrude", "heap");
+    maker.set("heap", "curve", ResultName{"foot"}).number("heap", "by", "2 m");
+    maker.word("heap", "sides", "leaning").number("heap", "lean", "45°");
+    maker.add("curve.levels", "levels");
+    maker.set("levels", "thing", ResultName{"heap"}).number("levels", "spacing", "0.4 m");
+    const Value lines = test::value_of(test::run(maker.study), "levels");
+    const Drawable d = *make_drawable(lines, {.colour_by = "-"}, plume::Run());
+    StillOptions options = small();
+    options.width = 640;
+    options.height = 400;
+    const auto dark = [&](const StillItem& item) {
+        return dark_pixels(*render_still({item}, options, plume::Run()), 480);
+    };
+    const std::size_t plain = dark({&d});
+    EXPECT_GT(plain, 300U);
+    const std::size_t heavier = dark({.drawable = &d, .heavier_each = 1});
+    EXPECT_GT(heavier, plain * 3 / 2) << "every line is two and a half times as wide";
+    EXPECT_LT(dark({.drawable = &d, .heavier_each = 3}), heavier);
+    std::vector<std::size_t> asked;
+    const std::size_t labelled = dark({.drawable = &d, .label = [&](std::size_t item) {
+                                           asked.push_back(item);
+                                           return std::string("0.4 m");
+                                       }});
+    EXPECT_GT(labelled, plain + 60) << "letters are dark";
+    ASSERT_FALSE(asked.empty());
+    EXPECT_LT(*std::ranges::max_element(asked), std::get<CurveSet>(lines).curves.size());
 }
 
 TEST(Still, RefusesNothingAndSillySizes) {

@@ -1,0 +1,104 @@
+#include "core/picture/still_canvas.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <map>
+#include <utility>
+
+namespace plume {
+namespace {
+
+std::uint8_t to_byte(float value) {
+    const float v = std::clamp(value, 0.0F, 1.0F);
+    const float s = v <= 0.0031308F ? 12.92F * v : 1.055F * std::pow(v, 1 / 2.4F) - 0.055F;
+    return static_cast<std::uint8_t>(std::lround(s * 255));
+}
+
+}  // namespace
+
+StillCanvas::StillCanvas(int width, int height, double lift) : width_(width), height_(height), lift_(lift) {
+    const auto pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
+    colours_.resize(pixels);
+    depths_.assign(pixels, std::numeric_limits<double>::infinity());
+}
+
+void StillCanvas::set(int x, int y, Colour colour, double depth) {
+    colours_[index(x, y)] = colour;
+    depths_[index(x, y)] = depth;
+}
+
+void StillCanvas::blend(int x, int y, double depth, Colour colour, float share) {
+    if (x < 0 || y < 0 || x >= width_ || y >= height_) return;
+    const std::size_t at = index(x, y);
+    if (depth > depths_[at] + lift_) return;
+    colours_[at] = mix(colours_[at], colour, share);
+}
+
+bool StillCanvas::hidden(const Spot& spot, double by) const {
+    const int x = static_cast<int>(spot.x), y = static_cast<int>(spot.y);
+    return x < 0 || y < 0 || x >= width_ || y >= height_ || spot.depth > depths_[index(x, y)] + by;
+}
+
+// Some pixels a step along the longer axis: cover(x, y, depth, share).
+template <class Cover>
+void StillCanvas::cover_line(const Spot& a, const Spot& b, double width, const Cover& cover) const {
+    if (!a.visible || !b.visible) return;
+    const double dx = b.x - a.x, dy = b.y - a.y;
+    const double longest = std::max(std::abs(dx), std::abs(dy));
+    if (longest > 4.0 * (width_ + height_)) return;
+    const int steps = std::max(1, static_cast<int>(std::ceil(longest)));
+    const bool flat = std::abs(dx) >= std::abs(dy);
+    // Across the axis a slanting line is wider.
+    const double reach = (width * (longest > 0 ? std::hypot(dx, dy) / longest : 1) + 1) / 2;
+    for (int step = 0; step < steps; ++step) {
+        const double t = (step + 0.5) / steps, x = a.x + dx * t - 0.5, y = a.y + dy * t - 0.5;
+        const double depth = std::lerp(a.depth, b.depth, t), across = flat ? y : x;
+        const int main = static_cast<int>(std::lround(flat ? x : y));
+        for (int side = static_cast<int>(std::ceil(across - reach)); side < across + reach; ++side)
+            cover(flat ? main : side, flat ? side : main, depth,
+                  static_cast<float>(std::min(1.0, reach - std::abs(side - across))));
+    }
+}
+
+void StillCanvas::line(const Spot& a, const Spot& b, Colour ink, float share, double width) {
+    cover_line(a, b, width,
+               [&](int x, int y, double depth, float part) { blend(x, y, depth, ink, share * part); });
+}
+
+void StillCanvas::strokes(const std::vector<std::vector<Spot>>& strokes, Colour ink, float share,
+                          double width) {
+    std::map<std::pair<int, int>, float> covered;
+    for (const std::vector<Spot>& stroke : strokes)
+        for (std::size_t at = 1; at < stroke.size(); ++at)
+            cover_line(stroke[at - 1], stroke[at], width, [&](int x, int y, double, float part) {
+                float& most = covered[{x, y}];
+                most = std::max(most, part);
+            });
+    for (const auto& [pixel, part] : covered)
+        blend(pixel.first, pixel.second, -std::numeric_limits<double>::infinity(), ink, share * part);
+}
+
+void StillCanvas::disc(Spot middle, double radius, Colour colour) {
+    for (int y = static_cast<int>(middle.y - radius - 1); y <= static_cast<int>(middle.y + radius + 1); ++y)
+        for (int x = static_cast<int>(middle.x - radius - 1); x <= static_cast<int>(middle.x + radius + 1);
+             ++x) {
+            const double apart = std::hypot(x + 0.5 - middle.x, y + 0.5 - middle.y);
+            const auto share = static_cast<float>(std::clamp(radius + 0.5 - apart, 0.0, 1.0));
+            if (share > 0) blend(x, y, -std::numeric_limits<double>::infinity(), colour, share);
+        }
+}
+
+Image StillCanvas::image() const {
+    Image result{width_, height_, {}};
+    result.rgba.reserve(colours_.size() * 4);
+    for (const Colour& c : colours_) {
+        result.rgba.push_back(to_byte(c.r));
+        result.rgba.push_back(to_byte(c.g));
+        result.rgba.push_back(to_byte(c.b));
+        result.rgba.push_back(255);
+    }
+    return result;
+}
+
+}  // namespace plume

@@ -1,0 +1,52 @@
+#pragma once
+// The pixels of a still picture in linear light, and what is drawn over them.
+
+#include <vector>
+
+#include "core/picture/still.hpp"
+#include "core/picture/still_scene.hpp"
+
+namespace plume {
+
+class StillCanvas {
+public:
+    // Whatever lies this much deeper than what was traced is still seen: lines lie on the faces they belong
+    // to.
+    StillCanvas(int width, int height, double lift);
+
+    int width() const { return width_; }
+    int height() const { return height_; }
+    void set(int x, int y, Colour colour, double depth);
+
+    // Pixels from the top left, and how deep.
+    struct Spot {
+        double x, y, depth;
+        bool visible;
+    };
+    // Shares its pixels with what was there; soft at its edges.
+    void line(const Spot& a, const Spot& b, Colour ink, float share, double width = 1);
+    // The same of all strokes at once, none of which lies deeper than what was traced: where they overlap no
+    // thicker than one.
+    void strokes(const std::vector<std::vector<Spot>>& strokes, Colour ink, float share, double width);
+    // Whole: what lies in front of its middle hides it, what touches it does not.
+    void disc(Spot middle, double radius, Colour colour);
+    // Whether something traced lies in front of it by more than so much.
+    bool hidden(const Spot& spot, double by) const;
+
+    Image image() const;
+
+private:
+    std::size_t index(int x, int y) const {
+        return static_cast<std::size_t>(x) + static_cast<std::size_t>(width_) * static_cast<std::size_t>(y);
+    }
+    template <class Cover>
+    void cover_line(const Spot& a, const Spot& b, double width, const Cover& cover) const;
+    void blend(int x, int y, double depth, Colour colour, float share);
+
+    int width_, height_;
+    double lift_;
+    std::vector<Colour> colours_;
+    std::vector<double> depths_;
+};
+
+}  // namespace plume
