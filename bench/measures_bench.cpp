@@ -9,6 +9,7 @@
 #include "core/geometry/meshes/triangle_tree.hpp"
 #include "core/geometry/surfaces/bending.hpp"
 #include "core/geometry/surfaces/surface_map.hpp"
+#include "core/steps/moves/moved_points.hpp"
 #include "general_tree.hpp"
 
 namespace plume {
@@ -80,7 +81,7 @@ BENCHMARK(BM_Distances_100k_to_100k_general_tree)->Unit(benchmark::kMillisecond)
 
 // A million places over a rectangle, some of them above it, by even parameters.
 void BM_Map_1M_one_core(benchmark::State& state) {
-    const SurfaceMap map(bench::wavy(100), {{}, 1, 1}, MapSteps::even_parameters);
+    const SurfaceMap map(bench::wavy(100), {{}, 1, 1}, MapSteps::even_parameters, 1'000'000);
     double sum = 0;
     for (auto _ : state)
         for (int at = 0; at < 1'000'000; ++at) {
@@ -90,6 +91,28 @@ void BM_Map_1M_one_core(benchmark::State& state) {
     benchmark::DoNotOptimize(sum);
 }
 BENCHMARK(BM_Map_1M_one_core)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// The same on all cores, as *Lay onto a surface* does it.
+void BM_Map_1M(benchmark::State& state) {
+    const SurfaceMap map(bench::wavy(100), {{}, 1, 1}, MapSteps::even_parameters, 1'000'000);
+    Doubles x, y, z;
+    for (int at = 0; at < 1'000'000; ++at) {
+        x.push_back(at % 1000 / 999.0);
+        y.push_back(at / 1000 / 999.0);
+        z.push_back(at % 7 * 0.01);
+    }
+    const PointLattice points =
+        *PointLattice::make({Arrangement::grid, {1000, 1000, 1}, {}, x, y, z, {}, {}});
+    const PointMove move = [&](std::size_t, Vec3 place) -> std::optional<Vec3> {
+        const auto laid = map.laid(place);
+        return laid ? std::optional(laid->place) : std::nullopt;
+    };
+    double sum = 0;
+    for (auto _ : state)
+        sum += moved_or_gaps(points, move, Run())->points.z()[500'000];
+    benchmark::DoNotOptimize(sum);
+}
+BENCHMARK(BM_Map_1M)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 // 200 triangles in each of 10 000 cells.
 void BM_Unit_in_10000_cells(benchmark::State& state) {

@@ -18,6 +18,51 @@ SplinePatch pipe(double radius, double height) {
     return *extruded(ellipse(test::at_origin(), radius, radius), {0, 0, height});
 }
 
+// Uneven knots, closed along v where wished, with weights or without.
+SplinePatch bicubic(bool closed, bool rational) {
+    SplinePatch::Parts parts;
+    Doubles x, y, z, weights;
+    const std::vector<double> open_knots{0, 0, 0, 0, 0.3, 1, 1.1, 2, 2, 2, 2};
+    const std::vector<double> round_knots{-0.8, -0.7, -0.3, 0, 0.4, 0.5, 0.9, 1.2, 1.6, 1.7, 2.1};
+    const std::size_t columns = 7, rows = 7;
+    for (std::size_t b = 0; b < rows; ++b)
+        for (std::size_t a = 0; a < columns; ++a) {
+            const double turn = 2 * pi * static_cast<double>(b % 4) / 4,
+                         out = 3 + std::sin(1.7 * static_cast<double>(a));
+            x.push_back(static_cast<double>(a));
+            y.push_back(closed ? out * std::cos(turn) : static_cast<double>(b));
+            z.push_back(closed ? out * std::sin(turn) : std::cos(2.1 * static_cast<double>(a + b)));
+            weights.push_back(1 + 0.5 * std::sin(static_cast<double>(3 * a + 5 * (closed ? b % 4 : b))));
+        }
+    parts.u = {3, false, open_knots, {}};
+    parts.v = closed ? SplineBasis{3, true, round_knots, {}} : parts.u;
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    if (rational) parts.weights = std::move(weights);
+    return *SplinePatch::make(std::move(parts));
+}
+
+TEST(BicubicBays, AreTheSamePatch) {
+    for (const bool rational : {false, true})
+        for (const bool closed : {false, true}) {
+            const SplinePatch patch = bicubic(closed, rational);
+            const PatchEvaluator few(patch), many(patch, 1'000'000);
+            for (int step = 0; step <= 900; ++step) {
+                const double u = std::lerp(patch.u().start(), patch.u().end(), step % 31 / 30.0),
+                             v = std::lerp(patch.v().start(), patch.v().end(), step / 30 / 30.0);
+                const SurfacePoint a = few.at(u, v), b = many.at(u, v);
+                EXPECT_LT(length(a.position - b.position), 1e-12);
+                EXPECT_LT(length(a.along_u - b.along_u), 1e-10);
+                EXPECT_LT(length(a.along_v - b.along_v), 1e-10);
+                const Vec3 normal = unit_or_zero(cross(a.along_u, a.along_v));
+                if (length(cross(a.along_u, a.along_v)) < 1e-3) continue;
+                EXPECT_LT(length(few.raised_at(u, v, -0.3) - (a.position - normal * 0.3)), 1e-10);
+                EXPECT_LT(length(many.raised_at(u, v, -0.3) - (a.position - normal * 0.3)), 1e-10);
+            }
+        }
+}
+
 TEST(SurfaceMap, EvenLengthsRollARectangleUpWithoutStretching) {
     const double radius = 2, height = 3;
     const SurfaceMap map(pipe(radius, height), {{}, 2 * pi * radius, height}, MapSteps::even_lengths);

@@ -68,6 +68,7 @@ SpanPolynomials::SpanPolynomials(const SplineBasis& basis) : start_(basis.start(
     }
     starts_.push_back(std::numeric_limits<double>::infinity());
     buckets_.resize(buckets_a_span * spans_.size());
+    last_bucket_ = static_cast<double>(buckets_.size() - 1);
     buckets_scale_ = static_cast<double>(buckets_.size()) / (end_ - start_);
     for (std::size_t bucket = 0, span = 0; bucket < buckets_.size(); ++bucket) {
         const double begin = start_ + static_cast<double>(bucket) / buckets_scale_;

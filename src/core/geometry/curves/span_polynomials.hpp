@@ -26,9 +26,8 @@ public:
         std::array<double, width> values, slopes;
     };
     At at(double parameter) const {
-        const double inside = clamped(parameter);
-        const Span& span = spans_[span_at(inside)];
-        const double t = (inside - span.start) * span.scale;
+        const auto [number, t, scale] = share_at(parameter);
+        const Span& span = spans_[number];
         At at;
         at.first = span.first;
         for (std::size_t a = 0; a < width; ++a) {
@@ -38,15 +37,31 @@ public:
         }
         return at;
     }
+    // Where a parameter lies: in which span, how far along it, and 1 / its length.
+    struct Share {
+        std::size_t span;
+        double share, scale;
+    };
+    Share share_at(double parameter) const {
+        const double inside = clamped(parameter);
+        const std::size_t number = span_at(inside);
+        const Span& span = spans_[number];
+        return {number, (inside - span.start) * span.scale, span.scale};
+    }
+    std::size_t span_count() const { return spans_.size(); }
+    // [power][function], of the share of a span; of poles from first_of() on.
+    const std::array<std::array<double, width>, width>& powers_of(std::size_t span) const {
+        return spans_[span].powers;
+    }
+    std::size_t first_of(std::size_t span) const { return spans_[span].first; }
     // With their second derivatives.
     struct Bends {
         At at;
         std::array<double, width> bends;
     };
     Bends bends_at(double parameter) const {
-        const double inside = clamped(parameter);
-        const Span& span = spans_[span_at(inside)];
-        const double t = (inside - span.start) * span.scale;
+        const auto [number, t, scale] = share_at(parameter);
+        const Span& span = spans_[number];
         Bends bends{at(parameter), {}};
         for (std::size_t a = 0; a < width; ++a)
             bends.bends[a] = (6 * span.powers[3][a] * t + 2 * span.powers[2][a]) * span.scale * span.scale;
@@ -66,8 +81,8 @@ private:
     // By even buckets, so that nothing is searched where knots are nearly even.
     std::size_t span_at(double parameter) const {
         const double share = (parameter - start_) * buckets_scale_;
-        const auto most = static_cast<double>(buckets_.size() - 1);
-        std::size_t span = buckets_[static_cast<std::size_t>(share > 0 ? share < most ? share : most : 0)];
+        std::size_t span =
+            buckets_[static_cast<std::uint32_t>(share > 0 ? share < last_bucket_ ? share : last_bucket_ : 0)];
         while (parameter >= starts_[span + 1])
             ++span;
         while (span > 0 && parameter < starts_[span])
@@ -78,7 +93,7 @@ private:
     std::vector<Span> spans_;
     std::vector<double> starts_;          // of the spans, and infinity behind the last
     std::vector<std::uint32_t> buckets_;  // the span in which each begins
-    double start_ = 0, end_ = 0, buckets_scale_ = 0;
+    double start_ = 0, end_ = 0, buckets_scale_ = 0, last_bucket_ = 0;
 };
 
 }  // namespace plume

@@ -1,12 +1,13 @@
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 
-#include <immintrin.h>
-
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
+#include <type_traits>
 
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/surfaces/bicubic_bays.hpp"
 
 namespace plume {
 namespace {
@@ -91,34 +92,22 @@ SurfaceBend bend_of(const double* places, std::size_t poles_u, const Bends& u, s
     return bend;
 }
 
-// With the instructions of newer processors, which PatchEvaluator asks for: all of it is inlined, so that
-// nothing else is compiled with them.
-#define PLUME_WIDE __attribute__((target("avx2,fma"), flatten))
+// The square of the area between both derivatives beside that of their squares: below, it is rounding.
+constexpr double no_normal_below = 1e-18;
 
-// Four numbers at once.
-using Wide = __m256d;
+// Everything a wide evaluation reads.
+struct WidePatch {
+    const SpanPolynomials &u, &v;
+    const double* places;
+    std::size_t poles_u;
+    const BicubicBays* bays;
+};
 
-PLUME_WIDE inline Wide four_of(const double* from) {
-    return _mm256_loadu_pd(from);
-}
-
-// In every lane.
-PLUME_WIDE inline Wide weight_of(Wide place) {
-    return _mm256_permute4x64_pd(place, 0xFF);
-}
-PLUME_WIDE inline Vec3 place_in(Wide lanes) {
-    std::array<double, 4> numbers;  // NOLINT: stored to right below
-    _mm256_storeu_pd(numbers.data(), lanes);
-    return {numbers[0], numbers[1], numbers[2]};
-}
-
-template <bool rational>
-PLUME_WIDE SurfacePoint wide_point(const double* places, std::size_t poles_u, const SpanPolynomials& in_u,
-                                   const SpanPolynomials& in_v, double u, double v) {
-    const SpanPolynomials::At at_u = in_u.at(u), at_v = in_v.at(v);
+PLUME_WIDE inline WidePoint wide_sums(const WidePatch& patch, double u, double v) {
+    const SpanPolynomials::At at_u = patch.u.at(u), at_v = patch.v.at(v);
     Wide here = _mm256_setzero_pd(), along_u = here, along_v = here;
-    const double* row = places + 4 * (at_u.first + poles_u * at_v.first);
-    for (std::size_t b = 0; b < 4; ++b, row += 4 * poles_u) {
+    const double* row = patch.places + 4 * (at_u.first + patch.poles_u * at_v.first);
+    for (std::size_t b = 0; b < 4; ++b, row += 4 * patch.poles_u) {
         Wide value = _mm256_setzero_pd(), slope = value;
         for (std::size_t a = 0; a < 4; ++a) {
             const Wide pole = four_of(row + 4 * a);
@@ -130,14 +119,43 @@ PLUME_WIDE SurfacePoint wide_point(const double* places, std::size_t poles_u, co
         along_u = _mm256_fmadd_pd(share, slope, along_u);
         along_v = _mm256_fmadd_pd(_mm256_set1_pd(at_v.slopes[b]), value, along_v);
     }
-    if (rational) {
-        // The quotient's derivatives: each less the place times its weight.
-        const Wide scale = _mm256_div_pd(_mm256_set1_pd(1), weight_of(here));
-        here = _mm256_mul_pd(here, scale);
-        along_u = _mm256_mul_pd(_mm256_fnmadd_pd(here, weight_of(along_u), along_u), scale);
-        along_v = _mm256_mul_pd(_mm256_fnmadd_pd(here, weight_of(along_v), along_v), scale);
-    }
-    return {place_in(here), place_in(along_u), place_in(along_v)};
+    return {here, along_u, along_v};
+}
+
+template <bool rational, bool by_bays>
+PLUME_WIDE inline WidePoint wide_lanes(const WidePatch& patch, double u, double v) {
+    WidePoint point;
+    if constexpr (by_bays)
+        point = patch.bays->at(patch.u, patch.v, u, v);
+    else
+        point = wide_sums(patch, u, v);
+    if constexpr (rational) return divided(point);
+    return point;
+}
+
+template <bool rational, bool by_bays>
+PLUME_WIDE SurfacePoint wide_point(const WidePatch& patch, double u, double v) {
+    const WidePoint point = wide_lanes<rational, by_bays>(patch, u, v);
+    return {place_in(point.here), place_in(point.along_u), place_in(point.along_v)};
+}
+
+// Nothing where there is no normal to speak of.
+template <bool rational, bool by_bays>
+PLUME_WIDE std::optional<Vec3> wide_raised(const WidePatch& patch, double u, double v, double height) {
+    const WidePoint point = wide_lanes<rational, by_bays>(patch, u, v);
+    const Wide area = cross_of(point.along_u, point.along_v);
+    const double square = square_of(area), size = square_of(point.along_u) + square_of(point.along_v);
+    if (!(square > no_normal_below * size * size)) return {};
+    return place_in(_mm256_fmadd_pd(area, _mm256_set1_pd(height / std::sqrt(square)), point.here));
+}
+
+// Calls use(rational, by_bays) with constants.
+template <class Use>
+auto with_sort(bool rational, bool by_bays, const Use& use) {
+    using Yes = std::true_type;
+    using No = std::false_type;
+    if (rational) return by_bays ? use(Yes(), Yes()) : use(Yes(), No());
+    return by_bays ? use(No(), Yes()) : use(No(), No());
 }
 
 PLUME_WIDE SurfaceBend wide_bend(const double* places, std::size_t poles_u, const SpanPolynomials& in_u,
@@ -146,8 +164,7 @@ PLUME_WIDE SurfaceBend wide_bend(const double* places, std::size_t poles_u, cons
 }
 
 bool is_wide_bicubic(const SplinePatch& patch) {
-    return patch.u().degree == 3 && patch.v().degree == 3 && __builtin_cpu_supports("avx2") &&
-           __builtin_cpu_supports("fma");
+    return patch.u().degree == 3 && patch.v().degree == 3 && can_go_wide();
 }
 
 bool has_low_degrees(const SplinePatch& patch) {
@@ -156,7 +173,7 @@ bool has_low_degrees(const SplinePatch& patch) {
 
 }  // namespace
 
-PatchEvaluator::PatchEvaluator(const SplinePatch& patch)
+PatchEvaluator::PatchEvaluator(const SplinePatch& patch, std::size_t places)
     : patch_(patch),
       poles_u_(patch.u().pole_count()),
       rational_(patch.rational()),
@@ -170,6 +187,12 @@ PatchEvaluator::PatchEvaluator(const SplinePatch& patch)
         places_[4 * pole + 2] = patch.z()[pole] * weight;
         places_[4 * pole + 3] = weight;
     }
+    // Making a bay ready takes as long as three evaluations.
+    constexpr std::size_t worth_it = 4, most_bays = 100'000;
+    const std::size_t bays = wide_ ? polynomials_[0].span_count() * polynomials_[1].span_count() : 0;
+    if (bays > 0 && bays <= most_bays && places / worth_it > bays)
+        bays_ =
+            std::make_shared<const BicubicBays>(polynomials_[0], polynomials_[1], places_.data(), poles_u_);
 }
 
 template <class Use>
@@ -179,14 +202,28 @@ auto PatchEvaluator::with_bases(double u, double v, const Use& use) const {
 }
 
 SurfacePoint PatchEvaluator::at(double u, double v) const {
-    if (wide_)
-        return (rational_ ? wide_point<true> : wide_point<false>)(places_.data(), poles_u_, polynomials_[0],
-                                                                  polynomials_[1], u, v);
+    if (wide_) {
+        const WidePatch patch{polynomials_[0], polynomials_[1], places_.data(), poles_u_, bays_.get()};
+        return with_sort(rational_, bays_ != nullptr, [&](auto rational, auto by_bays) {
+            return wide_point<rational(), by_bays()>(patch, u, v);
+        });
+    }
     const auto point = [&](const auto& at_u, const auto& at_v) {
         return point_at(places_.data(), poles_u_, at_u, patch_.u().degree, at_v, patch_.v().degree);
     };
     if (polynomials_.empty()) return point(basis_at(patch_.u(), u), basis_at(patch_.v(), v));
     return point(polynomials_[0].at(u), polynomials_[1].at(v));
+}
+
+Vec3 PatchEvaluator::raised_at(double u, double v, double height) const {
+    if (wide_) {
+        const WidePatch patch{polynomials_[0], polynomials_[1], places_.data(), poles_u_, bays_.get()};
+        const auto raised = with_sort(rational_, bays_ != nullptr, [&](auto rational, auto by_bays) {
+            return wide_raised<rational(), by_bays()>(patch, u, v, height);
+        });
+        if (raised) return *raised;
+    }
+    return at(u, v).position + normal_at(*this, patch_.u(), patch_.v(), u, v) * height;
 }
 
 // Of the poles around the place alone: a patch may have a million.

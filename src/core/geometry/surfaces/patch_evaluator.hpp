@@ -1,18 +1,25 @@
 #pragma once
 // Single places of a patch, one after the other; sample_on() is quicker for grids. O(degree^2) each.
 
+#include <memory>
+
 #include "core/data/surface_set.hpp"
 #include "core/geometry/curves/span_polynomials.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 
 namespace plume {
 
+class BicubicBays;
+
 class PatchEvaluator {
 public:
-    explicit PatchEvaluator(const SplinePatch& patch);
+    // Of so many places: where they are many, more is made ready.
+    explicit PatchEvaluator(const SplinePatch& patch, std::size_t places = 0);
 
     SurfacePoint at(double u, double v) const;
     SurfaceBend bend_at(double u, double v) const;
+    // So far along the unit normal, as normal_at() says at tips.
+    Vec3 raised_at(double u, double v, double height) const;
     // A field's number there.
     double field_at(std::size_t field, double u, double v) const;
 
@@ -25,6 +32,7 @@ private:
     bool rational_ = false;
     bool wide_ = false;                         // bicubic, on a processor that adds four numbers at once
     std::vector<SpanPolynomials> polynomials_;  // of u and v, where both degrees are low
+    std::shared_ptr<const BicubicBays> bays_;   // of a wide one for many places
     // Weighted x, y, z and the weight of every pole, so that they are read in one go.
     std::vector<double> places_;
 };

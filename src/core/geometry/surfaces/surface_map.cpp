@@ -7,8 +7,9 @@
 
 namespace plume {
 
-SurfaceMap::SurfaceMap(const SplinePatch& patch, const FlatRectangle& rectangle, MapSteps steps)
-    : patch_(patch), rectangle_(rectangle), evaluator_(patch) {
+SurfaceMap::SurfaceMap(const SplinePatch& patch, const FlatRectangle& rectangle, MapSteps steps,
+                       std::size_t places)
+    : patch_(patch), rectangle_(rectangle), evaluator_(patch, places) {
     for (const int direction : {0, 1}) {
         const SplineBasis& basis = basis_along(patch, direction);
         Direction& one = directions_[static_cast<std::size_t>(direction)];
@@ -42,14 +43,7 @@ std::optional<SurfaceMap::Laid> SurfaceMap::laid(Vec3 place) const {
     double share_u = flat.x * directions_[0].over_side, share_v = flat.y * directions_[1].over_side;
     if (!take_in(directions_[0], share_u) || !take_in(directions_[1], share_v)) return {};
     const double u = parameter_at(directions_[0], share_u), v = parameter_at(directions_[1], share_v);
-    const SurfacePoint on = evaluator_.at(u, v);
-    if (flat.z == 0) return Laid{on.position, u, v};
-    const Vec3 area = cross(on.along_u, on.along_v);
-    const double size = dot(on.along_u, on.along_u) + dot(on.along_v, on.along_v), square = dot(area, area);
-    // At a tip the normal is that just inside.
-    const Vec3 normal = square > 1e-18 * size * size ? area * (1 / std::sqrt(square))
-                                                     : normal_at(evaluator_, patch_.u(), patch_.v(), u, v);
-    return Laid{on.position + normal * flat.z, u, v};
+    return Laid{flat.z == 0 ? evaluator_.at(u, v).position : evaluator_.raised_at(u, v, flat.z), u, v};
 }
 
 SurfaceShares::SurfaceShares(const SplinePatch& patch, MapSteps steps)

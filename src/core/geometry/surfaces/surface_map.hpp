@@ -20,7 +20,9 @@ enum class MapSteps { even_parameters, even_lengths };
 
 class SurfaceMap {
 public:
-    SurfaceMap(const SplinePatch& patch, const FlatRectangle& rectangle, MapSteps steps);
+    // Of about so many places.
+    SurfaceMap(const SplinePatch& patch, const FlatRectangle& rectangle, MapSteps steps,
+               std::size_t places = 0);
 
     struct Laid {
         Vec3 place;

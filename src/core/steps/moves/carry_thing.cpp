@@ -19,8 +19,8 @@ FromShares onto_plane(const SurfaceShares& source) {
     };
 }
 
-FromShares onto_surface(const SplinePatch& target, MapSteps steps) {
-    const auto map = std::make_shared<const SurfaceMap>(target, FlatRectangle{}, steps);
+FromShares onto_surface(const SplinePatch& target, MapSteps steps, std::size_t places) {
+    const auto map = std::make_shared<const SurfaceMap>(target, FlatRectangle{}, steps, places);
     const auto sides = std::make_shared<const TrimSides>(target);
     return [map, sides](Vec3 at) -> std::optional<Vec3> {
         const auto found = map->laid(at);
@@ -43,7 +43,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
                       "has " + std::to_string(targets.size()) + " parts, and things are carried onto one",
                       "Choose a single surface."},
                 "target");
-        to = onto_surface(targets.front(), map_steps(in));
+        to = onto_surface(targets.front(), map_steps(in), mapped_place_count(in.value("thing")));
         size = std::max(size, bounds_of(targets.front()).diagonal());
     }
     const ThingMap map{[&](Vec3 place) -> std::optional<Vec3> {

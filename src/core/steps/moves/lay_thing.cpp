@@ -18,7 +18,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!rectangle) return rectangle.error();
     const auto tiled = tiles_of(in, *rectangle, run);
     if (!tiled) return tiled.error();
-    const SurfaceMap surface(*patch, tiled->rectangle, map_steps(in));
+    const SurfaceMap surface(*patch, tiled->rectangle, map_steps(in), mapped_place_count(*tiled->thing));
     // Points in a hole are gaps; curves may run across it, as rims that trim the surface once more do.
     const TrimSides sides(*patch);
     const bool leaves_holes = lattice_of(in.value("thing")) != nullptr;

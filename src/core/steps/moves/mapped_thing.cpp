@@ -224,6 +224,12 @@ Result<Value> mapped_thing(const Value& thing, const ThingMap& map, const Inputs
     return std::visit([&](const auto& item) { return mapping.of(item); }, thing);
 }
 
+std::size_t mapped_place_count(const Value& thing) {
+    if (const auto* mesh = std::get_if<Mesh>(&thing)) return mesh->vertex_count();
+    const PointLattice* const lattice = lattice_of(thing);
+    return lattice ? lattice->address_count() : 0;
+}
+
 Estimate mapped_estimate(const Value& thing, double seconds_a_place, double poles) {
     if (const auto* set = std::get_if<CurveSet>(&thing)) {
         const double all = pole_count(*set) * 10 + poles * static_cast<double>(set->curves.size());

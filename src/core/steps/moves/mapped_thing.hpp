@@ -25,6 +25,9 @@ struct ThingMap {
 // `thing`; cancelled.
 Result<Value> mapped_thing(const Value& thing, const ThingMap& map, const Inputs& in, const Run& run);
 
+// How many places of points or a mesh a map is asked about.
+std::size_t mapped_place_count(const Value& thing);
+
 // Of a thing whose places take so many seconds each, curves `poles` more for what they cross.
 Estimate mapped_estimate(const Value& thing, double seconds_a_place, double poles);
 
