@@ -219,12 +219,14 @@ TEST(Corners, BesideABendTheArcTouchesBoth) {
 
 TEST(Rebuilt, EvenPointsAndTheirDeviation) {
     const SplineCurve circle = ellipse({}, 5, 5);
-    const auto hexagon = rebuilt_evenly(circle, 6, CurveShape::straight, 0.5, plume::Run());
+    const auto hexagon =
+        rebuilt_evenly(circle, CurveLength(circle), 6, CurveShape::straight, 0.5, plume::Run());
     ASSERT_TRUE(hexagon);
     EXPECT_TRUE(hexagon->curve.closed());
     EXPECT_NEAR(length_of(hexagon->curve), 30, 1e-9);
     EXPECT_NEAR(hexagon->deviation, 5 - 5 * std::cos(pi / 6), 1e-9) << "the height of its arcs";
-    const auto smooth = rebuilt_evenly(circle, 24, CurveShape::smooth, 0.5, plume::Run());
+    const auto smooth =
+        rebuilt_evenly(circle, CurveLength(circle), 24, CurveShape::smooth, 0.5, plume::Run());
     EXPECT_LT(smooth->deviation, 1e-4);
     EXPECT_GT(smooth->deviation, 1e-7) << "it is no circle";
     EXPECT_EQ(smooth->curve.basis().nodes.size(), 24U);
@@ -239,7 +241,7 @@ TEST(Rebuilt, SimplerWithinTheTolerance) {
     EXPECT_LE(line->curve.x().size(), 5U) << "one bend, and what noise there is";
     EXPECT_LE(line->deviation, 0.01);
     // A finely interpolated wave needs few points.
-    const auto fine = rebuilt_evenly(wave(), 400, CurveShape::smooth, 0.5, plume::Run());
+    const auto fine = rebuilt_evenly(wave(), CurveLength(wave()), 400, CurveShape::smooth, 0.5, plume::Run());
     const auto simple = simplified(fine->curve, 0.01, plume::Run());
     ASSERT_TRUE(simple);
     EXPECT_LE(simple->deviation, 0.01);

@@ -28,50 +28,28 @@ double lost_in_parameters(const SplineBasis& basis) {
     return largest * std::numeric_limits<double>::epsilon() / narrowest;
 }
 
+// Beside the origin the coordinates of a small curve far away keep their digits.
+SplineCurve beside_origin(const SplineCurve& curve) {
+    const Vec3 centre = poles_box(curve).centre();
+    const auto near = with_poles(curve, [&](Vec3 pole) { return pole - centre; });
+    return near ? *near : curve;
+}
+
 }  // namespace
 
 CurveLength::CurveLength(const SplineCurve& curve)
-    : curve_(curve), even_speed_(curve.basis().degree == 1 && !curve.rational()) {
-    // Beside the origin the coordinates of a small curve far away keep their digits.
-    const Box box = poles_box(curve);
-    if (const auto near = with_poles(curve, [&](Vec3 pole) { return pole - box.centre(); })) curve_ = *near;
-    spans_ = spans_of(curve_);
-    least_ = rounding * box.diagonal();
+    : curve_(beside_origin(curve)), even_speed_(curve.basis().degree == 1 && !curve.rational()) {
+    least_ = rounding * poles_box(curve).diagonal();
     agreement_ = std::max(agreement, 4 * lost_in_parameters(curve.basis()));
-    const CurveSamples samples = sample(curve, usual_tolerance(curve));
-    parameters_ = samples.parameters;
-    if (samples.closed) parameters_.push_back(curve.basis().end());
+    parameters_ = sample_parameters(curve_, usual_tolerance(curve));
+    if (curve.closed()) parameters_.push_back(curve.basis().end());
     lengths_.push_back(0);
     for (std::size_t at = 1; at < parameters_.size(); ++at)
         lengths_.push_back(lengths_.back() + length_between(parameters_[at - 1], parameters_[at]));
 }
 
-// A quadratic is known by three of its values: at both ends and in the middle, each looked at from within.
-std::vector<CurveLength::Span> CurveLength::spans_of(const SplineCurve& curve) {
-    std::vector<Span> spans;
-    if (curve.rational() || curve.basis().degree > 3) return spans;
-    const std::vector<double> breaks = knot_breaks(curve.basis());
-    for (std::size_t at = 0; at + 1 < breaks.size(); ++at) {
-        const double start = breaks[at], size = breaks[at + 1] - start;
-        // At quarters: the ends belong to the spans beside.
-        const Vec3 first = evaluate(curve, start + size / 4).along,
-                   middle = evaluate(curve, start + size / 2).along,
-                   last = evaluate(curve, start + 3 * size / 4).along;
-        const Vec3 bend = (first - middle * 2 + last) * (8 / (size * size));
-        const Vec3 slope = (last - first) * (2 / size);
-        // Around the middle it is middle + slope s + bend s^2, with s from there.
-        spans.push_back(
-            {start, middle - slope * (size / 2) + bend * (size * size / 4), slope - bend * size, bend});
-    }
-    return spans;
-}
-
 double CurveLength::speed(double parameter) const {
-    if (spans_.empty()) return length(evaluate(curve_, parameter).along);
-    const auto behind = std::ranges::upper_bound(spans_, parameter, {}, &Span::start);
-    const Span& span = behind == spans_.begin() ? spans_.front() : *(behind - 1);
-    const double t = parameter - span.start;
-    return length(span.a + (span.b + span.c * t) * t);
+    return length(curve_.along(parameter));
 }
 
 double CurveLength::rule(double from, double to) const {

@@ -6,7 +6,7 @@
 // Newton's steps within its piece. The one measure of length there is. O(samples + points).
 
 #include "core/data/curve_set.hpp"
-#include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/curve_evaluator.hpp"
 
 namespace plume {
 
@@ -21,13 +21,6 @@ public:
     double parameter_at(double length) const;
 
 private:
-    // Of a polynomial curve of degree 3 at most: its derivative over a span, a + b t + c t^2 from its start
-    // on.
-    struct Span {
-        double start = 0;
-        Vec3 a, b, c;
-    };
-    static std::vector<Span> spans_of(const SplineCurve& curve);
     double speed(double parameter) const;
 
     static constexpr double agreement = 1e-11;
@@ -38,8 +31,7 @@ private:
     double rule(double from, double to) const;
     double length_between(double from, double to) const;
 
-    SplineCurve curve_;             // moved beside the origin
-    std::vector<Span> spans_;       // none: of other curves
+    CurveEvaluator curve_;          // moved beside the origin
     double least_ = 0;              // a length that is none
     double agreement_ = agreement;  // as its parameters' digits allow
     bool even_speed_;               // within each piece

@@ -15,11 +15,12 @@ namespace {
 
 // Places on a curve with its numbers.
 CurvePoints places_on(const SplineCurve& curve, const std::vector<double>& parameters) {
+    const CurveEvaluator places(curve);
     CurvePoints item;
     item.closed = curve.closed();
     std::vector<Doubles> numbers(curve.fields().size());
     for (const double parameter : parameters) {
-        item.points.push_back(evaluate(curve, parameter).position);
+        item.points.push_back(places.place(parameter));
         for (std::size_t field = 0; field < numbers.size(); ++field)
             numbers[field].push_back(field_at(curve, curve.fields()[field].name, parameter));
     }
@@ -133,29 +134,45 @@ Result<SplineCurve> simpler_piece(const SplineCurve& piece, double tolerance, co
 
 }  // namespace
 
-CurvePoints even_points(const SplineCurve& curve, std::size_t bays) {
-    const CurveLength measure(curve);
+namespace {
+
+std::vector<double> even_parameters(const SplineCurve& curve, const CurveLength& measure, std::size_t bays) {
     std::vector<double> parameters;
     const std::size_t count = bays + (curve.closed() ? 0 : 1);
     for (std::size_t at = 0; at < count; ++at)
         parameters.push_back(
             measure.parameter_at(measure.total() * static_cast<double>(at) / static_cast<double>(bays)));
-    return places_on(curve, parameters);
+    return parameters;
 }
 
-Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, CurveShape shape,
-                                    double least_corner_rad, const Run& run) {
+// A curve that has no corner to be kept.
+Result<RebuiltCurve> rebuilt_in_one(const SplineCurve& curve, std::vector<double> parameters,
+                                    CurveShape shape) {
+    const auto made = curve_through(places_on(curve, parameters), shape);
+    if (!made) return made.error();
+    if (curve.closed()) parameters.push_back(curve.basis().end());
+    // Points that fall on one are one.
+    const std::vector<double> nodes = breaks_of(made->basis());
+    const double deviation = nodes.size() == parameters.size()
+                                 ? largest_deviation({curve, parameters}, MatchedCurve{*made, nodes})
+                                 : largest_deviation(curve, *made);
+    return RebuiltCurve{*made, deviation};
+}
+
+}  // namespace
+
+CurvePoints even_points(const SplineCurve& curve, std::size_t bays) {
+    return places_on(curve, even_parameters(curve, CurveLength(curve), bays));
+}
+
+Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, const CurveLength& measure, std::size_t bays,
+                                    CurveShape shape, double least_corner_rad, const Run& run) {
     if (run.cancelled()) return cancelled_error();
     const std::vector<CurveCorner> corners = corners_of(curve, least_corner_rad);
-    if (corners.empty()) {
-        const auto made = curve_through(even_points(curve, bays), shape);
-        if (!made) return made.error();
-        return RebuiltCurve{*made, largest_deviation(curve, *made)};
-    }
-    const double total = length_of(curve);
+    if (corners.empty()) return rebuilt_in_one(curve, even_parameters(curve, measure, bays), shape);
     std::vector<SplineCurve> pieces;
     for (const SplineCurve& piece : cut_at_corners(curve, corners)) {
-        const double share = length_of(piece) / total * static_cast<double>(bays);
+        const double share = length_of(piece) / measure.total() * static_cast<double>(bays);
         const auto made = curve_through(
             even_points(piece, std::max<std::size_t>(1, static_cast<std::size_t>(std::lround(share)))),
             shape);

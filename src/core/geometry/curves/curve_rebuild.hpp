@@ -2,6 +2,7 @@
 // Curves made anew of fewer or evener points, and made calmer.
 
 #include "core/base/run.hpp"
+#include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 
 namespace plume {
@@ -14,11 +15,11 @@ struct RebuiltCurve {
     double deviation = 0;  // of either from the other, at most (nearest_on_curve.hpp)
 };
 
-// Through points at even lengths: `bays` of them from end to end, or round. Corners sharper than an angle
-// stay and share the bays by the lengths between them, each stretch at least one. Fields go along. Errors:
-// too_few_points (fewer than three bays of a closed curve), cancelled.
-Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, std::size_t bays, CurveShape shape,
-                                    double least_corner_rad, const Run& run);
+// Through points at even lengths, which are measured already: `bays` of them from end to end, or round.
+// Corners sharper than an angle stay and share the bays by the lengths between them, each stretch at least
+// one. Fields go along. Errors: too_few_points (fewer than three bays of a closed curve), cancelled.
+Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, const CurveLength& measure, std::size_t bays,
+                                    CurveShape shape, double least_corner_rad, const Run& run);
 
 // With as few points as keep it within a tolerance, its corners above 1° kept. Polylines stay polylines
 // (Douglas & Peucker, Cartographica 10(2), 1973, doi 10.3138/FM57-6770-U75U-7727); smooth pieces are

@@ -6,6 +6,7 @@
 #include "core/base/numbers.hpp"
 #include "core/data/box.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
+#include "core/geometry/curves/curve_evaluator.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 
 namespace plume {
@@ -63,14 +64,12 @@ double distance_to_chord(Vec3 point, Vec3 from, Vec3 to) {
 }
 
 // The sagitta falls with the square of the number of pieces.
-std::size_t pieces(const SplineCurve& curve, double from, double to, double tolerance) {
-    if (curve.basis().degree == 1) return 1;
-    const Vec3 start = point_at(curve, shares_at(curve, from)), end = point_at(curve, shares_at(curve, to));
+std::size_t pieces(const CurveEvaluator& curve, double from, double to, double tolerance) {
+    if (curve.curve().basis().degree == 1) return 1;
+    const Vec3 start = curve.place(from), end = curve.place(to);
     double sagitta = 0;
     for (const double share : {0.25, 0.5, 0.75})
-        sagitta = std::max(
-            sagitta,
-            distance_to_chord(point_at(curve, shares_at(curve, std::lerp(from, to, share))), start, end));
+        sagitta = std::max(sagitta, distance_to_chord(curve.place(std::lerp(from, to, share)), start, end));
     return static_cast<std::size_t>(std::clamp(std::ceil(std::sqrt(sagitta / tolerance)), 1.0, 64.0));
 }
 
@@ -85,7 +84,6 @@ CurvePoint evaluate(const SplineCurve& curve, double parameter) {
     return {place, (blended(curve, at.first, slopes.shares.data()) - place * slopes.sum) * (1 / values.sum)};
 }
 
-// By the quotient rule (The NURBS Book, eq. 4.8).
 Vec3 start_of(const SplineCurve& curve) {
     return evaluate(curve, curve.basis().start()).position;
 }
@@ -93,6 +91,7 @@ Vec3 end_of(const SplineCurve& curve) {
     return evaluate(curve, curve.basis().end()).position;
 }
 
+// By the quotient rule (The NURBS Book, eq. 4.8).
 CurveBend evaluate_bend(const SplineCurve& curve, double parameter) {
     const BasisBends basis = basis_bends_at(curve.basis(), parameter);
     const std::size_t first = basis.at.first;
@@ -124,25 +123,32 @@ double field_at(const SplineCurve& curve, std::string_view name, double paramete
     return blended(found->values, shares.first, shares.values.data(), curve.basis().degree);
 }
 
-CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
-    const SplineBasis& basis = curve.basis();
-    const std::vector<double> breaks = breaks_of(basis);
-    CurveSamples samples;
-    samples.closed = basis.closed;
+std::vector<double> sample_parameters(const CurveEvaluator& curve, double tolerance_abs) {
+    const std::vector<double> breaks = breaks_of(curve.curve().basis());
+    std::vector<double> parameters;
     for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay) {
         const std::size_t count = pieces(curve, breaks[bay], breaks[bay + 1], tolerance_abs);
         for (std::size_t piece = 0; piece < count; ++piece)
-            samples.parameters.push_back(std::lerp(breaks[bay], breaks[bay + 1],
-                                                   static_cast<double>(piece) / static_cast<double>(count)));
+            parameters.push_back(std::lerp(breaks[bay], breaks[bay + 1],
+                                           static_cast<double>(piece) / static_cast<double>(count)));
     }
-    if (!basis.closed) samples.parameters.push_back(breaks.back());
+    if (!curve.curve().closed()) parameters.push_back(breaks.back());
+    return parameters;
+}
+
+CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
+    const CurveEvaluator places(curve);
+    CurveSamples samples;
+    samples.closed = curve.closed();
+    samples.parameters = sample_parameters(places, tolerance_abs);
     std::vector<Doubles> numbers(curve.fields().size());
     for (const double parameter : samples.parameters) {
+        samples.points.push_back(places.place(parameter));
+        if (numbers.empty()) continue;
         const BasisAt at = shares_at(curve, parameter);
-        samples.points.push_back(point_at(curve, at));
         for (std::size_t field = 0; field < numbers.size(); ++field)
             numbers[field].push_back(
-                blended(curve.fields()[field].values, at.first, at.values.data(), basis.degree));
+                blended(curve.fields()[field].values, at.first, at.values.data(), curve.basis().degree));
     }
     for (std::size_t field = 0; field < numbers.size(); ++field)
         samples.fields.push_back(
@@ -152,9 +158,10 @@ CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
 
 std::size_t sample_count(const SplineCurve& curve, double tolerance_abs) {
     const std::vector<double> breaks = breaks_of(curve.basis());
+    const CurveEvaluator places(curve);
     std::size_t count = curve.closed() ? 0 : 1;
     for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
-        count += pieces(curve, breaks[bay], breaks[bay + 1], tolerance_abs);
+        count += pieces(places, breaks[bay], breaks[bay + 1], tolerance_abs);
     return count;
 }
 

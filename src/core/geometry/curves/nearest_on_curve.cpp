@@ -9,69 +9,113 @@ namespace plume {
 namespace {
 
 // The samples, the seam of a closed curve at both ends.
-CurveSamples chords_of(const SplineCurve& curve) {
-    CurveSamples samples = sample(curve, usual_tolerance(curve));
-    if (samples.closed) {
-        samples.parameters.push_back(curve.basis().end());
-        samples.points.push_back(samples.points.front());
+std::vector<double> chord_ends(const CurveEvaluator& curve) {
+    std::vector<double> ends = sample_parameters(curve, usual_tolerance(curve.curve()));
+    if (curve.curve().closed()) ends.push_back(curve.curve().basis().end());
+    return ends;
+}
+
+std::vector<Vec3> places_at(const CurveEvaluator& curve, const std::vector<double>& parameters) {
+    std::vector<Vec3> places;
+    for (const double t : parameters)
+        places.push_back(curve.place(t));
+    return places;
+}
+
+void keep_nearer(PlaceOnCurve& best, double t, Vec3 place, Vec3 point) {
+    const double distance = length(place - point);
+    if (distance < best.distance) best = {t, place, distance, best.chord};
+}
+
+// By Newton's steps from a place on between two parameters.
+PlaceOnCurve foot_of_perpendicular(const CurveEvaluator& curve, Vec3 point, PlaceOnCurve best, double low,
+                                   double high) {
+    // A step of Newton's is followed by one of its square: after one as small as this there is nothing left.
+    const double last_step = 1e-9 * (high - low);
+    PlaceOnCurve foot = best;
+    for (int round = 0; round < 8; ++round) {
+        const CurveBend here = curve.bend_at(foot.parameter);
+        const Vec3 apart = here.position - point;
+        const double slope = dot(apart, here.along),
+                     bend = dot(here.along, here.along) + dot(apart, here.bend);
+        if (!(bend > 0)) break;
+        const double next = std::clamp(foot.parameter - slope / bend, low, high);
+        if (next == foot.parameter) break;
+        const bool last = std::abs(next - foot.parameter) < last_step;
+        foot.parameter = next;
+        foot.place = curve.place(next);
+        keep_nearer(best, next, foot.place, point);
+        if (last) break;
     }
-    return samples;
+    // Distances are the same to rounding long before parameters are.
+    foot.distance = length(foot.place - point);
+    return foot.distance <= best.distance * (1 + 1e-12) ? foot : best;
 }
 
 double one_way(const SplineCurve& from, const NearestOnCurve& to, std::size_t per_bay) {
     const std::vector<double> breaks = breaks_of(from.basis());
-    double most = 0;
+    const CurveEvaluator places(from);
+    PlaceOnCurve found = to.nearest(places.place(breaks.back()));
+    double most = found.distance;
     for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
-        for (std::size_t at = 0; at <= per_bay; ++at) {
+        for (std::size_t at = 0; at < per_bay; ++at) {
             const double t = std::lerp(breaks[bay], breaks[bay + 1],
                                        static_cast<double>(at) / static_cast<double>(per_bay));
-            most = std::max(most, to.nearest(evaluate(from, t).position).distance);
+            found = to.nearest(places.place(t), found.chord);
+            most = std::max(most, found.distance);
         }
     return most;
 }
 
 }  // namespace
 
-NearestOnCurve::NearestOnCurve(const SplineCurve& curve) : NearestOnCurve(curve, chords_of(curve)) {}
+NearestOnCurve::NearestOnCurve(const SplineCurve& curve)
+    : curve_(curve), parameters_(chord_ends(curve_)), chords_(places_at(curve_, parameters_)) {}
 
-NearestOnCurve::NearestOnCurve(const SplineCurve& curve, CurveSamples chords)
-    : curve_(curve), parameters_(std::move(chords.parameters)), chords_(chords.points) {}
-
-PlaceOnCurve NearestOnCurve::nearest(Vec3 point) const {
-    const NearestPlace near = chords_.nearest(point);
+PlaceOnCurve NearestOnCurve::nearest(Vec3 point, std::size_t guess) const {
+    const NearestPlace near = chords_.nearest(point, guess);
     const std::size_t bay = near.segment;
     const double span = dot(near.along, near.along);
-    const Vec3 corner = evaluate(curve_, parameters_[bay]).position;
+    const Vec3 corner = curve_.place(parameters_[bay]);
     const double share = span > 0 ? std::clamp(dot(near.place - corner, near.along) / span, 0.0, 1.0) : 0;
-    double at = std::lerp(parameters_[bay], parameters_[bay + 1], share);
+    PlaceOnCurve best{parameters_[bay], corner, length(corner - point), bay};
+    for (const double t : {parameters_[bay + 1], std::lerp(parameters_[bay], parameters_[bay + 1], share)})
+        keep_nearer(best, t, curve_.place(t), point);
     // The foot of the perpendicular may lie in a neighbouring bay.
-    const double low = parameters_[bay > 0 ? bay - 1 : 0],
-                 high = parameters_[std::min(bay + 2, parameters_.size() - 1)];
-    PlaceOnCurve best{at, evaluate(curve_, at).position, 0};
-    best.distance = length(best.place - point);
-    const auto keep_better = [&](double t) {
-        const Vec3 place = evaluate(curve_, t).position;
-        const double distance = length(place - point);
-        if (distance < best.distance) best = {t, place, distance};
-    };
-    keep_better(parameters_[bay]);
-    keep_better(parameters_[bay + 1]);
-    at = best.parameter;
-    for (int round = 0; round < 8; ++round) {
-        const CurveBend here = evaluate_bend(curve_, at);
-        const Vec3 apart = here.position - point;
-        const double slope = dot(apart, here.along),
-                     bend = dot(here.along, here.along) + dot(apart, here.bend);
-        if (!(bend > 0)) break;
-        const double next = std::clamp(at - slope / bend, low, high);
-        if (next == at) break;
-        at = next;
-        keep_better(at);
-    }
-    // Distances are the same to rounding long before parameters are.
-    const Vec3 foot = evaluate(curve_, at).position;
-    const double distance = length(foot - point);
-    return distance <= best.distance * (1 + 1e-12) ? PlaceOnCurve{at, foot, distance} : best;
+    return foot_of_perpendicular(curve_, point, best, parameters_[bay > 0 ? bay - 1 : 0],
+                                 parameters_[std::min(bay + 2, parameters_.size() - 1)]);
+}
+
+namespace {
+
+double one_way(const MatchedCurve& from, const MatchedCurve& to, std::size_t per_bay) {
+    const CurveEvaluator places(from.curve), others(to.curve);
+    const std::vector<double> breaks = breaks_of(from.curve.basis());
+    double most = 0;
+    std::size_t piece = 0;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        for (std::size_t at = 0; at < per_bay; ++at) {
+            const double t = std::lerp(breaks[bay], breaks[bay + 1],
+                                       static_cast<double>(at) / static_cast<double>(per_bay));
+            while (piece + 2 < from.parameters.size() && t >= from.parameters[piece + 1])
+                ++piece;
+            const double size = from.parameters[piece + 1] - from.parameters[piece],
+                         share = size > 0 ? std::clamp((t - from.parameters[piece]) / size, 0.0, 1.0) : 0,
+                         start = std::lerp(to.parameters[piece], to.parameters[piece + 1], share);
+            const Vec3 point = places.place(t), place = others.place(start);
+            const PlaceOnCurve found =
+                foot_of_perpendicular(others, point, {start, place, length(place - point)},
+                                      to.parameters[piece > 0 ? piece - 1 : 0],
+                                      to.parameters[std::min(piece + 2, to.parameters.size() - 1)]);
+            most = std::max(most, found.distance);
+        }
+    return most;
+}
+
+}  // namespace
+
+double largest_deviation(const MatchedCurve& a, const MatchedCurve& b, std::size_t per_bay) {
+    return std::max(one_way(a, b, per_bay), one_way(b, a, per_bay));
 }
 
 double largest_deviation(const SplineCurve& a, const SplineCurve& b, std::size_t per_bay) {

@@ -9,10 +9,11 @@
 namespace plume {
 namespace {
 
-Result<std::size_t> bays_of(const SplineCurve& curve, const EvenSlots& slots, const Inputs& in) {
+Result<std::size_t> bays_of(const SplineCurve& curve, double length, const EvenSlots& slots,
+                            const Inputs& in) {
     const std::size_t least = curve.closed() ? 3 : 1;
     if (slots.by_bays) return std::max(in.count("bays"), least);
-    const double bays = std::round(length_of(curve) / in.number(slots.step));
+    const double bays = std::round(length / in.number(slots.step));
     if (bays > most_bays)
         return about_slot(Error{ErrorCode::over_budget, "", "would give more than a million points",
                                 "Type a larger spacing."},
@@ -62,10 +63,11 @@ std::vector<SlotSpec> with_line_points(std::vector<SlotSpec> slots) {
 
 Result<SplineCurve> evened(const SplineCurve& curve, const EvenSlots& slots, const Inputs& in, const Run& run,
                            double& deviation) {
-    const auto bays = bays_of(curve, slots, in);
+    const CurveLength measure(curve);
+    const auto bays = bays_of(curve, measure.total(), slots, in);
     if (!bays) return bays.error();
     const CurveShape shape = in.word("shape") == "straight" ? CurveShape::straight : CurveShape::smooth;
-    const auto rebuilt = rebuilt_evenly(curve, *bays, shape, in.number("corner"), run);
+    const auto rebuilt = rebuilt_evenly(curve, measure, *bays, shape, in.number("corner"), run);
     if (!rebuilt) return rebuilt.error();
     deviation = std::max(deviation, rebuilt->deviation);
     return rebuilt->curve;
