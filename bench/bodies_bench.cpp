@@ -196,6 +196,25 @@ void BM_Join_two_meshes_of_100k_triangles(benchmark::State& state) {
 }
 BENCHMARK(BM_Join_two_meshes_of_100k_triangles)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
+// A value of a study is dragged: one edit a frame, and everything that is seen made anew.
+using Edit = std::function<Result<StudyPointer>(const Study& study, int frame)>;
+void drag(benchmark::State& state, const StudyPointer& study, const Edit& edit, const char* seen) {
+    ResultStore store(500'000'000);
+    int frame = 0;
+    for (auto _ : state) {
+        const auto edited = edit(*study, ++frame);
+        EvaluationPlan plan;
+        plan.catalogue = &standard_catalogue();
+        plan.store = &store;
+        const Evaluation evaluation = evaluate(*edited, plan, Run());
+        for (const Item& item : (*edited)->items)
+            if (const Step* step = step_of(item);
+                step && (step->show.visible || (seen && step->name == seen)))
+                if (const Outcome* outcome = evaluation.outcome(step->id); outcome && outcome->value)
+                    benchmark::DoNotOptimize(make_drawable(*outcome->value, {}, Run()));
+    }
+}
+
 // A pole of the front is dragged; up to what is given, or all of the roof with its openings.
 void drag_a_pole(benchmark::State& state, const char* last) {
     const auto read = load_study(std::string(PLUME_BENCH_STUDIES) + "/ridge-roof.plume");
@@ -208,24 +227,27 @@ void drag_a_pole(benchmark::State& state, const char* last) {
         upto.items.erase(end + 1, upto.items.end());
         study = std::make_shared<const Study>(std::move(upto));
     }
-    ResultStore store(500'000'000);
-    int at = 0;
-    for (auto _ : state) {
-        const ItemId id = study->step("front")->id;
-        Places poles = std::get<Places>(study->step("front")->slots.at("poles"));
-        poles[1].z = std::to_string(5 + 0.001 * ++at) + " m";
-        const auto edited = set_slot(*study, id, "poles", poles);
-        EvaluationPlan plan;
-        plan.catalogue = &standard_catalogue();
-        plan.store = &store;
-        const Evaluation evaluation = evaluate(*edited, plan, Run());
-        for (const Item& item : (*edited)->items)
-            if (const Step* step = step_of(item);
-                step && (step->show.visible || (last && step->name == last)))
-                if (const Outcome* outcome = evaluation.outcome(step->id); outcome && outcome->value)
-                    benchmark::DoNotOptimize(make_drawable(*outcome->value, {}, Run()));
-    }
+    drag(
+        state, study,
+        [](const Study& dragged, int frame) {
+            Places poles = std::get<Places>(dragged.step("front")->slots.at("poles"));
+            poles[1].z = std::to_string(5 + 0.001 * frame) + " m";
+            return set_slot(dragged, dragged.step("front")->id, "poles", poles);
+        },
+        last);
 }
+// The spacing of contours, evened to half a metre, of the canopy's smooth skin.
+void BM_DragSpacing_of_contours(benchmark::State& state) {
+    const auto read = load_study(std::string(PLUME_BENCH_STUDIES) + "/contours.plume");
+    drag(
+        state, std::make_shared<const Study>(**read),
+        [](const Study& dragged, int frame) {
+            return set_slot(dragged, dragged.step("contours")->id, "spacing",
+                            NumberText{std::to_string(200 + frame % 100) + " mm"});
+        },
+        nullptr);
+}
+BENCHMARK(BM_DragSpacing_of_contours)->Unit(benchmark::kMillisecond)->UseRealTime();
 void BM_DragPole_to_the_shell(benchmark::State& state) {
     drag_a_pole(state, "roof");
 }
