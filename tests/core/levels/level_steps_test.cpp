@@ -278,6 +278,36 @@ TEST(LevelSteps, IsolinesOfANumber) {
 }
 
 // A sum of bells: the surface's own lines against those of its facets, finely.
+TEST(LevelSteps, NumbersThatAreNotFiniteAreLeftOutAndFormsInALevelSaySo) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "grid");
+    maker.number("grid", "columns", "10").number("grid", "rows", "10").number("grid", "width", "36 m");
+    maker.add("field.formula", "rise");
+    maker.set("rise", "points", ResultName{"grid"}).formula("rise", "sqrt(x / 1 m)");
+    maker.add("curve.isolines", "lines");
+    maker.set("lines", "thing", ResultName{"rise"}).number("lines", "spacing", "0.5");
+    const Evaluation made = test::run(maker.study);
+    const auto lines = std::get<CurveSet>(test::value_of(made, "lines")).curves;
+    ASSERT_EQ(lines.size(), 8U) << "0.5, 1 ... 4 of the right half; 0 is its rim";
+    for (const SplineCurve& line : lines)
+        EXPECT_GE(evaluate(line, line.basis().start()).position.x, 0);
+    const auto& remarks = made.outcome("lines")->remarks;
+    ASSERT_EQ(remarks.size(), 2U);
+    EXPECT_TRUE(remarks[1].loss);
+    EXPECT_EQ(remarks[1].text, "100 faces have a number that is not finite and are left out.");
+    // The smooth skin cannot carry them.
+    maker.add("skin", "sheet");
+    maker.set("sheet", "points", ResultName{"rise"});
+    const Evaluation skinned = test::run(maker.study);
+    ASSERT_TRUE(skinned.outcome("sheet")->value);
+    ASSERT_EQ(skinned.outcome("sheet")->remarks.size(), 1U);
+    EXPECT_EQ(skinned.outcome("sheet")->remarks.front().text,
+              "‘rise’ is not finite everywhere, and does not go along.");
+    maker.add("curve.levels", "flat");
+    maker.set("flat", "thing", ResultName{"grid"});
+    EXPECT_NE(sentence(refused(maker, "flat")).find("lies in a level as a whole"), std::string::npos);
+}
+
 TEST(Contours, OfRandomBellsAgainstDenseMarching) {
     std::uint64_t state = 7;
     const auto next = [&] {

@@ -172,6 +172,13 @@ Result<FormToLevel> heights_of(const Value& thing, const Placement& plane, const
 }
 
 Result<FormToLevel> numbers_of(const Value& thing, const std::string& number, const Run& run) {
+    // No smooth surface goes through numbers that are none: on facets those around them are left out.
+    if (const PointLattice* lattice = lattice_of(thing))
+        if (const Field* field = lattice->field(number); field != nullptr && !all_finite(field->values)) {
+            const auto faceted = facets(*lattice, FacetShape::triangles, run);
+            if (!faceted) return faceted.error();
+            return numbers_of(Value(*faceted), number, run);
+        }
     Dimension dimension;
     const auto field_of = [&](const std::vector<Field>& fields) {
         const Field* const field = field_called(fields, number);

@@ -289,7 +289,9 @@ Estimate with_points_estimate(Estimate lines, const Value& thing, double cuts, c
 Result<Value> drawn_contours(Contours contours, const LevelField& level, std::span<const Placement> views,
                              const std::string& thing, const Inputs& in, const Run& run) {
     if (contours.lines.empty())
-        return about_slot(Error{ErrorCode::empty_input, "", "has no line at any level",
+        return about_slot(Error{ErrorCode::empty_input, "",
+                                contours.level_faces > 0 ? "lies in a level as a whole, where it has no line"
+                                                         : "has no line at any level",
                                 "Choose other levels, or another direction."},
                           thing);
     const auto deviation = take_wished_points(contours, in, run);
