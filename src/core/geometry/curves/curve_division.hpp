@@ -23,7 +23,7 @@ public:
 private:
     double speed(double parameter) const;
 
-    static constexpr double agreement = 1e-11;
+    static constexpr double agreement = 1e-9;
     // What is less of the size of a curve is lost in the digits of its poles, as where it stands nearly
     // still.
     static constexpr double rounding = 1e-15;

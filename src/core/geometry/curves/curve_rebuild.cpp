@@ -154,7 +154,8 @@ Result<RebuiltCurve> rebuilt_in_one(const SplineCurve& curve, std::vector<double
     // Points that fall on one are one.
     const std::vector<double> nodes = breaks_of(made->basis());
     const double deviation = nodes.size() == parameters.size()
-                                 ? largest_deviation({curve, parameters}, MatchedCurve{*made, nodes})
+                                 ? largest_deviation({CurveEvaluator(curve), parameters},
+                                                     MatchedCurve{CurveEvaluator(*made), nodes})
                                  : largest_deviation(curve, *made);
     return RebuiltCurve{*made, deviation};
 }

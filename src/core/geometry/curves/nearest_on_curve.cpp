@@ -22,16 +22,19 @@ std::vector<Vec3> places_at(const CurveEvaluator& curve, const std::vector<doubl
     return places;
 }
 
+// A step of Newton's is followed by one of its square: after one as small as this nothing is left; of a
+// distance, which is least at its foot, not even after the other.
+constexpr double to_rounding = 1e-9, to_a_distance = 1e-3;
+
 void keep_nearer(PlaceOnCurve& best, double t, Vec3 place, Vec3 point) {
     const double distance = length(place - point);
     if (distance < best.distance) best = {t, place, distance, best.chord};
 }
 
-// By Newton's steps from a place on between two parameters.
+// By Newton's steps from a place on between two parameters, of whose distance the last is such a share.
 PlaceOnCurve foot_of_perpendicular(const CurveEvaluator& curve, Vec3 point, PlaceOnCurve best, double low,
-                                   double high) {
-    // A step of Newton's is followed by one of its square: after one as small as this there is nothing left.
-    const double last_step = 1e-9 * (high - low);
+                                   double high, double last_share) {
+    const double last_step = last_share * (high - low);
     PlaceOnCurve foot = best;
     for (int round = 0; round < 8; ++round) {
         const CurveBend here = curve.bend_at(foot.parameter);
@@ -83,14 +86,13 @@ PlaceOnCurve NearestOnCurve::nearest(Vec3 point, std::size_t guess) const {
         keep_nearer(best, t, curve_.place(t), point);
     // The foot of the perpendicular may lie in a neighbouring bay.
     return foot_of_perpendicular(curve_, point, best, parameters_[bay > 0 ? bay - 1 : 0],
-                                 parameters_[std::min(bay + 2, parameters_.size() - 1)]);
+                                 parameters_[std::min(bay + 2, parameters_.size() - 1)], to_rounding);
 }
 
 namespace {
 
 double one_way(const MatchedCurve& from, const MatchedCurve& to, std::size_t per_bay) {
-    const CurveEvaluator places(from.curve), others(to.curve);
-    const std::vector<double> breaks = breaks_of(from.curve.basis());
+    const std::vector<double> breaks = breaks_of(from.curve.curve().basis());
     double most = 0;
     std::size_t piece = 0;
     for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
@@ -102,11 +104,11 @@ double one_way(const MatchedCurve& from, const MatchedCurve& to, std::size_t per
             const double size = from.parameters[piece + 1] - from.parameters[piece],
                          share = size > 0 ? std::clamp((t - from.parameters[piece]) / size, 0.0, 1.0) : 0,
                          start = std::lerp(to.parameters[piece], to.parameters[piece + 1], share);
-            const Vec3 point = places.place(t), place = others.place(start);
-            const PlaceOnCurve found =
-                foot_of_perpendicular(others, point, {start, place, length(place - point)},
-                                      to.parameters[piece > 0 ? piece - 1 : 0],
-                                      to.parameters[std::min(piece + 2, to.parameters.size() - 1)]);
+            const Vec3 point = from.curve.place(t), place = to.curve.place(start);
+            const PlaceOnCurve found = foot_of_perpendicular(
+                to.curve, point, {start, place, length(place - point)},
+                to.parameters[piece > 0 ? piece - 1 : 0],
+                to.parameters[std::min(piece + 2, to.parameters.size() - 1)], to_a_distance);
             most = std::max(most, found.distance);
         }
     return most;

@@ -34,7 +34,7 @@ double largest_deviation(const SplineCurve& a, const SplineCurve& b, std::size_t
 // The same where it is known which parameters of the two belong together, from end to end: each place is
 // looked for near the one that belongs to it, without a search.
 struct MatchedCurve {
-    const SplineCurve& curve;
+    const CurveEvaluator& curve;
     const std::vector<double>& parameters;  // two at least, increasing, as many as of the other
 };
 double largest_deviation(const MatchedCurve& a, const MatchedCurve& b, std::size_t per_bay = 4);
