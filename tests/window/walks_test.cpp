@@ -144,7 +144,7 @@ TEST_F(Walks, ARoofWithAThickness) {
 
 TEST_F(Walks, AReliefInContoursAndSheets) {
     const QStringList typed = typed_in("Five more: a relief in contours and sheets");
-    ASSERT_EQ(typed.size(), 5);
+    ASSERT_EQ(typed.size(), 6);
     EXPECT_EQ(walk(typed.mid(0, 3)), (std::vector<std::string>{"lattice.formula", "skin", "curve.levels"}));
     const auto curves = [&] {
         return std::get<CurveSet>(*document().results().shown("levels")->value).curves;
@@ -170,8 +170,9 @@ TEST_F(Walks, AReliefInContoursAndSheets) {
     auto* table = window->findChild<QTableView*>("values");
     const QAbstractItemModel* rows = table->model();
     EXPECT_EQ(rows->index(table->currentIndex().row(), 0).data().toString(), QString::number(hovered));
-    EXPECT_EQ(walk(typed.mid(3)), (std::vector<std::string>{"body.fill", "body.sheets"}));
+    EXPECT_EQ(walk(typed.mid(3)), (std::vector<std::string>{"curve.write", "body.fill", "body.sheets"}));
     EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_GT(std::get<CurveSet>(*document().results().shown("writing")->value).curves.size(), curves().size());
     EXPECT_GT(std::get<SolidSet>(*document().results().shown("sheets")->value).bodies.size(), 10U);
 }
 
