@@ -4,6 +4,7 @@
 #include <numbers>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/geometry/curves/curve_crossings.hpp"
 #include "core/geometry/curves/held_curve.hpp"
 #include "core/geometry/surfaces/surface_crossings.hpp"
@@ -175,6 +176,13 @@ double pole_count(const CurveSet& set) {
 Estimate poles_estimate(const Inputs& in, double bytes_a_pole, double seconds_a_pole) {
     const double poles = pole_count(in.held<CurveSet>("curve"));
     return {poles * bytes_a_pole, poles * seconds_a_pole};
+}
+
+std::string listed_names(const std::vector<std::string>& names) {
+    std::string text;
+    for (const std::string& name : names)
+        text += (text.empty() ? "" : ", ") + printable(name);
+    return text;
 }
 
 std::string deviation_sentence(double deviation, const Inputs& in) {

@@ -55,6 +55,9 @@ Estimate poles_estimate(const Inputs& in, double bytes_a_pole, double seconds_a_
 // The length of the polygon of its poles, than which no curve is longer.
 double polygon_length(const SplineCurve& curve);
 
+// "rise, chance", as they can be shown.
+std::string listed_names(const std::vector<std::string>& names);
+
 // "The largest deviation is 12 mm."
 std::string deviation_sentence(double deviation, const Inputs& in);
 

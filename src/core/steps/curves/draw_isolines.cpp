@@ -1,20 +1,13 @@
 #include <algorithm>
 
-#include "core/base/text.hpp"
 #include "core/data/not_finite.hpp"
 #include "core/steps/curves/contour_support.hpp"
+#include "core/steps/curves/curve_support.hpp"
 #include "core/steps/curves/line_points.hpp"
 #include "core/steps/moves/axis_slots.hpp"
 
 namespace plume {
 namespace {
-
-std::string listed(const std::vector<std::string>& names) {
-    std::string text;
-    for (const std::string& name : names)
-        text += (text.empty() ? "" : ", ") + printable(name);
-    return text;
-}
 
 // The number in hand is the one of a field, or the only one there is.
 Result<std::string> number_of(const Inputs& in) {
@@ -26,7 +19,7 @@ Result<std::string> number_of(const Inputs& in) {
         return about_slot(Error{ErrorCode::empty_input, "", "carries no number",
                                 "Compute one on its points, or draw levels of its height."},
                           "thing");
-    return about_slot(Error{ErrorCode::wrong_kind, "", "carries several numbers: " + listed(names),
+    return about_slot(Error{ErrorCode::wrong_kind, "", "carries several numbers: " + listed_names(names),
                             "Say which, by ‘the number called’."},
                       "of");
 }
@@ -41,7 +34,7 @@ Result<FormToLevel> form_of(const Inputs& in, const Run& run) {
     const std::vector<std::string> names = field_names(in.value("thing"));
     return about_slot(Error{ErrorCode::out_of_range, "", "is not carried by what is drawn",
                             names.empty() ? "Compute a number on its points first."
-                                          : "Type one that it carries: " + listed(names) + "."},
+                                          : "Type one that it carries: " + listed_names(names) + "."},
                       "number");
 }
 

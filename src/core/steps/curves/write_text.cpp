@@ -99,11 +99,8 @@ Result<Spots> spots_of(const Inputs& in, const Run& run) {
 
 Error carries_no(const Inputs& in) {
     const std::vector<std::string> names = field_names(in.value("thing"));
-    std::string listed;
-    for (const std::string& name : names)
-        listed += (listed.empty() ? "" : ", ") + printable(name);
     const std::string mend = names.empty() ? "Compute one first, or write addresses or a text."
-                                           : "Type one that it carries: " + listed + ".";
+                                           : "Type one that it carries: " + listed_names(names) + ".";
     return in.word("what") == "named"
                ? about_slot(Error{ErrorCode::out_of_range, "", "is not carried by what is written on", mend},
                             "number")
