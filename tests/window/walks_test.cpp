@@ -172,7 +172,8 @@ TEST_F(Walks, AReliefInContoursAndSheets) {
     EXPECT_EQ(rows->index(table->currentIndex().row(), 0).data().toString(), QString::number(hovered));
     EXPECT_EQ(walk(typed.mid(3)), (std::vector<std::string>{"curve.write", "body.fill", "body.sheets"}));
     EXPECT_EQ(document().results().problem_count(), 0U);
-    EXPECT_GT(std::get<CurveSet>(*document().results().shown("writing")->value).curves.size(), curves().size());
+    EXPECT_GT(std::get<CurveSet>(*document().results().shown("writing")->value).curves.size(),
+              curves().size());
     EXPECT_GT(std::get<SolidSet>(*document().results().shown("sheets")->value).bodies.size(), 10U);
 }
 

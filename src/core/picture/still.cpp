@@ -305,8 +305,8 @@ private:
                                 there.y + x * std::sin(turn) + y * std::cos(turn), 0, true});
             }
         }
-        canvas_.strokes(strokes, background(0), 0.7F, 5 * unit());
-        canvas_.strokes(strokes, {0.02F, 0.03F, 0.03F}, 0.95F, 1.4 * unit());
+        canvas_.strokes(strokes, background(0), 0.75F, 3.2 * unit());
+        canvas_.strokes(strokes, {0.02F, 0.03F, 0.03F}, 0.95F, 1.1 * unit());
     }
 
     template <class Draw>
