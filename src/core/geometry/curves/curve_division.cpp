@@ -41,8 +41,7 @@ CurveLength::CurveLength(const SplineCurve& curve)
     : curve_(beside_origin(curve)), even_speed_(curve.basis().degree == 1 && !curve.rational()) {
     least_ = rounding * poles_box(curve).diagonal();
     agreement_ = std::max(agreement, 4 * lost_in_parameters(curve.basis()));
-    parameters_ = sample_parameters(curve_, usual_tolerance(curve));
-    if (curve.closed()) parameters_.push_back(curve.basis().end());
+    parameters_ = chord_ends(curve_);
     lengths_.push_back(0);
     for (std::size_t at = 1; at < parameters_.size(); ++at)
         lengths_.push_back(lengths_.back() + length_between(parameters_[at - 1], parameters_[at]));

@@ -32,5 +32,7 @@ private:
 
 // The parameters of sample(), where the curve is at hand already.
 std::vector<double> sample_parameters(const CurveEvaluator& curve, double tolerance_abs);
+// The ends of the chords between them, as close as is usual: a closed curve has its seam at both ends.
+std::vector<double> chord_ends(const CurveEvaluator& curve);
 
 }  // namespace plume

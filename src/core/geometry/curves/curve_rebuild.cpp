@@ -82,17 +82,6 @@ SplineCurve simpler_polyline(const SplineCurve& curve, double tolerance) {
     return made ? *made : curve;  // what closes on two corners is not made simpler
 }
 
-// Places between the knots of a curve at which another is compared with it.
-std::vector<double> probes_of(const SplineCurve& curve) {
-    constexpr int per_bay = 4;
-    const std::vector<double> breaks = breaks_of(curve.basis());
-    std::vector<double> probes;
-    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
-        for (int probe = 0; probe < per_bay; ++probe)
-            probes.push_back(std::lerp(breaks[bay], breaks[bay + 1], static_cast<double>(probe) / per_bay));
-    return probes;
-}
-
 // Nodes with one more in the middle of every bay in which the two are further apart than the tolerance.
 std::vector<double> nodes_where_apart(const SplineCurve& piece, const SplineCurve& simpler,
                                       const std::vector<double>& nodes, const std::vector<double>& probes,
@@ -114,7 +103,8 @@ std::vector<double> nodes_where_apart(const SplineCurve& piece, const SplineCurv
 // Interpolated over its own parameter through few places, and more where it is not yet near enough.
 Result<SplineCurve> simpler_piece(const SplineCurve& piece, double tolerance, const Run& run) {
     const double start = piece.basis().start(), end = piece.basis().end();
-    const std::vector<double> probes = probes_of(piece);
+    constexpr std::size_t per_bay = 4;
+    const std::vector<double> probes = probes_of(piece, per_bay);
     std::vector<double> nodes{start, std::midpoint(start, end), end};
     if (piece.closed())
         nodes = {start, std::lerp(start, end, 0.25), std::lerp(start, end, 0.5), std::lerp(start, end, 0.75)};
@@ -131,10 +121,6 @@ Result<SplineCurve> simpler_piece(const SplineCurve& piece, double tolerance, co
     }
     return piece;
 }
-
-}  // namespace
-
-namespace {
 
 std::vector<double> even_parameters(const SplineCurve& curve, const CurveLength& measure, std::size_t bays) {
     std::vector<double> parameters;

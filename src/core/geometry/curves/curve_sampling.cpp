@@ -136,6 +136,12 @@ std::vector<double> sample_parameters(const CurveEvaluator& curve, double tolera
     return parameters;
 }
 
+std::vector<double> chord_ends(const CurveEvaluator& curve) {
+    std::vector<double> ends = sample_parameters(curve, usual_tolerance(curve.curve()));
+    if (curve.curve().closed()) ends.push_back(curve.curve().basis().end());
+    return ends;
+}
+
 CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
     const CurveEvaluator places(curve);
     CurveSamples samples;

@@ -8,13 +8,6 @@
 namespace plume {
 namespace {
 
-// The samples, the seam of a closed curve at both ends.
-std::vector<double> chord_ends(const CurveEvaluator& curve) {
-    std::vector<double> ends = sample_parameters(curve, usual_tolerance(curve.curve()));
-    if (curve.curve().closed()) ends.push_back(curve.curve().basis().end());
-    return ends;
-}
-
 std::vector<Vec3> places_at(const CurveEvaluator& curve, const std::vector<double>& parameters) {
     std::vector<Vec3> places;
     for (const double t : parameters)
@@ -55,21 +48,6 @@ PlaceOnCurve foot_of_perpendicular(const CurveEvaluator& curve, Vec3 point, Plac
     return foot.distance <= best.distance * (1 + 1e-12) ? foot : best;
 }
 
-double one_way(const SplineCurve& from, const NearestOnCurve& to, std::size_t per_bay) {
-    const std::vector<double> breaks = breaks_of(from.basis());
-    const CurveEvaluator places(from);
-    PlaceOnCurve found = to.nearest(places.place(breaks.back()));
-    double most = found.distance;
-    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
-        for (std::size_t at = 0; at < per_bay; ++at) {
-            const double t = std::lerp(breaks[bay], breaks[bay + 1],
-                                       static_cast<double>(at) / static_cast<double>(per_bay));
-            found = to.nearest(places.place(t), found.chord);
-            most = std::max(most, found.distance);
-        }
-    return most;
-}
-
 }  // namespace
 
 NearestOnCurve::NearestOnCurve(const SplineCurve& curve)
@@ -89,28 +67,43 @@ PlaceOnCurve NearestOnCurve::nearest(Vec3 point, std::size_t guess) const {
                                  parameters_[std::min(bay + 2, parameters_.size() - 1)], to_rounding);
 }
 
+std::vector<double> probes_of(const SplineCurve& curve, std::size_t per_bay) {
+    const std::vector<double> breaks = breaks_of(curve.basis());
+    std::vector<double> probes;
+    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
+        for (std::size_t probe = 0; probe < per_bay; ++probe)
+            probes.push_back(std::lerp(breaks[bay], breaks[bay + 1],
+                                       static_cast<double>(probe) / static_cast<double>(per_bay)));
+    return probes;
+}
+
 namespace {
 
+double one_way(const CurveEvaluator& from, const NearestOnCurve& to, std::size_t per_bay) {
+    PlaceOnCurve found = to.nearest(from.place(from.curve().basis().end()));
+    double most = found.distance;
+    for (const double t : probes_of(from.curve(), per_bay)) {
+        found = to.nearest(from.place(t), found.chord);
+        most = std::max(most, found.distance);
+    }
+    return most;
+}
+
 double one_way(const MatchedCurve& from, const MatchedCurve& to, std::size_t per_bay) {
-    const std::vector<double> breaks = breaks_of(from.curve.curve().basis());
     double most = 0;
     std::size_t piece = 0;
-    for (std::size_t bay = 0; bay + 1 < breaks.size(); ++bay)
-        for (std::size_t at = 0; at < per_bay; ++at) {
-            const double t = std::lerp(breaks[bay], breaks[bay + 1],
-                                       static_cast<double>(at) / static_cast<double>(per_bay));
-            while (piece + 2 < from.parameters.size() && t >= from.parameters[piece + 1])
-                ++piece;
-            const double size = from.parameters[piece + 1] - from.parameters[piece],
-                         share = size > 0 ? std::clamp((t - from.parameters[piece]) / size, 0.0, 1.0) : 0,
-                         start = std::lerp(to.parameters[piece], to.parameters[piece + 1], share);
-            const Vec3 point = from.curve.place(t), place = to.curve.place(start);
-            const PlaceOnCurve found = foot_of_perpendicular(
-                to.curve, point, {start, place, length(place - point)},
-                to.parameters[piece > 0 ? piece - 1 : 0],
-                to.parameters[std::min(piece + 2, to.parameters.size() - 1)], to_a_distance);
-            most = std::max(most, found.distance);
-        }
+    for (const double t : probes_of(from.curve.curve(), per_bay)) {
+        while (piece + 2 < from.parameters.size() && t >= from.parameters[piece + 1])
+            ++piece;
+        const double size = from.parameters[piece + 1] - from.parameters[piece],
+                     share = size > 0 ? std::clamp((t - from.parameters[piece]) / size, 0.0, 1.0) : 0,
+                     start = std::lerp(to.parameters[piece], to.parameters[piece + 1], share);
+        const Vec3 point = from.curve.place(t), place = to.curve.place(start);
+        const PlaceOnCurve found = foot_of_perpendicular(
+            to.curve, point, {start, place, length(place - point)}, to.parameters[piece > 0 ? piece - 1 : 0],
+            to.parameters[std::min(piece + 2, to.parameters.size() - 1)], to_a_distance);
+        most = std::max(most, found.distance);
+    }
     return most;
 }
 
@@ -122,7 +115,7 @@ double largest_deviation(const MatchedCurve& a, const MatchedCurve& b, std::size
 
 double largest_deviation(const SplineCurve& a, const SplineCurve& b, std::size_t per_bay) {
     const NearestOnCurve on_a(a), on_b(b);
-    return std::max(one_way(a, on_b, per_bay), one_way(b, on_a, per_bay));
+    return std::max(one_way(on_a.curve(), on_b, per_bay), one_way(on_b.curve(), on_a, per_bay));
 }
 
 }  // namespace plume

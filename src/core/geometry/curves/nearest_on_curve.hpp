@@ -20,12 +20,16 @@ public:
     // To rounding, where one place is clearly nearest; of places that are equally near any. `guess`: the
     // chord of an answer for a point nearby, which makes it quick.
     PlaceOnCurve nearest(Vec3 point, std::size_t guess = 0) const;
+    const CurveEvaluator& curve() const { return curve_; }
 
 private:
     CurveEvaluator curve_;
     std::vector<double> parameters_;
     SegmentTree chords_;
 };
+
+// `per_bay` parameters in every bay between the points a curve was made through, without the last end.
+std::vector<double> probes_of(const SplineCurve& curve, std::size_t per_bay);
 
 // How far two curves are apart at most: the largest distance of places on either from the other, looked for
 // at `per_bay` places between the knots of each.

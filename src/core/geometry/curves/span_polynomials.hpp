@@ -25,18 +25,7 @@ public:
         std::size_t first = 0;
         std::array<double, width> values, slopes;
     };
-    At at(double parameter) const {
-        const auto [number, t, scale] = share_at(parameter);
-        const Span& span = spans_[number];
-        At at;
-        at.first = span.first;
-        for (std::size_t a = 0; a < width; ++a) {
-            const double cubic = span.powers[3][a], square = span.powers[2][a], linear = span.powers[1][a];
-            at.values[a] = ((cubic * t + square) * t + linear) * t + span.powers[0][a];
-            at.slopes[a] = ((3 * cubic * t + 2 * square) * t + linear) * span.scale;
-        }
-        return at;
-    }
+    At at(double parameter) const { return at(share_at(parameter)); }
     // Where a parameter lies: in which span, how far along it, and 1 / its length.
     struct Share {
         std::size_t span;
@@ -47,6 +36,18 @@ public:
         const std::size_t number = span_at(inside);
         const Span& span = spans_[number];
         return {number, (inside - span.start) * span.scale, span.scale};
+    }
+    At at(const Share& where) const {
+        const auto [number, t, scale] = where;
+        const Span& span = spans_[number];
+        At at;
+        at.first = span.first;
+        for (std::size_t a = 0; a < width; ++a) {
+            const double cubic = span.powers[3][a], square = span.powers[2][a], linear = span.powers[1][a];
+            at.values[a] = ((cubic * t + square) * t + linear) * t + span.powers[0][a];
+            at.slopes[a] = ((3 * cubic * t + 2 * square) * t + linear) * scale;
+        }
+        return at;
     }
     std::size_t span_count() const { return spans_.size(); }
     // [power][function], of the share of a span; of poles from first_of() on.
@@ -60,11 +61,12 @@ public:
         std::array<double, width> bends;
     };
     Bends bends_at(double parameter) const {
-        const auto [number, t, scale] = share_at(parameter);
+        const Share where = share_at(parameter);
+        const auto [number, t, scale] = where;
         const Span& span = spans_[number];
-        Bends bends{at(parameter), {}};
+        Bends bends{at(where), {}};
         for (std::size_t a = 0; a < width; ++a)
-            bends.bends[a] = (6 * span.powers[3][a] * t + 2 * span.powers[2][a]) * span.scale * span.scale;
+            bends.bends[a] = (6 * span.powers[3][a] * t + 2 * span.powers[2][a]) * scale * scale;
         return bends;
     }
 

@@ -171,6 +171,20 @@ bool has_low_degrees(const SplinePatch& patch) {
     return std::max(patch.u().degree, patch.v().degree) <= SpanPolynomials::most_degree;
 }
 
+Vec3 normal_of(const SurfacePoint& here, const PatchEvaluator& patch, const SplineBasis& u_basis,
+               const SplineBasis& v_basis, double u, double v) {
+    const Vec3 area = cross(here.along_u, here.along_v);
+    const double size = length(here.along_u) + length(here.along_v);
+    if (length(area) > 1e-9 * size * size) return unit_or_zero(area);
+    // At a tip one derivative is nothing, and just inside it points along the mixed one.
+    const SurfaceBend bend = patch.bend_at(u, v);
+    const bool no_u = length(here.along_u) < length(here.along_v);
+    const bool at_end =
+        no_u ? v > (v_basis.start() + v_basis.end()) / 2 : u > (u_basis.start() + u_basis.end()) / 2;
+    const Vec3 tip = no_u ? cross(bend.bend_uv, here.along_v) : cross(here.along_u, bend.bend_uv);
+    return unit_or_zero(at_end ? tip * -1 : tip);
+}
+
 }  // namespace
 
 PatchEvaluator::PatchEvaluator(const SplinePatch& patch, std::size_t places)
@@ -223,7 +237,8 @@ Vec3 PatchEvaluator::raised_at(double u, double v, double height) const {
         });
         if (raised) return *raised;
     }
-    return at(u, v).position + normal_at(*this, patch_.u(), patch_.v(), u, v) * height;
+    const SurfacePoint here = at(u, v);
+    return here.position + normal_of(here, *this, patch_.u(), patch_.v(), u, v) * height;
 }
 
 // Of the poles around the place alone: a patch may have a million.
@@ -271,17 +286,7 @@ double PatchEvaluator::field_at(std::size_t field, double u, double v) const {
 
 Vec3 normal_at(const PatchEvaluator& patch, const SplineBasis& u_basis, const SplineBasis& v_basis, double u,
                double v) {
-    const SurfacePoint here = patch.at(u, v);
-    const Vec3 area = cross(here.along_u, here.along_v);
-    const double size = length(here.along_u) + length(here.along_v);
-    if (length(area) > 1e-9 * size * size) return unit_or_zero(area);
-    // At a tip one derivative is nothing, and just inside it points along the mixed one.
-    const SurfaceBend bend = patch.bend_at(u, v);
-    const bool no_u = length(here.along_u) < length(here.along_v);
-    const bool at_end =
-        no_u ? v > (v_basis.start() + v_basis.end()) / 2 : u > (u_basis.start() + u_basis.end()) / 2;
-    const Vec3 tip = no_u ? cross(bend.bend_uv, here.along_v) : cross(here.along_u, bend.bend_uv);
-    return unit_or_zero(at_end ? tip * -1 : tip);
+    return normal_of(patch.at(u, v), patch, u_basis, v_basis, u, v);
 }
 
 }  // namespace plume

@@ -8,6 +8,7 @@
 #include "core/geometry/curves/curve_crossings.hpp"
 #include "core/geometry/curves/held_curve.hpp"
 #include "core/geometry/surfaces/surface_crossings.hpp"
+#include "core/steps/surfaces/surface_support.hpp"
 
 namespace plume {
 
@@ -83,11 +84,8 @@ SlotSpec cutter_slot(bool planes) {
 double cutter_poles(const Inputs& in) {
     const Value& cutter = in.value("cutter");
     if (const auto* curves = std::get_if<CurveSet>(&cutter)) return pole_count(*curves);
-    double poles = 0;
-    if (const auto* surface = std::get_if<SurfaceSet>(&cutter))
-        for (const SplinePatch& patch : surface->patches)
-            poles += std::max(static_cast<double>(patch.x().size()), 400.0);
-    return poles;
+    const auto* const surface = std::get_if<SurfaceSet>(&cutter);
+    return surface ? searched_bays(surface->patches) : 0;
 }
 
 Result<std::vector<double>> crossings_with_cutter(const SplineCurve& curve, const Inputs& in,

@@ -23,9 +23,9 @@ struct Spot {
 using Spots = std::vector<Spot>;
 
 // As it is read looking against its up axis, whose across points upwards where that can be.
-Placement upright_page(Vec3 origin, Vec3 up) {
+Placement upright_page(Vec3 up) {
     const Vec3 level = cross({0, 0, 1}, up);
-    return placement_of(origin, up, length(level) > 1e-9 ? level : Vec3{1, 0, 0});
+    return placement_of({}, up, length(level) > 1e-9 ? level : Vec3{1, 0, 0});
 }
 
 // Along a line, from left to right, or upwards.
@@ -55,7 +55,7 @@ std::vector<double> places_along(const CurveLength& measure, const Inputs& in) {
 }
 
 Result<Spots> spots_on(const CurveSet& set, const Inputs& in, const Run& run) {
-    const Placement page = upright_page({}, way_of(in));
+    const Placement page = upright_page(way_of(in));
     const std::string number = wished_number(in);
     Spots spots;
     for (std::size_t item = 0; item < set.curves.size(); ++item) {
@@ -78,10 +78,13 @@ Result<Spots> spots_on(const CurveSet& set, const Inputs& in, const Run& run) {
 // At points in the direction they are read from, or each in the plane of its placement.
 Spots spots_on(const PointLattice& points, const std::vector<Placement>* pages, const Inputs& in) {
     const Field* const field = points.field(wished_number(in));
+    Placement upright;
+    if (!pages) upright = upright_page(way_of(in));
     Spots spots;
     for (std::size_t item = 0; item < points.address_count(); ++item) {
         if (!points.present(item) || !is_finite(points.point(item))) continue;
-        spots.push_back({pages ? (*pages)[item] : upright_page(points.point(item), way_of(in)),
+        upright.origin = points.point(item);
+        spots.push_back({pages ? (*pages)[item] : upright,
                          {field ? field->values[item] : std::numeric_limits<double>::quiet_NaN(),
                           field ? field->dimension : plain_number},
                          address_text(points, item)});

@@ -56,11 +56,11 @@ Result<Value> make(const Inputs& in, const Run& run) {
 }
 
 Estimate estimate(const Inputs& in) {
-    double bays = 0, crossed = 0;
-    for (const SplinePatch& patch : in.held<SurfaceSet>("surface").patches) {
-        bays += std::max(static_cast<double>(patch.x().size()), 400.0);
+    const std::vector<SplinePatch>& patches = in.held<SurfaceSet>("surface").patches;
+    const double bays = searched_bays(patches);
+    double crossed = 0;
+    for (const SplinePatch& patch : patches)
         crossed += static_cast<double>(patch.u().pole_count() + patch.v().pole_count());
-    }
     const double each = in.word("steps") == "lengths" ? 1.5e-4 : 5e-6;
     const Estimate mapped = mapped_estimate(in.value("thing"), each, crossed);
     return {mapped.bytes + bays * 400, mapped.seconds + bays * 1e-6};

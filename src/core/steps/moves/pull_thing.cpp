@@ -11,6 +11,7 @@
 #include "core/steps/moves/axis_slots.hpp"
 #include "core/steps/moves/mapped_thing.hpp"
 #include "core/steps/moves/moved_points.hpp"
+#include "core/steps/surfaces/surface_support.hpp"
 
 namespace plume {
 namespace {
@@ -171,19 +172,13 @@ Result<Value> make(const Inputs& in, const Run& run) {
 
 // Of what is searched: its bays or faces.
 double face_count(const Value& target) {
-    const auto of_patches = [](const std::vector<SplinePatch>& patches) {
-        double bays = 0;
-        for (const SplinePatch& patch : patches)
-            bays += std::max(static_cast<double>(patch.x().size()), 400.0);
-        return bays;
-    };
     double faces = 0;
-    if (const auto* set = std::get_if<SurfaceSet>(&target)) faces = of_patches(set->patches);
+    if (const auto* set = std::get_if<SurfaceSet>(&target)) faces = searched_bays(set->patches);
     if (const auto* mesh = std::get_if<Mesh>(&target)) faces = static_cast<double>(mesh->face_count());
     if (const auto* set = std::get_if<SolidSet>(&target))
         for (const Body& body : set->bodies)
             faces +=
-                body.exact() ? of_patches(body.patches()) : static_cast<double>(body.mesh().face_count());
+                body.exact() ? searched_bays(body.patches()) : static_cast<double>(body.mesh().face_count());
     return faces;
 }
 

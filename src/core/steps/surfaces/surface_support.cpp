@@ -1,5 +1,7 @@
 #include "core/steps/surfaces/surface_support.hpp"
 
+#include <algorithm>
+
 namespace plume {
 
 SlotSpec surface_slot() {
@@ -46,6 +48,13 @@ Estimate surface_poles_estimate(const Inputs& in, double bytes_a_pole, double se
         poles +=
             static_cast<double>(patch.x().size()) * (1 + 0.2 * static_cast<double>(patch.fields().size()));
     return {poles * bytes_a_pole + 1e4, poles * seconds_a_pole + 1e-5};
+}
+
+double searched_bays(const std::vector<SplinePatch>& patches) {
+    double bays = 0;
+    for (const SplinePatch& patch : patches)
+        bays += std::max(static_cast<double>(patch.x().size()), 400.0);
+    return bays;
 }
 
 }  // namespace plume

@@ -23,4 +23,7 @@ Result<Value> each_patch(const Inputs& in, const Run& run, Trims trims,
 // Of work that grows with the poles of the slot `surface`.
 Estimate surface_poles_estimate(const Inputs& in, double bytes_a_pole, double seconds_a_pole);
 
+// What a search over patches is made of, for estimates: even the simplest is cut into some hundred bays.
+double searched_bays(const std::vector<SplinePatch>& patches);
+
 }  // namespace plume
