@@ -248,6 +248,15 @@ void BM_DragSpacing_of_contours(benchmark::State& state) {
         nullptr);
 }
 BENCHMARK(BM_DragSpacing_of_contours)->Unit(benchmark::kMillisecond)->UseRealTime();
+// The twist of a tower: its skin's points, the diagrid over them, its floors and their area.
+void BM_DragTwist_of_a_tower(benchmark::State& state) {
+    const auto read = load_study(std::string(PLUME_BENCH_STUDIES) + "/tower.plume");
+    drag(
+        state, std::make_shared<const Study>(**read),
+        [](const Study& dragged, int frame) { return set_control_value(dragged, "twist", 90 + frame % 40); },
+        nullptr);
+}
+BENCHMARK(BM_DragTwist_of_a_tower)->Unit(benchmark::kMillisecond)->UseRealTime();
 void BM_DragPole_to_the_shell(benchmark::State& state) {
     drag_a_pole(state, "roof");
 }

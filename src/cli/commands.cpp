@@ -194,7 +194,8 @@ Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::
         const Show& show = step->show;
         visible.items.push_back({shown->drawable.get(), show.points, show.edges, show.faces, show.ramp,
                                  material_of(show.material), show.heavier_each,
-                                 labels_of(*outcome->value, show, evaluation.study->units)});
+                                 labels_of(*outcome->value, show, evaluation.study->units),
+                                 labelled_items(items_of(*outcome->value), show.label_by)});
     }
     return visible;
 }

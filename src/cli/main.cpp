@@ -38,7 +38,8 @@ int run_program(int argc, char** argv) {
     CLI::App* command = app.add_subcommand("run", "Compute a study and write results to files");
     add_study(*command, study);
     command
-        ->add_option("--out", run.outputs, "Write a result; the ending chooses the format: .obj, .stl, .csv")
+        ->add_option("--out", run.outputs,
+                     "Write a result; the ending chooses the format: .obj, .stl, .csv, .xlsx")
         ->type_name("RESULT=FILE")
         ->allow_extra_args(false);
     command->add_option("--unit", run.unit, "Unit of written files: m, cm, mm, ft, in (the study's)")

@@ -127,6 +127,12 @@ void shoot_all(const QString& demo, const QString& out) {
     settle(400);
     shoot(window, out + "/scale-skin.png");
     document.mark_saved(document.path());
+    window.open_file(demo + "/flight-tower.plume");
+    settle(400);
+    document.attention().select(document.study().step("family")->id);
+    settle(400);
+    shoot(window, out + "/flight-tower.png");
+    document.mark_saved(document.path());
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);
 }

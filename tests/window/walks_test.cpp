@@ -194,6 +194,65 @@ TEST_F(Walks, HowASkinBendsAndAUnitInEveryCell) {
     EXPECT_GT(figures_of(filled()).volume, before * 1.01) << slot_text_of("filled", "thickness");
 }
 
+TEST_F(Walks, ATowerOfBars) {
+    const QStringList typed = typed_in("Five more: a tower of bars");
+    ASSERT_EQ(typed.size(), 4);
+    EXPECT_EQ(walk(typed.mid(0, 3)),
+              (std::vector<std::string>{"outline.shape", "lattice.tower", "frame.link"}));
+    const auto links = [&] { return std::get<BarFrame>(*document().results().shown("links")->value); };
+    EXPECT_EQ(links().member_count(), 48U * 16);
+    // Dragged, the shift is another and the bars are as many.
+    QWidget* shift = part("links", "shift");
+    scroll_to(shift);
+    const QPoint middle = shift->mapToGlobal(shift->rect().center());
+    driver.drag(middle, middle + QPoint(30, 0));
+    computed();
+    const double shifted = std::stod(slot_text_of("links", "shift"));
+    ASSERT_GT(shifted, 1);
+    ASSERT_LT(shifted, 48);
+    EXPECT_EQ(links().member_count(), 48U * 16);
+    scroll_to(part("links", "wrapping"));
+    driver.click(part("links", "wrapping"));
+    ASSERT_TRUE(Driver::until([] { return QApplication::activePopupWidget() != nullptr; }));
+    driver.key("Down");
+    driver.key("Down");
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(links().member_count(), static_cast<std::size_t>(48 - shifted) * 16);
+    // One key numbers the nodes, and takes the numbers away.
+    const ItemId step = study().step("links")->id;
+    window->sheet().step_block(step)->setFocus(Qt::TabFocusReason);
+    driver.key("l");
+    EXPECT_TRUE(Driver::until([&] { return study().step("links")->show.labels; }));
+    driver.key("l");
+    EXPECT_TRUE(Driver::until([&] { return !study().step("links")->show.labels; }));
+    // A bar that is pointed at is found in the table, and the other way round.
+    driver.key("ctrl+3");
+    Driver::settle(150);
+    const BarFrame frame = links();
+    const Member& bar = frame.members().front();
+    driver.move_to(on_screen(frame.start(bar) * 0.5 + frame.end(bar) * 0.5));
+    ASSERT_TRUE(Driver::until([&] { return document().attention().hovered().step == step; }));
+    const std::size_t hovered = document().attention().hovered().index;
+    ASSERT_LT(hovered, frame.member_count());
+    auto* table = window->findChild<QTableView*>("values");
+    const auto mark_at = [&](int row) {
+        return table->model()->index(row, 0).data().toString().toStdString();
+    };
+    EXPECT_EQ(mark_at(table->currentIndex().row()), member_mark(frame, frame.members()[hovered]));
+    const QRect row = table->visualRect(table->model()->index(table->rowAt(30), 0));
+    driver.move_to(table->viewport()->mapToGlobal(row.center()));
+    const int wanted = table->rowAt(30);
+    EXPECT_TRUE(Driver::until(
+        [&] { return document().attention().hovered().index == static_cast<std::size_t>(wanted); }));
+    EXPECT_EQ(walk(typed.mid(3)), (std::vector<std::string>{"mesh.bars"}));
+    computed();
+    const Shown* bars = document().results().shown("bars");
+    ASSERT_TRUE(bars && bars->value) << (bars && bars->error ? sentence(*bars->error) : "");
+    EXPECT_EQ(std::get<Mesh>(*bars->value).part_count(), links().member_count());
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
 TEST_F(Walks, PostsInAnOutline) {
     const std::vector<std::string> wanted{"outline.drawn", "lattice.triangular", "points.keep_inside",
                                           "field.random", "mesh.posts"};

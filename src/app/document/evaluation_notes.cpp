@@ -50,12 +50,25 @@ std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Eva
     return known.insight;
 }
 
-std::optional<Details> EvaluationNotesMaker::make_details(const Evaluation& evaluation) {
+std::shared_ptr<const FamilyCounts> EvaluationNotesMaker::make_families(const Evaluation& evaluation,
+                                                                        const Run& run) {
+    const Step* step = evaluation.study->step(order_.wishes.read);
+    const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
+    const Outcome* outcome = evaluation.outcome(order_.wishes.read);
+    if (!kind || !outcome || !outcome->inputs) return nullptr;
+    auto counts = context_of<FamilyCounts>(*kind, "tolerance", *outcome->inputs, run);
+    if (!counts || !*counts) return nullptr;
+    return std::make_shared<const FamilyCounts>(**std::move(counts));
+}
+
+std::optional<Details> EvaluationNotesMaker::make_details(const Evaluation& evaluation, const Run& run) {
     const Outcome* outcome = evaluation.outcome(order_.wishes.read);
     if (!outcome || !outcome->value) return {};
     const Units& units = evaluation.study->units;
     if (details_ && details_->key == outcome->key && details_->units == units) return details_;
-    details_ = {outcome->key, units, details_of(*outcome->value, units), nullptr};
+    auto families = make_families(evaluation, run);
+    if (run.cancelled()) return {};
+    details_ = {outcome->key, units, details_of(*outcome->value, units), nullptr, std::move(families)};
     if (auto graph = curvature_graph_of(*outcome->value))
         details_->graph = std::make_shared<const CurvatureGraph>(*std::move(graph));
     return details_;
@@ -132,7 +145,7 @@ std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& eval
     }
     if (!run.cancelled()) notes.ghost = make_ghost(evaluation, run);
     if (!run.cancelled()) notes.response = make_response_numbers(evaluation, run);
-    if (!run.cancelled()) notes.details = make_details(evaluation);
+    if (!run.cancelled()) notes.details = make_details(evaluation, run);
     if (!run.cancelled()) notes.closer = make_closer(evaluation, run);
     if (run.cancelled()) return {};
     return notes;

@@ -39,7 +39,8 @@ struct Details {
     Hash key;  // of the result
     Units units;
     std::vector<std::string> lines;
-    std::shared_ptr<const CurvatureGraph> graph;  // null: there is none
+    std::shared_ptr<const CurvatureGraph> graph;   // null: there is none
+    std::shared_ptr<const FamilyCounts> families;  // null: it groups nothing
 };
 
 struct EvaluationNotes {
@@ -79,7 +80,8 @@ private:
                                                      const Run& run);
     std::optional<std::pair<ItemId, ResponseNumbers>> make_response_numbers(const Evaluation& evaluation,
                                                                             const Run& run);
-    std::optional<Details> make_details(const Evaluation& evaluation);
+    std::shared_ptr<const FamilyCounts> make_families(const Evaluation& evaluation, const Run& run);
+    std::optional<Details> make_details(const Evaluation& evaluation, const Run& run);
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
     Closer make_closer(const Evaluation& evaluation, const Run& run);
 

@@ -7,12 +7,14 @@
 
 #include "app/model/shaders.hpp"
 #include "app/theme/look.hpp"
+#include "core/picture/depth_fade.hpp"
 #include "core/picture/ramp.hpp"
 
 namespace plume::app {
 namespace {
 
 constexpr GLuint first_repeat_attribute = 3, repeat_colour_attribute = 7;
+constexpr float bar_width = 2.5F;  // pixels
 
 QVector3D vector_of(Vec3 v) {
     return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
@@ -176,7 +178,8 @@ void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneI
     // Edges leave no depth: where they run towards the eye they would cut into the points they join.
     glDepthMask(GL_FALSE);
     for (const SceneItem& item : items)
-        if (item.show.edges && !options.draft) draw_edges(item, options);
+        if (item.show.edges && (!options.draft || item.drawable->lines_are == LineRole::bars))
+            draw_edges(item, options);
     for (const SceneItem& item : items)
         if (item.show.faces && is_clear(item)) draw_faces(item, options);
     for (const SceneItem& item : ghosts)
@@ -296,6 +299,8 @@ void GlScene::draw_edges(const SceneItem& item, const FrameOptions& options) {
     const LineRole role = item.drawable->lines_are;
     if (role == LineRole::handles)
         return draw_lines(item, options, QVector4D(vector_of(attractor_colour), 1.0F), 3);
+    if (role == LineRole::bars)
+        return draw_lines(item, options, QVector4D(vector_of(look().ink), 0.95F), bar_width);
     if (role != LineRole::edges) {
         const QVector4D ink(vector_of(look().ink), 0.95F);
         const bool heavier = item.show.heavier_each > 0 && role == LineRole::lines;
@@ -334,16 +339,30 @@ void GlScene::set_up_lines(const SceneItem& item, const FrameOptions& options, Q
     lines_.setUniformValue("matrix", matrix(options, item.drawable->origin));
     lines_.setUniformValue("ink", ink);
     lines_.setUniformValue("coloured", width > 1 ? 1.0F : 0.0F);
+    const bool bars = item.drawable->lines_are == LineRole::bars;
+    set_fade(DepthFade(options.camera, bars ? item.drawable->bounds : Box()), item.drawable->origin);
     glLineWidth(static_cast<float>(options.pixel_ratio) * width);
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[2]);
 }
 
+// How lines pale with their distance from here.
+void GlScene::set_fade(const DepthFade& fade, Vec3 origin) {
+    const double there = dot(fade.forward, origin);
+    lines_.setUniformValue("forward", vector_of(fade.forward));
+    lines_.setUniformValue("near", static_cast<float>(fade.near - there));
+    lines_.setUniformValue("far", static_cast<float>(fade.far - there));
+    lines_.setUniformValue("farthest_share", static_cast<float>(DepthFade::farthest_share));
+}
+
 void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width) {
     if (item.drawable->edges.empty()) return;
     set_up_lines(item, options, ink, width);
+    const bool few = options.draft && !item.drawable->coarse.empty();
+    if (few) glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers_of(item.drawable).buffers[4]);
+    const auto& edges = few ? item.drawable->coarse : item.drawable->edges;
     if (item.drawable->shapes.empty())
-        glDrawElements(GL_LINES, static_cast<GLsizei>(item.drawable->edges.size()), GL_UNSIGNED_INT, nullptr);
+        glDrawElements(GL_LINES, static_cast<GLsizei>(edges.size()), GL_UNSIGNED_INT, nullptr);
     for (const DrawShape& shape : item.drawable->shapes)
         draw_at_repeats(GL_LINES, shape.first_edge_index, shape.edge_index_count, shape,
                         buffers_of(item.drawable));
@@ -415,6 +434,7 @@ void GlScene::draw_grid(const FrameOptions& options) {
     lines_.bind();
     lines_.setUniformValue("matrix", matrix(options, origin));
     lines_.setUniformValue("coloured", 0.0F);
+    set_fade(DepthFade(options.camera, Box()), origin);
     lines_.setUniformValue("ink", QVector4D(vector_of(look().ink), look().dark ? 0.14F : 0.10F));
     glDepthMask(GL_FALSE);
     glDrawArrays(GL_LINES, 0, static_cast<GLsizei>(lines.size() / 3));

@@ -13,6 +13,10 @@
 #include "core/picture/drawable.hpp"
 #include "core/study/study.hpp"
 
+namespace plume {
+struct DepthFade;
+}
+
 namespace plume::app {
 
 struct SceneItem {
@@ -62,6 +66,7 @@ private:
     void draw_faces(const SceneItem& item, const FrameOptions& options);
     void draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity,
                     const Material& material);
+    void set_fade(const DepthFade& fade, Vec3 origin);
     void draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);
     void draw_heavier_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink);
     void set_up_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);

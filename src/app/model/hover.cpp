@@ -13,6 +13,13 @@ namespace {
 
 constexpr double point_reach = 9;
 
+// The edges of a curve, or of a bar.
+std::optional<DrawLine> line_of(const Drawable& drawable, std::size_t item) {
+    if (item < drawable.lines.size()) return drawable.lines[item];
+    const bool bar = drawable.lines_are == LineRole::bars && 2 * item < drawable.edges.size();
+    return bar ? std::optional(DrawLine{2 * item, 2}) : std::nullopt;
+}
+
 // The curve under the cursor as a whole.
 void trace_curve(QPainter& painter, const Drawable& drawable, const DrawLine& line, const ModelView& view) {
     const auto place = [&](std::uint32_t vertex) {
@@ -46,15 +53,20 @@ void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QR
     }
 }
 
-QStringList hover_lines(const Items& items, const Step& step, std::size_t item, const Units& units) {
-    const Vec3 p = items.place(item);
+QStringList hover_lines(const Items& all, const Step& step, std::size_t item, const Units& units) {
+    const auto& [items, of_sort] = pointed_at(all, item);
+    const Vec3 p = items.place(of_sort);
     const auto number = [&](double value) { return text_of(short_text(value, 5)); };
     QStringList lines;
-    lines << text_of(step.name + "  " + items.title(item));
+    lines << text_of(step.name + "  " + items.title(of_sort));
     lines << QString("x %1  y %2  z %3 %4")
                  .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
+    if (items.figures)
+        for (const auto& [name, figure] : items.figures(of_sort))
+            lines << text_of(name + "  " + quantity_text(figure, units, 5));
     for (const Field& field : items.fields)
-        lines << text_of(field.name + "  " + quantity_text({field.values[item], field.dimension}, units, 5));
+        lines << text_of(field.name + "  " +
+                         quantity_text({field.values[of_sort], field.dimension}, units, 5));
     return lines;
 }
 
@@ -99,14 +111,16 @@ void paint_hover(QPainter& painter, const Document& document, const ModelView& v
     const Shown* shown = step ? document.results().shown(step->id) : nullptr;
     if (!shown || !shown->value) return;
     const Items items = items_of(*shown->value);
-    if (hovered.index >= items.count) return;
-    const Vec3 p = items.place(hovered.index);
+    if (hovered.index >= items.total()) return;
+    const auto& [sort, of_sort] = pointed_at(items, hovered.index);
+    const Vec3 p = sort.place(of_sort);
     const auto at = is_finite(p) ? view.position_of(p) : std::nullopt;
     if (!at) return;
     painter.setPen(QPen(look().attention, 2));
     painter.setBrush(Qt::NoBrush);
-    if (shown->drawable && hovered.index < shown->drawable->lines.size())
-        trace_curve(painter, *shown->drawable, shown->drawable->lines[hovered.index], view);
+    const auto line = shown->drawable ? line_of(*shown->drawable, hovered.index) : std::nullopt;
+    if (line)
+        trace_curve(painter, *shown->drawable, *line, view);
     else
         painter.drawEllipse(*at, 7, 7);
     draw_note(painter, hover_lines(items, *step, hovered.index, document.study().units), *at, view.rect());

@@ -37,16 +37,17 @@ void paint_labels(QPainter& painter, const Document& document, const ModelView& 
         const Items items = items_of(*shown->value);
         // Many points are thinned out before their texts are made.
         for (const LabelSpot& label :
-             label_spots(*item.drawable, view.camera(), view.view_size(), {20, 12}, 4 * most_labels)) {
+             label_spots(*item.drawable, labelled_items(items, item.show.label_by), view.camera(),
+                         view.view_size(), {20, 12}, 4 * most_labels)) {
             if (written == most_labels) break;
-            if (label.item >= items.count) continue;  // drawn from before the last change
+            if (label.item >= items.total()) continue;  // drawn from before the last change
             const QString text =
                 text_of(label_text(items, label.item, item.show.label_by, document.study().units));
             const QPointF at(label.at.x, label.at.y);
-            const bool along = item.drawable->lines_are == LineRole::lines;
             // Text along a line stands in its middle.
             const QRect size = metrics.boundingRect(text);
-            const QPointF by = along ? QPointF(-size.width() / 2.0, size.height() / 2.0 - 3) : QPointF(6, -4);
+            const QPointF by =
+                label.along ? QPointF(-size.width() / 2.0, size.height() / 2.0 - 3) : QPointF(6, -4);
             const QRectF rect = QRectF(size).translated(at + by);
             if (!room.take({rect.x(), rect.y()}, {rect.width(), rect.height()})) continue;
             ++written;

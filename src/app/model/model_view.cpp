@@ -13,6 +13,7 @@
 #include "app/model/labels.hpp"
 #include "app/model/outline_tool.hpp"
 #include "app/model/pick_tool.hpp"
+#include "app/parts/step_actions.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/study/sentence.hpp"
@@ -382,6 +383,8 @@ void ModelView::keyPressEvent(QKeyEvent* event) {
             return camera_moved();
         case Qt::Key_F:
             return fit_all();
+        case Qt::Key_L:
+            return toggle_labels(document_, document_.attention().selected());
         default:
             QOpenGLWidget::keyPressEvent(event);
     }

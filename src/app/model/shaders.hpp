@@ -132,18 +132,23 @@ inline constexpr const char* lines_vertex = R"(#version 330 core
 layout(location = 0) in vec3 position;
 layout(location = 2) in float field;
 uniform mat4 matrix;
-out float coordinate;
+uniform vec3 forward;
+uniform float near, far, farthest_share;
+out float coordinate, left;
 out vec3 own;
 void main() {
     coordinate = coloured_by(field);
     own = own_colour(coordinate);
+    float away = far > near ? clamp((dot(forward, position) - near) / (far - near), 0.0, 1.0) : 0.0;
+    left = mix(1.0, farthest_share, away);
     gl_Position = matrix * vec4(placed(position), 1.0);
     gl_Position.z -= 0.0004 * gl_Position.w;
 })";
 
-// Curves show their field; other lines are drawn in ink whatever they carry.
+// Curves and bars show their field; other lines are drawn in ink whatever they carry. Bars pale with the
+// distance.
 inline constexpr const char* lines_fragment = R"(#version 330 core
-in float coordinate;
+in float coordinate, left;
 in vec3 own;
 out vec4 colour;
 uniform vec4 ink;
@@ -152,7 +157,7 @@ void main() {
     vec3 base = ink.rgb;
     if (coloured > 0.5 && coordinate > -0.5) base = ramp_at(coordinate);
     if (coloured > 0.5 && coordinate < -2.5) base = own;
-    colour = vec4(base, ink.a);
+    colour = vec4(base, ink.a * left);
 })";
 
 inline constexpr const char* points_vertex = R"(#version 330 core

@@ -149,6 +149,11 @@ void toggle_visible(Document& document, ItemId step) {
     change_show(document, step, [](Show& show) { show.visible = !show.visible; });
 }
 
+void toggle_labels(Document& document, ItemId step) {
+    if (!document.study().step(step)) return;
+    change_show(document, step, [](Show& show) { show.labels = !show.labels; });
+}
+
 void toggle_muted(Document& document, ItemId id) {
     const Step* step = document.study().step(id);
     if (!step) return;

@@ -10,6 +10,8 @@ namespace plume::app {
 // Fills a menu with the ways a result can be drawn: visible, points, edges, faces, labels, colour.
 void add_show_actions(QMenu& menu, Document& document, ItemId step);
 void toggle_visible(Document& document, ItemId step);
+// Numbers and names beside what can be pointed at.
+void toggle_labels(Document& document, ItemId step);
 void toggle_muted(Document& document, ItemId step);
 // Another throw of the step's random numbers, or the one before.
 void throw_numbers(Document& document, ItemId id, bool forward);

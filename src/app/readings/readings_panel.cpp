@@ -10,6 +10,7 @@
 #include <QVBoxLayout>
 
 #include "app/readings/curve_graph.hpp"
+#include "app/readings/family_graph.hpp"
 #include "app/readings/term_graph.hpp"
 #include "app/readings/value_table.hpp"
 #include "app/theme/look.hpp"
@@ -134,6 +135,8 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     row->addWidget(spread_, 2);
     curves_ = new CurveGraph(this);
     row->addWidget(curves_, 4);
+    families_ = new FamilyGraph(document, this);
+    row->addWidget(families_, 3);
     rows_ = new ValueTable(this);
     table_ = new QTableView;
     table_->setObjectName("values");
@@ -199,6 +202,12 @@ void ReadingsPanel::refresh() {
     const bool bends = details && details->graph && !graphs;
     curves_->set(bends ? details->graph : nullptr, document_.study().units);
     curves_->setVisible(bends);
+    const bool groups = details && details->families && details->families->tolerances.size() > 1 && !graphs;
+    // While a tolerance is dragged the graph stays, until there is the next.
+    if (groups || !step || step->id != families_->step()) {
+        families_->set(groups ? details->families : nullptr, step_);
+        families_->setVisible(groups);
+    }
     if (step && shown) refresh_text(*step, *shown);
     range_->setVisible(!range_->text().isEmpty());
     follow_hover();

@@ -12,6 +12,7 @@ class QTableView;
 namespace plume::app {
 
 class CurveGraph;
+class FamilyGraph;
 class TermGraph;
 class ValueTable;
 
@@ -39,6 +40,7 @@ private:
     QWidget* spread_;
     TermGraph* graph_;
     CurveGraph* curves_;
+    FamilyGraph* families_;
     QTableView* table_;
     ValueTable* rows_;
     ValuePointer value_;

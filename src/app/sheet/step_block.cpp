@@ -95,6 +95,7 @@ void StepBlock::keyPressEvent(QKeyEvent* event) {
     // Only of the step itself: a letter typed on a part of its sentence is no command.
     if (hasFocus() && event->modifiers() == Qt::NoModifier) {
         if (event->key() == Qt::Key_Space) return toggle_visible(document_, item_);
+        if (event->key() == Qt::Key_L) return toggle_labels(document_, item_);
         if (event->key() == Qt::Key_M) return toggle_muted(document_, item_);
         if (event->key() == Qt::Key_N || event->key() == Qt::Key_P)
             if (const Step* step = document_.study().step(item_);

@@ -32,6 +32,7 @@ std::vector<Group> further_groups() {
              {{tr("Up, Down"), tr("go to the next step")},
               {tr("Return"), tr("go into the sentence")},
               {tr("Space"), tr("show or hide its result")},
+              {tr("L"), tr("number its points, or no longer")},
               {"M", tr("mute")},
               {"F2", tr("rename")},
               {tr("Insert"), tr("insert a step below")},

@@ -148,6 +148,10 @@ std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& s
                                       search.look(patch, "pole");
                               }
                           },
+                          [&](const BarFrame& frame) {
+                              search.look(frame.nodes());
+                              search.look_at(frame.fields(), "member");
+                          },
                           [&](const Quantity& number) { search.look(number); }},
                value);
     return search.take();

@@ -58,6 +58,7 @@ const KindWords& words_of(Kind kind) {
                                                           {"directions", "directions on points", ""},
                                                           {"placements", "placements", ""},
                                                           {"bodies", "bodies", ""},
+                                                          {"frame", "frame", "a "},
                                                           {"number", "a number", ""}}};
     return words[static_cast<std::size_t>(kind)];
 }
@@ -126,6 +127,11 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
                     add_positions(counter, patch);
             }
         },
+        [&](const BarFrame& frame) {
+            add_positions(counter, frame.nodes());
+            counter.add(frame.fields());
+            counter.add(frame.member_count() * sizeof(Member) + frame.nodes().address_count());
+        },
         [&](const Quantity&) {}};
     std::visit(add, value);
     return counter.bytes();
@@ -142,6 +148,7 @@ const PointLattice* lattice_of(const Value& value) {
                                  [](const SurfaceSet&) -> Found { return nullptr; },
                                  [](const CurveSet&) -> Found { return nullptr; },
                                  [](const SolidSet&) -> Found { return nullptr; },
+                                 [](const BarFrame& frame) -> Found { return &frame.nodes(); },
                                  [](const Quantity&) -> Found { return nullptr; }},
                       value);
 }
@@ -202,6 +209,10 @@ std::string outline_text(const Value& value, const Units& units) {
                    count_text(faces, "face", "faces") + ", " +
                    quantity_text({figures_of(set).volume, {3, 0}}, units);
         },
+        [](const BarFrame& frame) {
+            return count_text(frame.member_count(), "member", "members") + ", " +
+                   count_text(frame.node_count(), "node", "nodes");
+        },
         [&](const Quantity& number) { return quantity_text(number, units, 6); }};
     return std::visit(text, value);
 }
@@ -225,6 +236,7 @@ std::vector<std::string> field_names(const Value& value) {
                                  const Body& body = set.bodies.front();
                                  return body.exact() ? body.patches().front().fields() : body.mesh().fields();
                              },
+                             [](const BarFrame& frame) -> Fields { return frame.nodes().fields(); },
                              [](const Quantity&) -> Fields { return {}; }};
     std::vector<std::string> names;
     for (const Field& field : std::visit(carried, value))
@@ -234,6 +246,11 @@ std::vector<std::string> field_names(const Value& value) {
             names.push_back(field.name);
     if (const auto* mesh = std::get_if<Mesh>(&value))
         for (const Field& field : mesh->face_fields()) {
+            std::erase(names, field.name);
+            names.push_back(field.name);
+        }
+    if (const auto* frame = std::get_if<BarFrame>(&value))
+        for (const Field& field : frame->fields()) {
             std::erase(names, field.name);
             names.push_back(field.name);
         }

@@ -10,6 +10,7 @@
 #include <variant>
 
 #include "core/data/attractors.hpp"
+#include "core/data/bar_frame.hpp"
 #include "core/data/curve_set.hpp"
 #include "core/data/mesh.hpp"
 #include "core/data/placements.hpp"
@@ -42,7 +43,7 @@ DirectionsOnPoints with_directions(const PointLattice& points, const std::string
 
 // The last one is a single number, which expressions of later steps read by the result's name.
 using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, SurfaceSet, CurveSet,
-                           DirectionsOnPoints, Placements, SolidSet, Quantity>;
+                           DirectionsOnPoints, Placements, SolidSet, BarFrame, Quantity>;
 using ValuePointer = std::shared_ptr<const Value>;
 
 // What was made, or why not, as a value.
@@ -53,8 +54,20 @@ Result<Value> as_value(Result<T> made) {
 }
 
 // In the order of Value's alternatives.
-enum class Kind { points, field, attractors, mesh, surface, curves, directions, placements, bodies, number };
-inline constexpr int kind_count = 10;
+enum class Kind {
+    points,
+    field,
+    attractors,
+    mesh,
+    surface,
+    curves,
+    directions,
+    placements,
+    bodies,
+    frame,
+    number
+};
+inline constexpr int kind_count = 11;
 
 Kind kind_of(const Value& value);
 std::string_view plain_name(Kind kind);  // "points", "numbers on points", ...
@@ -66,13 +79,14 @@ std::size_t bytes_of(const Value& value);
 // The same without columns counted before, which are remembered in `seen` by where they lie.
 using SeenColumns = std::set<const double*>;
 std::size_t bytes_of(const Value& value, SeenColumns& seen);
-// The points a value stands on, for tables and address labels; nothing for meshes, surfaces and curves.
+// The points a value stands on, the nodes of a frame; nothing for meshes, surfaces and curves.
 const PointLattice* lattice_of(const Value& value);
 // The field in hand of numbers on points, the number that is one; nothing of other kinds.
 const Field* field_in_hand(const Value& value);
 std::optional<Quantity> number_of(const Value& value);
 // "25 × 17 points, 24 × 16 bays", "2 attractors", "384 faces, 425 vertices", "one surface, 27 × 19 poles",
-// "one curve through 240 points, closed", "2 bodies, 14 faces, 3.2 m³"; a number as it is, "3.2 m".
+// "one curve through 240 points, closed", "2 bodies, 14 faces, 3.2 m³", "48 members, 24 nodes"; a number as
+// it is, "3.2 m".
 std::string outline_text(const Value& value, const Units& units);
 // Fields it carries, in order; the field in hand of FieldOnPoints last.
 std::vector<std::string> field_names(const Value& value);

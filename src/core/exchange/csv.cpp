@@ -1,9 +1,8 @@
-#include <cmath>
 #include <nlohmann/json.hpp>
 
 #include "core/base/numbers.hpp"
 #include "core/exchange/formats.hpp"
-#include "core/results/columns.hpp"
+#include "core/exchange/table_export.hpp"
 
 namespace plume {
 namespace {
@@ -21,15 +20,6 @@ std::string json_text(const std::string& text) {
     return nlohmann::json(text).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
-// Factor from internal units to the file's: lengths to their power, angles to the study's unit.
-double factor_of(Dimension dimension, const ExportJob& job) {
-    return std::pow(job.scale(), dimension.length) * shown_per_internal(dimension, job.study_units);
-}
-
-std::string unit_of(const TableColumn& column, const ExportJob& job) {
-    return unit_text(column.dimension, {job.unit, job.study_units.angle});
-}
-
 std::string line_of(const std::vector<std::string>& cells) {
     std::string line;
     for (std::size_t at = 0; at < cells.size(); ++at)
@@ -37,50 +27,26 @@ std::string line_of(const std::vector<std::string>& cells) {
     return line;
 }
 
-// The rows of a value. Error: nothing_to_write.
-Result<Table> rows_of(const Value& value) {
-    Table table = columns_of(value);
-    if (table.row_count > 0) return table;
-    return Error{ErrorCode::nothing_to_write, "", "is empty", "Choose a result that has something in it."};
-}
-
-std::string report(const Table& table, std::size_t odd) {
-    std::string what = grouped_text(static_cast<std::int64_t>(table.row_count)) + ' ' + table.rows_are;
-    if (odd > 0)
-        what += ", " + grouped_text(static_cast<std::int64_t>(odd)) + " numbers that are not finite left out";
-    return what;
-}
-
-// Calls `put` with the cells of every row; returns how many numbers were not finite. Error: cancelled.
+// Lines of cells, with `missing` for numbers that are not finite; how many those are. Error: cancelled.
 template <class Text, class Put>
-Result<std::size_t> for_each_row(const Table& table, const ExportJob& job, const Run& run,
-                                 const char* missing, Text text_of, Put put) {
-    std::vector<double> factors;
-    for (const TableColumn& column : table.columns)
-        factors.push_back(factor_of(column.dimension, job));
-    std::size_t odd = 0;
-    std::vector<std::string> cells(table.columns.size());
-    for (std::size_t row = 0; row < table.row_count; ++row) {
-        if (row % 4096 == 0 && run.cancelled()) return cancelled_error();
-        for (std::size_t at = 0; at < cells.size(); ++at) {
-            const TableColumn& column = table.columns[at];
-            if (column.text) {
-                cells[at] = text_of(column.text(row));
-                continue;
-            }
-            const double value = column.number(row) * factors[at];
-            cells[at] = std::isfinite(value) ? exact_text(value) : missing;
-            odd += std::isfinite(value) ? 0 : 1;
-        }
-        put(cells, row);
-    }
-    return odd;
+Result<std::size_t> for_each_line(const Table& table, const ExportJob& job, const Run& run,
+                                  const char* missing, Text text_of, Put put) {
+    std::vector<std::string> cells(table.columns.size(), missing);
+    return for_each_cell(
+        table, job,
+        {[&](std::size_t, std::size_t column, double value) { cells[column] = exact_text(value); },
+         [&](std::size_t, std::size_t column, const std::string& text) { cells[column] = text_of(text); },
+         [&](std::size_t row) {
+             put(line_of(cells), row);
+             std::ranges::fill(cells, missing);
+         }},
+        run);
 }
 
 }  // namespace
 
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = rows_of(job.value);
+    const auto table = rows_to_write(job.value);
     if (!table) return table.error();
     std::vector<std::string> titles;
     for (const TableColumn& column : table->columns) {
@@ -89,14 +55,14 @@ Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const 
     }
     sink(line_of(titles) + '\n');
     // The cell of a number that is not finite stays empty, which every reader takes for missing.
-    const auto odd = for_each_row(*table, job, run, "", quoted,
-                                  [&](const auto& cells, std::size_t) { sink(line_of(cells) + '\n'); });
+    const auto odd = for_each_line(*table, job, run, "", quoted,
+                                   [&](const std::string& line, std::size_t) { sink(line + '\n'); });
     if (!odd) return odd.error();
-    return report(*table, *odd);
+    return table_report(*table, *odd);
 }
 
 Result<std::string> write_values_json(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = rows_of(job.value);
+    const auto table = rows_to_write(job.value);
     if (!table) return table.error();
     std::string head = "{\"result\": " + json_text(job.name) +
                        ", \"rows_are\": " + json_text(table->rows_are) + ",\n \"columns\": [";
@@ -104,13 +70,12 @@ Result<std::string> write_values_json(const ExportJob& job, const ByteSink& sink
         head += (at > 0 ? ", " : "") + ("{\"name\": " + json_text(table->columns[at].name)) +
                 ", \"unit\": " + json_text(unit_of(table->columns[at], job)) + '}';
     sink(head + "],\n \"rows\": [");
-    const auto odd =
-        for_each_row(*table, job, run, "null", json_text, [&](const auto& cells, std::size_t row) {
-            sink((row > 0 ? ",\n  [" : "\n  [") + line_of(cells) + ']');
-        });
+    const auto odd = for_each_line(
+        *table, job, run, "null", json_text,
+        [&](const std::string& line, std::size_t row) { sink((row > 0 ? ",\n  [" : "\n  [") + line + ']'); });
     if (!odd) return odd.error();
     sink("]}\n");
-    return report(*table, *odd);
+    return table_report(*table, *odd);
 }
 
 }  // namespace plume

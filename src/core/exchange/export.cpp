@@ -18,10 +18,11 @@ std::string extension_of(const std::filesystem::path& path) {
 }  // namespace
 
 std::span<const ExportFormat> export_formats() {
-    static const std::array<ExportFormat, 3> formats{
+    static const std::array<ExportFormat, 4> formats{
         {{".obj", "Wavefront OBJ: points, curves, facets, surfaces as facets", true, write_obj},
          {".stl", "STL, binary: facets, surfaces as facets", false, write_stl},
-         {".csv", "CSV: points with their numbers", true, write_csv}}};
+         {".csv", "CSV: a row a point, member, face or body, with its numbers", true, write_csv},
+         {".xlsx", "Spreadsheet: the same rows, to be sorted and summed up", true, write_xlsx}}};
     return formats;
 }
 
@@ -32,7 +33,7 @@ const ExportFormat* export_format_for(const std::filesystem::path& path) {
 
 Error no_format_error(std::string place) {
     return {ErrorCode::unknown_name, std::move(place), "has no ending that names a format",
-            "Use .obj, .stl or .csv."};
+            "Use .obj, .stl, .csv or .xlsx."};
 }
 
 Result<std::string> export_value(const ExportJob& job, const std::filesystem::path& path, const Run& run) {

@@ -34,6 +34,19 @@ Result<std::string> write_points(const std::vector<Vec3>& points, double scale, 
     return grouped_text(static_cast<std::int64_t>(points.size())) + " points";
 }
 
+// Nodes once, and a line element a member.
+Result<std::string> write_bars(const Written& frame, double scale, const ByteSink& sink) {
+    for (std::size_t index = 0; index < frame.points.size(); ++index) {
+        if (Status fine = check_coordinates(frame.points[index] * scale, Box::infinite, "node", index); !fine)
+            return fine.error();
+        put_vertex(sink, frame.points[index], scale);
+    }
+    for (const auto& [from, to] : frame.bars)
+        sink("l " + std::to_string(from + 1) + ' ' + std::to_string(to + 1) + '\n');
+    return grouped_text(static_cast<std::int64_t>(frame.bars.size())) + " members between " +
+           grouped_text(static_cast<std::int64_t>(frame.points.size())) + " nodes";
+}
+
 // A line element through the places of each line; closed ones end on their first vertex.
 Result<std::string> write_lines(const std::vector<WrittenLine>& lines, double scale, const ByteSink& sink) {
     std::size_t written = 0;
@@ -82,6 +95,7 @@ Result<std::string> write_obj(const ExportJob& job, const ByteSink& sink, const 
     if (!written) return written.error();
     if (written->facets) return write_facets(*written->facets, job, sink, run);
     if (!written->lines.empty()) return write_lines(written->lines, job.scale(), sink);
+    if (!written->bars.empty()) return write_bars(*written, job.scale(), sink);
     return write_points(written->points, job.scale(), sink);
 }
 

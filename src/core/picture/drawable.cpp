@@ -57,7 +57,7 @@ Status draw_bodies(SolidSet set, DrawOptions options, const Run& run, Drawable& 
     return draw_faces(set, options, run, drawable);
 }
 
-// The mean of some thousand of its edges.
+// The median of some thousand of its edges: of slender bars that of their sections.
 double usual_edge_length(const Drawable& drawable) {
     const std::size_t edges = drawable.edges.size() / 2, every = edges / 2000 + 1;
     const auto place = [&](std::size_t index) {
@@ -65,12 +65,13 @@ double usual_edge_length(const Drawable& drawable) {
         const DrawVertex v = drawable.repeats.empty() ? own : at_repeat(drawable.repeats.front(), own);
         return drawable.absolute(v.x, v.y, v.z);
     };
-    double sum = 0;
-    std::size_t count = 0;
-    for (std::size_t edge = 0; edge < edges; edge += every, ++count) {
-        sum += length(place(2 * edge) - place(2 * edge + 1));
-    }
-    return count > 0 ? sum / static_cast<double>(count) : 0;
+    std::vector<double> lengths;
+    for (std::size_t edge = 0; edge < edges; edge += every)
+        lengths.push_back(length(place(2 * edge) - place(2 * edge + 1)));
+    if (lengths.empty()) return 0;
+    const auto middle = lengths.begin() + static_cast<std::ptrdiff_t>(lengths.size() / 2);
+    std::ranges::nth_element(lengths, middle);
+    return *middle;
 }
 
 }  // namespace
@@ -132,6 +133,10 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
             return Done{};
         },
         [&](const SolidSet& set) -> Status { return draw_bodies(set, options, run, drawable); },
+        [&](const BarFrame& frame) -> Status {
+            draw_frame(frame, options, drawable);
+            return Done{};
+        },
         [](const Quantity&) -> Status { return Done{}; }};  // a number has no place
     const Status drawn = guarded([&]() -> Status { return std::visit(draw, value); });
     if (!drawn) return drawn.error();

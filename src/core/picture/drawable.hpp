@@ -64,9 +64,10 @@ inline constexpr float plain_coordinate = -1, not_finite_coordinate = -2;
 
 // What points and lines are for whoever looks. Points: discs; small ones that something else stands on;
 // handles, large and never hidden. Lines: edges of faces or between neighbours, which fade where they stand
-// close; lines that are things themselves; thinner ones, of arrows; paths that are handles.
+// close; lines that are things themselves; bars, which fade with the distance; thinner ones, of arrows; paths
+// that are handles.
 enum class PointRole { points, feet, handles };
-enum class LineRole { edges, lines, arrows, handles };
+enum class LineRole { edges, lines, bars, arrows, handles };
 
 struct Drawable {
     PointRole points_are = PointRole::points;
@@ -77,12 +78,13 @@ struct Drawable {
     Box bounds;  // absolute
     DrawArray<DrawVertex> vertices;
     DrawArray<std::uint32_t> triangles;
-    DrawArray<std::uint32_t> coarse;  // triangles for while the camera moves; empty when there are few anyway
+    // Triangles, or of bars edges, for while the camera moves; empty when there are few anyway.
+    DrawArray<std::uint32_t> coarse;
     DrawArray<std::uint32_t> edges;
     DrawArray<DrawPoint> points;
     DrawArray<DrawRepeat> repeats;
     std::vector<DrawShape> shapes;  // with any, all triangles and edges are of one; coarse ones never are
-    // The part of a mesh, or the curve, each vertex belongs to; empty with one part or repeats.
+    // The part of a mesh, the curve or the bar each vertex belongs to; empty with one part or repeats.
     DrawArray<std::uint32_t> vertex_parts;
     std::vector<DrawLine> lines;  // of curves
     std::string colour_field;     // empty: plain
@@ -114,7 +116,7 @@ struct DrawOptions {
     // What a screen can show and a software renderer can draw in time; beyond, drafts are made.
     std::size_t most_samples = 60'000, most_triangles = 150'000;
     std::size_t most_repeated = 700'000;  // triangles of repeats, which take no memory each
-    std::size_t most_coarse = 12'000;     // triangles while the camera moves
+    std::size_t most_coarse = 12'000;     // triangles, or bars, while the camera moves
     std::optional<DrawnView> view = {};   // surfaces are drawn as finely as it needs, where it sees them
 };
 

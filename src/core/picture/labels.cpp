@@ -59,23 +59,40 @@ void add_spots_along(const Drawable& drawable, const Projection& projection, Lab
         const Projection::Spot middle{(a.x + b.x) / 2, (a.y + b.y) / 2, (a.depth + b.depth) / 2};
         if (along < between || !cells.take(middle)) continue;
         along = 0;
-        spots.push_back({curve, {middle.x, middle.y}, reading_turn(a, b), middle.depth});
+        spots.push_back({curve, {middle.x, middle.y}, true, reading_turn(a, b), middle.depth});
+    }
+}
+
+// In the middle of every bar.
+void add_spots_on(const Drawable& drawable, ItemRange items, const Projection& projection, LabelCells& cells,
+                  std::size_t most, std::vector<LabelSpot>& spots) {
+    for (std::size_t edge = 0; edge + 1 < drawable.edges.size() && spots.size() < most; edge += 2) {
+        const std::uint32_t from = drawable.edges[edge];
+        if (!items.has(drawable.vertex_parts[from])) continue;
+        const Projection::Spot a = projection.at(drawable.vertices[from]),
+                               b = projection.at(drawable.vertices[drawable.edges[edge + 1]]);
+        const Projection::Spot middle{(a.x + b.x) / 2, (a.y + b.y) / 2, (a.depth + b.depth) / 2};
+        if (!cells.take(middle)) continue;
+        spots.push_back(
+            {drawable.vertex_parts[from], {middle.x, middle.y}, true, reading_turn(a, b), middle.depth});
     }
 }
 
 }  // namespace
 
-std::vector<LabelSpot> label_spots(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                   ViewSize cell, std::size_t most) {
+std::vector<LabelSpot> label_spots(const Drawable& drawable, ItemRange items, const Camera& camera,
+                                   ViewSize view, ViewSize cell, std::size_t most) {
     const Projection projection(camera, view, drawable.origin);
     LabelCells cells(view, cell);
     std::vector<LabelSpot> spots;
     if (drawable.lines_are == LineRole::lines && !drawable.vertex_parts.empty())
         add_spots_along(drawable, projection, cells, most, spots);
+    if (drawable.lines_are == LineRole::bars) add_spots_on(drawable, items, projection, cells, most, spots);
     for (std::size_t index = 0; index < drawable.points.size() && spots.size() < most; ++index) {
+        if (!items.has(drawable.points[index].index)) continue;
         const auto spot = projection.at(drawable.points[index]);
         if (cells.take(spot))
-            spots.push_back({drawable.points[index].index, {spot.x, spot.y}, 0, spot.depth});
+            spots.push_back({drawable.points[index].index, {spot.x, spot.y}, false, 0, spot.depth});
     }
     return spots;
 }

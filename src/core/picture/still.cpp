@@ -7,6 +7,7 @@
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/lettering.hpp"
+#include "core/picture/depth_fade.hpp"
 #include "core/picture/labels.hpp"
 #include "core/picture/still_canvas.hpp"
 #include "core/picture/still_scene.hpp"
@@ -230,18 +231,25 @@ private:
         if (item.points) draw_points(item);
     }
 
+    static constexpr double bar_width = 2;  // pixels of a picture 800 high
+
     void draw_edges(const StillItem& item) {
         const Drawable& drawable = *item.drawable;
-        const bool lines = drawable.lines_are != LineRole::edges;
+        const bool lines = drawable.lines_are != LineRole::edges, bars = drawable.lines_are == LineRole::bars;
+        Camera absolute = camera_;
+        absolute.target = absolute.target + scene_.origin();
+        const DepthFade fade(absolute, bars ? drawable.bounds : Box());
         const Colour ink = drawable.points_are == PointRole::handles ? linear(attractor_colour)
                                                                      : Colour{0.02F, 0.03F, 0.03F};
         const auto draw = [&](const DrawVertex& a, const DrawVertex& b, double width) {
             const bool coloured = lines && a.colour != plain_coordinate;
+            const Vec3 middle = (drawable.absolute(a.x, a.y, a.z) + drawable.absolute(b.x, b.y, b.z)) * 0.5;
             canvas_.line(spot(drawable, a.x, a.y, a.z), spot(drawable, b.x, b.y, b.z),
-                         coloured ? colour_at(a.colour, plain_colour, item.ramp) : ink, lines ? 0.9F : 0.30F,
-                         width);
+                         coloured ? colour_at(a.colour, plain_colour, item.ramp) : ink,
+                         (lines ? 0.9F : 0.30F) * static_cast<float>(fade.share_left(middle)), width);
         };
-        for_each_edge(drawable, [&](const DrawVertex& a, const DrawVertex& b) { draw(a, b, 1); });
+        const double usual = bars ? bar_width * unit() : 1;
+        for_each_edge(drawable, [&](const DrawVertex& a, const DrawVertex& b) { draw(a, b, usual); });
         if (item.heavier_each <= 0 || drawable.lines_are != LineRole::lines) return;
         for (const DrawLine& line : drawable.lines) {
             if (line.rank % item.heavier_each != 0) continue;
@@ -276,8 +284,8 @@ private:
         Camera camera = camera_;
         camera.target = camera.target + scene_.origin();
         std::size_t written = 0;
-        const bool along = item.drawable->lines_are == LineRole::lines;
-        for (const LabelSpot& label : label_spots(*item.drawable, camera, label_view(), {20, 12}, 4 * most)) {
+        for (const LabelSpot& label :
+             label_spots(*item.drawable, item.labelled, camera, label_view(), {20, 12}, 4 * most)) {
             const Spot there{label.at.x * unit(), label.at.y * unit(), label.depth, true};
             if (written == most) break;
             if (canvas_.hidden(there, 0.02 * scene_.bounds().diagonal())) continue;
@@ -285,7 +293,7 @@ private:
             if (!letters) return letters.error();
             // Beside points, over the middles of lines.
             const double width = letters->width * capital;
-            const ViewPoint from = along ? ViewPoint{-width / 2, capital / 2} : ViewPoint{6, -4};
+            const ViewPoint from = label.along ? ViewPoint{-width / 2, capital / 2} : ViewPoint{6, -4};
             if (!room.take({label.at.x + from.x, label.at.y + from.y - capital}, {width, capital})) continue;
             ++written;
             write(*letters, there, from, label.turn_rad, capital);

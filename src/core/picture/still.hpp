@@ -12,6 +12,7 @@
 #include "core/data/material.hpp"
 #include "core/picture/camera.hpp"
 #include "core/picture/drawable.hpp"
+#include "core/picture/labels.hpp"
 #include "core/picture/ramp.hpp"
 
 namespace plume {
@@ -29,6 +30,7 @@ struct StillItem {
     std::optional<Material> material = {};
     int heavier_each = 0;                                     // of curves: each so many-th level; 0: none
     std::function<std::string(std::size_t item)> label = {};  // none: without labels
+    ItemRange labelled = {};                                  // the items that bear them
 };
 
 struct StillOptions {

@@ -1,12 +1,14 @@
 #include "core/results/columns.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <memory>
 
 #include "core/base/overloaded.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/meshes/face_places.hpp"
+#include "core/geometry/parts/mesh_parts.hpp"
 
 namespace plume {
 namespace {
@@ -153,6 +155,46 @@ Table faces_table(const Mesh& mesh) {
     return table;
 }
 
+// Numbers of families, members and the like are shown without decimals.
+void mark_if_whole(TableColumn& column, std::size_t row_count) {
+    column.whole = column.dimension == plain_number;
+    for (std::size_t row = 0; row < row_count && column.whole; ++row) {
+        const double value = column.number(row);
+        column.whole = !std::isfinite(value) || value == std::round(value);
+    }
+}
+
+// Whether numbers of faces are the same all over each part: then they are the part's.
+bool parts_have_numbers(const Mesh& mesh) {
+    if (mesh.part_count() == 1) return false;
+    const auto alike = [](double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); };
+    return std::ranges::all_of(mesh.face_fields(), [&](const Field& field) {
+        for (std::size_t part = 0; part < mesh.part_count(); ++part)
+            for (std::size_t face = mesh.part(part).begin + 1; face < mesh.part(part).end; ++face)
+                if (!alike(field.values[face], field.values[face - 1])) return false;
+        return true;
+    });
+}
+
+// Bars, panels: a row each.
+Table parts_table(const Mesh& mesh) {
+    Table table{{}, mesh.part_count(), "parts"};
+    table.item_of_row = [](std::size_t row) { return std::optional(row); };
+    table.row_of_item = [count = mesh.part_count()](std::size_t item) {
+        return item < count ? std::optional(item) : std::nullopt;
+    };
+    add_whole(table, "part", false, [](std::size_t row) { return static_cast<double>(row); });
+    for (const Field& field : mesh.face_fields()) {
+        add(table, field.name, field.dimension,
+            [&mesh, values = field.values](std::size_t row) { return values[mesh.part(row).begin]; });
+        mark_if_whole(table.columns.back(), table.row_count);
+    }
+    for (const auto& [name, part] : coordinates)
+        add(table, name, a_length,
+            [&mesh, part = part](std::size_t row) { return part_place(mesh, row).*part; });
+    return table;
+}
+
 Table bodies_table(const SolidSet& set) {
     const std::vector<Body>& bodies = set.bodies;
     Table table{{}, bodies.size(), "bodies"};
@@ -170,6 +212,34 @@ Table bodies_table(const SolidSet& set) {
             [&bodies, part = part](std::size_t row) { return bodies[row].figures().centroid.*part; });
     for (const Field& field : set.fields)
         add_column(table, field.name, field.values, field.dimension, {});
+    return table;
+}
+
+// Members are items ahead of their nodes.
+Table members_table(const BarFrame& frame) {
+    const std::vector<Member>& members = frame.members();
+    Table table{{}, members.size(), "members"};
+    table.item_of_row = [](std::size_t row) { return std::optional(row); };
+    table.row_of_item = [count = members.size()](std::size_t item) {
+        return item < count ? std::optional(item) : std::nullopt;
+    };
+    const auto text = [&](const char* name, auto told) {
+        table.columns.push_back({name, plain_number, {}, [&members, told](std::size_t row) {
+                                     return std::string(told(members[row]));
+                                 }});
+    };
+    text("mark", [&frame](const Member& member) { return member_mark(frame, member); });
+    add(table, "length", a_length,
+        [&frame, &members](std::size_t row) { return frame.length_of(members[row]); });
+    text("way", [](const Member& member) { return plain_name(member.way); });
+    add_whole(table, "row", false,
+              [&members](std::size_t row) { return static_cast<double>(members[row].row); });
+    text("from", [&frame](const Member& member) { return node_mark(frame, member.from); });
+    text("to", [&frame](const Member& member) { return node_mark(frame, member.to); });
+    for (const Field& field : frame.fields()) {
+        add_column(table, field.name, field.values, field.dimension, {});
+        mark_if_whole(table.columns.back(), table.row_count);
+    }
     return table;
 }
 
@@ -305,11 +375,13 @@ Table columns_of(const Value& value) {
                    [](const Placements& item) { return placements_table(item); },
                    [](const Attractors& item) { return attractors_table(item.items()); },
                    [](const Mesh& mesh) {
-                       return mesh.face_fields().empty() ? vertices_table(mesh) : faces_table(mesh);
+                       if (mesh.face_fields().empty()) return vertices_table(mesh);
+                       return parts_have_numbers(mesh) ? parts_table(mesh) : faces_table(mesh);
                    },
                    [](const SurfaceSet& set) { return poles_table(set); },
                    [](const CurveSet& set) { return curves_table(set); },
                    [](const SolidSet& set) { return bodies_table(set); },
+                   [](const BarFrame& frame) { return members_table(frame); },
                    [](const Quantity& number) { return number_table(number); }},
         value);
 }

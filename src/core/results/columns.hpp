@@ -1,8 +1,9 @@
 #pragma once
 // A value as a table, for the readings, CSV, `plume values` and its JSON. Points, numbers and directions on
 // them, and placements have a row a point that is present; curves one a point they were made through, or a
-// pole where there is none; surfaces one a pole; meshes one a vertex, or a face where faces carry numbers;
-// attractors and single numbers one each.
+// pole where there is none; surfaces one a pole; meshes one a vertex, a face where faces carry
+// numbers, or a part where these are the same all over each;
+// frames one a member; attractors and single numbers one each.
 
 #include <functional>
 #include <optional>

@@ -8,6 +8,7 @@
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/frames/frame_figures.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/surfaces/offset_surface.hpp"
@@ -98,6 +99,19 @@ void add(Json& json, const SolidSet& set) {
     }
 }
 
+void add(Json& json, const BarFrame& frame) {
+    const FrameFigures figures = figures_of(frame);
+    json["members"] = frame.member_count();
+    json["nodes"] = frame.node_count();
+    for (std::size_t way = 0; way < way_count; ++way)
+        if (figures.ways[way] > 0) json["ways"][plain_name(static_cast<Way>(way))] = figures.ways[way];
+    json["length"] = {{"total", json_of(figures.total_length)},
+                      {"least", json_of(figures.shortest)},
+                      {"most", json_of(figures.longest)}};
+    json["valence"] = {{"least", figures.least_valence}, {"most", figures.most_valence}};
+    json["pieces"] = figures.pieces;
+}
+
 void add(Json& json, const Quantity& number, const Units& units) {
     json["value"] = json_of(number.value * shown_per_internal(number.dimension, units));
     json["unit"] = unit_text(number.dimension, units);
@@ -172,6 +186,27 @@ Lines lines_of(const SolidSet& set, const Units& units) {
             "centroid at " + place_text(figures.centroid, std::sqrt(figures.area), units)};
 }
 
+Lines lines_of(const BarFrame& frame, const Units& units) {
+    if (frame.member_count() > most_corners) return {};
+    const FrameFigures figures = figures_of(frame);
+    std::string ways;
+    for (std::size_t way = 0; way < way_count; ++way)
+        if (figures.ways[way] > 0)
+            ways += (ways.empty() ? "" : ", ") + grouped_text(static_cast<std::int64_t>(figures.ways[way])) +
+                    ' ' + std::string(plain_name(static_cast<Way>(way)));
+    Lines lines{ways,
+                (figures.longest - figures.shortest > 1e-9 * figures.longest
+                     ? range_text(figures.shortest, figures.longest, a_length, units) + " long"
+                     : told(figures.longest, a_length, units) + " long each") +
+                    ", together " + told(figures.total_length, a_length, units),
+                "members at a node: " + (figures.least_valence == figures.most_valence
+                                             ? std::to_string(figures.most_valence)
+                                             : std::to_string(figures.least_valence) + " to " +
+                                                   std::to_string(figures.most_valence))};
+    if (figures.pieces > 1) lines.push_back("in " + std::to_string(figures.pieces) + " pieces");
+    return lines;
+}
+
 Lines lines_of(const Mesh& mesh) {
     if (mesh.face_count() == 0 || mesh.corner_count() > most_corners) return {};
     const std::size_t open = open_edges(mesh).size();
@@ -195,6 +230,7 @@ Json facts_of(const Value& value, const Units& units) {
                    [](const Attractors&) {},  // how many they are says the outline
                    [&](const Mesh& mesh) { add(json, mesh); }, [&](const SurfaceSet& set) { add(json, set); },
                    [&](const CurveSet& set) { add(json, set); }, [&](const SolidSet& set) { add(json, set); },
+                   [&](const BarFrame& frame) { add(json, frame); },
                    [&](const Quantity& number) { add(json, number, units); }},
         value);
     return json;
@@ -209,6 +245,7 @@ std::vector<std::string> details_of(const Value& value, const Units& units) {
                    [&](const SurfaceSet& set) { return lines_of(set, units); },
                    [&](const CurveSet& set) { return lines_of(set, units); },
                    [&](const SolidSet& set) { return lines_of(set, units); },
+                   [&](const BarFrame& frame) { return lines_of(frame, units); },
                    [](const Quantity&) { return Lines{}; }},
         value);
 }

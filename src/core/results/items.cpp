@@ -47,6 +47,18 @@ Items attractors_of(const std::vector<Attractor>& all) {
                 }};
 }
 
+// Numbers of faces that are the same all over a part.
+std::vector<std::pair<std::string, Quantity>> numbers_of_part(const Mesh& mesh, std::size_t part) {
+    std::vector<std::pair<std::string, Quantity>> numbers;
+    const auto [begin, end] = mesh.part(part);
+    for (const Field& field : mesh.face_fields()) {
+        const auto values = field.values.span().subspan(begin, end - begin);
+        if (std::ranges::all_of(values, [&](double value) { return value == values.front(); }))
+            numbers.emplace_back(field.name, Quantity{values.front(), field.dimension});
+    }
+    return numbers;
+}
+
 Items parts_of(const Mesh& mesh) {
     return {.are = "parts",
             .count = mesh.face_count() > 0 ? mesh.part_count() : 0,
@@ -56,7 +68,8 @@ Items parts_of(const Mesh& mesh) {
                 [&mesh](std::size_t item) {
                     return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count());
                 },
-            .addresses = [&mesh] { return part_places(mesh); }};
+            .addresses = [&mesh] { return part_places(mesh); },
+            .figures = [&mesh](std::size_t item) { return numbers_of_part(mesh, item); }};
 }
 
 Items bodies_of(const SolidSet& set) {
@@ -116,7 +129,52 @@ Items curves_of(const std::vector<SplineCurve>& curves) {
             .own_fields = fields};
 }
 
+Items nodes_of(const BarFrame& frame) {
+    Items nodes = points_of(frame.nodes());
+    nodes.are = "nodes";
+    nodes.name = [&frame](std::size_t item) { return node_mark(frame, item); };
+    nodes.title = [&frame](std::size_t item) { return "node " + node_mark(frame, item); };
+    return nodes;
+}
+
+Items members_of(const BarFrame& frame) {
+    const auto member = [&frame](std::size_t item) -> const Member& { return frame.members()[item]; };
+    return {.are = "members",
+            .count = frame.member_count(),
+            .place =
+                [&frame, member](std::size_t item) {
+                    return (frame.start(member(item)) + frame.end(member(item))) * 0.5;
+                },
+            .name = [&frame, member](std::size_t item) { return member_mark(frame, member(item)); },
+            .title =
+                [&frame, member](std::size_t item) {
+                    return member_mark(frame, member(item)) + "  " +
+                           std::string(plain_name(member(item).way)) + ", row " +
+                           std::to_string(member(item).row);
+                },
+            .fields = frame.fields(),
+            .figures =
+                [&frame, member](std::size_t item) {
+                    return std::vector<std::pair<std::string, Quantity>>{
+                        {"length", {frame.length_of(member(item)), a_length}}};
+                },
+            .others = std::make_shared<const Items>(nodes_of(frame))};
+}
+
+bool carries(const Items& items, const std::string& field) {
+    return std::ranges::find(items.fields, field, &Field::name) != items.fields.end();
+}
+
 }  // namespace
+
+PointedAt pointed_at(const Items& items, std::size_t item) {
+    return item < items.count ? PointedAt{items, item} : PointedAt{*items.others, item - items.count};
+}
+
+ItemRange labelled_items(const Items& items, const std::string& label_by) {
+    if (!items.others) return {0, items.count};
+    return carries(items, label_by) ? ItemRange{0, items.count} : ItemRange{items.count, items.total()};
+}
 
 Items items_of(const Value& value) {
     return std::visit(
@@ -128,16 +186,21 @@ Items items_of(const Value& value) {
                    [](const Mesh& mesh) { return parts_of(mesh); }, [](const SurfaceSet&) { return Items{}; },
                    [](const CurveSet& set) { return curves_of(set.curves); },
                    [](const SolidSet& set) { return bodies_of(set); },
+                   [](const BarFrame& frame) { return members_of(frame); },
                    [](const Quantity&) { return Items{}; }},
         value);
 }
 
-std::string label_text(const Items& items, std::size_t item, const std::string& label_by,
-                       const Units& units) {
+std::string label_text(const Items& all, std::size_t item, const std::string& label_by, const Units& units) {
+    const auto& [items, number] = pointed_at(all, item);
     const auto field =
         std::ranges::find(items.fields, label_by.empty() ? items.labelled_by : label_by, &Field::name);
-    return field == items.fields.end() ? items.name(item)
-                                       : quantity_text({field->values[item], field->dimension}, units, 3);
+    if (field != items.fields.end())
+        return quantity_text({field->values[number], field->dimension}, units, 3);
+    if (items.figures && !label_by.empty())
+        for (const auto& [name, figure] : items.figures(number))
+            if (name == label_by) return quantity_text(figure, units, 3);
+    return items.name(number);
 }
 
 }  // namespace plume

@@ -1,12 +1,13 @@
 #pragma once
 // What of a value can be pointed at, labelled and picked: points by their flat address, attractors by their
-// number, parts of meshes.
+// number, parts of meshes, members of frames and behind them their nodes.
 
 #include <functional>
 #include <string>
 #include <vector>
 
 #include "core/data/value.hpp"
+#include "core/picture/labels.hpp"
 
 namespace plume {
 
@@ -23,13 +24,28 @@ struct Items {
     // A lattice with one point an item, by whose addresses lists name them.
     std::function<PointLattice()> addresses = {};
     std::shared_ptr<const std::vector<Field>> own_fields = {};  // that `fields` reads
+    // What is found out about an item when it is looked at: the length of a member.
+    std::function<std::vector<std::pair<std::string, Quantity>>(std::size_t item)> figures = {};
+    std::shared_ptr<const Items> others = {};  // numbered on behind these: the nodes of a frame
+
+    std::size_t total() const { return count + (others ? others->count : 0); }
 };
+
+// The sort an item is of, and its number there. The item is below total().
+struct PointedAt {
+    const Items& items;
+    std::size_t number;
+};
+PointedAt pointed_at(const Items& items, std::size_t item);
 
 // Reads `value`, which has to outlive it. O(1), of curves O(poles).
 Items items_of(const Value& value);
 
+// The items that bear labels: those that carry that number, of a frame else its nodes.
+ItemRange labelled_items(const Items& items, const std::string& label_by);
+
 // What is written at an item: its number of a field, where the items carry it, or of the one they are usually
 // labelled by; else what it is called.
-std::string label_text(const Items& items, std::size_t item, const std::string& label_by, const Units& units);
+std::string label_text(const Items& all, std::size_t item, const std::string& label_by, const Units& units);
 
 }  // namespace plume

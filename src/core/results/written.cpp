@@ -13,7 +13,7 @@ namespace {
 constexpr std::size_t usual_quads = 20'000;
 
 Written facets(Mesh mesh) {
-    return {std::move(mesh), {}, {}};
+    return {std::move(mesh), {}, {}, {}};
 }
 
 Result<Written> facets_of(const SurfaceSet& set, const Run& run) {
@@ -36,6 +36,18 @@ Written points_of(const PointLattice& lattice) {
     written.points.reserve(lattice.point_count());
     for (std::size_t index = 0; index < lattice.address_count(); ++index)
         if (lattice.present(index)) written.points.push_back(lattice.point(index));
+    return written;
+}
+
+Written bars_of(const BarFrame& frame) {
+    Written written = points_of(frame.nodes());
+    std::vector<std::uint32_t> number(frame.nodes().address_count(), 0);
+    std::uint32_t next = 0;
+    for (std::size_t node = 0; node < number.size(); ++node)
+        number[node] = frame.nodes().present(node) ? next++ : 0;
+    written.bars.reserve(frame.member_count());
+    for (const Member& member : frame.members())
+        written.bars.push_back({number[member.from], number[member.to]});
     return written;
 }
 
@@ -63,6 +75,7 @@ Result<Written> written_of(const Value& value, const Run& run) {
                        Result<Mesh> mesh = mesh_of(set, usual_quads * set.bodies.size(), run);
                        return mesh ? Made(facets(*std::move(mesh))) : Made(mesh.error());
                    },
+                   [](const BarFrame& frame) -> Made { return bars_of(frame); },
                    [](const Quantity&) -> Made { return Written{}; }},
         value);
 }

@@ -1,6 +1,8 @@
 #pragma once
 // A value as what file formats hold: facets, lines or points.
 
+#include <array>
+#include <cstdint>
 #include <optional>
 #include <vector>
 
@@ -15,11 +17,12 @@ struct WrittenLine {
     bool closed = false;
 };
 
-// One of the three; nothing in any of them where a value has no place.
+// One of the three, and of frames bars between the points; nothing in any of them where a value has no place.
 struct Written {
     std::optional<Mesh> facets;
     std::vector<WrittenLine> lines;
     std::vector<Vec3> points;
+    std::vector<std::array<std::uint32_t, 2>> bars;
 };
 
 // A mesh as it is; surfaces as quads between samples that include the interpolated points; curves through

@@ -1,6 +1,7 @@
 #pragma once
 // What the editor of a slot shows beside its value: where a formula stands, the numbers that go through a
-// response, the part of a picture that is sampled. A step kind says it for its slots (StepKind::contexts).
+// response, the part of a picture that is sampled, what other tolerances would come to. A step kind says it
+// for its slots (StepKind::contexts).
 
 #include <array>
 #include <functional>
@@ -46,10 +47,18 @@ struct PictureArea {
     double left = 0, right = 1, bottom = 0, top = 1;
 };
 
+// How many families there would be at other tolerances, which rise from above 0.
+struct FamilyCounts {
+    std::vector<double> tolerances;
+    std::vector<std::size_t> counts;
+    Dimension dimension;   // of the tolerances
+    double tolerance = 0;  // the present one
+};
+
 // The formula checked where it stands. Errors: as of check_formula().
 Result<CheckedFormula> check_at(const ResolvedFormula& formula, const FormulaSite& site);
 
-using SlotContext = std::variant<FormulaSite, ResponseNumbers, PictureArea>;
+using SlotContext = std::variant<FormulaSite, ResponseNumbers, PictureArea, FamilyCounts>;
 using ContextMaker = std::function<Result<SlotContext>(const Inputs&, const Run&)>;
 
 // Of a function of the inputs, and of the run where it takes long.

@@ -11,28 +11,30 @@ namespace {
 // A result that the slot takes. Where one curve is wanted it is the loop.
 std::string reading(const StepKind& kind, const SlotSpec& slot) {
     static const std::map<std::string, std::string> special{
-        {"thing.repeat curve", "loop"},      {"lattice.on_surface surface", "roof"},
-        {"points.rest part", "kept"},        {"mesh.tube curves", "rows"},
-        {"thing.place to", "stations"},      {"mesh.flatten panels", "facets"},
-        {"curve.extend curve", "rows"},      {"curve.offset curve", "rows"},
-        {"points.corners curve", "rows"},    {"curve.reverse curve", "rows"},
-        {"curve.part curve", "rows"},        {"curve.split curve", "rows"},
-        {"curve.soften curve", "rows"},      {"curve.connect curve", "rows"},
-        {"curve.simplify curve", "rows"},    {"number.curve curve", "rows"},
-        {"surface.loft curve", "ribs"},      {"surface.loft last", "loop"},
-        {"body.close thing", "feet"},        {"surface.sweep curve", "crown"},
-        {"body.combine second", "drum"},     {"body.between upper", "raised_crown"},
-        {"surface.trim curve", "peephole"},  {"surface.span first", "south"},
-        {"surface.span second", "east"},     {"surface.span third", "north"},
-        {"surface.span fourth", "west"},     {"points.crossings cutter", "north"},
-        {"body.cells points", "stack"},      {"curve.section planes", "stations"},
-        {"curve.section rail", "north"},     {"curve.isolines thing", "reach"},
-        {"curve.write thing", "reach"},      {"curve.split cutter", "loop"},
-        {"thing.measure thing", "hills"},    {"field.of_form goals", "perches"},
-        {"cells.fill unit", "feet"},         {"cells.fill points", "ground"},
-        {"thing.lay_along curve", "loop"},   {"thing.lay_along thing", "north"},
-        {"thing.carry thing", "hills"},      {"thing.carry target", "roof"},
-        {"mesh.keep_faces points", "tiles"}, {"thing.unroll thing", "hills"}};
+        {"thing.repeat curve", "loop"},     {"lattice.on_surface surface", "roof"},
+        {"points.rest part", "kept"},       {"mesh.tube curves", "rows"},
+        {"thing.place to", "stations"},     {"mesh.flatten panels", "facets"},
+        {"curve.extend curve", "rows"},     {"curve.offset curve", "rows"},
+        {"points.corners curve", "rows"},   {"curve.reverse curve", "rows"},
+        {"curve.part curve", "rows"},       {"curve.split curve", "rows"},
+        {"curve.soften curve", "rows"},     {"curve.connect curve", "rows"},
+        {"curve.simplify curve", "rows"},   {"number.curve curve", "rows"},
+        {"surface.loft curve", "ribs"},     {"surface.loft last", "loop"},
+        {"body.close thing", "feet"},       {"surface.sweep curve", "crown"},
+        {"body.combine second", "drum"},    {"body.between upper", "raised_crown"},
+        {"surface.trim curve", "peephole"}, {"surface.span first", "south"},
+        {"surface.span second", "east"},    {"surface.span third", "north"},
+        {"surface.span fourth", "west"},    {"points.crossings cutter", "north"},
+        {"body.cells points", "stack"},     {"curve.section planes", "stations"},
+        {"curve.section rail", "north"},    {"curve.isolines thing", "reach"},
+        {"curve.write thing", "reach"},     {"curve.split cutter", "loop"},
+        {"thing.measure thing", "hills"},   {"field.of_form goals", "perches"},
+        {"cells.fill unit", "feet"},        {"cells.fill points", "ground"},
+        {"thing.lay_along curve", "loop"},  {"thing.lay_along thing", "north"},
+        {"thing.carry thing", "hills"},     {"thing.carry target", "roof"},
+        {"lattice.tower upper", "crown"},   {"frame.diagrid points", "plot"},
+        {"frame.of_curves curve", "rows"},  {"mesh.keep_faces points", "tiles"},
+        {"thing.unroll thing", "hills"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -54,6 +56,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
             return "placements";
         case Kind::bodies:
             return "blocks";
+        case Kind::frame:
+            return "trellis";
         case Kind::number:
             return "figure";
     }
@@ -108,6 +112,16 @@ public:
                         for (const SplinePatch& patch : body.patches())
                             add_columns(patch);
                     }
+                },
+                [&](const BarFrame& frame) {
+                    add(frame.nodes());
+                    for (const Member& member : frame.members())
+                        for (const double part :
+                             {static_cast<double>(member.from), static_cast<double>(member.to),
+                              static_cast<double>(member.way), static_cast<double>(member.row)})
+                            numbers.push_back(part);
+                    for (const Field& field : frame.fields())
+                        add(field.values, factor(field.dimension));
                 },
                 [&](const Quantity& number) { numbers.push_back(number.value * factor(number.dimension)); }},
             value);
@@ -198,6 +212,11 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.set("feet", "points", ResultName{"stations"});
     maker.add("points.split", "kept");
     maker.set("kept", "points", ResultName{"hills"});
+    maker.add("lattice.rectangular", "plot");
+    maker.number("plot", "columns", std::to_string(12 * std::max<std::size_t>(1, columns / 12)));
+    maker.number("plot", "rows", std::to_string(8 * std::max<std::size_t>(1, rows / 8)));
+    maker.add("frame.lattice", "trellis");
+    maker.set("trellis", "points", ResultName{"hills"});
     maker.add("points.of_mesh", "tiles");
     maker.set("tiles", "mesh", ResultName{"facets"});
     return maker;

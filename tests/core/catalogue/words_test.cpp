@@ -55,7 +55,11 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "thing.measure what area",
         "thing.measure what longest",
         "thing.measure what shortest",
-        "thing.measure what flatness",   // MeasureSkin.FacesOfAMeshCarryTheirNumbers
+        "thing.measure what flatness",  // MeasureSkin.FacesOfAMeshCarryTheirNumbers
+        "frame.lattice ways k",
+        "frame.lattice ways none",       // FramedLattices, of tubes and blocks
+        "frame.link match share",        // LinkedRows.TwoResultsByNumberAndByShare
+        "frame.link wrapping open",      // LinkedRows.EachRingToTheNextWithATurn
         "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
     };
     return known.contains(kind + ' ' + choice + ' ' + word);

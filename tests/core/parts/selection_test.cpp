@@ -379,5 +379,13 @@ TEST(Flatten, TogetherTheyStayJoined) {
     EXPECT_LT(flattened_together(mesh, 1, 10, plume::Run())->rounds, 1U) << "flat enough already";
 }
 
+TEST(Flatten, TwistingGridsConverge) {
+    // Waves both ways, which twist everywhere.
+    const Mesh mesh = bent_by("to_z = 0.4 m * sin(x * 40° / 1 m) * sin(y * 40° / 1 m)");
+    const Flattened flat = *flattened_together(mesh, 1e-5, 400, plume::Run());
+    EXPECT_GT(flat.worst_before, 0.005);
+    EXPECT_LE(flat.worst_after, 1e-5) << "after " << flat.rounds << " rounds";
+}
+
 }  // namespace
 }  // namespace plume

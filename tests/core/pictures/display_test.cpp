@@ -207,7 +207,7 @@ TEST(Labels, StandApartAndInTheView) {
     Camera camera;
     camera.elevation_rad = std::acos(-1.0) / 2;
     camera.fit(points.bounds, view.aspect());
-    const auto places = label_spots(points, camera, view, cell, 100'000);
+    const auto places = label_spots(points, {}, camera, view, cell, 100'000);
     EXPECT_GT(places.size(), 300U);
     EXPECT_LE(places.size(), 38U * 46U) << "one a cell at most, of a hundred thousand points";
     std::set<std::pair<int, int>> cells;
@@ -220,7 +220,7 @@ TEST(Labels, StandApartAndInTheView) {
         EXPECT_NEAR(x * view.width, place.at.x, 0.01);
         EXPECT_NEAR(y * view.height, place.at.y, 0.01);
     }
-    EXPECT_EQ(label_spots(points, camera, view, cell, 7).size(), 7U);
+    EXPECT_EQ(label_spots(points, {}, camera, view, cell, 7).size(), 7U);
 }
 
 TEST(Sketch, SnapsTakesLengthsAndCloses) {

@@ -301,6 +301,7 @@ Box bounds_of(const Value& value) {
                                      }
                                      return box;
                                  },
+                                 [](const BarFrame& frame) { return frame.nodes().bounds(); },
                                  [](const Quantity&) { return Box{}; }},
                       value);
 }

@@ -75,6 +75,18 @@ double PointTree::nearest_square(Vec3 place) const {
     return result.least;
 }
 
+std::vector<std::size_t> PointTree::nearest_of(Vec3 place, std::size_t count) const {
+    count = std::min(count, tree_->cloud.points.size());
+    std::vector<std::uint32_t> numbers(count);
+    std::vector<double> squares(count);
+    if (count == 0) return {};
+    const double at[3] = {place.x, place.y, place.z};
+    nanoflann::KNNResultSet<double, std::uint32_t> result(count);
+    result.init(numbers.data(), squares.data());
+    tree_->index.findNeighbors(result, at, nanoflann::SearchParams());
+    return {numbers.begin(), numbers.end()};
+}
+
 void PointTree::for_each_within(Vec3 place, double reach,
                                 const std::function<bool(std::size_t, double)>& found) const {
     if (tree_->cloud.points.empty()) return;

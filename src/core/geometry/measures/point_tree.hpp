@@ -21,6 +21,8 @@ public:
 
     // The square of the distance to the nearest point; infinite when there is none.
     double nearest_square(Vec3 place) const;
+    // The numbers of so many nearest points, the nearest first; of all, where there are no more.
+    std::vector<std::size_t> nearest_of(Vec3 place, std::size_t count) const;
     // Calls `found` with every point no further than `reach` from the place, in no particular order but
     // always the same, until it says false.
     void for_each_within(Vec3 place, double reach,

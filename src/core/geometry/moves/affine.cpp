@@ -122,6 +122,10 @@ Result<Value> moved(const SolidSet& set, const Affine& map) {
     return Value(std::move(result));
 }
 
+Result<Value> moved(const BarFrame& frame, const Affine& map) {
+    return as_value(frame.with_nodes(moved_points(frame.nodes(), map)));
+}
+
 Result<Value> moved(const Quantity& quantity, const Affine& /*map*/) {
     return Value(quantity);
 }
@@ -185,8 +189,8 @@ Result<Value> transformed(const Value& value, const Affine& map) {
 }
 
 std::vector<Kind> movable_kinds() {
-    return {Kind::points, Kind::field,      Kind::curves,     Kind::surface,   Kind::mesh,
-            Kind::bodies, Kind::placements, Kind::directions, Kind::attractors};
+    return {Kind::points, Kind::field, Kind::curves,     Kind::surface,    Kind::mesh,
+            Kind::bodies, Kind::frame, Kind::placements, Kind::directions, Kind::attractors};
 }
 
 }  // namespace plume

@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "core/data/gathered.hpp"
+#include "core/geometry/frames/joined_frames.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/parts/coincident_points.hpp"
 #include "core/geometry/parts/subset.hpp"
@@ -212,6 +213,8 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
                              "Join their points."};
             return Value(DirectionsOnPoints{lattice, all.front().name});
         }
+        case Kind::frame:
+            return as_value(joined_frames(taken<BarFrame>(things), run));
         case Kind::number:
             break;
     }

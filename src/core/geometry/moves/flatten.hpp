@@ -4,7 +4,8 @@
 // Apart: every face is laid onto its own best-fit plane (best_fit.hpp), so that each is flat and neighbours
 // no longer meet. Together: faces stay joined; vertices move again and again to the mean of their places on
 // the planes of their faces (Bouaziz, Deuss, Schwartzburg, Weise, Pauly, Shape-Up, Computer Graphics Forum
-// 31(5), 2012, doi 10.1111/j.1467-8659.2012.03171.x, with planes as the only constraint). O(corners) a round.
+// 31(5), 2012, doi 10.1111/j.1467-8659.2012.03171.x, with planes as the only constraint), sped up by what the
+// last rounds did. O(corners) a round.
 
 #include "core/base/run.hpp"
 #include "core/data/mesh.hpp"

@@ -45,10 +45,6 @@ std::vector<std::string_view> parts_of(std::string_view word) {
     }
 }
 
-bool one_way(const PointLattice& lattice) {
-    return lattice.counts()[1] == 1 && lattice.counts()[2] == 1;
-}
-
 class Marking {
 public:
     explicit Marking(const PointLattice& lattice) : lattice_(lattice) {
@@ -130,15 +126,6 @@ Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice
 Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count) {
     const std::vector<Vec3> places(count);
     return named_addresses(text, points_at({Arrangement::row, {count, 1, 1}, {}}, places));
-}
-
-std::string address_text(const PointLattice& lattice, std::size_t index) {
-    const Address at = lattice.address(index);
-    std::string text = std::to_string(at.i);
-    if (one_way(lattice)) return text;
-    text += ',' + std::to_string(at.j);
-    if (lattice.counts()[2] > 1) text += ',' + std::to_string(at.k);
-    return text;
 }
 
 std::string with_toggled(std::string_view text, const std::string& address) {

@@ -6,7 +6,7 @@
 #include <string_view>
 #include <vector>
 
-#include "core/data/point_lattice.hpp"
+#include "core/data/address_text.hpp"
 
 namespace plume {
 
@@ -21,9 +21,6 @@ Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice
 
 // The same of a row of so many places, of which there is at least one.
 Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count);
-
-// The text of single addresses: "3,2", with k in blocks; "7" in rows and scatters.
-std::string address_text(const PointLattice& lattice, std::size_t index);
 
 // The text with an address added, or taken out if it stands there. For picking.
 std::string with_toggled(std::string_view text, const std::string& address);

@@ -1,17 +1,10 @@
 #include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
-#include "core/geometry/parts/subset.hpp"
+#include "core/geometry/parts/scattered.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 
 namespace plume {
 namespace {
-
-PointLattice scattered(const std::vector<Vec3>& places, const std::vector<Field>& fields) {
-    PointLattice points = points_at({Arrangement::scatter, {places.size(), 1, 1}, {}}, places);
-    for (const Field& field : fields)
-        points = points.with_field(field);
-    return points;
-}
 
 PointLattice face_middles(const Mesh& mesh) {
     std::vector<Vec3> places;

@@ -3,6 +3,7 @@
 
 #include "core/steps/formula_support.hpp"
 #include "core/steps/moves/axis_slots.hpp"
+#include "core/steps/moves/moved_nodes.hpp"
 
 namespace plume {
 namespace {
@@ -80,7 +81,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
         y[index] = at.y;
         z[index] = at.z;
     }
-    return Value(with_fields(points.moved(std::move(x), std::move(y), std::move(z)), fields, *result, 1));
+    return in_form_of(in.value("points"),
+                      with_fields(points.moved(std::move(x), std::move(y), std::move(z)), fields, *result, 1));
 }
 
 }  // namespace
@@ -91,13 +93,13 @@ StepKind deform_points() {
         .verb = "Twist, taper or bend points",
         .synonyms = "deform rotate along axis cone curl turn",
         .sentence = std::string("Deform {points} about ") + axis_words + ": {how} by {formula}.",
-        .slots = with_axis({reference_slot("points", "Points", {Kind::points, Kind::field}),
+        .slots = with_axis({moved_slot(),
                             choice_slot("how", "How",
                                         {{"twist", "twist", "turn about the axis by an angle"},
                                          {"taper", "taper", "scale across the axis by a factor"},
                                          {"bend", "bend", "lay the axis on a circle, by this angle in all"}}),
                             formula_slot("formula", formula_label, "90° * share")}),
-        .results = {Kind::points},
+        .results = moved_kinds(),
         .result_name = "deformed",
         .help =
             "Twists, tapers or bends points about an axis, by an amount that may differ from point to point: "

@@ -96,6 +96,17 @@ public:
         say_how_flat();
         return Value(*std::move(made));
     }
+    Result<Value> of(const BarFrame& frame) const {
+        const PointLattice& nodes = frame.nodes();
+        const auto moved = moved_or_gaps(
+            nodes, [&](std::size_t, Vec3 point) { return map_.place(point); }, run_);
+        if (!moved) return moved.error();
+        for (std::size_t node = 0; moved->gaps > 0 && node < nodes.address_count(); ++node)
+            if (nodes.present(node) && !moved->points.present(node)) return missed(nodes.point(node));
+        auto made = frame.with_nodes(moved->points);
+        if (!made) return about_slot(made.error(), "thing");
+        return Value(*std::move(made));
+    }
     Result<Value> of(const SolidSet& set) {
         SolidSet made{{}, set.fields};
         for (const Body& body : set.bodies) {
@@ -115,7 +126,7 @@ public:
     Result<Value> of(const Other&) const {
         return about_slot(Error{ErrorCode::wrong_kind, "", "cannot be mapped",
                                 "Choose points, curves, meshes, "
-                                "bodies or placements."},
+                                "bodies, frames or placements."},
                           "thing");
     }
 
@@ -216,7 +227,7 @@ private:
 
 std::vector<Kind> mapped_kinds() {
     return {Kind::curves, Kind::points,     Kind::field,     Kind::mesh,
-            Kind::bodies, Kind::placements, Kind::directions};
+            Kind::bodies, Kind::placements, Kind::directions, Kind::frame};
 }
 
 Result<Value> mapped_thing(const Value& thing, const ThingMap& map, const Inputs& in, const Run& run) {

@@ -1,4 +1,5 @@
 #include "core/steps/formula_support.hpp"
+#include "core/steps/moves/moved_nodes.hpp"
 
 namespace plume {
 namespace {
@@ -45,7 +46,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     std::array<Column, 3> now{points.x(), points.y(), points.z()};
     for (std::size_t at = 0; at < axes.size(); ++at)
         now[axes[at]] = std::move(result->columns[at]);
-    return Value(with_fields(points.moved(now[0], now[1], now[2]), fields, *result, axes.size()));
+    return in_form_of(in.value("points"),
+                      with_fields(points.moved(now[0], now[1], now[2]), fields, *result, axes.size()));
 }
 
 }  // namespace
@@ -56,9 +58,9 @@ StepKind move_by_formula() {
         .verb = "Move points by formula",
         .synonyms = "deform transform displace twist bend equation",
         .sentence = "Move the points of {points} by {formula}.",
-        .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
+        .slots = {moved_slot(),
                   formula_slot("formula", formula_label, "to_z = z + 0.5 m * sin(360° * x / 6 m)")},
-        .results = {Kind::points},
+        .results = moved_kinds(),
         .result_name = "moved",
         .help =
             "New coordinates by a formula: to_x, to_y and to_z; one that is not given stays. Every line "

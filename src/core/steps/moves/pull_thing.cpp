@@ -203,7 +203,8 @@ StepKind pull_thing() {
     std::vector<SlotSpec> slots = with_direction(
         {reference_slot(
              "thing", "Thing",
-             {Kind::points, Kind::field, Kind::curves, Kind::mesh, Kind::placements, Kind::directions}),
+             {Kind::points, Kind::field, Kind::curves, Kind::mesh, Kind::frame, Kind::placements,
+              Kind::directions}),
          reference_slot("target", "Target", {Kind::surface, Kind::mesh, Kind::bodies, Kind::placements}),
          choice_slot("way", "Way",
                      {{"straight", "straight to the nearest place", "square to it"},
@@ -217,7 +218,7 @@ StepKind pull_thing() {
             "Pull {thing} onto {target}, {way}[way=along| {direction}][way=along&direction=placed| of "
             "{placement}].",
         .slots = std::move(slots),
-        .results = {Kind::points, Kind::curves, Kind::mesh, Kind::placements, Kind::directions},
+        .results = {Kind::points, Kind::curves, Kind::mesh, Kind::frame, Kind::placements, Kind::directions},
         .result_name = "pulled",
         .help =
             "Points, curves, meshes or placements, each place moved to the nearest one of a surface, a mesh, "

@@ -1,5 +1,5 @@
 #include "core/geometry/moves/push.hpp"
-#include "core/study/step_kind.hpp"
+#include "core/steps/moves/moved_nodes.hpp"
 
 namespace plume {
 namespace {
@@ -12,7 +12,7 @@ PushDirection direction_of(const std::string& word) {
 }
 
 Estimate estimate(const Inputs& in) {
-    const auto points = static_cast<double>(in.points("points").address_count());
+    const auto points = static_cast<double>(in.lattice("points").address_count());
     return {points * sizeof(double) * 3, points * 4e-9};
 }
 
@@ -58,7 +58,7 @@ Result<PointLattice> moved_points(const Inputs& in, const PointLattice& points, 
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const PointLattice& points = in.points("points");
+    const PointLattice& points = in.lattice("points");
     const FieldOnPoints& amounts = in.field("amount");
     if (Status status = check_match(points, amounts); !status) return status.error();
     if (Status status = check_strength(in.number("strength")); !status) return status.error();
@@ -67,7 +67,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const Result<PointLattice> moved = moved_points(in, points, amounts.field(), run);
     if (!moved) return moved.error();
     // The numbers come along, so that what is made of the points can be coloured by them.
-    return Value(moved->with_field(amounts.field()));
+    return in_form_of(in.value("points"), moved->with_field(amounts.field()));
 }
 
 }  // namespace
@@ -81,7 +81,7 @@ StepKind push_points() {
             "Push {points} {direction}[direction=field| {directions}][direction=place| {place}] by {amount} "
             "× "
             "{factor}, with a strength of {strength}.",
-        .slots = {reference_slot("points", "Points", {Kind::points}),
+        .slots = {reference_slot("points", "Points", {Kind::points, Kind::frame}),
                   choice_slot("direction", "Direction",
                               {{"z", "up", "along Z"},
                                {"x", "along X", ""},
@@ -93,7 +93,7 @@ StepKind push_points() {
                   places_slot("place", "Place", {{"place", "0 m", "0 m", "6 m", "1"}}),
                   reference_slot("amount", "Amount", {Kind::field}), number_slot("factor", "Factor", "1"),
                   number_slot("strength", "Strength", "1")},
-        .results = {Kind::points},
+        .results = moved_kinds(),
         .result_name = "pushed",
         .help =
             "Moves each point by its number times a factor. Plain numbers count as study lengths. The "

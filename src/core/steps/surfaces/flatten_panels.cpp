@@ -44,13 +44,18 @@ Result<Value> make(const Inputs& in, const Run& run) {
                  : flattened_apart(*panels, run);
     if (!flat) return about_slot(flat.error(), "panels");
     const auto length = [&](double value) { return quantity_text({value, a_length}, in.units(), 3); };
-    if (together)
-        run.remark("Corners lay up to " + length(flat->worst_before) + " off their panel's plane; after " +
-                   std::to_string(flat->rounds) + " rounds up to " + length(flat->worst_after) + ".");
-    else
+    if (!together)
         run.remark("Corners lay up to " + length(flat->worst_before) +
                    " off their panel's plane; every panel is flat now, and neighbours gape by up to " +
                    length(flat->worst_gap) + ".");
+    else
+        run.remark("Corners lay up to " + length(flat->worst_before) + " off their panel's plane; after " +
+                   std::to_string(flat->rounds) + " rounds up to " + length(flat->worst_after) + ".");
+    if (together && flat->worst_after > in.number("tolerance"))
+        run.remark_loss(
+            "They are not flat enough yet: where a skin twists, what flattens one panel bends the next. "
+            "Allow more "
+            "rounds or a larger tolerance, or split the warped faces.");
     return Value(std::move(flat->mesh));
 }
 

@@ -1,0 +1,54 @@
+#include "core/exchange/table_export.hpp"
+
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+
+namespace plume {
+
+Result<Table> rows_to_write(const Value& value) {
+    Table table = columns_of(value);
+    if (table.row_count > 0) return table;
+    return Error{ErrorCode::nothing_to_write, "", "is empty", "Choose a result that has something in it."};
+}
+
+double factor_of(Dimension dimension, const ExportJob& job) {
+    return std::pow(job.scale(), dimension.length) * shown_per_internal(dimension, job.study_units);
+}
+
+std::string unit_of(const TableColumn& column, const ExportJob& job) {
+    return unit_text(column.dimension, {job.unit, job.study_units.angle});
+}
+
+std::string table_report(const Table& table, std::size_t not_finite) {
+    std::string what = grouped_text(static_cast<std::int64_t>(table.row_count)) + ' ' + table.rows_are;
+    if (not_finite > 0)
+        what += ", " + grouped_text(static_cast<std::int64_t>(not_finite)) +
+                " numbers that are not finite left out";
+    return what;
+}
+
+Result<std::size_t> for_each_cell(const Table& table, const ExportJob& job, const CellWriter& writer,
+                                  const Run& run) {
+    std::vector<double> factors;
+    for (const TableColumn& column : table.columns)
+        factors.push_back(factor_of(column.dimension, job));
+    std::size_t odd = 0;
+    for (std::size_t row = 0; row < table.row_count; ++row) {
+        if (row % 4096 == 0 && run.cancelled()) return cancelled_error();
+        for (std::size_t at = 0; at < table.columns.size(); ++at) {
+            const TableColumn& column = table.columns[at];
+            if (column.text) {
+                writer.text(row, at, column.text(row));
+                continue;
+            }
+            const double value = column.number(row) * factors[at];
+            odd += std::isfinite(value) ? 0 : 1;
+            if (std::isfinite(value)) writer.number(row, at, value);
+        }
+        writer.end_row(row);
+    }
+    return odd;
+}
+
+}  // namespace plume

@@ -1,0 +1,157 @@
+// Office Open XML spreadsheets (ECMA-376), by libxlsxwriter, which writes files of its own: the sheet is made
+// beside and handed on.
+
+#include <unistd.h>
+#include <xlsxwriter.h>
+
+#include <algorithm>
+#include <array>
+#include <cstdlib>
+#include <filesystem>
+
+#include "core/base/file.hpp"
+#include "core/exchange/formats.hpp"
+#include "core/exchange/table_export.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::size_t most_rows = LXW_ROW_MAX - 2, most_columns = LXW_COL_MAX;
+constexpr std::uintmax_t most_bytes = 4'000'000'000;
+
+// A file that is gone when it is done with.
+class PassingFile {
+public:
+    PassingFile() {
+        std::string pattern = (std::filesystem::temp_directory_path() / "plume-sheet-XXXXXX").string();
+        const int file = ::mkstemp(pattern.data());
+        if (file < 0) return;
+        ::close(file);
+        path_ = pattern;
+    }
+    ~PassingFile() {
+        std::error_code ignored;
+        if (!path_.empty()) std::filesystem::remove(path_, ignored);
+    }
+    PassingFile(const PassingFile&) = delete;
+    PassingFile& operator=(const PassingFile&) = delete;
+    const std::string& path() const { return path_; }
+
+private:
+    std::string path_;
+};
+
+// Closes what was begun, whatever happens on the way.
+class Sheet {
+public:
+    explicit Sheet(const std::string& path) {
+        lxw_workbook_options options{};
+        options.constant_memory = LXW_TRUE;
+        book_ = workbook_new_opt(path.c_str(), &options);
+        if (!book_) return;
+        // The same bytes for the same values.
+        lxw_doc_properties properties{};
+        properties.created = 946'684'800;
+        workbook_set_properties(book_, &properties);
+        sheet_ = workbook_add_worksheet(book_, nullptr);
+        head_ = workbook_add_format(book_);
+        format_set_bold(head_);
+        format_set_bottom(head_, LXW_BORDER_THIN);
+        sum_ = workbook_add_format(book_);
+        format_set_bold(sum_);
+        format_set_top(sum_, LXW_BORDER_THIN);
+    }
+    ~Sheet() {
+        if (book_) workbook_close(book_);
+    }
+    Sheet(const Sheet&) = delete;
+    Sheet& operator=(const Sheet&) = delete;
+
+    bool ok() const { return book_ && sheet_; }
+    void head(std::size_t column, const std::string& title) {
+        worksheet_set_column(sheet_, col(column), col(column),
+                             std::max<double>(12, static_cast<double>(title.size()) + 3), nullptr);
+        worksheet_write_string(sheet_, 0, col(column), title.c_str(), head_);
+    }
+    void number(std::size_t row, std::size_t column, double value) {
+        worksheet_write_number(sheet_, row_of(row), col(column), value, nullptr);
+    }
+    void text(std::size_t row, std::size_t column, const std::string& text) {
+        worksheet_write_string(sheet_, row_of(row), col(column), text.c_str(), nullptr);
+    }
+    // Of what a filter leaves.
+    void sum(std::size_t rows, std::size_t column, double value) {
+        std::array<char, 16> name{};
+        lxw_col_to_name(name.data(), col(column), LXW_FALSE);
+        const std::string formula =
+            "=SUBTOTAL(109," + std::string(name.data()) + "2:" + name.data() + std::to_string(rows + 1) + ")";
+        worksheet_write_formula_num(sheet_, row_of(rows), col(column), formula.c_str(), sum_, value);
+    }
+    void filter(std::size_t rows, std::size_t columns) {
+        worksheet_freeze_panes(sheet_, 1, 0);
+        worksheet_autofilter(sheet_, 0, 0, static_cast<lxw_row_t>(rows), col(columns - 1));
+    }
+    bool close() {
+        const bool written = workbook_close(book_) == LXW_NO_ERROR;
+        book_ = nullptr;
+        return written;
+    }
+
+private:
+    static lxw_col_t col(std::size_t column) { return static_cast<lxw_col_t>(column); }
+    static lxw_row_t row_of(std::size_t row) { return static_cast<lxw_row_t>(row + 1); }
+
+    lxw_workbook* book_ = nullptr;
+    lxw_worksheet* sheet_ = nullptr;
+    lxw_format *head_ = nullptr, *sum_ = nullptr;
+};
+
+// Lengths, areas, volumes of things are summed up; coordinates and addresses are not.
+bool adds_up(const TableColumn& column) {
+    constexpr std::array<std::string_view, 4> names{"length", "area", "volume", "mass_kg"};
+    return !column.text && std::ranges::find(names, std::string_view(column.name)) != names.end();
+}
+
+Error unwritable() {
+    return {ErrorCode::file_unwritable, "The sheet", "could not be made in the folder for temporary files",
+            "Make room there, or write .csv."};
+}
+
+}  // namespace
+
+Result<std::string> write_xlsx(const ExportJob& job, const ByteSink& sink, const Run& run) {
+    const auto table = rows_to_write(job.value);
+    if (!table) return table.error();
+    if (table->row_count > most_rows || table->columns.size() > most_columns)
+        return Error{ErrorCode::out_of_range, "", "has more rows or columns than a sheet holds",
+                     "Write .csv, or keep fewer."};
+    const PassingFile file;
+    if (file.path().empty()) return unwritable();
+    Sheet sheet(file.path());
+    if (!sheet.ok()) return unwritable();
+    for (std::size_t at = 0; at < table->columns.size(); ++at) {
+        const std::string unit = unit_of(table->columns[at], job);
+        sheet.head(at, unit.empty() ? table->columns[at].name : table->columns[at].name + ' ' + unit);
+    }
+    sheet.filter(table->row_count, table->columns.size());
+    std::vector<double> sums(table->columns.size(), 0);
+    const auto odd = for_each_cell(*table, job,
+                                   {[&](std::size_t row, std::size_t column, double value) {
+                                        sheet.number(row, column, value);
+                                        sums[column] += value;
+                                    },
+                                    [&](std::size_t row, std::size_t column, const std::string& text) {
+                                        sheet.text(row, column, text);
+                                    }},
+                                   run);
+    if (!odd) return odd.error();
+    for (std::size_t at = 0; at < table->columns.size(); ++at)
+        if (adds_up(table->columns[at])) sheet.sum(table->row_count, at, sums[at]);
+    if (!sheet.close()) return unwritable();
+    const auto bytes = read_file(file.path(), most_bytes);
+    if (!bytes) return bytes.error();
+    sink(*bytes);
+    return table_report(*table, *odd);
+}
+
+}  // namespace plume
