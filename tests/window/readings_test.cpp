@@ -1,7 +1,10 @@
 // What stands under the page about the step in hand.
 
 #include <QFile>
+#include <QHeaderView>
 #include <QLabel>
+#include <QTableView>
+#include <algorithm>
 
 #include "window/fixture.hpp"
 
@@ -19,7 +22,10 @@ constexpr const char* odd_study = R"json({
 },
     {"step": "points.push", "result": "pushed", "slots": {"points": "ground", "amount": "odd"}},
     {"step": "outline.shape", "result": "oval", "slots": {"shape": "ellipse", "width": "4 m", "depth": "2 m"}},
-    {"step": "outline.shape", "result": "square", "slots": {"shape": "rectangle"}}
+    {"step": "outline.shape", "result": "square", "slots": {"shape": "rectangle"}},
+    {"step": "points.move_formula", "result": "uneven", "slots": {"points": "ground", "formula": {"text": "to_x = x + 0.1 m * j * i^2"}}},
+    {"step": "frame.lattice", "result": "net", "slots": {"points": "uneven"}},
+    {"step": "frame.families", "result": "family", "slots": {"frame": "net", "tolerance": "1 mm"}}
   ]
 })json";
 
@@ -66,6 +72,64 @@ TEST_F(Readings, OfACurveThatBendsItsCurvatureIsAGraph) {
     driver.move_to(graph->mapToGlobal(graph->rect().center()));
     ASSERT_TRUE(Driver::until([&] { return graph->grab().toImage() != before; }))
         << "the cursor reads it off";
+}
+
+TEST_F(Readings, FamiliesAgainstTheToleranceAreDragged) {
+    auto* graph = window->findChild<QWidget*>("family-graph");
+    take_in_hand("oval", "shape");
+    EXPECT_FALSE(graph->isVisible());
+    take_in_hand("family", "frame");
+    ASSERT_TRUE(Driver::until([&] { return graph->isVisible(); }));
+    Driver::settle(150);
+    const auto families = [&] {
+        const auto remarks = document().results().shown("family")->remarks;
+        return std::stoi(remarks.front().text);
+    };
+    const int before = families();
+    ASSERT_GT(before, 3);
+    const QPoint middle = graph->mapToGlobal(graph->rect().center());
+    driver.drag(middle, middle + QPoint(graph->width() / 3, 0));
+    computed();
+    EXPECT_LT(families(), before);
+    EXPECT_NE(slot_text_of("family", "tolerance"), "1 mm");
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_EQ(slot_text_of("family", "tolerance"), "1 mm") << "the drag is one stroke";
+}
+
+TEST_F(Readings, AColumnThatIsClickedSortsTheRows) {
+    take_in_hand("net", "points");
+    auto* table = window->findChild<QTableView*>("values");
+    ASSERT_TRUE(Driver::until([&] { return table->isVisible(); }));
+    Driver::settle(150);
+    const auto numbers = [&](int column) {
+        std::vector<double> all;
+        for (int row = 0; row < table->model()->rowCount(); ++row)
+            all.push_back(table->model()->index(row, column).data().toString().toDouble());
+        return all;
+    };
+    const std::vector<double> as_made = numbers(1);
+    ASSERT_FALSE(std::ranges::is_sorted(as_made));
+    const auto click_length = [&] {
+        const QHeaderView* head = table->horizontalHeader();
+        driver.click(head->mapToGlobal(
+            QPoint(head->sectionViewportPosition(1) + head->sectionSize(1) / 2, head->height() / 2)));
+    };
+    click_length();
+    ASSERT_TRUE(Driver::until([&] { return std::ranges::is_sorted(numbers(1)); }));
+    click_length();
+    ASSERT_TRUE(Driver::until([&] { return std::ranges::is_sorted(numbers(1), std::greater()); }));
+    // The row under the cursor is the member that is marked in the model.
+    driver.move_to(table->viewport()->mapToGlobal(QPoint(20, 30)));
+    const int row = table->rowAt(30);
+    const auto frame = std::get<BarFrame>(*document().results().shown("net")->value);
+    ASSERT_TRUE(Driver::until([&] {
+        const Hovered& hovered = document().attention().hovered();
+        return hovered.step != 0 && member_mark(frame, frame.members()[hovered.index]) ==
+                                        table->model()->index(row, 0).data().toString().toStdString();
+    }));
+    click_length();
+    EXPECT_TRUE(Driver::until([&] { return numbers(1) == as_made; })) << "the third click lets go";
 }
 
 TEST_F(Readings, TheTitleKeepsItsFaceInTheDark) {

@@ -149,6 +149,10 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     table_->horizontalHeader()->setHighlightSections(false);
     table_->horizontalHeader()->setDefaultSectionSize(66);
     table_->horizontalHeader()->setStretchLastSection(true);
+    // In the order of the result until a column is clicked, and again at the third click.
+    table_->horizontalHeader()->setSortIndicator(-1, Qt::AscendingOrder);
+    table_->horizontalHeader()->setSortIndicatorClearable(true);
+    table_->setSortingEnabled(true);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setTabKeyNavigation(false);

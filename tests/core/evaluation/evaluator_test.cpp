@@ -300,10 +300,12 @@ TEST(Evaluator, EveryStepTakesEveryKindItAccepts) {
     sources.add("outline.shape", "outline");
     sources.add("body.extrude", "blocks");
     sources.set("blocks", "curve", ResultName{"outline"});
-    const std::map<Kind, std::string> of_kind{
-        {Kind::points, "lattice"},  {Kind::field, "rise"},           {Kind::attractors, "perches"},
-        {Kind::mesh, "tube"},       {Kind::surface, "roof"},         {Kind::curves, "curves"},
-        {Kind::directions, "flow"}, {Kind::placements, "placement"}, {Kind::bodies, "blocks"}};
+    sources.add("frame.lattice", "net");
+    const std::map<Kind, std::string> of_kind{{Kind::points, "lattice"},     {Kind::field, "rise"},
+                                              {Kind::attractors, "perches"}, {Kind::mesh, "tube"},
+                                              {Kind::surface, "roof"},       {Kind::curves, "curves"},
+                                              {Kind::directions, "flow"},    {Kind::placements, "placement"},
+                                              {Kind::bodies, "blocks"},      {Kind::frame, "net"}};
     int tried = 0;
     for (const StepKind& kind : standard_catalogue().kinds())
         for (const SlotSpec& slot : kind.slots) {

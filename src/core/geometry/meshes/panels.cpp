@@ -145,6 +145,7 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
     std::vector<std::size_t> faces;
     PartWriter writer;
     Sum area;
+    Doubles areas;
     std::size_t used_up = 0, first_used_up = 0;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         if (face % 4096 == 0 && run.cancelled()) return cancelled_error();
@@ -157,7 +158,8 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
             if (used_up++ == 0) first_used_up = face;
             continue;
         }
-        area.add(length(area_vector(panel->outer)) * (1 - sizes.opening));
+        areas.push_back(length(area_vector(panel->outer)) * (1 - sizes.opening));
+        area.add(areas.back());
         writer.add_part(size_of(*panel));
         faces.push_back(face);
         panels.push_back(*std::move(panel));
@@ -168,9 +170,10 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
     const Status written =
         writer.write([&](std::size_t part, PartWriter::At to) { write_panel(panels[part], to); }, run);
     if (!written) return written.error();
-    std::vector<Field> numbers{{"panel", Doubles(faces.begin(), faces.end()), plain_number}};
+    std::vector<Field> numbers{{"panel", Doubles(faces.begin(), faces.end()), plain_number},
+                               {"area", std::move(areas), {2, 0}}};
     for (const Field& field : mesh.face_fields())
-        if (field.name != "panel")
+        if (field.name != "panel" && field.name != "area")
             numbers.push_back({field.name, gathered(field.values, faces), field.dimension});
     auto made = std::move(writer).mesh(numbers);
     if (!made) return made.error();

@@ -46,7 +46,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
 StepKind frame_lattice() {
     return {
         .key = "frame.lattice",
-        .verb = "Frame a lattice",
+        .verb = "Frame points along their rows",
         .synonyms = "bars members struts beams edges grid triangulated bracing space rings structure",
         .sentence =
             "Frame {points} with members {ways}[ways=all,i|, rows {every_row} apart]"

@@ -62,7 +62,7 @@ Estimate estimate(const Inputs& in) {
 StepKind frame_layers() {
     return {
         .key = "frame.layers",
-        .verb = "Frame a lattice in two layers",
+        .verb = "Frame points in two layers",
         .synonyms = "space frame truss double layer webs depth dome shell bars members structure",
         .sentence =
             "Frame {points} in two layers, {by}[by=length| {depth}][by=numbers| {numbers}] apart {way}, the "

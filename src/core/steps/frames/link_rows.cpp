@@ -177,7 +177,7 @@ StepKind link_rows() {
                               {{"number", "shifted by", "point n to point n + shift"},
                                {"formula", "shifted by", "a number of points computed at each"}}),
                   count_slot("shift", "Shift", "1", -most_shift),
-                  formula_slot("formula", formula_label, "1 + j % 2"),
+                  formula_slot("formula", formula_label, "1 + j"),
                   choice_slot("turns", "Turns",
                               {{"forwards", "forwards", "from every row"},
                                {"alternating", "forwards and back by turns", "row by row"},

@@ -31,7 +31,7 @@ StepKind split_members() {
         .help =
             "A node where two members cross, and one where a member passes a node. Pieces keep the way, the "
             "row and the numbers of their member. Members that lie along each other do not cross: weld them.",
-        .estimate = [](const Inputs& in) { return frame_estimate(in, 700, 3e-6); },
+        .estimate = [](const Inputs& in) { return frame_estimate(in, 450, 3e-6); },
         .make = make,
     };
 }
