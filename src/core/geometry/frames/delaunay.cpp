@@ -12,6 +12,7 @@
 #include <optional>
 
 #include "core/data/box.hpp"
+#include "core/geometry/frames/unions.hpp"
 #include "core/geometry/parts/coincident_points.hpp"
 
 namespace plume {
@@ -54,29 +55,6 @@ Flat flat_triangles(std::span<const Vec3> points) {
     const auto all = numbered<Flat::Point>(points, [](Vec3 p) { return Flat::Point(p.x, p.y); });
     return {all.begin(), all.end()};
 }
-
-// Kruskal, On the shortest spanning subtree of a graph, Proc. AMS 7, 1956.
-class Trees {
-public:
-    explicit Trees(std::size_t points) : stands_for_(points) {
-        std::iota(stands_for_.begin(), stands_for_.end(), 0U);
-    }
-    bool join(std::uint32_t a, std::uint32_t b) {
-        a = of(a);
-        b = of(b);
-        if (a == b) return false;
-        stands_for_[a] = b;
-        return true;
-    }
-
-private:
-    std::uint32_t of(std::uint32_t point) {
-        while (stands_for_[point] != point)
-            point = stands_for_[point] = stands_for_[stands_for_[point]];
-        return point;
-    }
-    std::vector<std::uint32_t> stands_for_;
-};
 
 double side(Vec3 from, Vec3 to, Vec3 point) {
     return (to.x - from.x) * (point.y - from.y) - (to.y - from.y) * (point.x - from.x);
@@ -202,7 +180,8 @@ Result<Pairs> shortest_tree(std::span<const Vec3> points, const Run& run) {
     std::ranges::sort(edges, [](const Edge& a, const Edge& b) {
         return std::pair(a.length, a.ends) < std::pair(b.length, b.ends);
     });
-    Trees trees(points.size());
+    // Kruskal, On the shortest spanning subtree of a graph, Proc. AMS 7, 1956.
+    Unions trees(points.size());
     Pairs pairs;
     for (const Edge& edge : edges)
         if (trees.join(edge.ends.first, edge.ends.second)) pairs.push_back(edge.ends);

@@ -19,9 +19,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     for (const Member& member : frame.members())
         pieces.push_back(pieces_of(in, frame.length_of(member)));
     auto divided = divided_members(frame, pieces, run);
-    if (!divided)
-        return divided.error().code == ErrorCode::cancelled ? divided.error()
-                                                            : about_slot(divided.error(), "frame");
+    if (!divided) return about_slot(divided.error(), "frame");
     return Value(*std::move(divided));
 }
 

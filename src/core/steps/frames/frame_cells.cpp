@@ -105,8 +105,7 @@ Pairs sides_inside(const Inputs& in, const Sheet& sheet) {
 
 Result<Value> cells_framed(const Sheet& sheet, const Run& run) {
     auto net = voronoi_net(sheet.flat, sheet.region, run);
-    if (!net)
-        return net.error().code == ErrorCode::cancelled ? net.error() : about_slot(net.error(), "points");
+    if (!net) return about_slot(net.error(), "points");
     for (Vec3& place : net->places)
         place = sheet.back(place);
     std::vector<std::size_t> addresses(net->places.size());

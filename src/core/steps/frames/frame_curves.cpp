@@ -9,8 +9,7 @@ namespace {
 Result<Value> make(const Inputs& in, const Run& run) {
     const auto& set = in.held<CurveSet>("curve");
     auto made = frame_of_curves(set, in.number("tolerance"), run);
-    if (!made)
-        return made.error().code == ErrorCode::cancelled ? made.error() : about_slot(made.error(), "curve");
+    if (!made) return about_slot(made.error(), "curve");
     if (made->beside > 1e-9 * made->frame.nodes().bounds().diagonal())
         run.remark("Members are straight: curves go up to " +
                    quantity_text({made->beside, a_length}, in.units(), 3) +

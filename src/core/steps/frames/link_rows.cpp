@@ -134,9 +134,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!all) return all.error();
     const bool rows = in.word("what") == "rows";
     auto frame = rows ? rows_linked(in, *all, run) : points_linked(in, *all, run);
-    if (!frame)
-        return frame.error().slot.empty() ? about_slot(frame.error(), rows ? "points" : "first")
-                                          : frame.error();
+    if (!frame) return about_slot(frame.error(), rows ? "points" : "first");
     return Value(*std::move(frame));
 }
 

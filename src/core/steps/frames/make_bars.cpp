@@ -148,10 +148,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
         in.has("back") ? in.number("back") : 0,
         density_of(in)};
     auto made = bar_bodies(frame, plan, run);
-    if (!made)
-        return made.error().code == ErrorCode::cancelled
-                   ? made.error()
-                   : about_slot(made.error(), in.word("sizes") == "formula" ? "formula" : "frame");
+    if (!made) return about_slot(made.error(), in.word("sizes") == "formula" ? "formula" : "frame");
     say(*made, in, run);
     return Value(std::move(made->mesh));
 }

@@ -7,9 +7,7 @@ namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     auto split = split_at_crossings(in.held<BarFrame>("frame"), in.number("tolerance"), run);
-    if (!split)
-        return split.error().code == ErrorCode::cancelled ? split.error()
-                                                          : about_slot(split.error(), "frame");
+    if (!split) return about_slot(split.error(), "frame");
     run.remark(split->crossings == 0 ? "No two members cross."
                                      : count_text(split->crossings, "crossing", "crossings") + ".");
     return Value(std::move(split->frame));

@@ -39,10 +39,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     }
     plan.up = [&](std::size_t node) { return normals[node]; };
     auto made = node_bodies(frame, plan, run);
-    if (!made)
-        return made.error().code == ErrorCode::cancelled
-                   ? made.error()
-                   : about_slot(made.error(), *sizes ? "formula" : "frame");
+    if (!made) return about_slot(made.error(), *sizes ? "formula" : "frame");
     return Value(*std::move(made));
 }
 

@@ -7,9 +7,7 @@ namespace {
 Result<Value> make(const Inputs& in, const Run& run) {
     const auto& frame = in.held<BarFrame>("frame");
     auto lines = in.word("what") == "each" ? member_lines(frame, run) : member_chains(frame, run);
-    if (!lines)
-        return lines.error().code == ErrorCode::cancelled ? lines.error()
-                                                          : about_slot(lines.error(), "frame");
+    if (!lines) return about_slot(lines.error(), "frame");
     return Value(*std::move(lines));
 }
 

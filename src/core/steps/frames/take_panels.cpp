@@ -7,9 +7,7 @@ namespace {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     auto faces = faces_between(in.held<BarFrame>("frame"), in.count("corners"), run);
-    if (!faces)
-        return faces.error().code == ErrorCode::cancelled ? faces.error()
-                                                          : about_slot(faces.error(), "frame");
+    if (!faces) return about_slot(faces.error(), "frame");
     if (faces->left_out > 0)
         run.remark(count_text(faces->left_out, "ring of members is", "rings of members are") +
                    " no face: a rim, or of more corners.");

@@ -60,10 +60,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
                   {number(sizes->gap, in.number("gap")), number(sizes->thickness, in.number("thickness")),
                    number(sizes->opening, 0), outside_from(in.word("side"))},
                   run);
-    if (!made)
-        return made.error().code == ErrorCode::cancelled
-                   ? made.error()
-                   : about_slot(made.error(), in.word("sizes") == "formula" ? "formula" : "gap");
+    if (!made) return about_slot(made.error(), in.word("sizes") == "formula" ? "formula" : "gap");
     if (made->used_up > 0)
         run.remark_loss(count_text(made->used_up, "face is", "faces are") +
                         " narrower than the gaps leave, and left out, the first number " +
