@@ -9,6 +9,7 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/measures/gauss_points.hpp"
+#include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/trim_cells.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
@@ -111,6 +112,10 @@ public:
         const std::size_t bays = (breaks_.size() - 1) * (knot_breaks(patch.v()).size() - 1);
         points_ = gauss_points(order_of(patch.u(), patch.rational(), bays));
         parts_ = parts_of(bays);
+        if (!is_parallelogram(patch)) return;
+        // Nothing is of a higher degree than three there, which two points integrate exactly.
+        points_ = gauss_points(2);
+        parts_ = 1;
     }
     Sums between(double left, Vec3 at) const {
         std::vector<double> breaks{left};
