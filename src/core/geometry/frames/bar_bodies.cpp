@@ -231,10 +231,11 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
     std::vector<std::size_t> kept;
     PartWriter writer;
     Sum volume;
-    Doubles masses, lengths;
+    Doubles masses, lengths, numbers_of_members;
     for (std::size_t member = 0; member < bars->size(); ++member) {
         if (!anything_left((*bars)[member])) continue;
         kept.push_back(member);
+        numbers_of_members.push_back(static_cast<double>(member));
         writer.add_part(size_of(*(*bars)[member].outline));
         volume.add(volume_of((*bars)[member]));
         lengths.push_back(cut_at((*bars)[member], {}, false) - cut_at((*bars)[member], {}, true));
@@ -247,7 +248,7 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
     const Status written =
         writer.write([&](std::size_t part, PartWriter::At to) { write_bar((*bars)[kept[part]], to); }, run);
     if (!written) return written.error();
-    std::vector<Field> numbers{{"member", Doubles(kept.begin(), kept.end()), plain_number},
+    std::vector<Field> numbers{{"member", std::move(numbers_of_members), plain_number},
                                {"length", std::move(lengths), a_length},
                                {"mass_kg", std::move(masses), plain_number}};
     for (const Field& field : frame.fields())

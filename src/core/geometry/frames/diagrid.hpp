@@ -7,6 +7,7 @@
 
 #include <vector>
 
+#include "core/base/run.hpp"
 #include "core/data/bar_frame.hpp"
 
 namespace plume {

@@ -41,9 +41,8 @@ public:
         x_.push_back(place.x);
         y_.push_back(place.y);
         z_.push_back(place.z);
-        for (std::size_t field = 0; field < numbers_.size(); ++field)
-            numbers_[field].push_back(numbers_[field][member.from] * (1 - share) +
-                                      numbers_[field][member.to] * share);
+        for (Doubles& numbers : numbers_)
+            numbers.push_back(numbers[member.from] * (1 - share) + numbers[member.to] * share);
         marks_.push_back(std::move(mark));
         present_.push_back(1);
         return small(marks_.size() - 1);

@@ -4,6 +4,7 @@
 #include <functional>
 #include <vector>
 
+#include "core/base/run.hpp"
 #include "core/data/bar_frame.hpp"
 
 namespace plume {

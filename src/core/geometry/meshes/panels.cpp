@@ -89,7 +89,7 @@ std::optional<Panel> panel_at(const Mesh& mesh, std::size_t face, const Sizes& s
 
 PartSize size_of(const Panel& panel) {
     const std::size_t n = panel.outer.size();
-    const std::size_t rings = (panel.solid ? 2U : 1U) * (panel.inner.empty() ? 1U : 2U);
+    const std::size_t rings = std::size_t{panel.solid ? 2U : 1U} * (panel.inner.empty() ? 1U : 2U);
     const std::size_t sides = panel.solid ? n * (panel.inner.empty() ? 1 : 2) : 0;
     const std::size_t plates = panel.solid ? 2 : 1;
     return panel.inner.empty() ? PartSize{rings * n, sides + plates, 4 * sides + plates * n}
@@ -145,7 +145,7 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
     std::vector<std::size_t> faces;
     PartWriter writer;
     Sum area;
-    Doubles areas;
+    Doubles areas, numbers_of_panels;
     std::size_t used_up = 0, first_used_up = 0;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         if (face % 4096 == 0 && run.cancelled()) return cancelled_error();
@@ -162,6 +162,7 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
         area.add(areas.back());
         writer.add_part(size_of(*panel));
         faces.push_back(face);
+        numbers_of_panels.push_back(static_cast<double>(face));
         panels.push_back(*std::move(panel));
     }
     if (panels.empty())
@@ -170,7 +171,7 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
     const Status written =
         writer.write([&](std::size_t part, PartWriter::At to) { write_panel(panels[part], to); }, run);
     if (!written) return written.error();
-    std::vector<Field> numbers{{"panel", Doubles(faces.begin(), faces.end()), plain_number},
+    std::vector<Field> numbers{{"panel", std::move(numbers_of_panels), plain_number},
                                {"area", std::move(areas), {2, 0}}};
     for (const Field& field : mesh.face_fields())
         if (field.name != "panel" && field.name != "area")

@@ -81,8 +81,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
         y[index] = at.y;
         z[index] = at.z;
     }
-    return in_form_of(in.value("points"),
-                      with_fields(points.moved(std::move(x), std::move(y), std::move(z)), fields, *result, 1));
+    return in_form_of(in.value("points"), with_fields(points.moved(std::move(x), std::move(y), std::move(z)),
+                                                      fields, *result, 1));
 }
 
 }  // namespace

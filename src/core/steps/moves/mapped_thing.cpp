@@ -226,7 +226,7 @@ private:
 }  // namespace
 
 std::vector<Kind> mapped_kinds() {
-    return {Kind::curves, Kind::points,     Kind::field,     Kind::mesh,
+    return {Kind::curves, Kind::points,     Kind::field,      Kind::mesh,
             Kind::bodies, Kind::placements, Kind::directions, Kind::frame};
 }
 

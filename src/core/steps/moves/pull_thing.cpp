@@ -201,10 +201,9 @@ Estimate estimate(const Inputs& in) {
 
 StepKind pull_thing() {
     std::vector<SlotSpec> slots = with_direction(
-        {reference_slot(
-             "thing", "Thing",
-             {Kind::points, Kind::field, Kind::curves, Kind::mesh, Kind::frame, Kind::placements,
-              Kind::directions}),
+        {reference_slot("thing", "Thing",
+                        {Kind::points, Kind::field, Kind::curves, Kind::mesh, Kind::frame, Kind::placements,
+                         Kind::directions}),
          reference_slot("target", "Target", {Kind::surface, Kind::mesh, Kind::bodies, Kind::placements}),
          choice_slot("way", "Way",
                      {{"straight", "straight to the nearest place", "square to it"},
