@@ -97,7 +97,7 @@ void FamilyGraph::paint_axes(QPainter& painter) const {
     painter.setFont(text_font(11));
     double last = area.bottom() + 30;
     for (std::size_t decade = 1; decade <= counts_->counts.front(); decade *= 10)
-        for (const std::size_t step : {1, 2, 5}) {
+        for (const std::size_t step : {1U, 2U, 5U}) {
             const std::size_t count = decade * step;
             if (y_of(count) < area.top() || last - y_of(count) < 18) continue;
             last = y_of(count);
