@@ -10,6 +10,7 @@
 #include "core/base/sum.hpp"
 #include "core/data/gathered.hpp"
 #include "core/data/placements.hpp"
+#include "core/geometry/frames/node_normals.hpp"
 #include "core/geometry/meshes/part_writer.hpp"
 
 namespace plume {
@@ -36,34 +37,17 @@ Placement placement_along(Vec3 start, Vec3 along, Vec3 up, double turn) {
     return {start, square.along * c + square.across * s, square.across * c - square.along * s, square.up};
 }
 
-struct Members {
-    std::vector<std::uint32_t> first,
-        ends;  // ends[first[n]] ..: 2 m where member m begins at node n, 2 m + 1
-};
-Members members_at(const BarFrame& frame) {
-    Members at;
-    at.first.assign(1, 0);
-    for (const std::uint32_t valence : valences_of(frame))
-        at.first.push_back(at.first.back() + valence);
-    at.ends.resize(at.first.back());
-    std::vector<std::uint32_t> next(at.first.begin(), at.first.end() - 1);
-    for (std::uint32_t member = 0; member < frame.member_count(); ++member) {
-        at.ends[next[frame.members()[member].from]++] = 2 * member;
-        at.ends[next[frame.members()[member].to]++] = 2 * member + 1;
-    }
-    return at;
-}
-
 class Cutter {
 public:
     Cutter(const BarPlan& plan, std::vector<Bar>& bars, const BarFrame& frame)
-        : plan_(plan), bars_(bars), at_(members_at(frame)) {}
+        : plan_(plan), bars_(bars), spokes_(spokes_of(frame)) {}
 
     std::size_t overlapping_nodes = 0;
     double clearing = 0;
 
     void cut(std::size_t node) {
-        const auto ends = std::span(at_.ends).subspan(at_.first[node], at_.first[node + 1] - at_.first[node]);
+        const auto ends = std::span(spokes_.half)
+                              .subspan(spokes_.first[node], spokes_.first[node + 1] - spokes_.first[node]);
         bool overlaps = false;
         for (const std::uint32_t end : ends) {
             const double clear = clear_of(end, ends);
@@ -113,7 +97,7 @@ private:
 
     const BarPlan& plan_;
     std::vector<Bar>& bars_;
-    Members at_;
+    Spokes spokes_;  // its half-members are the bars' ends
 };
 
 // How far along a bar the line through a place of its section is cut.

@@ -14,6 +14,7 @@
 #include "core/data/box.hpp"
 #include "core/geometry/frames/unions.hpp"
 #include "core/geometry/parts/coincident_points.hpp"
+#include "core/geometry/surfaces/trim_cells.hpp"
 
 namespace plume {
 namespace {
@@ -25,10 +26,6 @@ using Flat = CGAL::Delaunay_triangulation_2<
 using Spatial = CGAL::Delaunay_triangulation_3<
     Kernel,
     CGAL::Triangulation_data_structure_3<CGAL::Triangulation_vertex_base_with_info_3<std::uint32_t, Kernel>>>;
-
-std::pair<std::uint32_t, std::uint32_t> ordered(std::uint32_t a, std::uint32_t b) {
-    return {std::min(a, b), std::max(a, b)};
-}
 
 // Points with their numbers, the first of several at one place: insertion keeps one of them, and which one is
 // not said.
@@ -147,8 +144,7 @@ void tidy(PlaneNet& net, double one_place) {
     for (auto& [a, b] : net.pairs)
         std::tie(a, b) = ordered(number[a], number[b]);
     std::erase_if(net.pairs, [](const auto& pair) { return pair.first == pair.second; });
-    std::ranges::sort(net.pairs);
-    net.pairs.erase(std::unique(net.pairs.begin(), net.pairs.end()), net.pairs.end());
+    each_once(net.pairs);
 }
 
 }  // namespace
@@ -190,13 +186,7 @@ Result<Pairs> shortest_tree(std::span<const Vec3> points, const Run& run) {
 }
 
 bool PlaneRegion::contains(Vec3 place) const {
-    bool inside = false;
-    for (std::size_t at = 0, before = places.size() - 1; at < places.size(); before = at++) {
-        const Vec3 a = places[at], b = places[before];
-        if ((a.y > place.y) != (b.y > place.y) && place.x < (b.x - a.x) * (place.y - a.y) / (b.y - a.y) + a.x)
-            inside = !inside;
-    }
-    return inside;
+    return is_in_loop(places, place.x, place.y);
 }
 
 PlaneRegion region_about(std::span<const Vec3> points) {

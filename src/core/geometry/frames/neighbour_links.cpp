@@ -7,11 +7,6 @@
 namespace plume {
 namespace {
 
-void each_once(Pairs& pairs) {
-    std::ranges::sort(pairs);
-    pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
-}
-
 // The nearest but the point itself; of several that are equally far, but for rounding, those with the lowest
 // numbers.
 std::vector<std::size_t> nearest_others(const PointTree& tree, std::span<const Vec3> points,
@@ -33,6 +28,15 @@ std::vector<std::size_t> nearest_others(const PointTree& tree, std::span<const V
 
 }  // namespace
 
+std::pair<std::uint32_t, std::uint32_t> ordered(std::uint32_t a, std::uint32_t b) {
+    return {std::min(a, b), std::max(a, b)};
+}
+
+void each_once(Pairs& pairs) {
+    std::ranges::sort(pairs);
+    pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
+}
+
 Result<Pairs> nearest_pairs(std::span<const Vec3> points, std::size_t count, const Run& run) {
     const PointTree tree(points);
     Pairs pairs;
@@ -40,8 +44,7 @@ Result<Pairs> nearest_pairs(std::span<const Vec3> points, std::size_t count, con
         if (point % 1024 == 0 && run.cancelled()) return cancelled_error();
         run.report(static_cast<double>(point) / static_cast<double>(points.size()));
         for (const std::size_t other : nearest_others(tree, points, point, count))
-            pairs.emplace_back(std::min<std::uint32_t>(point, static_cast<std::uint32_t>(other)),
-                               std::max<std::uint32_t>(point, static_cast<std::uint32_t>(other)));
+            pairs.push_back(ordered(point, static_cast<std::uint32_t>(other)));
     }
     each_once(pairs);
     return pairs;

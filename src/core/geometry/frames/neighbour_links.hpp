@@ -12,6 +12,10 @@ namespace plume {
 // Pairs of points by number, the lower first, in order, each once. The points have to be finite.
 using Pairs = std::vector<std::pair<std::uint32_t, std::uint32_t>>;
 
+std::pair<std::uint32_t, std::uint32_t> ordered(std::uint32_t a, std::uint32_t b);
+// Puts pairs that are ordered each in order, and drops those that come again.
+void each_once(Pairs& pairs);
+
 // Each point with so many nearest others; of several that are equally far, to 1e-9, those with the lowest
 // numbers. O(n (count + log n)). Error: cancelled.
 Result<Pairs> nearest_pairs(std::span<const Vec3> points, std::size_t count, const Run& run);

@@ -5,7 +5,6 @@
 #include "core/geometry/frames/delaunay.hpp"
 #include "core/geometry/frames/frame_assembly.hpp"
 #include "core/geometry/parts/scattered.hpp"
-#include "core/geometry/parts/subset.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
 #include "core/steps/curves/curve_support.hpp"
@@ -118,11 +117,9 @@ Result<Value> cells_framed(const Sheet& sheet, const Run& run) {
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const PointLattice& points = in.lattice("points");
-    const auto [places, addresses] = finite_points(points);
-    if (places.size() < 2)
-        return about_slot(Error{ErrorCode::too_few_points, "", "are fewer than two", "Take more points."},
-                          "points");
-    if (places.size() < points.point_count()) run.remark_loss("Points at no finite place are left out.");
+    const auto joined = points_to_join(in, "left out", run);
+    if (!joined) return joined.error();
+    const auto& [places, addresses] = *joined;
     const auto sheet = sheet_of(in, places);
     if (!sheet) return sheet.error();
     if (in.word("cells") == "voronoi") return cells_framed(*sheet, run);

@@ -1,5 +1,4 @@
 #include "core/geometry/frames/neighbour_links.hpp"
-#include "core/geometry/parts/subset.hpp"
 #include "core/steps/frames/frame_support.hpp"
 
 namespace plume {
@@ -13,11 +12,9 @@ Result<Pairs> pairs_of(const Inputs& in, const std::vector<Vec3>& places, const 
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const PointLattice& points = in.lattice("points");
-    const auto [places, addresses] = finite_points(points);
-    if (places.size() < 2)
-        return about_slot(Error{ErrorCode::too_few_points, "", "are fewer than two", "Take more points."},
-                          "points");
-    if (places.size() < points.point_count()) run.remark_loss("Points at no finite place are no nodes.");
+    const auto joined = points_to_join(in, "no nodes", run);
+    if (!joined) return joined.error();
+    const auto& [places, addresses] = *joined;
     const auto pairs = pairs_of(in, places, run);
     if (!pairs) return pairs.error();
     if (pairs->empty())

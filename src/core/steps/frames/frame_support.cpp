@@ -69,6 +69,17 @@ Estimate frame_estimate(const Inputs& in, double bytes_each, double seconds_each
     return {all * bytes_each, all * seconds_each};
 }
 
+Result<FinitePoints> points_to_join(const Inputs& in, const std::string& fate_of_others, const Run& run) {
+    const PointLattice& points = in.lattice("points");
+    FinitePoints joined = finite_points(points);
+    if (joined.places.size() < 2)
+        return about_slot(Error{ErrorCode::too_few_points, "", "are fewer than two", "Take more points."},
+                          "points");
+    if (joined.places.size() < points.point_count())
+        run.remark_loss("Points at no finite place are " + fate_of_others + ".");
+    return joined;
+}
+
 Result<Value> frame_of_pairs(const PointLattice& points, const std::vector<std::size_t>& addresses,
                              const std::vector<std::pair<std::uint32_t, std::uint32_t>>& pairs,
                              const Run& run) {

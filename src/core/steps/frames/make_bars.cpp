@@ -5,6 +5,7 @@
 #include "core/geometry/frames/bar_bodies.hpp"
 #include "core/geometry/frames/node_normals.hpp"
 #include "core/steps/frames/frame_support.hpp"
+#include "core/steps/solids/body_support.hpp"
 
 namespace plume {
 namespace {
@@ -159,12 +160,6 @@ Estimate estimate(const Inputs& in) {
     const auto members = static_cast<double>(in.held<BarFrame>("frame").member_count());
     const auto fields = static_cast<double>(in.held<BarFrame>("frame").fields().size() + 1);
     return {members * (vertices * (44 + 8 * fields) + 350), members * vertices * 4e-8};
-}
-
-SlotSpec density_slot() {
-    SlotSpec spec = number_slot("density", "Density", "500");
-    spec.least = 0;
-    return spec;
 }
 
 }  // namespace

@@ -8,6 +8,12 @@ SlotSpec bodies_slot(std::string key, std::string label) {
     return reference_slot(std::move(key), std::move(label), {Kind::bodies});
 }
 
+SlotSpec density_slot() {
+    SlotSpec spec = number_slot("density", "Density", "500");
+    spec.least = 0;
+    return spec;
+}
+
 Result<Value> some_bodies(SolidSet set, const char* slot, const std::string& none) {
     if (set.bodies.empty())
         return about_slot(Error{ErrorCode::empty_input, "", none, "Move it, or choose another."}, slot);

@@ -10,6 +10,8 @@ namespace plume {
 inline constexpr std::size_t body_polygons = 20'000;
 
 SlotSpec bodies_slot(std::string key = "bodies", std::string label = "Bodies");
+// In kg/m³, at least 0.
+SlotSpec density_slot();
 // Bodies; an error where there are none left.
 Result<Value> some_bodies(SolidSet set, const char* slot, const std::string& none);
 // Says so where round faces of exact bodies become polygons.

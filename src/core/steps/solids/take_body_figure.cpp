@@ -37,12 +37,6 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return Value(Quantity{figures.volume * metre * metre * metre * in.number("density"), plain_number});
 }
 
-SlotSpec density_slot() {
-    SlotSpec spec = number_slot("density", "Density", "500");
-    spec.least = 0;
-    return spec;
-}
-
 }  // namespace
 
 StepKind take_body_figure() {
