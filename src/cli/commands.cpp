@@ -266,21 +266,21 @@ int inspect_command(const StudyOptions& study_options, const std::string& result
     return broken || evaluation.problem_count() > 0 ? study_has_errors : all_done;
 }
 
-int values_command(const StudyOptions& study_options, const std::string& result, const std::string& unit_text,
-                   bool json) {
+int values_command(const StudyOptions& study_options, const ValuesOptions& options) {
+    const std::string& result = options.result;
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());
-    const auto unit = unit_or_own(unit_text, **study);
-    if (!unit) return fail(unknown_unit(unit_text), wrong_usage);
+    const auto unit = unit_or_own(options.unit, **study);
+    if (!unit) return fail(unknown_unit(options.unit), wrong_usage);
     const Evaluation evaluation = evaluate_study(*study, study_options);
     const auto value = result_of(evaluation, result);
     if (!value) {
         complain_about_steps(evaluation);
         return fail(value.error());
     }
-    const ExportJob job{**value, result, (*study)->units, *unit};
-    const auto written =
-        json ? write_values_json(job, put, interruptible_run()) : write_csv(job, put, interruptible_run());
+    const ExportJob job{**value, result, (*study)->units, *unit, options.rows, options.group_by};
+    const auto written = options.json ? write_values_json(job, put, interruptible_run())
+                                      : write_csv(job, put, interruptible_run());
     return written ? all_done : fail(error_at(written.error(), "‘" + result + "’"));
 }
 

@@ -14,7 +14,11 @@ struct RunOptions {
 };
 int run_command(const StudyOptions& study, const RunOptions& options);
 int inspect_command(const StudyOptions& study, const std::string& result, bool json);
-int values_command(const StudyOptions& study, const std::string& result, const std::string& unit, bool json);
+struct ValuesOptions {
+    std::string result, unit, rows, group_by;
+    bool json = false;
+};
+int values_command(const StudyOptions& study, const ValuesOptions& options);
 struct PictureOptions {
     std::string file, size = "1280x800", view = "above";
     std::vector<std::string> results;  // empty: what the study shows

@@ -55,18 +55,23 @@ int run_program(int argc, char** argv) {
     command->add_flag("--json", json, "For programs; see docs/command-line.md");
     command->callback([&] { status = inspect_command(study, result, json); });
 
-    std::string unit;
+    ValuesOptions values;
     command = app.add_subcommand("values", "Print a result as a table: CSV, or JSON");
     add_study(*command, study);
+    command->add_option("RESULT", values.result, "Any result")->required();
     command
-        ->add_option("RESULT", result,
-                     "Points and what stands on them, placements, curves, attractors or a number")
-        ->required();
-    command->add_option("--unit", unit, "Unit of lengths: m, cm, mm, ft, in (the study's)")
+        ->add_option("--rows", values.rows,
+                     "What has a row: members or nodes of frames, parts or faces of meshes, points on curves "
+                     "or curves")
+        ->type_name("ROWS");
+    command
+        ->add_option("--group-by", values.group_by,
+                     "A row for each value of this column, with totals and means")
+        ->type_name("COLUMN");
+    command->add_option("--unit", values.unit, "Unit of lengths: m, cm, mm, ft, in (the study's)")
         ->type_name("UNIT");
-    bool values_json = false;
-    command->add_flag("--json", values_json, "As JSON: columns with their units, and rows");
-    command->callback([&] { status = values_command(study, result, unit, values_json); });
+    command->add_flag("--json", values.json, "As JSON: columns with their units, and rows");
+    command->callback([&] { status = values_command(study, values); });
 
     PictureOptions picture;
     command = app.add_subcommand("picture", "Draw a study as a PNG, without a graphics card");

@@ -135,6 +135,45 @@ TEST_F(Readings, AColumnThatIsClickedSortsTheRows) {
     EXPECT_TRUE(Driver::until([&] { return numbers(1) == as_made; })) << "the third click lets go";
 }
 
+TEST_F(Readings, RowsAreMembersOrNodesOrGroupsOfThem) {
+    take_in_hand("net", "points");
+    auto* table = window->findChild<QTableView*>("values");
+    ASSERT_TRUE(Driver::until([&] { return table->isVisible(); }));
+    Driver::settle(150);
+    const auto frame = std::get<BarFrame>(*document().results().shown("net")->value);
+    const auto rows = [&] { return static_cast<std::size_t>(table->model()->rowCount()); };
+    const auto click = [&](const char* name) {
+        auto* button = window->findChild<QWidget*>(name);
+        ASSERT_TRUE(button && button->isVisible()) << name;
+        driver.click(button);
+    };
+    EXPECT_EQ(rows(), frame.member_count());
+    click("rows-nodes");
+    ASSERT_TRUE(Driver::until([&] { return rows() == frame.node_count(); }));
+    // The row under the cursor is the node that is marked in the model.
+    driver.move_to(table->viewport()->mapToGlobal(QPoint(20, 30)));
+    const std::string mark = table->model()->index(table->rowAt(30), 0).data().toString().toStdString();
+    ASSERT_TRUE(Driver::until([&] {
+        const Hovered& hovered = document().attention().hovered();
+        return hovered.step != 0 && hovered.index >= frame.member_count() &&
+               node_mark(frame, hovered.index - frame.member_count()) == mark;
+    }));
+    click("rows-members");
+    ASSERT_TRUE(Driver::until([&] { return rows() == frame.member_count(); }));
+    click("group-rows");
+    ASSERT_TRUE(Driver::until([] { return QApplication::activePopupWidget() != nullptr; }));
+    // Not grouped, by mark, by way.
+    for (int down = 0; down < 3; ++down)
+        driver.key("Down");
+    driver.key("Return");
+    ASSERT_TRUE(Driver::until([&] { return rows() < frame.member_count(); }));
+    double members = 0;
+    for (std::size_t row = 0; row < rows(); ++row)
+        members += table->model()->index(static_cast<int>(row), 1).data().toString().toDouble();
+    EXPECT_EQ(members, static_cast<double>(frame.member_count()));
+    EXPECT_EQ(table->model()->headerData(0, Qt::Horizontal, Qt::DisplayRole).toString(), "way");
+}
+
 TEST_F(Readings, TheTitleKeepsItsFaceInTheDark) {
     const auto* title = window->findChild<QLabel*>("readings-title");
     const QFont face = title->font();

@@ -11,8 +11,8 @@
 
 #include "app/readings/curve_graph.hpp"
 #include "app/readings/family_graph.hpp"
+#include "app/readings/reading_table.hpp"
 #include "app/readings/term_graph.hpp"
-#include "app/readings/value_table.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/rounding.hpp"
@@ -137,27 +137,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     row->addWidget(curves_, 4);
     families_ = new FamilyGraph(document, this);
     row->addWidget(families_, 3);
-    rows_ = new ValueTable(this);
-    table_ = new QTableView;
-    table_->setObjectName("values");
-    table_->setFont(text_font(12));
-    table_->setModel(rows_);
-    table_->setShowGrid(false);
-    table_->setAccessibleName(tr("Values"));
-    table_->verticalHeader()->hide();
-    table_->verticalHeader()->setDefaultSectionSize(22);
-    table_->horizontalHeader()->setHighlightSections(false);
-    table_->horizontalHeader()->setDefaultSectionSize(66);
-    table_->horizontalHeader()->setStretchLastSection(true);
-    // In the order of the result until a column is clicked, and again at the third click.
-    table_->horizontalHeader()->setSortIndicator(-1, Qt::AscendingOrder);
-    table_->horizontalHeader()->setSortIndicatorClearable(true);
-    table_->setSortingEnabled(true);
-    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setTabKeyNavigation(false);
-    table_->setMouseTracking(true);
-    table_->viewport()->installEventFilter(this);
+    table_ = new ReadingTable(document, this);
     row->addWidget(table_, 3);
     graph_ = new TermGraph(document, this);
     row->addWidget(graph_, 5);
@@ -166,11 +146,6 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     connect(&document.attention(), &Attention::selection_changed, this, &ReadingsPanel::refresh);
     connect(&document.results(), &Results::notes_changed, this, &ReadingsPanel::refresh);
     connect(&document.attention(), &Attention::graphed_changed, this, &ReadingsPanel::refresh);
-    connect(&document.attention(), &Attention::hover_changed, this, &ReadingsPanel::follow_hover);
-    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
-            [this](const QModelIndex& now) {
-                if (now.isValid() && table_->hasFocus()) hover_row(now.row());
-            });
     refresh();
 }
 
@@ -188,11 +163,7 @@ void ReadingsPanel::refresh() {
     const Step* step = document_.study().step(step_);
     const Shown* shown = step ? document_.results().shown(step_) : nullptr;
     const ValuePointer value = shown ? shown->value : nullptr;
-    if (value != value_) {
-        rows_->set(value, document_.study().units);
-        set_column_widths();
-    }
-    value_ = value;
+    table_->set(value, step_);
     graph_->set_step(step_);
     const bool graphs = graph_->has_lines();
     graph_->setVisible(graphs);
@@ -214,18 +185,6 @@ void ReadingsPanel::refresh() {
     }
     if (step && shown) refresh_text(*step, *shown);
     range_->setVisible(!range_->text().isEmpty());
-    follow_hover();
-}
-
-// Names need more room than numbers, and titles all of theirs.
-void ReadingsPanel::set_column_widths() {
-    const int usual = table_->horizontalHeader()->defaultSectionSize();
-    const QFontMetrics metrics(text_font(12));
-    for (int column = 0; column < rows_->columnCount(); ++column) {
-        const QString title = rows_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString();
-        const int least = rows_->holds_texts(column) ? 120 : usual;
-        table_->setColumnWidth(column, std::max(least, metrics.horizontalAdvance(title) + 22));
-    }
 }
 
 void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
@@ -287,28 +246,6 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         lines << tr("drawn with less than it has: more than a screen can show");
     if (step.muted) lines << tr("muted: passes on what it reads");
     details_->setText(lines.join("\n"));
-}
-
-void ReadingsPanel::follow_hover() {
-    const Hovered& hovered = document_.attention().hovered();
-    if (hovered.step != step_ || !value_) return table_->clearSelection();
-    const auto row = rows_->row_of_item(hovered.index);
-    if (!row) return;
-    table_->selectRow(*row);
-    if (!table_->underMouse()) table_->scrollTo(rows_->index(*row, 0));
-}
-
-void ReadingsPanel::hover_row(int row) {
-    if (const auto item = rows_->item_of_row(row)) document_.attention().hover({step_, *item});
-}
-
-bool ReadingsPanel::eventFilter(QObject* watched, QEvent* event) {
-    if (event->type() == QEvent::MouseMove) {
-        const QModelIndex under = table_->indexAt(static_cast<QMouseEvent*>(event)->pos());
-        if (under.isValid()) hover_row(under.row());
-    }
-    if (event->type() == QEvent::Leave) document_.attention().hover({});
-    return QWidget::eventFilter(watched, event);
 }
 
 void ReadingsPanel::changeEvent(QEvent* event) {

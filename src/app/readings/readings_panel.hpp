@@ -7,14 +7,13 @@
 #include "app/document/document.hpp"
 
 class QLabel;
-class QTableView;
 
 namespace plume::app {
 
 class CurveGraph;
 class FamilyGraph;
+class ReadingTable;
 class TermGraph;
-class ValueTable;
 
 class ReadingsPanel : public QWidget {
     Q_OBJECT
@@ -23,16 +22,12 @@ public:
     ReadingsPanel(Document& document, QWidget* parent);
 
 protected:
-    bool eventFilter(QObject* watched, QEvent* event) override;
     void changeEvent(QEvent* event) override;
 
 private:
     ItemId step_in_hand() const;
     void refresh();
-    void set_column_widths();
-    void hover_row(int row);
     void refresh_text(const Step& step, const Shown& shown);
-    void follow_hover();
 
     Document& document_;
     QLabel *title_, *range_, *details_, *spread_title_;
@@ -41,9 +36,7 @@ private:
     TermGraph* graph_;
     CurveGraph* curves_;
     FamilyGraph* families_;
-    QTableView* table_;
-    ValueTable* rows_;
-    ValuePointer value_;
+    ReadingTable* table_;
     ItemId step_ = 0;
 };
 

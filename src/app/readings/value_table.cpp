@@ -8,6 +8,7 @@
 #include "app/document/document.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
+#include "core/results/grouped_table.hpp"
 #include "core/results/sorted_table.hpp"
 
 namespace plume::app {
@@ -47,7 +48,7 @@ void ValueTable::sort(int column, Qt::SortOrder order) {
 
 void ValueTable::take_columns() {
     columns_.clear();
-    table_ = value_ ? columns_of(*value_) : Table();
+    take_rows();
     if (sorting_) {
         const auto by = std::ranges::find(table_.columns, sorting_->column, &TableColumn::name);
         if (by != table_.columns.end())
@@ -60,6 +61,43 @@ void ValueTable::take_columns() {
         const double factor = shown_per_internal(column.dimension, units_);
         columns_.push_back({number, column, factor, decimals_for(column, table_.row_count, factor)});
     }
+}
+
+// As they were chosen, where there are such rows and such a column.
+void ValueTable::take_rows() {
+    const std::vector<std::string> kinds = row_kinds();
+    const auto wished = std::ranges::find(kinds, wished_rows_);
+    table_kind_ = wished != kinds.end() ? *wished : kinds.empty() ? std::string() : kinds.front();
+    table_ = value_ ? columns_of(*value_, table_kind_) : Table();
+    group_columns_.clear();
+    grouped_by_.clear();
+    std::optional<std::size_t> by;
+    for (std::size_t at = 0; at < table_.columns.size(); ++at) {
+        if (!makes_groups(table_.columns[at])) continue;
+        group_columns_.push_back(table_.columns[at].name);
+        if (!wished_group_.empty() && group_columns_.back() == wished_group_) by = at;
+    }
+    if (!by) return;
+    grouped_by_ = wished_group_;
+    table_ = grouped_by(table_, *by);
+}
+
+std::vector<std::string> ValueTable::row_kinds() const {
+    return value_ ? rows_of(*value_) : std::vector<std::string>();
+}
+
+void ValueTable::choose_rows(const std::string& rows) {
+    beginResetModel();
+    wished_rows_ = rows;
+    take_columns();
+    endResetModel();
+}
+
+void ValueTable::choose_group(const std::string& column) {
+    beginResetModel();
+    wished_group_ = column;
+    take_columns();
+    endResetModel();
 }
 
 // "together 3823 m, mean 3.251 m, 1.697 m … 4.48 m"
@@ -91,7 +129,8 @@ QVariant ValueTable::data(const QModelIndex& index, int role) const {
     const auto row = static_cast<std::size_t>(index.row());
     const double number = shown.column.number ? shown.column.number(row) : 0;
     if (role == Qt::ForegroundRole) return std::isfinite(number) ? QVariant() : QVariant(look().attention);
-    if (!shown.column.number) return text_of(shown.column.text(row));
+    if (shown.column.text) return text_of(shown.column.text(row));
+    if (shown.column.list) return text_of(list_text(shown.column.list(row), shown.factor));
     return text_of(std::isfinite(number) ? fixed_text(number * shown.factor, shown.decimals)
                                          : exact_text(number));
 }

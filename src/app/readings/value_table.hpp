@@ -22,6 +22,15 @@ public:
     void sort(int column, Qt::SortOrder order) override;
     bool holds_texts(int column) const { return !shown_column(column).column.number; }
 
+    // What can have a row, and what has; the first where nothing was chosen that there is.
+    std::vector<std::string> row_kinds() const;
+    const std::string& chosen_rows() const { return table_kind_; }
+    void choose_rows(const std::string& rows);
+    // The columns whose groups can have a row instead, and the one whose groups have; empty: none.
+    const std::vector<std::string>& group_columns() const { return group_columns_; }
+    const std::string& chosen_group() const { return grouped_by_; }
+    void choose_group(const std::string& column);
+
     // Between rows and what the model hovers.
     std::optional<std::size_t> item_of_row(int row) const;
     std::optional<int> row_of_item(std::size_t item) const;
@@ -40,12 +49,16 @@ private:
         bool falling = false;
     };
     void take_columns();
+    void take_rows();
     QString told_figures(const ShownColumn& shown) const;
 
     ValuePointer value_;  // what the columns read
     Units units_;
     Table table_;
     std::optional<Sorting> sorting_;
+    std::string wished_rows_, wished_group_;  // as they were chosen; results without them have others
+    std::string table_kind_, grouped_by_;     // as they are
+    std::vector<std::string> group_columns_;
     std::vector<ShownColumn> columns_;
 };
 

@@ -46,7 +46,7 @@ Result<std::size_t> for_each_line(const Table& table, const ExportJob& job, cons
 }  // namespace
 
 Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = rows_to_write(job.value);
+    const auto table = rows_to_write(job);
     if (!table) return table.error();
     std::vector<std::string> titles;
     for (const TableColumn& column : table->columns) {
@@ -62,7 +62,7 @@ Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const 
 }
 
 Result<std::string> write_values_json(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = rows_to_write(job.value);
+    const auto table = rows_to_write(job);
     if (!table) return table.error();
     std::string head = "{\"result\": " + json_text(job.name) +
                        ", \"rows_are\": " + json_text(table->rows_are) + ",\n \"columns\": [";

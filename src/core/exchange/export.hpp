@@ -16,6 +16,9 @@ struct ExportJob {
     std::string name;  // of the result
     Units study_units;
     LengthUnit unit;  // lengths are converted to this
+    // Of tables: what has a row (rows_of() in results/columns.hpp; empty: what usually has, and in
+    // spreadsheets a sheet for each), and the column whose groups have one instead, if any.
+    std::string rows = {}, group_by = {};
 
     double scale() const { return metres_per(study_units.length) / metres_per(unit); }
 };

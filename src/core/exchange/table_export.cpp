@@ -1,15 +1,48 @@
 #include "core/exchange/table_export.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+#include "core/results/grouped_table.hpp"
 
 namespace plume {
 
-Result<Table> rows_to_write(const Value& value) {
-    Table table = columns_of(value);
-    if (table.row_count > 0) return table;
-    return Error{ErrorCode::nothing_to_write, "", "is empty", "Choose a result that has something in it."};
+namespace {
+
+std::string listed(const std::vector<std::string>& names) {
+    std::string text;
+    for (const std::string& name : names)
+        text += (text.empty() ? "" : ", ") + name;
+    return text;
+}
+
+Result<Table> grouped(const Table& table, const std::string& by) {
+    std::vector<std::string> names;
+    for (std::size_t at = 0; at < table.columns.size(); ++at) {
+        if (!makes_groups(table.columns[at])) continue;
+        if (table.columns[at].name == by) return grouped_by(table, at);
+        names.push_back(table.columns[at].name);
+    }
+    return Error{ErrorCode::unknown_name, "‘" + shortened(printable(by)) + "’",
+                 "makes no groups of " + table.rows_are,
+                 names.empty() ? "Nothing does." : "Choose " + listed(names) + "."};
+}
+
+}  // namespace
+
+Result<Table> rows_to_write(const ExportJob& job) {
+    const std::vector<std::string> known = rows_of(job.value);
+    if (!job.rows.empty() && std::ranges::find(known, job.rows) == known.end())
+        return Error{ErrorCode::unknown_name, "‘" + shortened(printable(job.rows)) + "’", "are not its rows",
+                     "Choose " + listed(known) + "."};
+    Table table = columns_of(job.value, job.rows);
+    if (table.row_count == 0)
+        return Error{ErrorCode::nothing_to_write, "", "is empty",
+                     "Choose a result that has something in it."};
+    if (job.group_by.empty()) return table;
+    return grouped(table, job.group_by);
 }
 
 double factor_of(Dimension dimension, const ExportJob& job) {
@@ -38,8 +71,9 @@ Result<std::size_t> for_each_cell(const Table& table, const ExportJob& job, cons
         if (row % 4096 == 0 && run.cancelled()) return cancelled_error();
         for (std::size_t at = 0; at < table.columns.size(); ++at) {
             const TableColumn& column = table.columns[at];
-            if (column.text) {
-                writer.text(row, at, column.text(row));
+            if (!column.number) {
+                writer.text(row, at,
+                            column.text ? column.text(row) : list_text(column.list(row), factors[at]));
                 continue;
             }
             const double value = column.number(row) * factors[at];

@@ -8,8 +8,8 @@
 
 namespace plume {
 
-// The rows of a value. Error: nothing_to_write.
-Result<Table> rows_to_write(const Value& value);
+// The rows of a value that are wished for. Errors: nothing_to_write; unknown_name, saying which there are.
+Result<Table> rows_to_write(const ExportJob& job);
 
 // Factor from internal units to the file's: lengths to their power, angles to the study's unit; and the unit.
 double factor_of(Dimension dimension, const ExportJob& job);

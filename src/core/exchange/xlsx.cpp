@@ -12,6 +12,7 @@
 #include "core/base/file.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/table_export.hpp"
+#include "core/results/grouped_table.hpp"
 
 namespace plume {
 namespace {
@@ -41,10 +42,10 @@ private:
     std::string path_;
 };
 
-// Closes what was begun, whatever happens on the way.
-class Sheet {
+// Sheet after sheet, each written from above. Closes what was begun, whatever happens on the way.
+class Workbook {
 public:
-    explicit Sheet(const std::string& path) {
+    explicit Workbook(const std::string& path) {
         lxw_workbook_options options{};
         options.constant_memory = LXW_TRUE;
         book_ = workbook_new_opt(path.c_str(), &options);
@@ -53,7 +54,6 @@ public:
         lxw_doc_properties properties{};
         properties.created = 946'684'800;
         workbook_set_properties(book_, &properties);
-        sheet_ = workbook_add_worksheet(book_, nullptr);
         head_ = workbook_add_format(book_);
         format_set_bold(head_);
         format_set_bottom(head_, LXW_BORDER_THIN);
@@ -61,13 +61,17 @@ public:
         format_set_bold(sum_);
         format_set_top(sum_, LXW_BORDER_THIN);
     }
-    ~Sheet() {
+    ~Workbook() {
         if (book_) workbook_close(book_);
     }
-    Sheet(const Sheet&) = delete;
-    Sheet& operator=(const Sheet&) = delete;
+    Workbook(const Workbook&) = delete;
+    Workbook& operator=(const Workbook&) = delete;
 
-    bool ok() const { return book_ && sheet_; }
+    // Whether it can be written into.
+    bool begin_sheet(const std::string& name) {
+        sheet_ = book_ ? workbook_add_worksheet(book_, name.c_str()) : nullptr;
+        return sheet_ != nullptr;
+    }
     void head(std::size_t column, const std::string& title) {
         worksheet_set_column(sheet_, col(column), col(column),
                              std::max<double>(12, static_cast<double>(title.size()) + 3), nullptr);
@@ -106,52 +110,66 @@ private:
     lxw_format *head_ = nullptr, *sum_ = nullptr;
 };
 
-// Lengths, areas, volumes of things are summed up; coordinates and addresses are not.
-bool adds_up(const TableColumn& column) {
-    constexpr std::array<std::string_view, 4> names{"length", "area", "volume", "mass_kg"};
-    return !column.text && std::ranges::find(names, std::string_view(column.name)) != names.end();
-}
-
 Error unwritable() {
     return {ErrorCode::file_unwritable, "The sheet", "could not be made in the folder for temporary files",
             "Make room there, or write .csv."};
 }
 
+// How many numbers were not finite. Error: cancelled.
+Result<std::size_t> write_sheet(const Table& table, const ExportJob& job, Workbook& book, const Run& run) {
+    for (std::size_t at = 0; at < table.columns.size(); ++at) {
+        const std::string unit = unit_of(table.columns[at], job);
+        book.head(at, unit.empty() ? table.columns[at].name : table.columns[at].name + ' ' + unit);
+    }
+    book.filter(table.row_count, table.columns.size());
+    std::vector<double> sums(table.columns.size(), 0);
+    auto odd = for_each_cell(
+        table, job,
+        {[&](std::size_t row, std::size_t column, double value) {
+             book.number(row, column, value);
+             sums[column] += value;
+         },
+         [&](std::size_t row, std::size_t column, const std::string& text) { book.text(row, column, text); }},
+        run);
+    if (!odd) return odd;
+    for (std::size_t at = 0; at < table.columns.size(); ++at)
+        if (adds_up(table.columns[at])) book.sum(table.row_count, at, sums[at]);
+    return odd;
+}
+
+bool fits_a_sheet(const Table& table) {
+    return table.row_count <= most_rows && table.columns.size() <= most_columns;
+}
+
 }  // namespace
 
 Result<std::string> write_xlsx(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = rows_to_write(job.value);
-    if (!table) return table.error();
-    if (table->row_count > most_rows || table->columns.size() > most_columns)
-        return Error{ErrorCode::out_of_range, "", "has more rows or columns than a sheet holds",
-                     "Write .csv, or keep fewer."};
     const PassingFile file;
     if (file.path().empty()) return unwritable();
-    Sheet sheet(file.path());
-    if (!sheet.ok()) return unwritable();
-    for (std::size_t at = 0; at < table->columns.size(); ++at) {
-        const std::string unit = unit_of(table->columns[at], job);
-        sheet.head(at, unit.empty() ? table->columns[at].name : table->columns[at].name + ' ' + unit);
+    Workbook book(file.path());
+    std::string report;
+    for (const std::string& rows : job.rows.empty() ? rows_of(job.value) : std::vector{job.rows}) {
+        ExportJob one = job;
+        one.rows = rows;
+        const auto table = rows_to_write(one);
+        if (!table) return table.error();
+        if (!fits_a_sheet(*table)) {
+            if (report.empty())
+                return Error{ErrorCode::out_of_range, "", "has more rows or columns than a sheet holds",
+                             "Write .csv, or keep fewer."};
+            report += "; more " + table->rows_are + " than a sheet holds";
+            continue;
+        }
+        if (!book.begin_sheet(rows)) return unwritable();
+        const auto odd = write_sheet(*table, job, book, run);
+        if (!odd) return odd.error();
+        report += (report.empty() ? "" : "; ") + table_report(*table, *odd);
     }
-    sheet.filter(table->row_count, table->columns.size());
-    std::vector<double> sums(table->columns.size(), 0);
-    const auto odd = for_each_cell(*table, job,
-                                   {[&](std::size_t row, std::size_t column, double value) {
-                                        sheet.number(row, column, value);
-                                        sums[column] += value;
-                                    },
-                                    [&](std::size_t row, std::size_t column, const std::string& text) {
-                                        sheet.text(row, column, text);
-                                    }},
-                                   run);
-    if (!odd) return odd.error();
-    for (std::size_t at = 0; at < table->columns.size(); ++at)
-        if (adds_up(table->columns[at])) sheet.sum(table->row_count, at, sums[at]);
-    if (!sheet.close()) return unwritable();
+    if (!book.close()) return unwritable();
     const auto bytes = read_file(file.path(), most_bytes);
     if (!bytes) return bytes.error();
     sink(*bytes);
-    return table_report(*table, *odd);
+    return report;
 }
 
 }  // namespace plume

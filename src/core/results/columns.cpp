@@ -4,25 +4,22 @@
 #include <cmath>
 #include <memory>
 
+#include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
+#include "core/results/frame_columns.hpp"
+#include "core/results/numbers_along.hpp"
+#include "core/results/panel_columns.hpp"
+#include "core/results/table_making.hpp"
 
 namespace plume {
+
+using namespace table_making;
+
 namespace {
-
-constexpr std::pair<const char*, double Vec3::*> coordinates[] = {
-    {"x", &Vec3::x}, {"y", &Vec3::y}, {"z", &Vec3::z}};
-
-void add(Table& table, std::string name, Dimension dimension, std::function<double(std::size_t)> number) {
-    table.columns.push_back({std::move(name), dimension, std::move(number)});
-}
-
-void add_whole(Table& table, std::string name, bool idle, std::function<double(std::size_t)> number) {
-    table.columns.push_back({std::move(name), plain_number, std::move(number), {}, true, idle});
-}
 
 // Coordinates and fields of what has one entry a row, or one at rows[row].
 using Rows = std::shared_ptr<const std::vector<std::size_t>>;
@@ -96,8 +93,7 @@ Table attractors_table(const std::vector<Attractor>& items) {
     table.row_of_item = [count = items.size()](std::size_t item) {
         return item < count ? std::optional(item) : std::nullopt;
     };
-    table.columns.push_back(
-        {"name", plain_number, {}, [&items](std::size_t row) { return items[row].name; }});
+    add_text(table, "name", [&items](std::size_t row) { return items[row].name; });
     for (const auto& [name, part] : coordinates)
         add(table, name, a_length,
             [&items, part = part](std::size_t row) { return items[row].position.*part; });
@@ -155,15 +151,6 @@ Table faces_table(const Mesh& mesh) {
     return table;
 }
 
-// Numbers of families, members and the like are shown without decimals.
-void mark_if_whole(TableColumn& column, std::size_t row_count) {
-    column.whole = column.dimension == plain_number;
-    for (std::size_t row = 0; row < row_count && column.whole; ++row) {
-        const double value = column.number(row);
-        column.whole = !std::isfinite(value) || value == std::round(value);
-    }
-}
-
 // Whether numbers of faces are the same all over each part: then they are the part's.
 bool parts_have_numbers(const Mesh& mesh) {
     if (mesh.part_count() == 1) return false;
@@ -189,6 +176,7 @@ Table parts_table(const Mesh& mesh) {
             [&mesh, values = field.values](std::size_t row) { return values[mesh.part(row).begin]; });
         mark_if_whole(table.columns.back(), table.row_count);
     }
+    if (are_panels(mesh)) add_panel_shapes(table, mesh);
     for (const auto& [name, part] : coordinates)
         add(table, name, a_length,
             [&mesh, part = part](std::size_t row) { return part_place(mesh, row).*part; });
@@ -212,34 +200,6 @@ Table bodies_table(const SolidSet& set) {
             [&bodies, part = part](std::size_t row) { return bodies[row].figures().centroid.*part; });
     for (const Field& field : set.fields)
         add_column(table, field.name, field.values, field.dimension, {});
-    return table;
-}
-
-// Members are items ahead of their nodes.
-Table members_table(const BarFrame& frame) {
-    const std::vector<Member>& members = frame.members();
-    Table table{{}, members.size(), "members"};
-    table.item_of_row = [](std::size_t row) { return std::optional(row); };
-    table.row_of_item = [count = members.size()](std::size_t item) {
-        return item < count ? std::optional(item) : std::nullopt;
-    };
-    const auto text = [&](const char* name, auto told) {
-        table.columns.push_back({name, plain_number, {}, [&members, told](std::size_t row) {
-                                     return std::string(told(members[row]));
-                                 }});
-    };
-    text("mark", [&frame](const Member& member) { return member_mark(frame, member); });
-    add(table, "length", a_length,
-        [&frame, &members](std::size_t row) { return frame.length_of(members[row]); });
-    text("way", [](const Member& member) { return plain_name(member.way); });
-    add_whole(table, "row", false,
-              [&members](std::size_t row) { return static_cast<double>(members[row].row); });
-    text("from", [&frame](const Member& member) { return node_mark(frame, member.from); });
-    text("to", [&frame](const Member& member) { return node_mark(frame, member.to); });
-    for (const Field& field : frame.fields()) {
-        add_column(table, field.name, field.values, field.dimension, {});
-        mark_if_whole(table.columns.back(), table.row_count);
-    }
     return table;
 }
 
@@ -335,6 +295,24 @@ Table curves_table(const CurveSet& set) {
     return table;
 }
 
+Table whole_curves_table(const CurveSet& set) {
+    const std::vector<SplineCurve>& curves = set.curves;
+    Table table{{}, curves.size(), "curves"};
+    table.item_of_row = [](std::size_t row) { return std::optional(row); };
+    table.row_of_item = [count = curves.size()](std::size_t item) {
+        return item < count ? std::optional(item) : std::nullopt;
+    };
+    add_whole(table, "curve", false, [](std::size_t row) { return static_cast<double>(row); });
+    add(table, "length", a_length, [&curves](std::size_t row) { return CurveLength(curves[row]).total(); });
+    add_text(table, "ends",
+             [&curves](std::size_t row) { return std::string(curves[row].closed() ? "closed" : "open"); });
+    add_whole(table, "points", false,
+              [&curves](std::size_t row) { return static_cast<double>(parameters_of(curves[row]).size()); });
+    for (const Field& field : numbers_along(curves))
+        add_field(table, field);
+    return table;
+}
+
 // Patches one after the other.
 Table poles_table(const SurfaceSet& set) {
     const auto starts = std::make_shared<std::vector<std::size_t>>(1, 0);
@@ -367,21 +345,57 @@ Table number_table(const Quantity& number) {
 
 }  // namespace
 
-Table columns_of(const Value& value) {
+std::string list_text(const std::vector<double>& numbers, double factor) {
+    std::string text;
+    for (const double number : numbers)
+        text += (text.empty() ? "" : " ") + short_text(number * factor);
+    return text;
+}
+
+std::vector<std::string> rows_of(const Value& value) {
+    using Names = std::vector<std::string>;
+    return std::visit(
+        Overloaded{[](const PointLattice&) { return Names{"points"}; },
+                   [](const FieldOnPoints&) { return Names{"points"}; },
+                   [](const DirectionsOnPoints&) { return Names{"points"}; },
+                   [](const Placements&) { return Names{"placements"}; },
+                   [](const Attractors&) { return Names{"attractors"}; },
+                   [](const Mesh& mesh) {
+                       if (mesh.face_fields().empty()) return Names{"vertices"};
+                       return parts_have_numbers(mesh) ? Names{"parts", "faces"} : Names{"faces"};
+                   },
+                   [](const SurfaceSet&) { return Names{"poles"}; },
+                   [](const CurveSet&) {
+                       return Names{"points on curves", "curves"};
+                   },
+                   [](const SolidSet&) { return Names{"bodies"}; },
+                   [](const BarFrame&) {
+                       return Names{"members", "nodes"};
+                   },
+                   [](const Quantity&) { return Names{"number"}; }},
+        value);
+}
+
+Table columns_of(const Value& value, std::string_view rows) {
     return std::visit(
         Overloaded{[](const PointLattice& lattice) { return with_points(lattice, "points"); },
                    [](const FieldOnPoints& item) { return with_points(item.points, "points"); },
                    [](const DirectionsOnPoints& item) { return with_points(item.points, "points"); },
                    [](const Placements& item) { return placements_table(item); },
                    [](const Attractors& item) { return attractors_table(item.items()); },
-                   [](const Mesh& mesh) {
+                   [&](const Mesh& mesh) {
                        if (mesh.face_fields().empty()) return vertices_table(mesh);
-                       return parts_have_numbers(mesh) ? parts_table(mesh) : faces_table(mesh);
+                       return rows != "faces" && parts_have_numbers(mesh) ? parts_table(mesh)
+                                                                          : faces_table(mesh);
                    },
                    [](const SurfaceSet& set) { return poles_table(set); },
-                   [](const CurveSet& set) { return curves_table(set); },
+                   [&](const CurveSet& set) {
+                       return rows == "curves" ? whole_curves_table(set) : curves_table(set);
+                   },
                    [](const SolidSet& set) { return bodies_table(set); },
-                   [](const BarFrame& frame) { return members_table(frame); },
+                   [&](const BarFrame& frame) {
+                       return rows == "nodes" ? nodes_table(frame) : members_table(frame);
+                   },
                    [](const Quantity& number) { return number_table(number); }},
         value);
 }

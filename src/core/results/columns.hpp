@@ -1,20 +1,21 @@
 #pragma once
-// A value as a table, for the readings, CSV, `plume values` and its JSON. Points, numbers and directions on
-// them, and placements have a row a point that is present; curves one a point they were made through, or a
-// pole where there is none; surfaces one a pole; meshes one a vertex, a face where faces carry
-// numbers, or a part where these are the same all over each;
-// frames one a member; attractors and single numbers one each.
+// A value as a table, for the readings, CSV, XLSX, `plume values` and its JSON. Points, numbers and
+// directions on them, and placements have a row a point that is present; curves one a point they were made
+// through, or a pole where there is none, or one a curve; surfaces one a pole; meshes one a vertex, a face
+// where faces carry numbers, or a part where these are the same all over each; frames one a member, or one a
+// node; attractors and single numbers one each.
 
 #include <functional>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "core/data/value.hpp"
 
 namespace plume {
 
-// Numbers are internal: study lengths and radians. One of the two functions is set.
+// Numbers are internal: study lengths and radians. One of the functions number, text and list is set.
 struct TableColumn {
     std::string name;
     Dimension dimension;
@@ -22,7 +23,12 @@ struct TableColumn {
     std::function<std::string(std::size_t row)> text = {};
     bool whole = false;  // addresses and the like: shown without decimals
     bool idle = false;   // the same everywhere by the arrangement of what is told: of no interest to a reader
+    // Several numbers in a cell: the angles between members at a node.
+    std::function<std::vector<double>(std::size_t row)> list = {};
 };
+
+// As they stand in a cell: "60 61.5 118.2".
+std::string list_text(const std::vector<double>& numbers, double factor);
 
 struct Table {
     std::vector<TableColumn> columns;
@@ -33,9 +39,14 @@ struct Table {
     std::function<std::optional<std::size_t>(std::size_t item)> row_of_item = {};
 };
 
+// What rows a value can be told by, the usual ones first: "members", "nodes". At least one.
+std::vector<std::string> rows_of(const Value& value);
+
+// In rows of one of these, the first where it is empty or none of them.
+//
 // The columns read `value`, which has to outlive them, on one thread at a time: curves are measured when
 // their rows are read. O(1) but for lattices with gaps, O(addresses), meshes of parts, O(corners), and
 // curves, O(nodes).
-Table columns_of(const Value& value);
+Table columns_of(const Value& value, std::string_view rows = {});
 
 }  // namespace plume

@@ -8,6 +8,7 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/parts/address_list.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
+#include "core/results/numbers_along.hpp"
 
 namespace plume {
 namespace {
@@ -85,33 +86,8 @@ Items bodies_of(const SolidSet& set) {
             .labelled_by = set.fields.empty() ? "" : set.fields.back().name};
 }
 
-// The number a field has all along a curve.
-std::optional<double> number_along(const SplineCurve& curve, const std::string& name) {
-    const auto field = std::ranges::find(curve.fields(), name, &Field::name);
-    if (field == curve.fields().end()) return {};
-    const auto [least, most] = std::ranges::minmax(field->values.span());
-    return least == most ? std::optional(least) : std::nullopt;
-}
-
-// Fields that have one number all along each curve.
-std::vector<Field> fields_of_curves(const std::vector<SplineCurve>& curves) {
-    std::vector<Field> fields;
-    if (curves.empty()) return fields;
-    for (const Field& field : curves.front().fields()) {
-        Doubles numbers;
-        for (const SplineCurve& curve : curves) {
-            const auto number = number_along(curve, field.name);
-            if (!number) break;
-            numbers.push_back(*number);
-        }
-        if (numbers.size() == curves.size())
-            fields.push_back({field.name, std::move(numbers), field.dimension});
-    }
-    return fields;
-}
-
 Items curves_of(const std::vector<SplineCurve>& curves) {
-    const auto fields = std::make_shared<const std::vector<Field>>(fields_of_curves(curves));
+    const auto fields = std::make_shared<const std::vector<Field>>(numbers_along(curves));
     return {.are = "curves",
             .count = curves.size(),
             .place =

@@ -44,6 +44,13 @@ Order order_of(const Table& table, const TableColumn& column, bool falling) {
         sort_by(order, std::move(texts), falling, read_before);
         return order;
     }
+    if (column.list) {
+        std::vector<std::vector<double>> lists;
+        for (std::size_t row = 0; row < table.row_count; ++row)
+            lists.push_back(column.list(row));
+        sort_by(order, std::move(lists), falling, std::less<>());
+        return order;
+    }
     std::vector<double> numbers;
     const double last =
         falling ? -std::numeric_limits<double>::infinity() : std::numeric_limits<double>::infinity();
@@ -82,6 +89,7 @@ Table sorted_by(const Table& table, std::size_t column, bool falling) {
     for (TableColumn& one : sorted.columns) {
         if (one.number)
             one.number = [read = one.number, order](std::size_t row) { return read((*order)[row]); };
+        if (one.list) one.list = [read = one.list, order](std::size_t row) { return read((*order)[row]); };
         if (one.text) one.text = [read = one.text, order](std::size_t row) { return read((*order)[row]); };
     }
     if (table.item_of_row)

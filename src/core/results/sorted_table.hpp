@@ -6,8 +6,8 @@
 namespace plume {
 
 // The same rows in the order of a column: numbers by size, those that are not finite last; texts as they are
-// read, numbers within them by size ("9,2" before "10,1"). Rows that are alike stay in their order. The table
-// reads what it read before. O(n log n).
+// read, numbers within them by size ("9,2" before "10,1"), several numbers by the first that differs. Rows
+// that are alike stay in their order. The table reads what it read before. O(n log n).
 Table sorted_by(const Table& table, std::size_t column, bool falling);
 
 // Of the finite numbers of a column. O(n).

@@ -38,6 +38,8 @@ struct StepKind {
     bool counts_plain_numbers = false;
     // What it reads stays seen beside its result, as a curve beside its comb.
     bool stays_beside = false;
+    // Its result is drawn in its plain colour until a number is chosen: what is made, not what is measured.
+    bool drawn_plain = false;
     std::string companion = {};  // key of a kind that is added below along with this one; may be empty
     // Empty: it costs next to nothing.
     std::function<Estimate(const Inputs&)> estimate = {};

@@ -34,7 +34,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
         {"thing.carry thing", "hills"},     {"thing.carry target", "roof"},
         {"lattice.tower upper", "crown"},   {"frame.diagrid points", "plot"},
         {"frame.of_curves curve", "rows"},  {"mesh.keep_faces points", "tiles"},
-        {"thing.unroll thing", "hills"}};
+        {"thing.unroll thing", "hills"},    {"mesh.on_sheets mesh", "boards"},
+        {"curve.of_sheets sheets", "laid"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -217,6 +218,18 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.number("plot", "rows", std::to_string(8 * std::max<std::size_t>(1, rows / 8)));
     maker.add("frame.lattice", "trellis");
     maker.set("trellis", "points", ResultName{"hills"});
+    maker.add("lattice.rectangular", "yard");
+    maker.word("yard", "sizing", "spaced").number("yard", "pitch_u", "1.1 m");
+    maker.number("yard", "columns", std::to_string(std::max<std::size_t>(2, columns / 10)));
+    maker.number("yard", "rows", std::to_string(std::max<std::size_t>(2, rows / 10)));
+    maker.add("skin", "paving");
+    maker.set("paving", "points", ResultName{"yard"}).word("paving", "surface", "flat");
+    maker.add("mesh.panels", "boards");
+    maker.set("boards", "mesh", ResultName{"paving"});
+    maker.add("mesh.on_sheets", "laid");
+    maker.set("laid", "mesh", ResultName{"boards"})
+        .number("laid", "width", "4 m")
+        .number("laid", "length", "5 m");
     maker.add("points.of_mesh", "tiles");
     maker.set("tiles", "mesh", ResultName{"facets"});
     return maker;

@@ -51,6 +51,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "thing.lay_along turning least",  // LayAlong.UprightStaysLevelAndCarriedDoesNot
         "mesh.thin rule deviation",
         "mesh.thin rims thinned",   // Thinned.WhatIsFlatNeedsAHandfulOfTriangles
+        "mesh.on_sheets turned any",  // LaidPanels.GrainRunsUpOrAsItFits
         "curve.write times every",  // WriteSteps.AsOftenAsALineIsLong
         "thing.measure what area",
         "thing.measure what longest",

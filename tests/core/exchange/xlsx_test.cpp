@@ -72,13 +72,22 @@ TEST(Xlsx, ARowAMemberAndASumThatFollowsTheFilter) {
     const std::string& sheet = files.at("xl/worksheets/sheet1.xml");
     for (const char* const wanted : {"<t>mark</t>", "<t>length m</t>", "<t>0–1</t>",
                                      "<c r=\"B2\"><v>3</v></c>", "<c r=\"B3\"><v>5</v></c>", "<t>along j</t>",
-                                     "<f>SUBTOTAL(109,B2:B4)</f><v>12</v>", "<autoFilter ref=\"A1:G4\"/>"})
+                                     "<f>SUBTOTAL(109,B2:B4)</f><v>12</v>", "<autoFilter ref=\"A1:I4\"/>"})
         EXPECT_NE(sheet.find(wanted), std::string::npos) << wanted << " in " << sheet;
     EXPECT_EQ(sheet.find("r=\"G3\""), std::string::npos) << "the number that is not finite has no cell";
     EXPECT_NE(files_in(sheet_of(triangle(), LengthUnit::millimetre))
                   .at("xl/worksheets/sheet1.xml")
                   .find("<v>5000</v>"),
               std::string::npos);
+}
+
+TEST(Xlsx, ASheetForNodesBesideMembers) {
+    const auto files = files_in(sheet_of(triangle()));
+    for (const char* const wanted : {"name=\"members\"", "name=\"nodes\""})
+        EXPECT_NE(files.at("xl/workbook.xml").find(wanted), std::string::npos) << wanted;
+    const std::string& nodes = files.at("xl/worksheets/sheet2.xml");
+    for (const char* const wanted : {"<t>angles °</t>", "<t>53.13</t>", "<autoFilter ref=\"A1:F4\"/>"})
+        EXPECT_NE(nodes.find(wanted), std::string::npos) << wanted << " in " << nodes;
 }
 
 TEST(Xlsx, TheSameBytesForTheSameValues) {

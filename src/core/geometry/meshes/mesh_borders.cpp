@@ -1,6 +1,8 @@
 #include "core/geometry/meshes/mesh_borders.hpp"
 
 #include <map>
+#include <optional>
+#include <set>
 
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/solids/bodies.hpp"
@@ -21,29 +23,42 @@ std::vector<std::uint32_t> walked(Edges& edges, std::uint32_t at) {
     return way;
 }
 
-// A vertex that more edges leave than come to: where an open border begins; else any.
-std::uint32_t begin_of(const Edges& edges, const std::map<std::uint32_t, int>& leave) {
-    for (const auto& [from, to] : edges)
-        if (const auto found = leave.find(from); found != leave.end() && found->second > 0) return from;
-    return edges.begin()->first;
-}
+// How many more edges leave a vertex than come to it: where it is above 0 an open border begins.
+class Begins {
+public:
+    void add(std::uint32_t vertex, int edges) {
+        int& leaving = leaving_[vertex];
+        leaving += edges;
+        if (leaving > 0)
+            begins_.insert(vertex);
+        else
+            begins_.erase(vertex);
+    }
+    std::optional<std::uint32_t> first() const {
+        return begins_.empty() ? std::nullopt : std::optional(*begins_.begin());
+    }
+
+private:
+    std::map<std::uint32_t, int> leaving_;
+    std::set<std::uint32_t> begins_;
+};
 
 }  // namespace
 
 std::vector<std::vector<std::uint32_t>> border_ways(const Mesh& mesh) {
     Edges edges;
-    std::map<std::uint32_t, int> leave;
+    Begins begins;
     for (const auto& [from, to] : open_edges(mesh)) {
         edges.emplace(from, to);
-        ++leave[from];
-        --leave[to];
+        begins.add(from, 1);
+        begins.add(to, -1);
     }
     std::vector<std::vector<std::uint32_t>> ways;
     while (!edges.empty()) {
-        const std::uint32_t begin = begin_of(edges, leave);
+        const std::uint32_t begin = begins.first().value_or(edges.begin()->first);
         ways.push_back(walked(edges, begin));
-        --leave[begin];
-        ++leave[ways.back().back()];
+        begins.add(begin, -1);
+        begins.add(ways.back().back(), 1);
     }
     return ways;
 }

@@ -35,6 +35,20 @@ MeshSides sides_of(const Mesh& mesh) {
     return sides;
 }
 
+std::vector<std::uint32_t> faces_beyond(const Mesh& mesh) {
+    const MeshSides sides = sides_of(mesh);
+    const std::vector<std::uint32_t> faces = faces_of_corners(mesh);
+    std::vector<std::uint32_t> beyond(faces.size(), no_face);
+    for (std::size_t side = 0; side < sides.count(); ++side) {
+        if (sides.face_count(side) != 2) continue;
+        const std::uint32_t one = sides.corners[sides.first[side]],
+                            other = sides.corners[sides.first[side] + 1];
+        beyond[one] = faces[other];
+        beyond[other] = faces[one];
+    }
+    return beyond;
+}
+
 std::vector<std::uint32_t> faces_of_corners(const Mesh& mesh) {
     std::vector<std::uint32_t> faces;
     faces.reserve(mesh.corner_count());

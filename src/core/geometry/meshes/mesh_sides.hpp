@@ -36,6 +36,11 @@ void for_each_face(const Mesh& mesh, const MeshSides& sides, const Use& use) {
     }
 }
 
+// Of each corner of the mesh the face beyond the side from it to the next of its face; no_face at rims and
+// where more than two faces meet.
+inline constexpr auto no_face = static_cast<std::uint32_t>(-1);
+std::vector<std::uint32_t> faces_beyond(const Mesh& mesh);
+
 // The face each corner of a mesh belongs to.
 std::vector<std::uint32_t> faces_of_corners(const Mesh& mesh);
 

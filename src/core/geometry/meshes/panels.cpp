@@ -4,10 +4,13 @@
 #include <array>
 #include <cmath>
 #include <optional>
+#include <span>
 
 #include "core/base/sum.hpp"
 #include "core/data/gathered.hpp"
 #include "core/geometry/meshes/face_builder.hpp"
+#include "core/geometry/meshes/mesh_sides.hpp"
+#include "core/geometry/meshes/panel_names.hpp"
 #include "core/geometry/meshes/part_writer.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
 #include "core/geometry/surfaces/flatness.hpp"
@@ -127,6 +130,15 @@ Ring reversed(Ring ring) {
     return ring;
 }
 
+// Of the corners of a panel in the order they are written in, from those of its face.
+void add_beyond(const Panel& panel, std::span<const std::uint32_t> beyond, Doubles& to) {
+    for (int side = 0; side < (panel.solid ? 2 : 1); ++side) {
+        for (const std::uint32_t face : beyond)
+            to.push_back(face == no_face ? panel_names::none : static_cast<double>(face));
+        to.insert(to.end(), panel.inner.size(), panel_names::none);
+    }
+}
+
 void write_panel(const Panel& panel, PartWriter::At to) {
     const Ring top = write_ring(panel.outer, panel.up, to), top_hole = write_ring(panel.inner, panel.up, to);
     write_plate(top, top_hole, to);
@@ -145,10 +157,13 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
     std::vector<std::size_t> faces;
     PartWriter writer;
     Sum area;
-    Doubles areas, numbers_of_panels;
-    std::size_t used_up = 0, first_used_up = 0;
+    Doubles areas, numbers_of_panels, beyond;
+    const std::vector<std::uint32_t> faces_across = faces_beyond(mesh);
+    std::size_t used_up = 0, first_used_up = 0, corner = 0;
     for (std::size_t face = 0; face < mesh.face_count(); ++face) {
         if (face % 4096 == 0 && run.cancelled()) return cancelled_error();
+        const auto across = std::span(faces_across).subspan(corner, mesh.face(face).size());
+        corner += across.size();
         const Sizes sizes{plan.gap(face), plan.thickness(face), plan.opening(face)};
         if (const char* fault = fault_of(sizes))
             return Error{ErrorCode::out_of_range, "The panel " + std::to_string(face), fault,
@@ -161,6 +176,7 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
         areas.push_back(length(area_vector(panel->outer)) * (1 - sizes.opening));
         area.add(areas.back());
         writer.add_part(size_of(*panel));
+        add_beyond(*panel, across, beyond);
         faces.push_back(face);
         numbers_of_panels.push_back(static_cast<double>(face));
         panels.push_back(*std::move(panel));
@@ -171,12 +187,12 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
     const Status written =
         writer.write([&](std::size_t part, PartWriter::At to) { write_panel(panels[part], to); }, run);
     if (!written) return written.error();
-    std::vector<Field> numbers{{"panel", std::move(numbers_of_panels), plain_number},
+    std::vector<Field> numbers{{panel_names::panel, std::move(numbers_of_panels), plain_number},
                                {"area", std::move(areas), {2, 0}}};
     for (const Field& field : mesh.face_fields())
-        if (field.name != "panel" && field.name != "area")
+        if (field.name != panel_names::panel && field.name != "area")
             numbers.push_back({field.name, gathered(field.values, faces), field.dimension});
-    auto made = std::move(writer).mesh(numbers);
+    auto made = std::move(writer).mesh(numbers, {{panel_names::beyond, std::move(beyond), plain_number}});
     if (!made) return made.error();
     return Panels{*std::move(made), area.value(), used_up, first_used_up};
 }

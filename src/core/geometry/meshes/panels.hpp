@@ -19,7 +19,8 @@ struct PanelPlan {
 
 struct Panels {
     // A part a face, closed where it has a thickness. Faces carry `panel`, the number of theirs, and the
-    // numbers it carries.
+    // numbers it carries; corners of its outline carry `beyond`, the panel across the edge that begins there
+    // (panel_names.hpp).
     Mesh mesh;
     double area = 0;          // of the panels' faces, openings taken off; warped ones by their area vectors
     std::size_t used_up = 0;  // faces that gaps leave nothing of, left out

@@ -47,7 +47,8 @@ Status PartWriter::write(const std::function<void(std::size_t part, At to)>& wri
     return Done{};
 }
 
-Result<Mesh> PartWriter::mesh(const std::vector<Field>& numbers_of_parts) && {
+Result<Mesh> PartWriter::mesh(const std::vector<Field>& numbers_of_parts,
+                              std::vector<Field> numbers_of_vertices) && {
     std::vector<std::uint32_t> starts(before_.size());
     for (std::size_t part = 0; part < starts.size(); ++part)
         starts[part] = static_cast<std::uint32_t>(before_[part].faces);
@@ -65,7 +66,7 @@ Result<Mesh> PartWriter::mesh(const std::vector<Field>& numbers_of_parts) && {
                        .z = std::move(z_),
                        .first = std::move(first_),
                        .corners = std::move(corners_),
-                       .fields = {},
+                       .fields = std::move(numbers_of_vertices),
                        .part_starts = std::move(starts),
                        .face_fields = std::move(numbers)});
 }

@@ -43,8 +43,10 @@ public:
     // Errors: over_budget beyond 2^32 corners; cancelled.
     Status write(const std::function<void(std::size_t part, At to)>& write_part, const Run& run);
 
-    // Faces carry these numbers of their parts.
-    Result<Mesh> mesh(const std::vector<Field>& numbers_of_parts) &&;
+    // Faces carry these numbers of their parts, vertices those given in the order they were written in, part
+    // by part.
+    Result<Mesh> mesh(const std::vector<Field>& numbers_of_parts,
+                      std::vector<Field> numbers_of_vertices = {}) &&;
 
 private:
     std::vector<PartSize> before_;  // of each part

@@ -225,6 +225,7 @@ StepKind make_bars() {
             "bars run into each other the step says at how many nodes, and the least cut-back that clears "
             "them all, reckoned as if bars were as round as their sections reach. It says what they come to "
             "together, and each carries its mass in kilograms.",
+        .drawn_plain = true,
         .estimate = estimate,
         .make = make,
         .contexts = {{"formula", context(site_of)}},

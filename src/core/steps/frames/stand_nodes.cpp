@@ -73,6 +73,7 @@ StepKind stand_nodes() {
         .help =
             "A closed part of a mesh on every node. A formula reads what formulas on points do, and valence, "
             "the number of members that end at the node.",
+        .drawn_plain = true,
         .estimate = estimate,
         .make = make,
         .contexts = {{"formula", context(site_of)}},

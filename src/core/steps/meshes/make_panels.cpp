@@ -100,6 +100,7 @@ StepKind make_panels() {
             "and carry the numbers of their faces. Without thickness they are faces. A formula gives gap, "
             "thickness and opening, the share of its area that is cut out of the middle, panel by panel; it "
             "reads x, y and z of the middle, area, corners, face, slope, and the mesh's numbers.",
+        .drawn_plain = true,
         .estimate = [](const Inputs& in) { return changed_estimate(in, 420, 8e-7); },
         .make = make,
         .contexts = {{"formula", context(site_of)}},

@@ -212,6 +212,7 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
     Step step;
     step.kind = kind.key;
     step.name = free_name(study, kind.result_name);
+    if (kind.drawn_plain) step.show.colour_by = "-";
     std::vector<std::string> taken;
     for (const SlotSpec& slot : kind.slots) {
         SlotValue value = slot.preset_value();
