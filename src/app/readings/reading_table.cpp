@@ -15,6 +15,8 @@
 namespace plume::app {
 
 ReadingTable::ReadingTable(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    // What stands above the table differs from result to result, and must not move the model beside.
+    setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Expanding);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);

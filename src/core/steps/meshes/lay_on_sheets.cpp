@@ -3,7 +3,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/geometry/meshes/laid_panels.hpp"
-#include "core/steps/meshes/mesh_support.hpp"
+#include "core/study/step_kind.hpp"
 
 namespace plume {
 namespace {
@@ -54,14 +54,15 @@ void remark_about(const LaidPanels& laid, const StockSheet& sheet, const Inputs&
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto mesh = changed_mesh(in, run);
-    if (!mesh) return mesh.error();
+    const auto& mesh = in.held<Mesh>("mesh");
+    if (mesh.face_count() == 0)
+        return about_slot(Error{ErrorCode::empty_input, "", "has no face", "Choose another."}, "mesh");
     const StockSheet sheet = sheet_of(in);
     if (2 * sheet.margin >= std::min(sheet.width, sheet.length))
         return about_slot(
             Error{ErrorCode::out_of_range, "", "leaves nothing of a sheet", "Type less than half its width."},
             "margin");
-    auto laid = laid_on_sheets(*mesh, in.word("each") == "face", sheet, turning_of(in), run);
+    auto laid = laid_on_sheets(mesh, in.word("each") == "face", sheet, turning_of(in), run);
     if (!laid)
         return about_slot(laid.error(), laid.error().code == ErrorCode::out_of_range ? "width" : "mesh");
     remark_about(*laid, sheet, in, run);
@@ -70,16 +71,15 @@ Result<Value> make(const Inputs& in, const Run& run) {
 
 // What a panel takes grows with how many lie beside it.
 Estimate estimate(const Inputs& in) {
-    const double corners = changed_corners(in);
-    const auto* const mesh = std::get_if<Mesh>(&in.value("mesh"));
-    const bool by_part = in.word("each") == "part" && mesh;
-    const double panels = by_part ? static_cast<double>(mesh->part_count()) : corners / 4;
-    double beside = 12;
-    if (mesh) {
-        const double each =
-            area(*mesh) / (by_part && mesh->face_count() > mesh->part_count() ? 2 : 1) / panels;
-        beside = std::clamp(in.number("width") * in.number("length") / each, 1.0, panels);
-    }
+    const auto& mesh = in.held<Mesh>("mesh");
+    const bool by_part = in.word("each") == "part";
+    const auto corners = static_cast<double>(mesh.corner_count()),
+               faces = static_cast<double>(mesh.face_count());
+    const double panels = std::max(1.0, by_part ? static_cast<double>(mesh.part_count()) : faces);
+    // Plates have two sides.
+    const double each = area(mesh) / (by_part && faces > panels ? 2 : 1) / panels;
+    const double beside =
+        each > 0 ? std::clamp(in.number("width") * in.number("length") / each, 1.0, panels) : panels;
     const double turns = in.word("turned") == "any" ? 24 : in.word("turned") == "quarter" ? 4 : 2;
     return {corners * 200, corners * 2e-6 + panels * turns * (5e-4 + 1.5e-5 * beside)};
 }
@@ -101,7 +101,8 @@ StepKind lay_on_sheets() {
         .slots = {choice_slot("each", "Each",
                               {{"part", "panel", "each part of the mesh, with its openings"},
                                {"face", "face", "by itself"}}),
-                  changed_mesh_slot(), length_above_zero_slot("width", "Width", "1.25 m"),
+                  reference_slot("mesh", "Mesh", {Kind::mesh}),
+                  length_above_zero_slot("width", "Width", "1.25 m"),
                   length_above_zero_slot("length", "Length", "2.5 m"), spacing, margin,
                   choice_slot(
                       "turned", "Turned",
