@@ -10,6 +10,7 @@
 
 #include "app/model/outline_tool.hpp"
 #include "app/sheet/response_editor.hpp"
+#include "core/data/bar_frame.hpp"
 #include "core/picture/png.hpp"
 #include "window/fixture.hpp"
 
@@ -268,6 +269,37 @@ TEST_F(Places, PointsArePickedInTheModel) {
         window->sheet().step_block(study().step("picked")->id)->findChild<QLabel*>("step-remarks");
     EXPECT_TRUE(remarks->isVisible());
     EXPECT_TRUE(remarks->text().contains("20,10")) << "and it says what is no longer there";
+}
+
+TEST_F(Places, MembersArePickedInTheModel) {
+    continue_with("rectangular");
+    continue_with("frame points along their rows");
+    continue_with("members by mark");
+    const std::string frame_name = std::get<ResultName>(study().step("picked")->slots.at("frame")).name;
+    driver.click(part("picked", "marks"));
+    ASSERT_TRUE(Driver::until([&] { return child("lines") != nullptr; }));
+    driver.click(button_in_popup("Pick"));
+    ASSERT_TRUE(Driver::until([&] { return view().tool() != nullptr; }));
+    computed();
+    driver.key("ctrl+2");
+    Driver::settle(150);
+    const auto frame = std::get<BarFrame>(*document().results().shown(frame_name)->value);
+    const std::size_t all = frame.member_count();
+    const auto& bar = *std::ranges::find(frame.members(), "8,5–8,6",
+                                         [&](const Member& member) { return member_mark(frame, member); });
+    const QPoint middle = on_screen((frame.start(bar) + frame.end(bar)) * 0.5);
+    const auto left = [&] {
+        return std::get<BarFrame>(*document().results().shown("picked")->value).member_count();
+    };
+    driver.click(middle);
+    computed();
+    EXPECT_EQ(slot_text_of("picked", "marks"), "0,0–1,0 8,5–8,6");
+    EXPECT_EQ(left(), all - 2);
+    driver.click(middle);
+    computed();
+    EXPECT_EQ(slot_text_of("picked", "marks"), "0,0–1,0") << "a second click lets go";
+    driver.key("Return");
+    EXPECT_TRUE(Driver::until([&] { return view().tool() == nullptr; }));
 }
 
 TEST_F(Places, PartsOfAMeshAreToldAndPickedInTheModel) {

@@ -6,7 +6,6 @@
 #include "app/theme/look.hpp"
 #include "core/geometry/parts/address_list.hpp"
 #include "core/picture/picking.hpp"
-#include "core/results/items.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -35,39 +34,40 @@ const Step* PickTool::source() const {
     return document_.study().step(std::get<ResultName>(slot_value(*slot, *step)).name);
 }
 
-std::optional<PointLattice> PickTool::pickable() {
+const Items* PickTool::pickable() {
     const Step* read = source();
     const Shown* shown = read ? document_.results().shown(read->id) : nullptr;
-    if (!shown || !shown->value) return {};
-    if (placed_ == shown->value) return places_;  // every repaint asks for them
-    placed_ = shown->value;
-    const Items items = items_of(*shown->value);
-    places_ = items.addresses ? std::optional(items.addresses()) : std::nullopt;
-    return places_;
+    if (!shown || !shown->value) return nullptr;
+    if (read_ != shown->value) {  // every repaint asks for them
+        read_ = shown->value;
+        items_ = items_of(*read_);
+    }
+    return items_.listed_as ? &items_ : nullptr;
 }
 
 std::optional<std::size_t> PickTool::index_at(QPointF cursor) const {
     const Shown* shown = document_.results().shown(source()->id);
     if (!shown->drawable) return {};
     const ViewPoint at{cursor.x(), cursor.y()};
-    if (!shown->drawable->triangles.empty()) {
-        const auto part = pick_part(*shown->drawable, view_.camera(), view_.view_size(), at, pick_reach);
-        return part ? std::optional(part->part) : std::nullopt;
+    // A point that lists name, else the part or line there: nodes of frames are no items of lists.
+    if (shown->drawable->triangles.empty()) {
+        const auto point = pick_point(*shown->drawable, view_.camera(), view_.view_size(), at, pick_reach);
+        if (point && shown->drawable->points[point->point].index < items_.count)
+            return shown->drawable->points[point->point].index;
     }
-    const auto point = pick_point(*shown->drawable, view_.camera(), view_.view_size(), at, pick_reach);
-    if (!point) return {};
-    return shown->drawable->points[point->point].index;
+    const auto part = pick_part(*shown->drawable, view_.camera(), view_.view_size(), at, pick_reach);
+    return part ? std::optional(part->part) : std::nullopt;
 }
 
 void PickTool::press(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
-    const auto lattice = pickable();
-    if (!lattice || !slot_spec()) return;
+    const Items* const items = pickable();
+    if (!items || !slot_spec()) return;
     const auto index = index_at(cursor);
     if (!index) return;
     const std::string before = std::get<Lines>(slot_value(*slot_spec(), *current())).text;
-    document_.apply(set_slot(document_.study(), step_, slot_,
-                             Lines{with_toggled(before, address_text(*lattice, *index))}),
-                    tr("pick"));
+    document_.apply(
+        set_slot(document_.study(), step_, slot_, Lines{with_toggled(before, items->listed_as(*index))}),
+        tr("pick"));
 }
 
 void PickTool::hover(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
@@ -77,16 +77,16 @@ void PickTool::hover(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
 
 // A ring around everything that is named.
 void PickTool::paint(QPainter& painter) {
-    const auto lattice = pickable();
-    if (!lattice || !slot_spec()) return;
-    const auto named = named_addresses(std::get<Lines>(slot_value(*slot_spec(), *current())).text, *lattice);
+    const Items* const items = pickable();
+    if (!items || !slot_spec()) return;
+    const auto named = items->named_in(std::get<Lines>(slot_value(*slot_spec(), *current())).text);
     if (!named) return;
     painter.setPen(QPen(look().attention, 2));
     painter.setBrush(Qt::NoBrush);
     std::size_t marks = 0;
     for (std::size_t index = 0; index < named->mask.size() && marks < most_marks; ++index)
         if (named->mask[index] != 0)
-            if (const auto at = view_.position_of(lattice->point(index))) {
+            if (const auto at = view_.position_of(items->place(index))) {
                 painter.drawEllipse(*at, 7, 7);
                 ++marks;
             }

@@ -1,8 +1,9 @@
 #pragma once
-// Picks points, or parts of a mesh, of the result a step reads: a click adds the address to the step's list,
-// or takes it away.
+// Picks points, parts of a mesh or members of a frame, of the result a step reads: a click adds the address
+// to the step's list, or takes it away.
 
 #include "app/model/model_tool.hpp"
+#include "core/results/items.hpp"
 
 namespace plume::app {
 
@@ -20,12 +21,12 @@ public:
 
 private:
     const Step* source() const;
-    // What can be picked: points, or the places of a mesh's parts.
-    std::optional<PointLattice> pickable();
+    // What can be picked: points, parts of a mesh, members of a frame. Nothing where lists name none of it.
+    const Items* pickable();
     std::optional<std::size_t> index_at(QPointF cursor) const;
 
-    ValuePointer placed_;  // what `places_` are of
-    std::optional<PointLattice> places_;
+    ValuePointer read_;  // what `items_` read
+    Items items_;
 };
 
 }  // namespace plume::app

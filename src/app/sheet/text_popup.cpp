@@ -32,6 +32,9 @@ protected:
 };
 
 QString help_text(const SlotSpec& slot) {
+    if (slot.key == "marks")
+        return QObject::tr("3,2–4,2 is the member between two nodes; 3,2 alone names all that end there.");
+    if (slot.key == "parts") return QObject::tr("Numbers from 0: 0 3 5..8; -1 is the last.");
     if (slot.type == SlotType::addresses)
         return QObject::tr("3,2 is i 3, j 2; 2..5,0 a range; *,3 a whole row; -1,0 counts from the end.");
     if (slot.key == "rows")

@@ -6,7 +6,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
-#include "core/geometry/parts/address_list.hpp"
+#include "core/geometry/frames/member_list.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
 #include "core/results/numbers_along.hpp"
 
@@ -34,7 +34,8 @@ Items points_of(const PointLattice& lattice) {
             .name = [&lattice](std::size_t item) { return address_name(lattice, item); },
             .title = [&lattice](std::size_t item) { return address_title(lattice, item); },
             .fields = lattice.fields(),
-            .addresses = [&lattice] { return lattice; }};
+            .listed_as = [&lattice](std::size_t item) { return address_text(lattice, item); },
+            .named_in = [&lattice](std::string_view list) { return named_addresses(list, lattice); }};
 }
 
 Items attractors_of(const std::vector<Attractor>& all) {
@@ -69,7 +70,8 @@ Items parts_of(const Mesh& mesh) {
                 [&mesh](std::size_t item) {
                     return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count());
                 },
-            .addresses = [&mesh] { return part_places(mesh); },
+            .listed_as = [](std::size_t item) { return std::to_string(item); },
+            .named_in = [&mesh](std::string_view list) { return named_numbers(list, mesh.part_count()); },
             .figures = [&mesh](std::size_t item) { return numbers_of_part(mesh, item); }};
 }
 
@@ -109,6 +111,8 @@ Items nodes_of(const BarFrame& frame) {
     Items nodes = points_of(frame.nodes());
     nodes.are = "nodes";
     nodes.name = [&frame](std::size_t item) { return node_mark(frame, item); };
+    nodes.listed_as = {};
+    nodes.named_in = {};
     nodes.title = [&frame](std::size_t item) { return "node " + node_mark(frame, item); };
     return nodes;
 }
@@ -129,6 +133,8 @@ Items members_of(const BarFrame& frame) {
                            std::to_string(member(item).row);
                 },
             .fields = frame.fields(),
+            .listed_as = [&frame, member](std::size_t item) { return member_mark(frame, member(item)); },
+            .named_in = [&frame](std::string_view list) { return named_members(list, frame); },
             .figures =
                 [&frame, member](std::size_t item) {
                     return std::vector<std::pair<std::string, Quantity>>{

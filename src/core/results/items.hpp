@@ -4,9 +4,11 @@
 
 #include <functional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "core/data/value.hpp"
+#include "core/geometry/parts/address_list.hpp"
 #include "core/picture/labels.hpp"
 
 namespace plume {
@@ -21,8 +23,9 @@ struct Items {
     std::span<const Field> fields = {};
     // What labels them where nothing else is wished for, a name of a field; empty: what they are called.
     std::string labelled_by = {};
-    // A lattice with one point an item, by whose addresses lists name them.
-    std::function<PointLattice()> addresses = {};
+    // In lists: how an item is named there, and which of them a list names. Both or none are set.
+    std::function<std::string(std::size_t item)> listed_as = {};
+    std::function<Result<NamedAddresses>(std::string_view list)> named_in = {};
     std::shared_ptr<const std::vector<Field>> own_fields = {};  // that `fields` reads
     // What is found out about an item when it is looked at: the length of a member.
     std::function<std::vector<std::pair<std::string, Quantity>>(std::size_t item)> figures = {};

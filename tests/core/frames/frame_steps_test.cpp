@@ -316,6 +316,48 @@ TEST(FrameEdits, KeptAndDroppedByFormula) {
     EXPECT_EQ(said(maker, "kept"), "Formula leaves no member. Keep some of them.");
 }
 
+TEST(FrameEdits, DroppedAndKeptByMark) {
+    StudyMaker maker = framed("3", "2");
+    maker.add("frame.keep_marks", "picked");
+    maker.set("picked", "frame", ResultName{"frame"});
+    const auto left = [&](const char* marks) {
+        maker.set("picked", "marks", Lines{marks});
+        return frame_of(maker, "picked").member_count();
+    };
+    EXPECT_EQ(left("0,0–1,0"), 16U);
+    EXPECT_EQ(left("1,0–0,0"), 16U) << "either way round";
+    EXPECT_EQ(left("0,0-1,0; 0,0–1,0"), 16U) << "with a hyphen, and only once";
+    EXPECT_EQ(left("2,2"), 17U - 3) << "all that end there";
+    EXPECT_EQ(left("1,1\n0,0"), 17U - 4 - 2);
+    EXPECT_EQ(left("9,9–9,8 0,0–1,0 0,0–2,0"), 16U);
+    EXPECT_EQ(said(maker, "picked"),
+              "2 marks are of no member, the first ‘9,9–9,8’; they count again when they are.");
+    maker.number("grid", "columns", "5");
+    EXPECT_EQ(left("0,0–1,0"), 5U * 3 + 2 * 6 - 1) << "the same one when the counts change";
+    maker.word("picked", "what", "keep");
+    EXPECT_EQ(left("0,0–1,0 2,1"), 1U + 4);
+    EXPECT_EQ(said(maker, "picked"), "5 members of 27.");
+    maker.set("picked", "marks", Lines{" "});
+    EXPECT_EQ(said(maker, "picked"), "Marks: No mark is given. Type some, or pick members in the model.");
+    maker.set("picked", "marks", Lines{"7,7"});
+    EXPECT_EQ(test::error_of(test::run(maker.study), "picked").slot, "marks");
+}
+
+// Nodes that came of crossings have marks of their own, which hold dashes.
+TEST(FrameEdits, MarksOfNodesThatCameOfCrossings) {
+    StudyMaker maker = framed("1", "1", "both");
+    maker.add("frame.split", "split");
+    maker.set("split", "frame", ResultName{"frame"});
+    maker.add("frame.keep_marks", "picked");
+    maker.set("picked", "frame", ResultName{"split"});
+    const BarFrame split = frame_of(maker, "split");
+    ASSERT_EQ(split.member_count(), 8U);
+    for (const Member& member : split.members()) {
+        maker.set("picked", "marks", Lines{member_mark(split, member)});
+        EXPECT_EQ(frame_of(maker, "picked").member_count(), 7U) << member_mark(split, member);
+    }
+}
+
 TEST(FrameEdits, NumbersOfMembersAreReadFurtherOn) {
     StudyMaker maker = framed("4", "3");
     maker.add("frame.formula", "stiff");

@@ -68,6 +68,46 @@ TEST(Panels, OpeningsByAFormula) {
               "The panel 0 has an opening that is not from 0 to below 1. Type another.");
 }
 
+// One upright panel, 2 m wide and 1 m high, that looks to -Y.
+TEST(Panels, TurnedAboutTheirHinges) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "grid");
+    maker.word("grid", "sizing", "spaced").number("grid", "pitch_u", "2 m").number("grid", "pitch_v", "1 m");
+    maker.number("grid", "columns", "1").number("grid", "rows", "1");
+    maker.add("points.move_formula", "upright");
+    maker.set("upright", "points", ResultName{"grid"}).formula("upright", "to_y = 0 m\nto_z = y");
+    maker.add("skin", "skin");
+    maker.set("skin", "points", ResultName{"upright"})
+        .word("skin", "surface", "flat")
+        .word("skin", "facets", "quads");
+    maker.add("mesh.panels", "panels");
+    maker.set("panels", "mesh", ResultName{"skin"}).number("panels", "gap", "0 m");
+    maker.number("panels", "thickness", "0 m").number("panels", "turn", "90°");
+    const auto expect = [&](const char* hinge, Vec3 low, Vec3 high) {
+        maker.word("panels", "hinge", hinge);
+        const Box box = mesh_of(maker, "panels").bounds();
+        EXPECT_NEAR(length(box.low - low), 0, 1e-12) << hinge;
+        EXPECT_NEAR(length(box.high - high), 0, 1e-12) << hinge;
+    };
+    expect("none", {-1, 0, -0.5}, {1, 0, 0.5});
+    expect("upper", {-1, -1, 0.5}, {1, 0, 0.5});
+    expect("lower", {-1, -1, -0.5}, {1, 0, -0.5});
+    expect("middle", {-1, -0.5, 0}, {1, 0.5, 0});
+    // By a formula: what is above the middle goes outwards.
+    maker.word("panels", "sizes", "formula").formula("panels", "turn = 15° * area / 1 m^2");
+    const Mesh turned = mesh_of(maker, "panels");
+    const Vec3 highest = turned.vertex(turned.face(0)[2]);
+    EXPECT_NEAR(highest.y, -0.25, 1e-12);
+    EXPECT_NEAR(highest.z, 0.5 * std::sqrt(0.75), 1e-12);
+    // Further over each other than apart, with a thickness they stay closed.
+    maker.word("panels", "sizes", "alike")
+        .number("panels", "gap", "-0.1 m")
+        .number("panels", "thickness", "10 mm");
+    const Mesh shingle = mesh_of(maker, "panels");
+    EXPECT_EQ(test::open_edges(shingle), 0U);
+    EXPECT_NEAR(test::volume(shingle), 2.2 * 1.2 * 0.01, 1e-12);
+}
+
 TEST(Panels, GapsWiderThanFacesLeaveNothing) {
     StudyMaker maker = sheet();
     maker.number("panels", "gap", "0.5 m");

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
 #include <optional>
 #include <span>
 
@@ -13,6 +14,7 @@
 #include "core/geometry/meshes/panel_names.hpp"
 #include "core/geometry/meshes/part_writer.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
+#include "core/geometry/moves/affine.hpp"
 #include "core/geometry/surfaces/flatness.hpp"
 
 namespace plume {
@@ -64,16 +66,59 @@ Outline smaller(const Outline& outline, double share) {
     return made;
 }
 
+struct Hinge {
+    Vec3 through, along;
+};
+
+// The edge whose middle is lowest, or highest, in the direction it runs.
+Hinge edge_of(const Outline& outline, bool lowest) {
+    Hinge best;
+    double most = -std::numeric_limits<double>::infinity();
+    double size = 0;
+    for (const Vec3 corner : outline)
+        size = std::max(size, length(corner - outline[0]));
+    for (std::size_t at = 0; at < outline.size(); ++at) {
+        const Vec3 a = outline[at], b = outline[(at + 1) % outline.size()];
+        const double height = (lowest ? -0.5 : 0.5) * (a.z + b.z);
+        // Of those at one height but for roundings the first.
+        if (height <= most + 1e-9 * size) continue;
+        most = height;
+        best = {a, unit_or_zero(b - a)};
+    }
+    return best;
+}
+
+Hinge level_line(const Outline& outline, Vec3 normal) {
+    Vec3 middle;
+    for (const Vec3 corner : outline)
+        middle = middle + corner * (1 / static_cast<double>(outline.size()));
+    const Vec3 level = cross({0, 0, 1}, normal);
+    return {middle, length(level) > 1e-6 ? unit_or_zero(level) : unit_or_zero(outline[1] - outline[0])};
+}
+
+// Edges run with the inside to their left, so that turning about them lifts the panel.
+void turn_about_hinge(Panel& panel, PanelHinge hinge, double angle_rad, Vec3 normal) {
+    const Hinge about = hinge == PanelHinge::middle ? level_line(panel.outer, normal)
+                                                    : edge_of(panel.outer, hinge == PanelHinge::lower);
+    const Affine turn = turned_about(about.through, about.along, angle_rad);
+    for (Outline* const outline : {&panel.outer, &panel.inner})
+        for (Vec3& corner : *outline)
+            corner = turn.at(corner);
+    panel.up = turn.turned(panel.up);
+    panel.down = turn.turned(panel.down);
+}
+
 struct Sizes {
-    double gap, thickness, opening;
+    double gap, thickness, opening, turn;
 };
 const char* fault_of(const Sizes& sizes) {
-    if (!(sizes.gap >= 0) || !std::isfinite(sizes.gap)) return "has a gap below 0";
+    if (!std::isfinite(sizes.gap)) return "has a gap that is not finite";
+    if (!std::isfinite(sizes.turn)) return "has a turn that is not finite";
     if (!(sizes.thickness >= 0) || !std::isfinite(sizes.thickness)) return "has a thickness below 0";
     return sizes.opening >= 0 && sizes.opening < 1 ? nullptr : "has an opening that is not from 0 to below 1";
 }
 
-std::optional<Panel> panel_at(const Mesh& mesh, std::size_t face, const Sizes& sizes, double outside) {
+std::optional<Panel> panel_at(const Mesh& mesh, std::size_t face, const Sizes& sizes, const PanelPlan& plan) {
     Outline corners;
     for (const std::uint32_t corner : mesh.face(face))
         corners.push_back(mesh.vertex(corner));
@@ -83,10 +128,11 @@ std::optional<Panel> panel_at(const Mesh& mesh, std::size_t face, const Sizes& s
     if (!outer) return {};
     Panel panel{*std::move(outer),
                 {},
-                normal * (sizes.thickness * outside),
-                normal * (sizes.thickness * (outside - 1)),
+                normal * (sizes.thickness * plan.outside),
+                normal * (sizes.thickness * (plan.outside - 1)),
                 sizes.thickness > 0};
     if (sizes.opening > 0) panel.inner = smaller(panel.outer, sizes.opening);
+    if (plan.hinge != PanelHinge::none) turn_about_hinge(panel, plan.hinge, sizes.turn, normal);
     return panel;
 }
 
@@ -164,11 +210,12 @@ Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run
         if (face % 4096 == 0 && run.cancelled()) return cancelled_error();
         const auto across = std::span(faces_across).subspan(corner, mesh.face(face).size());
         corner += across.size();
-        const Sizes sizes{plan.gap(face), plan.thickness(face), plan.opening(face)};
+        const Sizes sizes{plan.gap(face), plan.thickness(face), plan.opening(face),
+                          plan.turn ? plan.turn(face) : 0};
         if (const char* fault = fault_of(sizes))
             return Error{ErrorCode::out_of_range, "The panel " + std::to_string(face), fault,
                          "Type another."};
-        auto panel = panel_at(mesh, face, sizes, plan.outside);
+        auto panel = panel_at(mesh, face, sizes, plan);
         if (!panel) {
             if (used_up++ == 0) first_used_up = face;
             continue;

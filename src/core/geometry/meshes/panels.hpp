@@ -8,13 +8,20 @@
 
 namespace plume {
 
+// What a panel is turned about: nothing; the level line through its middle; its lower or its upper edge (by
+// the edges' middles; of what lies level the first edge).
+enum class PanelHinge { none, middle, lower, upper };
+
 // By the number of the face; asked on several threads.
 struct PanelPlan {
-    std::function<double(std::size_t face)> gap;        // from each of its edges, in its plane; not below 0
+    std::function<double(std::size_t face)> gap;  // from each of its edges, in its plane; below 0 it overlaps
     std::function<double(std::size_t face)> thickness;  // 0: a face without
     std::function<double(std::size_t face)>
         opening;         // share of the panel's area that is cut out, 0 to below 1
     double outside = 1;  // share of the thickness that lies outside of the mesh
+    PanelHinge hinge = PanelHinge::none;
+    // Radians: outwards of what lies above the hinge, of upper edges of what lies below.
+    std::function<double(std::size_t face)> turn = {};
 };
 
 struct Panels {
@@ -27,9 +34,9 @@ struct Panels {
     std::size_t first_used_up = 0;
 };
 // Edges move inwards in the plane of the two that meet at a corner, so that warped faces stay warped; the
-// thickness runs along the face's normal. The opening is the panel's outline made smaller about its middle.
-// Errors: out_of_range for a gap, thickness or opening beyond its limits, naming the face; empty_input where
-// no panel is left; cancelled. O(corners).
+// thickness runs along the face's normal. Then the panel is turned about its hinge. The opening is the
+// panel's outline made smaller about its middle. Errors: out_of_range for a gap, thickness or opening beyond
+// its limits, naming the face; empty_input where no panel is left; cancelled. O(corners).
 Result<Panels> panels_of(const Mesh& mesh, const PanelPlan& plan, const Run& run);
 
 struct SplitFaces {

@@ -10,8 +10,6 @@
 namespace plume {
 namespace {
 
-constexpr std::string_view separators = " ;\t\r\n";
-
 struct Interval {
     std::ptrdiff_t first = 0, last = 0;
 };
@@ -92,7 +90,7 @@ Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice
         return Error{ErrorCode::bad_number, "", "‘" + std::string(word.substr(0, 40)) + "’ is no address",
                      "Write i,j as in 3,2, ranges as in 2..5,0, a whole row as *,3."};
     };
-    const std::vector<std::string_view> words = words_between(text, separators);
+    const std::vector<std::string_view> words = words_between(text, list_separators);
     if (words.empty())
         return Error{ErrorCode::empty_input, "", "No address is given",
                      "Type some, or pick points in the model."};
@@ -131,7 +129,7 @@ Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count) {
 std::string with_toggled(std::string_view text, const std::string& address) {
     std::string result;
     bool found = false;
-    for (const std::string_view word : words_between(text, separators)) {
+    for (const std::string_view word : words_between(text, list_separators)) {
         if (word == address) {
             found = true;
             continue;

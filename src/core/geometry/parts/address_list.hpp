@@ -10,6 +10,8 @@
 
 namespace plume {
 
+inline constexpr std::string_view list_separators = " ;\t\r\n";
+
 struct NamedAddresses {
     std::vector<std::uint8_t> mask;  // 1 per address that is named
     std::size_t missing = 0;         // named, but beyond the lattice or a gap

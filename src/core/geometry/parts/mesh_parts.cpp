@@ -4,7 +4,6 @@
 #include <limits>
 
 #include "core/data/gathered.hpp"
-#include "core/geometry/parts/subset.hpp"
 
 namespace plume {
 namespace {
@@ -59,13 +58,6 @@ Vec3 part_place(const Mesh& mesh, std::size_t part) {
             count += 1;
         }
     return count > 0 ? sum * (1 / count) : Vec3{};
-}
-
-PointLattice part_places(const Mesh& mesh) {
-    std::vector<Vec3> places(mesh.part_count());
-    for (std::size_t part = 0; part < places.size(); ++part)
-        places[part] = part_place(mesh, part);
-    return points_at({Arrangement::row, {places.size(), 1, 1}, {}}, places);
 }
 
 }  // namespace plume

@@ -5,7 +5,6 @@
 #include <vector>
 
 #include "core/data/mesh.hpp"
-#include "core/data/point_lattice.hpp"
 
 namespace plume {
 
@@ -15,8 +14,7 @@ Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask);
 // One of them alone.
 Mesh only_part(const Mesh& mesh, std::size_t part);
 
-// The mean of a part's corners, and a row of these.
+// The mean of a part's corners.
 Vec3 part_place(const Mesh& mesh, std::size_t part);
-PointLattice part_places(const Mesh& mesh);
 
 }  // namespace plume

@@ -6,13 +6,14 @@
 namespace plume {
 namespace {
 
-constexpr const char *gap = "gap", *thickness = "thickness", *opening = "opening";
+constexpr const char *gap = "gap", *thickness = "thickness", *opening = "opening", *turn = "turn";
 
 FormulaSite site_over(const Mesh& mesh) {
     FormulaSite site = site_on_faces(mesh);
     site.results = {{gap, "a length, from each edge", false, true},
                     {thickness, "a length", false, true},
-                    {opening, "share of the panel's area that is cut out", false}};
+                    {opening, "share of the panel's area that is cut out", false},
+                    {turn, "an angle about its hinge", false, true}};
     return site;
 }
 
@@ -23,7 +24,7 @@ Result<FormulaSite> site_of(const Inputs& in, const Run& run) {
 }
 
 struct Sizes {
-    std::optional<Doubles> gap, thickness, opening;
+    std::optional<Doubles> gap, thickness, opening, turn;
 };
 
 Result<Sizes> sizes_of(const Inputs& in, const Mesh& mesh, const Run& run) {
@@ -34,12 +35,19 @@ Result<Sizes> sizes_of(const Inputs& in, const Mesh& mesh, const Run& run) {
     if (!formula) return formula.error();
     for (const auto& [name, dimension, to] : {std::tuple(gap, a_length, &sizes.gap),
                                               {thickness, a_length, &sizes.thickness},
-                                              {opening, plain_number, &sizes.opening}}) {
+                                              {opening, plain_number, &sizes.opening},
+                                              {turn, an_angle, &sizes.turn}}) {
         auto made = computed(*formula, name, dimension, site, in, run);
         if (!made) return made.error();
         *to = *std::move(made);
     }
     return sizes;
+}
+
+PanelHinge hinge_from(const std::string& word) {
+    if (word == "middle") return PanelHinge::middle;
+    if (word == "lower") return PanelHinge::lower;
+    return word == "upper" ? PanelHinge::upper : PanelHinge::none;
 }
 
 double outside_from(const std::string& word) {
@@ -58,7 +66,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     auto made =
         panels_of(*mesh,
                   {number(sizes->gap, in.number("gap")), number(sizes->thickness, in.number("thickness")),
-                   number(sizes->opening, 0), outside_from(in.word("side"))},
+                   number(sizes->opening, 0), outside_from(in.word("side")), hinge_from(in.word("hinge")),
+                   number(sizes->turn, in.has("turn") ? in.number("turn") : 0)},
                   run);
     if (!made) return about_slot(made.error(), in.word("sizes") == "formula" ? "formula" : "gap");
     if (made->used_up > 0)
@@ -75,31 +84,42 @@ Result<Value> make(const Inputs& in, const Run& run) {
 StepKind make_panels() {
     SlotSpec gap_slot = length_slot(gap, "Gap", "10 mm"),
              thickness_slot = length_slot(thickness, "Thickness", "20 mm");
-    gap_slot.least = thickness_slot.least = 0;
+    thickness_slot.least = 0;
     return {
         .key = "mesh.panels",
         .verb = "Make panels of faces",
-        .synonyms = "glass cladding plates tiles shingles cassettes gap joint thickness openings perforated",
+        .synonyms =
+            "glass cladding plates tiles shingles fins louvres scales cassettes gap joint thickness openings "
+            "perforated",
         .sentence =
             "Make panels of the faces of {mesh}, {gap} back from their edges and {thickness} thick {side}, "
-            "{sizes}[sizes=formula| {formula}].",
+            "{hinge}[hinge=middle,lower,upper| by {turn}], {sizes}[sizes=formula| {formula}].",
         .slots = {changed_mesh_slot(), gap_slot, thickness_slot,
                   choice_slot("side", "Side",
                               {{"outside", "outwards", "their inner sides lie on the faces"},
                                {"inside", "inwards", "their outer sides lie on the faces"},
                                {"middle", "half to either side", ""}}),
+                  choice_slot("hinge", "Hinge",
+                              {{"none", "lying in the faces", ""},
+                               {"middle", "turned about their level middles", "as louvres are"},
+                               {"lower", "turned about their lower edges", "what is above goes outwards"},
+                               {"upper", "turned about their upper edges",
+                                "as shingles are: what is below goes outwards"}}),
+                  angle_slot("turn", "Turn", "15°"),
                   choice_slot("sizes", "Sizes",
                               {{"alike", "all alike", ""},
-                               {"formula", "by", "lines gap, thickness and opening for each face"}}),
+                               {"formula", "by", "lines gap, thickness, opening and turn for each face"}}),
                   formula_slot("formula", formula_label, "opening = 0.1 + 0.5 * (corners == 4)")},
         .results = {Kind::mesh},
         .result_name = "panels",
         .help =
             "Plates on the faces of a mesh, as far from their edges as the gap: closed parts that can be "
             "picked, "
-            "and carry the numbers of their faces. Without thickness they are faces. A formula gives gap, "
-            "thickness and opening, the share of its area that is cut out of the middle, panel by panel; it "
-            "reads x, y and z of the middle, area, corners, face, slope, and the mesh's numbers.",
+            "and carry the numbers of their faces. Without thickness they are faces. With a gap below 0 they "
+            "overlap; turned they are louvres, fins or shingles. A formula gives gap, thickness, opening "
+            "(the "
+            "share of its area that is cut out of the middle) and turn, panel by panel; it reads x, y and z "
+            "of the middle, area, corners, face, slope, and the mesh's numbers.",
         .drawn_plain = true,
         .estimate = [](const Inputs& in) { return changed_estimate(in, 420, 8e-7); },
         .make = make,

@@ -30,12 +30,15 @@ std::string lines_text(const SlotSpec& /*slot*/, const SlotValue& value) {
     return std::to_string(lines) + (lines == 1 ? " line" : " lines");
 }
 
-std::string addresses_text(const SlotSpec& /*slot*/, const SlotValue& value) {
+std::string addresses_text(const SlotSpec& slot, const SlotValue& value) {
     const std::string& text = std::get<Lines>(value).text;
     if (text.empty()) return "none yet";
     const auto lines = std::ranges::count(text, '\n');
     if (lines == 0 && text.size() <= longest_shown) return text;
-    return std::to_string(std::ranges::count(text, ' ') + lines + 1) + " addresses";
+    std::string are = slot.label;
+    std::ranges::transform(are, are.begin(),
+                           [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
+    return std::to_string(std::ranges::count(text, ' ') + lines + 1) + " " + are;
 }
 
 constexpr SlotRules rules(std::string_view key, std::string_view needs,
