@@ -133,6 +133,12 @@ void shoot_all(const QString& demo, const QString& out) {
     settle(400);
     shoot(window, out + "/flight-tower.png");
     document.mark_saved(document.path());
+    window.open_file(demo + "/reed-dome.plume");
+    settle(400);
+    document.attention().select(document.study().step("boards")->id);
+    settle(400);
+    shoot(window, out + "/reed-dome.png");
+    document.mark_saved(document.path());
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);
 }
