@@ -45,7 +45,7 @@ StepKind keep_by_mark() {
             "Single members by the marks of their nodes: 3,2–4,2 is the one between two of them, 3,2 alone "
             "names all that end there. Picked in the model they are marks, too, and stay what they are when "
             "counts change.",
-        .estimate = [](const Inputs& in) { return frame_estimate(in, 220, 4e-7); },
+        .estimate = [](const Inputs& in) { return frame_estimate(in, 30, 4e-7); },
         .make = make,
     };
 }
