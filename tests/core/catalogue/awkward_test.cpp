@@ -100,8 +100,7 @@ protected:
     const Outcome& outcome(const std::string& name) const { return *whole_.outcome(name); }
 
     void look_at(const StudyMaker& maker, const std::string& what) {
-        const Evaluation evaluation = test::run(maker.study, {}, &cache_);
-        const Outcome& outcome = *evaluation.outcome("subject");
+        const Outcome outcome = test::outcome_of_subject(maker.study, cache_);
         if (outcome.error) {
             ++refused_;
             EXPECT_FALSE(outcome.error->mend.empty()) << what << ": " << sentence(*outcome.error);

@@ -109,7 +109,7 @@ protected:
     }
 
     void look_at(const StudyMaker& maker, const std::string& what) {
-        const Outcome outcome = *test::run(maker.study, {}, &cache_).outcome("subject");
+        const Outcome outcome = test::outcome_of_subject(maker.study, cache_);
         if (!outcome.error) return;
         const Error& error = *outcome.error;
         const std::string text = sentence(error);

@@ -243,6 +243,21 @@ StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind) {
     return maker;
 }
 
+Outcome outcome_of_subject(const StudyPointer& study, ResultStore& cache) {
+    std::vector<std::string> needed{"subject"};
+    Study upstream = *study;
+    upstream.items.clear();
+    for (std::size_t at = study->items.size(); at-- > 0;) {
+        const Step* const step = step_of(study->items[at]);
+        if (!step || std::ranges::find(needed, step->name) == needed.end()) continue;
+        upstream.items.push_back(study->items[at]);
+        for (const std::string& name : results_read(*study, *step))
+            needed.push_back(name);
+    }
+    std::ranges::reverse(upstream.items);
+    return *run(std::make_shared<const Study>(std::move(upstream)), {}, &cache).outcome("subject");
+}
+
 bool reads_file(const StepKind& kind) {
     return std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type) != kind.slots.end();
 }

@@ -9,6 +9,8 @@ namespace plume::test {
 StudyMaker ground(std::size_t columns, std::size_t rows);
 // The study with one more step, ‘subject’, of this kind; it reads results of the ground.
 StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind);
+// What comes of it, of a study that has nothing else than what it reads.
+Outcome outcome_of_subject(const StudyPointer& study, ResultStore& cache);
 // Whether it needs a file, which the ground has not.
 bool reads_file(const StepKind& kind);
 

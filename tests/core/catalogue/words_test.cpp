@@ -95,7 +95,7 @@ TEST(Words, EachOneMakesADifference) {
                     StudyMaker maker = base;
                     const std::string& key = choice.words[word].key;
                     maker.word("subject", choice.key, key == "drawn" ? "drawn 0:0 0.4:0.8 1:1" : key);
-                    return told(*test::run(maker.study, {}, &cache).outcome("subject"));
+                    return told(test::outcome_of_subject(maker.study, cache));
                 };
                 std::vector<std::string> results;
                 for (std::size_t word = 0; word < choice.words.size(); ++word)
