@@ -446,7 +446,8 @@ TEST(FrameEdits, WhatMovesPointsMovesNodes) {
     maker.add("thing.pull", "flat");
     maker.set("flat", "thing", ResultName{"twisted"}).set("flat", "target", ResultName{"ground"});
     maker.formula("raised", "to_z = 1 m");
-    for (const double z : frame_of(maker, "flat").nodes().z().span())
+    const BarFrame flat = frame_of(maker, "flat");
+    for (const double z : flat.nodes().z().span())
         EXPECT_NEAR(z, 0, 1e-9);
 }
 
