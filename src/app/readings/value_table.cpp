@@ -16,15 +16,25 @@ namespace {
 
 // Decimals that show four digits of the largest number of a column, so that points stand under one another.
 int decimals_for(const TableColumn& column, std::size_t row_count, double factor) {
-    if (!column.number || column.whole) return 0;
+    if (column.text || column.whole) return 0;
     double largest = 0;
+    const auto look_at = [&](double number) {
+        if (std::isfinite(number)) largest = std::max(largest, std::abs(number * factor));
+    };
     // A sample is enough to choose how many digits to show.
-    const std::size_t stride = std::max<std::size_t>(1, row_count / 2048);
+    const std::size_t stride = std::max<std::size_t>(1, row_count / (column.list ? 32 : 2048));
     for (std::size_t row = 0; row < row_count; row += stride)
-        if (const double number = column.number(row); std::isfinite(number))
-            largest = std::max(largest, std::abs(number * factor));
+        if (column.number)
+            look_at(column.number(row));
+        else
+            std::ranges::for_each(column.list(row), look_at);
     if (largest == 0) return 2;
     return std::clamp(3 - static_cast<int>(std::floor(std::log10(largest))), 0, 9);
+}
+
+// Numbers stand under one another; of several in a cell the first are seen.
+QVariant alignment_of(const TableColumn& column) {
+    return QVariant((column.list ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
 }
 
 }  // namespace
@@ -123,21 +133,26 @@ int ValueTable::columnCount(const QModelIndex& parent) const {
 }
 
 QVariant ValueTable::data(const QModelIndex& index, int role) const {
-    if (role == Qt::TextAlignmentRole) return QVariant(Qt::AlignRight | Qt::AlignVCenter);
-    if (role != Qt::DisplayRole && role != Qt::ForegroundRole) return {};
     const ShownColumn& shown = shown_column(index.column());
+    if (role == Qt::TextAlignmentRole) return alignment_of(shown.column);
+    if (role != Qt::DisplayRole && role != Qt::ForegroundRole) return {};
     const auto row = static_cast<std::size_t>(index.row());
     const double number = shown.column.number ? shown.column.number(row) : 0;
     if (role == Qt::ForegroundRole) return std::isfinite(number) ? QVariant() : QVariant(look().attention);
     if (shown.column.text) return text_of(shown.column.text(row));
-    if (shown.column.list) return text_of(list_text(shown.column.list(row), shown.factor));
+    if (shown.column.list) {
+        QStringList numbers;
+        for (const double one : shown.column.list(row))
+            numbers << text_of(fixed_text(one * shown.factor, shown.decimals));
+        return numbers.join("  ");
+    }
     return text_of(std::isfinite(number) ? fixed_text(number * shown.factor, shown.decimals)
                                          : exact_text(number));
 }
 
 QVariant ValueTable::headerData(int section, Qt::Orientation orientation, int role) const {
     if (role == Qt::TextAlignmentRole && orientation == Qt::Horizontal)
-        return QVariant(Qt::AlignRight | Qt::AlignVCenter);
+        return alignment_of(shown_column(section).column);
     if (role == Qt::ToolTipRole && orientation == Qt::Horizontal) return told_figures(shown_column(section));
     if (role != Qt::DisplayRole || orientation != Qt::Horizontal) return {};
     const TableColumn& column = shown_column(section).column;

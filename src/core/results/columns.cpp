@@ -348,7 +348,7 @@ Table number_table(const Quantity& number) {
 std::string list_text(const std::vector<double>& numbers, double factor) {
     std::string text;
     for (const double number : numbers)
-        text += (text.empty() ? "" : " ") + short_text(number * factor);
+        text += (text.empty() ? "" : " ") + short_text(number * factor, 7);
     return text;
 }
 

@@ -27,7 +27,7 @@ struct TableColumn {
     std::function<std::vector<double>(std::size_t row)> list = {};
 };
 
-// As they stand in a cell: "60 61.5 118.2".
+// As they stand in the cell of a file, to seven digits: "60 61.5 118.2".
 std::string list_text(const std::vector<double>& numbers, double factor);
 
 struct Table {

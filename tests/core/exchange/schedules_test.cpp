@@ -64,7 +64,7 @@ TEST(Schedules, NodesAndTheAnglesBetweenTheirMembers) {
     EXPECT_FALSE(nodes.row_of_item(1));
     EXPECT_EQ(csv_of(frame, "nodes"),
               "mark,x m,y m,z m,members,angles °\n0,0,0,0,3,90 90 "
-              "90\n1,3,0,0,2,53.13\n2,0,4,0,2,36.87\n3,0,0,1,1,\n");
+              "90\n1,3,0,0,2,53.1301\n2,0,4,0,2,36.8699\n3,0,0,1,1,\n");
 }
 
 TEST(Schedules, CutsAreHalfTheLeastAngle) {

@@ -86,7 +86,7 @@ TEST(Xlsx, ASheetForNodesBesideMembers) {
     for (const char* const wanted : {"name=\"members\"", "name=\"nodes\""})
         EXPECT_NE(files.at("xl/workbook.xml").find(wanted), std::string::npos) << wanted;
     const std::string& nodes = files.at("xl/worksheets/sheet2.xml");
-    for (const char* const wanted : {"<t>angles °</t>", "<t>53.13</t>", "<autoFilter ref=\"A1:F4\"/>"})
+    for (const char* const wanted : {"<t>angles °</t>", "<t>53.1301</t>", "<autoFilter ref=\"A1:F4\"/>"})
         EXPECT_NE(nodes.find(wanted), std::string::npos) << wanted << " in " << nodes;
 }
 

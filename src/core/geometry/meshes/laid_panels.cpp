@@ -112,12 +112,31 @@ std::vector<double> turns_of(Turning turning) {
     return turns;
 }
 
-// To the right of what is laid, the next row of sheets below.
-Vec3 sheet_corner(std::size_t number, const StockSheet& sheet, const Box& beside) {
-    constexpr std::size_t a_row = 8;
-    const double gap = sheet.width / 10;
-    return {beside.high.x + sheet.width / 2 + (sheet.width + gap) * static_cast<double>(number % a_row),
-            beside.low.y - (sheet.length + gap) * static_cast<double>(number / a_row), 0};
+// Sheets stand to the right of what is laid, in rows about as long as all of them are deep.
+class SheetPlaces {
+public:
+    SheetPlaces(const StockSheet& sheet, std::size_t count, const Box& beside)
+        : pitch_x_(1.1 * sheet.width),
+          pitch_y_(sheet.length + 0.1 * sheet.width),
+          a_row_(std::max<std::size_t>(1, static_cast<std::size_t>(std::ceil(
+                                              std::sqrt(static_cast<double>(count) * pitch_y_ / pitch_x_))))),
+          first_{beside.high.x + sheet.width / 2, beside.low.y, 0} {}
+
+    Vec3 corner(std::size_t sheet) const {
+        return first_ + Vec3{pitch_x_ * static_cast<double>(sheet % a_row_),
+                             -pitch_y_ * static_cast<double>(sheet / a_row_), 0};
+    }
+
+private:
+    double pitch_x_, pitch_y_;
+    std::size_t a_row_;
+    Vec3 first_;
+};
+
+// From above -180° to 180°.
+double angle_within_a_turn(double angle_rad) {
+    const double within = std::remainder(angle_rad, 2 * pi);
+    return within > -pi + 1e-9 ? within : pi;
 }
 
 bool is_ours(const std::string& name) {
@@ -200,13 +219,13 @@ private:
         }
         const Mesh kept = plates.size() == fits.size() ? flat : with_parts(flat, fits);
         const std::size_t vertices = kept.vertex_count(), faces = kept.face_count();
-        const Box beside = mesh_.bounds();
+        const SheetPlaces places(sheet_, packing.sheet_count, mesh_.bounds());
         Doubles x(vertices), y(vertices), on_x(vertices), on_y(vertices), sheets(faces), ups(faces);
         Sum area;
         for (std::size_t part = 0; part < plates.size(); ++part) {
             const LaidOutline& laid = *packing.laid[plates[part]];
             const double before = turns_[plates[part]];
-            const Vec3 corner = sheet_corner(laid.sheet, sheet_, beside);
+            const Vec3 corner = places.corner(laid.sheet);
             for (std::size_t face = kept.part(part).begin; face < kept.part(part).end; ++face) {
                 for (const std::uint32_t vertex : kept.face(face)) {
                     const FlatPoint place = laid.place(turned({kept.x()[vertex], kept.y()[vertex]}, before));
@@ -216,7 +235,7 @@ private:
                     y[vertex] = corner.y + place.y;
                 }
                 sheets[face] = static_cast<double>(laid.sheet);
-                ups[face] = std::remainder(pi / 2 + before + laid.turn_rad, 2 * pi);
+                ups[face] = angle_within_a_turn(pi / 2 + before + laid.turn_rad);
                 area.add(length(area_vector(kept, face)));
             }
         }

@@ -13,7 +13,7 @@ namespace plume {
 enum class Turning { up, half, quarter, any };
 
 struct LaidPanels {
-    // A part a panel, in the ground plane: sheets stand beside the mesh, eight in a row. Faces keep their
+    // A part a panel, in the ground plane: sheets stand beside the mesh, in rows. Faces keep their
     // numbers, and carry those of panel_names.hpp; so do corners, where it is known what is beyond.
     Mesh mesh;
     std::size_t sheet_count = 0;

@@ -76,6 +76,10 @@ Result<Value> make(const Inputs& in, const Run& run) {
                         std::to_string(made->first_used_up) + ".");
     run.remark(count_text(made->mesh.part_count(), "panel", "panels") + ", together " +
                quantity_text({made->area, {2, 0}}, in.units()) + ".");
+    if (std::holds_alternative<SurfaceSet>(in.value("mesh")))
+        run.remark(
+            "They are the quads a smooth surface is drawn by: skin points with flat facets for panels of "
+            "their cells.");
     return Value(std::move(made->mesh));
 }
 
@@ -87,7 +91,7 @@ StepKind make_panels() {
     thickness_slot.least = 0;
     return {
         .key = "mesh.panels",
-        .verb = "Make panels of faces",
+        .verb = "Make panels",
         .synonyms =
             "glass cladding plates tiles shingles fins louvres scales cassettes gap joint thickness openings "
             "perforated",

@@ -66,7 +66,7 @@ StepKind flatten_panels() {
     rounds.most = 1'000'000;
     return {
         .key = "mesh.flatten",
-        .verb = "Flatten panels",
+        .verb = "Flatten warped panels",
         .synonyms = "planar planarize best fit plane panels quads polygons cells flat",
         .sentence =
             "Flatten the panels of {panels} {way}[way=together|, to within {tolerance} in at most {rounds} "
