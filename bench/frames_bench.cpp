@@ -12,8 +12,10 @@
 #include "core/geometry/frames/families.hpp"
 #include "core/geometry/frames/frame_assembly.hpp"
 #include "core/geometry/frames/lattice_members.hpp"
+#include "core/geometry/meshes/packing.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/picture/drawable.hpp"
+#include "general_nesting.hpp"
 
 namespace plume {
 namespace {
@@ -91,6 +93,35 @@ void BM_Bars_5k_to_triangles(benchmark::State& state) {
     bars_to_triangles(state, 50, 51);
 }
 BENCHMARK(BM_Bars_5k_to_triangles)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// Quadrangles of 40 cm, each a little different.
+std::vector<std::vector<FlatPoint>> quadrangles(std::size_t count) {
+    std::mt19937_64 random(5);
+    std::uniform_real_distribution<double> off(0, 0.04);
+    std::vector<std::vector<FlatPoint>> outlines;
+    for (std::size_t at = 0; at < count; ++at)
+        outlines.push_back({{off(random), off(random)},
+                            {0.4 - off(random), off(random)},
+                            {0.4 - off(random), 0.4 - off(random)},
+                            {off(random), 0.4 - off(random)}});
+    return outlines;
+}
+constexpr StockSheet board{1.25, 2.5, 0, 0.01};
+
+void BM_200_panels_on_sheets(benchmark::State& state) {
+    const auto outlines = quadrangles(200);
+    const double quarters[] = {0, std::numbers::pi / 2, std::numbers::pi, 3 * std::numbers::pi / 2};
+    for (auto _ : state)
+        state.counters["sheets"] = static_cast<double>(packed(outlines, quarters, board, Run())->sheet_count);
+}
+BENCHMARK(BM_200_panels_on_sheets)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+void BM_200_panels_on_sheets_general(benchmark::State& state) {
+    const auto outlines = quadrangles(200);
+    for (auto _ : state)
+        state.counters["sheets"] = static_cast<double>(bench::sheets_by_general_nesting(outlines, board));
+}
+BENCHMARK(BM_200_panels_on_sheets_general)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 }  // namespace
 }  // namespace plume

@@ -106,9 +106,9 @@ std::vector<double> turns_of(Turning turning) {
                       : turning == Turning::half    ? 2
                       : turning == Turning::quarter ? 4
                                                     : 24;
-    std::vector<double> turns;
-    for (int turn = 0; turn < count; ++turn)
-        turns.push_back(2 * pi * turn / count);
+    std::vector<double> turns(static_cast<std::size_t>(count));
+    for (std::size_t turn = 0; turn < turns.size(); ++turn)
+        turns[turn] = 2 * pi * static_cast<double>(turn) / count;
     return turns;
 }
 
@@ -123,8 +123,9 @@ public:
           first_{beside.high.x + sheet.width / 2, beside.low.y, 0} {}
 
     Vec3 corner(std::size_t sheet) const {
-        return first_ + Vec3{pitch_x_ * static_cast<double>(sheet % a_row_),
-                             -pitch_y_ * static_cast<double>(sheet / a_row_), 0};
+        const std::size_t row = sheet / a_row_;
+        return first_ + Vec3{pitch_x_ * static_cast<double>(sheet - row * a_row_),
+                             -pitch_y_ * static_cast<double>(row), 0};
     }
 
 private:

@@ -132,7 +132,7 @@ private:
         for (const auto& [sheet, rim] : rims_) {
             sheet_ = sheet;
             const Vec3 across{rim.width, 0, 0}, along{0, rim.length, 0};
-            const Status added =
+            Status added =
                 add({rim.corner, rim.corner + across, rim.corner + across + along, rim.corner + along},
                     SheetPen::rim, true);
             if (!added) return added;
@@ -171,6 +171,7 @@ private:
         const Vec3 above{-line.along.y, line.along.x, 0};
         for (const std::vector<Vec3>& stroke : letters.strokes) {
             std::vector<Vec3> points;
+            points.reserve(stroke.size());
             for (const Vec3 place : stroke)
                 points.push_back(line.middle + line.along * ((place.x - letters.width / 2) * height) +
                                  above * (place.y * height));
@@ -191,6 +192,7 @@ private:
 
     RoomyPlace room_in(const std::vector<VertexLoop>& panel) const {
         std::vector<std::vector<Vec3>> loops;
+        loops.reserve(panel.size());
         for (const VertexLoop& loop : panel)
             loops.push_back(places_of(loop));
         return roomiest_place(loops);
