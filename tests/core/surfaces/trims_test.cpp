@@ -16,6 +16,7 @@
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
+#include "core/geometry/surfaces/plane_fill.hpp"
 #include "core/geometry/surfaces/trim_cells.hpp"
 #include "core/geometry/surfaces/trimmed_domain.hpp"
 #include "core/geometry/surfaces/trimming.hpp"
@@ -277,6 +278,43 @@ TEST(TrimmedDomain, TrianglesCoverWhatIsThereOnAnyLines) {
                     EXPECT_NEAR(covered(*domain), enclosed(patch, pieces), 1e-9)
                         << pieces << ' ' << lines_u << ' ' << lines_v;
                 }
+}
+
+SplineCurve closed_line(std::vector<Vec3> corners) {
+    CurvePoints points;
+    points.points = std::move(corners);
+    points.closed = true;
+    return *curve_through(std::move(points), CurveShape::straight);
+}
+
+// What is seen from its middle is covered by a fan as it is by other triangles.
+TEST(Trimming, DomainsSeenFromTheirMiddleAreFans) {
+    const auto filled = [](std::vector<SplineCurve> outlines) {
+        return plane_fills({std::move(outlines)}, plume::Run())->front();
+    };
+    // A square with places along its sides, which turn nowhere.
+    const SplineCurve sides =
+        closed_line({{0, 0, 0}, {1, 0, 0}, {2, 0, 0}, {2, 2, 0}, {1, 2, 0}, {0, 2, 0}, {0, 1, 0}});
+    const SplineCurve notched = closed_line({{0, 0, 0}, {2, 0, 0}, {2, 2, 0}, {1, 1.5, 0}, {0, 2, 0}});
+    for (const SplineCurve& outline : {circle(1.5, {3, 1, 2}), square(0.7), sides, notched}) {
+        const SplinePatch patch = filled({outline});
+        const std::vector<int> pieces{9};
+        const auto fan = fan_domain(patch, pieces);
+        const auto whole = trimmed_domain(patch, pieces, {}, {}, plume::Run());
+        ASSERT_TRUE(fan);
+        ASSERT_TRUE(whole);
+        EXPECT_NEAR(covered(*fan), covered(*whole), 1e-12);
+        EXPECT_EQ(fan->on_loops, whole->on_loops);
+        EXPECT_EQ(fan->triangles.size(), fan->on_loops);
+        for (const auto& [a, b, c] : fan->triangles) {
+            const auto &p = fan->places[a], &q = fan->places[b], &r = fan->places[c];
+            EXPECT_GT((q.u - p.u) * (r.v - p.v) - (q.v - p.v) * (r.u - p.u), 0) << "anticlockwise";
+        }
+    }
+    const SplineCurve hook =
+        closed_line({{0, 0, 0}, {4, 0, 0}, {4, 3, 0}, {3.5, 3, 0}, {3.5, 0.5, 0}, {0, 0.5, 0}});
+    EXPECT_FALSE(fan_domain(filled({hook}), {1}));
+    EXPECT_FALSE(fan_domain(filled({circle(2), circle(1)}), {4, 4})) << "a hole";
 }
 
 void expect_closed(const Body& body) {

@@ -9,7 +9,9 @@
 #include <CGAL/spatial_sort.h>
 
 #include <algorithm>
+#include <cmath>
 #include <limits>
+#include <numbers>
 #include <numeric>
 
 #include "core/base/guarded.hpp"
@@ -253,7 +255,34 @@ Result<std::vector<Triangulation::Vertex_handle>> insert_corners(Triangulation& 
     return vertices;
 }
 
+// Whether a polygon goes to the left about a place, all the way and once round.
+bool goes_round(const std::vector<Vec3>& loop, Vec3 place) {
+    double turned = 0;
+    for (std::size_t at = 0; at < loop.size(); ++at) {
+        const Vec3 from = loop[at] - place, to = loop[(at + 1) % loop.size()] - place;
+        const double sine = from.x * to.y - from.y * to.x, cosine = from.x * to.x + from.y * to.y;
+        if (!(sine > 1e-12 * std::abs(cosine))) return false;
+        turned += std::atan2(sine, cosine);
+    }
+    return turned < 3 * std::numbers::pi;
+}
+
 }  // namespace
+
+std::optional<TrimmedDomain> fan_domain(const SplinePatch& patch, const std::vector<int>& pieces) {
+    if (patch.trims().size() != 1) return {};
+    TrimmedDomain domain;
+    const std::vector<Vec3> loop = add_loops(patch, pieces, domain).front();
+    const auto count = static_cast<std::uint32_t>(loop.size());
+    Vec3 middle;
+    for (const Vec3 place : loop)
+        middle = middle + place * (1.0 / count);
+    if (count < 3 || !goes_round(loop, middle)) return {};
+    domain.places.push_back({middle.x, middle.y});
+    for (std::uint32_t at = 0; at < count; ++at)
+        domain.triangles.push_back({count, at, (at + 1) % count});
+    return domain;
+}
 
 Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, const std::vector<int>& pieces,
                                      const std::vector<double>& u, const std::vector<double>& v,

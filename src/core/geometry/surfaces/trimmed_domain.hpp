@@ -4,6 +4,7 @@
 
 #include <array>
 #include <cstdint>
+#include <optional>
 #include <vector>
 
 #include "core/base/run.hpp"
@@ -27,6 +28,10 @@ struct TrimmedDomain {
 Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, const std::vector<int>& pieces,
                                      const std::vector<double>& u, const std::vector<double>& v,
                                      const Run& run);
+
+// The same with no line inside where there is one trim, all of which can be seen from its middle: a fan about
+// that, O(places). For looking at, as its triangles are long. Nothing where it is otherwise.
+std::optional<TrimmedDomain> fan_domain(const SplinePatch& patch, const std::vector<int>& pieces);
 
 // Pieces between the knots of each trim, at most 64, that make at least so many places around it.
 std::vector<int> pieces_round(const SplinePatch& patch, std::size_t around);

@@ -88,13 +88,22 @@ struct TrimmedPatch {
 Result<TrimmedPatch> trimmed_patch(const DrawnPatch& drawn, const PatchLines& lines, const Run& run) {
     const SplinePatch& patch = drawn.patch;
     const bool flat = is_parallelogram(patch);
-    auto domain = trimmed_domain(patch, drawn.pieces, flat ? std::vector<double>() : lines.u.parameters,
-                                 flat ? std::vector<double>() : lines.v.parameters, run);
+    const auto fan = flat ? fan_domain(patch, drawn.pieces) : std::nullopt;
+    auto domain = fan ? Result<TrimmedDomain>(*fan)
+                      : trimmed_domain(patch, drawn.pieces, flat ? std::vector<double>() : lines.u.parameters,
+                                       flat ? std::vector<double>() : lines.v.parameters, run);
     if (!domain) return domain.error();
     TrimmedPatch made{*std::move(domain), {}};
     const PatchEvaluator evaluator(patch);
-    for (const TrimmedDomain::Place& place : made.domain.places)
-        made.places.push_back(evaluator.at(place.u, place.v));
+    const double u0 = patch.u().start(), v0 = patch.v().start();
+    const SurfacePoint corner = evaluator.at(u0, v0);
+    made.places.reserve(made.domain.places.size());
+    for (const TrimmedDomain::Place& place : made.domain.places) {
+        SurfacePoint& point = made.places.emplace_back(flat ? corner : evaluator.at(place.u, place.v));
+        if (flat)
+            point.position =
+                corner.position + corner.along_u * (place.u - u0) + corner.along_v * (place.v - v0);
+    }
     return made;
 }
 
