@@ -1,20 +1,8 @@
 #include "general_nesting.hpp"
 
-#define LIBNEST2D_GEOMETRIES_clipper
-#define LIBNEST2D_OPTIMIZER_nlopt
-#define LIBNEST2D_THREADING_tbb
-#define BOOST_ALLOW_DEPRECATED_HEADERS
-#include <libnest2d/common.hpp>
-
-namespace libnest2d {
-// Without it C++20 finds two ways to compare angles.
-inline bool operator!=(const Radians& a, const Radians& b) {
-    return a.operator double() != b.operator double();
-}
-}  // namespace libnest2d
-
 #include <cmath>
-#include <libnest2d/libnest2d.hpp>
+
+#include "core/geometry/meshes/nesting_library.hpp"
 
 namespace plume::bench {
 

@@ -204,6 +204,13 @@ Result<std::vector<Bar>> bars_of(const BarFrame& frame, const BarPlan& plan, con
     return bars;
 }
 
+Box extent_of(const std::vector<Vec3>& places) {
+    Box box;
+    for (const Vec3 place : places)
+        box.include(place);
+    return box;
+}
+
 }  // namespace
 
 Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const Run& run) {
@@ -215,7 +222,7 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
     std::vector<std::size_t> kept;
     PartWriter writer;
     Sum volume;
-    Doubles masses, lengths, numbers_of_members;
+    Doubles masses, lengths, numbers_of_members, widths, heights;
     for (std::size_t member = 0; member < bars->size(); ++member) {
         if (!anything_left((*bars)[member])) continue;
         kept.push_back(member);
@@ -224,6 +231,9 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
         volume.add(volume_of((*bars)[member]));
         lengths.push_back(cut_at((*bars)[member], {}, false) - cut_at((*bars)[member], {}, true));
         masses.push_back(plan.density * volume_of((*bars)[member]));
+        const Box section = extent_of((*bars)[member].outline->outer);
+        widths.push_back(section.size().x);
+        heights.push_back(section.size().y);
     }
     if (kept.empty())
         return Error{ErrorCode::empty_input, "",
@@ -234,9 +244,12 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
     if (!written) return written.error();
     std::vector<Field> numbers{{"member", std::move(numbers_of_members), plain_number},
                                {"length", std::move(lengths), a_length},
+                               {"section_width", std::move(widths), a_length},
+                               {"section_height", std::move(heights), a_length},
                                {"mass_kg", std::move(masses), plain_number}};
+    const std::vector<Field> own = numbers;
     for (const Field& field : frame.fields())
-        if (field.name != "member" && field.name != "length" && field.name != "mass_kg")
+        if (std::ranges::find(own, field.name, &Field::name) == own.end())
             numbers.push_back({field.name, gathered(field.values, kept), field.dimension});
     auto mesh = std::move(writer).mesh(numbers);
     if (!mesh) return mesh.error();

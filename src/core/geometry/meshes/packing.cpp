@@ -1,24 +1,11 @@
 #include "core/geometry/meshes/packing.hpp"
 
-// What of the library is used: shapes of the clipping library, a search of NLopt along rims, threads of TBB.
-#define LIBNEST2D_GEOMETRIES_clipper
-#define LIBNEST2D_OPTIMIZER_nlopt
-#define LIBNEST2D_THREADING_tbb
-#define BOOST_ALLOW_DEPRECATED_HEADERS
-#include <libnest2d/common.hpp>
-
-namespace libnest2d {
-// Without it C++20 finds two ways to compare angles, one of them over degrees.
-inline bool operator!=(const Radians& a, const Radians& b) {
-    return a.operator double() != b.operator double();
-}
-}  // namespace libnest2d
-
 #include <algorithm>
 #include <cmath>
-#include <libnest2d/libnest2d.hpp>
 #include <numeric>
 #include <optional>
+
+#include "core/geometry/meshes/nesting_library.hpp"
 
 namespace plume {
 namespace {

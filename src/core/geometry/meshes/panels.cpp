@@ -56,10 +56,15 @@ std::optional<Outline> inset(const Outline& outline, Vec3 normal, double gap) {
     return made;
 }
 
-Outline smaller(const Outline& outline, double share) {
+Vec3 middle_of(const Outline& outline) {
     Vec3 middle;
     for (const Vec3 corner : outline)
         middle = middle + corner * (1 / static_cast<double>(outline.size()));
+    return middle;
+}
+
+Outline smaller(const Outline& outline, double share) {
+    const Vec3 middle = middle_of(outline);
     Outline made;
     for (const Vec3 corner : outline)
         made.push_back(middle + (corner - middle) * std::sqrt(share));
@@ -89,11 +94,9 @@ Hinge edge_of(const Outline& outline, bool lowest) {
 }
 
 Hinge level_line(const Outline& outline, Vec3 normal) {
-    Vec3 middle;
-    for (const Vec3 corner : outline)
-        middle = middle + corner * (1 / static_cast<double>(outline.size()));
     const Vec3 level = cross({0, 0, 1}, normal);
-    return {middle, length(level) > 1e-6 ? unit_or_zero(level) : unit_or_zero(outline[1] - outline[0])};
+    return {middle_of(outline),
+            length(level) > 1e-6 ? unit_or_zero(level) : unit_or_zero(outline[1] - outline[0])};
 }
 
 // Edges run with the inside to their left, so that turning about them lifts the panel.
