@@ -32,6 +32,9 @@ int decimals_for(const TableColumn& column, std::size_t row_count, double factor
     return std::clamp(3 - static_cast<int>(std::floor(std::log10(largest))), 0, 9);
 }
 
+// What begins at the left stands clear of the numbers that end before it.
+constexpr const char* beside_numbers = "   ";
+
 // Numbers stand under one another; of several in a cell the first are seen.
 QVariant alignment_of(const TableColumn& column) {
     return QVariant((column.list ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
@@ -144,7 +147,7 @@ QVariant ValueTable::data(const QModelIndex& index, int role) const {
         QStringList numbers;
         for (const double one : shown.column.list(row))
             numbers << text_of(fixed_text(one * shown.factor, shown.decimals));
-        return numbers.join("  ");
+        return beside_numbers + numbers.join("  ");
     }
     return text_of(std::isfinite(number) ? fixed_text(number * shown.factor, shown.decimals)
                                          : exact_text(number));
@@ -157,7 +160,8 @@ QVariant ValueTable::headerData(int section, Qt::Orientation orientation, int ro
     if (role != Qt::DisplayRole || orientation != Qt::Horizontal) return {};
     const TableColumn& column = shown_column(section).column;
     const std::string unit = unit_text(column.dimension, units_);
-    return text_of(unit.empty() ? column.name : column.name + ' ' + unit);
+    const QString title = text_of(unit.empty() ? column.name : column.name + ' ' + unit);
+    return column.list ? beside_numbers + title : title;
 }
 
 std::optional<std::size_t> ValueTable::item_of_row(int row) const {
