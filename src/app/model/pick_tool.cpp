@@ -41,8 +41,18 @@ const Items* PickTool::pickable() {
     if (read_ != shown->value) {  // every repaint asks for them
         read_ = shown->value;
         items_ = items_of(*read_);
+        list_.reset();
     }
     return items_.listed_as ? &items_ : nullptr;
+}
+
+const std::vector<std::uint8_t>& PickTool::named() {
+    const std::string list = std::get<Lines>(slot_value(*slot_spec(), *current())).text;
+    if (list_ == list) return named_;
+    list_ = list;
+    auto read = items_.named_in(list);
+    named_ = read ? std::move(read->mask) : std::vector<std::uint8_t>();
+    return named_;
 }
 
 std::optional<std::size_t> PickTool::index_at(QPointF cursor) const {
@@ -79,13 +89,12 @@ void PickTool::hover(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
 void PickTool::paint(QPainter& painter) {
     const Items* const items = pickable();
     if (!items || !slot_spec()) return;
-    const auto named = items->named_in(std::get<Lines>(slot_value(*slot_spec(), *current())).text);
-    if (!named) return;
+    const std::vector<std::uint8_t>& named = this->named();
     painter.setPen(QPen(look().attention, 2));
     painter.setBrush(Qt::NoBrush);
     std::size_t marks = 0;
-    for (std::size_t index = 0; index < named->mask.size() && marks < most_marks; ++index)
-        if (named->mask[index] != 0)
+    for (std::size_t index = 0; index < named.size() && marks < most_marks; ++index)
+        if (named[index] != 0)
             if (const auto at = view_.position_of(items->place(index))) {
                 painter.drawEllipse(*at, 7, 7);
                 ++marks;

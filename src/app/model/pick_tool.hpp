@@ -25,8 +25,13 @@ private:
     const Items* pickable();
     std::optional<std::size_t> index_at(QPointF cursor) const;
 
+    // 1 for each item that the list names; nothing where it cannot be read.
+    const std::vector<std::uint8_t>& named();
+
     ValuePointer read_;  // what `items_` read
     Items items_;
+    std::optional<std::string> list_;  // what `named_` was read from
+    std::vector<std::uint8_t> named_;
 };
 
 }  // namespace plume::app

@@ -61,17 +61,20 @@ ReadingTable::ReadingTable(Document& document, QWidget* parent) : QWidget(parent
 
 void ReadingTable::set(ValuePointer value, ItemId step) {
     step_ = step;
-    if (value != value_) {
-        value_ = std::move(value);
-        rows_->set(value_, document_.study().units);
-        refresh_head();
-        set_column_widths();
-    }
+    if (value == value_) return follow_hover();
+    value_ = std::move(value);
+    rows_->set(value_, document_.study().units);
+    show_rows();
+}
+
+void ReadingTable::show_rows() {
+    refresh_head();
+    set_column_widths();
     follow_hover();
 }
 
 void ReadingTable::refresh_head() {
-    const std::vector<std::string> kinds = rows_->row_kinds();
+    const std::vector<std::string>& kinds = rows_->row_kinds();
     while (kinds_.size() > kinds.size()) {
         delete kinds_.back();
         kinds_.pop_back();
@@ -82,9 +85,7 @@ void ReadingTable::refresh_head() {
         button->setCheckable(true);
         connect(button, &QToolButton::clicked, this, [this, button] {
             rows_->choose_rows(text_of(button->property("rows").toString()));
-            refresh_head();
-            set_column_widths();
-            follow_hover();
+            show_rows();
         });
         head_->insertWidget(static_cast<int>(kinds_.size()), button);
         kinds_.push_back(button);
@@ -107,9 +108,7 @@ void ReadingTable::choose_groups() {
     const auto offer = [&](const QString& text, const std::string& column) {
         QAction* action = menu.addAction(text, this, [this, column] {
             rows_->choose_group(column);
-            refresh_head();
-            set_column_widths();
-            follow_hover();
+            show_rows();
         });
         action->setCheckable(true);
         action->setChecked(column == rows_->chosen_group());

@@ -26,6 +26,8 @@ protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
+    // As they were chosen, with what stands above them.
+    void show_rows();
     void refresh_head();
     void choose_groups();
     void set_column_widths();

@@ -45,6 +45,7 @@ QVariant alignment_of(const TableColumn& column) {
 void ValueTable::set(ValuePointer value, const Units& units) {
     beginResetModel();
     value_ = std::move(value);
+    row_kinds_ = value_ ? rows_of(*value_) : std::vector<std::string>();
     units_ = units;
     take_columns();
     endResetModel();
@@ -78,9 +79,10 @@ void ValueTable::take_columns() {
 
 // As they were chosen, where there are such rows and such a column.
 void ValueTable::take_rows() {
-    const std::vector<std::string> kinds = row_kinds();
-    const auto wished = std::ranges::find(kinds, wished_rows_);
-    table_kind_ = wished != kinds.end() ? *wished : kinds.empty() ? std::string() : kinds.front();
+    const auto wished = std::ranges::find(row_kinds_, wished_rows_);
+    table_kind_ = wished != row_kinds_.end() ? *wished
+                  : row_kinds_.empty()       ? std::string()
+                                             : row_kinds_.front();
     table_ = value_ ? columns_of(*value_, table_kind_) : Table();
     group_columns_.clear();
     grouped_by_.clear();
@@ -93,10 +95,6 @@ void ValueTable::take_rows() {
     if (!by) return;
     grouped_by_ = wished_group_;
     table_ = grouped_by(table_, *by);
-}
-
-std::vector<std::string> ValueTable::row_kinds() const {
-    return value_ ? rows_of(*value_) : std::vector<std::string>();
 }
 
 void ValueTable::choose_rows(const std::string& rows) {

@@ -23,7 +23,7 @@ public:
     bool holds_texts(int column) const { return !shown_column(column).column.number; }
 
     // What can have a row, and what has; the first where nothing was chosen that there is.
-    std::vector<std::string> row_kinds() const;
+    const std::vector<std::string>& row_kinds() const { return row_kinds_; }
     const std::string& chosen_rows() const { return table_kind_; }
     void choose_rows(const std::string& rows);
     // The columns whose groups can have a row instead, and the one whose groups have; empty: none.
@@ -58,6 +58,7 @@ private:
     std::optional<Sorting> sorting_;
     std::string wished_rows_, wished_group_;  // as they were chosen; results without them have others
     std::string table_kind_, grouped_by_;     // as they are
+    std::vector<std::string> row_kinds_;
     std::vector<std::string> group_columns_;
     std::vector<ShownColumn> columns_;
 };

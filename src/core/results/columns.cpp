@@ -89,10 +89,7 @@ Table placements_table(const Placements& placements) {
 
 Table attractors_table(const std::vector<Attractor>& items) {
     Table table{{}, items.size(), "attractors"};
-    table.item_of_row = [](std::size_t row) { return std::optional(row); };
-    table.row_of_item = [count = items.size()](std::size_t item) {
-        return item < count ? std::optional(item) : std::nullopt;
-    };
+    let_rows_be_items(table);
     add_text(table, "name", [&items](std::size_t row) { return items[row].name; });
     for (const auto& [name, part] : coordinates)
         add(table, name, a_length,
@@ -166,10 +163,7 @@ bool parts_have_numbers(const Mesh& mesh) {
 // Bars, panels: a row each.
 Table parts_table(const Mesh& mesh) {
     Table table{{}, mesh.part_count(), "parts"};
-    table.item_of_row = [](std::size_t row) { return std::optional(row); };
-    table.row_of_item = [count = mesh.part_count()](std::size_t item) {
-        return item < count ? std::optional(item) : std::nullopt;
-    };
+    let_rows_be_items(table);
     add_whole(table, "part", false, [](std::size_t row) { return static_cast<double>(row); });
     for (const Field& field : mesh.face_fields()) {
         add(table, field.name, field.dimension,
@@ -186,10 +180,7 @@ Table parts_table(const Mesh& mesh) {
 Table bodies_table(const SolidSet& set) {
     const std::vector<Body>& bodies = set.bodies;
     Table table{{}, bodies.size(), "bodies"};
-    table.item_of_row = [](std::size_t row) { return std::optional(row); };
-    table.row_of_item = [count = bodies.size()](std::size_t item) {
-        return item < count ? std::optional(item) : std::nullopt;
-    };
+    let_rows_be_items(table);
     add_whole(table, "body", false, [](std::size_t row) { return static_cast<double>(row); });
     add_whole(table, "faces", false,
               [&bodies](std::size_t row) { return static_cast<double>(bodies[row].face_count()); });
@@ -298,10 +289,7 @@ Table curves_table(const CurveSet& set) {
 Table whole_curves_table(const CurveSet& set) {
     const std::vector<SplineCurve>& curves = set.curves;
     Table table{{}, curves.size(), "curves"};
-    table.item_of_row = [](std::size_t row) { return std::optional(row); };
-    table.row_of_item = [count = curves.size()](std::size_t item) {
-        return item < count ? std::optional(item) : std::nullopt;
-    };
+    let_rows_be_items(table);
     add_whole(table, "curve", false, [](std::size_t row) { return static_cast<double>(row); });
     add(table, "length", a_length, [&curves](std::size_t row) { return CurveLength(curves[row]).total(); });
     add_text(table, "ends",
@@ -377,6 +365,7 @@ std::vector<std::string> rows_of(const Value& value) {
 }
 
 Table columns_of(const Value& value, std::string_view rows) {
+    if (rows.empty()) return columns_of(value, rows_of(value).front());
     return std::visit(
         Overloaded{[](const PointLattice& lattice) { return with_points(lattice, "points"); },
                    [](const FieldOnPoints& item) { return with_points(item.points, "points"); },
@@ -384,9 +373,8 @@ Table columns_of(const Value& value, std::string_view rows) {
                    [](const Placements& item) { return placements_table(item); },
                    [](const Attractors& item) { return attractors_table(item.items()); },
                    [&](const Mesh& mesh) {
-                       if (mesh.face_fields().empty()) return vertices_table(mesh);
-                       return rows != "faces" && parts_have_numbers(mesh) ? parts_table(mesh)
-                                                                          : faces_table(mesh);
+                       if (rows == "vertices") return vertices_table(mesh);
+                       return rows == "parts" ? parts_table(mesh) : faces_table(mesh);
                    },
                    [](const SurfaceSet& set) { return poles_table(set); },
                    [&](const CurveSet& set) {

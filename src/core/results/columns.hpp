@@ -39,10 +39,11 @@ struct Table {
     std::function<std::optional<std::size_t>(std::size_t item)> row_of_item = {};
 };
 
-// What rows a value can be told by, the usual ones first: "members", "nodes". At least one.
+// What rows a value can be told by, the usual ones first: "members", "nodes". At least one. Of meshes of
+// parts O(faces).
 std::vector<std::string> rows_of(const Value& value);
 
-// In rows of one of these, the first where it is empty or none of them.
+// In rows of one of these; of the first where it is empty.
 //
 // The columns read `value`, which has to outlive them, on one thread at a time: curves are measured when
 // their rows are read. O(1) but for lattices with gaps, O(addresses), meshes of parts, O(corners), and

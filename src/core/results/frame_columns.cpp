@@ -21,22 +21,14 @@ public:
     explicit MeetingMembers(const BarFrame& frame) : frame_(frame) {}
 
     std::uint32_t count_at(std::size_t node) { return spokes().first[node + 1] - spokes().first[node]; }
-    std::vector<double> angles_at(std::size_t node) {
-        std::vector<double> angles;
-        const Spokes& all = spokes();
-        for (std::uint32_t a = all.first[node]; a < all.first[node + 1]; ++a)
-            for (std::uint32_t b = a + 1; b < all.first[node + 1]; ++b)
-                angles.push_back(angle_between(all.half[a], all.half[b]));
-        std::ranges::sort(angles);
-        return angles;
-    }
+    std::vector<double> angles(std::size_t node) { return angles_at(frame_, spokes(), node); }
     // Halves of members are numbered: 2 m begins at its start, 2 m + 1 at its end.
     double cut_of(std::uint32_t half) {
         const Spokes& all = spokes();
         const std::uint32_t node = origin_of(frame_, half);
         double least = std::numeric_limits<double>::infinity();
         for (std::uint32_t at = all.first[node]; at < all.first[node + 1]; ++at)
-            if (all.half[at] != half) least = std::min(least, angle_between(half, all.half[at]));
+            if (all.half[at] != half) least = std::min(least, angle_between(frame_, half, all.half[at]));
         return std::isfinite(least) ? least / 2 : std::numbers::pi / 2;
     }
 
@@ -44,10 +36,6 @@ private:
     const Spokes& spokes() {
         if (!spokes_) spokes_ = std::make_unique<Spokes>(spokes_of(frame_));
         return *spokes_;
-    }
-    double angle_between(std::uint32_t a, std::uint32_t b) const {
-        const Vec3 one = way_of(frame_, a), other = way_of(frame_, b);
-        return std::atan2(length(cross(one, other)), dot(one, other));
     }
 
     const BarFrame& frame_;
@@ -59,10 +47,7 @@ private:
 Table members_table(const BarFrame& frame) {
     const std::vector<Member>& members = frame.members();
     Table table{{}, members.size(), "members"};
-    table.item_of_row = [](std::size_t row) { return std::optional(row); };
-    table.row_of_item = [count = members.size()](std::size_t item) {
-        return item < count ? std::optional(item) : std::nullopt;
-    };
+    let_rows_be_items(table);
     add_text(table, "mark", [&](std::size_t row) { return member_mark(frame, members[row]); });
     add(table, "length", a_length, [&](std::size_t row) { return frame.length_of(members[row]); });
     add_text(table, "way", [&](std::size_t row) { return std::string(plain_name(members[row].way)); });
@@ -106,7 +91,7 @@ Table nodes_table(const BarFrame& frame) {
         mark_if_whole(table.columns.back(), table.row_count);
     }
     add_list(table, "angles", an_angle,
-             [meeting, rows](std::size_t row) { return meeting->angles_at((*rows)[row]); });
+             [meeting, rows](std::size_t row) { return meeting->angles((*rows)[row]); });
     return table;
 }
 

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <limits>
 #include <memory>
-#include <numeric>
+#include <optional>
 
 #include "core/base/sum.hpp"
 #include "core/results/sorted_table.hpp"
@@ -23,33 +23,23 @@ struct Groups {
     std::vector<std::size_t> of_row;
 };
 
+bool comes_before(const TableColumn& column, std::size_t a, std::size_t b) {
+    if (column.text) return read_before(column.text(a), column.text(b));
+    const double one = column.number(a), other = column.number(b);
+    // Those that are not finite are one group, the last.
+    return std::isfinite(one) && (one < other || !std::isfinite(other));
+}
+
 // Rows that are alike stand together once they are sorted.
-Groups groups_of(const Table& table, const TableColumn& column) {
-    std::vector<std::size_t> order(table.row_count);
-    std::iota(order.begin(), order.end(), std::size_t{0});
+Groups groups_of(const Table& table, std::size_t column) {
     Groups groups{{}, std::vector<std::size_t>(table.row_count)};
-    const auto gather = [&](const auto& keys, auto before) {
-        std::ranges::stable_sort(order,
-                                 [&](std::size_t a, std::size_t b) { return before(keys[a], keys[b]); });
-        for (std::size_t at = 0; at < order.size(); ++at) {
-            if (at == 0 || before(keys[order[at - 1]], keys[order[at]])) groups.rows.emplace_back();
-            groups.rows.back().push_back(order[at]);
-            groups.of_row[order[at]] = groups.rows.size() - 1;
-        }
-    };
-    if (column.text) {
-        std::vector<std::string> keys;
-        for (std::size_t row = 0; row < table.row_count; ++row)
-            keys.push_back(column.text(row));
-        gather(keys, read_before);
-        return groups;
+    std::optional<std::size_t> before;
+    for (const std::size_t row : order_by(table, column, false)) {
+        if (!before || comes_before(table.columns[column], *before, row)) groups.rows.emplace_back();
+        groups.rows.back().push_back(row);
+        groups.of_row[row] = groups.rows.size() - 1;
+        before = row;
     }
-    std::vector<double> keys;
-    for (std::size_t row = 0; row < table.row_count; ++row) {
-        const double number = column.number(row);
-        keys.push_back(std::isnan(number) ? std::numeric_limits<double>::infinity() : number);
-    }
-    gather(keys, std::less<>());
     return groups;
 }
 
@@ -98,7 +88,7 @@ bool adds_up(const TableColumn& column) {
 
 Table grouped_by(const Table& table, std::size_t column) {
     const TableColumn& key = table.columns[column];
-    const auto groups = std::make_shared<const Groups>(groups_of(table, key));
+    const auto groups = std::make_shared<const Groups>(groups_of(table, column));
     Table made{{}, groups->rows.size(), "groups of " + table.rows_are};
     const auto first = [groups](std::size_t row) { return groups->rows[row].front(); };
     TableColumn& told = made.columns.emplace_back(key);

@@ -12,7 +12,8 @@ bool adds_up(const TableColumn& column);
 
 // A row for each value of a column, in the order they are read: how many rows have it, the total and the mean
 // of what adds up, and the mean of other numbers but of whole ones and coordinates. Numbers that are not
-// finite count for nothing. A group's first row stands for it. The table that is given may go. O(n log n).
+// finite count for nothing; of the column they are one group, the last. A group's first row stands for it.
+// The table that is given may go. O(n log n).
 Table grouped_by(const Table& table, std::size_t column);
 
 }  // namespace plume

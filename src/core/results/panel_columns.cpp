@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "core/geometry/measures/best_fit.hpp"
+#include "core/geometry/measures/outline_area.hpp"
 #include "core/geometry/meshes/panel_names.hpp"
 #include "core/geometry/meshes/plates.hpp"
 #include "core/results/table_making.hpp"
@@ -47,9 +48,7 @@ std::vector<double> edges_of(const std::vector<Vec3>& corners) {
 
 std::vector<double> angles_of(const std::vector<Vec3>& corners) {
     const std::size_t count = corners.size();
-    Vec3 normal;
-    for (std::size_t at = 1; at + 1 < count; ++at)
-        normal = normal + cross(corners[at] - corners[0], corners[at + 1] - corners[0]);
+    const Vec3 normal = area_vector(corners);
     std::vector<double> angles;
     for (std::size_t at = 0; at < count; ++at) {
         const Vec3 onwards = corners[(at + 1) % count] - corners[at],

@@ -34,7 +34,26 @@ void sort_by(Order& order, std::vector<Key> keys, bool falling, Before before) {
     });
 }
 
-Order order_of(const Table& table, const TableColumn& column, bool falling) {
+}  // namespace
+
+bool read_before(std::string_view a, std::string_view b) {
+    std::size_t at_a = 0, at_b = 0;
+    while (at_a < a.size() && at_b < b.size()) {
+        if (is_digit(a[at_a]) && is_digit(b[at_b])) {
+            const std::string_view one = digits_at(a, at_a, at_a), other = digits_at(b, at_b, at_b);
+            if (one.size() != other.size()) return one.size() < other.size();
+            if (one != other) return one < other;
+            continue;
+        }
+        if (a[at_a] != b[at_b]) return a[at_a] < b[at_b];
+        ++at_a;
+        ++at_b;
+    }
+    return a.size() - at_a < b.size() - at_b;
+}
+
+std::vector<std::size_t> order_by(const Table& table, std::size_t at, bool falling) {
+    const TableColumn& column = table.columns[at];
     Order order(table.row_count);
     std::iota(order.begin(), order.end(), std::size_t{0});
     if (column.text) {
@@ -62,26 +81,8 @@ Order order_of(const Table& table, const TableColumn& column, bool falling) {
     return order;
 }
 
-}  // namespace
-
-bool read_before(std::string_view a, std::string_view b) {
-    std::size_t at_a = 0, at_b = 0;
-    while (at_a < a.size() && at_b < b.size()) {
-        if (is_digit(a[at_a]) && is_digit(b[at_b])) {
-            const std::string_view one = digits_at(a, at_a, at_a), other = digits_at(b, at_b, at_b);
-            if (one.size() != other.size()) return one.size() < other.size();
-            if (one != other) return one < other;
-            continue;
-        }
-        if (a[at_a] != b[at_b]) return a[at_a] < b[at_b];
-        ++at_a;
-        ++at_b;
-    }
-    return a.size() - at_a < b.size() - at_b;
-}
-
 Table sorted_by(const Table& table, std::size_t column, bool falling) {
-    const auto order = std::make_shared<const Order>(order_of(table, table.columns[column], falling));
+    const auto order = std::make_shared<const Order>(order_by(table, column, falling));
     auto places = std::make_shared<Order>(order->size());
     for (std::size_t row = 0; row < order->size(); ++row)
         (*places)[(*order)[row]] = row;

@@ -5,6 +5,9 @@
 
 namespace plume {
 
+// The rows in the order of a column, as sorted_by() has them. O(n log n).
+std::vector<std::size_t> order_by(const Table& table, std::size_t column, bool falling);
+
 // The same rows in the order of a column: numbers by size, those that are not finite last; texts as they are
 // read, numbers within them by size ("9,2" before "10,1"), several numbers by the first that differs. Rows
 // that are alike stay in their order. The table reads what it read before. O(n log n).

@@ -4,6 +4,13 @@
 
 namespace plume::table_making {
 
+void let_rows_be_items(Table& table) {
+    table.item_of_row = [](std::size_t row) { return std::optional(row); };
+    table.row_of_item = [count = table.row_count](std::size_t item) {
+        return item < count ? std::optional(item) : std::nullopt;
+    };
+}
+
 void add(Table& table, std::string name, Dimension dimension, std::function<double(std::size_t)> number) {
     table.columns.push_back({std::move(name), dimension, std::move(number)});
 }

@@ -12,6 +12,9 @@ namespace plume::table_making {
 inline constexpr std::pair<const char*, double Vec3::*> coordinates[] = {
     {"x", &Vec3::x}, {"y", &Vec3::y}, {"z", &Vec3::z}};
 
+// Row and item of one number belong together.
+void let_rows_be_items(Table& table);
+
 void add(Table& table, std::string name, Dimension dimension, std::function<double(std::size_t)> number);
 // Addresses and the like.
 void add_whole(Table& table, std::string name, bool idle, std::function<double(std::size_t)> number);

@@ -1,5 +1,7 @@
 // Schedules: members, nodes, panels and curves as tables, in groups, and as files.
 
+#include <cmath>
+#include <limits>
 #include <numbers>
 
 #include "core/data/bar_frame.hpp"
@@ -97,6 +99,17 @@ TEST(Schedules, GroupsHaveCountsTotalsAndMeans) {
     const Table longest = sorted_by(ways, place_of(ways, "total_length"), true);
     EXPECT_EQ(column(longest, "way").text(0), "diagonal");
     EXPECT_FALSE(makes_groups(column(members, "length")));
+}
+
+TEST(Schedules, NumbersThatAreNotFiniteAreTheLastGroup) {
+    const double inf = std::numeric_limits<double>::infinity();
+    const Value frame = triangle().with_field({"load", Doubles{std::nan(""), 2, inf, 2}, plain_number});
+    const Table members = columns_of(frame);
+    const Table groups = grouped_by(members, place_of(members, "load"));
+    ASSERT_EQ(groups.row_count, 2U);
+    EXPECT_EQ(column(groups, "load").number(0), 2);
+    EXPECT_EQ(column(groups, "count").number(1), 2);
+    EXPECT_EQ(column(groups, "total_length").number(1), 3 + 4);
 }
 
 TEST(Schedules, ListsAreSortedByTheirFirstNumbers) {

@@ -403,6 +403,35 @@ TEST(SheetLines, RefusesWhatDoesNotLieOnSheets) {
               "them.");
 }
 
+// A splinter that the raster of places passes by is cut, and said to bear no mark.
+TEST(SheetLines, PanelsTooThinForAMark) {
+    StudyMaker maker = wall();
+    maker.number("grid", "columns", "1").number("grid", "rows", "1").word("lines", "what", "marks");
+    const Mesh laid = mesh_of(maker, "sheets");
+    Mesh::Parts thin = laid.parts();
+    ASSERT_EQ(laid.vertex_count(), 4U);
+    // Two legs that hold none of these places, a ten-millionth wide.
+    const Vec3 corner = laid.vertex(0) -
+                        Vec3{on_corner(laid, panel_names::on_x, 0), on_corner(laid, panel_names::on_y, 0), 0};
+    const double on_x[] = {0.1, 1.0, 1.1, 1.0 - 1e-7}, on_y[] = {0.1, 0.437, 2.1, 0.437 + 1e-7};
+    Doubles x(4), y(4);
+    for (std::size_t at = 0; at < 4; ++at) {
+        x[at] = corner.x + on_x[at];
+        y[at] = corner.y + on_y[at];
+    }
+    thin.x = x;
+    thin.y = y;
+    for (Field& field : thin.fields) {
+        if (field.name == panel_names::on_x) field.values = Doubles(std::begin(on_x), std::end(on_x));
+        if (field.name == panel_names::on_y) field.values = Doubles(std::begin(on_y), std::end(on_y));
+    }
+    const auto drawn =
+        sheet_lines(*Mesh::make(thin), {false, false, true, panel_names::panel, 0.05}, plume::Run());
+    ASSERT_TRUE(drawn) << drawn.error().message;
+    EXPECT_EQ(drawn->without_marks, 1U);
+    EXPECT_TRUE(drawn->curves.curves.empty());
+}
+
 // By hand: one panel of 2 m by 1 m, whose mark is 0: it is written in the middle, an arrow above it, and its
 // edges bear 1 to 4 with nothing beyond.
 TEST(SheetLines, TheArrowPointsUp) {

@@ -68,6 +68,15 @@ void add_strokes(const hershey_glyph& glyph, const Stand& stand, Lettering& made
 
 }  // namespace
 
+std::vector<std::vector<Vec3>> strokes_on(const Placement& page, const Lettering& letters, double height,
+                                          double lift) {
+    std::vector<std::vector<Vec3>> strokes = letters.strokes;
+    for (std::vector<Vec3>& stroke : strokes)
+        for (Vec3& place : stroke)
+            place = page.to_world(Vec3{place.x - letters.width / 2, place.y + lift, 0} * height);
+    return strokes;
+}
+
 Result<Lettering> lettering(std::string_view text) {
     if (!font())
         return Error{ErrorCode::file_missing, "Letters", "cannot be written: their strokes are not installed",

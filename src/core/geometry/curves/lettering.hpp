@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "core/base/error.hpp"
-#include "core/data/vec3.hpp"
+#include "core/data/placements.hpp"
 
 namespace plume {
 
@@ -19,6 +19,10 @@ struct Lettering {
     double width = 0;
     std::string unknown;  // characters that have no strokes, each once; a space's width is left for them
 };
+// The strokes as they stand on a page: capitals so high, the middle of the line under them `lift` heights
+// above the page's origin.
+std::vector<std::vector<Vec3>> strokes_on(const Placement& page, const Lettering& letters, double height,
+                                          double lift = 0);
 // Of one line of UTF-8. Error: file_missing, where the strokes are not installed.
 Result<Lettering> lettering(std::string_view text);
 

@@ -4,6 +4,7 @@
 #include <limits>
 
 #include "core/data/box.hpp"
+#include "core/geometry/surfaces/trim_cells.hpp"
 
 namespace plume {
 namespace {
@@ -12,14 +13,14 @@ namespace {
 double clearance(Vec3 place, const std::vector<std::vector<Vec3>>& loops) {
     bool inside = false;
     double nearest = std::numeric_limits<double>::max();
-    for (const std::vector<Vec3>& loop : loops)
+    for (const std::vector<Vec3>& loop : loops) {
+        inside = inside != is_in_loop(loop, place.x, place.y);
         for (std::size_t at = 0; at < loop.size(); ++at) {
-            const Vec3 a = loop[at], b = loop[(at + 1) % loop.size()], along = b - a;
-            if ((a.y > place.y) != (b.y > place.y) && place.x < a.x + (place.y - a.y) / along.y * along.x)
-                inside = !inside;
+            const Vec3 a = loop[at], along = loop[(at + 1) % loop.size()] - a;
             const double share = std::clamp(dot(place - a, along) / dot(along, along), 0.0, 1.0);
             nearest = std::min(nearest, length(place - a - along * share));
         }
+    }
     return inside ? nearest : 0;
 }
 

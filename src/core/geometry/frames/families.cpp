@@ -157,16 +157,10 @@ ShapeRows node_shapes(const BarFrame& frame) {
     const Spokes spokes = spokes_of(frame);
     ShapeRows shapes{std::vector<std::vector<double>>(frame.nodes().address_count()), all_within};
     for (std::size_t node = 0; node < shapes.rows.size(); ++node) {
-        std::vector<double>& row = shapes.rows[node];
         if (!frame.nodes().present(node)) continue;
+        shapes.rows[node] = angles_at(frame, spokes, node);
         // One member has no angle, and is a shape all the same.
-        if (spokes.first[node + 1] - spokes.first[node] == 1) row.push_back(0);
-        for (std::uint32_t a = spokes.first[node]; a < spokes.first[node + 1]; ++a)
-            for (std::uint32_t b = a + 1; b < spokes.first[node + 1]; ++b) {
-                const Vec3 one = way_of(frame, spokes.half[a]), other = way_of(frame, spokes.half[b]);
-                row.push_back(std::atan2(length(cross(one, other)), dot(one, other)));
-            }
-        std::ranges::sort(row);
+        if (spokes.first[node + 1] - spokes.first[node] == 1) shapes.rows[node].push_back(0);
     }
     return shapes;
 }

@@ -2,6 +2,7 @@
 
 #include <Eigen/Eigenvalues>
 #include <algorithm>
+#include <cmath>
 #include <queue>
 #include <utility>
 
@@ -78,6 +79,20 @@ Spokes spokes_of(const BarFrame& frame) {
     for (std::uint32_t half = 0; half < 2 * frame.member_count(); ++half)
         spokes.half[next[origin_of(frame, half)]++] = half;
     return spokes;
+}
+
+double angle_between(const BarFrame& frame, std::uint32_t half, std::uint32_t other) {
+    const Vec3 a = way_of(frame, half), b = way_of(frame, other);
+    return std::atan2(length(cross(a, b)), dot(a, b));
+}
+
+std::vector<double> angles_at(const BarFrame& frame, const Spokes& spokes, std::size_t node) {
+    std::vector<double> angles;
+    for (std::uint32_t a = spokes.first[node]; a < spokes.first[node + 1]; ++a)
+        for (std::uint32_t b = a + 1; b < spokes.first[node + 1]; ++b)
+            angles.push_back(angle_between(frame, spokes.half[a], spokes.half[b]));
+    std::ranges::sort(angles);
+    return angles;
 }
 
 Result<std::vector<Vec3>> node_normals(const BarFrame& frame, const Run& run) {

@@ -17,6 +17,10 @@ Spokes spokes_of(const BarFrame& frame);
 std::uint32_t origin_of(const BarFrame& frame, std::uint32_t half);
 std::uint32_t goal_of(const BarFrame& frame, std::uint32_t half);
 Vec3 way_of(const BarFrame& frame, std::uint32_t half);  // unit
+// Radians, 0 to pi.
+double angle_between(const BarFrame& frame, std::uint32_t half, std::uint32_t other);
+// Between every two members at a node, the smallest first.
+std::vector<double> angles_at(const BarFrame& frame, const Spokes& spokes, std::size_t node);
 
 // One an address, unit; zero at gaps. Of the plane that the members at a node, and those of its neighbours,
 // lie nearest to; turned so that neighbours agree, from the highest node of each piece on, whose normal looks

@@ -4,7 +4,6 @@
 #include <array>
 #include <cmath>
 #include <numbers>
-#include <numeric>
 #include <optional>
 #include <unordered_map>
 #include <utility>
@@ -187,7 +186,7 @@ private:
             if (const auto plate = plate_of(mesh_, part))
                 writer.add(*plate);
             else
-                made_.not_flat.push_back(static_cast<std::size_t>(mark_of(mesh_.part(part).begin)));
+                made_.not_flat.push_back(mark_of(mesh_.part(part).begin));
         }
         FlatPlates plates = std::move(writer).plates();
         Doubles marks;
@@ -256,11 +255,9 @@ private:
         return Done{};
     }
     void leave_out(const Mesh& flat, std::size_t plate, const FlatOutline& outline) {
-        const auto [left, right] = std::ranges::minmax(outline, {}, &FlatPoint::x);
-        const auto [below, above] = std::ranges::minmax(outline, {}, &FlatPoint::y);
+        const FlatExtent extent = extent_of(outline);
         const auto marks = std::ranges::find(flat.face_fields(), panel_names::panel, &Field::name);
-        made_.too_large.push_back({static_cast<std::size_t>(marks->values[flat.part(plate).begin]),
-                                   right.x - left.x, above.y - below.y});
+        made_.too_large.push_back({marks->values[flat.part(plate).begin], extent.width, extent.length});
     }
 
     const Mesh& mesh_;

@@ -20,11 +20,11 @@ struct LaidPanels {
     double area = 0;       // of the panels, openings taken off
     double worst_gap = 0;  // how far a corner was from the plane of its panel
     struct LeftOut {
-        std::size_t panel = 0;  // its mark
+        double panel = 0;  // its mark
         double width = 0, length = 0;
     };
     std::vector<LeftOut> too_large;
-    std::vector<std::size_t> not_flat;  // marks of parts that are no plates
+    std::vector<double> not_flat;  // marks of parts that are no plates
 };
 
 // Parts of a mesh that are plates (plates.hpp), seen from outside, square to the plane of their larger side.

@@ -156,17 +156,9 @@ private:
 std::optional<double> fitting_turn(const std::vector<FlatPoint>& outline, std::span<const double> turns_rad,
                                    double width, double length) {
     for (const double turn : turns_rad) {
-        const LaidOutline turned{0, turn, {}};
-        double left = 0, right = 0, below = 0, above = 0;
-        for (std::size_t at = 0; at < outline.size(); ++at) {
-            const FlatPoint place = turned.place(outline[at]);
-            left = at == 0 ? place.x : std::min(left, place.x);
-            right = at == 0 ? place.x : std::max(right, place.x);
-            below = at == 0 ? place.y : std::min(below, place.y);
-            above = at == 0 ? place.y : std::max(above, place.y);
-        }
+        const FlatExtent extent = extent_of(outline, turn);
         constexpr double hair = 1e-7;
-        if (right - left <= width * (1 + hair) && above - below <= length * (1 + hair)) return turn;
+        if (extent.width <= width * (1 + hair) && extent.length <= length * (1 + hair)) return turn;
     }
     return {};
 }
@@ -268,6 +260,15 @@ private:
 FlatPoint LaidOutline::place(FlatPoint point) const {
     const double across = std::cos(turn_rad), along = std::sin(turn_rad);
     return {point.x * across - point.y * along + move.x, point.x * along + point.y * across + move.y};
+}
+
+FlatExtent extent_of(const std::vector<FlatPoint>& outline, double turn_rad) {
+    const LaidOutline turned{0, turn_rad, {}};
+    std::vector<FlatPoint> places(outline.size());
+    std::ranges::transform(outline, places.begin(), [&](FlatPoint corner) { return turned.place(corner); });
+    const auto [left, right] = std::ranges::minmax(places, {}, &FlatPoint::x);
+    const auto [below, above] = std::ranges::minmax(places, {}, &FlatPoint::y);
+    return {right.x - left.x, above.y - below.y};
 }
 
 Result<Packing> packed(const std::vector<std::vector<FlatPoint>>& outlines, std::span<const double> turns_rad,

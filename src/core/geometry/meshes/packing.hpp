@@ -30,13 +30,20 @@ struct LaidOutline {
     FlatPoint place(FlatPoint point) const;
 };
 
+// How far an outline goes along X and Y, turned by an angle. It has a corner at least.
+struct FlatExtent {
+    double width = 0, length = 0;
+};
+FlatExtent extent_of(const std::vector<FlatPoint>& outline, double turn_rad = 0);
+
 struct Packing {
     std::vector<std::optional<LaidOutline>> laid;  // of each outline; nothing where it is larger than a sheet
     std::size_t sheet_count = 0;
 };
 
 // Outlines anticlockwise, three corners at least, each turned by one of the angles. The same on any number of
-// threads. About 0.6 ms an outline and angle where a dozen lie on a sheet, growing with these. Error: cancelled.
+// threads. About 0.6 ms an outline and angle where a dozen lie on a sheet, growing with these. Error:
+// cancelled.
 Result<Packing> packed(const std::vector<std::vector<FlatPoint>>& outlines, std::span<const double> turns_rad,
                        const StockSheet& sheet, const Run& run);
 

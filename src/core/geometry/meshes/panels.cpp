@@ -9,6 +9,7 @@
 
 #include "core/base/sum.hpp"
 #include "core/data/gathered.hpp"
+#include "core/geometry/measures/outline_area.hpp"
 #include "core/geometry/meshes/face_builder.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/geometry/meshes/panel_names.hpp"
@@ -28,13 +29,6 @@ struct Panel {
     Vec3 up, down;  // from there to its upper and its lower side
     bool solid = false;
 };
-
-Vec3 area_vector(const Outline& outline) {
-    Vec3 sum;
-    for (std::size_t at = 1; at + 1 < outline.size(); ++at)
-        sum = sum + cross(outline[at] - outline[0], outline[at + 1] - outline[0]);
-    return sum * 0.5;
-}
 
 // Nothing where an edge would turn round.
 std::optional<Outline> inset(const Outline& outline, Vec3 normal, double gap) {

@@ -7,18 +7,19 @@
 #include <set>
 #include <utility>
 
+#include "core/geometry/measures/outline_area.hpp"
+
 namespace plume {
 namespace {
 
 // Of what looks within 20° of a direction, or square to it.
 const double along_it = std::cos(std::numbers::pi / 9), square_to_it = std::sin(std::numbers::pi / 9);
 
-Vec3 area_within(const Mesh& mesh, const VertexLoop& loop) {
-    Vec3 sum;
-    for (std::size_t at = 1; at + 1 < loop.size(); ++at)
-        sum = sum + cross(mesh.vertex(loop[at]) - mesh.vertex(loop[0]),
-                          mesh.vertex(loop[at + 1]) - mesh.vertex(loop[0]));
-    return sum * 0.5;
+double area_within(const Mesh& mesh, const VertexLoop& loop) {
+    std::vector<Vec3> places;
+    for (const std::uint32_t vertex : loop)
+        places.push_back(mesh.vertex(vertex));
+    return length(area_vector(places));
 }
 
 Vec3 largest_area(const Mesh& mesh, Mesh::Faces part) {
@@ -57,8 +58,8 @@ std::vector<VertexLoop> loops_around(const Mesh& mesh, std::span<const std::size
         }
         loops.push_back(std::move(loop));
     }
-    const auto largest = std::ranges::max_element(
-        loops, {}, [&](const VertexLoop& loop) { return length(area_within(mesh, loop)); });
+    const auto largest =
+        std::ranges::max_element(loops, {}, [&](const VertexLoop& loop) { return area_within(mesh, loop); });
     if (largest != loops.end()) std::iter_swap(loops.begin(), largest);
     return loops;
 }

@@ -162,21 +162,11 @@ private:
 
     // Marks ----------------------------------------------------------------------------------------------
 
-    // Where letters stand: the middle of the line under them, and which way it runs.
-    struct Line {
-        Vec3 middle, along;
-    };
-
-    Status write(const Lettering& letters, const Line& line, double height) {
-        const Vec3 above{-line.along.y, line.along.x, 0};
-        for (const std::vector<Vec3>& stroke : letters.strokes) {
-            std::vector<Vec3> points;
-            points.reserve(stroke.size());
-            for (const Vec3 place : stroke)
-                points.push_back(line.middle + line.along * ((place.x - letters.width / 2) * height) +
-                                 above * (place.y * height));
-            if (Status added = add(std::move(points), SheetPen::mark, false); !added) return added;
-        }
+    // Over the middle of a line, which way it runs.
+    Status write(const Lettering& letters, Vec3 middle, Vec3 along, double height) {
+        const Placement page{middle, along, {-along.y, along.x, 0}, {0, 0, 1}};
+        for (std::vector<Vec3>& stroke : strokes_on(page, letters, height))
+            if (Status added = add(std::move(stroke), SheetPen::mark, false); !added) return added;
         return Done{};
     }
 
@@ -203,12 +193,16 @@ private:
         const auto letters = letters_of(short_text(marks[face], 6));
         if (!letters) return letters.error();
         const RoomyPlace room = room_in(panel);
+        if (!(room.radius > 0)) {
+            ++made_.without_marks;
+            return Done{};
+        }
         // The mark and the arrow above it, 2.5 heights together, in the circle that has room.
         const double width = (*letters)->width, half = std::hypot(width / 2, 1.25);
         const double height = std::min(plan_.letter_height, 0.9 * room.radius / half);
         const double up = numbers_.up[face];
         const Vec3 upwards{std::cos(up), std::sin(up), 0}, along{upwards.y, -upwards.x, 0};
-        if (Status written = write(**letters, {room.place - upwards * (1.25 * height), along}, height);
+        if (Status written = write(**letters, room.place - upwards * (1.25 * height), along, height);
             !written)
             return written;
         const Vec3 foot = room.place + upwards * (0.05 * height), tip = foot + upwards * (1.2 * height);
@@ -234,7 +228,7 @@ private:
                 continue;
             }
             const Vec3 along = (b - a) * (1 / edge), inwards{-along.y, along.x, 0};
-            if (Status written = write(**letters, {(a + b) * 0.5 + inwards * (0.5 * height), along}, height);
+            if (Status written = write(**letters, (a + b) * 0.5 + inwards * (0.5 * height), along, height);
                 !written)
                 return written;
         }

@@ -21,6 +21,7 @@ struct SheetLinePlan {
 struct SheetLines {
     CurveSet curves;  // with the numbers pen and sheet
     std::size_t sheets = 0, panels = 0;
+    std::size_t without_marks = 0;  // panels too thin for a mark
     std::size_t without_edges = 0;  // edges too short for what is written along them
 };
 

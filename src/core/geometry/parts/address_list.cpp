@@ -126,6 +126,11 @@ Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count) {
     return named_addresses(text, points_at({Arrangement::row, {count, 1, 1}, {}}, places));
 }
 
+void turn_over(std::vector<std::uint8_t>& mask) {
+    for (std::uint8_t& entry : mask)
+        entry = entry != 0 ? 0 : 1;
+}
+
 std::string with_toggled(std::string_view text, const std::string& address) {
     std::string result;
     bool found = false;

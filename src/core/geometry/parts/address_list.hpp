@@ -24,6 +24,9 @@ Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice
 // The same of a row of so many places, of which there is at least one.
 Result<NamedAddresses> named_numbers(std::string_view text, std::size_t count);
 
+// What was in a mask is out of it, and the other way round.
+void turn_over(std::vector<std::uint8_t>& mask);
+
 // The text with an address added, or taken out if it stands there. For picking.
 std::string with_toggled(std::string_view text, const std::string& address);
 

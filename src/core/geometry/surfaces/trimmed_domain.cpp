@@ -240,6 +240,7 @@ Result<std::vector<Triangulation::Vertex_handle>> insert_corners(Triangulation& 
     using Numbered = std::pair<Kernel::Point_2, std::uint32_t>;
     using ByPoint = CGAL::Spatial_sort_traits_adapter_2<Kernel, CGAL::First_of_pair_property_map<Numbered>>;
     std::vector<Numbered> points;
+    points.reserve(corners.size());
     for (const std::uint32_t at : corners)
         points.emplace_back(stretch(domain.places[at]), at);
     CGAL::spatial_sort(points.begin(), points.end(), ByPoint());

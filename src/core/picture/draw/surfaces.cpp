@@ -88,8 +88,8 @@ struct TrimmedPatch {
 Result<TrimmedPatch> trimmed_patch(const DrawnPatch& drawn, const PatchLines& lines, const Run& run) {
     const SplinePatch& patch = drawn.patch;
     const bool flat = is_parallelogram(patch);
-    const auto fan = flat ? fan_domain(patch, drawn.pieces) : std::nullopt;
-    auto domain = fan ? Result<TrimmedDomain>(*fan)
+    auto fan = flat ? fan_domain(patch, drawn.pieces) : std::nullopt;
+    auto domain = fan ? Result<TrimmedDomain>(*std::move(fan))
                       : trimmed_domain(patch, drawn.pieces, flat ? std::vector<double>() : lines.u.parameters,
                                        flat ? std::vector<double>() : lines.v.parameters, run);
     if (!domain) return domain.error();

@@ -37,6 +37,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!drawn) return about_slot(drawn.error(), "sheets");
     run.remark(count_text(drawn->panels, "panel", "panels") + " on " +
                count_text(drawn->sheets, "sheet.", "sheets."));
+    if (drawn->without_marks > 0)
+        run.remark_loss(count_text(drawn->without_marks, "panel is", "panels are") + " too thin for a mark.");
     if (drawn->without_edges > 0)
         run.remark_loss(count_text(drawn->without_edges, "edge is", "edges are") +
                         " too short for what is written along it: a smaller height may do.");

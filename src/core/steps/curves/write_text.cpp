@@ -151,12 +151,9 @@ private:
         const auto letters = lettering(text);
         if (!letters) return letters.error();
         if (unknown_.find(letters->unknown) == std::string::npos) unknown_ += letters->unknown;
-        const double height = in_.number("height");
-        for (const std::vector<Vec3>& stroke : letters->strokes) {
+        for (std::vector<Vec3>& stroke : strokes_on(spot.page, *letters, in_.number("height"), lift)) {
             CurvePoints line;
-            for (const Vec3 place : stroke)
-                line.points.push_back(
-                    spot.page.to_world(Vec3{place.x - letters->width / 2, place.y + lift, 0} * height));
+            line.points = std::move(stroke);
             auto curve = curve_through(std::move(line), CurveShape::straight);
             if (!curve) return about_slot(curve.error(), "height");
             set_.curves.push_back(*std::move(curve));

@@ -17,9 +17,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
                             : count_text(named->missing, "mark is", "marks are") +
                                   " of no member, the first ‘" + shortened(named->first_missing) +
                                   "’; they count again when they are.");
-    if (in.word("what") == "drop")
-        for (std::uint8_t& mark : named->mask)
-            mark = mark != 0 ? 0 : 1;
+    if (in.word("what") == "drop") turn_over(named->mask);
     auto kept = kept_members(frame, named->mask);
     if (!kept) return about_slot(kept.error(), "marks");
     run.remark(count_text(kept->member_count(), "member", "members") + " of " +

@@ -24,12 +24,17 @@ std::string lengths_text(double width, double length, const Inputs& in) {
            quantity_text({length, a_length}, in.units(), 3);
 }
 
+// Marks are whole, but for those that somebody computed.
+std::string mark_text(double mark) {
+    return short_text(mark, 9);
+}
+
 // "Panel 17, 2.1 m by 1.3 m, is larger than a sheet and left out."
 void remark_too_large(const LaidPanels& laid, const Inputs& in, const Run& run) {
     if (laid.too_large.empty()) return;
     const LaidPanels::LeftOut& first = laid.too_large.front();
     const std::string named =
-        "panel " + std::to_string(first.panel) + ", " + lengths_text(first.width, first.length, in);
+        "panel " + mark_text(first.panel) + ", " + lengths_text(first.width, first.length, in);
     run.remark_loss(laid.too_large.size() == 1
                         ? "The " + named + ", is larger than a sheet and left out."
                         : count_text(laid.too_large.size(), "panel is", "panels are") +
@@ -50,7 +55,7 @@ void remark_about(const LaidPanels& laid, const StockSheet& sheet, const Inputs&
     if (!laid.not_flat.empty())
         run.remark_loss(
             count_text(laid.not_flat.size(), "part is no flat plate", "parts are no flat plates") +
-            " and left out, the first number " + std::to_string(laid.not_flat.front()) + ".");
+            " and left out, the first number " + mark_text(laid.not_flat.front()) + ".");
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {

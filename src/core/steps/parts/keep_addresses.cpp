@@ -12,9 +12,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
                         (named->missing == 1 ? " address is" : " addresses are") +
                         " not in these points, the first being ‘" + named->first_missing +
                         "’; it counts again when it is.");
-    if (in.word("side") == "without")
-        for (std::uint8_t& mark : named->mask)
-            mark = mark != 0 ? 0 : 1;
+    if (in.word("side") == "without") turn_over(named->mask);
     return kept(in, named->mask, "None of these addresses is left in the points",
                 "Name others, or pick points in the model.");
 }

@@ -3,6 +3,7 @@
 #include "core/geometry/curves/segment_tree.hpp"
 #include "core/geometry/measures/point_tree.hpp"
 #include "core/geometry/numbers/distance.hpp"
+#include "core/geometry/parts/address_list.hpp"
 #include "core/steps/parts/kept_points.hpp"
 
 namespace plume {
@@ -56,9 +57,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     Result<std::vector<std::uint8_t>> mask =
         near_mask(in.lattice("points"), in.value("things"), in.number("distance"), run);
     if (!mask) return mask.error();
-    if (in.word("side") == "further")
-        for (std::uint8_t& mark : *mask)
-            mark = mark != 0 ? 0 : 1;
+    if (in.word("side") == "further") turn_over(*mask);
     return kept(in, *mask, "No point lies " + in.word("side") + " than the distance",
                 "Type another distance.");
 }

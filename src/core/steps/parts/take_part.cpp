@@ -1,3 +1,4 @@
+#include "core/geometry/parts/address_list.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/geometry/points/sub_lattice.hpp"
 #include "core/study/step_kind.hpp"
@@ -19,9 +20,7 @@ Estimate estimate(const Inputs& in) {
 
 Result<Value> masked(const PointLattice& points, bool border) {
     std::vector<std::uint8_t> mask = border_mask(points);
-    if (!border)
-        for (std::uint8_t& mark : mask)
-            mark = mark != 0 ? 0 : 1;
+    if (!border) turn_over(mask);
     PointLattice part = with_gaps(points, mask);
     if (part.point_count() == 0)
         return Error{ErrorCode::empty_input, "",

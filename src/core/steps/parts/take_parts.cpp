@@ -13,9 +13,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (named->missing > 0)
         run.remark_loss("‘" + named->first_missing + "’ is none of the " + many +
                         " parts; it counts again when it is.");
-    if (in.word("side") == "without")
-        for (std::uint8_t& mark : named->mask)
-            mark = mark != 0 ? 0 : 1;
+    if (in.word("side") == "without") turn_over(named->mask);
     const auto left = std::ranges::count(named->mask, 1);
     if (left == 0)
         return about_slot(Error{ErrorCode::empty_input, "", "leave none of the " + many,
