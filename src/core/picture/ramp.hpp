@@ -16,6 +16,7 @@ namespace plume {
 
 struct Rgb {
     float red = 0, green = 0, blue = 0;  // sRGB, 0 to 1
+    bool operator==(const Rgb&) const = default;
 };
 
 // `at` is limited to 0..1.

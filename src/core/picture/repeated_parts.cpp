@@ -5,6 +5,7 @@
 #include <atomic>
 
 #include "core/base/parallel.hpp"
+#include "core/geometry/parts/mesh_parts.hpp"
 
 namespace plume {
 namespace {
@@ -17,10 +18,8 @@ struct Shape {
 };
 
 Shape shape_of(const Mesh& mesh) {
-    const Mesh::Faces faces = mesh.part(0);
-    const auto corners = std::span(mesh.parts().corners).first(mesh.parts().first[faces.end]);
-    const auto [low, high] = std::ranges::minmax(corners);
-    return {low, high - low + std::size_t{1}, faces.end};
+    const VertexRange vertices = vertices_of_part(mesh, 0);
+    return {vertices.first, vertices.count, mesh.part(0).end};
 }
 
 // Four vertices of the shape, as far apart as is found by looking for the farthest three times, and the

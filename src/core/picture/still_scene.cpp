@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/picture/own_colours.hpp"
+#include "core/picture/painted.hpp"
 
 namespace plume {
 
@@ -16,10 +17,7 @@ Colour linear(Rgb colour) {
 }
 
 Colour colour_at(float coordinate, Rgb plain, const RampStyle& ramp) {
-    if (coordinate <= first_own_coordinate) return linear(own_colour(coordinate));
-    if (coordinate == plain_coordinate) return linear(plain);
-    if (!(coordinate >= 0)) return linear(not_a_number_colour);
-    return linear(ramp_colour(ramp, static_cast<double>(coordinate)));
+    return linear(colour_of(coordinate, plain, ramp));
 }
 
 StillScene::Floats3 StillScene::narrowed(Vec3 v) {

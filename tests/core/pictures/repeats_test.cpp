@@ -222,10 +222,62 @@ TEST(Repeats, ManyAreBoxesUntilTheyAreLookedAt) {
     EXPECT_FALSE(drawn(mesh, options).closer);
 }
 
-TEST(Repeats, TooManyEvenForBoxesAreADraft) {
+// What stands for a post of posts() reaches from its foot to its top, and stays within its radius.
+void expect_in_post(std::size_t columns, std::size_t part, const std::vector<Vec3>& seen) {
+    const auto x = static_cast<double>(part % columns), y = static_cast<double>(part / columns);
+    const Vec3 foot{x, y, std::sin(x)}, up = unit_or_zero({0.2 * std::sin(y), 0.1, 1});
+    double low = 1e9, high = -1e9, farthest = 0;
+    for (const Vec3 place : seen) {
+        const double along = dot(place - foot, up);
+        low = std::min(low, along);
+        high = std::max(high, along);
+        farthest = std::max(farthest, length(place - foot - up * along));
+    }
+    const double radius = 0.1 + 0.05 * std::sin(x + y);
+    EXPECT_NEAR(low, 0, 1e-4) << part;
+    EXPECT_NEAR(high, 1 + 0.5 * std::cos(x * y), 1e-4) << part;
+    EXPECT_GT(farthest, 0.6 * radius) << part;
+    EXPECT_LT(farthest, 1.3 * radius) << "the corner of a square of a circle's area " << part;
+}
+
+TEST(Repeats, SlenderOnesAreCrossedRectanglesWhereBoxesAreTooMany) {
     const Mesh mesh = posts(60, 60, 16);
     DrawOptions options;
-    options.most_repeated = 40'000;
+    options.most_repeated = 20'000;  // 3600 boxes have 43 200
+    const Drawable crossed = drawn(mesh, options);
+    ASSERT_EQ(crossed.repeats.size(), 3600U);
+    EXPECT_EQ(crossed.triangles.size(), 3 * 4U);
+    EXPECT_TRUE(crossed.thinned);
+    for (const std::size_t part : {0, 59, 1234, 3599}) {
+        std::vector<Vec3> seen;
+        for (const std::uint32_t corner : crossed.triangles)
+            seen.push_back(place_of(crossed, at_repeat(crossed.repeats[part], crossed.vertices[corner])));
+        expect_in_post(60, part, seen);
+    }
+}
+
+TEST(Repeats, SlenderOnesAreARectangleEachWhileTheCameraMoves) {
+    const Mesh mesh = posts(40, 40, 16);
+    const Drawable usual = drawn(mesh);
+    ASSERT_EQ(usual.coarse.size(), 6U * 1600);
+    for (const std::size_t part : {0, 39, 777, 1599}) {
+        std::vector<Vec3> seen;
+        for (std::size_t at = 6 * part; at < 6 * part + 6; ++at) {
+            const DrawVertex& corner = usual.vertices[usual.coarse[at]];
+            EXPECT_EQ(corner.colour, usual.repeats[part].colour);
+            seen.push_back(place_of(usual, corner));
+        }
+        expect_in_post(40, part, seen);
+    }
+    DrawOptions few;
+    few.most_coarse = 1000;
+    EXPECT_EQ(drawn(mesh, few).coarse.size(), 6U * 400) << "every fourth";
+}
+
+TEST(Repeats, TooManyEvenForRectanglesAreADraft) {
+    const Mesh mesh = posts(60, 60, 16);
+    DrawOptions options;
+    options.most_repeated = 10'000;
     const Drawable draft = drawn(mesh, options);
     EXPECT_TRUE(draft.repeats.empty());
     EXPECT_TRUE(draft.thinned);

@@ -19,10 +19,25 @@ namespace {
 // Members that run this nearly one way would be cut back without end.
 constexpr double least_angle = 1e-3;
 
-// A bar as it is to be made: its outline in a placement at its start, and how its ends are cut.
+// A section, measured once for all bars that have it.
+struct MeasuredSection {
+    explicit MeasuredSection(const BarSection& section)
+        : outline(outline_of(section)),
+          area(outline.area()),
+          reach(outline.reach()),
+          centroid(outline.centroid()) {
+        for (const Vec3 place : outline.outer)
+            box.include(place);
+    }
+    SectionOutline outline;
+    double area, reach;
+    Vec3 centroid;
+    Box box;
+};
+
+// A bar as it is to be made: its section in a placement at its start, and how its ends are cut.
 struct Bar {
-    std::shared_ptr<const SectionOutline> outline;
-    double reach = 0;  // of the outline
+    std::shared_ptr<const MeasuredSection> section;
     Placement at;
     double length = 0;
     double from = 0, to = 0;  // along it, where it is cut square
@@ -70,13 +85,13 @@ private:
     Vec3 way_of(std::uint32_t end) const { return bars_[end / 2].at.up * (end % 2 == 0 ? 1.0 : -1.0); }
     // How far along one bar the others reach.
     double clear_of(std::uint32_t end, std::span<const std::uint32_t> ends) const {
-        const double radius = bars_[end / 2].reach;
+        const double radius = bars_[end / 2].section->reach;
         double most = 0;
         for (const std::uint32_t other : ends) {
             if (other == end) continue;
             const double cosine = std::clamp(dot(way_of(end), way_of(other)), -1.0, 1.0);
             const double sine = std::max(std::sqrt(1 - cosine * cosine), least_angle);
-            most = std::max(most, (bars_[other / 2].reach + radius * cosine) / sine);
+            most = std::max(most, (bars_[other / 2].section->reach + radius * cosine) / sine);
         }
         // Bars that go on into each other need no gap between them.
         return ends.size() == 2 && dot(way_of(ends[0]), way_of(ends[1])) < -1 + 1e-9 ? 0 : most;
@@ -110,7 +125,8 @@ double cut_at(const Bar& bar, Vec3 place, bool start) {
 }
 
 bool anything_left(const Bar& bar) {
-    for (const std::vector<Vec3>* places : {&bar.outline->outer, &bar.outline->inner})
+    if (!bar.mitre_from && !bar.mitre_to) return bar.to > bar.from;
+    for (const std::vector<Vec3>* places : {&bar.section->outline.outer, &bar.section->outline.inner})
         for (const Vec3 place : *places)
             if (!(cut_at(bar, place, false) > cut_at(bar, place, true))) return false;
     return true;
@@ -118,8 +134,8 @@ bool anything_left(const Bar& bar) {
 
 // A plane leaves of a prism as much as stands over the centroid of its section.
 double volume_of(const Bar& bar) {
-    const Vec3 middle = bar.outline->centroid();
-    return bar.outline->area() * (cut_at(bar, middle, false) - cut_at(bar, middle, true));
+    const Vec3 middle = bar.section->centroid;
+    return bar.section->area * (cut_at(bar, middle, false) - cut_at(bar, middle, true));
 }
 
 PartSize size_of(const SectionOutline& outline) {
@@ -142,13 +158,14 @@ std::uint32_t write_ring(const Bar& bar, const std::vector<Vec3>& places, PartWr
 }
 
 void write_bar(const Bar& bar, PartWriter::At to) {
-    const auto sides = static_cast<std::uint32_t>(bar.outline->outer.size());
-    const std::uint32_t outer = write_ring(bar, bar.outline->outer, to);
+    const SectionOutline& outline = bar.section->outline;
+    const auto sides = static_cast<std::uint32_t>(outline.outer.size());
+    const std::uint32_t outer = write_ring(bar, outline.outer, to);
     if (sides == 2) return to.quad(outer, outer + 1, outer + 3, outer + 2);
     const auto next = [&](std::uint32_t side) { return (side + 1) % sides; };
     for (std::uint32_t side = 0; side < sides; ++side)
         to.quad(outer + side, outer + next(side), outer + sides + next(side), outer + sides + side);
-    if (bar.outline->inner.empty()) {
+    if (outline.inner.empty()) {
         std::vector<std::uint32_t> cap(sides);
         for (std::uint32_t side = 0; side < sides; ++side)
             cap[side] = outer + sides - 1 - side;
@@ -157,7 +174,7 @@ void write_bar(const Bar& bar, PartWriter::At to) {
             cap[side] = outer + sides + side;
         return to.face(cap);
     }
-    const std::uint32_t inner = write_ring(bar, bar.outline->inner, to);
+    const std::uint32_t inner = write_ring(bar, outline.inner, to);
     for (std::uint32_t side = 0; side < sides; ++side)
         to.quad(inner + next(side), inner + side, inner + sides + side, inner + sides + next(side));
     for (std::uint32_t side = 0; side < sides; ++side) {
@@ -178,7 +195,7 @@ Result<std::vector<Bar>> bars_of(const BarFrame& frame, const BarPlan& plan, con
     std::atomic<std::size_t> first_fault = bars.size();
     const bool done = parallel_blocks(bars.size(), 1024, run, [&](std::size_t begin, std::size_t end) {
         std::optional<BarSection> known;
-        std::shared_ptr<const SectionOutline> outline;
+        std::shared_ptr<const MeasuredSection> measured;
         for (std::size_t at = begin; at < end; ++at) {
             const BarSection section = plan.section(at);
             if (known != section) {
@@ -188,13 +205,12 @@ Result<std::vector<Bar>> bars_of(const BarFrame& frame, const BarPlan& plan, con
                     }
                     return;
                 }
-                outline = std::make_shared<const SectionOutline>(outline_of(section));
+                measured = std::make_shared<const MeasuredSection>(section);
                 known = section;
             }
             const Member& member = frame.members()[at];
             const Vec3 along = frame.end(member) - frame.start(member);
-            bars[at].outline = outline;
-            bars[at].reach = outline->reach();
+            bars[at].section = measured;
             bars[at].length = bars[at].to = length(along);
             bars[at].at = placement_along(frame.start(member), along, plan.up(at), plan.turn_rad(at));
         }
@@ -202,13 +218,6 @@ Result<std::vector<Bar>> bars_of(const BarFrame& frame, const BarPlan& plan, con
     if (!done) return cancelled_error();
     if (first_fault < bars.size()) return faulty(frame, first_fault, fault_of(plan.section(first_fault)));
     return bars;
-}
-
-Box extent_of(const std::vector<Vec3>& places) {
-    Box box;
-    for (const Vec3 place : places)
-        box.include(place);
-    return box;
 }
 
 }  // namespace
@@ -224,16 +233,17 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
     Sum volume;
     Doubles masses, lengths, numbers_of_members, widths, heights;
     for (std::size_t member = 0; member < bars->size(); ++member) {
-        if (!anything_left((*bars)[member])) continue;
+        const Bar& bar = (*bars)[member];
+        if (!anything_left(bar)) continue;
         kept.push_back(member);
         numbers_of_members.push_back(static_cast<double>(member));
-        writer.add_part(size_of(*(*bars)[member].outline));
-        volume.add(volume_of((*bars)[member]));
-        lengths.push_back(cut_at((*bars)[member], {}, false) - cut_at((*bars)[member], {}, true));
-        masses.push_back(plan.density * volume_of((*bars)[member]));
-        const Box section = extent_of((*bars)[member].outline->outer);
-        widths.push_back(section.size().x);
-        heights.push_back(section.size().y);
+        writer.add_part(size_of(bar.section->outline));
+        const double own_volume = volume_of(bar);
+        volume.add(own_volume);
+        lengths.push_back(cut_at(bar, {}, false) - cut_at(bar, {}, true));
+        masses.push_back(plan.density * own_volume);
+        widths.push_back(bar.section->box.size().x);
+        heights.push_back(bar.section->box.size().y);
     }
     if (kept.empty())
         return Error{ErrorCode::empty_input, "",

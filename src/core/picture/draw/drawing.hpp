@@ -69,7 +69,11 @@ private:
     double low_ = 0, scale_ = 0;
 };
 
-// Of a mesh: by the numbers of its faces where the name chosen is one of theirs, else by its vertices'.
+// Whether a mesh is coloured by numbers of its faces: the name chosen is one of theirs, or none is and they are
+// what it has.
+bool colours_faces(const Mesh& mesh, const std::string& wanted);
+
+// Of a mesh: by the numbers of its faces or by its vertices'.
 class MeshColours {
 public:
     MeshColours(const Mesh& mesh, const std::string& wanted, Drawable& drawable);

@@ -56,16 +56,16 @@ std::size_t triangle_count_of(const Mesh& mesh) {
 // Where faces of a body turn by more, there is an edge.
 constexpr double crease_rad = 0.45;
 
-bool chosen_of_faces(const Mesh& mesh, const std::string& wanted) {
+}  // namespace
+
+bool colours_faces(const Mesh& mesh, const std::string& wanted) {
     return wanted.empty()
                ? !mesh.face_fields().empty()
                : std::ranges::find(mesh.face_fields(), wanted, &Field::name) != mesh.face_fields().end();
 }
 
-}  // namespace
-
 MeshColours::MeshColours(const Mesh& mesh, const std::string& wanted, Drawable& drawable)
-    : by_face_(chosen_of_faces(mesh, wanted)),
+    : by_face_(colours_faces(mesh, wanted)),
       colours_(by_face_ ? mesh.face_fields() : mesh.fields(), wanted, "", drawable,
                [](std::size_t) { return true; }) {}
 
@@ -151,7 +151,7 @@ Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, con
         const Status drawn = draw_whole(mesh, faces, creased && whole, colours, options, run, drawable);
         if (!drawn) return drawn;
     }
-    if (triangle_count_of(mesh) <= 2 * options.most_coarse) return Done{};
+    if (triangle_count_of(mesh) <= 2 * options.most_coarse || !drawable.coarse.empty()) return Done{};
     // Of a form drawn by few triangles the coarse one is made of these.
     return add_draft(mesh, faces, colours, options.most_coarse, true, run, drawable);
 }

@@ -1,21 +1,18 @@
 // Meshes all of whose parts are one shape: the shape is drawn at each of them. Where that would be more
-// triangles than can be drawn in time, a box stands for the shape, and the shape itself only where a view
-// sees it large enough.
+// triangles than can be drawn in time, something simpler stands for the shape, and the shape itself only
+// where a view sees it large enough.
 
 #include <array>
 #include <atomic>
 #include <numeric>
 
 #include "core/base/parallel.hpp"
-#include "core/geometry/measures/best_fit.hpp"
-#include "core/geometry/meshes/triangulate.hpp"
 #include "core/picture/draw/drawing.hpp"
+#include "core/picture/draw/stand_ins.hpp"
 #include "core/picture/repeated_parts.hpp"
 
 namespace plume {
 namespace {
-
-constexpr std::size_t box_triangles = 12;
 
 // One number for each part, if all its corners have the same; so it is with what numbers posts and copies.
 std::optional<std::vector<float>> colours_of_parts(const Mesh& mesh, const MeshColours& colours,
@@ -46,89 +43,15 @@ DrawRepeat repeat_of(const Affine& map, Vec3 origin, float colour, std::size_t p
             colour,        static_cast<std::uint32_t>(part)};
 }
 
-std::vector<std::uint32_t> faces_of_first_part(const Mesh& mesh) {
-    std::vector<std::uint32_t> faces(mesh.part(0).end);
-    std::iota(faces.begin(), faces.end(), 0U);
-    return faces;
-}
-
 std::size_t triangles_of_first_part(const Mesh& mesh) {
     const std::size_t faces = mesh.part(0).end;
     return mesh.parts().first[faces] - 2 * faces;
 }
 
-// The first part as its vertices, each as often as faces meet there, and its volume if it is closed.
-struct Solid {
-    std::vector<Vec3> corners;
-    double volume = 0;
-};
-Solid solid_of_first_part(const Mesh& mesh) {
-    Solid solid;
-    const Vec3 origin = mesh.vertex(mesh.face(0)[0]);
-    for (const std::uint32_t face : faces_of_first_part(mesh)) {
-        const auto corners = mesh.face(face);
-        for (const std::uint32_t corner : corners)
-            solid.corners.push_back(mesh.vertex(corner));
-        for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            const Vec3 p = mesh.vertex(corners[a]) - origin;
-            solid.volume +=
-                dot(p, cross(mesh.vertex(corners[b]) - origin, mesh.vertex(corners[c]) - origin)) / 6;
-        });
-    }
-    return solid;
-}
-
-struct Span {
-    double low = std::numeric_limits<double>::infinity(), high = -low;
-    double size() const { return high - low; }
-    double at(double share) const { return std::midpoint(low, high) + (share - 0.5) * size(); }
-};
-
-// A box along the axes of the shape, as long as it is and no more than its volume.
-DrawShape add_box(const Mesh& mesh, Drawable& drawable) {
-    const Solid solid = solid_of_first_part(mesh);
-    const BestFit fit = best_fit(solid.corners);
-    const std::array<Vec3, 3> axes{fit.placement.along, fit.placement.across, fit.placement.up};
-    std::array<Span, 3> spans;
-    for (const Vec3 corner : solid.corners)
-        for (std::size_t axis = 0; axis < 3; ++axis) {
-            const double along = dot(corner - fit.placement.origin, axes[axis]);
-            spans[axis].low = std::min(spans[axis].low, along);
-            spans[axis].high = std::max(spans[axis].high, along);
-        }
-    const double whole = spans[0].size() * spans[1].size() * spans[2].size();
-    const double share = whole > 0 ? std::sqrt(std::clamp(solid.volume / whole, 0.1, 1.0)) : 1;
-    const auto corner = [&](std::array<bool, 3> high) {
-        Vec3 place = fit.placement.origin;
-        for (std::size_t axis = 0; axis < 3; ++axis) {
-            const double kept = axis == 0 ? 1 : share;
-            place = place + axes[axis] * spans[axis].at(0.5 + (high[axis] ? 0.5 : -0.5) * kept);
-        }
-        return place;
-    };
-    DrawShape shape;
-    shape.first_triangle_index = drawable.triangles.size();
-    shape.triangle_index_count = 3 * box_triangles;
-    for (std::size_t axis = 0; axis < 3; ++axis)
-        for (const bool high : {false, true}) {
-            const auto start = static_cast<std::uint32_t>(drawable.vertices.size());
-            const Vec3 normal = axes[axis] * (high ? 1.0 : -1.0);
-            for (const auto& [b, c] : {std::pair{false, false}, {true, false}, {true, true}, {false, true}}) {
-                std::array<bool, 3> which{};
-                which[axis] = high;
-                // Anticlockwise seen from outside.
-                which[(axis + (high ? 1 : 2)) % 3] = b;
-                which[(axis + (high ? 2 : 1)) % 3] = c;
-                drawable.vertices.push_back(vertex(corner(which), drawable.origin, normal, plain_coordinate));
-            }
-            for (const std::uint32_t index : {0U, 1U, 2U, 0U, 2U, 3U})
-                drawable.triangles.push_back(start + index);
-        }
-    return shape;
-}
-
 DrawShape add_shape(const Mesh& mesh, const MeshColours& colours, const Run& run, Drawable& drawable) {
-    add_facets(mesh, faces_of_first_part(mesh), nullptr, colours, run, drawable);
+    std::vector<std::uint32_t> faces(mesh.part(0).end);
+    std::iota(faces.begin(), faces.end(), 0U);
+    add_facets(mesh, faces, nullptr, colours, run, drawable);
     drawable.vertex_parts.clear();
     return {0, drawable.triangles.size(), 0, drawable.edges.size(), 0, 0};
 }
@@ -165,30 +88,24 @@ std::vector<std::size_t> parts_worth_their_shape(const std::vector<Affine>& maps
     return parts;
 }
 
-Box box_of_first_part(const Mesh& mesh) {
-    Box box;
-    const std::uint32_t end = mesh.parts().first[mesh.part(0).end];
-    for (std::uint32_t corner = 0; corner < end; ++corner)
-        box.include(mesh.vertex(mesh.parts().corners[corner]));
-    return box;
-}
-
 }  // namespace
 
 bool draw_repeats(const Mesh& mesh, const MeshColours& colours, const DrawOptions& options, const Run& run,
                   Drawable& drawable) {
     const std::size_t own = triangles_of_first_part(mesh), count = mesh.part_count();
     const bool whole = own * count <= options.most_repeated;
-    if (count < 2 || (!whole && box_triangles * count > options.most_repeated)) return false;
+    if (count < 2 || (!whole && fewest_stand_in_triangles * count > options.most_repeated)) return false;
     if (whole && options.view) return false;
+    const FirstPart first(mesh);
+    const std::size_t stand_in = first.stand_in_triangles(options.most_repeated / count);
+    if (!whole && stand_in == 0) return false;
     const auto maps = repeats_of(mesh, run);
     const auto part_colours = maps ? colours_of_parts(mesh, colours, run) : std::nullopt;
     if (!part_colours) return false;
     std::vector<std::uint8_t> with_shape(count, whole ? 1 : 0);
     if (options.view)
-        for (const std::size_t part :
-             parts_worth_their_shape(*maps, box_of_first_part(mesh), *options.view,
-                                     (options.most_repeated - box_triangles * count) / own))
+        for (const std::size_t part : parts_worth_their_shape(
+                 *maps, first.bounds(), *options.view, (options.most_repeated - stand_in * count) / own))
             with_shape[part] = 1;
     drawable.refines = !whole;
     const auto add_repeats = [&](DrawShape shape, std::uint8_t wanted) {
@@ -202,9 +119,11 @@ bool draw_repeats(const Mesh& mesh, const MeshColours& colours, const DrawOption
     };
     const bool any = std::ranges::find(with_shape, 1) != with_shape.end();
     if (any) add_repeats(add_shape(mesh, colours, run, drawable), 1);
-    if (!whole) add_repeats(add_box(mesh, drawable), 0);
+    if (!whole) add_repeats(first.add_stand_in(stand_in, drawable), 0);
     drawable.closer = options.view && any;
     drawable.thinned = !whole;
+    if (!options.view && own * count > 2 * options.most_coarse && first.slender())
+        first.add_coarse(*maps, *part_colours, options.most_coarse, drawable);
     return true;
 }
 
