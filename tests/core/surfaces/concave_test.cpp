@@ -4,7 +4,7 @@
 #include <cstring>
 #include <numbers>
 
-#include "core/exchange/formats.hpp"
+#include "core/exchange/export_jobs.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/support.hpp"
@@ -116,11 +116,7 @@ TEST(ConcaveFaces, TheModelDrawsThem) {
 TEST(ConcaveFaces, StlHoldsThem) {
     for (const auto& corners : concave_faces()) {
         const Value value(face_of(corners));
-        std::string bytes;
-        const auto done = write_stl(
-            {value, "face", {}, LengthUnit::metre}, [&](std::string_view piece) { bytes += piece; },
-            plume::Run());
-        ASSERT_TRUE(done);
+        const std::string bytes = test::bytes_of(write_stl, test::job_of(value, "face"));
         double sum = 0;
         for (std::size_t at = 84; at < bytes.size(); at += 50) {
             float numbers[12];

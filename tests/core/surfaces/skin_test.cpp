@@ -5,6 +5,7 @@
 
 #include "core/geometry/curves/banded_solver.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/solids/body_mesh.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"

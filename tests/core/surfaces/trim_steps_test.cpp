@@ -1,6 +1,7 @@
 #include <numbers>
 
 #include "core/geometry/curves/curve_division.hpp"
+#include "core/geometry/solids/body_mesh.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/support.hpp"
 
@@ -45,6 +46,24 @@ TEST(TrimSteps, OutlinesAreCastAlongAnyAxis) {
     const Evaluation beside = test::run(facing_y.word("trimmed", "direction", "z").study);
     ASSERT_FALSE(beside.outcome("trimmed")->value);
     EXPECT_EQ(beside.outcome("trimmed")->error->slot, "curve");
+}
+
+TEST(TrimSteps, MeshesHaveTheHoles) {
+    StudyMaker maker = wall({-3, 5, -2}, {3, 5, -2}, "xz");
+    maker.word("trimmed", "direction", "y");
+    const Evaluation made = test::run(maker.study);
+    SplinePatch::Parts parts = surfaces(made, "trimmed").patches.front().parts();
+    parts.fields = {{"height", parts.z, a_length}};
+    const SurfaceSet set{{*SplinePatch::make(parts), *SplinePatch::make(parts)}};
+    const Mesh mesh = *mesh_of(set, 5000, plume::Run());
+    EXPECT_NEAR(area(mesh), 2 * (24 - pi), 2e-2);
+    EXPECT_EQ(mesh.part_count(), 2U);
+    const Field& height = mesh.fields().front();
+    EXPECT_EQ(height.name, "height");
+    for (std::size_t at = 0; at < mesh.vertex_count(); ++at) {
+        EXPECT_NEAR(height.values[at], mesh.vertex(at).z, 1e-12);
+        EXPECT_GT(std::hypot(mesh.vertex(at).x, mesh.vertex(at).z), 1 - 1e-9) << "in the hole";
+    }
 }
 
 TEST(TrimSteps, WhatMissesIsSaid) {

@@ -205,6 +205,13 @@ Result<Mesh> trimmed_mesh(const SplinePatch& patch, const Density& density, std:
         z.push_back(at.z);
     }
     Mesh::Parts parts{std::move(x), std::move(y), std::move(z), {0}, {}, {}, {}};
+    for (std::size_t field = 0; field < patch.fields().size(); ++field) {
+        Doubles numbers;
+        for (const TrimmedDomain::Place& place : domain->places)
+            numbers.push_back(evaluator.field_at(field, place.u, place.v));
+        parts.fields.push_back(
+            {patch.fields()[field].name, std::move(numbers), patch.fields()[field].dimension});
+    }
     for (const auto& triangle : domain->triangles) {
         parts.corners.insert(parts.corners.end(), triangle.begin(), triangle.end());
         parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
@@ -220,7 +227,25 @@ Result<Mesh> mesh_of(const SplinePatch& patch, const Density& density, std::size
     return mesh_of(*samples);
 }
 
+// By itself, without neighbours that share its edges.
+Result<Mesh> surface_mesh(const SplinePatch& patch, std::size_t target, const Run& run) {
+    if (patch.trimmed()) return trimmed_mesh(patch, density_of({patch}, target), target, run);
+    const auto samples = sample(patch, samples_per_bay(patch, target), run);
+    if (!samples) return samples.error();
+    return mesh_of(*samples);
+}
+
 }  // namespace
+
+Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run) {
+    std::vector<Mesh> meshes;
+    for (const SplinePatch& patch : set.patches) {
+        Result<Mesh> mesh = surface_mesh(patch, target / set.patches.size(), run);
+        if (!mesh) return mesh;
+        meshes.push_back(*std::move(mesh));
+    }
+    return joined(meshes);
+}
 
 Result<Mesh> closed_mesh(const Body& body, std::size_t target, const Run& run) {
     if (!body.exact()) return body.mesh();

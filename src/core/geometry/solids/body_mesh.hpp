@@ -1,11 +1,15 @@
 #pragma once
-// Closed meshes of bodies. Exact ones are meshed on lines of parameters that patches with equal knots share,
-// so that their edges meet.
+// Meshes of surfaces, and closed ones of bodies. Exact bodies are meshed on lines of parameters that patches
+// with equal knots share, so that their edges meet.
 
 #include "core/base/run.hpp"
 #include "core/data/solids.hpp"
 
 namespace plume {
+
+// All patches as one mesh, about `target` polygons of them in all: quads between samples that include the
+// points a patch was made through, triangles of what trims leave. Fields that all of them have are kept.
+Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run);
 
 // All bodies as one mesh, a part for each.
 Result<Mesh> mesh_of(const SolidSet& set, std::size_t target, const Run& run);

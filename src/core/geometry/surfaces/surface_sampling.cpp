@@ -6,7 +6,6 @@
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
-#include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 
 namespace plume {
@@ -372,18 +371,6 @@ Result<Mesh> mesh_of(const SurfaceSamples& samples) {
             parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
         }
     return Mesh::make(std::move(parts));
-}
-
-Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run) {
-    std::vector<Mesh> meshes;
-    for (const SplinePatch& patch : set.patches) {
-        const auto samples = sample(patch, samples_per_bay(patch, target / set.patches.size()), run);
-        if (!samples) return samples.error();
-        Result<Mesh> mesh = mesh_of(*samples);
-        if (!mesh) return mesh;
-        meshes.push_back(*std::move(mesh));
-    }
-    return joined(meshes);
 }
 
 }  // namespace plume

@@ -71,7 +71,5 @@ int samples_per_bay(const SplinePatch& patch, std::size_t target);
 
 // Quads between the samples.
 Result<Mesh> mesh_of(const SurfaceSamples& samples);
-// All patches as one mesh of quads, about `target` of them in all; a single patch keeps its fields.
-Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run);
 
 }  // namespace plume

@@ -41,7 +41,7 @@ Result<Units> units_of(const Inputs& in, const Run& run) {
     const auto box_of = [&](const Box& own) { return typed ? typed_box(in) : own; };
     if (const auto* mesh = std::get_if<Mesh>(&unit)) {
         for (std::size_t part = 0; part < (each ? mesh->part_count() : 1); ++part) {
-            const Mesh one = each ? only_part(*mesh, part) : *mesh;
+            const Mesh one = each ? part_alone(*mesh, part).mesh : *mesh;
             units.meshes.push_back({one, box_of(one.bounds())});
         }
     } else if (const auto* set = std::get_if<SolidSet>(&unit)) {
@@ -228,7 +228,7 @@ Result<Value> as_bodies(const Mesh& mesh, const Run& run) {
     SolidSet set;
     for (std::size_t part = 0; part < mesh.part_count(); ++part) {
         if (run.cancelled()) return cancelled_error();
-        auto body = meshed_body(only_part(mesh, part));
+        auto body = meshed_body(part_alone(mesh, part).mesh);
         if (!body) return about_slot(body.error(), "points");
         set.bodies.push_back(*std::move(body));
     }

@@ -85,7 +85,7 @@ Result<std::vector<Sheet>> sheets_of(const Inputs& in, const Run& run) {
     } else {
         const Mesh parted = parted_by_pieces(in.held<Mesh>("form"));
         for (std::size_t part = 0; part < parted.part_count() && parted.face_count() > 0; ++part)
-            sheets.push_back({only_part(parted, part)});
+            sheets.push_back({part_alone(parted, part).mesh});
     }
     if (sheets.empty())
         return about_slot(Error{ErrorCode::empty_input, "", "has no face", "Choose another."}, "form");
