@@ -53,10 +53,6 @@ void put_json(const Json& json) {
     put(json.dump(2, ' ', false, Json::error_handler_t::replace) + '\n');
 }
 
-std::string counted(std::size_t count, const char* one, const char* many) {
-    return std::to_string(count) + ' ' + (count == 1 ? one : many);
-}
-
 Json json_of(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
     const StepKind* kind = standard_catalogue().find(step.kind);
@@ -129,29 +125,88 @@ bool split(const std::string& text, std::string& left, std::string& right) {
 }
 
 struct Output {
-    std::string name, file;
+    std::vector<std::string> names;  // none: whatever is shown and fits
+    std::string file;
 };
 
-// The outputs asked for. Errors: what can be said of them before anything is computed.
+// "a,b=file". Errors: what can be said of it before anything is computed.
+Result<Output> output_of(const Study& study, const std::string& text) {
+    const std::string place = "--out " + shortened(text, 200);
+    std::string names;
+    Output output;
+    if (!split(text, names, output.file))
+        return Error{ErrorCode::syntax, place, "has to be result=file", "For example --out roof=roof.obj."};
+    const ExportFormat* format = export_format_for(output.file);
+    if (!format) return no_format_error(place);
+    if (names == "*") return output;
+    for (const std::string_view name : words_between(names, ",")) {
+        output.names.emplace_back(name);
+        if (!study.step(output.names.back()))
+            return Error{ErrorCode::unknown_name, place,
+                         output.names.size() == 1 && names == name
+                             ? "names no result of this study"
+                             : "names no result ‘" + shortened(printable(name)) + "’ of this study",
+                         "See the results with: plume inspect STUDY."};
+    }
+    if (output.names.empty())
+        return Error{ErrorCode::syntax, place, "names no result", "For example --out roof=roof.obj."};
+    return output;
+}
+
 Result<std::vector<Output>> outputs_of(const Study& study, const std::vector<std::string>& texts) {
     std::vector<Output> outputs;
     std::set<std::filesystem::path> targets;
     for (const std::string& text : texts) {
-        const std::string place = "--out " + shortened(text, 200);
-        Output& output = outputs.emplace_back();
-        if (!split(text, output.name, output.file))
-            return Error{ErrorCode::syntax, place, "has to be result=file",
-                         "For example --out roof=roof.obj."};
-        if (!study.step(output.name))
-            return Error{ErrorCode::unknown_name, place, "names no result of this study",
-                         "See the results with: plume inspect STUDY."};
-        if (!export_format_for(output.file)) return no_format_error(place);
+        auto output = output_of(study, text);
+        if (!output) return output.error();
         std::error_code ignored;
-        if (!targets.insert(std::filesystem::weakly_canonical(output.file, ignored)).second)
-            return Error{ErrorCode::name_clash, place, "is written to by another result, too",
-                         "Give each a file of its own."};
+        if (!targets.insert(std::filesystem::weakly_canonical(output->file, ignored)).second)
+            return Error{ErrorCode::name_clash, "--out " + shortened(text, 200),
+                         "is written to by another result, too",
+                         "Name both before one file, as in --out roof,frame=site.obj."};
+        outputs.push_back(*std::move(output));
     }
     return outputs;
+}
+
+// The results that are shown and that a format takes.
+std::vector<std::string> shown_results(const Evaluation& evaluation, const ExportFormat& format) {
+    std::vector<std::string> names;
+    for (const Item& item : evaluation.study->items) {
+        const Step* step = step_of(item);
+        if (!step || !step->show.visible) continue;
+        const Outcome* outcome = evaluation.outcome(step->id);
+        if (outcome->value && format.takes(*outcome->value)) names.push_back(step->name);
+    }
+    return names;
+}
+
+// What "result=class" says of one of them.
+std::string class_of(const std::string& result, const std::vector<std::string>& classes) {
+    std::string name, found;
+    for (const std::string& text : classes)
+        if (std::string own; split(text, name, own) && name == result) found = own;
+    return found;
+}
+
+Result<std::string> write_output(const Evaluation& evaluation, const Output& output, LengthUnit unit,
+                                 const RunOptions& options) {
+    const Study& study = *evaluation.study;
+    ExportJob job{{}, study.units, unit};
+    job.for_print = options.for_print;
+    job.layers_by = options.layers_by;
+    job.plan_scale = options.plan_scale;
+    const bool shown = output.names.empty();
+    for (const std::string& name :
+         shown ? shown_results(evaluation, *export_format_for(output.file)) : output.names) {
+        const auto value = result_of(evaluation, name);
+        if (!value) return value.error();
+        job.results.push_back({*value, name, study.step(name)->show, class_of(name, options.classes)});
+    }
+    if (job.results.empty())
+        return Error{ErrorCode::nothing_to_write, "--out *=" + output.file, "finds nothing shown that fits",
+                     "Name a result."};
+    return export_results(std::move(job), output.file, interruptible_run());
 }
 
 bool read_size(const std::string& text, int& width, int& height) {
@@ -212,11 +267,8 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
     const Evaluation evaluation = evaluate_study(*study, study_options);
     bool failed = complain_about_steps(evaluation);
     remark_on_steps(evaluation);
-    for (const auto& [name, file] : *outputs) {
-        const auto value = result_of(evaluation, name);
-        const auto report =
-            value ? export_value({**value, name, (*study)->units, *unit}, file, interruptible_run())
-                  : Result<std::string>(value.error());
+    for (const Output& output : *outputs) {
+        const auto report = write_output(evaluation, output, *unit, options);
         if (report)
             say(*report);
         else
@@ -224,7 +276,7 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
         failed = failed || !report;
     }
     if (outputs->empty())
-        say(counted(evaluation.outcomes.size(), "step", "steps") + " in " +
+        say(count_text(evaluation.outcomes.size(), "step", "steps") + " in " +
             duration_text(evaluation.seconds));
     return failed ? study_has_errors : all_done;
 }
@@ -278,10 +330,10 @@ int values_command(const StudyOptions& study_options, const ValuesOptions& optio
         complain_about_steps(evaluation);
         return fail(value.error());
     }
-    const ExportJob job{**value, result, (*study)->units, *unit, options.rows, options.group_by};
+    const ExportJob job{{{*value, result}}, (*study)->units, *unit, options.rows, options.group_by};
     const auto written = options.json ? write_values_json(job, put, interruptible_run())
                                       : write_csv(job, put, interruptible_run());
-    return written ? all_done : fail(error_at(written.error(), "‘" + result + "’"));
+    return written ? all_done : fail(written.error());
 }
 
 int picture_command(const StudyOptions& study_options, const PictureOptions& options) {
@@ -328,7 +380,7 @@ int check_command(const StudyOptions& study_options, bool json) {
             warn(sentence);
         remark_on_steps(evaluation);
         if (wrong) return study_has_errors;
-        say("No errors in " + counted(evaluation.outcomes.size(), "step", "steps") + ".");
+        say("No errors in " + count_text(evaluation.outcomes.size(), "step", "steps") + ".");
         return all_done;
     }
     Json list = Json::array();

@@ -9,8 +9,12 @@
 namespace plume::cli {
 
 struct RunOptions {
-    std::vector<std::string> outputs;  // "result=file"
+    std::vector<std::string> outputs;  // "result=file", "one,other=file", "*=file"
     std::string unit;                  // of written files; empty: the study's
+    bool for_print = false;            // bodies that cannot be printed are refused
+    std::string layers_by;             // a number; empty: a layer a result
+    std::vector<std::string> classes;  // "result=roof", of .ifc
+    double plan_scale = 0;             // 0: so that it fits a sheet
 };
 int run_command(const StudyOptions& study, const RunOptions& options);
 int inspect_command(const StudyOptions& study, const std::string& result, bool json);

@@ -6,6 +6,7 @@
 
 #include "cli/commands.hpp"
 #include "cli/output.hpp"
+#include "core/exchange/export.hpp"
 
 namespace {
 
@@ -39,9 +40,29 @@ int run_program(int argc, char** argv) {
     add_study(*command, study);
     command
         ->add_option("--out", run.outputs,
-                     "Write a result; the ending chooses the format: .obj, .stl, .csv, .xlsx")
+                     "Write a result, several (ROOF,FRAME=FILE) or all that are shown (*=FILE); the ending "
+                     "chooses the format: " +
+                         plume::export_endings("or"))
         ->type_name("RESULT=FILE")
         ->allow_extra_args(false);
+    command->add_flag("--for-print", run.for_print,
+                      "Refuse bodies that cannot be printed, saying where: open, inside out, crossing");
+    command
+        ->add_option("--layers-by", run.layers_by,
+                     "Of drawings: a number whose values are layers of their own (a layer a result)")
+        ->type_name("NUMBER");
+    command
+        ->add_option(
+            "--class", run.classes,
+            "Of .ifc: what a result is: roof, slab, wall, column, beam, member, plate, covering, railing, "
+            "proxy (told from its name)")
+        ->type_name("RESULT=CLASS")
+        ->allow_extra_args(false);
+    command
+        ->add_option("--scale", run.plan_scale,
+                     "Of .svg and .pdf: 50 for 1:50 (the first of 1, 2, 5 … that fits a sheet)")
+        ->type_name("N")
+        ->check(CLI::PositiveNumber);
     command->add_option("--unit", run.unit, "Unit of written files: m, cm, mm, ft, in (the study's)")
         ->type_name("UNIT");
     command->callback([&] { status = run_command(study, run); });

@@ -84,17 +84,20 @@ TEST_F(Commands, TheLinesOfTheReadmeWork) {
         std::vector<std::string> words;
         for (std::string word; typed >> word;) {
             if (word.starts_with("demo/")) word = PLUME_DEMO_DIR + word.substr(4);
-            const std::size_t name = word.find('=') == std::string::npos ? 0 : word.find('=') + 1;
-            if (word.ends_with(".obj") || word.ends_with(".png")) word.insert(name, file(""));
+            std::erase(word, '\'');
+            for (const char* ending : {".obj", ".png", ".step", ".glb", ".3mf", ".dxf", ".pdf"})
+                if (word.ends_with(ending)) word.insert(word.find('=') + 1, file(""));  // 0 without one
             words.push_back(word);
         }
         const Finished done = plume(words);
         EXPECT_EQ(done.status, 0) << line << '\n' << done.err;
         EXPECT_TRUE(words.back() != "--json" || Json::accept(done.out)) << line;
     }
-    EXPECT_EQ(lines, 4U);
+    EXPECT_EQ(lines, 7U);
     EXPECT_TRUE(std::filesystem::exists(file("canopy.obj")));
-    EXPECT_TRUE(std::filesystem::exists(file("canopy.png")));
+    for (const char* name :
+         {"canopy.png", "ridge.step", "tower.glb", "tower.3mf", "sheets.dxf", "sheets.pdf"})
+        EXPECT_TRUE(std::filesystem::exists(file(name))) << name;
 }
 
 TEST_F(Commands, ValuesOfPlacementsAndCurvesAsCsvAndJson) {
@@ -158,6 +161,30 @@ TEST_F(Commands, RunWritesResults) {
     while (std::getline(csv, line))
         highest = std::max(highest, std::stod(line.substr(line.rfind(',') + 1)));
     EXPECT_NEAR(highest, 2500, 1e-9);
+}
+
+TEST_F(Commands, RunWritesSeveralResultsIntoOneFile) {
+    const Finished two = plume({"run", canopy, "--out", "canopy,contours=" + file("two.obj")});
+    EXPECT_EQ(two.status, 0) << two.err;
+    std::ifstream obj(file("two.obj"));
+    std::string line, objects;
+    while (std::getline(obj, line))
+        if (line.starts_with("o ")) objects += line + ';';
+    EXPECT_EQ(objects, "o canopy;o contours;");
+    EXPECT_NE(two.out.find("left out: "), std::string::npos) << two.out;
+    const Finished shown =
+        plume({"run", canopy, "--out", "*=" + file("all.glb"), "--out", "*=" + file("all.stl")});
+    EXPECT_EQ(shown.status, 0) << shown.err;
+    EXPECT_NE(shown.out.find("points"), std::string::npos) << "the perches, too: " << shown.out;
+    EXPECT_GT(std::filesystem::file_size(file("all.stl")), 1000U) << "what has faces";
+    const Finished unknown = plume({"run", canopy, "--out", "canopy,roof=" + file("x.obj")});
+    EXPECT_EQ(unknown.status, 2);
+    EXPECT_NE(unknown.err.find("names no result ‘roof’"), std::string::npos) << unknown.err;
+    const Finished open = plume({"run", canopy, "--out", "canopy=" + file("open.stl"), "--for-print"});
+    EXPECT_EQ(open.status, 1);
+    EXPECT_NE(open.err.find("cannot be printed: it has"), std::string::npos) << open.err;
+    EXPECT_FALSE(std::filesystem::exists(file("open.stl")));
+    EXPECT_EQ(plume({"run", canopy, "--out", "canopy=" + file("x.pdf"), "--scale", "-2"}).status, 2);
 }
 
 TEST_F(Commands, ProgressIsDrawnOnATerminalAndWipedAway) {

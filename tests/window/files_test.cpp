@@ -120,6 +120,8 @@ TEST_F(Files, ExportsAFileInTheChosenUnit) {
         hand.click(line);
         hand.key("ctrl+a");
         hand.type(path);
+        EXPECT_EQ(qobject_cast<QComboBox*>(child("export-format"))->currentData().toString(), ".obj")
+            << "the ending chooses the format";
         confirm(hand);
     });
     driver.key("ctrl+shift+e");
@@ -130,6 +132,57 @@ TEST_F(Files, ExportsAFileInTheChosenUnit) {
     EXPECT_TRUE(text.contains("Unit: millimetres"));
     EXPECT_TRUE(text.contains("v -18000 -12000"));
     EXPECT_TRUE(Driver::until([&] { return message().contains("millimetres"); })) << message().toStdString();
+}
+
+TEST_F(Files, WhatIsShownGoesIntoOneFileAndOpenFormsAreNotForPrinters) {
+    build_canopy();
+    const QString path = file("site.glb");
+    QString note;
+    bool unit_is_fixed = false;
+    in_dialog([&] {
+        auto* format = qobject_cast<QComboBox*>(child("export-format"));
+        auto* line = qobject_cast<QLineEdit*>(child("export-file"));
+        if (!format || !line) return;
+        Driver hand;
+        hand.click(child("export-shown"));
+        format->setFocus();
+        hand.type("STL");
+        hand.click(line);
+        hand.key("ctrl+a");
+        hand.type(file("site.stl"));
+        auto* said = qobject_cast<QLabel*>(child("export-note"));
+        Driver::until([&] { return said->text().contains("no place for"); });
+        note = said->text();
+        format->setFocus();
+        hand.type("glTF");
+        unit_is_fixed = Driver::until([&] { return !child("export-unit")->isEnabled(); });
+        hand.click(line);
+        hand.key("ctrl+a");
+        hand.type(path);
+        confirm(hand);
+    });
+    driver.key("ctrl+shift+e");
+    ASSERT_TRUE(Driver::until([&] { return QFile::exists(path); })) << message().toStdString();
+    EXPECT_TRUE(unit_is_fixed);
+    EXPECT_TRUE(note.contains("STL has no place for")) << note.toStdString();
+    EXPECT_TRUE(Driver::until([&] { return message().contains("in metres"); })) << message().toStdString();
+    // The roof alone is a surface, which nobody can print.
+    QString refused;
+    in_dialog([&] {
+        auto* format = qobject_cast<QComboBox*>(child("export-format"));
+        if (!format) return;
+        Driver hand;
+        format->setFocus();
+        hand.type("STL");
+        hand.key("Return");
+        auto* said = qobject_cast<QLabel*>(child("export-note"));
+        Driver::until([&] { return said->text().contains("cannot be printed"); });
+        refused = said->text();
+        hand.key("Escape");
+    });
+    driver.key("ctrl+shift+e");
+    ASSERT_TRUE(Driver::until([&] { return !refused.isEmpty() && !QApplication::activeModalWidget(); }));
+    EXPECT_TRUE(refused.contains("open edges, the first at")) << refused.toStdString();
 }
 
 TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {

@@ -1,15 +1,20 @@
 #pragma once
-// Which result, in which format and unit, to which file.
+// Which results, in which format and unit, to which file.
 
 #include <QDialog>
 
+#include <functional>
 #include <memory>
 
 #include "app/document/document.hpp"
+#include "core/exchange/export.hpp"
 
+class QCheckBox;
+class QFormLayout;
 class QComboBox;
 class QLabel;
 class QLineEdit;
+class QListWidget;
 class QProgressBar;
 class QPushButton;
 class QThread;
@@ -25,7 +30,22 @@ public:
     // Cancels the writing, or closes when nothing is being written.
     void reject() override;
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
+    void add_results();
+    void tick(const std::function<bool(const Step&)>& wanted);
+    void tick_shown();
+    void add_formats();
+    std::vector<ExportedResult> chosen() const;
+    const ExportFormat& format() const;
+    // Why the file cannot be written as things stand; empty where it can.
+    QString hindrance() const;
+    void follow_format();
+    void follow_file();
+    void show_what_it_asks();
+    void offer_layers();
     void propose_file();
     void browse();
     void write();
@@ -34,7 +54,12 @@ private:
     void set_busy(bool busy);
 
     Document& document_;
-    QComboBox *result_, *format_, *unit_;
+    QFormLayout* form_;
+    QListWidget* results_;
+    QComboBox *format_, *unit_, *layers_;
+    QLineEdit* scale_;
+    int chosen_unit_ = 0;  // where the format leaves a choice
+    QCheckBox* for_print_;
     QLineEdit* file_;
     QLabel* note_;
     QPushButton *write_, *close_;

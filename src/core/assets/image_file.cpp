@@ -1,21 +1,15 @@
 #include "core/assets/image_file.hpp"
 
-#include <dlfcn.h>
-
 #include "core/assets/picture_module.hpp"
 #include "core/base/file.hpp"
+#include "core/base/module.hpp"
 
 namespace plume {
 namespace {
 
 // Loaded once, for as long as the program runs; nullptr when it is not there.
 const PictureReader* reader() {
-    static const PictureReader* const loaded = []() -> const PictureReader* {
-        void* const library = dlopen("libplume_pictures.so", RTLD_NOW | RTLD_LOCAL);
-        void* const entry = library ? dlsym(library, "plume_picture_reader") : nullptr;
-        // A function by its address, as the standard of the loader has it (POSIX, dlsym).
-        return entry ? reinterpret_cast<decltype(&plume_picture_reader)>(entry)() : nullptr;
-    }();
+    static const auto* const loaded = module_entry<PictureReader>("pictures", "plume_picture_reader");
     return loaded;
 }
 

@@ -148,7 +148,7 @@ Result<Raster> image_of(const std::filesystem::path& path, const Run& run) {
 }  // namespace
 }  // namespace plume
 
-const plume::PictureReader* plume_picture_reader() {
+const void* plume_picture_reader() {
     static constexpr plume::PictureReader reader{plume::facts_of, plume::image_of};
     return &reader;
 }

@@ -14,4 +14,4 @@ struct PictureReader {
 }  // namespace plume
 
 // The one name the program looks up in it.
-extern "C" const plume::PictureReader* plume_picture_reader();
+extern "C" const void* plume_picture_reader();

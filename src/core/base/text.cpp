@@ -72,6 +72,20 @@ std::string printable(std::string_view text) {
     return shown;
 }
 
+std::u32string characters_of(std::string_view utf8) {
+    std::u32string characters;
+    for (std::size_t at = 0; at < utf8.size();) {
+        const auto byte = static_cast<unsigned char>(utf8[at]);
+        const std::size_t length = byte < 0xC0 ? 1 : byte < 0xE0 ? 2 : byte < 0xF0 ? 3 : 4;
+        char32_t character = length == 1 ? byte : byte & (0x7FU >> length);
+        for (std::size_t more = 1; more < length && at + more < utf8.size(); ++more)
+            character = character << 6U | (static_cast<unsigned char>(utf8[at + more]) & 0x3FU);
+        characters += character;
+        at += length;
+    }
+    return characters;
+}
+
 std::string count_text(std::size_t count, std::string_view one, std::string_view many) {
     return grouped_text(static_cast<std::int64_t>(count)) + ' ' + std::string(count == 1 ? one : many);
 }

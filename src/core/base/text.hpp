@@ -17,6 +17,9 @@ std::string shortened(std::string_view text, std::size_t most = 48);
 // that are no UTF-8 likewise.
 std::string printable(std::string_view text);
 
+// Its characters' numbers in Unicode; bytes that are no UTF-8 are taken for characters of their own.
+std::u32string characters_of(std::string_view utf8);
+
 // "one" or "many" with how many there are, grouped: "1 body", "1 440 lines".
 std::string count_text(std::size_t count, std::string_view one, std::string_view many);
 

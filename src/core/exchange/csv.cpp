@@ -45,12 +45,12 @@ Result<std::size_t> for_each_line(const Table& table, const ExportJob& job, cons
 
 }  // namespace
 
-Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = rows_to_write(job);
+Result<ExportReport> write_csv(const ExportJob& job, const ByteSink& sink, const Run& run) {
+    const auto table = rows_to_write(job.results.front(), job.rows, job);
     if (!table) return table.error();
     std::vector<std::string> titles;
     for (const TableColumn& column : table->columns) {
-        const std::string unit = unit_of(column, job);
+        const std::string unit = unit_of(column.dimension, job);
         titles.push_back(quoted(unit.empty() ? column.name : column.name + ' ' + unit));
     }
     sink(line_of(titles) + '\n');
@@ -58,24 +58,24 @@ Result<std::string> write_csv(const ExportJob& job, const ByteSink& sink, const 
     const auto odd = for_each_line(*table, job, run, "", quoted,
                                    [&](const std::string& line, std::size_t) { sink(line + '\n'); });
     if (!odd) return odd.error();
-    return table_report(*table, *odd);
+    return ExportReport{table_report(*table, *odd)};
 }
 
-Result<std::string> write_values_json(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto table = rows_to_write(job);
+Result<ExportReport> write_values_json(const ExportJob& job, const ByteSink& sink, const Run& run) {
+    const auto table = rows_to_write(job.results.front(), job.rows, job);
     if (!table) return table.error();
-    std::string head = "{\"result\": " + json_text(job.name) +
+    std::string head = "{\"result\": " + json_text(job.results.front().name) +
                        ", \"rows_are\": " + json_text(table->rows_are) + ",\n \"columns\": [";
     for (std::size_t at = 0; at < table->columns.size(); ++at)
         head += (at > 0 ? ", " : "") + ("{\"name\": " + json_text(table->columns[at].name)) +
-                ", \"unit\": " + json_text(unit_of(table->columns[at], job)) + '}';
+                ", \"unit\": " + json_text(unit_of(table->columns[at].dimension, job)) + '}';
     sink(head + "],\n \"rows\": [");
     const auto odd = for_each_line(
         *table, job, run, "null", json_text,
         [&](const std::string& line, std::size_t row) { sink((row > 0 ? ",\n  [" : "\n  [") + line + ']'); });
     if (!odd) return odd.error();
     sink("]}\n");
-    return table_report(*table, *odd);
+    return ExportReport{table_report(*table, *odd)};
 }
 
 }  // namespace plume

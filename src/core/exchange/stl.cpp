@@ -2,12 +2,13 @@
 
 #include <array>
 #include <bit>
-#include <cstring>
 #include <limits>
 
-#include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+#include "core/exchange/byte_rows.hpp"
 #include "core/exchange/formats.hpp"
-#include "core/exchange/mesh_export.hpp"
+#include "core/exchange/print_check.hpp"
+#include "core/exchange/scene.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
 
 namespace plume {
@@ -16,43 +17,56 @@ namespace {
 static_assert(std::endian::native == std::endian::little,
               "STL is little-endian; other machines need a swap here");
 
-void append(std::string& bytes, Vec3 v) {
-    const std::array<float, 3> numbers{static_cast<float>(v.x), static_cast<float>(v.y),
-                                       static_cast<float>(v.z)};
-    bytes.append(reinterpret_cast<const char*>(numbers.data()), sizeof numbers);
+constexpr std::size_t triangle_bytes = 50;
+
+void put_vec(char*& to, Vec3 v) {
+    put(to, static_cast<float>(v.x));
+    put(to, static_cast<float>(v.y));
+    put(to, static_cast<float>(v.z));
 }
 
-std::string triangle_bytes(Vec3 a, Vec3 b, Vec3 c) {
-    std::string bytes;
-    append(bytes, unit_or_zero(cross(b - a, c - a)));
-    for (const Vec3 corner : {a, b, c})
-        append(bytes, corner);
-    return bytes.append(2, '\0');  // attribute byte count
+bool write_triangles(const Mesh& mesh, double scale, const ByteSink& sink, const Run& run) {
+    const auto before = [&](std::size_t face) {
+        return triangle_bytes * (mesh.parts().first[face] - 2 * face);
+    };
+    return write_rows(
+        mesh.face_count(), before,
+        [&](std::size_t face, char* to) {
+            const auto corners = mesh.face(face);
+            for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+                const std::array<Vec3, 3> at{mesh.vertex(corners[a]) * scale, mesh.vertex(corners[b]) * scale,
+                                             mesh.vertex(corners[c]) * scale};
+                put_vec(to, unit_or_zero(cross(at[1] - at[0], at[2] - at[0])));
+                for (const Vec3 corner : at)
+                    put_vec(to, corner);
+                put(to, std::uint16_t{0});  // attribute byte count
+            });
+        },
+        sink, run);
 }
 
 }  // namespace
 
-Result<std::string> write_stl(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const Result<Mesh> mesh = exportable_mesh(job.value, job.scale(), std::numeric_limits<float>::max(), run);
-    if (!mesh) return mesh.error();
-    const std::size_t triangles = mesh->corner_count() - 2 * mesh->face_count();
+Result<ExportReport> write_stl(const ExportJob& job, const ByteSink& sink, const Run& run) {
+    const auto scene = scene_of(job, largest_float, run);
+    if (!scene) return scene.error();
+    if (Status fit = check_for_print(*scene, job, run); !fit) return fit.error();
+    std::size_t triangles = 0;
+    for (const SceneObject& object : *scene)
+        triangles += object.form.facets->corner_count() - 2 * object.form.facets->face_count();
     if (triangles > std::numeric_limits<std::uint32_t>::max())
         return Error{ErrorCode::out_of_range, "", "has more triangles than STL can count",
                      "Export it in parts."};
     std::string header = "Plume Lattice, unit " + std::string(symbol(job.unit));
     header.resize(80, ' ');
-    const auto count = static_cast<std::uint32_t>(triangles);
-    header.append(reinterpret_cast<const char*>(&count), sizeof count);
+    std::array<char, 4> count{};
+    char* to = count.data();
+    put(to, static_cast<std::uint32_t>(triangles));
     sink(header);
-    for (std::size_t face = 0; face < mesh->face_count(); ++face) {
-        if (face % 4096 == 0 && run.cancelled()) return cancelled_error();
-        const auto corners = mesh->face(face);
-        const auto at = [&](std::size_t corner) { return mesh->vertex(corners[corner]) * job.scale(); };
-        for_each_triangle(*mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            sink(triangle_bytes(at(a), at(b), at(c)));
-        });
-    }
-    return grouped_text(static_cast<std::int64_t>(triangles)) + " triangles";
+    sink({count.data(), count.size()});
+    for (const SceneObject& object : *scene)
+        if (!write_triangles(*object.form.facets, job.scale(), sink, run)) return cancelled_error();
+    return ExportReport{count_text(triangles, "triangle", "triangles")};
 }
 
 }  // namespace plume

@@ -5,18 +5,12 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/exchange/listed.hpp"
 #include "core/results/grouped_table.hpp"
 
 namespace plume {
 
 namespace {
-
-std::string listed(const std::vector<std::string>& names) {
-    std::string text;
-    for (const std::string& name : names)
-        text += (text.empty() ? "" : ", ") + name;
-    return text;
-}
 
 Result<Table> grouped(const Table& table, const std::string& by) {
     std::vector<std::string> names;
@@ -30,27 +24,33 @@ Result<Table> grouped(const Table& table, const std::string& by) {
                  names.empty() ? "Nothing does." : "Choose " + listed(names) + "."};
 }
 
-}  // namespace
-
-Result<Table> rows_to_write(const ExportJob& job) {
-    const std::vector<std::string> known = rows_of(job.value);
-    if (!job.rows.empty() && std::ranges::find(known, job.rows) == known.end())
-        return Error{ErrorCode::unknown_name, "‘" + shortened(printable(job.rows)) + "’", "are not its rows",
+Result<Table> found_rows(const Value& value, const std::string& rows, const std::string& group_by) {
+    const std::vector<std::string> known = rows_of(value);
+    if (!rows.empty() && std::ranges::find(known, rows) == known.end())
+        return Error{ErrorCode::unknown_name, "‘" + shortened(printable(rows)) + "’", "are not its rows",
                      "Choose " + listed(known) + "."};
-    Table table = columns_of(job.value, job.rows);
+    Table table = columns_of(value, rows);
     if (table.row_count == 0)
         return Error{ErrorCode::nothing_to_write, "", "is empty",
                      "Choose a result that has something in it."};
-    if (job.group_by.empty()) return table;
-    return grouped(table, job.group_by);
+    if (group_by.empty()) return table;
+    return grouped(table, group_by);
+}
+
+}  // namespace
+
+Result<Table> rows_to_write(const ExportedResult& result, const std::string& rows, const ExportJob& job) {
+    Result<Table> table = found_rows(*result.value, rows, job.group_by);
+    if (!table) return error_at(table.error(), "‘" + result.name + "’");
+    return table;
 }
 
 double factor_of(Dimension dimension, const ExportJob& job) {
     return std::pow(job.scale(), dimension.length) * shown_per_internal(dimension, job.study_units);
 }
 
-std::string unit_of(const TableColumn& column, const ExportJob& job) {
-    return unit_text(column.dimension, {job.unit, job.study_units.angle});
+std::string unit_of(Dimension dimension, const ExportJob& job) {
+    return unit_text(dimension, {job.unit, job.study_units.angle});
 }
 
 std::string table_report(const Table& table, std::size_t not_finite) {

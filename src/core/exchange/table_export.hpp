@@ -8,12 +8,13 @@
 
 namespace plume {
 
-// The rows of a value that are wished for. Errors: nothing_to_write; unknown_name, saying which there are.
-Result<Table> rows_to_write(const ExportJob& job);
+// The rows of a result, of what is wished for or usual, grouped as the job asks. Errors, which name the
+// result: nothing_to_write; unknown_name, saying which there are.
+Result<Table> rows_to_write(const ExportedResult& result, const std::string& rows, const ExportJob& job);
 
 // Factor from internal units to the file's: lengths to their power, angles to the study's unit; and the unit.
 double factor_of(Dimension dimension, const ExportJob& job);
-std::string unit_of(const TableColumn& column, const ExportJob& job);
+std::string unit_of(Dimension dimension, const ExportJob& job);
 
 // "48 members, 2 numbers that are not finite left out"
 std::string table_report(const Table& table, std::size_t not_finite);

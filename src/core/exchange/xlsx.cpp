@@ -1,16 +1,17 @@
 // Office Open XML spreadsheets (ECMA-376), by libxlsxwriter, which writes files of its own: the sheet is made
 // beside and handed on.
 
-#include <unistd.h>
 #include <xlsxwriter.h>
 
 #include <algorithm>
 #include <array>
-#include <cstdlib>
 #include <filesystem>
+#include <set>
 
 #include "core/base/file.hpp"
+#include "core/base/text.hpp"
 #include "core/exchange/formats.hpp"
+#include "core/exchange/passing_file.hpp"
 #include "core/exchange/table_export.hpp"
 #include "core/results/grouped_table.hpp"
 
@@ -18,29 +19,6 @@ namespace plume {
 namespace {
 
 constexpr std::size_t most_rows = LXW_ROW_MAX - 2, most_columns = LXW_COL_MAX;
-constexpr std::uintmax_t most_bytes = 4'000'000'000;
-
-// A file that is gone when it is done with.
-class PassingFile {
-public:
-    PassingFile() {
-        std::string pattern = (std::filesystem::temp_directory_path() / "plume-sheet-XXXXXX").string();
-        const int file = ::mkstemp(pattern.data());
-        if (file < 0) return;
-        ::close(file);
-        path_ = pattern;
-    }
-    ~PassingFile() {
-        std::error_code ignored;
-        if (!path_.empty()) std::filesystem::remove(path_, ignored);
-    }
-    PassingFile(const PassingFile&) = delete;
-    PassingFile& operator=(const PassingFile&) = delete;
-    const std::string& path() const { return path_; }
-
-private:
-    std::string path_;
-};
 
 // Sheet after sheet, each written from above. Closes what was begun, whatever happens on the way.
 class Workbook {
@@ -110,15 +88,10 @@ private:
     lxw_format *head_ = nullptr, *sum_ = nullptr;
 };
 
-Error unwritable() {
-    return {ErrorCode::file_unwritable, "The sheet", "could not be made in the folder for temporary files",
-            "Make room there, or write .csv."};
-}
-
 // How many numbers were not finite. Error: cancelled.
 Result<std::size_t> write_sheet(const Table& table, const ExportJob& job, Workbook& book, const Run& run) {
     for (std::size_t at = 0; at < table.columns.size(); ++at) {
-        const std::string unit = unit_of(table.columns[at], job);
+        const std::string unit = unit_of(table.columns[at].dimension, job);
         book.head(at, unit.empty() ? table.columns[at].name : table.columns[at].name + ' ' + unit);
     }
     book.filter(table.row_count, table.columns.size());
@@ -141,35 +114,74 @@ bool fits_a_sheet(const Table& table) {
     return table.row_count <= most_rows && table.columns.size() <= most_columns;
 }
 
-}  // namespace
+// Names of sheets have at most 31 characters, none of these, and are told apart without regard to case.
+std::string sheet_name(const std::string& wanted, std::set<std::string>& taken) {
+    constexpr std::size_t most = 31;
+    std::string plain;
+    for (const char c : printable(wanted))
+        plain += std::string_view("[]:*?/\\'").find(c) == std::string_view::npos ? c : '_';
+    for (int again = 1;; ++again) {
+        const std::string end = again == 1 ? "" : ' ' + std::to_string(again);
+        std::string name = clipped(plain, most - end.size()) + end;
+        std::string folded = name;
+        std::ranges::transform(folded, folded.begin(),
+                               [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
+        if (taken.insert(folded).second) return name;
+    }
+}
 
-Result<std::string> write_xlsx(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const PassingFile file;
-    if (file.path().empty()) return unwritable();
-    Workbook book(file.path());
-    std::string report;
-    for (const std::string& rows : job.rows.empty() ? rows_of(job.value) : std::vector{job.rows}) {
-        ExportJob one = job;
-        one.rows = rows;
-        const auto table = rows_to_write(one);
+class SheetWriter {
+public:
+    SheetWriter(const ExportJob& job, Workbook& book, const Run& run) : job_(job), book_(book), run_(run) {}
+
+    // Sheets for what each rows there are, or for those that are wished for.
+    Status write(const ExportedResult& result) {
+        for (const std::string& rows : job_.rows.empty() ? rows_of(*result.value) : std::vector{job_.rows})
+            if (Status written = write(result, rows); !written) return written;
+        return Done{};
+    }
+    const std::string& report() const { return report_; }
+
+private:
+    Status write(const ExportedResult& result, const std::string& rows) {
+        const auto table = rows_to_write(result, rows, job_);
         if (!table) return table.error();
         if (!fits_a_sheet(*table)) {
-            if (report.empty())
-                return Error{ErrorCode::out_of_range, "", "has more rows or columns than a sheet holds",
-                             "Write .csv, or keep fewer."};
-            report += "; more " + table->rows_are + " than a sheet holds";
-            continue;
+            if (report_.empty())
+                return Error{ErrorCode::out_of_range, "‘" + result.name + "’",
+                             "has more rows or columns than a sheet holds", "Write .csv, or keep fewer."};
+            report_ += "; more " + table->rows_are + " than a sheet holds";
+            return Done{};
         }
-        if (!book.begin_sheet(rows)) return unwritable();
-        const auto odd = write_sheet(*table, job, book, run);
+        const std::string name = job_.results.size() > 1 ? result.name + ' ' + rows : rows;
+        if (!book_.begin_sheet(sheet_name(name, taken_))) return no_passing_file("The sheet");
+        const auto odd = write_sheet(*table, job_, book_, run_);
         if (!odd) return odd.error();
-        report += (report.empty() ? "" : "; ") + table_report(*table, *odd);
+        report_ += (report_.empty() ? "" : "; ") + table_report(*table, *odd);
+        return Done{};
     }
-    if (!book.close()) return unwritable();
-    const auto bytes = read_file(file.path(), most_bytes);
+
+    const ExportJob& job_;
+    Workbook& book_;
+    const Run& run_;
+    std::set<std::string> taken_;
+    std::string report_;
+};
+
+}  // namespace
+
+Result<ExportReport> write_xlsx(const ExportJob& job, const ByteSink& sink, const Run& run) {
+    const PassingFile file;
+    if (file.path().empty()) return no_passing_file("The sheet");
+    Workbook book(file.path());
+    SheetWriter sheets(job, book, run);
+    for (const ExportedResult& result : job.results)
+        if (Status written = sheets.write(result); !written) return written.error();
+    if (!book.close()) return no_passing_file("The sheet");
+    const auto bytes = file.bytes();
     if (!bytes) return bytes.error();
     sink(*bytes);
-    return report;
+    return ExportReport{sheets.report()};
 }
 
 }  // namespace plume

@@ -1,10 +1,12 @@
 #include "core/results/written.hpp"
 
+#include <algorithm>
+
 #include "core/base/overloaded.hpp"
+#include "core/data/gathered.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/body_mesh.hpp"
-#include "core/geometry/surfaces/surface_sampling.hpp"
 
 namespace plume {
 namespace {
@@ -13,34 +15,91 @@ namespace {
 constexpr std::size_t usual_quads = 20'000;
 
 Written facets(Mesh mesh) {
-    return {std::move(mesh), {}, {}, {}};
+    Written written{WrittenForm::facets};
+    written.facets = std::move(mesh);
+    return written;
 }
 
 Result<Written> facets_of(const SurfaceSet& set, const Run& run) {
     Result<Mesh> mesh = set.patches.empty() ? Mesh::make({}) : mesh_of(set, usual_quads, run);
     if (!mesh) return mesh.error();
-    return facets(*std::move(mesh));
+    Written written = facets(*std::move(mesh));
+    written.smooth = true;
+    return written;
+}
+
+// With the numbers of bodies on all faces of each.
+Result<Written> facets_of(const SolidSet& set, const Run& run) {
+    Result<Mesh> mesh = mesh_of(set, usual_quads * set.bodies.size(), run);
+    if (!mesh) return mesh.error();
+    Mesh::Parts parts = mesh->parts();
+    for (const Field& field : set.fields) {
+        Doubles numbers(mesh->face_count());
+        for (std::size_t body = 0; body < mesh->part_count(); ++body) {
+            const Mesh::Faces faces = mesh->part(body);
+            std::fill(numbers.data() + faces.begin, numbers.data() + faces.end, field.values[body]);
+        }
+        parts.face_fields.push_back({field.name, std::move(numbers), field.dimension});
+    }
+    mesh = Mesh::make(std::move(parts));
+    if (!mesh) return mesh.error();
+    Written written = facets(*std::move(mesh));
+    written.plain_at_first = true;
+    return written;
+}
+
+// Those that every line has, end to end.
+std::vector<Field> shared_numbers(const std::vector<CurveSamples>& all) {
+    std::vector<Field> numbers;
+    for (std::size_t field = 0; !all.empty() && field < all.front().fields.size(); ++field) {
+        const Field& first = all.front().fields[field];
+        Doubles values;
+        const bool everywhere = std::ranges::all_of(all, [&](const CurveSamples& samples) {
+            const auto found = std::ranges::find(samples.fields, first.name, &Field::name);
+            if (found == samples.fields.end()) return false;
+            values.insert(values.end(), found->values.span().begin(), found->values.span().end());
+            return true;
+        });
+        if (everywhere) numbers.push_back({first.name, std::move(values), first.dimension});
+    }
+    return numbers;
 }
 
 Written lines_of(const CurveSet& set) {
-    Written written;
+    Written written{WrittenForm::lines};
+    std::vector<CurveSamples> all;
     for (const SplineCurve& curve : set.curves) {
-        CurveSamples samples = sample(curve, usual_tolerance(curve));
-        written.lines.push_back({std::move(samples.points), samples.closed});
+        all.push_back(sample(curve, usual_tolerance(curve)));
+        written.lines.push_back({all.back().points, all.back().closed});
     }
+    written.numbers = shared_numbers(all);
     return written;
 }
 
 Written points_of(const PointLattice& lattice) {
-    Written written;
+    Written written{WrittenForm::points};
+    std::vector<std::size_t> present;
+    present.reserve(lattice.point_count());
     written.points.reserve(lattice.point_count());
-    for (std::size_t index = 0; index < lattice.address_count(); ++index)
-        if (lattice.present(index)) written.points.push_back(lattice.point(index));
+    for (std::size_t index = 0; index < lattice.address_count(); ++index) {
+        if (!lattice.present(index)) continue;
+        present.push_back(index);
+        written.points.push_back(lattice.point(index));
+    }
+    written.numbers =
+        present.size() == lattice.address_count() ? lattice.fields() : gathered(lattice.fields(), present);
+    return written;
+}
+
+Written points_of(const FieldOnPoints& item) {
+    Written written = points_of(item.points);
+    written.in_hand = item.name;
     return written;
 }
 
 Written bars_of(const BarFrame& frame) {
     Written written = points_of(frame.nodes());
+    written.form = WrittenForm::bars;
     std::vector<std::uint32_t> number(frame.nodes().address_count(), 0);
     std::uint32_t next = 0;
     for (std::size_t node = 0; node < number.size(); ++node)
@@ -48,33 +107,82 @@ Written bars_of(const BarFrame& frame) {
     written.bars.reserve(frame.member_count());
     for (const Member& member : frame.members())
         written.bars.push_back({number[member.from], number[member.to]});
+    written.numbers_of_bars = frame.fields();
     return written;
 }
 
 Written points_of(const Attractors& attractors) {
-    Written written;
-    for (const Attractor& item : attractors.items())
+    Written written{WrittenForm::points};
+    Doubles weights;
+    for (const Attractor& item : attractors.items()) {
         written.points.push_back(item.position);
+        weights.push_back(item.weight);
+    }
+    written.numbers.push_back({"weight", std::move(weights), plain_number});
+    written.plain_at_first = true;
+    return written;
+}
+
+// Coloured by what is chosen only.
+Written plain(Written written) {
+    written.plain_at_first = true;
     return written;
 }
 
 }  // namespace
 
+std::string_view plain_name(WrittenForm form) {
+    switch (form) {
+        case WrittenForm::nothing:
+            return "nothing that has a place";
+        case WrittenForm::points:
+            return "points";
+        case WrittenForm::lines:
+            return "curves";
+        case WrittenForm::bars:
+            return "bars";
+        case WrittenForm::facets:
+            return "faces";
+    }
+    return "";
+}
+
+WrittenForm form_of(const Value& value) {
+    return std::visit(Overloaded{[](const PointLattice&) { return WrittenForm::points; },
+                                 [](const FieldOnPoints&) { return WrittenForm::points; },
+                                 [](const DirectionsOnPoints&) { return WrittenForm::points; },
+                                 [](const Placements&) { return WrittenForm::points; },
+                                 [](const Attractors&) { return WrittenForm::points; },
+                                 [](const Mesh&) { return WrittenForm::facets; },
+                                 [](const SurfaceSet&) { return WrittenForm::facets; },
+                                 [](const SolidSet&) { return WrittenForm::facets; },
+                                 [](const CurveSet&) { return WrittenForm::lines; },
+                                 [](const BarFrame&) { return WrittenForm::bars; },
+                                 [](const Quantity&) { return WrittenForm::nothing; }},
+                      value);
+}
+
+bool is_exact(const Value& value) {
+    if (const auto* set = std::get_if<SolidSet>(&value))
+        return std::ranges::any_of(set->bodies, &Body::exact);
+    if (const auto* set = std::get_if<CurveSet>(&value))
+        return std::ranges::any_of(set->curves,
+                                   [](const SplineCurve& curve) { return curve.basis().degree > 1; });
+    return std::holds_alternative<SurfaceSet>(value);
+}
+
 Result<Written> written_of(const Value& value, const Run& run) {
     using Made = Result<Written>;
     return std::visit(
         Overloaded{[](const PointLattice& lattice) -> Made { return points_of(lattice); },
-                   [](const FieldOnPoints& item) -> Made { return points_of(item.points); },
-                   [](const DirectionsOnPoints& item) -> Made { return points_of(item.points); },
-                   [](const Placements& item) -> Made { return points_of(item.origins()); },
+                   [](const FieldOnPoints& item) -> Made { return points_of(item); },
+                   [](const DirectionsOnPoints& item) -> Made { return plain(points_of(item.points)); },
+                   [](const Placements& item) -> Made { return plain(points_of(item.origins())); },
                    [](const Attractors& item) -> Made { return points_of(item); },
                    [](const Mesh& mesh) -> Made { return facets(mesh); },
                    [&](const SurfaceSet& set) -> Made { return facets_of(set, run); },
                    [](const CurveSet& set) -> Made { return lines_of(set); },
-                   [&](const SolidSet& set) -> Made {
-                       Result<Mesh> mesh = mesh_of(set, usual_quads * set.bodies.size(), run);
-                       return mesh ? Made(facets(*std::move(mesh))) : Made(mesh.error());
-                   },
+                   [&](const SolidSet& set) -> Made { return facets_of(set, run); },
                    [](const BarFrame& frame) -> Made { return bars_of(frame); },
                    [](const Quantity&) -> Made { return Written{}; }},
         value);

@@ -4,6 +4,7 @@
 #include <array>
 #include <cstdint>
 #include <optional>
+#include <string>
 #include <vector>
 
 #include "core/base/run.hpp"
@@ -17,16 +18,28 @@ struct WrittenLine {
     bool closed = false;
 };
 
-// One of the three, and of frames bars between the points; nothing in any of them where a value has no place.
+enum class WrittenForm { nothing, points, lines, bars, facets };
+std::string_view plain_name(WrittenForm form);  // "points", "curves", "bars", "faces"
+WrittenForm form_of(const Value& value);
+// Whether the value is smooth and exact, so that facets and lines only stand for it.
+bool is_exact(const Value& value);
+
+// What is there depends on the form; bars run between the points.
 struct Written {
-    std::optional<Mesh> facets;
-    std::vector<WrittenLine> lines;
-    std::vector<Vec3> points;
-    std::vector<std::array<std::uint32_t, 2>> bars;
+    WrittenForm form = WrittenForm::nothing;
+    std::optional<Mesh> facets = {};  // with the value's numbers
+    bool smooth = false;              // facets between samples of one surface: shaded without edges
+    std::vector<WrittenLine> lines = {};
+    std::vector<Vec3> points = {};
+    std::vector<std::array<std::uint32_t, 2>> bars = {};
+    // One for each of the points, or of the places of all lines, one after the other; and one for each bar.
+    std::vector<Field> numbers = {}, numbers_of_bars = {};
+    std::string in_hand = {};     // the field that is shown unless another is chosen
+    bool plain_at_first = false;  // no number is shown unless it is chosen
 };
 
-// A mesh as it is; surfaces as quads between samples that include the interpolated points; curves through
-// samples that look smooth. Errors: those of sampling; cancelled.
+// A mesh as it is; surfaces as quads between samples that include the interpolated points, and as triangles
+// where they are trimmed; curves through samples that look smooth. Errors: those of sampling; cancelled.
 Result<Written> written_of(const Value& value, const Run& run);
 
 }  // namespace plume

@@ -4,8 +4,9 @@
 #include <cstring>
 #include <sstream>
 
-#include "core/exchange/formats.hpp"
+#include "core/exchange/export_jobs.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
+#include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -14,13 +15,8 @@ namespace {
 using test::Folder;
 using test::grid;
 
-std::string written(Result<std::string> (*write)(const ExportJob&, const ByteSink&, const plume::Run&),
-                    const Value& value, LengthUnit unit = LengthUnit::metre) {
-    std::string bytes;
-    const auto result = write(
-        {value, "a roof", {}, unit}, [&](std::string_view piece) { bytes += piece; }, plume::Run());
-    EXPECT_TRUE(result) << sentence(result.error());
-    return bytes;
+std::string written(test::Writer write, const Value& value, LengthUnit unit = LengthUnit::metre) {
+    return test::bytes_of(write, test::job_of(value, "a roof", unit));
 }
 
 Value quad_mesh() {
@@ -88,9 +84,10 @@ TEST(Stl, TrianglesNormalsAndHeader) {
 }
 
 TEST(Csv, AddressesUnitsAndFields) {
-    const PointLattice lattice = grid(2, 1)
-                                     .with_field({"rise, high", Doubles{0.5, NAN}, a_length})
-                                     .with_field({"turn", Doubles{0, std::acos(-1.0)}, an_angle});
+    const PointLattice lattice =
+        grid(2, 1)
+            .with_field({"rise, high", Doubles{0.5, std::numeric_limits<double>::quiet_NaN()}, a_length})
+            .with_field({"turn", Doubles{0, std::acos(-1.0)}, an_angle});
     EXPECT_EQ(written(write_csv, lattice, LengthUnit::centimetre),
               "i,j,k,x cm,y cm,z cm,\"rise, high cm\",turn °\n0,0,0,0,0,0,50,0\n1,0,0,100,0,0,,180\n");
 }
@@ -113,14 +110,13 @@ TEST(Csv, Attractors) {
 
 TEST(Export, WritesByEndingAndSaysWhatAndInWhichUnit) {
     const Folder folder;
-    const Value mesh = quad_mesh();
-    const ExportJob job{mesh, "roof", {}, LengthUnit::millimetre};
-    const std::string stl = *export_value(job, folder / "a.STL", plume::Run());
+    const ExportJob job = test::job_of(quad_mesh(), "roof", LengthUnit::millimetre);
+    const std::string stl = *export_results(job, folder / "a.STL", plume::Run());
     EXPECT_NE(stl.find("2 triangles"), std::string::npos);
     EXPECT_NE(stl.find("millimetres"), std::string::npos);
     EXPECT_NE(stl.find("no unit of its own"), std::string::npos);
-    EXPECT_EQ(export_value(job, folder / "a.obj", plume::Run())->find("no unit"), std::string::npos);
-    EXPECT_EQ(export_value(job, folder / "a.xyz", plume::Run()).error().code, ErrorCode::unknown_name);
+    EXPECT_EQ(export_results(job, folder / "a.obj", plume::Run())->find("no unit"), std::string::npos);
+    EXPECT_EQ(export_results(job, folder / "a.xyz", plume::Run()).error().code, ErrorCode::unknown_name);
 }
 
 TEST(Export, NothingOddOrUnfitIsWrittenAndTheOldFileStays) {
@@ -130,7 +126,7 @@ TEST(Export, NothingOddOrUnfitIsWrittenAndTheOldFileStays) {
                 odd = grid(2, 2, [](double, double) { return NAN; });
     const Value none = SurfaceSet{};
     const auto code = [&](const Value& value, const char* file) {
-        return export_value({value, "v", {}, LengthUnit::metre}, folder / file, plume::Run()).error().code;
+        return export_results(test::job_of(value), folder / file, plume::Run()).error().code;
     };
     EXPECT_EQ(code(empty, "a.obj"), ErrorCode::nothing_to_write);
     EXPECT_EQ(code(none, "a.obj"), ErrorCode::nothing_to_write);
@@ -141,13 +137,104 @@ TEST(Export, NothingOddOrUnfitIsWrittenAndTheOldFileStays) {
     EXPECT_FALSE(std::filesystem::exists(folder / "a.stl"));
 }
 
+// A box of quads about a place.
+Mesh::Parts box_at(Vec3 low, double size) {
+    Mesh::Parts parts;
+    Doubles x, y, z;
+    for (int corner = 0; corner < 8; ++corner) {
+        x.push_back(low.x + ((corner & 1) != 0 ? size : 0));
+        y.push_back(low.y + ((corner & 2) != 0 ? size : 0));
+        z.push_back(low.z + ((corner & 4) != 0 ? size : 0));
+    }
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    parts.corners = {0, 2, 3, 1, 4, 5, 7, 6, 0, 1, 5, 4, 2, 6, 7, 3, 0, 4, 6, 2, 1, 3, 7, 5};
+    parts.first = {0, 4, 8, 12, 16, 20, 24};
+    return parts;
+}
+
+// What the check for print says of meshes, joined into one.
+std::string said_of_print(const std::vector<Mesh>& meshes) {
+    ExportJob job = test::job_of(Value(*joined(meshes)), "vase");
+    job.for_print = true;
+    const auto written = test::tried(write_stl, job);
+    return written ? "fit" : sentence(written.error());
+}
+
+TEST(PrintCheck, SaysWhatIsWrongAndWhere) {
+    const Mesh box = *Mesh::make(box_at({1, 2, 3}, 2));
+    EXPECT_EQ(said_of_print({box}), "fit");
+    Mesh::Parts open = box_at({1, 2, 3}, 2);
+    open.first.pop_back();
+    open.corners.resize(20);
+    const std::string hole = said_of_print({*Mesh::make(std::move(open))});
+    EXPECT_NE(hole.find("‘vase’ cannot be printed: it has 4 open edges, the first at 3, "), std::string::npos)
+        << hole;
+    EXPECT_NE(said_of_print({turned_over(box)}).find("faces that are turned inwards"), std::string::npos);
+    EXPECT_NE(said_of_print({box, *Mesh::make(box_at({2, 3, 4}, 2))}).find("faces that others cross"),
+              std::string::npos);
+    // A hollow is turned inwards as it has to be; so is nothing that lies beside.
+    const Mesh inner = turned_over(*Mesh::make(box_at({1.5, 2.5, 3.5}, 1)));
+    EXPECT_EQ(said_of_print({box, inner}), "fit");
+    EXPECT_NE(said_of_print({box, turned_over(*Mesh::make(box_at({9, 2, 3}, 1)))}).find("turned inwards"),
+              std::string::npos);
+    // An edge that two boxes share has four faces.
+    EXPECT_NE(said_of_print({box, *Mesh::make(box_at({3, 4, 3}, 2))}).find("more than two faces"),
+              std::string::npos);
+}
+
+TEST(Export, SeveralResultsStandInOneFile) {
+    ExportJob job = test::job_of(quad_mesh(), "a");
+    job.results.push_back({std::make_shared<const Value>(grid(2, 1)), "b"});
+    job.results.push_back({std::make_shared<const Value>(quad_mesh()), "c"});
+    const std::string text = test::bytes_of(write_obj, job);
+    EXPECT_NE(text.find("o b\nv 0 0 0\nv 1 0 0\np 5\np 6\n"), std::string::npos) << text;
+    EXPECT_TRUE(text.ends_with("f 7 8 9 10\n")) << "numbers run on";
+    const Folder folder;
+    const auto none = export_results(job, folder / "a.stl", plume::Run());
+    ASSERT_FALSE(none);
+    EXPECT_EQ(none.error().code, ErrorCode::wrong_kind);
+    EXPECT_NE(sentence(none.error()).find("‘b’ holds points, which STL has no place for"), std::string::npos)
+        << sentence(none.error());
+    EXPECT_NE(
+        sentence(export_results(job, folder / "a.csv", plume::Run()).error()).find("one result in a file"),
+        std::string::npos);
+}
+
+TEST(Export, WhatHasNoPlaceIsSaid) {
+    Mesh::Parts parts = box_at({}, 1);
+    parts.fields = {{"wear", Doubles(8, 1.5), plain_number}, {"sag", Doubles(8, 0.5), a_length}};
+    parts.part_starts = {0, 3};
+    ExportJob job = test::job_of(*Mesh::make(std::move(parts)), "box");
+    job.results[0].show.material.key = "glass";
+    const Folder folder;
+    EXPECT_NE(export_results(job, folder / "a.stl", plume::Run())
+                  ->find("left out: the parts, materials and the numbers wear and sag;"),
+              std::string::npos);
+    EXPECT_EQ(export_results(job, folder / "a.glb", plume::Run())->find("left out"), std::string::npos);
+    EXPECT_NE(
+        export_results(job, folder / "a.obj", plume::Run())->find("left out: the numbers wear and sag."),
+        std::string::npos);
+}
+
+TEST(Export, ThePageTellsOfEveryFormat) {
+    const std::string page = *read_file(PLUME_DOCS_DIR "/exchange.md", 100'000);
+    for (const ExportFormat& format : export_formats()) {
+        const std::size_t row = page.find("| `" + format.extension + "` |");
+        ASSERT_NE(row, std::string::npos) << format.extension;
+        const std::string told = page.substr(row, page.find('\n', row) - row);
+        EXPECT_EQ(told.find("layers") != std::string::npos, format.layers) << told;
+        EXPECT_EQ(told.find("numbers") != std::string::npos, format.keeps.numbers) << told;
+    }
+}
+
 TEST(Export, CanBeCancelled) {
     const Folder folder;
     const plume::Run run;
     run.cancel();
-    EXPECT_EQ(
-        export_value({Value(grid(50, 50)), "v", {}, LengthUnit::metre}, folder / "a.csv", run).error().code,
-        ErrorCode::cancelled);
+    EXPECT_EQ(export_results(test::job_of(grid(50, 50)), folder / "a.csv", run).error().code,
+              ErrorCode::cancelled);
     EXPECT_FALSE(std::filesystem::exists(folder / "a.csv"));
 }
 

@@ -5,7 +5,7 @@
 #include <numbers>
 
 #include "core/data/bar_frame.hpp"
-#include "core/exchange/formats.hpp"
+#include "core/exchange/export_jobs.hpp"
 #include "core/geometry/parts/scattered.hpp"
 #include "core/results/columns.hpp"
 #include "core/results/grouped_table.hpp"
@@ -39,9 +39,11 @@ BarFrame triangle() {
 
 std::string csv_of(const Value& value, const std::string& rows, const std::string& group_by = {}) {
     std::string text;
+    ExportJob job = test::job_of(value, "net");
+    job.rows = rows;
+    job.group_by = group_by;
     const auto written = write_csv(
-        {value, "net", {}, LengthUnit::metre, rows, group_by}, [&](std::string_view piece) { text += piece; },
-        plume::Run());
+        job, [&](std::string_view piece) { text += piece; }, plume::Run());
     return written ? text : sentence(written.error());
 }
 

@@ -3,7 +3,7 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
-#include "core/exchange/formats.hpp"
+#include "core/exchange/export_jobs.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/results/columns.hpp"
 #include "core/results/items.hpp"
@@ -17,9 +17,7 @@ using test::StudyMaker;
 using test::value_of;
 
 std::vector<std::string> csv_lines(const Value& value, LengthUnit unit = LengthUnit::metre) {
-    std::string text;
-    EXPECT_TRUE(write_csv(
-        {value, "it", {}, unit}, [&](std::string_view piece) { text += piece; }, plume::Run()));
+    const std::string text = test::bytes_of(write_csv, test::job_of(value, "it", unit));
     std::vector<std::string> lines;
     std::istringstream stream(text);
     for (std::string line; std::getline(stream, line);)
@@ -27,10 +25,7 @@ std::vector<std::string> csv_lines(const Value& value, LengthUnit unit = LengthU
     return lines;
 }
 Json json_of(const Value& value, LengthUnit unit = LengthUnit::metre) {
-    std::string text;
-    EXPECT_TRUE(write_values_json(
-        {value, "it \"here\"", {}, unit}, [&](std::string_view piece) { text += piece; }, plume::Run()));
-    return Json::parse(text);
+    return Json::parse(test::bytes_of(write_values_json, test::job_of(value, "it \"here\"", unit)));
 }
 Value made(const StudyMaker& maker, const std::string& name) {
     return value_of(test::run(maker.study), name);
@@ -101,8 +96,7 @@ TEST(Tables, AttractorsNumbersAndWhatHasNoRows) {
     EXPECT_EQ(json_of(made(maker, "perches"))["rows"][0][0], "a, \"b\"");
     EXPECT_EQ(csv_lines(Value(Quantity{2.5, a_length}), LengthUnit::centimetre)[1], "250");
     const Value none = CurveSet{};
-    const auto refused = write_csv(
-        {none, "it", {}, LengthUnit::metre}, [](std::string_view) {}, plume::Run());
+    const auto refused = test::tried(write_csv, test::job_of(none));
     ASSERT_FALSE(refused);
     EXPECT_EQ(refused.error().code, ErrorCode::nothing_to_write);
 }

@@ -6,7 +6,7 @@
 #include <map>
 
 #include "core/data/bar_frame.hpp"
-#include "core/exchange/formats.hpp"
+#include "core/exchange/export_jobs.hpp"
 #include "core/geometry/parts/scattered.hpp"
 #include "core/support.hpp"
 
@@ -14,11 +14,7 @@ namespace plume {
 namespace {
 
 std::string sheet_of(const Value& value, LengthUnit unit = LengthUnit::metre) {
-    std::string bytes;
-    const auto result = write_xlsx(
-        {value, "net", {}, unit}, [&](std::string_view piece) { bytes += piece; }, plume::Run());
-    EXPECT_TRUE(result) << sentence(result.error());
-    return bytes;
+    return test::bytes_of(write_xlsx, test::job_of(value, "net", unit));
 }
 
 std::uint32_t number_at(const std::string& bytes, std::size_t at, std::size_t size) {
@@ -96,12 +92,10 @@ TEST(Xlsx, TheSameBytesForTheSameValues) {
 
 TEST(Xlsx, MoreRowsThanASheetHoldsAreRefused) {
     const Value many = scattered(std::vector<Vec3>(1'048'577));
-    const auto result = write_xlsx(
-        {many, "net", {}, LengthUnit::metre}, [](std::string_view) {}, plume::Run());
+    const auto result = test::tried(write_xlsx, test::job_of(many));
     ASSERT_FALSE(result);
     EXPECT_EQ(result.error().code, ErrorCode::out_of_range);
-    EXPECT_FALSE(write_xlsx(
-        {CurveSet{}, "none", {}, LengthUnit::metre}, [](std::string_view) {}, plume::Run()));
+    EXPECT_FALSE(test::tried(write_xlsx, test::job_of(CurveSet{})));
 }
 
 }  // namespace

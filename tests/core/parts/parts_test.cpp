@@ -2,7 +2,7 @@
 
 #include <sstream>
 
-#include "core/exchange/formats.hpp"
+#include "core/exchange/export_jobs.hpp"
 #include "core/geometry/moves/affine.hpp"
 #include "core/geometry/moves/copies.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
@@ -115,10 +115,7 @@ TEST(MeshParts, EveryTubeIsOneAndWeldingKeepsThemInOrder) {
 
 TEST(MeshParts, ObjHasAGroupForEach) {
     const Value value(mesh_of(four_posts(), "posts"));
-    std::string text;
-    ASSERT_TRUE(write_obj(
-        {value, "the posts", {}, LengthUnit::metre}, [&](std::string_view piece) { text += piece; },
-        plume::Run()));
+    const std::string text = test::bytes_of(write_obj, test::job_of(value, "the posts"));
     std::istringstream stream(text);
     std::string line, groups;
     std::size_t faces = 0;

@@ -1,0 +1,75 @@
+#include "core/exchange/ifc_text.hpp"
+
+#include <array>
+#include <cstdio>
+
+#include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+
+namespace plume {
+
+std::string ifc_number(double value) {
+    std::string text = exact_text(value);
+    const std::size_t exponent = text.find('e');
+    if (exponent != std::string::npos) text[exponent] = 'E';
+    if (text.find('.') == std::string::npos)
+        text.insert(exponent == std::string::npos ? text.size() : exponent, ".");
+    return text;
+}
+
+std::string ifc_string(const std::string& utf8) {
+    std::string text = "'";
+    for (const char32_t character : characters_of(printable(utf8))) {
+        if (character == U'\'' || character == U'\\') text += static_cast<char>(character);
+        if (character >= 0x20 && character < 0x7F) {
+            text += static_cast<char>(character);
+            continue;
+        }
+        std::array<char, 24> code{};
+        const bool wide = character > 0xFFFF;
+        std::snprintf(code.data(), code.size(), wide ? "\\X4\\%08X\\X0\\" : "\\X2\\%04X\\X0\\",
+                      static_cast<unsigned>(character));
+        text += code.data();
+    }
+    return text + '\'';
+}
+
+std::string ifc_guid(const Hash& identity) {
+    constexpr std::string_view digits = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$";
+    // Two bits first, then 21 times six.
+    std::string text(22, '0');
+    std::uint64_t high = identity.high, low = identity.low;
+    for (std::size_t at = 22; at-- > 0;) {
+        text[at] = digits[low & 63U];
+        low = low >> 6U | high << 58U;
+        high >>= 6U;
+    }
+    return '\'' + text + '\'';
+}
+
+std::string ifc_list(const std::vector<IfcRef>& references) {
+    std::string text = "(";
+    for (const IfcRef& reference : references)
+        text += (text.size() > 1 ? "," : "") + reference.text();
+    return text + ')';
+}
+
+std::string ifc_list(Vec3 place) {
+    return '(' + ifc_number(place.x) + ',' + ifc_number(place.y) + ',' + ifc_number(place.z) + ')';
+}
+
+IfcRef IfcLines::add(std::string_view entity, const std::string& attributes) {
+    const IfcRef reference{++count_};
+    pending_ += reference.text() + '=';
+    pending_ += entity;
+    pending_ += attributes + ";\n";
+    if (pending_.size() > 1'000'000) flush();
+    return reference;
+}
+
+void IfcLines::flush() {
+    sink_(pending_);
+    pending_.clear();
+}
+
+}  // namespace plume
