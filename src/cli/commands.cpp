@@ -2,9 +2,9 @@
 
 #include <charconv>
 #include <cmath>
-#include <nlohmann/json.hpp>
 #include <set>
 
+#include "cli/json_output.hpp"
 #include "cli/output.hpp"
 #include "core/base/guarded.hpp"
 #include "core/base/numbers.hpp"
@@ -25,8 +25,6 @@
 namespace plume::cli {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
 int fail(const Error& error, ExitStatus status = study_has_errors) {
     complain(error);
     return status;
@@ -40,19 +38,6 @@ Error unknown_unit(const std::string& text) {
     return {ErrorCode::unknown_name, "--unit " + text, "is not a unit of length", "Use m, cm, mm, ft or in."};
 }
 
-Json json_of(const Error& error) {
-    Json json{{"code", code_key(error.code)},
-              {"place", error.where},
-              {"message", error.message},
-              {"mend", error.mend}};
-    if (!error.slot.empty()) json["slot"] = error.slot;
-    return json;
-}
-
-void put_json(const Json& json) {
-    put(json.dump(2, ' ', false, Json::error_handler_t::replace) + '\n');
-}
-
 Json json_of(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
     const StepKind* kind = standard_catalogue().find(step.kind);
@@ -61,7 +46,7 @@ Json json_of(const Step& step, const Evaluation& evaluation) {
               {"state", key_of(outcome.state)},
               {"seconds", outcome.seconds}};
     if (kind) json["sentence"] = sentence_text(*kind, step);
-    if (outcome.error) json["error"] = json_of(*outcome.error);
+    if (outcome.error) json["error"] = json_of_error(*outcome.error);
     for (const Remark& remark : outcome.remarks) {
         json["remarks"].push_back(remark.text);
         if (remark.loss) json["losses"].push_back(remark.text);
@@ -283,7 +268,7 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
 
 int inspect_command(const StudyOptions& study_options, const std::string& result, bool json) {
     const auto study = open_study(study_options);
-    if (!study && json) put_json(Json{{"error", json_of(study.error())}});
+    if (!study && json) put_json(Json{{"error", json_of_error(study.error())}});
     if (!study) return fail(study.error());
     const Evaluation evaluation = evaluate_study(*study, study_options);
     if (!result.empty() && !evaluation.outcome(result)) return fail(result_of(evaluation, result).error());

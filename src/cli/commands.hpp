@@ -30,6 +30,8 @@ struct PictureOptions {
 };
 int picture_command(const StudyOptions& study, const PictureOptions& options);
 int steps_command(bool json);
+// What is in a file, by the step named, or by each that reads files of its ending.
+int contents_command(const std::string& file, const std::string& step, bool json);
 int check_command(const StudyOptions& study, bool json);
 
 }  // namespace plume::cli

@@ -110,6 +110,16 @@ int run_program(int argc, char** argv) {
     command->add_flag("--json", json, "For programs");
     command->callback([&] { status = steps_command(json); });
 
+    std::string file, kind;
+    command =
+        app.add_subcommand("contents", "Say what is in a file that steps read: layers, parts, sizes, units");
+    command->add_option("FILE", file, "A mesh, drawing, STEP, grid of heights, cloud of points, table")
+        ->required();
+    command->add_option("--step", kind, "The kind of step that reads it (all that read files of its ending)")
+        ->type_name("KIND");
+    command->add_flag("--json", json, "For programs");
+    command->callback([&] { status = contents_command(file, kind, json); });
+
     command = app.add_subcommand("check", "Print every error of a study");
     add_study(*command, study);
     command->add_flag("--json", json, "For programs");

@@ -134,9 +134,10 @@ Estimate estimate(const Inputs& in) {
     const ResolvedFile& file = in.file("file");
     const auto facts = file.store->image_facts(file.name);
     const auto points = static_cast<double>(in.lattice("points").address_count());
-    const double pixels = facts ? static_cast<double>(facts->width) * static_cast<double>(facts->height) : 0;
+    const double pixels =
+        facts ? static_cast<double>((*facts)->width) * static_cast<double>((*facts)->height) : 0;
     const double blur = in.number("blur");
-    return {(facts ? facts->bytes() : 0) + pixels * sizeof(float) + points * 3 * sizeof(double),
+    return {(facts ? (*facts)->bytes() : 0) + pixels * sizeof(float) + points * 3 * sizeof(double),
             pixels * (2e-8 + 6 * blur * 2e-9) + points * 3e-8};
 }
 
@@ -202,7 +203,7 @@ StepKind read_image() {
                           {"green", "green", ""},
                           {"blue", "blue", ""},
                           {"alpha", "opacity", ""}}),
-             file_slot("file", "Picture", "picture"),
+             file_slot("file", "Picture", {"Pictures", {"png", "jpg", "jpeg", "tif", "tiff"}}),
              reference_slot("points", "Points", {Kind::points, Kind::field}),
              choice_slot("over", "Over",
                          {{"rows", "rows and columns", "i across the picture, j up"},

@@ -34,7 +34,7 @@ StepKind read_points() {
         .verb = "Read points from a table",
         .synonyms = "CSV file import spreadsheet coordinates survey",
         .sentence = "Read points from the table {file}.",
-        .slots = {file_slot("file", "Table", "table")},
+        .slots = {file_slot("file", "Table", {"Tables", {"csv", "txt", "tsv"}, true})},
         .results = {Kind::points},
         .result_name = "points",
         .help =

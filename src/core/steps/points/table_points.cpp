@@ -5,8 +5,7 @@
 #include "core/assets/point_table.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
-#include "core/base/unique_names.hpp"
-#include "core/formula/expression.hpp"
+#include "core/steps/files/file_support.hpp"
 
 namespace plume {
 namespace {
@@ -28,21 +27,9 @@ Result<PointLattice> for_study(const PointLattice& points, const Inputs& in, con
     parts.x = scaled(points.x(), factor);
     parts.y = scaled(points.y(), factor);
     parts.z = scaled(points.z(), factor);
-    constexpr int most_told = 6;
-    int changes = 0;
-    std::string changed;
-    UniqueNames names;
-    for (const Field& field : points.fields()) {
-        const std::string name = names.take(readable_name(field.name));
-        if (name != field.name && ++changes <= most_told)
-            changed += (changed.empty() ? "" : ", ") + ("‘" + shortened(field.name) + "’ as ‘" + name + "’");
-        parts.fields.push_back(
-            {name, scaled(field.values, field.dimension == a_length ? factor : 1), field.dimension});
-    }
-    if (changes > 0)
-        run.remark(
-            "Formulas read the column " + changed +
-            (changes > most_told ? " and " + std::to_string(changes - most_told) + " more likewise." : "."));
+    parts.fields = readable_fields(points.fields(), run);
+    for (Field& field : parts.fields)
+        field.values = scaled(field.values, field.dimension == a_length ? factor : 1);
     return PointLattice::make(std::move(parts));
 }
 

@@ -1,0 +1,45 @@
+#pragma once
+// Curves, surfaces and solids from STEP and IGES, exactly: planes, cylinders, arcs and the like as the
+// rational splines that they are, faces with their trims. By a geometry kernel (OpenCASCADE 7.6) in a process
+// of its own, since strangers' files may break it.
+
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/run.hpp"
+#include "core/data/mesh.hpp"
+#include "core/data/surface_set.hpp"
+
+namespace plume {
+
+// A closed body: patches with their normals outwards, or a closed mesh where edges of patches do not meet.
+struct ExactSolid {
+    std::vector<SplinePatch> patches;
+    double edges_within = 0;  // how far edges that are the same edge stand apart
+    std::optional<Mesh> mesh;
+};
+// A part of the assembly where it is placed.
+struct ExactPart {
+    std::string name;  // "shed / roof": the assemblies it is in before its own
+    std::vector<SplineCurve> curves;
+    std::vector<SplinePatch> faces;  // that bound no solid
+    std::vector<ExactSolid> solids;
+};
+struct ExactFile {
+    std::vector<ExactPart> parts;
+    double metres_per_unit = 0.001;  // of the coordinates here; those of the file were converted
+    std::vector<std::string> losses;
+};
+
+// Errors: file_missing, file_unreadable, file_too_large; file_damaged as the kernel says; broke_off where it
+// broke the kernel; empty_input; cancelled.
+Result<ExactFile> read_exact_file(const std::filesystem::path& path, const Run& run);
+
+// As one process hands it to another; an error in its place. Errors of reading: file_damaged, and the error
+// handed over.
+std::string bytes_of(const Result<ExactFile>& file);
+Result<ExactFile> exact_file_from(std::string_view bytes);
+
+}  // namespace plume

@@ -1,0 +1,166 @@
+// The program that reads STEP and IGES for others: plume-exact-reader FILE writes what is in it to its
+// output, as exact_file.hpp says, and how far it is to its error output.
+
+#include <sys/resource.h>
+#include <IGESCAFControl_Reader.hxx>
+#include <Interface_Static.hxx>
+#include <Message.hxx>
+#include <Message_Messenger.hxx>
+#include <Message_ProgressIndicator.hxx>
+#include <STEPCAFControl_Reader.hxx>
+#include <Standard_Failure.hxx>
+#include <TDF_LabelSequence.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+
+#include <cstdio>
+#include <fstream>
+
+#include "core/base/text.hpp"
+#include "core/readers/kernel/kernel_forms.hpp"
+
+namespace plume {
+namespace {
+
+// Of a hostile file's helper: an hour of computing, and what a large assembly takes.
+void set_limits() {
+    constexpr rlim_t seconds = 3600, bytes = rlim_t{16} << 30U;
+    const rlimit time{seconds, seconds}, memory{bytes, bytes}, dumps{0, 0};
+    setrlimit(RLIMIT_CPU, &time);
+    setrlimit(RLIMIT_AS, &memory);
+    setrlimit(RLIMIT_CORE, &dumps);
+}
+
+class Progress : public Message_ProgressIndicator {
+protected:
+    void Show(const Message_ProgressScope&, const Standard_Boolean) override {
+        if (GetPosition() < last_ + 0.01) return;
+        last_ = GetPosition();
+        tell(0.6 * last_);
+    }
+
+public:
+    static void tell(double share) {
+        std::fprintf(stderr, "%.3f\n", share);
+        std::fflush(stderr);
+    }
+
+private:
+    double last_ = 0;
+};
+
+std::string name_of(const TDF_Label& label) {
+    Handle(TDataStd_Name) name;
+    if (!label.FindAttribute(TDataStd_Name::GetID(), name)) return {};
+    const TCollection_ExtendedString& wide = name->Get();
+    std::string text(static_cast<std::size_t>(wide.LengthOfCString()) + 1, '\0');
+    Standard_PCharacter place = text.data();
+    const int size = wide.ToUTF8CString(place);
+    text.resize(static_cast<std::size_t>(size));
+    return printable(text);
+}
+
+class AssemblyReader {
+public:
+    explicit AssemblyReader(const Handle(TDocStd_Document) & document)
+        : shapes_(XCAFDoc_DocumentTool::ShapeTool(document->Main())) {}
+
+    ExactFile read() {
+        TDF_LabelSequence roots;
+        shapes_->GetFreeShapes(roots);
+        for (int at = 1; at <= roots.Length(); ++at) {
+            walk(roots(at), TopLoc_Location(), "", 0);
+            Progress::tell(0.6 + 0.4 * at / roots.Length());
+        }
+        return std::move(file_);
+    }
+
+private:
+    void walk(const TDF_Label& label, const TopLoc_Location& location, const std::string& above, int depth) {
+        constexpr int deepest = 64;
+        if (depth > deepest) throw Standard_Failure("assemblies within assemblies without an end");
+        TDF_Label shape = label;
+        std::string name = name_of(label);
+        if (XCAFDoc_ShapeTool::GetReferredShape(label, shape) && name.empty()) name = name_of(shape);
+        if (name.empty()) name = "part " + std::to_string(++nameless_);
+        const std::string whole = above.empty() ? name : above + " / " + name;
+        const TopLoc_Location here = location * XCAFDoc_ShapeTool::GetLocation(label);
+        TDF_LabelSequence components;
+        if (XCAFDoc_ShapeTool::GetComponents(shape, components) && components.Length() > 0) {
+            for (int at = 1; at <= components.Length(); ++at)
+                walk(components(at), here, whole, depth + 1);
+            return;
+        }
+        const TopoDS_Shape found = XCAFDoc_ShapeTool::GetShape(shape);
+        if (found.IsNull()) return;
+        ExactPart part = forms_of(found.Located(here * found.Location()), whole, file_.losses);
+        if (!part.curves.empty() || !part.faces.empty() || !part.solids.empty())
+            file_.parts.push_back(std::move(part));
+    }
+
+    Handle(XCAFDoc_ShapeTool) shapes_;
+    ExactFile file_;
+    int nameless_ = 0;
+};
+
+template <class Reader>
+bool transferred(const char* path, Handle(TDocStd_Document) document) {
+    Reader reader;
+    reader.SetNameMode(true);
+    if (reader.ReadFile(path) != IFSelect_RetDone) return false;
+    const Handle(Progress) progress = new Progress;
+    return reader.Transfer(document, progress->Start());
+}
+
+bool is_step(const char* path) {
+    std::ifstream stream(path, std::ios::binary);
+    std::string head(128, '\0');
+    stream.read(head.data(), static_cast<std::streamsize>(head.size()));
+    return head.find("ISO-10303-21") != std::string::npos;
+}
+
+Result<ExactFile> read(const char* path) {
+    Message::DefaultMessenger()->ChangePrinters().Clear();
+    Handle(TDocStd_Document) document = new TDocStd_Document("XmlXCAF");
+    const bool step = is_step(path);
+    const bool read = step ? transferred<STEPCAFControl_Reader>(path, document)
+                           : transferred<IGESCAFControl_Reader>(path, document);
+    if (!read)
+        return Error{ErrorCode::file_damaged, "",
+                     std::string("cannot be read as ") + (step ? "STEP" : "IGES"),
+                     "Get it anew, or save it anew where it was made."};
+    ExactFile file = AssemblyReader(document).read();
+    if (file.parts.empty())
+        return Error{
+            ErrorCode::empty_input, "",
+            "has no curve, surface or solid" + (file.losses.empty() ? "" : ". " + file.losses.front()),
+            "Choose another file."};
+    return file;
+}
+
+Result<ExactFile> guarded_read(const char* path) {
+    try {
+        return read(path);
+    } catch (const Standard_Failure& failure) {
+        return Error{ErrorCode::file_damaged, "",
+                     std::string("cannot be read: ") + failure.GetMessageString(),
+                     "Get it anew, or save it anew where it was made."};
+    } catch (const std::exception& problem) {
+        return Error{ErrorCode::file_damaged, "", std::string("cannot be read: ") + problem.what(),
+                     "Get it anew, or save less of it."};
+    }
+}
+
+}  // namespace
+}  // namespace plume
+
+int main(int count, char** arguments) {
+    if (count != 2) return 2;
+    plume::set_limits();
+    const std::string bytes = plume::bytes_of(plume::guarded_read(arguments[1]));
+    const bool written =
+        std::fwrite(bytes.data(), 1, bytes.size(), stdout) == bytes.size() && std::fflush(stdout) == 0;
+    return written ? 0 : 1;
+}

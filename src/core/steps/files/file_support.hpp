@@ -1,0 +1,54 @@
+#pragma once
+// What the steps that read forms from files share: which unit a file counts in, which way it stands, where it
+// lies, and what there is in it to choose from.
+
+#include <optional>
+
+#include "core/data/box.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+
+// How a file's coordinates are meant.
+struct FileSpace {
+    Box bounds;                             // in units of the file
+    std::optional<double> metres_per_unit;  // nothing where it states none
+    bool y_up = false;
+};
+
+// "in {unit}, {placing}[placing=from| {east}, {north}, {level}]" with its slots: the unit, and the place of
+// the file that is the study's origin. Sites lie far from the origin of their grid, where coordinates have
+// few digits left for what is near.
+extern const char* const file_space_sentence;
+std::vector<SlotSpec> file_space_slots();
+// "{up}" for formats that do not agree on which way is up.
+SlotSpec file_up_slot();
+
+// The value where the slots put it, in the study's unit; says where it lies far off. Errors: missing_input at
+// the slot `unit` where the file states none, with what it would measure.
+Result<Value> in_study_space(const Value& value, const FileSpace& space, const Inputs& in, const Run& run);
+
+// What the file would measure in each unit.
+Offers unit_offers(const FileSpace& space, const Inputs& in);
+
+// What has a name in a file, told by how many things it is and how large.
+struct FilePart {
+    std::string name;
+    std::string counted;  // "12 curves"
+    Box bounds;           // in units of the file
+};
+// Those of one name together stand once; sizes in the unit that is chosen, where it is known.
+Offers part_offers(const std::vector<FilePart>& parts, const FileSpace& space, const Inputs& in);
+// Of each part whether it is picked by the slot; all where none is. Errors: unknown_name at the slot, with
+// those that there are.
+Result<std::vector<std::uint8_t>> picked_parts(const std::vector<std::string>& names, const Inputs& in,
+                                               std::string_view slot);
+
+// Under names that formulas can read; says which had to change.
+std::vector<Field> readable_fields(const std::vector<Field>& fields, const Run& run);
+
+// Of what takes so many bytes and seconds a byte of the file.
+Estimate file_estimate(const Inputs& in, double bytes_a_byte, double seconds_a_byte);
+void remark_losses(const std::vector<std::string>& losses, const Run& run);
+
+}  // namespace plume
