@@ -65,6 +65,11 @@ void Attention::set_ghost(const GhostWish& wish) {
     Q_EMIT looked_elsewhere();
 }
 
+void Attention::set_offers_wish(ItemId id) {
+    wishes_.offers = id;
+    if (id != 0) Q_EMIT looked_elsewhere();
+}
+
 void Attention::set_response_wish(ItemId id) {
     wishes_.response = id;
     if (id != 0) Q_EMIT looked_elsewhere();

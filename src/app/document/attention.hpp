@@ -34,6 +34,7 @@ struct Wishes {
     std::map<ItemId, GraphWish> graphs;
     GhostWish ghost;
     ItemId response = 0;  // the step whose response is being edited; 0: none
+    ItemId offers = 0;    // the step of which something is being chosen from what it has; 0: none
     ItemId read = 0;      // the step whose readings are shown; 0: none
     std::optional<DrawnView> view;
     std::size_t view_number = 0;
@@ -62,6 +63,8 @@ public:
     void set_ghost(const GhostWish& wish);
     // How numbers go through the response of a step, while its editor is open. 0: none.
     void set_response_wish(ItemId id);
+    // What a step has to choose from, while a list of it is open. 0: none.
+    void set_offers_wish(ItemId id);
     // Whose result is to be looked through for its readings. 0: none.
     void read(ItemId id);
     // Asks for surfaces as fine as this view needs; Results::closer() has them some time later, under this

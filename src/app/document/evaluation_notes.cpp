@@ -2,6 +2,7 @@
 
 #include "core/results/facts.hpp"
 #include "core/study/edits/edits.hpp"
+#include "core/study/offers.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -31,6 +32,20 @@ std::optional<std::pair<ItemId, ResponseNumbers>> EvaluationNotesMaker::make_res
     auto numbers = context_of<ResponseNumbers>(*kind, "response", *outcome->inputs, run);
     if (!numbers || !*numbers) return {};
     return std::pair{wanted, **std::move(numbers)};
+}
+
+std::optional<StepOffers> EvaluationNotesMaker::make_offers(const Evaluation& evaluation, const Run& run) {
+    const ItemId wanted = order_.wishes.offers;
+    const Step* step = evaluation.study->step(wanted);
+    const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
+    const Outcome* outcome = evaluation.outcome(wanted);
+    if (!kind || !outcome) return {};
+    StepOffers made{wanted, {}, outcome->error};
+    if (!outcome->inputs) return made;
+    auto offers = offers_of(*kind, *outcome->inputs, run);
+    made.error = offers ? std::nullopt : std::optional(offers.error());
+    if (offers) made.by_slot = *std::move(offers);
+    return made;
 }
 
 std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Evaluation& evaluation,
@@ -145,6 +160,7 @@ std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& eval
     }
     if (!run.cancelled()) notes.ghost = make_ghost(evaluation, run);
     if (!run.cancelled()) notes.response = make_response_numbers(evaluation, run);
+    if (!run.cancelled()) notes.offers = make_offers(evaluation, run);
     if (!run.cancelled()) notes.details = make_details(evaluation, run);
     if (!run.cancelled()) notes.closer = make_closer(evaluation, run);
     if (run.cancelled()) return {};

@@ -43,10 +43,18 @@ struct Details {
     std::shared_ptr<const FamilyCounts> families;  // null: it groups nothing
 };
 
+// What a step has to choose from, by slot; or why that cannot be told.
+struct StepOffers {
+    ItemId step = 0;
+    std::map<std::string, Offers> by_slot;
+    std::optional<Error> error;
+};
+
 struct EvaluationNotes {
     std::map<ItemId, std::shared_ptr<const FormulaInsight>> insights;
     Ghost ghost;
     std::optional<std::pair<ItemId, ResponseNumbers>> response;  // of the response whose editor is open
+    std::optional<StepOffers> offers;                            // of the step a list is open of
     std::optional<Details> details;                              // of the step whose readings are shown
     Closer closer;
 };
@@ -80,6 +88,7 @@ private:
                                                      const Run& run);
     std::optional<std::pair<ItemId, ResponseNumbers>> make_response_numbers(const Evaluation& evaluation,
                                                                             const Run& run);
+    std::optional<StepOffers> make_offers(const Evaluation& evaluation, const Run& run);
     std::shared_ptr<const FamilyCounts> make_families(const Evaluation& evaluation, const Run& run);
     std::optional<Details> make_details(const Evaluation& evaluation, const Run& run);
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);

@@ -93,6 +93,10 @@ const FormulaInsight* Results::insight(ItemId id) const {
     return found == notes_.insights.end() ? nullptr : found->second.get();
 }
 
+const StepOffers* Results::offers(ItemId id) const {
+    return notes_.offers && notes_.offers->step == id ? &*notes_.offers : nullptr;
+}
+
 const ResponseNumbers* Results::response_numbers(ItemId id) const {
     return notes_.response && notes_.response->first == id ? &notes_.response->second : nullptr;
 }

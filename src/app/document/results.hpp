@@ -37,6 +37,8 @@ public:
     const FormulaInsight* insight(ItemId id) const;
     const Ghost& ghost() const { return notes_.ghost; }
     const ResponseNumbers* response_numbers(ItemId id) const;
+    // What the step has to choose from, while Attention wishes to know; nullptr while that is not known.
+    const StepOffers* offers(ItemId id) const;
     const Details* details(ItemId id) const;
     const Closer& closer() const { return notes_.closer; }
 

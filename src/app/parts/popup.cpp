@@ -26,6 +26,10 @@ void Popup::close_all_of(QWidget* window) {
 
 void Popup::keyPressEvent(QKeyEvent* event) {
     if (event->key() != Qt::Key_Escape) return QFrame::keyPressEvent(event);
+    leave();
+}
+
+void Popup::leave() {
     close();
     if (near_) near_->setFocus(Qt::OtherFocusReason);
 }

@@ -17,6 +17,8 @@ public:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+    // Closes, and gives the focus back.
+    void leave();
     // Below what it was opened from, above it where there is more room, wholly within the window.
     void place();
 

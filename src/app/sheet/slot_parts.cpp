@@ -12,6 +12,7 @@
 #include "app/parts/form_popup.hpp"
 #include "app/parts/step_actions.hpp"
 #include "app/sheet/inline_editor.hpp"
+#include "app/sheet/picks_popup.hpp"
 #include "app/sheet/places_editor.hpp"
 #include "app/sheet/response_editor.hpp"
 #include "app/sheet/response_picture.hpp"
@@ -21,6 +22,7 @@
 #include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/study/offers.hpp"
 #include "core/study/response_shape.hpp"
 #include "core/study/sentence.hpp"
 
@@ -93,6 +95,9 @@ SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
             break;
         case SlotType::file:
             part = new FilePart(access, parent);
+            break;
+        case SlotType::picks:
+            part = new PicksPart(access, parent);
             break;
         case SlotType::response:
             part = new ResponsePart(access, parent);
@@ -239,8 +244,29 @@ void ChoicePart::open() {
         QAction* action =
             menu.addAction(action_text(word), this, [this, &word] { access_.set(WordKey{word.key}); });
         if (word.key == chosen) menu.setActiveAction(action);
+        action->setData(text_of(word.key));
     }
+    show_offers(menu);
     menu.popup(mapToGlobal(QPoint(0, height() + 2)));
+}
+
+// What each word would come to stands beside it, as soon as it is known.
+void ChoicePart::show_offers(QMenu& menu) {
+    Document& document = *access_.document;
+    if (!has_offers(*document.kind_of(*access_.current()), slot())) return;
+    const auto refresh = [this, &menu] {
+        const StepOffers* known = access_.document->results().offers(access_.step);
+        const auto offers = known ? known->by_slot.find(slot().key) : decltype(known->by_slot.end()){};
+        if (!known || offers == known->by_slot.end()) return;
+        for (const Offer& offer : offers->second.offers)
+            for (QAction* action : menu.actions())
+                if (action->data().toString() == text_of(offer.name))
+                    action->setText(action->text().section('\t', 0, 0) + '\t' + text_of(offer.note));
+    };
+    connect(&document.results(), &Results::notes_changed, &menu, refresh);
+    connect(&menu, &QObject::destroyed, &document, [&document] { document.attention().set_offers_wish(0); });
+    document.attention().set_offers_wish(access_.step);
+    refresh();
 }
 
 void ChoicePart::keyPressEvent(QKeyEvent* event) {
@@ -296,14 +322,19 @@ void NamePart::open() {
 
 // Texts, files, responses ---------------------------------------------------------------------------------
 
+void PicksPart::open() {
+    open_picks_popup(access_, this);
+}
+
 void TextPart::open() {
     open_text_popup(access_, this);
 }
 
 void FilePart::open() {
-    const QString filter = slot().file_kind == "picture"
-                               ? tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff);;All files (*)")
-                               : tr("Tables (*.csv *.txt *.tsv);;All files (*)");
+    QStringList patterns;
+    for (const std::string& ending : slot().files.endings)
+        patterns << "*." + text_of(ending);
+    const QString filter = tr("%1 (%2);;All files (*)").arg(text_of(slot().files.name), patterns.join(' '));
     const QString folder =
         access_.document->path().isEmpty() ? QDir::homePath() : QFileInfo(access_.document->path()).path();
     auto* dialog = new QFileDialog(window(), tr("Choose a file"), folder, filter);

@@ -6,6 +6,8 @@
 #include "app/parts/scrubbing.hpp"
 #include "app/sheet/live_part.hpp"
 
+class QMenu;
+
 namespace plume::app {
 
 // What every slot part knows: which slot of which step of which document.
@@ -91,6 +93,9 @@ public:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    void show_offers(QMenu& menu);
 };
 
 class ReferencePart : public ClickedPart {
@@ -128,6 +133,15 @@ class TextPart : public ClickedPart {
 
 public:
     TextPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    void open() override;
+};
+
+// Names picked out of what a file has.
+class PicksPart : public ClickedPart {
+    Q_OBJECT
+
+public:
+    PicksPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
     void open() override;
 };
 

@@ -2,6 +2,8 @@
 
 #include <sys/stat.h>
 
+#include <algorithm>
+
 #include "core/base/file.hpp"
 
 namespace plume {
@@ -32,26 +34,23 @@ Result<FileStore::Entry> FileStore::current(const std::string& name) {
     const std::scoped_lock lock(mutex_);
     Entry& entry = entries_[name];
     // A file that was missing is taken as soon as it is there.
-    if (entry.stamp.empty()) entry = {now, nullptr, nullptr, nullptr};
+    if (entry.stamp.empty()) entry.stamp = now;
     if (entry.stamp.empty())
         return Error{ErrorCode::file_missing, quoted(name), "is not there",
                      "Put the file back, or choose another."};
     return entry;
 }
 
-void FileStore::keep(const std::string& name, const std::string& stamp, const Entry& read) {
-    const std::scoped_lock lock(mutex_);
-    Entry& entry = entries_[name];
-    if (entry.stamp != stamp) return;
-    if (read.bytes) entry.bytes = read.bytes;
-    if (read.image) entry.image = read.image;
-    if (read.facts) entry.facts = read.facts;
-}
-
 Result<Hash> FileStore::stamp(const std::string& name) {
     const Result<Entry> entry = current(name);
     if (!entry) return entry.error();
-    return Hasher().add(name).add(entry->stamp).finish();
+    const std::scoped_lock lock(mutex_);
+    const auto again = read_again_.find(name);
+    return Hasher()
+        .add(name)
+        .add(entry->stamp)
+        .add(again == read_again_.end() ? std::uint64_t{0} : again->second)
+        .finish();
 }
 
 namespace {
@@ -65,55 +64,59 @@ Status still_the_same(const std::filesystem::path& path, const std::string& stam
 
 }  // namespace
 
-Result<std::shared_ptr<const std::string>> FileStore::bytes(const std::string& name, std::uintmax_t limit) {
+Result<FileStore::Anything> FileStore::read_once(
+    const std::string& name, const std::string& as,
+    const std::function<Result<Made>(const std::filesystem::path&)>& make) {
     const Result<Entry> entry = current(name);
     if (!entry) return entry.error();
-    if (entry->bytes) return entry->bytes;
-    if (Status same = still_the_same(path_of(name), entry->stamp, name); !same) return same.error();
-    Result<std::string> read = read_file(path_of(name), limit);
-    if (!read) return read.error();
-    Entry kept;
-    kept.bytes = std::make_shared<const std::string>(*std::move(read));
-    keep(name, entry->stamp, kept);
-    return kept.bytes;
+    if (const auto known = entry->read.find(as); known != entry->read.end()) return known->second;
+    const std::filesystem::path path = path_of(name);
+    if (Status same = still_the_same(path, entry->stamp, name); !same) return same.error();
+    Result<Made> made = make(path);
+    if (!made) return error_at(made.error(), quoted(name));
+    std::vector<Companion> companions;
+    for (const std::filesystem::path& companion : made->companions)
+        companions.push_back({companion, stamp_of(companion)});
+    const std::scoped_lock lock(mutex_);
+    Entry& kept = entries_[name];
+    if (kept.stamp == entry->stamp) {
+        kept.read[as] = made->read;
+        kept.companions.insert(kept.companions.end(), companions.begin(), companions.end());
+    }
+    return made->read;
 }
 
-Result<ImageFacts> FileStore::image_facts(const std::string& name) {
-    const Result<Entry> entry = current(name);
-    if (!entry) return entry.error();
-    if (entry->facts) return *entry->facts;
-    Result<ImageFacts> facts = read_image_facts(path_of(name));
-    if (!facts) return error_at(facts.error(), quoted(name));
-    Entry kept;
-    kept.facts = std::make_shared<const ImageFacts>(*facts);
-    keep(name, entry->stamp, kept);
-    return facts;
+Result<std::shared_ptr<const std::string>> FileStore::bytes(const std::string& name, std::uintmax_t limit) {
+    return read(name, "bytes", [&](const std::filesystem::path& path) { return read_file(path, limit); });
+}
+
+Result<std::shared_ptr<const ImageFacts>> FileStore::image_facts(const std::string& name) {
+    return read(name, "image facts", read_image_facts);
 }
 
 Result<RasterPointer> FileStore::image(const std::string& name, const Run& run) {
-    const Result<Entry> entry = current(name);
-    if (!entry) return entry.error();
-    if (entry->image) return entry->image;
-    if (Status same = still_the_same(path_of(name), entry->stamp, name); !same) return same.error();
-    Result<Raster> raster = read_image(path_of(name), run);
-    if (!raster) return error_at(raster.error(), quoted(name));
-    Entry kept;
-    kept.image = std::make_shared<const Raster>(*std::move(raster));
-    keep(name, entry->stamp, kept);
-    return kept.image;
+    return read(name, "image", [&](const std::filesystem::path& path) { return read_image(path, run); });
+}
+
+bool FileStore::differs(const Companion& companion) {
+    return stamp_of(companion.path) != companion.stamp;
 }
 
 std::vector<std::string> FileStore::changed() const {
     const std::scoped_lock lock(mutex_);
     std::vector<std::string> names;
     for (const auto& [name, entry] : entries_)
-        if (stamp_of(path_of(name)) != entry.stamp) names.push_back(name);
+        if (stamp_of(path_of(name)) != entry.stamp || std::ranges::any_of(entry.companions, differs))
+            names.push_back(name);
     return names;
 }
 
 void FileStore::refresh(const std::string& name) {
     const std::scoped_lock lock(mutex_);
-    entries_.erase(name);
+    const auto entry = entries_.find(name);
+    if (entry == entries_.end()) return;
+    if (std::ranges::any_of(entry->second.companions, differs)) ++read_again_[name];
+    entries_.erase(entry);
 }
 
 }  // namespace plume

@@ -1,20 +1,20 @@
-#include "core/exchange/json_tree.hpp"
+#include "core/base/json_tree.hpp"
 
 #include <algorithm>
-
-#include "core/study/study.hpp"
+#include <string>
 
 namespace plume {
 namespace {
 
 using Json = nlohmann::ordered_json;
 
-// Far deeper than any study, far shallower than any stack.
 constexpr std::size_t deepest_nesting = 64;
 
 // Builds the tree from the reader's events.
 class TreeBuilder : public nlohmann::json_sax<Json> {
 public:
+    explicit TreeBuilder(std::string_view again_suffix) : again_suffix_(again_suffix) {}
+
     bool null() override { return put(nullptr); }
     bool boolean(bool value) override { return put(value); }
     bool number_integer(number_integer_t value) override { return put(value); }
@@ -29,7 +29,7 @@ public:
     bool key(string_t& value) override {
         key_ = std::move(value);
         while (open_.back()->contains(key_))
-            key_ += again_suffix;
+            key_ += again_suffix_;
         return true;
     }
     bool parse_error(std::size_t position, const std::string& /*token*/,
@@ -72,6 +72,7 @@ private:
         return &(outer[key_] = std::move(value));
     }
 
+    std::string_view again_suffix_;
     Json root_;
     std::vector<Json*> open_;
     std::string key_;
@@ -91,11 +92,11 @@ Error damaged_at(std::string_view text, std::size_t byte) {
 
 }  // namespace
 
-Result<nlohmann::ordered_json> read_json(std::string_view text) {
-    TreeBuilder tree;
+Result<nlohmann::ordered_json> read_json(std::string_view text, std::string_view again_suffix) {
+    TreeBuilder tree(again_suffix);
     if (Json::sax_parse(text, &tree)) return tree.take();
     if (tree.too_deep())
-        return Error{ErrorCode::too_deep, "", "It is nested deeper than any study", "Choose another file."};
+        return Error{ErrorCode::too_deep, "", "It is nested too deeply", "Choose another file."};
     return damaged_at(text, tree.error_at());
 }
 

@@ -76,9 +76,12 @@ std::u32string characters_of(std::string_view utf8) {
     std::u32string characters;
     for (std::size_t at = 0; at < utf8.size();) {
         const auto byte = static_cast<unsigned char>(utf8[at]);
-        const std::size_t length = byte < 0xC0 ? 1 : byte < 0xE0 ? 2 : byte < 0xF0 ? 3 : 4;
+        std::size_t length = byte < 0xC0 ? 1 : byte < 0xE0 ? 2 : byte < 0xF0 ? 3 : 4;
+        const auto continues = [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) == 0x80U; };
+        const std::string_view rest = utf8.substr(at + 1, length - 1);
+        if (rest.size() + 1 < length || !std::ranges::all_of(rest, continues)) length = 1;
         char32_t character = length == 1 ? byte : byte & (0x7FU >> length);
-        for (std::size_t more = 1; more < length && at + more < utf8.size(); ++more)
+        for (std::size_t more = 1; more < length; ++more)
             character = character << 6U | (static_cast<unsigned char>(utf8[at + more]) & 0x3FU);
         characters += character;
         at += length;

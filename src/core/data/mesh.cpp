@@ -12,7 +12,13 @@ Error broken(std::string message) {
     return {ErrorCode::broken_invariant, "A mesh", std::move(message), ""};
 }
 
+// Faces of files may have corners by the million; only small ones are compared pair by pair.
 bool has_repeated_corner(std::span<const std::uint32_t> corners) {
+    if (corners.size() > 32) {
+        std::vector<std::uint32_t> sorted(corners.begin(), corners.end());
+        std::ranges::sort(sorted);
+        return std::ranges::adjacent_find(sorted) != sorted.end();
+    }
     for (std::size_t a = 0; a < corners.size(); ++a)
         for (std::size_t b = a + 1; b < corners.size(); ++b)
             if (corners[a] == corners[b]) return true;

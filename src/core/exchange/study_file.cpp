@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "core/base/file.hpp"
-#include "core/exchange/json_tree.hpp"
+#include "core/base/json_tree.hpp"
 #include "core/exchange/study_json.hpp"
 
 namespace plume {
@@ -93,7 +93,7 @@ Result<StudyPointer> study_from_text(std::string_view text) {
     if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
     if (std::ranges::all_of(text, [](char c) { return c == ' ' || c == '\n' || c == '\t' || c == '\r'; }))
         return Error{ErrorCode::file_damaged, "", "It is empty", "Go back to an older copy."};
-    const Result<Json> json = read_json(text);
+    const Result<Json> json = read_json(text, again_suffix);
     if (!json) return json.error();
     try {
         return study_from_json(*json);

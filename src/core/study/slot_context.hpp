@@ -1,7 +1,7 @@
 #pragma once
 // What the editor of a slot shows beside its value: where a formula stands, the numbers that go through a
-// response, the part of a picture that is sampled, what other tolerances would come to. A step kind says it
-// for its slots (StepKind::contexts).
+// response, the part of a picture that is sampled, what other tolerances would come to, what a file has to
+// choose from. A step kind says it for its slots (StepKind::contexts).
 
 #include <array>
 #include <functional>
@@ -55,10 +55,21 @@ struct FamilyCounts {
     double tolerance = 0;  // the present one
 };
 
+// What there is to choose from, and what each would be. Of picks and choices; of the latter by the keys of
+// their words.
+struct Offer {
+    std::string name;
+    std::string note;  // "12 curves, 84 × 60 m"
+};
+struct Offers {
+    std::vector<Offer> offers;
+    std::string about;  // of all together; may be empty
+};
+
 // The formula checked where it stands. Errors: as of check_formula().
 Result<CheckedFormula> check_at(const ResolvedFormula& formula, const FormulaSite& site);
 
-using SlotContext = std::variant<FormulaSite, ResponseNumbers, PictureArea, FamilyCounts>;
+using SlotContext = std::variant<FormulaSite, ResponseNumbers, PictureArea, FamilyCounts, Offers>;
 using ContextMaker = std::function<Result<SlotContext>(const Inputs&, const Run&)>;
 
 // Of a function of the inputs, and of the run where it takes long.

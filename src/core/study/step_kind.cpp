@@ -13,7 +13,7 @@ Error labelled(Error error, const StepKind& kind) {
 bool reads_plain_numbers(const StepKind& kind) {
     if (kind.counts_plain_numbers) return true;
     return std::ranges::any_of(kind.slots, [](const SlotSpec& slot) {
-        return slot.type == SlotType::formula || slot.type == SlotType::text || slot.file_kind == "table";
+        return slot.type == SlotType::formula || slot.type == SlotType::text || slot.files.plain_numbers;
     });
 }
 

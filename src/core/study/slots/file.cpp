@@ -32,9 +32,9 @@ const SlotRules file_rules{.key = "file",
                                    return path.empty() ? std::string("…") : path;
                                }};
 
-SlotSpec file_slot(std::string key, std::string label, std::string file_kind) {
+SlotSpec file_slot(std::string key, std::string label, FileKind files) {
     SlotSpec spec = slot_with_preset(SlotType::file, std::move(key), std::move(label), {});
-    spec.file_kind = std::move(file_kind);
+    spec.files = std::move(files);
     return spec;
 }
 

@@ -32,6 +32,8 @@ const SlotRules& rules_of(SlotType type) {
             return addresses_rules;
         case SlotType::file:
             return file_rules;
+        case SlotType::picks:
+            return picks_rules;
         case SlotType::response:
             return response_rules;
     }

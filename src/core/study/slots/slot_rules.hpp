@@ -72,6 +72,6 @@ void add_to_hash(Hasher& hasher, const Units& units);
 
 extern const SlotRules count_rules, number_rules, length_rules, angle_rules, quantity_rules, choice_rules,
     reference_rules, places_rules, name_rules, formula_rules, seed_rules, text_rules, addresses_rules,
-    file_rules, response_rules;
+    file_rules, picks_rules, response_rules;
 
 }  // namespace plume

@@ -14,8 +14,8 @@ namespace plume {
 
 // quantity: a number of whatever unit it is typed in; name: a name of the step's own, as of a loop variable;
 // seed: a whole number that names a throw of random numbers; text: lines of the step's own language;
-// addresses: text that names points, also picked in the model; file: a linked file; response: a word, or a
-// drawn shape.
+// addresses: text that names points, also picked in the model; file: a linked file; picks: names out of what
+// is offered, none meaning all; response: a word, or a drawn shape.
 enum class SlotType {
     count,
     number,
@@ -31,6 +31,7 @@ enum class SlotType {
     text,
     addresses,
     file,
+    picks,
     response
 };
 std::string_view key_of(SlotType type);
@@ -39,6 +40,13 @@ struct Word {
     std::string key;    // as files say it
     std::string label;  // as it stands in the sentence
     std::string help;   // one line for the list it is chosen from
+};
+
+// Files that a slot takes.
+struct FileKind {
+    std::string name;                  // "Tables"
+    std::vector<std::string> endings;  // as they usually have, without a dot
+    bool plain_numbers = false;        // their numbers count the units of the text
 };
 
 struct SlotSpec {
@@ -61,7 +69,8 @@ struct SlotSpec {
     // places: the reference to the one curve they are told by: x is a share of its length, y a length across
     // and z one up; and the choice that says which way that is, of the keys of lift_axis_from().
     std::string told_by = {}, lifted_by = {};
-    std::string file_kind;  // file: "picture" or "table"
+    FileKind files = {};    // file
+    std::string none = {};  // picks: how it reads while nothing is picked, "all its parts"
 
     Dimension dimension() const;
     bool numeric() const;
@@ -84,7 +93,8 @@ SlotSpec formula_slot(std::string key, std::string label, std::string preset);
 SlotSpec seed_slot(std::string key, std::string label, std::string preset);
 SlotSpec text_slot(std::string key, std::string label, std::string preset);
 SlotSpec addresses_slot(std::string key, std::string label, std::string preset);
-SlotSpec file_slot(std::string key, std::string label, std::string file_kind);
+SlotSpec file_slot(std::string key, std::string label, FileKind files);
+SlotSpec picks_slot(std::string key, std::string label, std::string none);
 SlotSpec response_slot(std::string key, std::string label,
                        std::vector<Word> words);  // the first word is the preset
 // Corners of an outline, drawn in plan.

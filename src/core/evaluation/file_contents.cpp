@@ -1,0 +1,59 @@
+#include "core/evaluation/file_contents.hpp"
+
+#include <algorithm>
+
+#include "core/evaluation/evaluator.hpp"
+
+namespace plume {
+namespace {
+
+const SlotSpec* file_slot_of(const StepKind& kind) {
+    const auto found = std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type);
+    return found == kind.slots.end() ? nullptr : &*found;
+}
+
+std::string ending_of(const std::filesystem::path& path) {
+    std::string ending = path.extension().string();
+    if (!ending.empty()) ending.erase(0, 1);
+    for (char& c : ending)
+        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
+    return ending;
+}
+
+}  // namespace
+
+std::vector<const StepKind*> kinds_that_read(const Catalogue& catalogue, const std::filesystem::path& path) {
+    const std::string ending = ending_of(path);
+    std::vector<const StepKind*> kinds;
+    for (const StepKind& kind : catalogue.kinds()) {
+        const SlotSpec* slot = file_slot_of(kind);
+        if (slot && std::ranges::find(slot->files.endings, ending) != slot->files.endings.end())
+            kinds.push_back(&kind);
+    }
+    return kinds;
+}
+
+Result<FileContents> contents_of(const StepKind& kind, const Catalogue& catalogue,
+                                 const std::filesystem::path& path, const Run& run) {
+    const SlotSpec* slot = file_slot_of(kind);
+    if (!slot) return Error{ErrorCode::wrong_kind, kind.key, "reads no file", "Name a step that does."};
+    Study study;
+    auto step = std::make_shared<Step>();
+    step->id = 1;
+    step->kind = kind.key;
+    step->name = kind.result_name;
+    step->slots[slot->key] = FileName{std::filesystem::absolute(path).string()};
+    study.items.emplace_back(StepPointer(step));
+    EvaluationPlan plan;
+    plan.catalogue = &catalogue;
+    const Evaluation evaluation = evaluate(std::make_shared<const Study>(study), plan, run);
+    const Outcome& outcome = *evaluation.outcome(step->id);
+    FileContents contents{&kind, {}, {}, outcome.error};
+    if (outcome.value) contents.outline = outline_text(*outcome.value, study.units);
+    if (!outcome.inputs) return contents;
+    auto offers = offers_of(kind, *outcome.inputs, run);
+    if (offers) contents.offers = *std::move(offers);
+    return contents;
+}
+
+}  // namespace plume
