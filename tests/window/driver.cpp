@@ -138,7 +138,7 @@ bool Driver::until(const std::function<bool()>& condition) {
     QElapsedTimer timer;
     timer.start();
     while (!condition()) {
-        if (timer.elapsed() > 20'000) return false;
+        if (timer.elapsed() > 120'000) return false;
         settle(10);
     }
     return true;

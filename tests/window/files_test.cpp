@@ -11,6 +11,7 @@
 #include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPointer>
@@ -18,6 +19,7 @@
 #include <QProcessEnvironment>
 #include <QPushButton>
 #include <QTimer>
+#include <QTreeWidget>
 
 #include "app/files/recovery.hpp"
 #include "core/exchange/study_file.hpp"
@@ -235,16 +237,68 @@ TEST_F(Files, AReadOnlyFolderIsExplainedAndNothingIsLost) {
     EXPECT_EQ(slot_text_of("lattice", "rows"), "3");
 }
 
-TEST_F(Files, AFileDroppedOnTheWindowOpens) {
+// As a file manager does.
+void drop(QWidget& window, const QStringList& paths) {
     QMimeData data;
-    data.setUrls({QUrl::fromLocalFile(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume")});
+    QList<QUrl> urls;
+    for (const QString& path : paths)
+        urls << QUrl::fromLocalFile(path);
+    data.setUrls(urls);
     QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(window.get(), &enter);
+    QApplication::sendEvent(&window, &enter);
     EXPECT_TRUE(enter.isAccepted());
-    QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(window.get(), &drop);
+    QDropEvent event(QPointF(50, 50), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&window, &event);
+}
+
+TEST_F(Files, AFileDroppedOnTheWindowOpens) {
+    drop(*window, {QString(PLUME_DEMO_DIR) + "/wing-canopy.plume"});
     computed();
     EXPECT_EQ(study().title, "Wing canopy");
+}
+
+TEST_F(Files, OtherFilesDroppedOnTheWindowAreLinkedByAStepEach) {
+    const QString files = QString(PLUME_EXAMPLES_DIR) + "/files/";
+    drop(*window, {files + "shed.obj", files + "plan.dxf"});
+    computed();
+    ASSERT_TRUE(study().step("mesh") && study().step("drawing")) << message().toStdString();
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    drop(*window, {"/tmp/letter.docx"});
+    EXPECT_TRUE(message().contains("letter.docx")) << message().toStdString();
+}
+
+// Parts are ticked with mouse and keys, and the study follows each tick; a unit is chosen by what it would
+// come to.
+TEST_F(Files, PartsAndUnitsOfALinkedFileAreChosenFromWhatItHas) {
+    drop(*window, {QString(PLUME_EXAMPLES_DIR) + "/files/plan.dxf"});
+    computed();
+    const auto curves = [&] {
+        return std::get<CurveSet>(*document().results().shown("drawing")->value).curves.size();
+    };
+    const std::size_t all = curves();
+    driver.click(part("drawing", "layers"));
+    ASSERT_TRUE(child("picks"));
+    auto* list = static_cast<QTreeWidget*>(child("picks"));
+    ASSERT_TRUE(Driver::until([&] { return list->topLevelItemCount() == 2; }));
+    EXPECT_TRUE(list->topLevelItem(0)->text(1).contains("4 × 4 × 0 m"))
+        << list->topLevelItem(0)->text(1).toStdString();
+    const QRect first = list->visualItemRect(list->topLevelItem(0));
+    driver.click(list->viewport()->mapToGlobal(QPoint(12, first.center().y())));
+    computed();
+    EXPECT_EQ(slot_text_of("drawing", "layers"), "pond");
+    EXPECT_LT(curves(), all);
+    driver.key("Down");
+    driver.key("space");
+    computed();
+    EXPECT_EQ(curves(), all);
+    driver.key("Escape");
+    EXPECT_EQ(child("picks"), nullptr);
+    driver.click(part("drawing", "unit"));
+    ASSERT_TRUE(Driver::until([] { return QApplication::activePopupWidget() != nullptr; }));
+    auto* menu = static_cast<QMenu*>(QApplication::activePopupWidget());
+    ASSERT_TRUE(Driver::until([&] { return menu->actions().at(0)->text().contains("metres: 9"); }))
+        << menu->actions().at(0)->text().toStdString();
+    driver.key("Escape");
 }
 
 TEST_F(Files, WithoutOpenGLEverythingElseWorks) {

@@ -6,8 +6,11 @@
 #include <QMenu>
 #include <QMessageBox>
 #include <QSettings>
+#include <algorithm>
 
+#include "core/evaluation/file_contents.hpp"
 #include "core/exchange/study_file.hpp"
+#include "core/study/edits/edits.hpp"
 
 namespace plume::app {
 namespace {
@@ -41,6 +44,32 @@ void StudyFiles::open() {
     const QString path = QFileDialog::getOpenFileName(window_, tr("Open a study"), folder,
                                                       tr("Studies (*.plume);;All files (*)"));
     if (!path.isEmpty()) open_file(path);
+}
+
+void StudyFiles::take_dropped(const QStringList& paths) {
+    for (const QString& path : paths)
+        if (path.endsWith(".plume", Qt::CaseInsensitive)) {
+            if (may_leave()) open_file(path);
+            return;
+        }
+    for (const QString& path : paths)
+        link(path);
+}
+
+// By the first kind of step that reads files of its ending.
+void StudyFiles::link(const QString& path) {
+    const auto kinds = kinds_that_read(document_.catalogue(), path.toStdString());
+    if (kinds.empty())
+        return document_.show_message(
+            tr("‘%1’ is of no kind that a study or a step reads.").arg(QFileInfo(path).fileName()));
+    const StepKind& kind = *kinds.front();
+    const Study& study = document_.study();
+    const Result<Added> added = add_step(study, document_.catalogue(), kind, study.items.size());
+    if (!added) return document_.show_message(text_of(sentence(added.error())));
+    const auto slot = std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type);
+    document_.apply(set_slot(*added->study, added->id, slot->key, FileName{document_.linked_name(path)}),
+                    tr("linked file"));
+    document_.attention().select(added->id);
 }
 
 bool StudyFiles::open_file(const QString& path) {

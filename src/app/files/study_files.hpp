@@ -22,12 +22,15 @@ public:
     void open();
     // False when it could not be read; the document says why.
     bool open_file(const QString& path);
+    // Files that were let fall on the window: a study is opened, others get a step each that reads them.
+    void take_dropped(const QStringList& paths);
     bool save();
     bool save_as();
     void fill_recent(QMenu& menu);
 
 private:
     bool save_to(const QString& path);
+    void link(const QString& path);
     void remember(const QString& path);
 
     Document& document_;

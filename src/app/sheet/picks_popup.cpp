@@ -52,7 +52,7 @@ PicksPopup::PicksPopup(const SlotAccess& access, QWidget* near)
     about_->setWordWrap(true);
     column->addWidget(about_);
     auto* row = new QHBoxLayout;
-    auto* all = new QPushButton(tr("&All of it"));
+    auto* all = new QPushButton(tr("All of it"));
     connect(all, &QPushButton::clicked, this, [this] {
         if (access_.current()) access_.set(WordKey{});
     });
@@ -118,7 +118,7 @@ void PicksPopup::refresh() {
     list_->resizeColumnToContents(0);
     list_->setColumnWidth(0, std::min(list_->columnWidth(0) + 16, 240));
     const int rows = std::clamp(list_->topLevelItemCount(), least_rows, most_rows);
-    list_->setFixedHeight(rows * std::max(list_->sizeHintForRow(0), 20) + 8);
+    list_->setFixedHeight(rows * std::max(list_->sizeHintForRow(0), 24) + 8);
     filter_->setVisible(list_->topLevelItemCount() > many);
     if (!known)
         about_->setText(tr("The file is being read."));

@@ -239,8 +239,10 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void MainWindow::dropEvent(QDropEvent* event) {
-    const auto urls = event->mimeData()->urls();
-    if (!urls.isEmpty() && files_->may_leave()) files_->open_file(urls.front().toLocalFile());
+    QStringList paths;
+    for (const QUrl& url : event->mimeData()->urls())
+        if (url.isLocalFile()) paths << url.toLocalFile();
+    files_->take_dropped(paths);
 }
 
 // The window itself ---------------------------------------------------------------------------------------

@@ -12,7 +12,7 @@ namespace {
 std::vector<std::filesystem::path> examples() {
     std::vector<std::filesystem::path> files;
     for (const auto& entry : std::filesystem::directory_iterator(PLUME_EXAMPLES_DIR))
-        files.push_back(entry.path());
+        if (entry.path().extension() == ".plume") files.push_back(entry.path());
     return files;
 }
 
@@ -37,7 +37,10 @@ TEST(Examples, EachRunsShowsItsKindAndComesToItsFigure) {
         const auto read = load_study(file);
         ASSERT_TRUE(read) << sentence(read.error());
         const auto study = std::make_shared<const Study>(in_form(**read, standard_catalogue()));
-        const Evaluation evaluation = test::run(study);
+        EvaluationPlan plan;
+        plan.catalogue = &standard_catalogue();
+        plan.files = std::make_shared<FileStore>(file.parent_path());
+        const Evaluation evaluation = evaluate(study, plan, plume::Run());
         EXPECT_EQ(evaluation.problem_count(), 0U) << file;
         const std::string kind = file.stem().string();
         EXPECT_TRUE(standard_catalogue().find(kind)) << file << " is named by a kind of step";

@@ -9,6 +9,12 @@ namespace {
 
 constexpr std::uintmax_t largest_grid = 8'000'000'000;
 
+// PNG, JPEG and TIFF, by their first bytes.
+bool is_picture(std::string_view bytes) {
+    return bytes.starts_with("\x89PNG") || bytes.starts_with("\xff\xd8\xff") ||
+           bytes.starts_with(std::string_view("II*\0", 4)) || bytes.starts_with(std::string_view("MM\0*", 4));
+}
+
 // Pictures state nothing: their cells and heights are in study lengths.
 Result<HeightGrid> grid_of_picture(const Raster& picture, const Inputs& in) {
     HeightGrid grid;
@@ -33,12 +39,16 @@ Result<HeightGrid> grid_of_picture(const Raster& picture, const Inputs& in) {
 Result<std::shared_ptr<const HeightGrid>> file_of(const Inputs& in, const Run& run) {
     const ResolvedFile& file = in.file("file");
     if (in.word("stating") == "grid")
-        return file.store->read(file.name, "heights",
-                                [&](const std::filesystem::path& path) -> Result<HeightGrid> {
-                                    const Result<std::string> text = read_file(path, largest_grid);
-                                    if (!text) return text.error();
-                                    return read_height_grid(*text, run);
-                                });
+        return file.store->read(
+            file.name, "heights", [&](const std::filesystem::path& path) -> Result<HeightGrid> {
+                const Result<std::string> text = read_file(path, largest_grid);
+                if (!text) return text.error();
+                if (is_picture(*text))
+                    return about_slot(Error{ErrorCode::wrong_form, "", "is a picture, and no grid of numbers",
+                                            "Take the picture."},
+                                      "stating");
+                return read_height_grid(*text, run);
+            });
     const auto picture = file.store->image(file.name, run);
     if (!picture) return picture.error();
     Result<HeightGrid> grid = grid_of_picture(**picture, in);
