@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QFile>
+#include <QFileDialog>
 #include <QLabel>
 #include <QRegularExpression>
 #include <QTableView>
@@ -192,6 +193,44 @@ TEST_F(Walks, HowASkinBendsAndAUnitInEveryCell) {
     driver.drag(middle, middle + QPoint(30, 0));
     computed();
     EXPECT_GT(figures_of(filled()).volume, before * 1.01) << slot_text_of("filled", "thickness");
+}
+
+TEST_F(Walks, AHideOnItsSite) {
+    const QStringList typed = typed_in("Five more: a hide on its site");
+    ASSERT_EQ(typed.size(), 3);
+    const auto choose_file = [&](const std::string& result, const char* name) {
+        driver.click(part(result, "file"));
+        ASSERT_TRUE(Driver::until([&] { return window->findChild<QFileDialog*>() != nullptr; }));
+        Driver::settle(300);
+        driver.type(QString(PLUME_DEMO_DIR) + "/site/" + name);
+        driver.key("Return");
+        ASSERT_TRUE(Driver::until([&] { return window->findChild<QFileDialog*>() == nullptr; }));
+        computed();
+    };
+    EXPECT_EQ(walk(typed.mid(0, 1)), std::vector<std::string>{"curve.file"});
+    choose_file("drawing", "plan.dxf");
+    const auto remarks = [&] { return document().results().shown("drawing")->remarks; };
+    ASSERT_FALSE(remarks().empty());
+    EXPECT_NE(remarks().back().text.find("470 km"), std::string::npos) << remarks().back().text;
+    driver.click(part("drawing", "placing"));
+    choose("with the origin at");
+    type_into("drawing", "east", "1250260 ft");
+    type_into("drawing", "north", "900215 ft");
+    computed();
+    const Box box = document().results().shown("drawing")->bounds;
+    EXPECT_NEAR(box.low.x, -260 * 0.3048, 1e-6);
+    EXPECT_NEAR(box.high.y, 235 * 0.3048, 1e-6);
+    EXPECT_EQ(walk(typed.mid(1, 1)), std::vector<std::string>{"lattice.heights"});
+    choose_file("ground", "mud.asc");
+    EXPECT_EQ(document().results().problem_count(), 1U) << "it asks for the unit";
+    driver.click(part("ground", "unit"));
+    choose("feet");
+    computed();
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_EQ(walk(typed.mid(2)), std::vector<std::string>{"exact.file"});
+    choose_file("forms", "boathouse.step");
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_EQ(std::get<SolidSet>(*document().results().shown("forms")->value).bodies.size(), 3U);
 }
 
 TEST_F(Walks, ATowerOfBars) {

@@ -1,7 +1,7 @@
 #include "core/readers/mesh_file.hpp"
 
+#include <algorithm>
 #include <fstream>
-#include <sstream>
 
 #include "core/base/file.hpp"
 #include "core/readers/file_links.hpp"
@@ -54,9 +54,12 @@ Result<MeshFile> read_mesh_bytes(std::string bytes, const std::filesystem::path&
     const auto format = format_of(std::string_view(bytes).substr(0, 64), path);
     if (!format) return no_mesh();
     if (*format != MeshFormat::stl) return read_as(*format, bytes, path, run);
-    const std::uint64_t size = bytes.size();
-    std::istringstream stream(std::move(bytes));
-    return read_stl(stream, size, run);
+    const auto read_at = [&](std::uint64_t from, std::size_t count, char* into) {
+        if (from > bytes.size() || count > bytes.size() - from) return false;
+        std::copy_n(bytes.data() + from, count, into);
+        return true;
+    };
+    return read_stl(read_at, bytes.size(), run);
 }
 
 Result<MeshFile> read_mesh_file(const std::filesystem::path& path, const Run& run) {
@@ -69,9 +72,14 @@ Result<MeshFile> read_mesh_file(const std::filesystem::path& path, const Run& ru
     std::error_code problem;
     const std::uintmax_t size = std::filesystem::file_size(path, problem);
     if (format == MeshFormat::stl && !problem) {
-        stream.clear();
-        stream.seekg(0);
-        return read_stl(stream, size, run);
+        // Several threads read at once: each opens it for itself.
+        const auto read_at = [&path](std::uint64_t from, std::size_t count, char* into) {
+            std::ifstream piece(path, std::ios::binary);
+            piece.seekg(static_cast<std::streamoff>(from));
+            piece.read(into, static_cast<std::streamsize>(count));
+            return piece.good();
+        };
+        return read_stl(read_at, size, run);
     }
     Result<std::string> bytes = read_file(path, largest_file);
     if (!bytes) return bytes.error();

@@ -2,12 +2,13 @@
 // The readers of mesh formats, by what a file begins with (mesh_file.hpp).
 
 #include "core/readers/mesh_file.hpp"
+#include "core/readers/welded_triangles.hpp"
 
 namespace plume {
 
 // STL (3D Systems, StereoLithography Interface Specification, 1989), binary and text; a solid of a text is a
 // part. In pieces, since such files are large: the whole is never in memory beside what comes of it.
-Result<MeshFile> read_stl(std::istream& stream, std::uint64_t size, const Run& run);
+Result<MeshFile> read_stl(const ReadAt& read_at, std::uint64_t size, const Run& run);
 // PLY 1.0 (Greg Turk, The PLY Polygon File Format, 1994), text and binary of either order.
 Result<MeshFile> read_ply(std::string_view bytes, const Run& run);
 // OBJ (Wavefront, Advanced Visualizer Manual, appendix B1) with the colours of its materials.

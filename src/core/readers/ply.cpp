@@ -28,7 +28,7 @@ void take_parts(MeshDraft& draft) {
     if (!std::ranges::all_of(numbers, names_part)) return;
     std::vector<double> kinds(numbers.begin(), numbers.end());
     std::ranges::sort(kinds);
-    kinds.erase(std::ranges::unique(kinds).begin(), kinds.end());
+    kinds.erase(std::unique(kinds.begin(), kinds.end()), kinds.end());
     for (const double number : numbers)
         draft.part_of.push_back(
             static_cast<std::uint32_t>(std::ranges::lower_bound(kinds, number) - kinds.begin()));

@@ -1,6 +1,6 @@
+#include <array>
 #include <bit>
 #include <cstring>
-#include <istream>
 
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
@@ -17,72 +17,31 @@ static_assert(std::endian::native == std::endian::little, "binary STL is little-
 
 constexpr std::size_t head_bytes = 84, facet_bytes = 50;
 
-template <class Real>
-void take_places(const WeldedPlaces<Real>& welded, MeshDraft& draft) {
-    const auto& places = welded.places();
+template <class Places>
+void take_places(const Places& places, MeshDraft& draft) {
     for (Doubles* column : {&draft.x, &draft.y, &draft.z})
         column->resize(places.size());
     parallel_blocks(places.size(), usual_block, Run(), [&](std::size_t begin, std::size_t end) {
         for (std::size_t at = begin; at < end; ++at) {
-            draft.x[at] = places[at][0];
-            draft.y[at] = places[at][1];
-            draft.z[at] = places[at][2];
+            draft.x[at] = static_cast<double>(places[at][0]);
+            draft.y[at] = static_cast<double>(places[at][1]);
+            draft.z[at] = static_cast<double>(places[at][2]);
         }
     });
 }
 
-class BinaryReader {
-public:
-    BinaryReader(std::istream& stream, std::uint64_t facets, const Run& run)
-        : stream_(stream), facets_(facets), run_(run), welded_(static_cast<std::size_t>(facets / 2)) {}
-
-    Result<MeshFile> read() {
-        constexpr std::uint64_t facets_a_piece = 40'000;
-        draft_.corners.reserve(static_cast<std::size_t>(3 * facets_));
-        draft_.first.reserve(static_cast<std::size_t>(facets_ + 1));
-        std::string piece(facets_a_piece * facet_bytes, '\0');
-        for (std::uint64_t done = 0; done < facets_;) {
-            const std::uint64_t count = std::min(facets_a_piece, facets_ - done);
-            stream_.read(piece.data(), static_cast<std::streamsize>(count * facet_bytes));
-            if (!stream_)
-                return Error{ErrorCode::file_damaged, "", "could not be read to its end", "Get it anew."};
-            add(piece, static_cast<std::size_t>(count));
-            done += count;
-            if (run_.cancelled()) return cancelled_error();
-            run_.report(0.8 * static_cast<double>(done) / static_cast<double>(facets_));
-        }
-        take_places(welded_, draft_);
-        return finished(std::move(draft_), run_);
-    }
-
-private:
-    using Place = WeldedPlaces<float>::Place;
-
-    static Place place_at(const std::string& piece, std::size_t facet, std::size_t corner) {
-        Place place;
-        std::memcpy(place.data(), piece.data() + facet * facet_bytes + 12 + corner * 12, 12);
-        for (float& part : place)
-            part += 0.0F;  // of the two zeros there is one
-        return place;
-    }
-    void add(const std::string& piece, std::size_t count) {
-        constexpr std::size_t ahead = 8;
-        for (std::size_t facet = 0; facet < count; ++facet) {
-            if (facet + ahead < count)
-                for (std::size_t corner = 0; corner < 3; ++corner)
-                    welded_.prefetch(place_at(piece, facet + ahead, corner));
-            for (std::size_t corner = 0; corner < 3; ++corner)
-                draft_.corners.push_back(welded_.index_of(place_at(piece, facet, corner)));
-            draft_.first.push_back(static_cast<std::uint32_t>(draft_.corners.size()));
-        }
-    }
-
-    std::istream& stream_;
-    std::uint64_t facets_;
-    const Run& run_;
-    WeldedPlaces<float> welded_;
-    MeshDraft draft_;
-};
+Result<MeshFile> read_binary(const ReadAt& read_at, std::uint64_t facets, const Run& run) {
+    auto welded = welded_triangles({head_bytes, facets, facet_bytes, 12}, read_at, run);
+    if (!welded) return welded.error();
+    MeshDraft draft;
+    take_places(welded->places, draft);
+    welded->places = {};
+    draft.corners = std::move(welded->corners);
+    draft.first.resize(static_cast<std::size_t>(facets + 1));
+    for (std::size_t facet = 0; facet <= facets; ++facet)
+        draft.first[facet] = static_cast<std::uint32_t>(3 * facet);
+    return finished(std::move(draft), run);
+}
 
 class TextReader {
 public:
@@ -117,7 +76,7 @@ public:
                     0.8 * (1 - static_cast<double>(lines.rest().size()) / static_cast<double>(text_.size())));
             }
         }
-        take_places(welded_, draft_);
+        take_places(welded_.places(), draft_);
         Result<MeshFile> made = finished(std::move(draft_), run_);
         if (made && !ended)
             made->losses.emplace_back("The file ends before its ‘endsolid’; what is behind is missing.");
@@ -148,19 +107,18 @@ private:
 
 }  // namespace
 
-Result<MeshFile> read_stl(std::istream& stream, std::uint64_t size, const Run& run) {
-    char head[head_bytes] = {};
-    stream.read(head, static_cast<std::streamsize>(std::min<std::uint64_t>(size, head_bytes)));
+Result<MeshFile> read_stl(const ReadAt& read_at, std::uint64_t size, const Run& run) {
+    std::array<char, head_bytes> head{};
+    if (!read_at(0, static_cast<std::size_t>(std::min<std::uint64_t>(size, head_bytes)), head.data()))
+        return Error{ErrorCode::file_unreadable, "", "could not be read", "Check that you may read it."};
     std::uint32_t facets = 0;
-    std::memcpy(&facets, head + 80, 4);
+    std::memcpy(&facets, head.data() + 80, 4);
     const std::uint64_t binary_size = head_bytes + facet_bytes * std::uint64_t{facets};
-    const bool text = std::string_view(head, 5) == "solid" && size != binary_size;
-    if (text) {
-        stream.clear();
-        stream.seekg(0);
-        std::string whole(size, '\0');
-        stream.read(whole.data(), static_cast<std::streamsize>(size));
-        return TextReader(whole, run).read();
+    if (std::string_view(head.data(), 5) == "solid" && size != binary_size) {
+        std::string text(size, '\0');
+        if (!read_at(0, text.size(), text.data()))
+            return Error{ErrorCode::file_damaged, "", "could not be read to its end", "Get it anew."};
+        return TextReader(text, run).read();
     }
     if (size < binary_size || size < head_bytes)
         return Error{ErrorCode::file_damaged, "",
@@ -170,7 +128,7 @@ Result<MeshFile> read_stl(std::istream& stream, std::uint64_t size, const Run& r
                                " and ends after " +
                                grouped_text(static_cast<std::int64_t>((size - head_bytes) / facet_bytes)),
                      "Get it anew."};
-    return BinaryReader(stream, facets, run).read();
+    return read_binary(read_at, facets, run);
 }
 
 }  // namespace plume

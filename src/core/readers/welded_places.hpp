@@ -19,8 +19,6 @@ public:
 
     explicit WeldedPlaces(std::size_t expected) { resize(std::bit_ceil(expected * 3 / 2 + 16)); }
 
-    // Asks for the memory that index_of() will look at, some places ahead.
-    void prefetch(const Place& place) const { __builtin_prefetch(&slots_[hash_of(place) & mask_]); }
     std::uint32_t index_of(const Place& place) {
         std::size_t at = hash_of(place) & mask_;
         for (; slots_[at] != none; at = (at + 1) & mask_)

@@ -9,7 +9,7 @@
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/measures/best_fit.hpp"
 #include "core/geometry/meshes/posts.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/moves/copies.hpp"
 #include "core/geometry/moves/push.hpp"
 #include "core/geometry/numbers/direction_field.hpp"

@@ -5,8 +5,8 @@
 
 #include "core/geometry/measures/best_fit.hpp"
 #include "core/geometry/measures/bounds.hpp"
-#include "core/geometry/moves/affine.hpp"
 #include "core/geometry/moves/copies.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/support.hpp"
 

@@ -6,7 +6,7 @@
 #include "core/geometry/curves/exact_curves.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/geometry/meshes/posts.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/moves/copies.hpp"
 #include "core/geometry/solids/block_between.hpp"
 #include "core/geometry/solids/bodies.hpp"

@@ -6,7 +6,7 @@
 #include "core/exchange/study_file.hpp"
 #include "core/formula/expression.hpp"
 #include "core/formula/functions.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/steps/formula_support.hpp"
 #include "core/support.hpp"
 

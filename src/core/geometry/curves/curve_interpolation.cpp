@@ -127,7 +127,7 @@ void add_runs(const PointLattice& lattice, std::vector<std::size_t> line, bool c
     const auto gap =
         std::ranges::find_if(line, [&](std::size_t address) { return !lattice.present(address); });
     const bool whole = gap == line.end();
-    if (comes_round) std::ranges::rotate(line, gap);
+    if (comes_round) std::rotate(line.begin(), gap, line.end());
     for (const std::size_t address : line) {
         if (lattice.present(address)) {
             open.addresses.push_back(address);

@@ -197,13 +197,13 @@ SplineChange refined(const SplineBasis& basis, std::vector<double> more) {
     const auto before = [&](double a, double b) { return a < b && !same_knot(a, b, period); };
     for (const double knot : more) {
         const auto same = [&](double other) { return same_knot(knot, other, period); };
-        const auto twins = std::ranges::equal_range(round, knot, before);
-        const auto stands = std::ranges::ssize(twins);
+        const auto [twin, behind] = std::equal_range(round.begin(), round.end(), knot, before);
+        const auto stands = behind - twin;
         const bool at_end = same(basis.start()) || same(basis.end());
         if (knot < basis.start() || knot > basis.end() || stands >= basis.degree || (at_end && !basis.closed))
             continue;
         // A closed direction's start is its end.
-        const double exact = stands > 0 ? twins.front() : at_end ? basis.end() : knot;
+        const double exact = stands > 0 ? *twin : at_end ? basis.end() : knot;
         if (at_end && std::ranges::count(round, basis.end()) >= basis.degree) continue;
         round.insert(std::ranges::upper_bound(round, at_end ? basis.end() : exact),
                      at_end ? basis.end() : exact);

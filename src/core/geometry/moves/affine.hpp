@@ -1,10 +1,7 @@
 #pragma once
-// Affine maps, and whole values moved by them: p goes to x p.x + y p.y + z p.z + shift.
+// Affine maps: p goes to x p.x + y p.y + z p.z + shift.
 
-#include <vector>
-
-#include "core/base/run.hpp"
-#include "core/data/value.hpp"
+#include "core/data/placements.hpp"
 
 namespace plume {
 
@@ -29,14 +26,5 @@ Affine mirrored_across(const Placement& plane);
 Affine laid_onto(const Placement& plane);
 // What lies in `from` comes to lie in `to` the same way.
 Affine between_placements(const Placement& from, const Placement& to);
-
-// The whole value, exactly: splines by their poles, placements turned and made orthonormal again (mirrored
-// placements stay right-handed: their across axis is turned round), directions turned, faces of meshes turned
-// round by maps that mirror. Weights of attractors and fields stay. Numbers stay what they are. O(n). Error:
-// not_finite when the map carries something beyond what a double holds.
-Result<Value> transformed(const Value& value, const Affine& map);
-
-// Kinds that transformed() moves: all but numbers.
-std::vector<Kind> movable_kinds();
 
 }  // namespace plume

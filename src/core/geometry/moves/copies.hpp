@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "core/base/run.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 
 namespace plume {
 

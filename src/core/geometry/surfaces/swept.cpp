@@ -1,4 +1,5 @@
 #include "core/geometry/surfaces/swept.hpp"
+#include "core/geometry/moves/transformed.hpp"
 
 #include <algorithm>
 #include <cmath>

@@ -33,7 +33,8 @@ void remark_layers(const CurveFile& file, const std::vector<std::uint8_t>& picke
     std::string told;
     for (std::size_t at = 0; at < picked.size(); ++at)
         if (picked[at] != 0 && ++count <= most_told)
-            told += (told.empty() ? "" : ", ") + std::to_string(at + 1) + " is ‘" + shortened(file.layers[at], 24) + "’";
+            told += (told.empty() ? "" : ", ") + std::to_string(at + 1) + " is ‘" +
+                    shortened(file.layers[at], 24) + "’";
     if (count > 1) run.remark("Of its layers " + told + (count > most_told ? " and so on." : "."));
 }
 

@@ -11,7 +11,7 @@
 #include "core/base/unique_names.hpp"
 #include "core/formula/expression.hpp"
 #include "core/geometry/measures/bounds.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/readers/stated_units.hpp"
 #include "core/study/slots/picked_names.hpp"
 

@@ -92,7 +92,7 @@ StepKind read_mesh() {
             "so do the numbers of its materials. Vertices that are the same in all that is kept are one "
             "vertex, so that "
             "closed forms are closed. Where the file states no unit, it is asked for.",
-        .estimate = [](const Inputs& in) { return file_estimate(in, 3, 2e-8); },
+        .estimate = [](const Inputs& in) { return file_estimate(in, 2, 5e-9); },
         .make = make,
         .contexts = {{"parts", context(parts_offered)}, {"unit", context(units_offered)}},
     };

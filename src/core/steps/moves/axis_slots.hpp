@@ -2,7 +2,7 @@
 // What the steps that turn, scale, repeat and bend things share: the choice of an axis
 // or a direction.
 
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {

@@ -50,7 +50,7 @@ StepKind list_numbers() {
     return {
         .key = "numbers.list",
         .verb = "List numbers",
-        .synonyms = "sequence range start step count row",
+        .synonyms = "sequence range start increment count row",
         .sentence = "List {count} numbers from {from} {rule} [rule=to|{to}][rule=step|{step}].",
         .slots = {count_slot("count", "How many", "11", 1), quantity_slot("from", "First number", "0"),
                   choice_slot("rule", "Rule",

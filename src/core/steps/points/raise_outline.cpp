@@ -3,7 +3,7 @@
 #include "core/geometry/curves/compatible_curves.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_figures.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/steps/curves/curve_support.hpp"
 #include "core/steps/formula_support.hpp"

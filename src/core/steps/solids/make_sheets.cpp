@@ -8,7 +8,7 @@
 #include "core/geometry/curves/outline.hpp"
 #include "core/geometry/levels/contours.hpp"
 #include "core/geometry/measures/bounds.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/solids/combined.hpp"
 #include "core/geometry/solids/extruded_body.hpp"
 #include "core/geometry/surfaces/plane_fill.hpp"

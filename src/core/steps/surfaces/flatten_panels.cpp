@@ -1,5 +1,5 @@
-#include "core/geometry/moves/affine.hpp"
 #include "core/geometry/moves/flatten.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/geometry/surfaces/flatness.hpp"
 #include "core/study/step_kind.hpp"

@@ -11,7 +11,7 @@
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/mesh_pieces.hpp"
 #include "core/geometry/meshes/triangle_tree.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
