@@ -38,6 +38,7 @@ struct Block {
     Vec3 base;
     std::vector<LayeredCurve> curves;
     std::vector<Insert> inserts;
+    std::vector<std::string> others;  // what is no curve
     double count = -1;  // of curves and blocks in it once all are placed; below 0: not counted yet
     bool being_counted = false;
 };
@@ -137,9 +138,9 @@ private:
         Block& into = section_ == "BLOCKS" ? *block_ : model_;
         const std::size_t last = last_of(at);
         if (entity.whole(67) == 1) {
-            draft_.leave_out("on sheets of paper");
+            into.others.emplace_back("on sheets of paper");
         } else if (entity.whole(60) == 1) {
-            draft_.leave_out("made invisible");
+            into.others.emplace_back("made invisible");
         } else if (type == "INSERT") {
             into.inserts.push_back(insert_of(entity));
         } else if (type == "POLYLINE") {
@@ -162,7 +163,10 @@ private:
     void take_polyline(std::size_t at, std::size_t last, Block& into) {
         const DxfEntity& entity = entities_[at];
         const int flags = entity.whole(70);
-        if ((flags & (16 | 64)) != 0) return draft_.leave_out("POLYLINE of faces");
+        if ((flags & (16 | 64)) != 0) {
+            into.others.emplace_back("POLYLINE of faces");
+            return;
+        }
         const bool in_space = (flags & 8) != 0;
         const double height = in_space ? 0 : entity.number(30);
         std::vector<DxfCorner> corners;
@@ -184,7 +188,7 @@ private:
             std::string layer = dxf_text(entity.text(8));
             into.curves.push_back({*curve, layer.empty() ? "0" : std::move(layer)});
         } else if (curve.error().code == ErrorCode::unknown_name) {
-            draft_.leave_out(printable(entity.type()));
+            into.others.push_back(printable(entity.type()));
         } else if (faults_++ == 0) {
             first_fault_ = printable(entity.type()) + " in line " + std::to_string(entity.line()) + " " +
                            curve.error().message;
@@ -205,7 +209,7 @@ private:
     // Curves and blocks that come of it once all is placed: blocks within blocks are more than any memory in
     // a few lines.
     Result<double> count_of(const Block& block) {
-        double count = static_cast<double>(block.curves.size());
+        double count = static_cast<double>(block.curves.size() + block.others.size());
         for (const Insert& insert : block.inserts) {
             const auto found = blocks_.find(insert.block);
             if (found == blocks_.end()) {
@@ -241,6 +245,8 @@ private:
     // What stands in a block on layer 0 goes to the layer on which the block is placed.
     Status place(const Block& block, const Affine& map, const std::string& layer, bool in_block) {
         if (run_.cancelled()) return cancelled_error();
+        for (const std::string& other : block.others)
+            draft_.leave_out(other);
         for (const LayeredCurve& one : block.curves) {
             const bool inherits = in_block && one.layer == "0";
             Result<SplineCurve> moved = in_block
