@@ -1,4 +1,5 @@
-// Any bytes as a mesh of every format: each is read or refused with a sentence, and what is read keeps its promises.
+// Any bytes as a mesh of every format: each is read or refused with a sentence, and what is read keeps its
+// promises.
 
 #include <array>
 #include <cstddef>

@@ -11,8 +11,6 @@
 #include <csignal>
 #include <filesystem>
 
-extern char** environ;
-
 namespace plume {
 namespace {
 
@@ -56,6 +54,7 @@ public:
         std::vector<std::string> words{path.string()};
         words.insert(words.end(), arguments.begin(), arguments.end());
         std::vector<char*> pointers;
+        pointers.reserve(words.size() + 1);
         for (std::string& word : words)
             pointers.push_back(word.data());
         pointers.push_back(nullptr);

@@ -56,6 +56,11 @@ public:
         put_all(part.curves);
         put_all(part.faces);
         put_all(part.solids);
+        for (const std::vector<double>& column : part.loose.places)
+            put(column);
+        put(part.loose.corners);
+        for (const std::vector<double>& column : part.loose.numbers)
+            put(column);
     }
     template <class T>
     void put_all(const std::vector<T>& list) {
@@ -94,7 +99,7 @@ public:
     Numbers numbers() {
         using Number = typename Numbers::value_type;
         Numbers values(count(sizeof(Number)));
-        std::memcpy(values.data(), rest_.data(), values.size() * sizeof(Number));
+        if (!values.empty()) std::memcpy(values.data(), rest_.data(), values.size() * sizeof(Number));
         rest_.remove_prefix(values.size() * sizeof(Number));
         return values;
     }
@@ -142,6 +147,11 @@ public:
         made.curves = list<SplineCurve>([this] { return curve(); });
         made.faces = list<SplinePatch>([this] { return patch(); });
         made.solids = list<ExactSolid>([this] { return solid(); });
+        for (std::vector<double>& column : made.loose.places)
+            column = numbers<std::vector<double>>();
+        made.loose.corners = numbers<std::vector<std::uint32_t>>();
+        for (std::vector<double>& column : made.loose.numbers)
+            column = numbers<std::vector<double>>();
         return made;
     }
     template <class T, class Make>
@@ -187,6 +197,7 @@ std::string bytes_of(const Result<ExactFile>& file) {
     }
     writer.put_all(file->parts);
     writer.put(file->metres_per_unit);
+    writer.put_all(file->materials);
     writer.put_all(file->losses);
     return writer.take();
 }
@@ -195,13 +206,16 @@ Result<ExactFile> exact_file_from(std::string_view bytes) {
     try {
         Reader reader(bytes);
         if (!reader.flag()) {
-            const auto code = static_cast<ErrorCode>(reader.whole());
+            const std::uint64_t code = reader.whole();
             std::string message = reader.text();
-            return Error{code, "", std::move(message), reader.text()};
+            if (code >= static_cast<std::uint64_t>(ErrorCode::number_of_codes) || message.empty())
+                throw Broken{};
+            return Error{static_cast<ErrorCode>(code), "", std::move(message), reader.text()};
         }
         ExactFile made;
         made.parts = reader.list<ExactPart>([&reader] { return reader.part(); });
         made.metres_per_unit = reader.number();
+        made.materials = reader.list<std::string>([&reader] { return reader.text(); });
         made.losses = reader.list<std::string>([&reader] { return reader.text(); });
         return made;
     } catch (const Broken&) {

@@ -3,6 +3,7 @@
 // rational splines that they are, faces with their trims. By a geometry kernel (OpenCASCADE 7.6) in a process
 // of its own, since strangers' files may break it.
 
+#include <array>
 #include <filesystem>
 #include <optional>
 #include <string>
@@ -20,16 +21,25 @@ struct ExactSolid {
     double edges_within = 0;  // how far edges that are the same edge stand apart
     std::optional<Mesh> mesh;
 };
+// Triangles of a part as they stand in a file of bodies for printers: three places and four numbers a face
+// (material, red, green, blue), none of it looked at yet.
+struct LooseMesh {
+    std::array<std::vector<double>, 3> places;
+    std::vector<std::uint32_t> corners;
+    std::array<std::vector<double>, 4> numbers;
+};
 // A part of the assembly where it is placed.
 struct ExactPart {
     std::string name;  // "shed / roof": the assemblies it is in before its own
     std::vector<SplineCurve> curves;
     std::vector<SplinePatch> faces;  // that bound no solid
     std::vector<ExactSolid> solids;
+    LooseMesh loose;  // of 3MF
 };
 struct ExactFile {
     std::vector<ExactPart> parts;
-    double metres_per_unit = 0.001;  // of the coordinates here; those of the file were converted
+    double metres_per_unit = 0.001;      // of the coordinates here; those of the file were converted
+    std::vector<std::string> materials;  // of 3MF, by their number from 1 on
     std::vector<std::string> losses;
 };
 

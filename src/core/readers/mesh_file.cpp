@@ -14,10 +14,11 @@ namespace {
 constexpr std::uintmax_t largest_file = 16'000'000'000;
 
 // Texts whose first word tells nothing are told by their ending.
-enum class MeshFormat { stl, ply, obj, gltf };
+enum class MeshFormat { stl, ply, obj, gltf, threemf };
 
 std::optional<MeshFormat> format_of(std::string_view head, const std::filesystem::path& path) {
     if (head.starts_with("ply\n") || head.starts_with("ply\r")) return MeshFormat::ply;
+    if (head.starts_with("PK\x03\x04")) return MeshFormat::threemf;
     if (head.starts_with("glTF") || without_blanks(head).starts_with("{")) return MeshFormat::gltf;
     const std::string ending = ending_of(path);
     if (ending == ".stl" || head.starts_with("solid ")) return MeshFormat::stl;
@@ -29,7 +30,7 @@ std::optional<MeshFormat> format_of(std::string_view head, const std::filesystem
 
 Error no_mesh() {
     return {ErrorCode::file_unreadable, "", "is no mesh that can be read",
-            "Choose a file of OBJ, STL, PLY, glTF or GLB."};
+            "Choose a file of OBJ, STL, PLY, glTF, GLB or 3MF."};
 }
 
 Result<MeshFile> read_as(MeshFormat format, std::string_view bytes, const std::filesystem::path& path,
@@ -42,6 +43,7 @@ Result<MeshFile> read_as(MeshFormat format, std::string_view bytes, const std::f
         case MeshFormat::gltf:
             return read_gltf(bytes, path, run);
         case MeshFormat::stl:
+        case MeshFormat::threemf:
             break;
     }
     return no_mesh();
@@ -81,6 +83,7 @@ Result<MeshFile> read_mesh_file(const std::filesystem::path& path, const Run& ru
         };
         return read_stl(read_at, size, run);
     }
+    if (format == MeshFormat::threemf) return read_threemf(path, run);
     Result<std::string> bytes = read_file(path, largest_file);
     if (!bytes) return bytes.error();
     return read_mesh_bytes(*std::move(bytes), path, run);

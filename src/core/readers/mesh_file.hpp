@@ -1,5 +1,5 @@
 #pragma once
-// Meshes from files: OBJ, STL, PLY, glTF and GLB, by what the file begins with, whatever it is called.
+// Meshes from files: OBJ, STL, PLY, glTF, GLB and 3MF, by what the file begins with, whatever it is called.
 //
 // Coordinates are the file's: nothing is converted or turned, since a file may say no unit and the reader of
 // the file decides what it is. Faces are polygons as they stand; STL, which has loose triangles, gets the
@@ -32,7 +32,8 @@ struct MeshFile {
 // Errors: file_missing, file_unreadable; file_damaged where it ends early or says what cannot be, naming the
 // line, element or accessor; file_too_large; empty_input without a face; cancelled. O(bytes).
 Result<MeshFile> read_mesh_file(const std::filesystem::path& path, const Run& run);
-// Of bytes that stand for a file of that name; what it refers to is looked up in that folder.
+// Of bytes that stand for a file of that name, of all formats but 3MF; what it refers to is looked up in that
+// folder.
 Result<MeshFile> read_mesh_bytes(std::string bytes, const std::filesystem::path& path, const Run& run);
 
 }  // namespace plume

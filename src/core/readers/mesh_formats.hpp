@@ -13,6 +13,8 @@ Result<MeshFile> read_stl(const ReadAt& read_at, std::uint64_t size, const Run& 
 Result<MeshFile> read_ply(std::string_view bytes, const Run& run);
 // OBJ (Wavefront, Advanced Visualizer Manual, appendix B1) with the colours of its materials.
 Result<MeshFile> read_obj(std::string_view text, const std::filesystem::path& path, const Run& run);
+// 3MF (3MF Consortium, Core Specification 1.2), by lib3mf in a process of its own.
+Result<MeshFile> read_threemf(const std::filesystem::path& path, const Run& run);
 // glTF 2.0 (Khronos), as text or binary, with its buffers.
 Result<MeshFile> read_gltf(std::string_view bytes, const std::filesystem::path& path, const Run& run);
 

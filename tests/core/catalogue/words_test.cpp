@@ -50,9 +50,9 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "surface.trim direction y",       // TrimSteps.OutlinesAreCastAlongAnyAxis
         "thing.lay_along turning least",  // LayAlong.UprightStaysLevelAndCarriedDoesNot
         "mesh.thin rule deviation",
-        "mesh.thin rims thinned",   // Thinned.WhatIsFlatNeedsAHandfulOfTriangles
+        "mesh.thin rims thinned",     // Thinned.WhatIsFlatNeedsAHandfulOfTriangles
         "mesh.on_sheets turned any",  // LaidPanels.GrainRunsUpOrAsItFits
-        "curve.write times every",  // WriteSteps.AsOftenAsALineIsLong
+        "curve.write times every",    // WriteSteps.AsOftenAsALineIsLong
         "thing.measure what area",
         "thing.measure what longest",
         "thing.measure what shortest",

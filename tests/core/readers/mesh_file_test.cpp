@@ -383,12 +383,47 @@ TEST(GltfFile, OurOwnComesBackClosed) {
     EXPECT_EQ(file.mesh.face_count(), 24U);
 }
 
+// 3MF -----------------------------------------------------------------------------------------------------
+
+TEST(ThreeMfFile, OurOwnComesBackInMillimetres) {
+    const Folder folder;
+    const auto boxes = read("g a\n" + box_obj() + "g b\n" + box_obj({7, 0, 0}, 8), "box.obj");
+    ExportJob job = test::job_of(Value(boxes.mesh), "hide");
+    job.unit = LengthUnit::millimetre;
+    job.results[0].show.material.key = "timber";
+    test::write(folder / "it.3mf", test::bytes_of(write_3mf, job));
+    const auto file = read_mesh_file(folder / "it.3mf", plume::Run());
+    ASSERT_TRUE(file) << sentence(file.error());
+    EXPECT_EQ(file->metres_per_unit, 0.001);
+    EXPECT_EQ(file->mesh.part_count(), 2U);
+    EXPECT_EQ(test::open_edges(file->mesh), 0U);
+    EXPECT_NEAR(test::volume(file->mesh) * 1e-9, 60, 1e-4);
+    ASSERT_EQ(file->materials.size(), 1U);
+    EXPECT_EQ(file->materials[0], "Timber");
+    EXPECT_NEAR(field(file->mesh.face_fields(), "red")->values[0], 0xBE / 255.0, 1e-9);
+    EXPECT_EQ(field(file->mesh.face_fields(), "material")->values[5], 1);
+}
+
+TEST(ThreeMfFile, WhatCannotBeIsRefused) {
+    const Folder folder;
+    const auto boxes = read(box_obj(), "box.obj");
+    const std::string whole = test::bytes_of(write_3mf, test::job_of(Value(boxes.mesh)));
+    for (const std::size_t size : {std::size_t{4}, whole.size() / 3, whole.size() / 2, whole.size() - 8}) {
+        test::write(folder / "it.3mf", whole.substr(0, size));
+        const auto file = read_mesh_file(folder / "it.3mf", plume::Run());
+        ASSERT_FALSE(file) << size;
+        EXPECT_EQ(file.error().code, ErrorCode::file_damaged) << size;
+    }
+    test::write(folder / "it.3mf", "PK\x03\x04 and nothing else");
+    EXPECT_FALSE(read_mesh_file(folder / "it.3mf", plume::Run()));
+}
+
 // All -----------------------------------------------------------------------------------------------------
 
 TEST(MeshFile, WhatIsNoneSaysSo) {
     EXPECT_EQ(error_of("", "a.obj").code, ErrorCode::empty_input);
     EXPECT_EQ(sentence(error_of("Dear reserve,", "letter.txt")),
-              "is no mesh that can be read. Choose a file of OBJ, STL, PLY, glTF or GLB.");
+              "is no mesh that can be read. Choose a file of OBJ, STL, PLY, glTF, GLB or 3MF.");
     const Folder folder;
     EXPECT_EQ(read_mesh_file(folder / "gone.obj", plume::Run()).error().code, ErrorCode::file_missing);
     EXPECT_EQ(read_mesh_file(folder.path(), plume::Run()).error().code, ErrorCode::file_unreadable);

@@ -69,8 +69,8 @@ private:
     double low_ = 0, scale_ = 0;
 };
 
-// Whether a mesh is coloured by numbers of its faces: the name chosen is one of theirs, or none is and they are
-// what it has.
+// Whether a mesh is coloured by numbers of its faces: the name chosen is one of theirs, or none is and they
+// are what it has.
 bool colours_faces(const Mesh& mesh, const std::string& wanted);
 
 // Of a mesh: by the numbers of its faces or by its vertices'.

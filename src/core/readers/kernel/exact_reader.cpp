@@ -1,7 +1,6 @@
 // The program that reads STEP and IGES for others: plume-exact-reader FILE writes what is in it to its
 // output, as exact_file.hpp says, and how far it is to its error output.
 
-#include <sys/resource.h>
 #include <IGESCAFControl_Reader.hxx>
 #include <Interface_Static.hxx>
 #include <Message.hxx>
@@ -20,18 +19,10 @@
 
 #include "core/base/text.hpp"
 #include "core/readers/kernel/kernel_forms.hpp"
+#include "core/readers/reading_program.hpp"
 
 namespace plume {
 namespace {
-
-// Of a hostile file's helper: an hour of computing, and what a large assembly takes.
-void set_limits() {
-    constexpr rlim_t seconds = 3600, bytes = rlim_t{16} << 30U;
-    const rlimit time{seconds, seconds}, memory{bytes, bytes}, dumps{0, 0};
-    setrlimit(RLIMIT_CPU, &time);
-    setrlimit(RLIMIT_AS, &memory);
-    setrlimit(RLIMIT_CORE, &dumps);
-}
 
 class Progress : public Message_ProgressIndicator {
 protected:
@@ -147,9 +138,6 @@ Result<ExactFile> guarded_read(const char* path) {
         return Error{ErrorCode::file_damaged, "",
                      std::string("cannot be read: ") + failure.GetMessageString(),
                      "Get it anew, or save it anew where it was made."};
-    } catch (const std::exception& problem) {
-        return Error{ErrorCode::file_damaged, "", std::string("cannot be read: ") + problem.what(),
-                     "Get it anew, or save less of it."};
     }
 }
 
@@ -157,10 +145,7 @@ Result<ExactFile> guarded_read(const char* path) {
 }  // namespace plume
 
 int main(int count, char** arguments) {
-    if (count != 2) return 2;
-    plume::set_limits();
-    const std::string bytes = plume::bytes_of(plume::guarded_read(arguments[1]));
-    const bool written =
-        std::fwrite(bytes.data(), 1, bytes.size(), stdout) == bytes.size() && std::fflush(stdout) == 0;
-    return written ? 0 : 1;
+    // An hour of computing, and what a large assembly takes.
+    plume::set_limits(3600, 16);
+    return plume::hand_over(count, arguments, plume::guarded_read);
 }

@@ -73,19 +73,20 @@ Result<Offers> units_offered(const Inputs& in, const Run& run) {
 
 StepKind read_mesh() {
     std::vector<SlotSpec> slots = {
-        file_slot("file", "Mesh", {"Meshes", {"obj", "stl", "ply", "glb", "gltf"}}),
+        file_slot("file", "Mesh", {"Meshes", {"obj", "stl", "ply", "glb", "gltf", "3mf"}}),
         picks_slot("parts", "Parts", "all its parts"), file_up_slot()};
     std::ranges::move(file_space_slots(), std::back_inserter(slots));
     return {
         .key = "mesh.file",
         .verb = "Read a mesh from a file",
-        .synonyms = "OBJ STL PLY glTF GLB import scan load open link faces",
+        .synonyms = "OBJ STL PLY glTF GLB 3MF import scan load open link faces",
         .sentence = std::string("Read the mesh {file}, {parts}, {up}, ") + file_space_sentence + ".",
         .slots = std::move(slots),
         .results = {Kind::mesh},
         .result_name = "mesh",
         .help =
-            "A mesh from a file of OBJ, STL, PLY, glTF or GLB, which stays linked. Its groups, objects or "
+            "A mesh from a file of OBJ, STL, PLY, glTF, GLB or 3MF, which stays linked. Its groups, objects "
+            "or "
             "nodes are "
             "parts, of which some can be chosen; its numbers and colours (red, green, blue from 0 to 1) come "
             "along, and "

@@ -16,7 +16,8 @@ std::string text(const SlotSpec& slot, const SlotValue& value) {
     const std::vector<std::string> names = picked_names(std::get<WordKey>(value).key);
     if (names.empty()) return slot.none;
     // "5 of its layers", where none is "all its layers".
-    if (names.size() > most_shown) return std::to_string(names.size()) + " of " + slot.none.substr(slot.none.find(' ') + 1);
+    if (names.size() > most_shown)
+        return std::to_string(names.size()) + " of " + slot.none.substr(slot.none.find(' ') + 1);
     std::string shown;
     for (std::size_t at = 0; at < names.size(); ++at)
         shown += (at == 0 ? "" : at + 1 == names.size() ? " and " : ", ") + shortened(names[at], 24);
