@@ -321,6 +321,27 @@ int values_command(const StudyOptions& study_options, const ValuesOptions& optio
     return written ? all_done : fail(written.error());
 }
 
+namespace {
+
+// As many pixels as everything takes at the scale. Error: out_of_range where these are too many.
+Status set_scale(StillOptions& still, const std::vector<StillItem>& items, const PictureOptions& options,
+                 const Units& units) {
+    still.pixels_per_length =
+        options.dots_an_inch / metres_per(LengthUnit::inch) * metres_per(units.length) / options.scale;
+    const PixelSize size = size_to_scale(items, still.camera, still.pixels_per_length);
+    constexpr double most = 8192;
+    if (size.width > most || size.height > most)
+        return Error{ErrorCode::out_of_range, "--scale " + short_text(options.scale),
+                     "would take " + short_text(size.width, 6) + " × " + short_text(size.height, 6) +
+                         " pixels, more than the " + short_text(most) + " a picture can have",
+                     "Choose a smaller scale or fewer pixels an inch."};
+    still.width = static_cast<int>(std::ceil(size.width));
+    still.height = static_cast<int>(std::ceil(size.height));
+    return Done{};
+}
+
+}  // namespace
+
 int picture_command(const StudyOptions& study_options, const PictureOptions& options) {
     StillOptions still;
     if (!read_size(options.size, still.width, still.height))
@@ -342,8 +363,13 @@ int picture_command(const StudyOptions& study_options, const PictureOptions& opt
         if (const auto value = result_of(evaluation, name); !value) return fail(value.error());
     const auto visible = visible_of(evaluation, options.results);
     if (!visible) return fail(visible.error());
-    const auto image = render_still(visible->items, still, interruptible_run());
+    still.transparent = options.transparent;
+    if (options.scale > 0)
+        if (const Status set = set_scale(still, visible->items, options, (*study)->units); !set)
+            return fail(set.error());
+    auto image = render_still(visible->items, still, interruptible_run());
     if (!image) return fail(image.error());
+    if (options.scale > 0) image->pixels_per_metre = options.dots_an_inch / metres_per(LengthUnit::inch);
     if (const Status written = write_png(*image, options.file); !written) return fail(written.error());
     say("Wrote ‘" + options.file + "’, " + std::to_string(image->width) + " × " +
         std::to_string(image->height) + " pixels.");

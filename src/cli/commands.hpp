@@ -26,7 +26,9 @@ int values_command(const StudyOptions& study, const ValuesOptions& options);
 struct PictureOptions {
     std::string file, size = "1280x800", view = "above";
     std::vector<std::string> results;  // empty: what the study shows
-    bool parallel = false;
+    bool parallel = false, transparent = false;
+    double scale = 0;           // 50 for 1:50; 0: so that everything fits the size
+    double dots_an_inch = 150;  // of a picture to scale
 };
 int picture_command(const StudyOptions& study, const PictureOptions& options);
 int steps_command(bool json);

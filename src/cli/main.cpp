@@ -104,6 +104,15 @@ int run_program(int argc, char** argv) {
         ->type_name("RESULT")
         ->allow_extra_args(false);
     command->add_flag("--parallel", picture.parallel, "Parallel instead of perspective");
+    command->add_flag("--transparent", picture.transparent, "Nothing behind what is drawn but its shadow");
+    command
+        ->add_option("--scale", picture.scale,
+                     "To scale, 50 for 1:50: parallel, as many pixels as it takes instead of --size")
+        ->type_name("N")
+        ->check(CLI::PositiveNumber);
+    command->add_option("--dpi", picture.dots_an_inch, "Pixels an inch of a picture to scale (150)")
+        ->type_name("N")
+        ->check(CLI::Range(1.0, 2400.0));
     command->callback([&] { status = picture_command(study, picture); });
 
     command = app.add_subcommand("steps", "List the kinds of steps and their slots");

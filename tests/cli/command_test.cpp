@@ -83,17 +83,18 @@ TEST_F(Commands, TheLinesOfTheReadmeWork) {
         std::istringstream typed(line.substr(10));
         std::vector<std::string> words;
         for (std::string word; typed >> word;) {
-            if (word.starts_with("demo/")) word = PLUME_DEMO_DIR + word.substr(4);
+            const bool demo = word.starts_with("demo/");
+            if (demo) word = PLUME_DEMO_DIR + word.substr(4);
             std::erase(word, '\'');
             for (const char* ending : {".obj", ".png", ".step", ".glb", ".3mf", ".dxf", ".pdf"})
-                if (word.ends_with(ending)) word.insert(word.find('=') + 1, file(""));  // 0 without one
+                if (!demo && word.ends_with(ending)) word.insert(word.find('=') + 1, file(""));  // 0 without one
             words.push_back(word);
         }
         const Finished done = plume(words);
         EXPECT_EQ(done.status, 0) << line << '\n' << done.err;
         EXPECT_TRUE(words.back() != "--json" || Json::accept(done.out)) << line;
     }
-    EXPECT_EQ(lines, 7U);
+    EXPECT_EQ(lines, 8U);
     EXPECT_TRUE(std::filesystem::exists(file("canopy.obj")));
     for (const char* name :
          {"canopy.png", "ridge.step", "tower.glb", "tower.3mf", "sheets.dxf", "sheets.pdf"})
@@ -121,9 +122,10 @@ TEST_F(Commands, ValuesOfPlacementsAndCurvesAsCsvAndJson) {
 TEST_F(Commands, HelpReadsWell) {
     const Finished help = plume({"--help"});
     EXPECT_EQ(help.status, 0);
-    for (const char* word : {"run", "inspect", "values", "picture", "steps", "check", "Exit status"})
+    for (const char* word :
+         {"run", "inspect", "values", "picture", "steps", "contents", "check", "Exit status"})
         EXPECT_NE(help.out.find(word), std::string::npos) << word;
-    for (const char* command : {"run", "inspect", "values", "picture", "steps", "check"})
+    for (const char* command : {"run", "inspect", "values", "picture", "steps", "contents", "check"})
         EXPECT_EQ(plume({command, "--help"}).status, 0) << command;
     EXPECT_EQ(plume({"--version"}).status, 0);
 }
@@ -239,6 +241,33 @@ TEST_F(Commands, PictureNeedsNoDisplay) {
     EXPECT_EQ(plume({"picture", canopy, "--out", "/nowhere/p.png", "--size", "60x40"}).status, 1);
     EXPECT_EQ(
         plume({"picture", canopy, "--out", file("p.png"), "--size", "60x40", "--show", "nothing"}).status, 1);
+}
+
+TEST_F(Commands, PicturesAreToScaleWithNothingBehind) {
+    // The roof is 18.2 m wide: at 1:100 and 254 dots an inch a metre takes 100 pixels.
+    const std::string roof = std::string(PLUME_DEMO_DIR) + "/ridge-roof.plume";
+    const Finished picture = plume({"picture", roof, "--out", file("p.png"), "--show", "roof", "--view",
+                                    "plan", "--scale", "100", "--dpi", "254", "--transparent"});
+    EXPECT_EQ(picture.status, 0) << picture.err;
+    EXPECT_NE(picture.out.find("1868 × 1052 pixels"), std::string::npos) << picture.out;
+    const Finished huge = plume({"picture", roof, "--out", file("p.png"), "--scale", "1"});
+    EXPECT_EQ(huge.status, 1);
+    EXPECT_NE(huge.err.find("more than the 8192 a picture can have"), std::string::npos) << huge.err;
+}
+
+TEST_F(Commands, ContentsSayWhatIsInAFile) {
+    const std::string plan = std::string(PLUME_DEMO_DIR) + "/site/plan.dxf";
+    const Finished told = plume({"contents", plan});
+    EXPECT_EQ(told.status, 0) << told.err;
+    EXPECT_NE(told.out.find("willows     56 curves"), std::string::npos) << told.out;
+    const Json json = Json::parse(plume({"contents", plan, "--json"}).out);
+    ASSERT_EQ(json.size(), 1U);
+    EXPECT_EQ(json[0]["step"], "curve.file");
+    EXPECT_EQ(json[0]["slots"]["layers"].size(), 8U);
+    EXPECT_TRUE(json[0]["error"].is_null());
+    EXPECT_EQ(plume({"contents", file("letter.docx")}).status, 2);
+    EXPECT_EQ(plume({"contents", plan, "--step", "no.such"}).status, 2);
+    EXPECT_EQ(plume({"contents", file("gone.dxf")}).status, 1);
 }
 
 TEST_F(Commands, StepsListTheCatalogue) {

@@ -187,6 +187,30 @@ TEST_F(Files, WhatIsShownGoesIntoOneFileAndOpenFormsAreNotForPrinters) {
     EXPECT_TRUE(refused.contains("open edges, the first at")) << refused.toStdString();
 }
 
+TEST_F(Files, WhatAResultIsInABuildingIsChosen) {
+    build_canopy();
+    const QString path = file("site.ifc");
+    in_dialog([&] {
+        auto* line = qobject_cast<QLineEdit*>(child("export-file"));
+        if (!line) return;
+        Driver hand;
+        EXPECT_EQ(child("export-class"), nullptr) << "OBJ knows no buildings";
+        hand.click(line);
+        hand.key("ctrl+a");
+        hand.type(path);
+        EXPECT_TRUE(Driver::until([&] { return child("export-class") != nullptr; }));
+        child("export-class")->setFocus();
+        hand.type("slab");
+        hand.click(line);
+        confirm(hand);
+    });
+    driver.key("ctrl+shift+e");
+    ASSERT_TRUE(Driver::until([&] { return QFile::exists(path); })) << message().toStdString();
+    QFile written(path);
+    ASSERT_TRUE(written.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(QString::fromUtf8(written.readAll()).contains("IFCSLAB("));
+}
+
 TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {
     continue_with("rectangular");
     QString note;
@@ -214,7 +238,7 @@ TEST_F(Files, FilesThatCannotBeOpenedLeaveTheStudyAlone) {
     const std::pair<QByteArray, const char*> cases[] = {{"", "is empty"},
                                                         {"{\"plume\": 1,", "ends too early"},
                                                         {"{\"plume\": 9}", "newer version"},
-                                                        {QByteArray(100'000, '['), "nested deeper"}};
+                                                        {QByteArray(100'000, '['), "nested too deeply"}};
     for (const auto& [bytes, says] : cases) {
         QFile bad(file("bad.plume"));
         ASSERT_TRUE(bad.open(QIODevice::WriteOnly));

@@ -16,6 +16,8 @@
 #include <QThread>
 
 #include "app/theme/look.hpp"
+#include "core/base/text.hpp"
+#include "core/exchange/building_classes.hpp"
 
 namespace plume::app {
 namespace {
@@ -54,6 +56,12 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
     chosen_unit_ = static_cast<int>(document.study().units.length);
     connect(unit_, &QComboBox::activated, this, [this](int index) { chosen_unit_ = index; });
     layers_ = choice(tr("Layers"), "export-layers");
+    class_ = choice(tr("In a building"), "export-class");
+    class_->addItem(tr("what its name says"), QString());
+    for (const BuildingClass& known : building_classes())
+        class_->addItem(text_of(std::string(known.key)), text_of(std::string(known.key)));
+    connect(class_, &QComboBox::activated, this,
+            [this] { classes_[in_hand()] = text_of(class_->currentData().toString()); });
     scale_ = new QLineEdit;
     scale_->setObjectName("export-scale");
     scale_->setAccessibleName(tr("Scale 1 :"));
@@ -110,6 +118,7 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
         offer_layers();
         propose_file();
     });
+    connect(results_, &QListWidget::currentRowChanged, this, &ExportDialog::offer_class);
     connect(format_, &QComboBox::currentIndexChanged, this, &ExportDialog::follow_format);
     connect(file_, &QLineEdit::textChanged, this, &ExportDialog::refresh_note);
     connect(file_, &QLineEdit::textEdited, this, &ExportDialog::follow_file);
@@ -180,8 +189,10 @@ std::vector<ExportedResult> ExportDialog::chosen() const {
         const QListWidgetItem* item = results_->item(row);
         const Step* step = document_.study().step(item->data(Qt::UserRole).toULongLong());
         const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
-        if (item->checkState() == Qt::Checked && shown && shown->value)
-            results.push_back({shown->value, step->name, step->show});
+        if (item->checkState() != Qt::Checked || !shown || !shown->value) continue;
+        results.push_back({shown->value, step->name, step->show});
+        if (const auto told = classes_.find(step->id); told != classes_.end())
+            results.back().building_class = told->second;
     }
     return results;
 }
@@ -195,7 +206,9 @@ void ExportDialog::show_what_it_asks() {
     form_->setRowVisible(for_print_, format().prints);
     form_->setRowVisible(layers_, format().layers);
     form_->setRowVisible(scale_, format().to_scale);
+    form_->setRowVisible(class_, format().classes);
     offer_layers();
+    offer_class();
 }
 
 void ExportDialog::follow_format() {
@@ -224,6 +237,21 @@ void ExportDialog::offer_layers() {
             if (layers_->findData(text_of(name)) < 0)
                 layers_->addItem(tr("by %1").arg(text_of(name)), text_of(name));
     layers_->setCurrentIndex(std::max(layers_->findData(before), 0));
+}
+
+ItemId ExportDialog::in_hand() const {
+    const QListWidgetItem* item = results_->currentItem();
+    return item ? item->data(Qt::UserRole).toULongLong() : 0;
+}
+
+void ExportDialog::offer_class() {
+    const Step* step = document_.study().step(in_hand());
+    class_->setEnabled(step != nullptr);
+    if (!step) return;
+    if (auto* label = qobject_cast<QLabel*>(form_->labelForField(class_)))
+        label->setText(tr("%1 is").arg(text_of(shortened(step->name, 16))));
+    const auto told = classes_.find(step->id);
+    class_->setCurrentIndex(told == classes_.end() ? 0 : std::max(class_->findData(text_of(told->second)), 0));
 }
 
 void ExportDialog::propose_file() {

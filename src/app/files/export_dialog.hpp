@@ -39,6 +39,7 @@ private:
     void tick_shown();
     void add_formats();
     std::vector<ExportedResult> chosen() const;
+    ItemId in_hand() const;
     const ExportFormat& format() const;
     // Why the file cannot be written as things stand; empty where it can.
     QString hindrance() const;
@@ -46,6 +47,8 @@ private:
     void follow_file();
     void show_what_it_asks();
     void offer_layers();
+    // What the result in hand is in a building.
+    void offer_class();
     void propose_file();
     void browse();
     void write();
@@ -56,7 +59,8 @@ private:
     Document& document_;
     QFormLayout* form_;
     QListWidget* results_;
-    QComboBox *format_, *unit_, *layers_;
+    QComboBox *format_, *unit_, *layers_, *class_;
+    std::map<ItemId, std::string> classes_;  // where they are not told from names
     QLineEdit* scale_;
     int chosen_unit_ = 0;  // where the format leaves a choice
     QCheckBox* for_print_;

@@ -101,6 +101,7 @@ std::span<const ExportFormat> export_formats() {
          .forms = {bars, facets},
          .keeps = {.names = true, .parts = true, .materials = true, .colours = true, .numbers = true},
          .layers = true,
+         .classes = true,
          .write = write_ifc},
         {.extension = ".dxf",
          .name = "DXF",

@@ -75,6 +75,7 @@ struct ExportFormat {
     bool layers = false;    // that may go by a number
     bool to_scale = false;  // of a plan on paper
     bool prints = false;    // bodies are made of it: they can be checked
+    bool classes = false;   // what results are in a building
     // The one unit there is, if there is only one.
     std::optional<LengthUnit> own_unit = {};
     Result<ExportReport> (*write)(const ExportJob& job, const ByteSink& sink, const Run& run) = nullptr;

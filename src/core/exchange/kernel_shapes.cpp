@@ -180,7 +180,7 @@ public:
         TopoDS_Shell shell;
         builder.MakeShell(shell);
         for (std::size_t face = 0; face < mesh_.face_count(); ++face)
-            for (const std::vector<std::uint32_t>& polygon : flat_polygons(face)) {
+            for (const std::vector<std::uint32_t>& polygon : flat_polygons(corners_apart(face))) {
                 const TopoDS_Face made = facet(polygon);
                 if (made.IsNull()) continue;
                 builder.Add(shell, made);
@@ -208,8 +208,21 @@ private:
         return area_vector(places);
     }
 
-    std::vector<std::vector<std::uint32_t>> flat_polygons(std::size_t face) const {
-        const auto corners = mesh_.face(face);
+    // The kernel has no edges between vertices at one place.
+    std::vector<std::uint32_t> corners_apart(std::size_t face) const {
+        std::vector<std::uint32_t> apart;
+        const auto at_one_place = [&](std::uint32_t a, std::uint32_t b) {
+            return length(mesh_.vertex(a) - mesh_.vertex(b)) * scale_ <= 2 * Precision::Confusion();
+        };
+        for (const std::uint32_t corner : mesh_.face(face))
+            if (apart.empty() || !at_one_place(apart.back(), corner)) apart.push_back(corner);
+        while (apart.size() > 1 && at_one_place(apart.front(), apart.back()))
+            apart.pop_back();
+        return apart;
+    }
+
+    std::vector<std::vector<std::uint32_t>> flat_polygons(const std::vector<std::uint32_t>& corners) const {
+        if (corners.size() < 3) return {};
         const Vec3 area = area_of(corners);
         const double size = std::sqrt(length(area));
         const Vec3 normal = unit_or_zero(area);
@@ -217,7 +230,7 @@ private:
         for (const std::uint32_t corner : corners)
             flat =
                 flat && std::abs(dot(mesh_.vertex(corner) - mesh_.vertex(corners[0]), normal)) <= 1e-9 * size;
-        if (flat) return {{corners.begin(), corners.end()}};
+        if (flat) return {corners};
         std::vector<std::vector<std::uint32_t>> triangles;
         for (std::size_t at = 1; at + 1 < corners.size(); ++at)
             triangles.push_back({corners[0], corners[at], corners[at + 1]});

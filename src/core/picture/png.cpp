@@ -1,10 +1,36 @@
 #include "core/picture/png.hpp"
 
 #include <png.h>
+#include <zlib.h>
+
+#include <cmath>
 
 #include "core/base/file.hpp"
 
 namespace plume {
+namespace {
+
+void put(std::string& bytes, std::uint32_t number) {
+    for (unsigned shift = 32; shift > 0; shift -= 8)
+        bytes += static_cast<char>(static_cast<unsigned char>(number >> (shift - 8)));
+}
+
+// How large a pixel is on paper (PNG, 11.3.5.3), behind the head, which every PNG begins with in 33 bytes.
+void say_resolution(std::string& bytes, double pixels_per_metre) {
+    constexpr std::size_t head = 33;
+    std::string chunk = "pHYs";
+    put(chunk, static_cast<std::uint32_t>(std::lround(pixels_per_metre)));
+    put(chunk, static_cast<std::uint32_t>(std::lround(pixels_per_metre)));
+    chunk += '\1';
+    std::string whole;
+    put(whole, static_cast<std::uint32_t>(chunk.size() - 4));
+    whole += chunk;
+    put(whole, static_cast<std::uint32_t>(crc32(0, reinterpret_cast<const unsigned char*>(chunk.data()),
+                                                static_cast<uInt>(chunk.size()))));
+    bytes.insert(head, whole);
+}
+
+}  // namespace
 
 Status write_png(const Image& image, const std::filesystem::path& path) {
     png_image header{};
@@ -25,6 +51,7 @@ Status write_png(const Image& image, const std::filesystem::path& path) {
         return Error{ErrorCode::out_of_memory, "‘" + path.string() + "’", "could not be made into a PNG",
                      "Choose a smaller picture."};
     bytes.resize(size);
+    if (image.pixels_per_metre > 0) say_resolution(bytes, image.pixels_per_metre);
     return write_file(path, bytes);
 }
 

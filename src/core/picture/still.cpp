@@ -49,7 +49,10 @@ public:
           camera_(options.camera),
           aspect_(static_cast<double>(options.width) / options.height),
           canvas_(options.width, options.height, 0.004 * scene_.bounds().diagonal()) {
-        if (options.fit) camera_.fit(scene_.bounds(), aspect_);
+        if (options.pixels_per_length > 0)
+            look_to_scale();
+        else if (options.fit)
+            camera_.fit(scene_.bounds(), aspect_);
         camera_.target = camera_.target - scene_.origin();
         ground_ = scene_.bounds().low.z - scene_.origin().z;
         light_ = camera_.light();
@@ -72,19 +75,27 @@ public:
     }
 
 private:
+    void look_to_scale() {
+        camera_.perspective = false;
+        camera_.target = scene_.bounds().centre();
+        camera_.distance *= options_.height / options_.pixels_per_length / camera_.view_height();
+    }
+
     void trace_row(int y) {
         const int n = options_.quality;
         for (int x = 0; x < options_.width; ++x) {
             Colour sum;
+            float cover = 0;
             double depth = std::numeric_limits<double>::infinity();
             for (int part = 0; part < n * n; ++part) {
                 const int column = part % n, row = part / n;
                 const double sx = (x + (column + 0.5) / n) / options_.width;
                 const double sy = (y + (row + 0.5) / n) / options_.height;
                 const auto seed = static_cast<std::uint32_t>((y * options_.width + x) * n * n + part);
-                sum = sum + trace(camera_.ray_through(sx, sy, aspect_), sy, Sequence(seed), depth);
+                sum = sum + trace(camera_.ray_through(sx, sy, aspect_), sy, Sequence(seed), depth, cover);
             }
-            canvas_.set(x, y, sum * (1.0F / static_cast<float>(n * n)), depth);
+            const float share = 1.0F / static_cast<float>(n * n);
+            canvas_.set(x, y, sum * share, depth, cover * share);
         }
     }
 
@@ -92,9 +103,17 @@ private:
         return mix(linear({0.953F, 0.957F, 0.945F}), linear({0.871F, 0.894F, 0.886F}), static_cast<float>(y));
     }
 
-    Colour trace(const Ray& ray, double screen_y, const Sequence& sequence, double& depth) const {
+    // Adds to `cover` how much of what the picture is laid on is hidden.
+    Colour trace(const Ray& ray, double screen_y, const Sequence& sequence, double& depth,
+                 float& cover) const {
         StillScene::Hit hit;
-        if (!scene_.hit(ray, hit)) return ground(ray, screen_y, sequence);
+        const bool met = scene_.hit(ray, hit);
+        if (!met && options_.transparent) {
+            cover += 1 - ground_light(ray, sequence);
+            return {};
+        }
+        cover += 1;
+        if (!met) return ground(ray, screen_y, sequence);
         const bool clear = hit.material && hit.material->transparency > 0;
         if (!clear) depth = std::min(depth, hit.distance * dot(ray.direction, camera_.forward()));
         return light_from(hit, ray, screen_y, sequence, depth, most_bounces);
@@ -186,15 +205,17 @@ private:
 
     // The ground shows nothing but the shadow on it.
     Colour ground(const Ray& ray, double screen_y, const Sequence& sequence) const {
-        const Colour empty = background(screen_y);
+        return background(screen_y) * ground_light(ray, sequence);
+    }
+    float ground_light(const Ray& ray, const Sequence& sequence) const {
         const double along = (ground_ - step_ - ray.origin.z) / ray.direction.z;
-        if (!(along > 0) || !std::isfinite(along)) return empty;
+        if (!(along > 0) || !std::isfinite(along)) return 1;
         const Vec3 place = ray.origin + ray.direction * along;
         const double reach = scene_.bounds().diagonal();
-        if (length(place - Vec3{0, 0, ground_}) > 2 * reach) return empty;
+        if (length(place - Vec3{0, 0, ground_}) > 2 * reach) return 1;
         const Vec3 up{0, 0, 1};
         const float sun = lit_share(place, up, sequence), sky = open_share(place, up, sequence);
-        return empty * (0.55F + 0.22F * sun + 0.23F * sky);
+        return 0.55F + 0.22F * sun + 0.23F * sky;
     }
 
     float lit_share(Vec3 place, Vec3 normal, const Sequence& sequence) const {
@@ -345,6 +366,28 @@ private:
 };
 
 }  // namespace
+
+PixelSize size_to_scale(const std::vector<StillItem>& items, const Camera& camera, double pixels_per_length) {
+    Box box;
+    for (const StillItem& item : items)
+        box.include(item.drawable->bounds);
+    double low_x = 0, high_x = 0, low_y = 0, high_y = 0;
+    for (int corner = 0; corner < 8 && !box.empty(); ++corner) {
+        const Vec3 place{corner & 1 ? box.high.x : box.low.x, corner & 2 ? box.high.y : box.low.y,
+                         corner & 4 ? box.high.z : box.low.z};
+        const double x = dot(place - box.centre(), camera.right()),
+                     y = dot(place - box.centre(), camera.up());
+        low_x = std::min(low_x, x);
+        high_x = std::max(high_x, x);
+        low_y = std::min(low_y, y);
+        high_y = std::max(high_y, y);
+    }
+    // Lines and discs reach beyond the places they stand for.
+    constexpr double margin = 24;
+    const double half_width = std::max(high_x, -low_x), half_height = std::max(high_y, -low_y);
+    return {2 * half_width * pixels_per_length + 2 * margin,
+            2 * half_height * pixels_per_length + 2 * margin};
+}
 
 Result<Image> render_still(const std::vector<StillItem>& items, const StillOptions& options, const Run& run) {
     for (const int side : {options.width, options.height})

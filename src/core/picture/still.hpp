@@ -21,6 +21,7 @@ namespace plume {
 struct Image {
     int width = 0, height = 0;
     std::vector<std::uint8_t> rgba;
+    double pixels_per_metre = 0;  // of paper it is printed on; 0: not said
 };
 
 struct StillItem {
@@ -38,7 +39,17 @@ struct StillOptions {
     Camera camera;
     bool fit = true;  // frame everything, keeping the camera's direction
     int quality = 2;  // samples a pixel each way
+    // Nothing but what is drawn and its shadow: the ground lets through what the picture is laid on.
+    bool transparent = false;
+    // To scale: parallel, about the middle of everything; 0: as the camera has it.
+    double pixels_per_length = 0;
 };
+
+// So many pixels as a picture of everything to that scale needs, seen as the camera looks, with a margin.
+struct PixelSize {
+    double width = 0, height = 0;
+};
+PixelSize size_to_scale(const std::vector<StillItem>& items, const Camera& camera, double pixels_per_length);
 
 // Errors: out_of_range (size), nothing_to_write (nothing to see), cancelled.
 Result<Image> render_still(const std::vector<StillItem>& items, const StillOptions& options, const Run& run);

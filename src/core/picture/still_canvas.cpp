@@ -21,11 +21,13 @@ StillCanvas::StillCanvas(int width, int height, double lift) : width_(width), he
     const auto pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
     colours_.resize(pixels);
     depths_.assign(pixels, std::numeric_limits<double>::infinity());
+    covers_.assign(pixels, 0);
 }
 
-void StillCanvas::set(int x, int y, Colour colour, double depth) {
+void StillCanvas::set(int x, int y, Colour colour, double depth, float cover) {
     colours_[index(x, y)] = colour;
     depths_[index(x, y)] = depth;
+    covers_[index(x, y)] = cover;
 }
 
 void StillCanvas::blend(int x, int y, double depth, Colour colour, float share) {
@@ -33,6 +35,7 @@ void StillCanvas::blend(int x, int y, double depth, Colour colour, float share) 
     const std::size_t at = index(x, y);
     if (depth > depths_[at] + lift_) return;
     colours_[at] = mix(colours_[at], colour, share);
+    covers_[at] += (1 - covers_[at]) * share;
 }
 
 bool StillCanvas::hidden(const Spot& spot, double by) const {
@@ -92,11 +95,13 @@ void StillCanvas::disc(Spot middle, double radius, Colour colour) {
 Image StillCanvas::image() const {
     Image result{width_, height_, {}};
     result.rgba.reserve(colours_.size() * 4);
-    for (const Colour& c : colours_) {
+    for (std::size_t at = 0; at < colours_.size(); ++at) {
+        const float cover = covers_[at];
+        const Colour c = cover > 0 ? colours_[at] * (1 / cover) : Colour{};
         result.rgba.push_back(to_byte(c.r));
         result.rgba.push_back(to_byte(c.g));
         result.rgba.push_back(to_byte(c.b));
-        result.rgba.push_back(255);
+        result.rgba.push_back(static_cast<std::uint8_t>(std::lround(std::clamp(cover, 0.0F, 1.0F) * 255)));
     }
     return result;
 }

@@ -16,7 +16,8 @@ public:
 
     int width() const { return width_; }
     int height() const { return height_; }
-    void set(int x, int y, Colour colour, double depth);
+    // What covers a share of its pixel only is multiplied by that share.
+    void set(int x, int y, Colour colour, double depth, float cover);
 
     // Pixels from the top left, and how deep.
     struct Spot {
@@ -47,6 +48,7 @@ private:
     double lift_;
     std::vector<Colour> colours_;
     std::vector<double> depths_;
+    std::vector<float> covers_;
 };
 
 }  // namespace plume

@@ -1,3 +1,5 @@
+#include <zlib.h>
+
 #include <cmath>
 #include <numbers>
 #include <set>
@@ -381,6 +383,38 @@ TEST(Still, LabelsAndHeavierLinesAsInTheModel) {
     EXPECT_LT(*std::ranges::max_element(asked), std::get<CurveSet>(lines).curves.size());
 }
 
+// A plate of 4 by 3 at 50 pixels a length: so many pixels are covered, and those around are not.
+TEST(Still, IsToScaleAndLetsThroughWhatIsBehind) {
+    const Value plate = *facets(grid(5, 4), FacetShape::quads, plume::Run());
+    const Drawable d = drawn(plate);
+    const std::vector<StillItem> items{{&d, false, false, true}};
+    StillOptions options;
+    options.camera = seen_from(StandardView::plan, options.camera);
+    options.pixels_per_length = 50;
+    options.transparent = true;
+    const PixelSize size = size_to_scale(items, options.camera, 50);
+    EXPECT_NEAR(size.width, 4 * 50 + 48, 1e-9);
+    EXPECT_NEAR(size.height, 3 * 50 + 48, 1e-9);
+    options.width = 300;
+    options.height = 250;
+    const Image image = *render_still(items, options, plume::Run());
+    const auto alpha = [&](int x, int y) {
+        return image.rgba[static_cast<std::size_t>(4 * (x + 300 * y) + 3)];
+    };
+    int across = 0, down = 0;
+    for (int x = 0; x < 300; ++x)
+        across += alpha(x, 125) == 255 ? 1 : 0;
+    for (int y = 0; y < 250; ++y)
+        down += alpha(150, y) == 255 ? 1 : 0;
+    EXPECT_NEAR(across, 200, 1);
+    EXPECT_NEAR(down, 150, 1);
+    EXPECT_EQ(alpha(2, 2), 0);
+    options.transparent = false;
+    const Image opaque = *render_still(items, options, plume::Run());
+    for (std::size_t at = 3; at < opaque.rgba.size(); at += 4)
+        ASSERT_EQ(opaque.rgba[at], 255);
+}
+
 TEST(Still, RefusesNothingAndSillySizes) {
     const Drawable d = drawn(grid(2, 2));
     EXPECT_EQ(render_still({}, small(), plume::Run()).error().code, ErrorCode::nothing_to_write);
@@ -390,6 +424,25 @@ TEST(Still, RefusesNothingAndSillySizes) {
     const plume::Run run;
     run.cancel();
     EXPECT_EQ(render_still({{&d}}, small(), run).error().code, ErrorCode::cancelled);
+}
+
+TEST(Png, SaysHowLargeAPixelIsOnPaper) {
+    const test::Folder folder;
+    ASSERT_TRUE(write_png(Image{2, 3, std::vector<std::uint8_t>(24, 128), 150 / 0.0254}, folder / "a.png"));
+    const std::string bytes = *read_file(folder / "a.png", 10'000);
+    const std::size_t chunk = bytes.find("pHYs");
+    ASSERT_EQ(chunk, 37U) << "behind the head";
+    const auto number_at = [&](std::size_t at) {
+        std::uint32_t number = 0;
+        for (std::size_t byte = 0; byte < 4; ++byte)
+            number = number << 8U | static_cast<unsigned char>(bytes[at + byte]);
+        return number;
+    };
+    EXPECT_EQ(number_at(chunk + 4), 5906U);
+    EXPECT_EQ(number_at(chunk + 8), 5906U);
+    EXPECT_EQ(bytes[chunk + 12], 1);
+    EXPECT_EQ(number_at(chunk + 13),
+              crc32(0, reinterpret_cast<const unsigned char*>(bytes.data() + chunk), 13));
 }
 
 TEST(Png, HasItsSignatureAndSize) {

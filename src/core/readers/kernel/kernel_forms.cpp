@@ -315,7 +315,7 @@ std::optional<ExactSolid> solid_of(const std::vector<SplinePatch>& patches, cons
     for (const SplinePatch& patch : patches)
         box.include(poles_box(patch));
     ExactSolid solid{patches, widest_tolerance(shape), {}};
-    constexpr std::size_t facets = 2000;
+    constexpr std::size_t facets = 500;
     if (const auto body = exact_body(patches, Run(), solid.edges_within);
         body && closed_mesh(*body, facets, Run()))
         return solid;
