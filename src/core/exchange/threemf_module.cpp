@@ -3,28 +3,10 @@
 #include <cstring>
 #include <memory>
 
-#include "Model/COM/NMR_DLLInterfaces.h"
+#include "core/readers/print/print_library.hpp"
 
 namespace plume {
 namespace {
-
-using Handle = NMR::PLib3MFBase*;
-
-// The library counts who holds its objects; this one lets go.
-class Held {
-public:
-    ~Held() {
-        if (object_) NMR::lib3mf_release(object_);
-    }
-    Held() = default;
-    Held(const Held&) = delete;
-    Held& operator=(const Held&) = delete;
-    Handle* out() { return &object_; }
-    operator Handle() const { return object_; }  // NOLINT: as the library's functions take it
-
-private:
-    Handle object_ = nullptr;
-};
 
 class ModelWriter {
 public:
@@ -93,7 +75,7 @@ private:
                 "Write .stl, or fewer results at once."};
     }
 
-    void set_geometry(Handle object, const PrintBody& body) {
+    void set_geometry(Held::Handle object, const PrintBody& body) {
         static_assert(sizeof(NMR::MODELMESHVERTEX) == sizeof(std::array<float, 3>) &&
                       sizeof(NMR::MODELMESHTRIANGLE) == sizeof(std::array<std::uint32_t, 3>));
         std::vector<NMR::MODELMESHVERTEX> vertices(body.vertices.size());
@@ -105,7 +87,7 @@ private:
     }
 
     // Bodies of one material and colour share an entry of the group.
-    void set_material(Handle object, const PrintBody& body) {
+    void set_material(Held::Handle object, const PrintBody& body) {
         const auto key = std::pair(body.material, body.colour);
         DWORD index = 0;
         while (index < known_.size() && known_[index].first != key)
@@ -123,7 +105,7 @@ private:
         check(NMR::lib3mf_defaultpropertyhandler_setbasematerial(handler, material_group_,
                                                                  known_[index].second));
     }
-    void set_colours(Handle object, const PrintBody& body) {
+    void set_colours(Held::Handle object, const PrintBody& body) {
         std::vector<NMR::MODELMESH_TRIANGLECOLOR_SRGB> colours(body.corner_colours.size());
         for (std::size_t triangle = 0; triangle < colours.size(); ++triangle)
             for (std::size_t corner = 0; corner < 3; ++corner) {

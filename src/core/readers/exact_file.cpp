@@ -5,6 +5,8 @@
 #include "core/base/file.hpp"
 #include "core/base/helper_program.hpp"
 #include "core/base/numbers.hpp"
+#include "core/geometry/curves/curve_edit.hpp"
+#include "core/geometry/surfaces/patch_edit.hpp"
 
 namespace plume {
 namespace {
@@ -35,6 +37,20 @@ Status check_head(const std::filesystem::path& path) {
 }
 
 }  // namespace
+
+Box box_of(const ExactPart& part) {
+    Box box;
+    for (const SplineCurve& curve : part.curves)
+        box.include(poles_box(curve));
+    for (const SplinePatch& face : part.faces)
+        box.include(poles_box(face));
+    for (const ExactSolid& solid : part.solids) {
+        for (const SplinePatch& patch : solid.patches)
+            box.include(poles_box(patch));
+        if (solid.mesh) box.include(solid.mesh->bounds());
+    }
+    return box;
+}
 
 Result<ExactFile> read_exact_file(const std::filesystem::path& path, const Run& run) {
     if (Status checked = check_head(path); !checked) return checked.error();

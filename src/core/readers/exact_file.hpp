@@ -43,6 +43,9 @@ struct ExactFile {
     std::vector<std::string> losses;
 };
 
+// Around all poles of a part: nothing of it reaches further.
+Box box_of(const ExactPart& part);
+
 // Errors: file_missing, file_unreadable, file_too_large; file_damaged as the kernel says; broke_off where it
 // broke the kernel; empty_input; cancelled.
 Result<ExactFile> read_exact_file(const std::filesystem::path& path, const Run& run);

@@ -5,7 +5,6 @@
 #include "core/exchange/study_file.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/measures/bounds.hpp"
-#include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/readers/curve_file.hpp"
 #include "core/readers/exact_file.hpp"
 #include "core/readers/files.hpp"
@@ -34,22 +33,6 @@ std::vector<ExportedResult> that_fit(const Study& study, const Evaluation& evalu
     }
     if (!format.several && results.size() > 1) results.resize(1);
     return results;
-}
-
-Box box_of(const ExactFile& file) {
-    Box box;
-    for (const ExactPart& part : file.parts) {
-        for (const SplineCurve& curve : part.curves)
-            box.include(poles_box(curve));
-        for (const SplinePatch& face : part.faces)
-            box.include(poles_box(face));
-        for (const ExactSolid& solid : part.solids) {
-            for (const SplinePatch& patch : solid.patches)
-                box.include(poles_box(patch));
-            if (solid.mesh) box.include(solid.mesh->bounds());
-        }
-    }
-    return box;
 }
 
 // Of what was read again, in metres; empty where no reader knows the format, or it has no form in it that the
@@ -83,7 +66,9 @@ Box read_again(const std::filesystem::path& path) {
         const auto file = read_exact_file(path, plume::Run());
         EXPECT_TRUE(file) << path << sentence(file.error());
         if (!file) return {};
-        const Box in_millimetres = box_of(*file);
+        Box in_millimetres;
+        for (const ExactPart& part : file->parts)
+            in_millimetres.include(box_of(part));
         box.include(in_millimetres.low * 0.001);
         box.include(in_millimetres.high * 0.001);
     }

@@ -7,13 +7,14 @@
 #include "core/exchange/export_jobs.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
-#include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
-#include "core/readers/curve_file.hpp"
-#include "core/readers/files.hpp"
+#include "core/readers/curve_files.hpp"
 
 namespace plume {
 namespace {
+
+using test::at;
+using test::expect_near;
 
 constexpr double pi = std::numbers::pi;
 
@@ -33,29 +34,14 @@ std::string drawing(const std::string& entities, const std::string& blocks = "",
            tags("0 SECTION 2 ENTITIES") + tags(entities) + tags("0 ENDSEC 0 EOF");
 }
 
-CurveFile read(const std::string& bytes) {
-    auto file = read_curve_bytes(bytes, "site.dxf", plume::Run());
-    EXPECT_TRUE(file) << sentence(file.error());
-    return file ? *std::move(file) : CurveFile{};
+CurveFile read(const std::string& text) {
+    return test::drawing_of(text, "site.dxf");
 }
 SplineCurve only(const std::string& entity) {
-    const CurveFile file = read(drawing(entity));
-    EXPECT_EQ(file.curves.size(), 1U);
-    EXPECT_EQ(file.losses, std::vector<std::string>());
-    return file.curves.front();
+    return test::only_curve_of(drawing(entity), "site.dxf");
 }
-Error error_of(const std::string& bytes) {
-    const auto file = read_curve_bytes(bytes, "site.dxf", plume::Run());
-    EXPECT_FALSE(file);
-    return file ? Error{} : file.error();
-}
-
-Vec3 at(const SplineCurve& curve, double share) {
-    return evaluate(curve, curve.basis().start() + share * (curve.basis().end() - curve.basis().start()))
-        .position;
-}
-void expect_near(Vec3 place, Vec3 wanted, double slack = 1e-12) {
-    EXPECT_NEAR(length(place - wanted), 0, slack) << place.x << " " << place.y << " " << place.z;
+Error error_of(const std::string& text) {
+    return test::drawing_error(text, "site.dxf");
 }
 void expect_on_circle(const SplineCurve& curve, Vec3 centre, double radius, double slack = 1e-12) {
     for (int step = 0; step <= 20; ++step)

@@ -7,13 +7,14 @@
 #include "core/exchange/export_jobs.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
-#include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/exact_curves.hpp"
-#include "core/readers/curve_file.hpp"
-#include "core/readers/files.hpp"
+#include "core/readers/curve_files.hpp"
 
 namespace plume {
 namespace {
+
+using test::at;
+using test::expect_near;
 
 constexpr double pi = std::numbers::pi;
 
@@ -26,27 +27,13 @@ std::string path(const std::string& data) {
     return page("<path d=\"" + data + "\"/>");
 }
 CurveFile read(const std::string& text) {
-    auto file = read_curve_bytes(text, "plan.svg", plume::Run());
-    EXPECT_TRUE(file) << sentence(file.error());
-    return file ? *std::move(file) : CurveFile{};
+    return test::drawing_of(text, "plan.svg");
 }
 SplineCurve only(const std::string& text) {
-    const CurveFile file = read(text);
-    EXPECT_EQ(file.curves.size(), 1U);
-    EXPECT_EQ(file.losses, std::vector<std::string>());
-    return file.curves.front();
+    return test::only_curve_of(text, "plan.svg");
 }
 Error error_of(const std::string& text) {
-    const auto file = read_curve_bytes(text, "plan.svg", plume::Run());
-    EXPECT_FALSE(file);
-    return file ? Error{} : file.error();
-}
-Vec3 at(const SplineCurve& curve, double share) {
-    return evaluate(curve, curve.basis().start() + share * (curve.basis().end() - curve.basis().start()))
-        .position;
-}
-void expect_near(Vec3 place, Vec3 wanted, double slack = 1e-12) {
-    EXPECT_NEAR(length(place - wanted), 0, slack) << place.x << " " << place.y << " " << place.z;
+    return test::drawing_error(text, "plan.svg");
 }
 
 TEST(SvgFile, LinesInAllTheirLetters) {

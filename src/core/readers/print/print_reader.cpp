@@ -5,8 +5,8 @@
 #include <array>
 #include <map>
 
-#include "Model/COM/NMR_DLLInterfaces.h"
 #include "core/base/text.hpp"
+#include "core/readers/print/print_library.hpp"
 #include "core/readers/reading_program.hpp"
 
 namespace plume {
@@ -16,24 +16,6 @@ struct Refused {};
 void check(LIB3MFRESULT result) {
     if (result != LIB3MF_OK) throw Refused{};
 }
-
-using Handle = NMR::PLib3MFBase*;
-
-// The library counts who holds its objects; this one lets go.
-class Held {
-public:
-    ~Held() {
-        if (object_) NMR::lib3mf_release(object_);
-    }
-    Held() = default;
-    Held(const Held&) = delete;
-    Held& operator=(const Held&) = delete;
-    Handle* out() { return &object_; }
-    operator Handle() const { return object_; }  // NOLINT: as the library's functions take it
-
-private:
-    Handle object_ = nullptr;
-};
 
 template <class Call>
 std::string text_of(Call call) {

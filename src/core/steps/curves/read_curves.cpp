@@ -6,12 +6,8 @@
 namespace plume {
 namespace {
 
-using CurveFilePointer = std::shared_ptr<const CurveFile>;
-
-Result<CurveFilePointer> file_of(const Inputs& in, const Run& run) {
-    const ResolvedFile& file = in.file("file");
-    return file.store->read(file.name, "curves",
-                            [&](const std::filesystem::path& path) { return read_curve_file(path, run); });
+auto file_of(const Inputs& in, const Run& run) {
+    return linked(in, run, "curves", read_curve_file);
 }
 
 FileSpace space_of(const CurveFile& file) {

@@ -2,6 +2,8 @@
 // What the steps that read forms from files share: which unit a file counts in, which way it stands, where it
 // lies, and what there is in it to choose from.
 
+#include <filesystem>
+#include <memory>
 #include <optional>
 
 #include "core/data/box.hpp"
@@ -27,6 +29,16 @@ SlotSpec file_up_slot();
 // The value where the slots put it, in the study's unit; says where it lies far off. Errors: missing_input at
 // the slot `unit` where the file states none, with what it would measure.
 Result<Value> in_study_space(const Value& value, const FileSpace& space, const Inputs& in, const Run& run);
+
+// What a reader makes of the file of the slot `file`, once for as long as the file is the same; `as` names
+// the reader.
+template <class File>
+Result<std::shared_ptr<const File>> linked(const Inputs& in, const Run& run, const char* as,
+                                           Result<File> (*read)(const std::filesystem::path&, const Run&)) {
+    const ResolvedFile& file = in.file("file");
+    return file.store->read(file.name, as,
+                            [&](const std::filesystem::path& path) { return read(path, run); });
+}
 
 // What the file would measure in each unit.
 Offers unit_offers(const FileSpace& space, const Inputs& in);

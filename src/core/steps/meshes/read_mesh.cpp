@@ -6,12 +6,8 @@
 namespace plume {
 namespace {
 
-using MeshFilePointer = std::shared_ptr<const MeshFile>;
-
-Result<MeshFilePointer> file_of(const Inputs& in, const Run& run) {
-    const ResolvedFile& file = in.file("file");
-    return file.store->read(file.name, "mesh",
-                            [&](const std::filesystem::path& path) { return read_mesh_file(path, run); });
+auto file_of(const Inputs& in, const Run& run) {
+    return linked(in, run, "mesh", read_mesh_file);
 }
 
 FileSpace space_of(const MeshFile& file) {

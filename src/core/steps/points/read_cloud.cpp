@@ -5,10 +5,8 @@
 namespace plume {
 namespace {
 
-Result<std::shared_ptr<const CloudFile>> file_of(const Inputs& in, const Run& run) {
-    const ResolvedFile& file = in.file("file");
-    return file.store->read(file.name, "cloud",
-                            [&](const std::filesystem::path& path) { return read_cloud_file(path, run); });
+auto file_of(const Inputs& in, const Run& run) {
+    return linked(in, run, "cloud", read_cloud_file);
 }
 
 FileSpace space_of(const CloudFile& file) {

@@ -8,26 +8,8 @@
 namespace plume {
 namespace {
 
-using ExactFilePointer = std::shared_ptr<const ExactFile>;
-
-Result<ExactFilePointer> file_of(const Inputs& in, const Run& run) {
-    const ResolvedFile& file = in.file("file");
-    return file.store->read(file.name, "exact",
-                            [&](const std::filesystem::path& path) { return read_exact_file(path, run); });
-}
-
-Box box_of(const ExactPart& part) {
-    Box box;
-    for (const SplineCurve& curve : part.curves)
-        box.include(poles_box(curve));
-    for (const SplinePatch& face : part.faces)
-        box.include(poles_box(face));
-    for (const ExactSolid& solid : part.solids) {
-        for (const SplinePatch& patch : solid.patches)
-            box.include(poles_box(patch));
-        if (solid.mesh) box.include(solid.mesh->bounds());
-    }
-    return box;
+auto file_of(const Inputs& in, const Run& run) {
+    return linked(in, run, "exact", read_exact_file);
 }
 
 FileSpace space_of(const ExactFile& file) {
