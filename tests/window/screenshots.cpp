@@ -48,6 +48,19 @@ SlotPart* part(MainWindow& window, const char* result, const char* slot) {
     return block ? block->sentence().part(slot) : nullptr;
 }
 
+// With the list of what the plan has open.
+void shoot_site(MainWindow& window, const QString& demo, const QString& out) {
+    window.open_file(demo + "/site-and-hide.plume");
+    settle(2500);
+    window.document().attention().select(window.document().study().step("plan")->id);
+    if (SlotPart* layers = part(window, "plan", "layers")) layers->open();
+    settle(1500);
+    shoot(window, out + "/site-and-hide.png");
+    for (QWidget* list : window.findChildren<QWidget*>("popup"))
+        list->close();
+    window.document().mark_saved(window.document().path());
+}
+
 void shoot_perch_field(MainWindow& window, const QString& demo, const QString& out) {
     window.open_file(demo + "/perch-field.plume");
     Document& document = window.document();
@@ -117,8 +130,7 @@ void shoot_all(const QString& demo, const QString& out) {
     shoot(window, out + "/spiral-rail.png");
     window.open_file(demo + "/ridge-roof.plume");
     shoot(window, out + "/ridge-roof.png");
-    window.open_file(demo + "/rookery-blocks.plume");
-    shoot(window, out + "/rookery-blocks.png");
+    shoot_site(window, demo, out);
     window.open_file(demo + "/tide-relief.plume");
     settle(400);
     shoot(window, out + "/tide-relief.png");

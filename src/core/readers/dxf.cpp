@@ -177,7 +177,7 @@ private:
             if (!in_space) place.z = height;
             corners.push_back({place, in_space ? 0 : entities_[vertex].number(42)});
         }
-        Result<SplineCurve> curve = dxf_polyline(std::move(corners), (flags & 1) != 0);
+        Result<SplineCurve> curve = dxf_polyline(corners, (flags & 1) != 0);
         const Affine axes = in_space ? Affine{} : dxf_axes(entity);
         if (curve) curve = with_poles(*curve, [&](Vec3 pole) { return axes.at(pole); });
         add(curve, entity, into);
@@ -217,7 +217,7 @@ private:
                 continue;
             }
             const Result<double> of_block = count_once(found->second, insert);
-            if (!of_block) return of_block;
+            if (!of_block) return of_block.error();
             count += static_cast<double>(insert.rows) * static_cast<double>(insert.columns) * (1 + *of_block);
         }
         return count;
@@ -230,7 +230,7 @@ private:
                              std::to_string(insert.line),
                          "Take the block out of itself."};
         block.being_counted = true;
-        const Result<double> count = count_of(block);
+        Result<double> count = count_of(block);
         block.being_counted = false;
         if (count) block.count = *count;
         return count;

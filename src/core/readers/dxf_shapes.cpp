@@ -85,7 +85,7 @@ Result<SplineCurve> light_polyline(const DxfEntity& entity) {
         if (tag.code == 20) corners.back().place.y = value;
         if (tag.code == 42) corners.back().bulge = value;
     }
-    Result<SplineCurve> curve = dxf_polyline(std::move(corners), (entity.whole(70) & 1) != 0);
+    Result<SplineCurve> curve = dxf_polyline(corners, (entity.whole(70) & 1) != 0);
     if (!curve) return curve;
     return moved(*curve, dxf_axes(entity));
 }
@@ -149,7 +149,7 @@ Affine dxf_axes(const DxfEntity& entity) {
     return {unit, cross(up, unit), up, {}};
 }
 
-Result<SplineCurve> dxf_polyline(std::vector<DxfCorner> corners, bool closed) {
+Result<SplineCurve> dxf_polyline(const std::vector<DxfCorner>& corners, bool closed) {
     for (const DxfCorner& corner : corners)
         if (!is_finite(corner.place) || !std::isfinite(corner.bulge)) return not_finite();
     // Places that repeat have no piece between them.
@@ -165,6 +165,7 @@ Result<SplineCurve> dxf_polyline(std::vector<DxfCorner> corners, bool closed) {
         std::ranges::all_of(apart, [](const DxfCorner& corner) { return corner.bulge == 0; });
     if (straight) {
         std::vector<Vec3> places;
+        places.reserve(apart.size());
         for (const DxfCorner& corner : apart)
             places.push_back(corner.place);
         return curve_through({std::move(places), {}, {}, closed && apart.size() > 2}, CurveShape::straight);

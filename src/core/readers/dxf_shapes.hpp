@@ -17,7 +17,7 @@ struct DxfCorner {
     double bulge = 0;
 };
 // Errors: too_few_points, not_finite.
-Result<SplineCurve> dxf_polyline(std::vector<DxfCorner> corners, bool closed);
+Result<SplineCurve> dxf_polyline(const std::vector<DxfCorner>& corners, bool closed);
 
 // Of LINE, ARC, CIRCLE, ELLIPSE, LWPOLYLINE and SPLINE, in the coordinates of the drawing or of its block.
 // Errors without a place: too_few_points, not_finite, broken_invariant; unknown_name for other types.

@@ -1,3 +1,4 @@
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <limits>
@@ -227,9 +228,10 @@ private:
             if (const auto mesh = index_in(*node, "mesh"))
                 if (Status added = add_mesh(*mesh, name_of(*node, *mesh, placed.node), matrix); !added)
                     return added;
-            const std::vector<std::size_t> children = indices_in(*node, "children");
-            for (auto child = children.rbegin(); child != children.rend(); ++child)
-                left.push_back({*child, placed.depth + 1, matrix});
+            std::vector<std::size_t> children = indices_in(*node, "children");
+            std::ranges::reverse(children);  // the first one is looked at first
+            for (const std::size_t child : children)
+                left.push_back({child, placed.depth + 1, matrix});
         }
         return Done{};
     }
@@ -348,7 +350,7 @@ private:
         }
         const Json& attributes = said["attributes"];
         Primitive made;
-        const auto places = attribute(attributes, "POSITION");
+        auto places = attribute(attributes, "POSITION");
         if (!places) return places.error();
         if (places->width != 3) return damaged("has places of vertices that are not three numbers each");
         made.places = std::move(places->values);

@@ -195,12 +195,12 @@ private:
         double count = 1;
         for (const XmlElement* child : element.children) {
             const Result<double> of_child = count_of(*child, depth + 1);
-            if (!of_child) return of_child;
+            if (!of_child) return of_child.error();
             count += *of_child;
         }
         if (const XmlElement* used = element.name == "use" ? used_by(element) : nullptr) {
             const Result<double> of_used = count_of(*used, depth + 1);
-            if (!of_used) return of_used;
+            if (!of_used) return of_used.error();
             count += *of_used;
         }
         being_counted_.erase(&element);

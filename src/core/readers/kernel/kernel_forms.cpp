@@ -265,7 +265,7 @@ SplineCurve curve_of(const TopoDS_Wire& wire) {
 
 // The kernel's triangles, a part a face; places along edges are the same from both sides but for rounding.
 std::optional<Mesh> mesh_of(const TopoDS_Shape& shape, double size) {
-    BRepMesh_IncrementalMesh(shape, 1e-4 * size, false, 0.2, false);
+    const BRepMesh_IncrementalMesh meshes_it(shape, 1e-4 * size, false, 0.2, false);
     const double grain = 1e-9 * size;
     WeldedPlaces<double> welded(1024);
     std::vector<Vec3> places;
