@@ -244,12 +244,12 @@ TEST_F(Commands, PictureNeedsNoDisplay) {
 }
 
 TEST_F(Commands, PicturesAreToScaleWithNothingBehind) {
-    // The roof is 18.2 m wide: at 1:100 and 254 dots an inch a metre takes 100 pixels.
+    // The roof is 18.2 m wide: at 1:200 and 254 dots an inch a metre takes 50 pixels.
     const std::string roof = std::string(PLUME_DEMO_DIR) + "/ridge-roof.plume";
     const Finished picture = plume({"picture", roof, "--out", file("p.png"), "--show", "roof", "--view",
-                                    "plan", "--scale", "100", "--dpi", "254", "--transparent"});
+                                    "plan", "--scale", "200", "--dpi", "254", "--transparent"});
     EXPECT_EQ(picture.status, 0) << picture.err;
-    EXPECT_NE(picture.out.find("1868 × 1052 pixels"), std::string::npos) << picture.out;
+    EXPECT_NE(picture.out.find("958 × 550 pixels"), std::string::npos) << picture.out;
     const Finished huge = plume({"picture", roof, "--out", file("p.png"), "--scale", "1"});
     EXPECT_EQ(huge.status, 1);
     EXPECT_NE(huge.err.find("more than the 8192 a picture can have"), std::string::npos) << huge.err;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/small_letters.hpp"
 #include "core/evaluation/evaluator.hpp"
 
 namespace plume {
@@ -12,18 +13,10 @@ const SlotSpec* file_slot_of(const StepKind& kind) {
     return found == kind.slots.end() ? nullptr : &*found;
 }
 
-std::string ending_of(const std::filesystem::path& path) {
-    std::string ending = path.extension().string();
-    if (!ending.empty()) ending.erase(0, 1);
-    for (char& c : ending)
-        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
-    return ending;
-}
-
 }  // namespace
 
 std::vector<const StepKind*> kinds_that_read(const Catalogue& catalogue, const std::filesystem::path& path) {
-    const std::string ending = ending_of(path);
+    const std::string whole = ending_of(path), ending = whole.empty() ? whole : whole.substr(1);
     std::vector<const StepKind*> kinds;
     for (const StepKind& kind : catalogue.kinds()) {
         const SlotSpec* slot = file_slot_of(kind);

@@ -3,19 +3,13 @@
 #include <algorithm>
 
 #include "core/base/guarded.hpp"
+#include "core/base/small_letters.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/listed.hpp"
 #include "core/results/items.hpp"
 
 namespace plume {
 namespace {
-
-std::string extension_of(const std::filesystem::path& path) {
-    std::string extension = path.extension().string();
-    std::ranges::transform(extension, extension.begin(),
-                           [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
-    return extension;
-}
 
 bool tells_parts(const Value& value) {
     const Items items = items_of(value);
@@ -182,7 +176,7 @@ std::span<const ExportFormat> export_formats() {
 }
 
 const ExportFormat* export_format_for(const std::filesystem::path& path) {
-    const auto found = std::ranges::find(export_formats(), extension_of(path), &ExportFormat::extension);
+    const auto found = std::ranges::find(export_formats(), ending_of(path), &ExportFormat::extension);
     return found == export_formats().end() ? nullptr : &*found;
 }
 

@@ -9,6 +9,7 @@
 #include <set>
 
 #include "core/base/file.hpp"
+#include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/passing_file.hpp"
@@ -123,10 +124,7 @@ std::string sheet_name(const std::string& wanted, std::set<std::string>& taken) 
     for (int again = 1;; ++again) {
         const std::string end = again == 1 ? "" : ' ' + std::to_string(again);
         std::string name = clipped(plain, most - end.size()) + end;
-        std::string folded = name;
-        std::ranges::transform(folded, folded.begin(),
-                               [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
-        if (taken.insert(folded).second) return name;
+        if (taken.insert(in_small_letters(name)).second) return name;
     }
 }
 

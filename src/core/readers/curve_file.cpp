@@ -1,6 +1,7 @@
 #include "core/readers/curve_file.hpp"
 
 #include "core/base/file.hpp"
+#include "core/base/small_letters.hpp"
 #include "core/readers/curve_formats.hpp"
 #include "core/readers/file_links.hpp"
 #include "core/readers/text_scan.hpp"

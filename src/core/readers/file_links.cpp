@@ -7,13 +7,6 @@ namespace plume {
 
 namespace fs = std::filesystem;
 
-std::string ending_of(const fs::path& path) {
-    std::string ending = path.extension().string();
-    for (char& c : ending)
-        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
-    return ending;
-}
-
 std::optional<fs::path> linked_file(const fs::path& from, std::string_view name) {
     if (name.empty() || name.size() > 4096 || name.find("://") != std::string_view::npos ||
         name.find('\0') != std::string_view::npos)

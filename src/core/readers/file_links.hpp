@@ -1,5 +1,5 @@
 #pragma once
-// Names of files, and files that a file refers to.
+// Files that a file refers to.
 
 #include <filesystem>
 #include <optional>
@@ -7,9 +7,6 @@
 #include <string_view>
 
 namespace plume {
-
-// ".dxf", in small letters.
-std::string ending_of(const std::filesystem::path& path);
 
 // Where a name that stands in the file at `from` points to: a regular file in its folder or below. Nothing
 // for other places, for addresses of the network and for links that lead elsewhere.

@@ -7,6 +7,7 @@
 #include <string>
 
 #include "core/base/numbers.hpp"
+#include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
 #include "core/readers/text_scan.hpp"
 
@@ -46,8 +47,7 @@ private:
             const bool letter =
                 !key.empty() && ((key[0] >= 'a' && key[0] <= 'z') || (key[0] >= 'A' && key[0] <= 'Z'));
             if (!letter || key == "nan" || key == "NaN") return Done{};
-            for (char& c : key)
-                if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
+            key = in_small_letters(key);
             const auto number = number_in<double>(take_word(line));
             if (!number || head_.size() > 32)
                 return damaged("has no number behind ‘" + printable(shortened(key)) + "’ in its head");

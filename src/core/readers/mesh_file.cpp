@@ -4,6 +4,7 @@
 #include <fstream>
 
 #include "core/base/file.hpp"
+#include "core/base/small_letters.hpp"
 #include "core/readers/file_links.hpp"
 #include "core/readers/mesh_formats.hpp"
 #include "core/readers/text_scan.hpp"

@@ -3,6 +3,7 @@
 #include <array>
 
 #include "core/base/numbers.hpp"
+#include "core/base/small_letters.hpp"
 #include "core/readers/text_scan.hpp"
 
 namespace plume {
@@ -25,17 +26,10 @@ constexpr std::array units = {
     NamedUnit{0.9144, {"yards", "yard", "yd", "", ""}},
     NamedUnit{0.1, {"decimetres", "decimetre", "decimeters", "decimeter", "dm"}}};
 
-std::string lower_case(std::string_view text) {
-    std::string lower(text);
-    for (char& c : lower)
-        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
-    return lower;
-}
-
 }  // namespace
 
 std::optional<double> metres_of_unit(std::string_view name) {
-    const std::string wanted = lower_case(without_blanks(name));
+    const std::string wanted = in_small_letters(without_blanks(name));
     if (wanted.empty()) return {};
     for (const NamedUnit& unit : units)
         for (const std::string_view known : unit.names)
@@ -45,7 +39,7 @@ std::optional<double> metres_of_unit(std::string_view name) {
 
 std::optional<double> stated_unit(std::span<const std::string> comments) {
     for (const std::string& comment : comments) {
-        const std::string lower = lower_case(comment);
+        const std::string lower = in_small_letters(comment);
         const std::size_t at = lower.find("unit");
         if (at == std::string::npos) continue;
         std::string_view rest = std::string_view(lower).substr(at + 4);

@@ -5,23 +5,17 @@
 #include <span>
 #include <tuple>
 
+#include "core/base/small_letters.hpp"
 #include "core/study/edits/edits.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume {
 namespace {
 
-std::string lowered(std::string_view text) {
-    std::string lower(text);
-    for (char& c : lower)
-        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c - 'A' + 'a');
-    return lower;
-}
-
 std::vector<std::string> words_of(std::string_view text) {
     std::vector<std::string> words;
     std::string word;
-    for (const char c : lowered(text) + ' ') {
+    for (const char c : in_small_letters(text) + ' ') {
         if (c != ' ' && c != ',') {
             word += c;
         } else if (!word.empty()) {

@@ -4,6 +4,8 @@
 
 #include "core/study/slots/slot_rules.hpp"
 
+#include "core/base/small_letters.hpp"
+
 namespace plume {
 namespace {
 
@@ -35,10 +37,7 @@ std::string addresses_text(const SlotSpec& slot, const SlotValue& value) {
     if (text.empty()) return "none yet";
     const auto lines = std::ranges::count(text, '\n');
     if (lines == 0 && text.size() <= longest_shown) return text;
-    std::string are = slot.label;
-    std::ranges::transform(are, are.begin(),
-                           [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
-    return std::to_string(std::ranges::count(text, ' ') + lines + 1) + " " + are;
+    return std::to_string(std::ranges::count(text, ' ') + lines + 1) + " " + in_small_letters(slot.label);
 }
 
 constexpr SlotRules rules(std::string_view key, std::string_view needs,
