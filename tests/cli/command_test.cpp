@@ -87,7 +87,8 @@ TEST_F(Commands, TheLinesOfTheReadmeWork) {
             if (demo) word = PLUME_DEMO_DIR + word.substr(4);
             std::erase(word, '\'');
             for (const char* ending : {".obj", ".png", ".step", ".glb", ".3mf", ".dxf", ".pdf"})
-                if (!demo && word.ends_with(ending)) word.insert(word.find('=') + 1, file(""));  // 0 without one
+                if (!demo && word.ends_with(ending))
+                    word.insert(word.find('=') + 1, file(""));  // 0 without one
             words.push_back(word);
         }
         const Finished done = plume(words);

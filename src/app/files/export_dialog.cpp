@@ -251,7 +251,8 @@ void ExportDialog::offer_class() {
     if (auto* label = qobject_cast<QLabel*>(form_->labelForField(class_)))
         label->setText(tr("%1 is").arg(text_of(shortened(step->name, 16))));
     const auto told = classes_.find(step->id);
-    class_->setCurrentIndex(told == classes_.end() ? 0 : std::max(class_->findData(text_of(told->second)), 0));
+    class_->setCurrentIndex(told == classes_.end() ? 0
+                                                   : std::max(class_->findData(text_of(told->second)), 0));
 }
 
 void ExportDialog::propose_file() {
