@@ -41,7 +41,8 @@ std::optional<StepOffers> EvaluationNotesMaker::make_offers(const Evaluation& ev
     const Outcome* outcome = evaluation.outcome(wanted);
     if (!kind || !outcome) return {};
     StepOffers made{wanted, {}, outcome->error};
-    if (!outcome->inputs) return made;
+    // What asks about its memory is not read for a list either.
+    if (!outcome->inputs || outcome->state == StepState::asks) return made;
     auto offers = offers_of(*kind, *outcome->inputs, run);
     made.error = offers ? std::nullopt : std::optional(offers.error());
     if (offers) made.by_slot = *std::move(offers);

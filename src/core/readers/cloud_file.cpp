@@ -1,7 +1,5 @@
 #include "core/readers/cloud_file.hpp"
 
-#include <cmath>
-
 #include "core/assets/point_table.hpp"
 #include "core/base/file.hpp"
 #include "core/base/text.hpp"
@@ -69,8 +67,7 @@ Result<CloudFile> read_lines(std::string_view text, const Run& run) {
 
 Result<CloudFile> read_cloud_bytes(std::string_view bytes, const Run& run) {
     if (bytes.empty()) return Error{ErrorCode::empty_input, "", "is empty", "Choose another file."};
-    const bool ply = bytes.starts_with("ply\n") || bytes.starts_with("ply\r");
-    return ply ? read_ply_points(bytes, run) : read_lines(bytes, run);
+    return is_ply(bytes) ? read_ply_points(bytes, run) : read_lines(bytes, run);
 }
 
 Result<CloudFile> read_cloud_file(const std::filesystem::path& path, const Run& run) {

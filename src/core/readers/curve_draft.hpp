@@ -16,7 +16,7 @@ public:
 
     void add(SplineCurve curve, const std::string& layer);
     // Something that is no curve, under the name the format has for it.
-    void leave_out(const std::string& what, std::size_t count = 1) { left_out_[what] += count; }
+    void leave_out(const std::string& what) { ++left_out_[what]; }
     void lose(std::string sentence) { losses_.push_back(std::move(sentence)); }
 
     // Error: empty_input without a curve.

@@ -3,7 +3,6 @@
 #include "core/base/file.hpp"
 #include "core/base/small_letters.hpp"
 #include "core/readers/curve_formats.hpp"
-#include "core/readers/file_links.hpp"
 #include "core/readers/text_scan.hpp"
 
 namespace plume {

@@ -14,6 +14,14 @@ namespace {
 // The kernel takes some twenty times as much memory.
 constexpr std::uintmax_t largest_file = 1'000'000'000;
 
+std::string head_of(const std::filesystem::path& path) {
+    std::ifstream stream(path, std::ios::binary);
+    std::string head(128, '\0');
+    stream.read(head.data(), static_cast<std::streamsize>(head.size()));
+    head.resize(static_cast<std::size_t>(stream.gcount()));
+    return head;
+}
+
 Status check_head(const std::filesystem::path& path) {
     if (Status regular = check_regular_file(path); !regular) return regular.error();
     std::error_code problem;
@@ -24,19 +32,19 @@ Status check_head(const std::filesystem::path& path) {
                      "is " + bytes_text(static_cast<double>(size)) + ", more than the " +
                          bytes_text(static_cast<double>(largest_file)) + " such a file can have",
                      "Save less of it."};
-    std::ifstream stream(path, std::ios::binary);
-    std::string head(128, '\0');
-    stream.read(head.data(), static_cast<std::streamsize>(head.size()));
-    head.resize(static_cast<std::size_t>(stream.gcount()));
-    // STEP begins with its name; the first lines of IGES end with S and their number.
-    const bool step = head.find("ISO-10303-21") != std::string::npos;
+    const std::string head = head_of(path);
+    // The first lines of IGES end with S and their number.
     const bool iges = head.size() >= 80 && head[72] == 'S';
-    if (step || iges) return Done{};
+    if (is_step(path) || iges) return Done{};
     return Error{ErrorCode::file_unreadable, "", "is neither STEP nor IGES",
                  "Choose a file of STEP or IGES."};
 }
 
 }  // namespace
+
+bool is_step(const std::filesystem::path& path) {
+    return head_of(path).find("ISO-10303-21") != std::string::npos;
+}
 
 Box box_of(const ExactPart& part) {
     Box box;

@@ -43,6 +43,9 @@ struct ExactFile {
     std::vector<std::string> losses;
 };
 
+// By its first bytes: STEP, where it is not IGES.
+bool is_step(const std::filesystem::path& path);
+
 // Around all poles of a part: nothing of it reaches further.
 Box box_of(const ExactPart& part);
 

@@ -281,7 +281,7 @@ private:
                 face[turned ? 2 - corner : corner] =
                     index < primitive.same_as.size()
                         ? static_cast<std::uint32_t>(primitive.same_as[index] + before)
-                        : std::numeric_limits<std::uint32_t>::max();
+                        : MeshDraft::no_vertex;
             }
             draft_.add_face(face, part);
         }

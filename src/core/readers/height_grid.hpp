@@ -2,6 +2,8 @@
 // Heights on a square grid, from text ("ASCII grid": lines of a key and a number, then heights row by row
 // from the north).
 
+#include <optional>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -14,6 +16,7 @@ struct HeightGrid {
     double west = 0, south = 0;   // the middle of the south-western cell
     double width = 1, depth = 1;  // of a cell
     std::vector<double> heights;  // rows from the south, from the west each; NaN where there is none
+    std::optional<double> metres_per_unit;  // grids of numbers state none
     std::vector<std::string> losses;
 };
 

@@ -10,6 +10,9 @@
 namespace plume {
 
 struct MeshDraft {
+    // A corner for which the file names no vertex: told with the faces that are left out.
+    static constexpr std::uint32_t no_vertex = 0xffffffff;
+
     Doubles x, y, z;
     std::vector<std::uint32_t> first{0}, corners;
     std::vector<Field> fields, face_fields;

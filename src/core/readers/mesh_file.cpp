@@ -5,8 +5,8 @@
 
 #include "core/base/file.hpp"
 #include "core/base/small_letters.hpp"
-#include "core/readers/file_links.hpp"
 #include "core/readers/mesh_formats.hpp"
+#include "core/readers/ply_head.hpp"
 #include "core/readers/text_scan.hpp"
 
 namespace plume {
@@ -18,7 +18,7 @@ constexpr std::uintmax_t largest_file = 16'000'000'000;
 enum class MeshFormat { stl, ply, obj, gltf, threemf };
 
 std::optional<MeshFormat> format_of(std::string_view head, const std::filesystem::path& path) {
-    if (head.starts_with("ply\n") || head.starts_with("ply\r")) return MeshFormat::ply;
+    if (is_ply(head)) return MeshFormat::ply;
     if (head.starts_with("PK\x03\x04")) return MeshFormat::threemf;
     if (head.starts_with("glTF") || without_blanks(head).starts_with("{")) return MeshFormat::gltf;
     const std::string ending = ending_of(path);

@@ -140,7 +140,7 @@ private:
             const std::int64_t vertex =
                 *index > 0 ? *index - 1 : static_cast<std::int64_t>(draft_.x.size()) + *index;
             const bool names_one = *index != 0 && vertex >= 0 && vertex < std::int64_t{0xffffffff};
-            face_.push_back(names_one ? static_cast<std::uint32_t>(vertex) : 0xffffffffU);
+            face_.push_back(names_one ? static_cast<std::uint32_t>(vertex) : MeshDraft::no_vertex);
         }
         if (!part_) part_ = parts_("");
         draft_.add_face(face_, *part_);
@@ -157,7 +157,6 @@ private:
             });
         }
         if (materials_.names.empty()) return;
-        face_materials_.resize(draft_.face_count(), 0);
         Doubles numbers(face_materials_.begin(), face_materials_.end());
         draft_.face_fields.push_back({"material", Column(std::move(numbers)), plain_number});
         const auto colours = colours_of_materials();

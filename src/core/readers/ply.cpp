@@ -1,6 +1,5 @@
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
@@ -43,10 +42,8 @@ void take_faces(const PlyRows& rows, const PlyElement& element, MeshDraft& draft
         face.clear();
         for (std::size_t at = rows.list_first[row]; at < rows.list_first[row + 1]; ++at) {
             const double corner = rows.list[at];
-            // What names no vertex is told with the faces that are left out.
             const bool names_one = corner >= 0 && corner < 4e9;
-            face.push_back(names_one ? static_cast<std::uint32_t>(corner)
-                                     : std::numeric_limits<std::uint32_t>::max());
+            face.push_back(names_one ? static_cast<std::uint32_t>(corner) : MeshDraft::no_vertex);
         }
         draft.add_face(face);
     }

@@ -89,6 +89,10 @@ bool is_real(PlyType type) {
     return type == PlyType::float32 || type == PlyType::float64;
 }
 
+bool is_ply(std::string_view bytes) {
+    return bytes.starts_with("ply\n") || bytes.starts_with("ply\r");
+}
+
 Result<PlyHead> read_ply_head(std::string_view bytes) {
     PlyHead head;
     TextLines lines(bytes);

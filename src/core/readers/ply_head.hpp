@@ -36,6 +36,8 @@ struct PlyHead {
     std::size_t lines = 0;
 };
 
+// By its first bytes.
+bool is_ply(std::string_view bytes);
 // Errors: file_damaged, naming the line.
 Result<PlyHead> read_ply_head(std::string_view bytes);
 

@@ -20,7 +20,8 @@ bool add_part(const LooseMesh& mesh, std::uint32_t part, MeshDraft& draft, std::
         std::array<std::uint32_t, 3> corners{};
         for (std::size_t corner = 0; corner < 3; ++corner) {
             const std::uint32_t index = mesh.corners[3 * face + corner];
-            corners[corner] = index < count ? static_cast<std::uint32_t>(before + index) : 0xffffffffU;
+            corners[corner] =
+                index < count ? static_cast<std::uint32_t>(before + index) : MeshDraft::no_vertex;
         }
         draft.add_face(corners, part);
     }

@@ -15,7 +15,6 @@
 #include <XCAFDoc_ShapeTool.hxx>
 
 #include <cstdio>
-#include <fstream>
 
 #include "core/base/text.hpp"
 #include "core/readers/kernel/kernel_forms.hpp"
@@ -103,13 +102,6 @@ bool transferred(const char* path, Handle(TDocStd_Document) document) {
     if (reader.ReadFile(path) != IFSelect_RetDone) return false;
     const Handle(Progress) progress = new Progress;
     return reader.Transfer(document, progress->Start());
-}
-
-bool is_step(const char* path) {
-    std::ifstream stream(path, std::ios::binary);
-    std::string head(128, '\0');
-    stream.read(head.data(), static_cast<std::streamsize>(head.size()));
-    return head.find("ISO-10303-21") != std::string::npos;
 }
 
 Result<ExactFile> read(const char* path) {

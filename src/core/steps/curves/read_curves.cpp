@@ -11,10 +11,13 @@ auto file_of(const Inputs& in, const Run& run) {
 }
 
 FileSpace space_of(const CurveFile& file) {
-    FileSpace space{{}, file.metres_per_unit, false};
-    for (const SplineCurve& curve : file.curves)
-        space.bounds.include(poles_box(curve));
-    return space;
+    const auto bounds = [&file] {
+        Box box;
+        for (const SplineCurve& curve : file.curves)
+            box.include(poles_box(curve));
+        return box;
+    };
+    return {bounds, file.metres_per_unit, false};
 }
 
 // Which layer a curve is of, as a number along it.
@@ -22,16 +25,12 @@ SplineCurve with_layer(const SplineCurve& curve, std::uint32_t layer) {
     return with_fields(curve, {{"layer", Doubles(curve.basis().pole_count(), layer + 1.0), plain_number}});
 }
 
-// Which number is which of the layers that are taken.
+// Of the layers that are taken, where they are several.
 void remark_layers(const CurveFile& file, const std::vector<std::uint8_t>& picked, const Run& run) {
-    constexpr std::size_t most_told = 8;
-    std::size_t count = 0;
-    std::string told;
+    std::vector<NumberedName> names;
     for (std::size_t at = 0; at < picked.size(); ++at)
-        if (picked[at] != 0 && ++count <= most_told)
-            told += (told.empty() ? "" : ", ") + std::to_string(at + 1) + " is ‘" +
-                    shortened(file.layers[at], 24) + "’";
-    if (count > 1) run.remark("Of its layers " + told + (count > most_told ? " and so on." : "."));
+        if (picked[at] != 0) names.push_back({at + 1, file.layers[at]});
+    if (names.size() > 1) remark_numbers("layers", names, run);
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
@@ -68,12 +67,6 @@ Result<Offers> layers_offered(const Inputs& in, const Run& run) {
     return part_offers(parts, space_of(**file), in);
 }
 
-Result<Offers> units_offered(const Inputs& in, const Run& run) {
-    const auto file = file_of(in, run);
-    if (!file) return file.error();
-    return unit_offers(space_of(**file), in);
-}
-
 }  // namespace
 
 StepKind read_curves() {
@@ -99,7 +92,7 @@ StepKind read_curves() {
             "them keeps its digits. Where the file states no unit, it is asked for.",
         .estimate = [](const Inputs& in) { return file_estimate(in, 8, 1e-7); },
         .make = make,
-        .contexts = {{"layers", context(layers_offered)}, {"unit", context(units_offered)}},
+        .contexts = {{"layers", context(layers_offered)}, {"unit", offered_units(file_of, space_of)}},
     };
 }
 

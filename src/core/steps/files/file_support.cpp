@@ -42,7 +42,7 @@ Vec3 upright(Vec3 size, const FileSpace& space, const Inputs& in) {
 }
 
 Error no_unit(const FileSpace& space, const Inputs& in) {
-    const Vec3 size = upright(space.bounds.size(), space, in);
+    const Vec3 size = upright(space.bounds().size(), space, in);
     return about_slot(Error{ErrorCode::missing_input, "Unit",
                             "is not stated by ‘" + shortened(in.file("file").name) + "’, which is " +
                                 size_text(size, in.units()) + " if it counts metres and " +
@@ -108,7 +108,7 @@ Result<Value> in_study_space(const Value& value, const FileSpace& space, const I
 
 Offers unit_offers(const FileSpace& space, const Inputs& in) {
     Offers made;
-    const Vec3 size = upright(space.bounds.size(), space, in);
+    const Vec3 size = upright(space.bounds().size(), space, in);
     made.offers.push_back({"file", space.metres_per_unit
                                        ? unit_name(*space.metres_per_unit) + ": " +
                                              size_text(size * *space.metres_per_unit, in.units())
@@ -142,8 +142,8 @@ Offers part_offers(const std::vector<FilePart>& parts, const FileSpace& space, c
             note += ", " + size_text(upright(together.bounds.size(), space, in) * *metres, in.units());
         made.offers.push_back({name, std::move(note)});
     }
-    if (metres && !space.bounds.empty())
-        made.about = size_text(upright(space.bounds.size(), space, in) * *metres, in.units());
+    if (const Box box = metres ? space.bounds() : Box(); !box.empty())
+        made.about = size_text(upright(box.size(), space, in) * *metres, in.units());
     return made;
 }
 
@@ -171,6 +171,16 @@ Result<std::vector<std::uint8_t>> picked_parts(const std::vector<std::string>& n
             slot);
     }
     return picked;
+}
+
+void remark_numbers(const std::string& what, const std::vector<NumberedName>& names, const Run& run) {
+    constexpr std::size_t most_told = 8;
+    std::string told;
+    for (std::size_t at = 0; at < std::min(names.size(), most_told); ++at)
+        told += (told.empty() ? "" : ", ") + std::to_string(names[at].number) + " is ‘" +
+                shortened(names[at].name, 24) + "’";
+    if (!told.empty())
+        run.remark("Of its " + what + " " + told + (names.size() > most_told ? " and so on." : "."));
 }
 
 std::vector<Field> readable_fields(const std::vector<Field>& fields, const Run& run) {

@@ -3,6 +3,7 @@
 // lies, and what there is in it to choose from.
 
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <optional>
 
@@ -13,7 +14,7 @@ namespace plume {
 
 // How a file's coordinates are meant.
 struct FileSpace {
-    Box bounds;                             // in units of the file
+    std::function<Box()> bounds;            // in units of the file; looked for where it is asked about
     std::optional<double> metres_per_unit;  // nothing where it states none
     bool y_up = false;
 };
@@ -43,6 +44,16 @@ Result<std::shared_ptr<const File>> linked(const Inputs& in, const Run& run, con
 // What the file would measure in each unit.
 Offers unit_offers(const FileSpace& space, const Inputs& in);
 
+// The same as a context of the slot `unit`, of what a file is and how it is meant.
+template <class FileOf, class SpaceOf>
+ContextMaker offered_units(FileOf file_of, SpaceOf space_of) {
+    return context([=](const Inputs& in, const Run& run) -> Result<Offers> {
+        const auto file = file_of(in, run);
+        if (!file) return file.error();
+        return unit_offers(space_of(**file), in);
+    });
+}
+
 // What has a name in a file, told by how many things it is and how large.
 struct FilePart {
     std::string name;
@@ -55,6 +66,13 @@ Offers part_offers(const std::vector<FilePart>& parts, const FileSpace& space, c
 // those that there are.
 Result<std::vector<std::uint8_t>> picked_parts(const std::vector<std::string>& names, const Inputs& in,
                                                std::string_view slot);
+
+// Which names numbers stand for, as "Of its layers 1 is ‘reserve’, 3 is ‘creek’."; nothing of none.
+struct NumberedName {
+    std::size_t number = 0;
+    std::string name;
+};
+void remark_numbers(const std::string& what, const std::vector<NumberedName>& names, const Run& run);
 
 // Under names that formulas can read; says which had to change.
 std::vector<Field> readable_fields(const std::vector<Field>& fields, const Run& run);

@@ -11,7 +11,7 @@ auto file_of(const Inputs& in, const Run& run) {
 }
 
 FileSpace space_of(const MeshFile& file) {
-    return {file.mesh.bounds(), file.metres_per_unit, file.y_up};
+    return {[&file] { return file.mesh.bounds(); }, file.metres_per_unit, file.y_up};
 }
 
 Mesh with_readable_numbers(const Mesh& mesh, const Run& run) {
@@ -23,13 +23,10 @@ Mesh with_readable_numbers(const Mesh& mesh, const Run& run) {
 }
 
 void remark_materials(const MeshFile& file, const Run& run) {
-    constexpr std::size_t most_told = 8;
-    std::string told;
-    for (std::size_t at = 0; at < std::min(file.materials.size(), most_told); ++at)
-        told += (told.empty() ? "" : ", ") + std::to_string(at + 1) + " is ‘" +
-                shortened(file.materials[at], 24) + "’";
-    if (file.materials.size() > most_told) told += " and so on";
-    if (!told.empty()) run.remark("Of its materials " + told + ".");
+    std::vector<NumberedName> names;
+    for (const std::string& material : file.materials)
+        names.push_back({names.size() + 1, material});
+    remark_numbers("materials", names, run);
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
@@ -59,12 +56,6 @@ Result<Offers> parts_offered(const Inputs& in, const Run& run) {
     return part_offers(parts, space_of(**file), in);
 }
 
-Result<Offers> units_offered(const Inputs& in, const Run& run) {
-    const auto file = file_of(in, run);
-    if (!file) return file.error();
-    return unit_offers(space_of(**file), in);
-}
-
 }  // namespace
 
 StepKind read_mesh() {
@@ -91,7 +82,7 @@ StepKind read_mesh() {
             "closed forms are closed. Where the file states no unit, it is asked for.",
         .estimate = [](const Inputs& in) { return file_estimate(in, 2, 5e-9); },
         .make = make,
-        .contexts = {{"parts", context(parts_offered)}, {"unit", context(units_offered)}},
+        .contexts = {{"parts", context(parts_offered)}, {"unit", offered_units(file_of, space_of)}},
     };
 }
 

@@ -10,7 +10,7 @@ auto file_of(const Inputs& in, const Run& run) {
 }
 
 FileSpace space_of(const CloudFile& file) {
-    return {file.points.bounds(), file.metres_per_unit, false};
+    return {[&file] { return file.points.bounds(); }, file.metres_per_unit, false};
 }
 
 // One in so many, and numbers under names that can be read.
@@ -42,12 +42,6 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return in_study_space(Value(*std::move(points)), space_of(**file), in, run);
 }
 
-Result<Offers> units_offered(const Inputs& in, const Run& run) {
-    const auto file = file_of(in, run);
-    if (!file) return file.error();
-    return unit_offers(space_of(**file), in);
-}
-
 }  // namespace
 
 StepKind read_cloud() {
@@ -74,7 +68,7 @@ StepKind read_cloud() {
             "point in so many can be taken. Where the file states no unit, it is asked for.",
         .estimate = [](const Inputs& in) { return file_estimate(in, 3, 4e-8); },
         .make = make,
-        .contexts = {{"unit", context(units_offered)}},
+        .contexts = {{"unit", offered_units(file_of, space_of)}},
     };
 }
 

@@ -21,6 +21,7 @@ Result<HeightGrid> grid_of_picture(const Raster& picture, const Inputs& in) {
     grid.columns = picture.width;
     grid.rows = picture.height;
     grid.width = grid.depth = in.number("cell");
+    grid.metres_per_unit = metres_per(in.units().length);
     const double low = in.number("low"), high = in.number("high");
     const bool transparent = picture.channels == 2 || picture.channels == 4;
     grid.heights.reserve(picture.width * picture.height);
@@ -84,15 +85,17 @@ Result<PointLattice> lattice_of(const HeightGrid& grid, std::size_t step, const 
     return PointLattice::make(std::move(parts));
 }
 
-FileSpace space_of(const HeightGrid& grid, const Inputs& in) {
-    FileSpace space;
-    space.bounds.include(Vec3{grid.west, grid.south, 0});
-    space.bounds.include(Vec3{grid.west + grid.width * static_cast<double>(grid.columns - 1),
-                              grid.south + grid.depth * static_cast<double>(grid.rows - 1), 0});
-    for (const double height : grid.heights)
-        space.bounds.include(Vec3{grid.west, grid.south, height});
-    if (in.word("stating") == "picture") space.metres_per_unit = metres_per(in.units().length);
-    return space;
+FileSpace space_of(const HeightGrid& grid) {
+    const auto bounds = [&grid] {
+        Box box;
+        box.include(Vec3{grid.west, grid.south, 0});
+        box.include(Vec3{grid.west + grid.width * static_cast<double>(grid.columns - 1),
+                         grid.south + grid.depth * static_cast<double>(grid.rows - 1), 0});
+        for (const double height : grid.heights)
+            box.include(Vec3{grid.west, grid.south, height});
+        return box;
+    };
+    return {bounds, grid.metres_per_unit, false};
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
@@ -105,13 +108,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
         return about_slot(
             Error{ErrorCode::empty_input, "", "leaves no cell that has a height", "Take a smaller one."},
             "step");
-    return in_study_space(Value(*std::move(points)), space_of(**grid, in), in, run);
-}
-
-Result<Offers> units_offered(const Inputs& in, const Run& run) {
-    const auto grid = file_of(in, run);
-    if (!grid) return grid.error();
-    return unit_offers(space_of(**grid, in), in);
+    return in_study_space(Value(*std::move(points)), space_of(**grid), in, run);
 }
 
 }  // namespace
@@ -151,7 +148,7 @@ StepKind read_heights() {
             "white at 1 m.",
         .estimate = [](const Inputs& in) { return file_estimate(in, 8, 6e-8); },
         .make = make,
-        .contexts = {{"unit", context(units_offered)}},
+        .contexts = {{"unit", offered_units(file_of, space_of)}},
     };
 }
 

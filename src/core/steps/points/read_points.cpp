@@ -1,5 +1,4 @@
-#include <filesystem>
-
+#include "core/steps/files/file_support.hpp"
 #include "core/steps/points/table_points.hpp"
 
 namespace plume {
@@ -7,15 +6,6 @@ namespace {
 
 // Tables of ten million rows are a few hundred megabytes.
 constexpr std::uintmax_t largest_file = 2'000'000'000;
-
-Estimate estimate(const Inputs& in) {
-    std::error_code missing;
-    const ResolvedFile& file = in.file("file");
-    const auto size = std::filesystem::file_size(file.store->path_of(file.name), missing);
-    if (missing) return {};
-    // A number takes about six characters in a table and eight bytes in memory.
-    return {static_cast<double>(size) * 2.5, static_cast<double>(size) * 1e-8};
-}
 
 Result<Value> make(const Inputs& in, const Run& run) {
     const ResolvedFile& file = in.file("file");
@@ -40,7 +30,8 @@ StepKind read_points() {
         .help =
             "Points from a file of comma, semicolon, tab or space separated values: x, y, perhaps z, and any "
             "fields. A header is found by itself; rows that cannot be read are left out and listed.",
-        .estimate = estimate,
+        // A number takes about six characters in a table and eight bytes in memory.
+        .estimate = [](const Inputs& in) { return file_estimate(in, 2.5, 1e-8); },
         .make = make,
     };
 }

@@ -1,7 +1,5 @@
 #include "core/base/text.hpp"
-#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/solids/bodies.hpp"
-#include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/readers/exact_file.hpp"
 #include "core/steps/files/file_support.hpp"
 
@@ -13,10 +11,13 @@ auto file_of(const Inputs& in, const Run& run) {
 }
 
 FileSpace space_of(const ExactFile& file) {
-    FileSpace space{{}, file.metres_per_unit, false};
-    for (const ExactPart& part : file.parts)
-        space.bounds.include(box_of(part));
-    return space;
+    const auto bounds = [&file] {
+        Box box;
+        for (const ExactPart& part : file.parts)
+            box.include(box_of(part));
+        return box;
+    };
+    return {bounds, file.metres_per_unit, false};
 }
 
 // How many of each sort some parts have; solids are surfaces, too.
