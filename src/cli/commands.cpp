@@ -13,12 +13,11 @@
 #include "core/data/place_text.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/formats.hpp"
+#include "core/exchange/picture_file.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/measure/statistics.hpp"
-#include "core/picture/png.hpp"
 #include "core/results/facts.hpp"
 #include "core/results/items.hpp"
-#include "core/results/presentation.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/sentence.hpp"
 
@@ -179,6 +178,7 @@ Result<std::string> write_output(const Evaluation& evaluation, const Output& out
     const Study& study = *evaluation.study;
     ExportJob job{{}, study.units, unit};
     job.for_print = options.for_print;
+    job.exact = options.exact;
     job.layers_by = options.layers_by;
     job.plan_scale = options.plan_scale;
     const bool shown = output.names.empty();
@@ -204,40 +204,20 @@ bool read_size(const std::string& text, int& width, int& height) {
     return one(0, cross, width) && one(cross + 1, text.size(), height);
 }
 
-struct Visible {
-    std::vector<std::shared_ptr<const Drawable>> drawables;
-    std::vector<StillItem> items;
-};
-
-// What is written at the items of a value, which has to outlive it.
-std::function<std::string(std::size_t)> labels_of(const Value& value, const Show& show, const Units& units) {
-    if (!show.labels) return {};
-    return [items = items_of(value), by = show.label_by, units](std::size_t item) {
-        return label_text(items, item, by, units);
-    };
-}
-
-Result<Visible> visible_of(const Evaluation& evaluation, const std::vector<std::string>& wanted) {
-    Visible visible;
-    Presenter presenter(standard_catalogue());
+Result<std::vector<ExportedResult>> pictured(const Evaluation& evaluation,
+                                             const std::vector<std::string>& wanted) {
+    std::vector<ExportedResult> results;
+    for (const std::string& name : wanted)
+        if (const auto value = result_of(evaluation, name); !value) return value.error();
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         if (!step) continue;
         const bool named = std::ranges::find(wanted, step->name) != wanted.end();
         if (!(wanted.empty() ? step->show.visible : named)) continue;
         const Outcome* outcome = evaluation.outcome(step->id);
-        if (!outcome->value) continue;
-        const DrawOptions finely{step->show.colour_by, 200'000, 4'000'000, 8'000'000};
-        const auto shown = presenter.present(*step, *outcome, &finely, interruptible_run());
-        if (!shown) return shown.error();
-        visible.drawables.push_back(shown->drawable);
-        const Show& show = step->show;
-        visible.items.push_back({shown->drawable.get(), show.points, show.edges, show.faces, show.ramp,
-                                 material_of(show.material), show.heavier_each,
-                                 labels_of(*outcome->value, show, evaluation.study->units),
-                                 labelled_items(items_of(*outcome->value), show.label_by)});
+        if (outcome->value) results.push_back({outcome->value, step->name, step->show});
     }
-    return visible;
+    return results;
 }
 
 }  // namespace
@@ -321,30 +301,9 @@ int values_command(const StudyOptions& study_options, const ValuesOptions& optio
     return written ? all_done : fail(written.error());
 }
 
-namespace {
-
-// As many pixels as everything takes at the scale. Error: out_of_range where these are too many.
-Status set_scale(StillOptions& still, const std::vector<StillItem>& items, const PictureOptions& options,
-                 const Units& units) {
-    still.pixels_per_length =
-        options.dots_an_inch / metres_per(LengthUnit::inch) * metres_per(units.length) / options.scale;
-    const PixelSize size = size_to_scale(items, still.camera, still.pixels_per_length);
-    constexpr double most = 8192;
-    if (size.width > most || size.height > most)
-        return Error{ErrorCode::out_of_range, "--scale " + short_text(options.scale),
-                     "would take " + short_text(size.width, 6) + " × " + short_text(size.height, 6) +
-                         " pixels, more than the " + short_text(most) + " a picture can have",
-                     "Choose a smaller scale or fewer pixels an inch."};
-    still.width = static_cast<int>(std::ceil(size.width));
-    still.height = static_cast<int>(std::ceil(size.height));
-    return Done{};
-}
-
-}  // namespace
-
 int picture_command(const StudyOptions& study_options, const PictureOptions& options) {
-    StillOptions still;
-    if (!read_size(options.size, still.width, still.height))
+    PictureJob job;
+    if (!read_size(options.size, job.still.width, job.still.height))
         return fail({ErrorCode::syntax, "--size " + options.size, "has to be WIDTHxHEIGHT",
                      "For example --size 1280x800."},
                     wrong_usage);
@@ -353,26 +312,22 @@ int picture_command(const StudyOptions& study_options, const PictureOptions& opt
         return fail(
             {ErrorCode::syntax, "--view " + options.view, "is not a view", "Use above, plan, front or side."},
             wrong_usage);
-    still.camera = seen_from(*view, still.camera);
-    if (options.parallel) still.camera.perspective = false;
+    job.still.camera = seen_from(*view, job.still.camera);
+    if (options.parallel) job.still.camera.perspective = false;
+    job.still.transparent = options.transparent;
+    job.scale = options.scale;
+    job.dots_an_inch = options.dots_an_inch;
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());
+    job.study_units = (*study)->units;
     const Evaluation evaluation = evaluate_study(*study, study_options);
     const bool failed = complain_about_steps(evaluation);
-    for (const std::string& name : options.results)
-        if (const auto value = result_of(evaluation, name); !value) return fail(value.error());
-    const auto visible = visible_of(evaluation, options.results);
-    if (!visible) return fail(visible.error());
-    still.transparent = options.transparent;
-    if (options.scale > 0)
-        if (const Status set = set_scale(still, visible->items, options, (*study)->units); !set)
-            return fail(set.error());
-    auto image = render_still(visible->items, still, interruptible_run());
-    if (!image) return fail(image.error());
-    if (options.scale > 0) image->pixels_per_metre = options.dots_an_inch / metres_per(LengthUnit::inch);
-    if (const Status written = write_png(*image, options.file); !written) return fail(written.error());
-    say("Wrote ‘" + options.file + "’, " + std::to_string(image->width) + " × " +
-        std::to_string(image->height) + " pixels.");
+    auto results = pictured(evaluation, options.results);
+    if (!results) return fail(results.error());
+    job.results = *std::move(results);
+    const auto written = write_picture(job, options.file, interruptible_run());
+    if (!written) return fail(written.error());
+    say(*written);
     return failed ? study_has_errors : all_done;
 }
 

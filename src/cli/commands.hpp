@@ -14,6 +14,7 @@ struct RunOptions {
     bool for_print = false;            // bodies that cannot be printed are refused
     std::string layers_by;             // a number; empty: a layer a result
     std::vector<std::string> classes;  // "result=roof", of .ifc
+    bool exact = false;                // curved parts as they are, where there is a choice
     double plan_scale = 0;             // 0: so that it fits a sheet
 };
 int run_command(const StudyOptions& study, const RunOptions& options);

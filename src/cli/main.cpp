@@ -58,6 +58,9 @@ int run_program(int argc, char** argv) {
             "proxy (told from its name)")
         ->type_name("RESULT=CLASS")
         ->allow_extra_args(false);
+    command->add_flag(
+        "--exact", run.exact,
+        "Of .ifc: curved parts as trimmed splines instead of facets; some programs show these coarsely");
     command
         ->add_option("--scale", run.plan_scale,
                      "Of .svg and .pdf: 50 for 1:50 (the first of 1, 2, 5 … that fits a sheet)")

@@ -211,6 +211,73 @@ TEST_F(Files, WhatAResultIsInABuildingIsChosen) {
     EXPECT_TRUE(QString::fromUtf8(written.readAll()).contains("IFCSLAB("));
 }
 
+TEST_F(Files, ExportsCurvedPartsExactlyWhereThatIsAskedFor) {
+    build_canopy();
+    const QString path = file("roof.ifc");
+    in_dialog([&] {
+        auto* line = qobject_cast<QLineEdit*>(child("export-file"));
+        if (!line) return;
+        Driver hand;
+        EXPECT_EQ(child("export-exact"), nullptr) << "the first format has all exact as it is";
+        hand.click(line);
+        hand.key("ctrl+a");
+        hand.type(path);
+        EXPECT_TRUE(Driver::until([&] { return child("export-exact") != nullptr; }));
+        child("export-exact")->setFocus();
+        hand.key("space");
+        confirm(hand);
+    });
+    driver.key("ctrl+shift+e");
+    ASSERT_TRUE(Driver::until([&] { return QFile::exists(path); })) << message().toStdString();
+    QFile written(path);
+    ASSERT_TRUE(written.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(written.readAll().contains("=IFCADVANCEDFACE("));
+}
+
+TEST_F(Files, PicturesAreSavedToAScaleWithNothingBehind) {
+    build_canopy();
+    const QString path = file("roof.png");
+    QString hindrance;
+    in_dialog([&] {
+        auto* line = qobject_cast<QLineEdit*>(child("picture-file"));
+        if (!line) return;
+        Driver hand;
+        child("picture-view")->setFocus();
+        hand.type("in");
+        child("picture-measure")->setFocus();
+        hand.type("to");
+        EXPECT_TRUE(Driver::until([&] { return child("picture-scale") != nullptr; }));
+        hand.click(child("picture-scale"));
+        hand.key("ctrl+a");
+        hand.key("BackSpace");
+        hindrance = qobject_cast<QLabel*>(child("picture-note"))->text();
+        hand.type("200");
+        hand.click(child("picture-dots"));
+        hand.key("ctrl+a");
+        hand.type("127");
+        child("picture-transparent")->setFocus();
+        hand.key("space");
+        hand.click(line);
+        hand.key("ctrl+a");
+        hand.type(path);
+        confirm(hand);
+    });
+    driver.key("alt+s");
+    driver.key("p");
+    ASSERT_TRUE(Driver::until([&] { return message().contains("pixels"); })) << message().toStdString();
+    EXPECT_TRUE(hindrance.contains("Type a scale above 0")) << hindrance.toStdString();
+    const QImage picture(path);
+    ASSERT_FALSE(picture.isNull());
+    // 36 m at 1 : 200 and 127 pixels an inch are 900 pixels, 24 m are 600; a margin is around them.
+    EXPECT_GE(picture.width(), 900);
+    EXPECT_LE(picture.width(), 1'000);
+    EXPECT_GE(picture.height(), 600);
+    EXPECT_LE(picture.height(), 700);
+    EXPECT_EQ(picture.dotsPerMeterX(), 5'000);
+    EXPECT_LT(picture.pixelColor(2, 2).alpha(), 30) << "a shadow at most";
+    EXPECT_EQ(picture.pixelColor(picture.width() / 2, picture.height() / 2).alpha(), 255);
+}
+
 TEST_F(Files, AnExportThatFailsSaysWhyInTheDialogue) {
     continue_with("rectangular");
     QString note;

@@ -4,16 +4,12 @@
 #include <QComboBox>
 #include <QDir>
 #include <QDoubleValidator>
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
-#include <QProgressBar>
 #include <QPushButton>
-#include <QScreen>
-#include <QThread>
 
 #include "app/theme/look.hpp"
 #include "core/base/text.hpp"
@@ -27,11 +23,9 @@ constexpr LengthUnit units[] = {LengthUnit::metre, LengthUnit::centimetre, Lengt
 
 }  // namespace
 
-ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent), document_(document) {
+ExportDialog::ExportDialog(Document& study, QWidget* parent) : WritingDialog(study, "export", parent) {
     setWindowTitle(tr("Export"));
-    auto* form = form_ = new QFormLayout(this);
-    form->setContentsMargins(20, 18, 20, 18);
-    form->setSpacing(10);
+    QFormLayout* const form = this->form();
     results_ = new QListWidget;
     results_->setObjectName("export-results");
     results_->setAccessibleName(tr("Results"));
@@ -53,7 +47,7 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
     unit_ = choice(tr("Unit"), "export-unit");
     for (const LengthUnit unit : units)
         unit_->addItem(text_of(plain_name(unit)));
-    chosen_unit_ = static_cast<int>(document.study().units.length);
+    chosen_unit_ = static_cast<int>(study.study().units.length);
     connect(unit_, &QComboBox::activated, this, [this](int index) { chosen_unit_ = index; });
     layers_ = choice(tr("Layers"), "export-layers");
     class_ = choice(tr("In a building"), "export-class");
@@ -75,40 +69,11 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
     for_print_->setToolTip(tr("Closed, faces outwards, nothing crossing; else it is said where"));
     for_print_->setChecked(true);
     form->addRow(QString(), for_print_);
-    auto* file_row = new QHBoxLayout;
-    file_ = new QLineEdit;
-    file_->setObjectName("export-file");
-    file_->setAccessibleName(tr("File"));
-    file_->setMinimumWidth(320);
-    auto* browse_button = new QPushButton(tr("Choose…"));
-    browse_button->setAutoDefault(false);
-    file_row->addWidget(file_);
-    file_row->addWidget(browse_button);
-    form->addRow(tr("File"), file_row);
-    note_ = new QLabel;
-    note_->setObjectName("export-note");
-    note_->setWordWrap(true);
-    note_->setMinimumHeight(fontMetrics().lineSpacing());
-    form->addRow(note_);
-    busy_ = new QProgressBar;
-    busy_->setRange(0, 0);
-    busy_->setTextVisible(false);
-    busy_->setAccessibleName(tr("Writing"));
-    busy_->hide();
-    form->addRow(busy_);
-    auto* buttons = new QHBoxLayout;
-    buttons->addStretch();
-    close_ = new QPushButton(tr("Close"));
-    close_->setAutoDefault(false);
-    write_ = new QPushButton(tr("Write file"));
-    write_->setObjectName("export-write");
-    write_->setDefault(true);
-    buttons->addWidget(close_);
-    buttons->addWidget(write_);
-    form->addRow(buttons);
-    connect(browse_button, &QPushButton::clicked, this, &ExportDialog::browse);
-    connect(close_, &QPushButton::clicked, this, &QDialog::reject);
-    connect(write_, &QPushButton::clicked, this, &ExportDialog::write);
+    exact_ = new QCheckBox(tr("Curved parts exactly"));
+    exact_->setObjectName("export-exact");
+    exact_->setToolTip(tr("As trimmed splines instead of facets; some programs show these coarsely"));
+    form->addRow(QString(), exact_);
+    add_file_rows();
     connect(shown, &QPushButton::clicked, this, [this] {
         tick_shown();
         offer_layers();
@@ -120,17 +85,16 @@ ExportDialog::ExportDialog(Document& document, QWidget* parent) : QDialog(parent
     });
     connect(results_, &QListWidget::currentRowChanged, this, &ExportDialog::offer_class);
     connect(format_, &QComboBox::currentIndexChanged, this, &ExportDialog::follow_format);
-    connect(file_, &QLineEdit::textChanged, this, &ExportDialog::refresh_note);
-    connect(file_, &QLineEdit::textEdited, this, &ExportDialog::follow_file);
+    connect(file(), &QLineEdit::textEdited, this, &ExportDialog::follow_file);
     follow_format();
-    file_->setFocus();
-    file_->selectAll();
+    file()->setFocus();
+    file()->selectAll();
 }
 
 void ExportDialog::add_results() {
-    for (const Item& item : document_.study().items) {
+    for (const Item& item : document().study().items) {
         const Step* step = step_of(item);
-        const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
+        const Shown* shown = step ? document().results().shown(step->id) : nullptr;
         if (!shown || !shown->value) continue;
         auto* row = new QListWidgetItem(
             text_of(step->name) + tr("  (%1)").arg(text_of(plain_name(kind_of(*shown->value)))), results_);
@@ -139,7 +103,7 @@ void ExportDialog::add_results() {
         row->setCheckState(Qt::Unchecked);
     }
     results_->setMinimumHeight(2 * fontMetrics().lineSpacing() + 2 * results_->frameWidth() + 8);
-    const ItemId selected = document_.attention().selected();
+    const ItemId selected = document().attention().selected();
     tick([&](const Step& step) { return step.id == selected; });
     if (chosen().empty()) tick_shown();
 }
@@ -149,7 +113,7 @@ void ExportDialog::tick(const std::function<bool(const Step&)>& wanted) {
     QListWidgetItem* first = nullptr;
     for (int row = 0; row < results_->count(); ++row) {
         QListWidgetItem* item = results_->item(row);
-        const Step* step = document_.study().step(item->data(Qt::UserRole).toULongLong());
+        const Step* step = document().study().step(item->data(Qt::UserRole).toULongLong());
         const bool ticked = step && wanted(*step);
         item->setCheckState(ticked ? Qt::Checked : Qt::Unchecked);
         if (ticked && !first) first = item;
@@ -163,7 +127,7 @@ void ExportDialog::tick(const std::function<bool(const Step&)>& wanted) {
 void ExportDialog::tick_shown() {
     tick([&](const Step& step) {
         return step.show.visible &&
-               form_of(*document_.results().shown(step.id)->value) != WrittenForm::nothing;
+               form_of(*document().results().shown(step.id)->value) != WrittenForm::nothing;
     });
 }
 
@@ -187,8 +151,8 @@ std::vector<ExportedResult> ExportDialog::chosen() const {
     std::vector<ExportedResult> results;
     for (int row = 0; row < results_->count(); ++row) {
         const QListWidgetItem* item = results_->item(row);
-        const Step* step = document_.study().step(item->data(Qt::UserRole).toULongLong());
-        const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
+        const Step* step = document().study().step(item->data(Qt::UserRole).toULongLong());
+        const Shown* shown = step ? document().results().shown(step->id) : nullptr;
         if (item->checkState() != Qt::Checked || !shown || !shown->value) continue;
         results.push_back({shown->value, step->name, step->show});
         if (const auto told = classes_.find(step->id); told != classes_.end())
@@ -203,10 +167,11 @@ void ExportDialog::show_what_it_asks() {
     unit_->setCurrentIndex(own ? static_cast<int>(*own) : chosen_unit_);
     unit_->setEnabled(!own);
     unit_->setToolTip(own ? tr("This format knows no other unit.") : QString());
-    form_->setRowVisible(for_print_, format().prints);
-    form_->setRowVisible(layers_, format().layers);
-    form_->setRowVisible(scale_, format().to_scale);
-    form_->setRowVisible(class_, format().classes);
+    form()->setRowVisible(for_print_, format().prints);
+    form()->setRowVisible(layers_, format().layers);
+    form()->setRowVisible(scale_, format().to_scale);
+    form()->setRowVisible(class_, format().classes);
+    form()->setRowVisible(exact_, format().exact_if_wanted);
     offer_layers();
     offer_class();
 }
@@ -218,7 +183,7 @@ void ExportDialog::follow_format() {
 
 // An ending that is typed chooses the format, as it does when the file is written.
 void ExportDialog::follow_file() {
-    const ExportFormat* typed = export_format_for(file_->text().toStdString());
+    const ExportFormat* typed = export_format_for(file()->text().toStdString());
     if (!typed || typed == &format()) return;
     const QSignalBlocker without_another_file(format_);
     format_->setCurrentIndex(static_cast<int>(typed - export_formats().data()));
@@ -245,10 +210,10 @@ ItemId ExportDialog::in_hand() const {
 }
 
 void ExportDialog::offer_class() {
-    const Step* step = document_.study().step(in_hand());
+    const Step* step = document().study().step(in_hand());
     class_->setEnabled(step != nullptr);
     if (!step) return;
-    if (auto* label = qobject_cast<QLabel*>(form_->labelForField(class_)))
+    if (auto* label = qobject_cast<QLabel*>(form()->labelForField(class_)))
         label->setText(tr("%1 is").arg(text_of(shortened(step->name, 16))));
     const auto told = classes_.find(step->id);
     class_->setCurrentIndex(told == classes_.end() ? 0
@@ -258,12 +223,12 @@ void ExportDialog::offer_class() {
 void ExportDialog::propose_file() {
     const auto results = chosen();
     const QString folder =
-        document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
-    const QString study = QFileInfo(document_.path()).completeBaseName();
+        document().path().isEmpty() ? QDir::homePath() : QFileInfo(document().path()).absolutePath();
+    const QString study = QFileInfo(document().path()).completeBaseName();
     const QString name = results.size() == 1 ? text_of(results.front().name)
                          : study.isEmpty()   ? tr("results")
                                              : study;
-    file_->setText(QDir(folder).filePath(name + format_->currentData().toString()));
+    file()->setText(QDir(folder).filePath(name + format_->currentData().toString()));
     refresh_note();
 }
 
@@ -279,81 +244,24 @@ QString ExportDialog::hindrance() const {
     return {};
 }
 
-void ExportDialog::refresh_note() {
-    const QString hindered = hindrance();
-    QString text = hindered;
-    if (text.isEmpty() && !format().states_unit)
-        text = tr("This format has no unit of its own: tell whoever reads the file.");
-    if (text.isEmpty() && QFileInfo::exists(file_->text()))
-        text = tr("The file exists and will be replaced.");
-    note_->setText(text);
-    write_->setEnabled(hindered.isEmpty() && !file_->text().isEmpty());
-    QPalette palette = note_->palette();
-    palette.setColor(QPalette::WindowText, look().second_ink);
-    note_->setPalette(palette);
+QString ExportDialog::remark() const {
+    return format().states_unit ? QString()
+                                : tr("This format has no unit of its own: tell whoever reads the file.");
 }
 
-void ExportDialog::browse() {
-    const QString chosen = QFileDialog::getSaveFileName(this, tr("Export to"), file_->text(), {}, nullptr,
-                                                        QFileDialog::DontConfirmOverwrite);
-    if (!chosen.isEmpty()) file_->setText(chosen);
+QString ExportDialog::ending() const {
+    return format_->currentData().toString();
 }
 
-void ExportDialog::write() {
-    ExportJob job{chosen(), document_.study().units, units[unit_->currentIndex()]};
-    if (job.results.empty() || thread_) return;
+WritingDialog::Work ExportDialog::work() const {
+    ExportJob job{chosen(), document().study().units, units[unit_->currentIndex()]};
     job.for_print = format().prints && for_print_->isChecked();
+    job.exact = format().exact_if_wanted && exact_->isChecked();
     if (format().layers) job.layers_by = layers_->currentData().toString().toStdString();
     if (format().to_scale) job.plan_scale = QLocale::c().toDouble(scale_->text());
-    QString path = file_->text();
-    if (QFileInfo(path).suffix().isEmpty()) path += format_->currentData().toString();
-    run_ = Run();
-    set_busy(true);
-    // The thread has its own handle on everything it reads: values are immutable and shared.
-    thread_.reset(QThread::create([this, job = std::move(job), path, run = run_] {
-        const auto report = export_results(job, path.toStdString(), run);
-        QMetaObject::invokeMethod(
-            this, [this, report] { written(report); }, Qt::QueuedConnection);
-    }));
-    thread_->start();
-}
-
-void ExportDialog::written(const Result<std::string>& report) {
-    thread_->wait();
-    thread_.reset();
-    set_busy(false);
-    if (report) {
-        document_.show_message(text_of(*report));
-        return accept();
-    }
-    note_->setText(text_of(sentence(report.error())));
-    QPalette palette = note_->palette();
-    palette.setColor(QPalette::WindowText, look().attention);
-    note_->setPalette(palette);
-}
-
-void ExportDialog::set_busy(bool busy) {
-    busy_->setVisible(busy);
-    write_->setEnabled(!busy);
-    close_->setText(busy ? tr("Cancel") : tr("Close"));
-}
-
-void ExportDialog::reject() {
-    if (thread_) return run_.cancel();
-    QDialog::reject();
-}
-
-// With more rows it grows: no button may end below the screen.
-void ExportDialog::resizeEvent(QResizeEvent* event) {
-    QDialog::resizeEvent(event);
-    const QRect room = screen()->availableGeometry();
-    const int below = frameGeometry().bottom() - room.bottom();
-    if (below > 0) move(x(), std::max(room.top(), y() - below));
-}
-
-ExportDialog::~ExportDialog() {
-    run_.cancel();
-    if (thread_) thread_->wait();
+    return [job = std::move(job)](const std::string& path, const Run& run) {
+        return export_results(job, path, run);
+    };
 }
 
 }  // namespace plume::app

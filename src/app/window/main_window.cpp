@@ -19,6 +19,7 @@
 #include "app/compose/compose_page.hpp"
 #include "app/files/export_dialog.hpp"
 #include "app/files/file_banner.hpp"
+#include "app/files/picture_dialog.hpp"
 #include "app/files/recovery.hpp"
 #include "app/files/recovery_banner.hpp"
 #include "app/files/study_files.hpp"
@@ -217,15 +218,12 @@ void MainWindow::show_about() {
 }
 
 void MainWindow::save_picture() {
-    if (!model().view())
-        return show_message(
-            tr("There is no model to save on this display; use the command `plume picture`."));
-    const QString path = QFileDialog::getSaveFileName(
-        this, tr("Save the picture as"), QDir::home().filePath("picture.png"), tr("Pictures (*.png)"));
-    if (path.isEmpty()) return;
-    const bool saved = model().view()->picture().save(path, "PNG");
-    show_message(saved ? tr("The picture was saved as ‘%1’.").arg(path)
-                       : tr("‘%1’ could not be written. Choose a folder you may write to.").arg(path));
+    constexpr QSize without_a_model(1280, 800);
+    const ModelView* const seen = model().view();
+    auto* dialog = seen ? new PictureDialog(document_, seen->camera(), seen->size(), this)
+                        : new PictureDialog(document_, {}, without_a_model, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -1,13 +1,10 @@
 // STEP (ISO 10303-242) and IGES 5.3 (ANSI US PRO/IPO-100-1996), by OpenCASCADE.
 
-#include "core/base/module.hpp"
-#include "core/exchange/exact_module.hpp"
+#include "core/exchange/exact_kernel.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/passing_file.hpp"
 #include "core/exchange/scene.hpp"
 #include "core/exchange/tally.hpp"
-#include "core/geometry/curves/curve_edit.hpp"
-#include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/picture/ramp.hpp"
 
 namespace plume {
@@ -15,28 +12,6 @@ namespace {
 
 // Each facet is a plane with edges of its own in these formats.
 constexpr std::size_t most_facets = 100'000;
-
-void open_seam(SplineCurve& curve) {
-    if (curve.closed()) curve = changed(curve, opened(curve.basis()));
-}
-void open_seams(ExactFace& face) {
-    if (face.patch.u().closed) face.patch = changed(face.patch, 0, opened(face.patch.u()));
-    if (face.patch.v().closed) face.patch = changed(face.patch, 1, opened(face.patch.v()));
-    for (SplineCurve& trim : face.trims)
-        open_seam(trim);
-}
-
-// Closed splines are periodic in one way here and in another there; open at their seams they are the same to
-// all.
-void open_seams(ExactForm& form) {
-    for (SplineCurve& curve : form.curves)
-        open_seam(curve);
-    for (ExactFace& face : form.faces)
-        open_seams(face);
-    for (ExactBody& body : form.bodies)
-        for (ExactFace& face : body.faces)
-            open_seams(face);
-}
 
 Status check_places(const ExactForm& form) {
     const auto check = [](std::size_t count, const char* what, const auto& place_at) -> Status {
@@ -88,11 +63,8 @@ Result<ExactObject> object_of(const ExportedResult& result) {
 
 Result<ExportReport> write_exact(ExactFormat format, const char* name, const ExportJob& job,
                                  const ByteSink& sink, const Run& run) {
-    static const auto* const writer = module_entry<ExactWriter>("exact", "plume_exact_writer");
-    if (!writer)
-        return Error{ErrorCode::file_unwritable, name,
-                     "cannot be written: the part of the program that writes it is missing",
-                     "Install the program anew; libplume_exact.so belongs to it."};
+    const Result<const ExactWriter*> writer = exact_writer(name);
+    if (!writer) return writer.error();
     const PassingFile file;
     if (file.path().empty()) return no_passing_file(name);
     ExactJob exact{format, {}, 1000 * metres_per(job.study_units.length), job.unit, file.path()};
@@ -101,7 +73,7 @@ Result<ExportReport> write_exact(ExactFormat format, const char* name, const Exp
         if (!object) return error_at(object.error(), "‘" + result.name + "’");
         exact.objects.push_back(*std::move(object));
     }
-    const auto counts = writer->write(exact, run);
+    const auto counts = (*writer)->write(exact, run);
     if (!counts) return counts.error();
     const auto bytes = file.bytes();
     if (!bytes) return bytes.error();

@@ -28,6 +28,7 @@
 #include <fstream>
 #include <mutex>
 
+#include "core/exchange/kernel_boundary.hpp"
 #include "core/exchange/kernel_shapes.hpp"
 
 namespace plume {
@@ -222,12 +223,27 @@ Result<ExactCounts> made(const ExactJob& job, const Run& run) {
     return counts;
 }
 
+Result<std::vector<ExactBoundary>> bounded(const ExactForm& form, double millimetres, const Run& run) {
+    const std::vector<KernelShape> shapes = shapes_of(form, KernelShapes(millimetres), run);
+    if (run.cancelled()) return cancelled_error();
+    std::vector<ExactBoundary> boundaries;
+    for (const KernelShape& shape : shapes)
+        boundaries.push_back(shape.loose ? ExactBoundary()
+                                         : boundary_of(shape.shape, shape.kind == KernelKind::body));
+    return boundaries;
+}
+
 // The kernel keeps its settings for the whole program: one at a time.
-Result<ExactCounts> write(const ExactJob& job, const Run& run) {
+std::mutex& kernel_in_use() {
     static std::mutex one;
-    const std::lock_guard lock(one);
+    return one;
+}
+
+template <class Make>
+auto kept_in_order(Make make) -> decltype(make()) {
+    const std::lock_guard lock(kernel_in_use());
     try {
-        return made(job, run);
+        return make();
     } catch (const Standard_Failure& failure) {
         const std::string why = failure.GetMessageString();
         return Error{ErrorCode::out_of_range, "",
@@ -236,10 +252,17 @@ Result<ExactCounts> write(const ExactJob& job, const Run& run) {
     }
 }
 
+Result<ExactCounts> write(const ExactJob& job, const Run& run) {
+    return kept_in_order([&] { return made(job, run); });
+}
+Result<std::vector<ExactBoundary>> boundaries(const ExactForm& form, double millimetres, const Run& run) {
+    return kept_in_order([&] { return bounded(form, millimetres, run); });
+}
+
 }  // namespace
 }  // namespace plume
 
 const void* plume_exact_writer() {
-    static constexpr plume::ExactWriter writer{plume::write};
+    static constexpr plume::ExactWriter writer{plume::write, plume::boundaries};
     return &writer;
 }

@@ -7,6 +7,7 @@
 
 #include "core/base/run.hpp"
 #include "core/base/units.hpp"
+#include "core/exchange/exact_boundary.hpp"
 #include "core/picture/ramp.hpp"
 #include "core/results/exact_form.hpp"
 
@@ -39,6 +40,10 @@ struct ExactCounts {
 struct ExactWriter {
     // Errors: what of it the kernel could not make; cancelled.
     Result<ExactCounts> (*write)(const ExactJob& job, const Run& run);
+    // What bounds the faces and then the bodies of a form, in millimetres; a body whose edges do not meet has
+    // no faces. The same errors.
+    Result<std::vector<ExactBoundary>> (*boundaries)(const ExactForm& form, double millimetres,
+                                                     const Run& run);
 };
 
 }  // namespace plume

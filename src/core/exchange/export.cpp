@@ -39,7 +39,10 @@ std::vector<std::string> without_place(const ExportJob& job, const ExportFormat&
     if (!numbers.empty())
         add(true, format.keeps.numbers,
             (numbers.size() == 1 ? "the number " : "the numbers ") + listed(numbers, "and"));
-    add(exact, format.keeps.exact, "exact curvature, for which straight pieces stand");
+    add(exact, format.keeps.exact || (format.exact_if_wanted && job.exact),
+        std::string("exact curvature, for which ") +
+            (format.exact_if_wanted ? "facets stand unless exact parts are asked for"
+                                    : "straight pieces stand"));
     return lost;
 }
 
@@ -96,6 +99,7 @@ std::span<const ExportFormat> export_formats() {
          .keeps = {.names = true, .parts = true, .materials = true, .colours = true, .numbers = true},
          .layers = true,
          .classes = true,
+         .exact_if_wanted = true,
          .write = write_ifc},
         {.extension = ".dxf",
          .name = "DXF",

@@ -36,6 +36,8 @@ struct ExportJob {
     double plan_scale = 0;
     // Bodies that cannot be printed are refused, saying where; of formats that `print`.
     bool for_print = false;
+    // Curved parts as they are, of formats that usually have facets for them (`exact_if_wanted`).
+    bool exact = false;
     // Of files beside the one written, without their endings and without spaces; set by export_results().
     std::string beside_stem = {};
 
@@ -71,11 +73,12 @@ struct ExportFormat {
     std::vector<WrittenForm> forms;
     bool states_unit = true;  // whether the file itself can say its unit
     FormatKeeps keeps = {};
-    bool several = true;    // results in one file
-    bool layers = false;    // that may go by a number
-    bool to_scale = false;  // of a plan on paper
-    bool prints = false;    // bodies are made of it: they can be checked
-    bool classes = false;   // what results are in a building
+    bool several = true;           // results in one file
+    bool layers = false;           // that may go by a number
+    bool to_scale = false;         // of a plan on paper
+    bool prints = false;           // bodies are made of it: they can be checked
+    bool classes = false;          // what results are in a building
+    bool exact_if_wanted = false;  // else facets stand for what is curved
     // The one unit there is, if there is only one.
     std::optional<LengthUnit> own_unit = {};
     Result<ExportReport> (*write)(const ExportJob& job, const ByteSink& sink, const Run& run) = nullptr;

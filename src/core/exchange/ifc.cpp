@@ -1,7 +1,8 @@
 // IFC4 ADD2 TC1 (ISO 16739-1:2018).
 //
-// A project with a site, a building and storeys; an element a result or a part. Bodies that are an outline
-// pulled along are swept, others triangles; members without a section are axes. Numbers of parts are a set of
+// A project with a site, a building and storeys; an element a result or a part. Curved parts are bounded
+// exactly, bodies that are an outline pulled along are swept, others triangles; members without a section are
+// axes. Numbers of parts are a set of
 // properties, volume, area and length quantities; elements have the same identity as long as their result
 // keeps its name.
 
@@ -12,7 +13,9 @@
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/exchange/building_classes.hpp"
+#include "core/exchange/exact_parts.hpp"
 #include "core/exchange/formats.hpp"
+#include "core/exchange/ifc_boundary.hpp"
 #include "core/exchange/ifc_text.hpp"
 #include "core/exchange/layers.hpp"
 #include "core/exchange/listed.hpp"
@@ -27,13 +30,6 @@
 
 namespace plume {
 namespace {
-
-std::string reals(const std::vector<double>& numbers) {
-    std::string text = "(";
-    for (const double number : numbers)
-        text += (text.size() > 1 ? "," : "") + ifc_number(number);
-    return text + ')';
-}
 
 // What an element is made of.
 struct Shape {
@@ -64,8 +60,8 @@ public:
         elements_of_result_.clear();
         if (object.form.form == WrittenForm::bars)
             add_bars(object);
-        else
-            add_facets(object);
+        else if (Status added = add_facets(object); !added)
+            return error_at(added.error(), "‘" + object.name + "’");
         if (object.material) associate_material(object);
         tally_.add(elements_of_result_.size(), chosen->key.data(), chosen->many.data());
         return run_.cancelled() ? Status(cancelled_error()) : Status(Done{});
@@ -139,11 +135,20 @@ private:
 
     // --- elements
 
-    void add_facets(const SceneObject& object) {
+    Status add_facets(const SceneObject& object) {
         const Mesh& mesh = *object.form.facets;
+        std::map<std::size_t, ExactPartShape> exact;
+        if (job_.exact) {
+            auto parts =
+                exact_parts_of(*object.value, 1000 * metres_per(job_.study_units.length), "IFC", run_);
+            if (!parts) return parts.error();
+            exact = *std::move(parts);
+        }
         for (std::size_t part = 0; part < mesh.part_count() && !run_.cancelled(); ++part) {
             const ColouredPart alone = coloured_part(mesh, part, object.vertex_colours, object.face_colours);
-            const Shape shape = shape_of(alone.mesh, prism_of(mesh, part));
+            const auto curved = exact.find(part);
+            const Shape shape = curved != exact.end() ? exact_shape(curved->second)
+                                                      : shape_of(alone.mesh, prism_of(mesh, part));
             style(shape.item, colour_of(object, alone), object);
             const std::string name =
                 mesh.part_count() == 1 ? object.name : object.name + ' ' + std::to_string(part);
@@ -152,6 +157,7 @@ private:
             leave_out_others(mesh.face_fields(), numbers);
             leave_out_others(mesh.fields(), numbers);
         }
+        return Done{};
     }
     // The first that is told of it: elements have one.
     static Rgb colour_of(const SceneObject& object, const ColouredPart& part) {
@@ -234,6 +240,10 @@ private:
         shape.area = area(mesh);
         return shape;
     }
+    Shape exact_shape(const ExactPartShape& part) {
+        return {add_boundary(lines_, part.boundary, 0.001 / metres_), "Body",
+                part.boundary.closed ? "AdvancedBrep" : "SurfaceModel", part.volume, part.area};
+    }
     IfcRef swept(const Prism& prism) {
         const IfcRef position = lines_.add("IFCAXIS2PLACEMENT3D", '(' + point(prism.at.origin).text() + ',' +
                                                                       direction(prism.at.up).text() + ',' +
@@ -289,8 +299,9 @@ private:
 
     void style(IfcRef item, Rgb colour, const SceneObject& object) {
         const double transparency = object.material ? static_cast<double>(object.material->transparency) : 0;
-        const std::string key = reals({static_cast<double>(colour.red), static_cast<double>(colour.green),
-                                       static_cast<double>(colour.blue), transparency});
+        const std::string key =
+            ifc_list(std::vector<double>{static_cast<double>(colour.red), static_cast<double>(colour.green),
+                                         static_cast<double>(colour.blue), transparency});
         auto known = styles_.find(key);
         if (known == styles_.end()) {
             const IfcRef rgb =

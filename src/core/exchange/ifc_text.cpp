@@ -54,6 +54,13 @@ std::string ifc_list(const std::vector<IfcRef>& references) {
     return text + ')';
 }
 
+std::string ifc_list(const std::vector<double>& numbers) {
+    std::string text = "(";
+    for (const double number : numbers)
+        text += (text.size() > 1 ? "," : "") + ifc_number(number);
+    return text + ')';
+}
+
 std::string ifc_list(Vec3 place) {
     return '(' + ifc_number(place.x) + ',' + ifc_number(place.y) + ',' + ifc_number(place.z) + ')';
 }

@@ -24,6 +24,7 @@ std::string ifc_string(const std::string& utf8);
 // 128 bits in 22 characters (buildingSMART, IFC GUID).
 std::string ifc_guid(const Hash& identity);
 std::string ifc_list(const std::vector<IfcRef>& references);
+std::string ifc_list(const std::vector<double>& numbers);
 std::string ifc_list(Vec3 place);
 
 class IfcLines {

@@ -45,11 +45,13 @@ std::vector<ExactFace> faces_of(const std::vector<SplinePatch>& patches) {
 
 ExactForm bodies_of(const SolidSet& set) {
     ExactForm form;
-    for (const Body& body : set.bodies)
+    for (std::size_t item = 0; item < set.bodies.size(); ++item) {
+        const Body& body = set.bodies[item];
         if (body.exact())
-            form.bodies.push_back({faces_of(body.patches()), body.edges_within()});
+            form.bodies.push_back({faces_of(body.patches()), body.edges_within(), item});
         else
             form.facets.push_back(body.mesh());
+    }
     return form;
 }
 

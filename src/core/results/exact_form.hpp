@@ -19,6 +19,7 @@ struct ExactFace {
 struct ExactBody {
     std::vector<ExactFace> faces;
     double edges_within = 0;
+    std::size_t item = 0;  // which of the value's bodies, exact or not
 };
 
 struct ExactForm {

@@ -6,12 +6,8 @@
 #include <BRepTools_WireExplorer.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2dConvert.hxx>
-#include <Geom2d_BSplineCurve.hxx>
 #include <Geom2d_TrimmedCurve.hxx>
-#include <GeomConvert.hxx>
-#include <Geom_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
-#include <Geom_TrimmedCurve.hxx>
 #include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
@@ -26,103 +22,20 @@
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/body_mesh.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/readers/kernel/kernel_splines.hpp"
 #include "core/readers/welded_places.hpp"
 
 namespace plume {
 namespace {
 
+template <class Spline>
+Spline kept(Result<Spline> made) {
+    if (!made) throw Standard_Failure(made.error().message.c_str());
+    return *std::move(made);
+}
+
 // Of the size of what is looked at.
 constexpr double hardly_apart = 1e-7;
-
-// Every knot as often as it stands.
-template <class Spline>
-std::vector<double> knots_of(const Spline& spline) {
-    std::vector<double> knots;
-    for (int at = 1; at <= spline.NbKnots(); ++at)
-        knots.insert(knots.end(), static_cast<std::size_t>(spline.Multiplicity(at)), spline.Knot(at));
-    return knots;
-}
-
-// Weights that are all the same are none.
-Column weights_or_none(Doubles weights) {
-    for (const double weight : weights)
-        if (weight != weights[0]) return {std::move(weights)};
-    return {};
-}
-
-SplineCurve kept(Result<SplineCurve> made) {
-    if (!made) throw Standard_Failure(made.error().message.c_str());
-    return *std::move(made);
-}
-
-SplineCurve curve_of(const Handle(Geom_BSplineCurve) & spline) {
-    if (spline->IsPeriodic()) spline->SetNotPeriodic();
-    SplineCurve::Parts parts;
-    parts.basis.degree = spline->Degree();
-    parts.basis.knots = knots_of(*spline);
-    Doubles x, y, z, weights;
-    for (int at = 1; at <= spline->NbPoles(); ++at) {
-        const gp_Pnt pole = spline->Pole(at);
-        x.push_back(pole.X());
-        y.push_back(pole.Y());
-        z.push_back(pole.Z());
-        weights.push_back(spline->Weight(at));
-    }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    parts.weights = weights_or_none(std::move(weights));
-    return kept(SplineCurve::make(std::move(parts)));
-}
-
-// Over the parameters of a surface.
-SplineCurve flat_curve_of(const Handle(Geom2d_BSplineCurve) & spline) {
-    if (spline->IsPeriodic()) spline->SetNotPeriodic();
-    SplineCurve::Parts parts;
-    parts.basis.degree = spline->Degree();
-    parts.basis.knots = knots_of(*spline);
-    Doubles x, y, weights;
-    for (int at = 1; at <= spline->NbPoles(); ++at) {
-        x.push_back(spline->Pole(at).X());
-        y.push_back(spline->Pole(at).Y());
-        weights.push_back(spline->Weight(at));
-    }
-    parts.z = Doubles(x.size(), 0.0);
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.weights = weights_or_none(std::move(weights));
-    return kept(SplineCurve::make(std::move(parts)));
-}
-
-SplinePatch patch_of(const Handle(Geom_BSplineSurface) & spline) {
-    if (spline->IsUPeriodic()) spline->SetUNotPeriodic();
-    if (spline->IsVPeriodic()) spline->SetVNotPeriodic();
-    SplinePatch::Parts parts;
-    parts.u.degree = spline->UDegree();
-    parts.v.degree = spline->VDegree();
-    for (int at = 1; at <= spline->NbUKnots(); ++at)
-        parts.u.knots.insert(parts.u.knots.end(), static_cast<std::size_t>(spline->UMultiplicity(at)),
-                             spline->UKnot(at));
-    for (int at = 1; at <= spline->NbVKnots(); ++at)
-        parts.v.knots.insert(parts.v.knots.end(), static_cast<std::size_t>(spline->VMultiplicity(at)),
-                             spline->VKnot(at));
-    Doubles x, y, z, weights;
-    for (int row = 1; row <= spline->NbVPoles(); ++row)
-        for (int column = 1; column <= spline->NbUPoles(); ++column) {
-            const gp_Pnt pole = spline->Pole(column, row);
-            x.push_back(pole.X());
-            y.push_back(pole.Y());
-            z.push_back(pole.Z());
-            weights.push_back(spline->Weight(column, row));
-        }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    parts.weights = weights_or_none(std::move(weights));
-    Result<SplinePatch> made = SplinePatch::make(std::move(parts));
-    if (!made) throw Standard_Failure(made.error().message.c_str());
-    return *std::move(made);
-}
 
 // The pieces of a loop over the parameters of a face, each where the one before ends.
 std::vector<SplineCurve> loop_of(const TopoDS_Wire& wire, const TopoDS_Face& face) {
@@ -131,9 +44,9 @@ std::vector<SplineCurve> loop_of(const TopoDS_Wire& wire, const TopoDS_Face& fac
         double from = 0, to = 0;
         const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(each.Current(), face, from, to);
         if (curve.IsNull()) throw Standard_Failure("an edge that is not on its face");
-        const SplineCurve piece =
-            flat_curve_of(Geom2dConvert::CurveToBSplineCurve(new Geom2d_TrimmedCurve(curve, from, to)));
-        pieces.push_back(each.Orientation() == TopAbs_REVERSED ? reversed(piece) : piece);
+        const SplineCurve piece = kept(SplineCurve::make(
+            flat_curve_of(Geom2dConvert::CurveToBSplineCurve(new Geom2d_TrimmedCurve(curve, from, to)))));
+        pieces.push_back(each.Current().Orientation() == TopAbs_REVERSED ? reversed(piece) : piece);
     }
     if (pieces.empty()) throw Standard_Failure("a loop without edges");
     return pieces;
@@ -196,9 +109,7 @@ SplinePatch cut_to(const SplinePatch& patch, int direction, double from, double 
 SplinePatch with_trims(const SplinePatch& patch, std::vector<SplineCurve> trims) {
     SplinePatch::Parts parts = patch.parts();
     parts.trims = std::move(trims);
-    Result<SplinePatch> made = SplinePatch::make(std::move(parts));
-    if (!made) throw Standard_Failure(made.error().message.c_str());
-    return *std::move(made);
+    return kept(SplinePatch::make(std::move(parts)));
 }
 
 double widest_tolerance(const TopoDS_Shape& shape) {
@@ -214,7 +125,7 @@ SplinePatch face_of(const TopoDS_Face& whole) {
     const Handle(Geom_BSplineSurface) surface =
         Handle(Geom_BSplineSurface)::DownCast(BRep_Tool::Surface(face)->Copy());
     if (surface.IsNull()) throw Standard_Failure("a surface that is no spline");
-    SplinePatch patch = patch_of(surface);
+    SplinePatch patch = kept(SplinePatch::make(patch_of(surface)));
     const TopoDS_Wire outer = BRepTools::OuterWire(face);
     std::vector<SplineCurve> trims;
     if (!outer.IsNull()) {
@@ -238,13 +149,7 @@ SplinePatch face_of(const TopoDS_Face& whole) {
 }
 
 SplineCurve curve_of(const TopoDS_Edge& edge) {
-    double from = 0, to = 0;
-    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, from, to);
-    if (curve.IsNull()) throw Standard_Failure("an edge without a curve");
-    Handle(Geom_BSplineCurve) spline = Handle(Geom_BSplineCurve)::DownCast(curve->Copy());
-    const bool whole = !spline.IsNull() && from <= spline->FirstParameter() && to >= spline->LastParameter();
-    if (!whole) spline = GeomConvert::CurveToBSplineCurve(new Geom_TrimmedCurve(curve, from, to));
-    const SplineCurve made = curve_of(spline);
+    const SplineCurve made = kept(SplineCurve::make(curve_along(edge)));
     return edge.Orientation() == TopAbs_REVERSED ? reversed(made) : made;
 }
 

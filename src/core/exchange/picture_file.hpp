@@ -1,0 +1,23 @@
+#pragma once
+// Results as a still picture in a PNG.
+
+#include "core/exchange/export.hpp"
+#include "core/picture/still.hpp"
+
+namespace plume {
+
+struct PictureJob {
+    std::vector<ExportedResult> results;  // drawn as their Show says
+    Units study_units;
+    // Of a picture to scale only the camera and whether it is transparent: it is as large as everything
+    // takes, seen in parallel.
+    StillOptions still = {};
+    double scale = 0;           // 50 for 1:50; 0: as the camera has it
+    double dots_an_inch = 150;  // of a picture to scale
+};
+
+// Returns a sentence saying how large it is. Errors: those of drawing, naming their result; of
+// render_still(); out_of_range, where a picture to scale would take more pixels than it can have; of files.
+Result<std::string> write_picture(const PictureJob& job, const std::filesystem::path& path, const Run& run);
+
+}  // namespace plume
