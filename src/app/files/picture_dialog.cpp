@@ -50,7 +50,7 @@ PictureDialog::PictureDialog(Document& study, std::optional<Camera> camera, QSiz
     transparent_->setToolTip(tr("The ground lets through what the picture is laid on"));
     form()->addRow(QString(), transparent_);
     add_file_rows();
-    const QString path = study.path();
+    const QString& path = study.path();
     const QString folder = path.isEmpty() ? QDir::homePath() : QFileInfo(path).absolutePath();
     const QString name = path.isEmpty() ? tr("picture") : QFileInfo(path).completeBaseName();
     file()->setText(QDir(folder).filePath(name + ".png"));

@@ -50,23 +50,32 @@ public:
         if (failure_ == 0) failure_ = number;
     }
     void append(std::string_view bytes) {
+        if (bytes.size() >= buffer_limit) {
+            flush();
+            return write(bytes);
+        }
         buffer_ += bytes;
         if (buffer_.size() >= buffer_limit) flush();
     }
     void flush() {
-        std::string_view rest = buffer_;
-        while (failure_ == 0 && !rest.empty()) {
-            const ssize_t written = ::write(descriptor_, rest.data(), rest.size());
-            if (written >= 0)
-                rest.remove_prefix(static_cast<std::size_t>(written));
-            else if (errno != EINTR)
-                failure_ = errno;
-        }
+        write(buffer_);
         buffer_.clear();
     }
 
 private:
     static constexpr std::size_t buffer_limit = std::size_t{1} << 20;
+
+    void write(std::string_view rest) {
+        while (failure_ == 0 && !rest.empty()) {
+            const ssize_t written = ::write(descriptor_, rest.data(), rest.size());
+            if (written >= 0) {
+                // The disk begins at once, while the next bytes are made: only advice.
+                ::sync_file_range(descriptor_, 0, 0, SYNC_FILE_RANGE_WRITE);
+                rest.remove_prefix(static_cast<std::size_t>(written));
+            } else if (errno != EINTR)
+                failure_ = errno;
+        }
+    }
 
     int descriptor_;
     int failure_;

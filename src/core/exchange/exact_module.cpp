@@ -227,6 +227,7 @@ Result<std::vector<ExactBoundary>> bounded(const ExactForm& form, double millime
     const std::vector<KernelShape> shapes = shapes_of(form, KernelShapes(millimetres), run);
     if (run.cancelled()) return cancelled_error();
     std::vector<ExactBoundary> boundaries;
+    boundaries.reserve(shapes.size());
     for (const KernelShape& shape : shapes)
         boundaries.push_back(shape.loose ? ExactBoundary()
                                          : boundary_of(shape.shape, shape.kind == KernelKind::body));

@@ -40,9 +40,9 @@ std::vector<std::string> without_place(const ExportJob& job, const ExportFormat&
         add(true, format.keeps.numbers,
             (numbers.size() == 1 ? "the number " : "the numbers ") + listed(numbers, "and"));
     add(exact, format.keeps.exact || (format.exact_if_wanted && job.exact),
-        std::string("exact curvature, for which ") +
-            (format.exact_if_wanted ? "facets stand unless exact parts are asked for"
-                                    : "straight pieces stand"));
+        std::string("exact curvature, for which ") + (format.exact_if_wanted
+                                                          ? "facets stand unless exact parts are asked for"
+                                                          : "straight pieces stand"));
     return lost;
 }
 

@@ -30,18 +30,17 @@ enum Mode { points = 0, lines = 1, triangles = 4 };
 // Entries of a mesh as vertices of a primitive: where colours belong to faces each face has its own.
 struct Corners {
     std::vector<std::uint32_t> vertices;  // of the mesh; empty: as they are
-    GltfBuffer::Array<std::uint32_t> triangles;
+    GltfBuffer::Kept<std::uint32_t> triangles;
 };
 
 std::size_t triangle_count(const Mesh& mesh) {
     return mesh.corner_count() - 2 * mesh.face_count();
 }
 
-Corners shared_corners(const Mesh& mesh) {
-    Corners corners;
-    corners.triangles.resize(3 * triangle_count(mesh));
+GltfBuffer::Array<std::uint32_t> triangles_of(const Mesh& mesh) {
+    GltfBuffer::Array<std::uint32_t> corners(3 * triangle_count(mesh));
     parallel_blocks(mesh.face_count(), 4096, Run(), [&](std::size_t begin, std::size_t end) {
-        std::uint32_t* to = corners.triangles.data() + 3 * (mesh.parts().first[begin] - 2 * begin);
+        std::uint32_t* to = corners.data() + 3 * (mesh.parts().first[begin] - 2 * begin);
         for (std::size_t face = begin; face < end; ++face) {
             const auto around = mesh.face(face);
             for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
@@ -54,16 +53,23 @@ Corners shared_corners(const Mesh& mesh) {
     return corners;
 }
 
+// Those of a mesh of triangles stand in it as they are to be written.
+Corners shared_corners(const Mesh& mesh) {
+    if (mesh.corner_count() != 3 * mesh.face_count())
+        return {{}, GltfBuffer::Kept<std::uint32_t>(triangles_of(mesh))};
+    const auto kept = std::make_shared<const Mesh>(mesh);
+    return {{}, {kept, kept->parts().corners}};
+}
+
 Corners corners_of_faces(const Mesh& mesh) {
-    Corners corners;
-    corners.vertices = mesh.parts().corners;
-    corners.triangles.reserve(3 * triangle_count(mesh));
+    GltfBuffer::Array<std::uint32_t> triangles;
+    triangles.reserve(3 * triangle_count(mesh));
     for (std::size_t face = 0; face < mesh.face_count(); ++face)
         for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
             for (const std::uint32_t corner : {a, b, c})
-                corners.triangles.push_back(mesh.parts().first[face] + corner);
+                triangles.push_back(mesh.parts().first[face] + corner);
         });
-    return corners;
+    return {mesh.parts().corners, GltfBuffer::Kept<std::uint32_t>(std::move(triangles))};
 }
 
 class GltfWriter {
@@ -354,7 +360,7 @@ private:
             places.size(), [&](std::size_t at) { return places[at]; }, origin, lines);
         finish(primitive, object, object.place_colours);
         add_numbers(object.form.numbers, {}, primitive);
-        primitive["indices"] = buffer_.add_indices(std::move(ends));
+        primitive["indices"] = buffer_.add_indices(GltfBuffer::Kept<std::uint32_t>(std::move(ends)));
         node(index)["mesh"] = add_mesh(object.name, std::move(primitive));
         tally_.add(object.form.lines.size(), "curve", "curves");
     }

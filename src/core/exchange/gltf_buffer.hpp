@@ -29,13 +29,26 @@ public:
     // Written in full right after they are made.
     template <class T>
     using Array = std::vector<T, UninitializedAllocator<T>>;
+    // Entries, and what keeps them until they are written.
+    template <class T>
+    struct Kept {
+        Kept(std::shared_ptr<const void> of, std::span<const T> these)
+            : owner(std::move(of)), entries(these) {}
+        explicit Kept(Array<T> array) {
+            const auto own = std::make_shared<const Array<T>>(std::move(array));
+            owner = own;
+            entries = *own;
+        }
+        std::shared_ptr<const void> owner;
+        std::span<const T> entries;
+    };
 
     // Each returns the number of its accessor. Nothing may be empty.
     std::size_t add_places(Array<Floats3> places);
     std::size_t add_normals(const std::vector<Vec3>& normals);  // zeros point up
     std::size_t add_colours(const std::vector<Rgb>& colours);
     std::size_t add_numbers(Array<float> numbers);
-    std::size_t add_indices(Array<std::uint32_t> indices);
+    std::size_t add_indices(Kept<std::uint32_t> indices);
 
     // Adds buffers, views and accessors to the description.
     void describe(nlohmann::ordered_json& json) const;
@@ -44,7 +57,7 @@ public:
 
 private:
     template <class Entry>
-    std::size_t add(Array<Entry> entries, const char* type, int component, bool indices);
+    std::size_t add(Kept<Entry> kept, const char* type, int component, bool indices);
 
     struct Piece {
         std::shared_ptr<const void> owner;

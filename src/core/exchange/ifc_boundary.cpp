@@ -109,6 +109,7 @@ private:
         std::vector<IfcRef> bounds;
         for (const std::vector<BoundaryUse>& loop : face.loops) {
             std::vector<IfcRef> uses;
+            uses.reserve(loop.size());
             for (const BoundaryUse& use : loop)
                 uses.push_back(lines_.add("IFCORIENTEDEDGE", "(*,*," + edges_[use.edge].text() + ',' +
                                                                  (use.forwards ? ".T.)" : ".F.)")));

@@ -1,8 +1,10 @@
 #include "core/exchange/scene.hpp"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 
+#include "core/base/parallel.hpp"
 #include "core/picture/painted.hpp"
 #include "core/results/items.hpp"
 
@@ -15,8 +17,23 @@ Status check_places(const std::vector<Vec3>& places, double scale, double larges
     return Done{};
 }
 
+// Looked at on all threads; which one is not is found afterwards.
+bool all_within(const Mesh& mesh, double largest) {
+    std::atomic<bool> within = true;
+    parallel_blocks(mesh.vertex_count(), usual_block, Run(), [&](std::size_t begin, std::size_t end) {
+        for (const Column* column : {&mesh.x(), &mesh.y(), &mesh.z()}) {
+            const double* const values = column->span().data();
+            bool all = true;
+            for (std::size_t at = begin; at < end; ++at)
+                all &= std::abs(values[at]) < largest;
+            if (!all) within = false;
+        }
+    });
+    return within;
+}
+
 Status check(const Written& form, double scale, double largest) {
-    if (form.facets)
+    if (form.facets && !all_within(*form.facets, largest / scale))
         for (std::size_t index = 0; index < form.facets->vertex_count(); ++index)
             if (Status fine = check_place(form.facets->vertex(index) * scale, largest, "vertex", index);
                 !fine)
