@@ -4,34 +4,12 @@
 #include <cstdio>
 
 #include "core/base/numbers.hpp"
-#include "core/base/text.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/plan.hpp"
+#include "core/exchange/xml_text.hpp"
 
 namespace plume {
 namespace {
-
-std::string escaped(const std::string& text) {
-    std::string safe;
-    for (const char c : printable(text))
-        switch (c) {
-            case '&':
-                safe += "&amp;";
-                break;
-            case '<':
-                safe += "&lt;";
-                break;
-            case '>':
-                safe += "&gt;";
-                break;
-            case '"':
-                safe += "&quot;";
-                break;
-            default:
-                safe += c;
-        }
-    return safe;
-}
 
 std::string hex(Rgb colour) {
     const auto part = [](float value) { return static_cast<unsigned>(std::lround(value * 255)); };
@@ -74,7 +52,7 @@ public:
     std::string text(const PlanText& text) const {
         return "<text x=\"" + number(text.at.x) + "\" y=\"" + number(plan_.height - text.at.y) +
                "\" fill=\"#1a1a1a\" stroke=\"none\" font-family=\"sans-serif\" font-size=\"" +
-               number(plan_letters) + "\">" + escaped(text.text) + "</text>\n";
+               number(plan_letters) + "\">" + xml_text(text.text) + "</text>\n";
     }
 
 private:
@@ -97,7 +75,7 @@ Result<ExportReport> write_svg(const ExportJob& job, const ByteSink& sink, const
     for (std::size_t at = 0; at < plan->layers.size(); ++at) {
         const PlanLayer& layer = plan->layers[at];
         sink("<g id=\"layer" + std::to_string(at + 1) + "\" fill=\"none\" stroke-width=\"" +
-             number(plan_stroke) + "\" stroke-linejoin=\"round\">\n<title>" + escaped(layer.name) +
+             number(plan_stroke) + "\" stroke-linejoin=\"round\">\n<title>" + xml_text(layer.name) +
              "</title>\n");
         for (const PlanPath& path : layer.paths)
             sink(page.path(path));
