@@ -111,6 +111,12 @@ std::vector<std::string> FileStore::changed() const {
     return names;
 }
 
+void FileStore::keep_only(const std::vector<std::string>& names) {
+    const std::scoped_lock lock(mutex_);
+    for (auto& [name, entry] : entries_)
+        if (std::ranges::find(names, name) == names.end()) entry.read.clear();
+}
+
 void FileStore::refresh(const std::string& name) {
     const std::scoped_lock lock(mutex_);
     const auto entry = entries_.find(name);

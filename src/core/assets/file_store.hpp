@@ -45,6 +45,9 @@ public:
     std::vector<std::string> changed() const;
     // Forgets what was read; the next use reads the file anew.
     void refresh(const std::string& name);
+    // Lets go of what was read of all other files, which are then read again when they are asked for: still
+    // as they were, or it is said that they changed.
+    void keep_only(const std::vector<std::string>& names);
 
 private:
     using Anything = std::shared_ptr<const void>;

@@ -85,6 +85,8 @@ void BackgroundEvaluator::work() {
         }
         changed_.notify_all();
         if (!is_outdated()) hand_over(std::move(evaluation), run);
+        // A scan that no step links any more need not be held.
+        if (job.files) job.files->keep_only(linked_files(*job.study));
         end(main_);
         clock.join();
     }

@@ -423,7 +423,7 @@ Result<ExportReport> write_dxf(const ExportJob& job, const ByteSink& sink, const
         drawing.add((*scene)[at], job.results[at].show);
     }
     ExportReport report = drawing.finish();
-    const auto bytes = file.bytes();
+    const auto bytes = file.bytes("EOF\n");
     if (!bytes) return bytes.error();
     sink(*bytes);
     return report;

@@ -23,9 +23,13 @@ PassingFile::~PassingFile() {
     if (!path_.empty()) std::filesystem::remove(path_, ignored);
 }
 
-Result<std::string> PassingFile::bytes() const {
+Result<std::string> PassingFile::bytes(std::string_view ending) const {
     constexpr std::uintmax_t most_bytes = 4'000'000'000;
-    return read_file(path_, most_bytes);
+    Result<std::string> all = read_file(path_, most_bytes);
+    if (all && !all->ends_with(ending))
+        return Error{ErrorCode::disk_full, "", "could not be finished in the folder for temporary files",
+                     "Make room there, or choose another format."};
+    return all;
 }
 
 Error no_passing_file(const std::string& place) {

@@ -2,6 +2,7 @@
 // A file for a library that writes or reads files of its own; gone when it is done with.
 
 #include <string>
+#include <string_view>
 
 #include "core/base/error.hpp"
 
@@ -16,8 +17,9 @@ public:
 
     // Empty where none could be made.
     const std::string& path() const { return path_; }
-    // Error: file_unreadable; more than 4 GB.
-    Result<std::string> bytes() const;
+    // Errors: file_unreadable; more than 4 GB; disk_full, where it does not end as whole ones do: libraries
+    // may not say that they could not go on.
+    Result<std::string> bytes(std::string_view ending = {}) const;
 
 private:
     std::string path_;

@@ -6,6 +6,23 @@
 namespace plume {
 namespace {
 
+SplineCurve polyline(const std::vector<Vec3>& places) {
+    SplineCurve::Parts parts;
+    parts.basis.degree = 1;
+    Doubles x, y, z;
+    for (std::size_t at = 0; at < places.size(); ++at) {
+        const bool end = at == 0 || at + 1 == places.size();
+        parts.basis.knots.insert(parts.basis.knots.end(), end ? 2 : 1, static_cast<double>(at));
+        x.push_back(places[at].x);
+        y.push_back(places[at].y);
+        z.push_back(places[at].z);
+    }
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    return *SplineCurve::make(std::move(parts));
+}
+
 ExactForm points_of(const PointLattice& lattice) {
     ExactForm form;
     for (std::size_t index = 0; index < lattice.address_count(); ++index)
@@ -16,22 +33,19 @@ ExactForm points_of(const PointLattice& lattice) {
 ExactForm curves_of(const BarFrame& frame) {
     ExactForm form;
     for (const Member& member : frame.members()) {
-        SplineCurve::Parts parts;
-        const Vec3 a = frame.start(member), b = frame.end(member);
-        parts.basis = {1, false, {0, 0, 1, 1}, {}};
-        parts.x = Doubles{a.x, b.x};
-        parts.y = Doubles{a.y, b.y};
-        parts.z = Doubles{a.z, b.z};
-        form.curves.push_back(*SplineCurve::make(std::move(parts)));
+        form.curves.push_back(polyline({frame.start(member), frame.end(member)}));
     }
     return form;
 }
 
-ExactForm points_of(const Attractors& attractors) {
+// Those along curves as the polylines that they are.
+ExactForm form_of(const Attractors& attractors) {
     ExactForm form;
-    form.points.reserve(attractors.items().size());
     for (const Attractor& item : attractors.items())
-        form.points.push_back(item.position);
+        if (item.path)
+            form.curves.push_back(polyline(*item.path));
+        else
+            form.points.push_back(item.position);
     return form;
 }
 
@@ -69,7 +83,7 @@ ExactForm exact_form_of(const Value& value) {
                                  [](const FieldOnPoints& item) { return points_of(item.points); },
                                  [](const DirectionsOnPoints& item) { return points_of(item.points); },
                                  [](const Placements& item) { return points_of(item.origins()); },
-                                 [](const Attractors& item) { return points_of(item); },
+                                 [](const Attractors& item) { return form_of(item); },
                                  [](const Mesh& mesh) { return facets_of(mesh); },
                                  [](const SurfaceSet& set) {
                                      return ExactForm{{}, {}, faces_of(set.patches), {}, {}};

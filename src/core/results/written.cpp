@@ -111,12 +111,29 @@ Written bars_of(const BarFrame& frame) {
     return written;
 }
 
-Written points_of(const Attractors& attractors) {
-    Written written{WrittenForm::points};
+// Those of curves are lines; of both, as none are made, the first points of paths.
+bool are_paths(const Attractors& attractors) {
+    return !attractors.items().empty() && std::ranges::all_of(attractors.items(), [](const Attractor& item) {
+        return item.path != nullptr;
+    });
+}
+
+WrittenLine line_of(const std::vector<Vec3>& path) {
+    WrittenLine line{path, path.size() > 2 && path.front() == path.back()};
+    if (line.closed) line.places.pop_back();
+    return line;
+}
+
+Written written_attractors(const Attractors& attractors) {
+    const bool paths = are_paths(attractors);
+    Written written{paths ? WrittenForm::lines : WrittenForm::points};
     Doubles weights;
     for (const Attractor& item : attractors.items()) {
-        written.points.push_back(item.position);
-        weights.push_back(item.weight);
+        if (paths)
+            written.lines.push_back(line_of(*item.path));
+        else
+            written.points.push_back(item.position);
+        weights.insert(weights.end(), paths ? written.lines.back().places.size() : 1, item.weight);
     }
     written.numbers.push_back({"weight", std::move(weights), plain_number});
     written.plain_at_first = true;
@@ -152,7 +169,9 @@ WrittenForm form_of(const Value& value) {
                                  [](const FieldOnPoints&) { return WrittenForm::points; },
                                  [](const DirectionsOnPoints&) { return WrittenForm::points; },
                                  [](const Placements&) { return WrittenForm::points; },
-                                 [](const Attractors&) { return WrittenForm::points; },
+                                 [](const Attractors& item) {
+                                     return are_paths(item) ? WrittenForm::lines : WrittenForm::points;
+                                 },
                                  [](const Mesh&) { return WrittenForm::facets; },
                                  [](const SurfaceSet&) { return WrittenForm::facets; },
                                  [](const SolidSet&) { return WrittenForm::facets; },
@@ -178,7 +197,7 @@ Result<Written> written_of(const Value& value, const Run& run) {
                    [](const FieldOnPoints& item) -> Made { return points_of(item); },
                    [](const DirectionsOnPoints& item) -> Made { return plain(points_of(item.points)); },
                    [](const Placements& item) -> Made { return plain(points_of(item.origins())); },
-                   [](const Attractors& item) -> Made { return points_of(item); },
+                   [](const Attractors& item) -> Made { return written_attractors(item); },
                    [](const Mesh& mesh) -> Made { return facets(mesh); },
                    [&](const SurfaceSet& set) -> Made { return facets_of(set, run); },
                    [](const CurveSet& set) -> Made { return lines_of(set); },

@@ -214,6 +214,23 @@ TEST(FileStore, StaysAsItWasUntilReadAgain) {
     EXPECT_EQ(store.changed().size(), 1U);
 }
 
+TEST(FileStore, HoldsOnlyWhatIsWanted) {
+    const Folder folder;
+    FileStore store(folder.path());
+    for (const char* name : {"kept.txt", "left.txt"})
+        std::ofstream(folder / name) << "one";
+    const std::weak_ptr<const std::string> kept = *store.bytes("kept.txt", 100),
+                                           left = *store.bytes("left.txt", 100);
+    store.keep_only({"kept.txt"});
+    EXPECT_FALSE(kept.expired());
+    EXPECT_TRUE(left.expired());
+    EXPECT_EQ(**store.bytes("left.txt", 100), "one") << "it is read again";
+    // The study knew it as it was.
+    store.keep_only({});
+    std::ofstream(folder / "left.txt") << "another";
+    EXPECT_EQ(store.bytes("left.txt", 100).error().code, ErrorCode::file_changed);
+}
+
 // Sampling ------------------------------------------------------------------------------------------------
 
 Raster raster_of(std::size_t width, std::size_t height,

@@ -1,10 +1,15 @@
 #include "core/exchange/export.hpp"
 
+#include <sys/mman.h>
+#include <sys/resource.h>
+
 #include <cmath>
+#include <csignal>
 #include <cstring>
 #include <sstream>
 
 #include "core/exchange/export_jobs.hpp"
+#include "core/exchange/gltf_buffer.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/support.hpp"
@@ -52,6 +57,19 @@ TEST(Obj, PointsAttractorsAndSurfaces) {
     const Evaluation evaluation = test::run(test::canopy().study);
     const std::string text = written(write_obj, test::value_of(evaluation, "roof"));
     EXPECT_GT(lines_starting(text, "f "), 384U) << "finer than the lattice it passes through";
+}
+
+TEST(Obj, AttractorsAlongCurvesAreLines) {
+    const auto path = std::make_shared<const std::vector<Vec3>>(
+        std::vector<Vec3>{{0, 0, 0}, {3, 0, 0}, {3, 4, 0}, {0, 0, 0}});
+    const Attractors ring = *Attractors::make({{"ring", {0, 0, 0}, 1, path}});
+    const std::string text = written(write_obj, ring);
+    EXPECT_EQ(lines_starting(text, "v "), 3U) << "it comes back to its first";
+    EXPECT_EQ(lines_starting(text, "l 1 2 3 1"), 1U);
+    const Folder folder;
+    const auto said = export_results(test::job_of(ring, "ring"), folder / "ring.step", plume::Run());
+    ASSERT_TRUE(said) << sentence(said.error());
+    EXPECT_NE(said->find("1 curve"), std::string::npos) << *said;
 }
 
 TEST(Obj, CurvesAreLineElementsAndClosedOnesComeBack) {
@@ -227,6 +245,45 @@ TEST(Export, ThePageTellsOfEveryFormat) {
         EXPECT_EQ(told.find("layers") != std::string::npos, format.layers) << told;
         EXPECT_EQ(told.find("numbers") != std::string::npos, format.keeps.numbers) << told;
     }
+}
+
+// Room that is set aside and never touched stands for indices that would fill a disk.
+TEST(Glb, LargerThanItsHeadCanSayIsRefusedBeforeAnythingIsWritten) {
+    constexpr std::size_t bytes = std::size_t{5} << 30U;
+    void* const room = mmap(nullptr, bytes, PROT_READ, MAP_PRIVATE | MAP_ANONYMOUS | MAP_NORESERVE, -1, 0);
+    ASSERT_NE(room, MAP_FAILED);
+    GltfBuffer buffer;
+    buffer.add_indices({nullptr, {static_cast<const std::uint32_t*>(room), bytes / sizeof(std::uint32_t)}});
+    std::size_t written = 0;
+    EXPECT_FALSE(buffer.write("{}", [&](std::string_view piece) { written += piece.size(); }));
+    EXPECT_EQ(written, 0U);
+    munmap(room, bytes);
+}
+
+// A limit on file sizes stands in for a full disk.
+TEST(Export, AFullDiskIsSaidAndTheOldFileStaysInEveryFormat) {
+    const Folder folder;
+    const Mesh box = *Mesh::make(box_at({}, 1));
+    rlimit before{};
+    getrlimit(RLIMIT_FSIZE, &before);
+    const auto handler = std::signal(SIGXFSZ, SIG_IGN);
+    for (const ExportFormat& format : export_formats()) {
+        const std::filesystem::path path = folder.path() / ("box" + format.extension);
+        ASSERT_TRUE(write_file(path, "old"));
+        const rlimit small{64, before.rlim_max};
+        setrlimit(RLIMIT_FSIZE, &small);
+        const auto said = export_results(test::job_of(Value(box), "box"), path, plume::Run());
+        setrlimit(RLIMIT_FSIZE, &before);
+        ASSERT_FALSE(said) << format.name;
+        EXPECT_TRUE(said.error().code == ErrorCode::disk_full ||
+                    said.error().code == ErrorCode::file_unwritable)
+            << format.name << ": " << sentence(said.error());
+        EXPECT_FALSE(said.error().mend.empty()) << format.name;
+        EXPECT_EQ(*read_file(path, 100), "old") << format.name;
+        std::filesystem::remove(path);
+        EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 0) << format.name;
+    }
+    std::signal(SIGXFSZ, handler);
 }
 
 TEST(Export, CanBeCancelled) {
