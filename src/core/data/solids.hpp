@@ -2,7 +2,9 @@
 // SolidSet: closed bodies.
 //
 // A body is bounded either by exact patches, of which each edge is also the edge of another one, or by a
-// closed mesh, every edge of which belongs to two faces that run along it in opposite directions. Outside is
+// closed mesh, every edge of which belongs to two faces that run along it in opposite directions. Exact ones
+// from elsewhere may have a closed mesh besides, which stands for them where triangles are wanted: samples of
+// their patches alone would not meet. Outside is
 // where normals (along_u x along_v; anticlockwise corners) point; a hollow is bounded by a shell of its own.
 // The faces of a body are its patches; of a mesh its parts, which are runs of polygons, or its polygons where
 // it has none. Made by geometry/solids/bodies.hpp, which checks that they are closed. Immutable.
@@ -26,14 +28,19 @@ struct BodyFigures {
 
 class Body {
 public:
-    Body(std::vector<SplinePatch> patches, const BodyFigures& figures, double edges_within)
-        : parts_(std::make_shared<const Parts>(Parts{std::move(patches), {}, figures, edges_within})) {}
+    // Of patches, at least one; the mesh has a part for each of them.
+    Body(std::vector<SplinePatch> patches, const BodyFigures& figures, double edges_within,
+         std::optional<Mesh> mesh = {})
+        : parts_(std::make_shared<const Parts>(
+              Parts{std::move(patches), std::move(mesh), figures, edges_within})) {}
     Body(Mesh mesh, const BodyFigures& figures)
         : parts_(std::make_shared<const Parts>(Parts{{}, std::move(mesh), figures})) {}
 
-    bool exact() const { return !parts_->mesh; }
+    bool exact() const { return !parts_->patches.empty(); }
     const std::vector<SplinePatch>& patches() const { return parts_->patches; }  // of an exact one
     const Mesh& mesh() const { return *parts_->mesh; }                           // of one that is not
+    // The one that an exact one came with, if any.
+    const std::optional<Mesh>& mesh_besides() const { return parts_->mesh; }
     const BodyFigures& figures() const { return parts_->figures; }
     // How far edges of an exact one that are the same edge may stand apart.
     double edges_within() const { return parts_->edges_within; }

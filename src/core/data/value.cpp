@@ -122,7 +122,7 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
             for (const Field& field : set.fields)
                 counter.add(field.values);
             for (const Body& body : set.bodies) {
-                if (!body.exact()) add_mesh(counter, body.mesh());
+                if (body.mesh_besides()) add_mesh(counter, *body.mesh_besides());
                 for (const SplinePatch& patch : body.patches())
                     add_positions(counter, patch);
             }

@@ -50,7 +50,7 @@ public:
 private:
     BoundaryEdge edge_of(const TopoDS_Edge& edge) const {
         return {number_of(vertices_, TopExp::FirstVertex(edge)),
-                number_of(vertices_, TopExp::LastVertex(edge)), curve_along(edge)};
+                number_of(vertices_, TopExp::LastVertex(edge)), curve_of(spline_along(edge))};
     }
 
     BoundaryFace face_of(const TopoDS_Face& placed) const {

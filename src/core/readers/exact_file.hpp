@@ -15,7 +15,8 @@
 
 namespace plume {
 
-// A closed body: patches with their normals outwards, or a closed mesh where edges of patches do not meet.
+// A closed body: patches with their normals outwards; a closed mesh besides, a part a patch, where samples of
+// their edges would not meet, or alone, where there are no patches.
 struct ExactSolid {
     std::vector<SplinePatch> patches;
     double edges_within = 0;  // how far edges that are the same edge stand apart

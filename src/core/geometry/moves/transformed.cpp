@@ -1,6 +1,7 @@
 #include "core/geometry/moves/transformed.hpp"
 
 #include <algorithm>
+#include <cmath>
 
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/solids/bodies.hpp"
@@ -106,16 +107,32 @@ Result<Value> moved(const Placements& all, const Affine& map) {
     return as_value(Placements::make(all.origins(), std::move(placements)));
 }
 
-// Mirrored patches look inwards until they are turned over, which exact_body() sees to.
+// How much longer a distance becomes, at most.
+double stretch_of(const Affine& map) {
+    return std::sqrt(dot(map.x, map.x) + dot(map.y, map.y) + dot(map.z, map.z));
+}
+
+// Mirrored patches look inwards until they are turned over, which exact_body() sees to; meshes are turned
+// over where they are moved, so that one beside patches is turned back to look as they do.
+Result<Body> moved(const Body& body, const Affine& map) {
+    std::optional<Mesh> mesh;
+    if (body.mesh_besides()) {
+        Result<Value> carried = moved(*body.mesh_besides(), map);
+        if (!carried) return carried.error();
+        mesh = std::get<Mesh>(*std::move(carried));
+    }
+    if (!body.exact()) return meshed_body(*std::move(mesh));
+    Result<Value> boundary = moved(SurfaceSet{body.patches()}, map);
+    if (!boundary) return boundary.error();
+    if (mesh && map.determinant() < 0) mesh = turned_over(*mesh);
+    return exact_body(std::get<SurfaceSet>(*std::move(boundary)).patches, Run(),
+                      body.edges_within() * stretch_of(map), std::move(mesh));
+}
+
 Result<Value> moved(const SolidSet& set, const Affine& map) {
     SolidSet result{{}, set.fields};
     for (const Body& body : set.bodies) {
-        Result<Value> boundary =
-            body.exact() ? moved(SurfaceSet{body.patches()}, map) : moved(body.mesh(), map);
-        if (!boundary) return boundary.error();
-        Result<Body> made = body.exact()
-                                ? exact_body(std::get<SurfaceSet>(*std::move(boundary)).patches, Run())
-                                : meshed_body(std::get<Mesh>(*std::move(boundary)));
+        Result<Body> made = moved(body, map);
         if (!made) return made.error();
         result.bodies.push_back(*std::move(made));
     }

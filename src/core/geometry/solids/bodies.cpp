@@ -174,7 +174,8 @@ Error open_edges_error(const Mesh& mesh, const std::vector<std::pair<std::uint32
             "Cap its open ends, or join what closes it."};
 }
 
-Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run, double edges_within) {
+Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run, double edges_within,
+                        std::optional<Mesh> mesh) {
     Box box;
     for (const SplinePatch& patch : patches)
         box.include(poles_box(patch));
@@ -197,8 +198,9 @@ Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run, double
         figures.second = figures.second * -1;
         for (SplinePatch& patch : patches)
             patch = reversed(patch, 0);
+        if (mesh) mesh = turned_over(*mesh);
     }
-    return Body(std::move(patches), figures, edges_within);
+    return Body(std::move(patches), figures, edges_within, std::move(mesh));
 }
 
 Result<Body> meshed_body(Mesh mesh) {

@@ -8,8 +8,9 @@ namespace plume {
 
 // Of patches whose edges meet, all with their normals outwards or all inwards. Errors: too_few_points when
 // they enclose no volume; cancelled. That edges meet, and how nearly, is the caller's to know; closed_mesh()
-// finds out.
-Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run, double edges_within = 0);
+// finds out; or there is a closed mesh, turned as they are, with a part for each.
+Result<Body> exact_body(std::vector<SplinePatch> patches, const Run& run, double edges_within = 0,
+                        std::optional<Mesh> mesh = {});
 
 // Error: has_gaps when an edge belongs to one face only, or to faces that run along it the same way;
 // too_few_points when it encloses no volume. Faces are turned outwards.

@@ -248,7 +248,7 @@ Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run) 
 }
 
 Result<Mesh> closed_mesh(const Body& body, std::size_t target, const Run& run) {
-    if (!body.exact()) return body.mesh();
+    if (body.mesh_besides()) return *body.mesh_besides();
     const Density density = density_of(body.patches(), target);
     std::vector<Mesh> meshes;
     for (const SplinePatch& patch : body.patches()) {

@@ -6,7 +6,9 @@
 #include <BRepTools_WireExplorer.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2dConvert.hxx>
+#include <Geom2dConvert_ApproxCurve.hxx>
 #include <Geom2d_TrimmedCurve.hxx>
+#include <GeomConvert_ApproxCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
@@ -37,6 +39,19 @@ Spline kept(Result<Spline> made) {
 // Of the size of what is looked at.
 constexpr double hardly_apart = 1e-7;
 
+// Curves composed with surfaces have degrees that ours have not: followed to a billionth of their size.
+template <class Approximation, class Spline>
+opencascade::handle<Spline> with_our_degree(const opencascade::handle<Spline>& spline) {
+    constexpr int most = 9, lower = 8, pieces = 1000;
+    if (spline->Degree() <= most) return spline;
+    double reach = 0;
+    for (int at = 2; at <= spline->NbPoles(); ++at)
+        reach += spline->Pole(at).Distance(spline->Pole(at - 1));
+    const Approximation approximation(spline, 1e-9 * reach, GeomAbs_C1, pieces, lower);
+    if (!approximation.HasResult()) throw Standard_Failure("a curve of too high a degree");
+    return approximation.Curve();
+}
+
 // The pieces of a loop over the parameters of a face, each where the one before ends.
 std::vector<SplineCurve> loop_of(const TopoDS_Wire& wire, const TopoDS_Face& face) {
     std::vector<SplineCurve> pieces;
@@ -44,8 +59,9 @@ std::vector<SplineCurve> loop_of(const TopoDS_Wire& wire, const TopoDS_Face& fac
         double from = 0, to = 0;
         const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(each.Current(), face, from, to);
         if (curve.IsNull()) throw Standard_Failure("an edge that is not on its face");
-        const SplineCurve piece = kept(SplineCurve::make(
-            flat_curve_of(Geom2dConvert::CurveToBSplineCurve(new Geom2d_TrimmedCurve(curve, from, to)))));
+        const SplineCurve piece =
+            kept(SplineCurve::make(flat_curve_of(with_our_degree<Geom2dConvert_ApproxCurve>(
+                Geom2dConvert::CurveToBSplineCurve(new Geom2d_TrimmedCurve(curve, from, to))))));
         pieces.push_back(each.Current().Orientation() == TopAbs_REVERSED ? reversed(piece) : piece);
     }
     if (pieces.empty()) throw Standard_Failure("a loop without edges");
@@ -149,7 +165,8 @@ SplinePatch face_of(const TopoDS_Face& whole) {
 }
 
 SplineCurve curve_of(const TopoDS_Edge& edge) {
-    const SplineCurve made = kept(SplineCurve::make(curve_along(edge)));
+    const SplineCurve made = kept(
+        SplineCurve::make(plume::curve_of(with_our_degree<GeomConvert_ApproxCurve>(spline_along(edge)))));
     return edge.Orientation() == TopAbs_REVERSED ? reversed(made) : made;
 }
 
@@ -214,18 +231,19 @@ std::optional<Mesh> mesh_of(const TopoDS_Shape& shape, double size) {
     return *std::move(made);
 }
 
-// Exact where its edges meet when it is meshed, as everything that reads bodies asks; a mesh otherwise.
+// Exact, with the kernel's mesh besides where its edges do not meet when it is sampled, as everything that
+// reads bodies asks; the mesh alone where its faces are no volume.
 std::optional<ExactSolid> solid_of(const std::vector<SplinePatch>& patches, const TopoDS_Shape& shape) {
     Box box;
     for (const SplinePatch& patch : patches)
         box.include(poles_box(patch));
     ExactSolid solid{patches, widest_tolerance(shape), {}};
     constexpr std::size_t facets = 500;
-    if (const auto body = exact_body(patches, Run(), solid.edges_within);
-        body && closed_mesh(*body, facets, Run()))
-        return solid;
-    solid.patches.clear();
+    const auto body = exact_body(patches, Run(), solid.edges_within);
+    if (body && closed_mesh(*body, facets, Run())) return solid;
     solid.mesh = mesh_of(shape, box.diagonal());
+    const bool a_part_a_face = solid.mesh && solid.mesh->part_count() == patches.size();
+    if (!body || !a_part_a_face) solid.patches.clear();
     if (!solid.mesh) return {};
     return solid;
 }
@@ -244,8 +262,8 @@ public:
         if (meshed_ > 0)
             losses_.push_back(count_text(meshed_, "solid", "solids") + " of ‘" + shortened(part_.name) +
                               "’ came as " +
-                              (meshed_ == 1 ? "a mesh: edges of its surfaces do not meet exactly."
-                                            : "meshes: edges of their surfaces do not meet exactly."));
+                              (meshed_ == 1 ? "a mesh: its surfaces do not enclose it."
+                                            : "meshes: their surfaces do not enclose them."));
     }
     Collector(const Collector&) = delete;
     Collector& operator=(const Collector&) = delete;
@@ -283,7 +301,7 @@ private:
             part_.faces.insert(part_.faces.end(), patches.begin(), patches.end());
             return;
         }
-        meshed_ += solid->mesh ? 1 : 0;
+        meshed_ += solid->patches.empty() ? 1 : 0;
         part_.solids.push_back(*std::move(solid));
     }
 

@@ -25,7 +25,19 @@ Column weights_or_none(Doubles weights) {
     return {};
 }
 
-SplineCurve::Parts parts_of(const Handle(Geom_BSplineCurve) & spline) {
+}  // namespace
+
+Handle(Geom_BSplineCurve) spline_along(const TopoDS_Edge& edge) {
+    double from = 0, to = 0;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, from, to);
+    if (curve.IsNull()) throw Standard_Failure("an edge without a curve");
+    Handle(Geom_BSplineCurve) spline = Handle(Geom_BSplineCurve)::DownCast(curve->Copy());
+    const bool whole = !spline.IsNull() && from <= spline->FirstParameter() && to >= spline->LastParameter();
+    if (!whole) spline = GeomConvert::CurveToBSplineCurve(new Geom_TrimmedCurve(curve, from, to));
+    return spline;
+}
+
+SplineCurve::Parts curve_of(const Handle(Geom_BSplineCurve) & spline) {
     if (spline->IsPeriodic()) spline->SetNotPeriodic();
     SplineCurve::Parts parts;
     parts.basis.degree = spline->Degree();
@@ -43,18 +55,6 @@ SplineCurve::Parts parts_of(const Handle(Geom_BSplineCurve) & spline) {
     parts.z = std::move(z);
     parts.weights = weights_or_none(std::move(weights));
     return parts;
-}
-
-}  // namespace
-
-SplineCurve::Parts curve_along(const TopoDS_Edge& edge) {
-    double from = 0, to = 0;
-    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, from, to);
-    if (curve.IsNull()) throw Standard_Failure("an edge without a curve");
-    Handle(Geom_BSplineCurve) spline = Handle(Geom_BSplineCurve)::DownCast(curve->Copy());
-    const bool whole = !spline.IsNull() && from <= spline->FirstParameter() && to >= spline->LastParameter();
-    if (!whole) spline = GeomConvert::CurveToBSplineCurve(new Geom_TrimmedCurve(curve, from, to));
-    return parts_of(spline);
 }
 
 SplineCurve::Parts flat_curve_of(const Handle(Geom2d_BSplineCurve) & spline) {

@@ -3,6 +3,7 @@
 // degree; periodic ones are opened at their seam. For what links the kernel alone.
 
 #include <Geom2d_BSplineCurve.hxx>
+#include <Geom_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <TopoDS_Edge.hxx>
 
@@ -11,9 +12,11 @@
 namespace plume {
 
 // From the start of its curve on, whichever way the edge is used. Throws Standard_Failure where it has none.
-SplineCurve::Parts curve_along(const TopoDS_Edge& edge);
-// Over the parameters of a surface, z 0. This and the next open what they are given, where it is periodic.
-SplineCurve::Parts flat_curve_of(const Handle(Geom2d_BSplineCurve) & spline);
+Handle(Geom_BSplineCurve) spline_along(const TopoDS_Edge& edge);
+
+// Each opens what it is given, where it is periodic.
+SplineCurve::Parts curve_of(const Handle(Geom_BSplineCurve) & spline);
+SplineCurve::Parts flat_curve_of(const Handle(Geom2d_BSplineCurve) & spline);  // over parameters, z 0
 SplinePatch::Parts patch_of(const Handle(Geom_BSplineSurface) & spline);
 
 }  // namespace plume

@@ -63,8 +63,9 @@ Result<Value> solids_of(const std::vector<const ExactPart*>& parts, const Run& r
     SolidSet set;
     for (const ExactPart* part : parts)
         for (const ExactSolid& solid : part->solids) {
-            Result<Body> body =
-                solid.mesh ? meshed_body(*solid.mesh) : exact_body(solid.patches, run, solid.edges_within);
+            Result<Body> body = solid.patches.empty()
+                                    ? meshed_body(*solid.mesh)
+                                    : exact_body(solid.patches, run, solid.edges_within, solid.mesh);
             if (!body) return body.error();
             set.bodies.push_back(*std::move(body));
         }
