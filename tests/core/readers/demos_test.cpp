@@ -116,8 +116,14 @@ TEST_P(EveryDemo, GoesThroughEveryFormatThatFits) {
         ++written;
         ExportJob job{results, study->units, format.own_unit.value_or(LengthUnit::metre)};
         const std::filesystem::path path = folder / ("it" + format.extension).c_str();
-        const auto report = export_results(job, path, plume::Run());
+        auto report = export_results(job, path, plume::Run());
         ASSERT_TRUE(report) << format.extension << ' ' << sentence(report.error());
+        if (format.exact_if_wanted) {
+            job.exact = true;
+            report = export_results(job, path, plume::Run());
+            ASSERT_TRUE(report) << format.extension << ' ' << sentence(report.error());
+            EXPECT_EQ(report->find("exact curvature"), std::string::npos) << *report;
+        }
         const Box back = read_again(path), there = bounds_of(results, metres_per(study->units.length));
         if (back.empty()) continue;
         // What a reader knows is within what was written, and as large where it knows all of it.
