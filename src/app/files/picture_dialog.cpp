@@ -67,7 +67,7 @@ void PictureDialog::add_views() {
     view_->setObjectName("picture-view");
     view_->setAccessibleName(tr("Seen"));
     if (camera_) view_->addItem(tr("as the model is seen now"), -1);
-    const std::pair<QString, StandardView> views[] = {{tr("from above at an angle"), StandardView::above},
+    const std::pair<QString, StandardView> views[] = {{tr("at an angle"), StandardView::above},
                                                       {tr("in plan"), StandardView::plan},
                                                       {tr("from the front"), StandardView::front},
                                                       {tr("from the side"), StandardView::side}};
