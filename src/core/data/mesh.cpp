@@ -1,42 +1,13 @@
 #include "core/data/mesh.hpp"
 
 #include <algorithm>
-#include <array>
 #include <functional>
 
+#include "core/base/lane_reach.hpp"
 #include "core/base/parallel.hpp"
 
 namespace plume {
 namespace {
-
-// How far a column reaches, four at a time: compilers make vector code of it.
-struct Reach {
-    explicit Reach(const Column& column) {
-        constexpr std::size_t lanes = 4;
-        std::array<double, lanes> lows{Box::infinite, Box::infinite, Box::infinite, Box::infinite};
-        std::array<double, lanes> highs{-Box::infinite, -Box::infinite, -Box::infinite, -Box::infinite};
-        std::array<double, lanes> zeros{};  // stay so where all are finite
-        const std::span<const double> values = column.span();
-        const auto take = [&](std::size_t lane, double value) {
-            lows[lane] = value < lows[lane] ? value : lows[lane];
-            highs[lane] = value > highs[lane] ? value : highs[lane];
-            zeros[lane] += value * 0;
-        };
-        std::size_t at = 0;
-        for (; at + lanes <= values.size(); at += lanes)
-            for (std::size_t lane = 0; lane < lanes; ++lane)
-                take(lane, values[at + lane]);
-        for (; at < values.size(); ++at)
-            take(0, values[at]);
-        for (std::size_t lane = 0; lane < lanes; ++lane) {
-            low = std::min(low, lows[lane]);
-            high = std::max(high, highs[lane]);
-            finite = finite && zeros[lane] == 0;
-        }
-    }
-    double low = Box::infinite, high = -Box::infinite;
-    bool finite = true;
-};
 
 Error broken(std::string message) {
     return {ErrorCode::broken_invariant, "A mesh", std::move(message), ""};
@@ -117,9 +88,11 @@ std::size_t Mesh::part_of(std::size_t face) const {
 }
 
 Box Mesh::bounds() const {
-    const Reach along_x(x()), along_y(y()), along_z(z());
-    if (along_x.finite && along_y.finite && along_z.finite)
-        return {{along_x.low, along_y.low, along_z.low}, {along_x.high, along_y.high, along_z.high}};
+    using Reach = LaneReach<double, 4>;
+    const Reach along_x(x().span()), along_y(y().span()), along_z(z().span());
+    if (along_x.all_finite() && along_y.all_finite() && along_z.all_finite())
+        return {{along_x.low(), along_y.low(), along_z.low()},
+                {along_x.high(), along_y.high(), along_z.high()}};
     Box box;
     for (std::size_t index = 0; index < vertex_count(); ++index)
         box.include(vertex(index));

@@ -85,11 +85,16 @@ void BackgroundEvaluator::work() {
         }
         changed_.notify_all();
         if (!is_outdated()) hand_over(std::move(evaluation), run);
-        // A scan that no step links any more need not be held.
-        if (job.files) job.files->keep_only(linked_files(*job.study));
+        let_go_of_files(job);
         end(main_);
         clock.join();
     }
+}
+
+// A scan that no step links any more need not be held; what a newer study links may have been read for it.
+void BackgroundEvaluator::let_go_of_files(const Job& job) {
+    const std::scoped_lock lock(mutex_);
+    if (job.files && !waiting_) job.files->keep_only(linked_files(*job.study));
 }
 
 // Whether the step in hand there is made the same way in the study that waits.

@@ -67,6 +67,7 @@ private:
     void watch();
     void compute_beside(const Job& job, const Run& run, const Hash& in_hand);
     void begin(Lane& lane, const Run& run, const Job& job);
+    void let_go_of_files(const Job& job);
     bool waiting_needs(const Lane& lane) const;
     bool is_overtaken(const Lane& lane) const;
     bool can_go_beside() const;

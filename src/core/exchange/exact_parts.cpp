@@ -15,35 +15,26 @@ bool is_faceted(const std::vector<ExactFace>& faces) {
     });
 }
 
-Status measure(const std::vector<ExactFace>& faces, bool closed, const Run& run, ExactPartShape& part) {
-    for (const ExactFace& face : faces) {
-        const Result<PatchFigures> figures = figures_of(face.patch, {}, run);
-        if (!figures) return figures.error();
-        part.area += figures->area;
-        part.volume += closed ? figures->volume : 0;
-    }
-    return Done{};
-}
-
-// Which parts of the value a form has, and the faces of each.
+// A form of what is curved alone, and for its faces and then its bodies: which part of the value each is,
+// what it measures.
 struct Curved {
     ExactForm form;
-    std::vector<std::size_t> parts;
-    std::vector<std::vector<ExactFace>> faces;
+    std::vector<std::pair<std::size_t, ExactPartShape>> parts;
 };
 
-Curved curved_of(ExactForm whole) {
+Result<Curved> curved_of(ExactForm whole, const Run& run) {
     Curved curved;
     for (std::size_t at = 0; at < whole.faces.size(); ++at) {
-        if (is_faceted({whole.faces[at]})) continue;
-        curved.parts.push_back(at);
-        curved.faces.push_back({whole.faces[at]});
-        curved.form.faces.push_back(std::move(whole.faces[at]));
+        ExactFace& face = whole.faces[at];
+        if (is_faceted({face})) continue;
+        const Result<PatchFigures> figures = figures_of(face.patch, {}, run);
+        if (!figures) return figures.error();
+        curved.parts.push_back({at, {{}, figures->area, 0}});
+        curved.form.faces.push_back(std::move(face));
     }
     for (ExactBody& body : whole.bodies) {
         if (is_faceted(body.faces)) continue;
-        curved.parts.push_back(body.item);
-        curved.faces.push_back(body.faces);
+        curved.parts.push_back({body.item, {{}, body.area, body.volume}});
         curved.form.bodies.push_back(std::move(body));
     }
     return curved;
@@ -54,19 +45,18 @@ Curved curved_of(ExactForm whole) {
 Result<std::map<std::size_t, ExactPartShape>> exact_parts_of(const Value& value, double millimetres,
                                                              const char* name, const Run& run) {
     std::map<std::size_t, ExactPartShape> parts;
-    Curved curved = curved_of(exact_form_of(value));
-    if (curved.parts.empty()) return parts;
+    Result<Curved> curved = curved_of(exact_form_of(value), run);
+    if (!curved) return curved.error();
+    if (curved->parts.empty()) return parts;
     const Result<const ExactWriter*> kernel = exact_writer(name);
     if (!kernel) return kernel.error();
-    open_seams(curved.form);
-    auto boundaries = (*kernel)->boundaries(curved.form, millimetres, run);
+    open_seams(curved->form);
+    auto boundaries = (*kernel)->boundaries(curved->form, millimetres, run);
     if (!boundaries) return boundaries.error();
-    for (std::size_t at = 0; at < curved.parts.size(); ++at) {
-        ExactPartShape part{std::move((*boundaries)[at])};
-        if (part.boundary.faces.empty()) continue;
-        if (Status measured = measure(curved.faces[at], part.boundary.closed, run, part); !measured)
-            return measured.error();
-        parts.emplace(curved.parts[at], std::move(part));
+    for (std::size_t at = 0; at < curved->parts.size(); ++at) {
+        auto& [number, part] = curved->parts[at];
+        part.boundary = std::move((*boundaries)[at]);
+        if (!part.boundary.faces.empty()) parts.emplace(number, std::move(part));
     }
     return parts;
 }

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <limits>
 
+#include "core/base/lane_reach.hpp"
+
 namespace plume {
 namespace {
 
@@ -37,26 +39,11 @@ std::size_t GltfBuffer::add(Kept<Entry> kept, const char* type, int component, b
 }
 
 std::size_t GltfBuffer::add_places(Array<Floats3> places) {
-    // Twelve numbers at once, four places: compilers make vector code of it.
-    const float* const numbers = places.front().data();
-    std::array<float, 12> lows{}, highs{};
-    for (std::size_t at = 0; at < lows.size(); ++at)
-        lows[at] = highs[at] = numbers[at % 3];
-    const auto take = [&](std::size_t lane, float number) {
-        lows[lane] = number < lows[lane] ? number : lows[lane];
-        highs[lane] = number > highs[lane] ? number : highs[lane];
-    };
-    const std::size_t count = 3 * places.size();
-    std::size_t from = 0;
-    for (; from + lows.size() <= count; from += lows.size())
-        for (std::size_t lane = 0; lane < lows.size(); ++lane)
-            take(lane, numbers[from + lane]);
-    for (; from < count; ++from)
-        take(from % 3, numbers[from]);
+    const LaneReach<float, 12> reach({places.front().data(), 3 * places.size()});
     Floats3 low{}, high{};
     for (std::size_t axis = 0; axis < 3; ++axis) {
-        low[axis] = std::min({lows[axis], lows[axis + 3], lows[axis + 6], lows[axis + 9]});
-        high[axis] = std::max({highs[axis], highs[axis + 3], highs[axis + 6], highs[axis + 9]});
+        low[axis] = reach.low(axis, 3);
+        high[axis] = reach.high(axis, 3);
     }
     const std::size_t accessor = add(Kept<Floats3>(std::move(places)), "VEC3", floats, false);
     accessors_[accessor]["min"] = low;

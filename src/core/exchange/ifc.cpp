@@ -225,8 +225,7 @@ private:
 
     // --- shapes
 
-    IfcRef point(Vec3 place) { return lines_.add("IFCCARTESIANPOINT", '(' + ifc_list(place * scale_) + ')'); }
-    IfcRef direction(Vec3 way) { return lines_.add("IFCDIRECTION", '(' + ifc_list(way) + ')'); }
+    IfcRef point(Vec3 place) { return lines_.point(place * scale_); }
 
     Shape shape_of(const Mesh& mesh, const std::optional<Prism>& prism) {
         Shape shape;
@@ -245,9 +244,7 @@ private:
                 part.boundary.closed ? "AdvancedBrep" : "SurfaceModel", part.volume, part.area};
     }
     IfcRef swept(const Prism& prism) {
-        const IfcRef position = lines_.add("IFCAXIS2PLACEMENT3D", '(' + point(prism.at.origin).text() + ',' +
-                                                                      direction(prism.at.up).text() + ',' +
-                                                                      direction(prism.at.along).text() + ')');
+        const IfcRef position = lines_.placement(point(prism.at.origin), prism.at.up, prism.at.along);
         return lines_.add("IFCEXTRUDEDAREASOLID", '(' + profile(prism).text() + ',' + position.text() + ',' +
                                                       up_.text() + ',' + ifc_number(prism.length * scale_) +
                                                       ')');

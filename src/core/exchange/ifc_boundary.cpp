@@ -1,29 +1,10 @@
 #include "core/exchange/ifc_boundary.hpp"
 
+#include "core/exchange/distinct_knots.hpp"
 #include "core/exchange/exact_parts.hpp"
 
 namespace plume {
 namespace {
-
-// Each knot once, and how often it stands.
-struct KnotLists {
-    explicit KnotLists(const SplineBasis& basis) {
-        std::vector<double> knots;
-        std::vector<std::size_t> counts;
-        for (const double knot : basis.knots) {
-            if (knots.empty() || knot > knots.back()) {
-                knots.push_back(knot);
-                counts.push_back(0);
-            }
-            ++counts.back();
-        }
-        at = ifc_list(knots);
-        for (const std::size_t count : counts)
-            times += (times.empty() ? "(" : ",") + std::to_string(count);
-        times += ')';
-    }
-    std::string at, times;
-};
 
 class BoundaryWriter {
 public:
@@ -48,8 +29,7 @@ public:
     }
 
 private:
-    IfcRef point(Vec3 place) { return lines_.add("IFCCARTESIANPOINT", '(' + ifc_list(place * scale_) + ')'); }
-    IfcRef direction(Vec3 way) { return lines_.add("IFCDIRECTION", '(' + ifc_list(way) + ')'); }
+    IfcRef point(Vec3 place) { return lines_.point(place * scale_); }
 
     IfcRef curve(const SplineCurve::Parts& curve) {
         std::vector<IfcRef> poles;
@@ -58,9 +38,10 @@ private:
         const bool rational = curve.weights.size() > 0;
         if (curve.basis.degree == 1 && !rational)
             return lines_.add("IFCPOLYLINE", '(' + ifc_list(poles) + ')');
-        const KnotLists knots(curve.basis);
+        const DistinctKnots knots(curve.basis);
         const std::string text = '(' + std::to_string(curve.basis.degree) + ',' + ifc_list(poles) +
-                                 ",.UNSPECIFIED.,.U.,.F.," + knots.times + ',' + knots.at + ",.UNSPECIFIED.";
+                                 ",.UNSPECIFIED.,.U.,.F.," + ifc_list(knots.times) + ',' +
+                                 ifc_list(knots.at) + ",.UNSPECIFIED.";
         if (!rational) return lines_.add("IFCBSPLINECURVEWITHKNOTS", text + ')');
         const auto weights = curve.weights.span();
         return lines_.add("IFCRATIONALBSPLINECURVEWITHKNOTS",
@@ -69,10 +50,7 @@ private:
 
     IfcRef plane(const SplinePatch::Parts& patch) {
         const Vec3 origin = pole(patch, 0), u = pole(patch, 1) - origin, v = pole(patch, 2) - origin;
-        const IfcRef at =
-            lines_.add("IFCAXIS2PLACEMENT3D", '(' + point(origin).text() + ',' +
-                                                  direction(unit_or_zero(cross(u, v))).text() + ',' +
-                                                  direction(unit_or_zero(u)).text() + ')');
+        const IfcRef at = lines_.placement(point(origin), unit_or_zero(cross(u, v)), unit_or_zero(u));
         return lines_.add("IFCPLANE", '(' + at.text() + ')');
     }
     static Vec3 pole(const SplinePatch::Parts& patch, std::size_t at) {
@@ -93,12 +71,12 @@ private:
     }
     IfcRef surface(const SplinePatch::Parts& patch) {
         if (is_flat(patch)) return plane(patch);
-        const KnotLists u(patch.u), v(patch.v);
+        const DistinctKnots u(patch.u), v(patch.v);
         const std::string text = '(' + std::to_string(patch.u.degree) + ',' + std::to_string(patch.v.degree) +
                                  ',' +
                                  table(patch, [&](std::size_t at) { return point(pole(patch, at)).text(); }) +
-                                 ",.UNSPECIFIED.,.U.,.U.,.U.," + u.times + ',' + v.times + ',' + u.at + ',' +
-                                 v.at + ",.UNSPECIFIED.";
+                                 ",.UNSPECIFIED.,.U.,.U.,.U.," + ifc_list(u.times) + ',' + ifc_list(v.times) +
+                                 ',' + ifc_list(u.at) + ',' + ifc_list(v.at) + ",.UNSPECIFIED.";
         if (patch.weights.size() == 0) return lines_.add("IFCBSPLINESURFACEWITHKNOTS", text + ')');
         return lines_.add(
             "IFCRATIONALBSPLINESURFACEWITHKNOTS",

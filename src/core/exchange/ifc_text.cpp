@@ -7,6 +7,17 @@
 #include "core/base/text.hpp"
 
 namespace plume {
+namespace {
+
+template <class Item, class TextOf>
+std::string list_of(const std::vector<Item>& items, TextOf text_of) {
+    std::string text = "(";
+    for (const Item& item : items)
+        text += (text.size() > 1 ? "," : "") + text_of(item);
+    return text + ')';
+}
+
+}  // namespace
 
 std::string ifc_number(double value) {
     std::string text = exact_text(value);
@@ -48,19 +59,14 @@ std::string ifc_guid(const Hash& identity) {
 }
 
 std::string ifc_list(const std::vector<IfcRef>& references) {
-    std::string text = "(";
-    for (const IfcRef& reference : references)
-        text += (text.size() > 1 ? "," : "") + reference.text();
-    return text + ')';
+    return list_of(references, [](const IfcRef& reference) { return reference.text(); });
 }
-
 std::string ifc_list(const std::vector<double>& numbers) {
-    std::string text = "(";
-    for (const double number : numbers)
-        text += (text.size() > 1 ? "," : "") + ifc_number(number);
-    return text + ')';
+    return list_of(numbers, ifc_number);
 }
-
+std::string ifc_list(const std::vector<int>& counts) {
+    return list_of(counts, [](int count) { return std::to_string(count); });
+}
 std::string ifc_list(Vec3 place) {
     return '(' + ifc_number(place.x) + ',' + ifc_number(place.y) + ',' + ifc_number(place.z) + ')';
 }
@@ -72,6 +78,18 @@ IfcRef IfcLines::add(std::string_view entity, const std::string& attributes) {
     pending_ += attributes + ";\n";
     if (pending_.size() > 1'000'000) flush();
     return reference;
+}
+
+IfcRef IfcLines::point(Vec3 place) {
+    return add("IFCCARTESIANPOINT", '(' + ifc_list(place) + ')');
+}
+IfcRef IfcLines::direction(Vec3 way) {
+    return add("IFCDIRECTION", '(' + ifc_list(way) + ')');
+}
+IfcRef IfcLines::placement(IfcRef origin, Vec3 up, Vec3 along) {
+    const IfcRef up_line = direction(up), along_line = direction(along);
+    return add("IFCAXIS2PLACEMENT3D",
+               '(' + origin.text() + ',' + up_line.text() + ',' + along_line.text() + ')');
 }
 
 void IfcLines::flush() {

@@ -25,6 +25,7 @@ std::string ifc_string(const std::string& utf8);
 std::string ifc_guid(const Hash& identity);
 std::string ifc_list(const std::vector<IfcRef>& references);
 std::string ifc_list(const std::vector<double>& numbers);
+std::string ifc_list(const std::vector<int>& counts);
 std::string ifc_list(Vec3 place);
 
 class IfcLines {
@@ -32,6 +33,9 @@ public:
     explicit IfcLines(const ByteSink& sink) : sink_(sink) {}
     // "IFCDIRECTION", "(0.,0.,1.)"
     IfcRef add(std::string_view entity, const std::string& attributes);
+    IfcRef point(Vec3 place);
+    IfcRef direction(Vec3 way);
+    IfcRef placement(IfcRef origin, Vec3 up, Vec3 along);
     void flush();
 
 private:

@@ -26,7 +26,7 @@ std::uint32_t number_of(const TopTools_IndexedMapOfShape& shapes, const TopoDS_S
 
 class BoundaryReader {
 public:
-    explicit BoundaryReader(const TopoDS_Shape& shape) {
+    explicit BoundaryReader(const TopoDS_Shape& shape) : shape_(shape) {
         TopExp::MapShapes(shape, TopAbs_VERTEX, vertices_);
         TopTools_IndexedMapOfShape edges;
         TopExp::MapShapes(shape, TopAbs_EDGE, edges);
@@ -34,15 +34,16 @@ public:
             if (!BRep_Tool::Degenerated(TopoDS::Edge(edges(at)))) edges_.Add(edges(at));
     }
 
-    ExactBoundary read(const TopoDS_Shape& shape) {
+    ExactBoundary read(bool closed) const {
         ExactBoundary boundary;
+        boundary.closed = closed;
         for (int at = 1; at <= vertices_.Extent(); ++at) {
             const gp_Pnt place = BRep_Tool::Pnt(TopoDS::Vertex(vertices_(at)));
             boundary.vertices.push_back({place.X(), place.Y(), place.Z()});
         }
         for (int at = 1; at <= edges_.Extent(); ++at)
             boundary.edges.push_back(edge_of(TopoDS::Edge(edges_(at).Oriented(TopAbs_FORWARD))));
-        for (TopExp_Explorer each(shape, TopAbs_FACE); each.More(); each.Next())
+        for (TopExp_Explorer each(shape_, TopAbs_FACE); each.More(); each.Next())
             boundary.faces.push_back(face_of(TopoDS::Face(each.Current())));
         return boundary;
     }
@@ -83,15 +84,14 @@ private:
         return uses;
     }
 
+    const TopoDS_Shape& shape_;
     TopTools_IndexedMapOfShape vertices_, edges_;
 };
 
 }  // namespace
 
 ExactBoundary boundary_of(const TopoDS_Shape& shape, bool closed) {
-    ExactBoundary boundary = BoundaryReader(shape).read(shape);
-    boundary.closed = closed;
-    return boundary;
+    return BoundaryReader(shape).read(closed);
 }
 
 }  // namespace plume

@@ -28,6 +28,7 @@
 #include <map>
 #include <span>
 
+#include "core/exchange/distinct_knots.hpp"
 #include "core/geometry/measures/outline_area.hpp"
 
 namespace plume {
@@ -37,17 +38,9 @@ gp_Pnt point_at(Vec3 place, double scale) {
     return {place.x * scale, place.y * scale, place.z * scale};
 }
 
-// Each knot once, and how often it stands.
-struct Knots {
-    explicit Knots(const SplineBasis& basis) {
-        for (const double knot : basis.knots) {
-            if (at.empty() || knot > at.back()) {
-                at.push_back(knot);
-                times.push_back(0);
-            }
-            ++times.back();
-        }
-        // The kernel takes no end more than degree + 1 times.
+// The kernel takes no end more than degree + 1 times.
+struct Knots : DistinctKnots {
+    explicit Knots(const SplineBasis& basis) : DistinctKnots(basis) {
         times.front() = std::min(times.front(), basis.degree + 1);
         times.back() = std::min(times.back(), basis.degree + 1);
     }
@@ -63,8 +56,6 @@ struct Knots {
             all(index) = times[static_cast<std::size_t>(index - 1)];
         return all;
     }
-    std::vector<double> at;
-    std::vector<int> times;
 };
 
 Handle(Geom_BSplineCurve) spline(const SplineCurve& curve, double scale) {

@@ -62,7 +62,8 @@ ExactForm bodies_of(const SolidSet& set) {
     for (std::size_t item = 0; item < set.bodies.size(); ++item) {
         const Body& body = set.bodies[item];
         if (body.exact())
-            form.bodies.push_back({faces_of(body.patches()), body.edges_within(), item});
+            form.bodies.push_back({faces_of(body.patches()), body.edges_within(), item, body.figures().area,
+                                   body.figures().volume});
         else
             form.facets.push_back(body.mesh());
     }

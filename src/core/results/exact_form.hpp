@@ -20,6 +20,7 @@ struct ExactBody {
     std::vector<ExactFace> faces;
     double edges_within = 0;
     std::size_t item = 0;  // which of the value's bodies, exact or not
+    double area = 0, volume = 0;
 };
 
 struct ExactForm {

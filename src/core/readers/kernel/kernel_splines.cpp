@@ -10,11 +10,11 @@ namespace plume {
 namespace {
 
 // Every knot as often as it stands.
-template <class Spline>
-std::vector<double> knots_of(const Spline& spline) {
+template <class Knot, class Times>
+std::vector<double> knots_of(int count, Knot knot, Times times) {
     std::vector<double> knots;
-    for (int at = 1; at <= spline.NbKnots(); ++at)
-        knots.insert(knots.end(), static_cast<std::size_t>(spline.Multiplicity(at)), spline.Knot(at));
+    for (int at = 1; at <= count; ++at)
+        knots.insert(knots.end(), static_cast<std::size_t>(times(at)), knot(at));
     return knots;
 }
 
@@ -23,6 +23,46 @@ Column weights_or_none(Doubles weights) {
     for (const double weight : weights)
         if (weight != weights[0]) return {std::move(weights)};
     return {};
+}
+
+Vec3 place_of(const gp_Pnt& pole) {
+    return {pole.X(), pole.Y(), pole.Z()};
+}
+Vec3 place_of(const gp_Pnt2d& pole) {
+    return {pole.X(), pole.Y(), 0};
+}
+
+// Poles and weights, gathered one by one for curves and patches alike.
+struct Poles {
+    void add(Vec3 place, double weight) {
+        x.push_back(place.x);
+        y.push_back(place.y);
+        z.push_back(place.z);
+        weights.push_back(weight);
+    }
+    template <class Parts>
+    void move_to(Parts& parts) {
+        parts.x = std::move(x);
+        parts.y = std::move(y);
+        parts.z = std::move(z);
+        parts.weights = weights_or_none(std::move(weights));
+    }
+    Doubles x, y, z, weights;
+};
+
+template <class Spline>
+SplineCurve::Parts parts_of(Spline& spline) {
+    if (spline.IsPeriodic()) spline.SetNotPeriodic();
+    SplineCurve::Parts parts;
+    parts.basis.degree = spline.Degree();
+    parts.basis.knots = knots_of(
+        spline.NbKnots(), [&](int at) { return spline.Knot(at); },
+        [&](int at) { return spline.Multiplicity(at); });
+    Poles poles;
+    for (int at = 1; at <= spline.NbPoles(); ++at)
+        poles.add(place_of(spline.Pole(at)), spline.Weight(at));
+    poles.move_to(parts);
+    return parts;
 }
 
 }  // namespace
@@ -38,41 +78,11 @@ Handle(Geom_BSplineCurve) spline_along(const TopoDS_Edge& edge) {
 }
 
 SplineCurve::Parts curve_of(const Handle(Geom_BSplineCurve) & spline) {
-    if (spline->IsPeriodic()) spline->SetNotPeriodic();
-    SplineCurve::Parts parts;
-    parts.basis.degree = spline->Degree();
-    parts.basis.knots = knots_of(*spline);
-    Doubles x, y, z, weights;
-    for (int at = 1; at <= spline->NbPoles(); ++at) {
-        const gp_Pnt pole = spline->Pole(at);
-        x.push_back(pole.X());
-        y.push_back(pole.Y());
-        z.push_back(pole.Z());
-        weights.push_back(spline->Weight(at));
-    }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    parts.weights = weights_or_none(std::move(weights));
-    return parts;
+    return parts_of(*spline);
 }
 
 SplineCurve::Parts flat_curve_of(const Handle(Geom2d_BSplineCurve) & spline) {
-    if (spline->IsPeriodic()) spline->SetNotPeriodic();
-    SplineCurve::Parts parts;
-    parts.basis.degree = spline->Degree();
-    parts.basis.knots = knots_of(*spline);
-    Doubles x, y, weights;
-    for (int at = 1; at <= spline->NbPoles(); ++at) {
-        x.push_back(spline->Pole(at).X());
-        y.push_back(spline->Pole(at).Y());
-        weights.push_back(spline->Weight(at));
-    }
-    parts.z = Doubles(x.size(), 0.0);
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.weights = weights_or_none(std::move(weights));
-    return parts;
+    return parts_of(*spline);
 }
 
 SplinePatch::Parts patch_of(const Handle(Geom_BSplineSurface) & spline) {
@@ -81,25 +91,17 @@ SplinePatch::Parts patch_of(const Handle(Geom_BSplineSurface) & spline) {
     SplinePatch::Parts parts;
     parts.u.degree = spline->UDegree();
     parts.v.degree = spline->VDegree();
-    for (int at = 1; at <= spline->NbUKnots(); ++at)
-        parts.u.knots.insert(parts.u.knots.end(), static_cast<std::size_t>(spline->UMultiplicity(at)),
-                             spline->UKnot(at));
-    for (int at = 1; at <= spline->NbVKnots(); ++at)
-        parts.v.knots.insert(parts.v.knots.end(), static_cast<std::size_t>(spline->VMultiplicity(at)),
-                             spline->VKnot(at));
-    Doubles x, y, z, weights;
+    parts.u.knots = knots_of(
+        spline->NbUKnots(), [&](int at) { return spline->UKnot(at); },
+        [&](int at) { return spline->UMultiplicity(at); });
+    parts.v.knots = knots_of(
+        spline->NbVKnots(), [&](int at) { return spline->VKnot(at); },
+        [&](int at) { return spline->VMultiplicity(at); });
+    Poles poles;
     for (int row = 1; row <= spline->NbVPoles(); ++row)
-        for (int column = 1; column <= spline->NbUPoles(); ++column) {
-            const gp_Pnt pole = spline->Pole(column, row);
-            x.push_back(pole.X());
-            y.push_back(pole.Y());
-            z.push_back(pole.Z());
-            weights.push_back(spline->Weight(column, row));
-        }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    parts.weights = weights_or_none(std::move(weights));
+        for (int column = 1; column <= spline->NbUPoles(); ++column)
+            poles.add(place_of(spline->Pole(column, row)), spline->Weight(column, row));
+    poles.move_to(parts);
     return parts;
 }
 
