@@ -1,5 +1,6 @@
 #pragma once
-// Pictures from files (PNG, JPEG, TIFF and what else OpenImageIO, BSD-3/Apache-2, can read).
+// Pictures from files: PNG, JPEG, TIFF, OpenEXR, Radiance, WebP, BMP and PNM, told by what they begin with
+// (read by OpenImageIO, BSD-3/Apache-2).
 
 #include <filesystem>
 

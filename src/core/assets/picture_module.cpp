@@ -3,6 +3,7 @@
 #include <OpenImageIO/imageio.h>
 
 #include <algorithm>
+#include <array>
 #include <fstream>
 
 namespace plume {
@@ -11,7 +12,7 @@ namespace {
 Error unreadable(const std::string& why) {
     return {ErrorCode::file_unreadable, "",
             "is not a picture that can be read" + (why.empty() ? "" : " (" + why + ")"),
-            "Choose a PNG, JPEG or TIFF file."};
+            "Choose a PNG, JPEG, TIFF, OpenEXR, Radiance, WebP, BMP or PNM file."};
 }
 
 Error ends_early(const std::string& why) {
@@ -39,20 +40,55 @@ bool jpeg_without_end(const std::filesystem::path& path) {
     return tail.find("\xff\xd9") == std::string::npos;
 }
 
+struct Beginning {
+    std::string_view bytes;
+    const char* format;  // as the library calls it
+};
+
+// The library knows thirty formats more, each a decoder that strangers' bytes could bring down: only those
+// are asked that pictures of sites, heights and patterns come in.
+const char* format_of(const std::filesystem::path& path) {
+    using namespace std::literals;
+    static constexpr std::array beginnings{Beginning{"\x89PNG\r\n"sv, "png"},
+                                           Beginning{"\xff\xd8\xff"sv, "jpeg"},
+                                           Beginning{"II*\0"sv, "tiff"},
+                                           Beginning{"MM\0*"sv, "tiff"},
+                                           Beginning{"II+\0"sv, "tiff"},
+                                           Beginning{"MM\0+"sv, "tiff"},
+                                           Beginning{"\x76\x2f\x31\x01"sv, "openexr"},
+                                           Beginning{"#?RADIANCE"sv, "hdr"},
+                                           Beginning{"#?RGBE"sv, "hdr"},
+                                           Beginning{"BM"sv, "bmp"},
+                                           Beginning{"PF"sv, "pnm"},
+                                           Beginning{"Pf"sv, "pnm"}};
+    std::string head(12, '\0');
+    std::ifstream(path, std::ios::binary).read(head.data(), static_cast<std::streamsize>(head.size()));
+    if (head.starts_with("RIFF") && head.substr(8) == "WEBP") return "webp";
+    if (head[0] == 'P' && head[1] >= '1' && head[1] <= '6') return "pnm";
+    const auto found = std::ranges::find_if(
+        beginnings, [&](const Beginning& beginning) { return head.starts_with(beginning.bytes); });
+    return found == beginnings.end() ? nullptr : found->format;
+}
+
 Result<std::unique_ptr<OIIO::ImageInput>> opened(const std::filesystem::path& path) {
     std::error_code ignored;
     if (std::filesystem::file_size(path, ignored) == 0)
         return Error{ErrorCode::file_damaged, "", "is empty", "Choose another picture."};
-    std::unique_ptr<OIIO::ImageInput> input;
+    const char* const format = format_of(path);
+    if (!format) return unreadable("");
+    std::unique_ptr<OIIO::ImageInput> input = OIIO::ImageInput::create(format);
+    if (!input) return unreadable(first_line(OIIO::geterror()));
+    bool open = false;
     try {
         // Colours as they are painted, whatever shines through: the library would give them times the alpha.
         OIIO::ImageSpec wishes;
         wishes["oiio:UnassociatedAlpha"] = 1;
-        input = OIIO::ImageInput::open(path.string(), &wishes);
+        OIIO::ImageSpec spec;
+        open = input->open(path.string(), spec, wishes);
     } catch (const std::exception& error) {
         return unreadable(error.what());
     }
-    if (!input) return unreadable(first_line(OIIO::geterror()));
+    if (!open) return unreadable(first_line(input->geterror()));
     const OIIO::ImageSpec& spec = input->spec();
     if (spec.width < 1 || spec.height < 1 || spec.nchannels < 1 || spec.depth > 1)
         return unreadable("it has no pixels");

@@ -49,11 +49,12 @@ TEST(ImageFile, EightSixteenBitsAndFloats) {
         OIIO::TypeDesc type;
         int channels;
         double slack;
-    } cases[]{{"a.png", OIIO::TypeDesc::UINT8, 1, 0.5 / 255},
-              {"b.png", OIIO::TypeDesc::UINT16, 3, 0.5 / 65535},
-              {"c.tif", OIIO::TypeDesc::FLOAT, 3, 1e-7},
-              {"d.tif", OIIO::TypeDesc::UINT16, 4, 0.5 / 65535},
-              {"e.tif", OIIO::TypeDesc::UINT8, 1, 0.5 / 255}};
+    } cases[]{
+        {"a.png", OIIO::TypeDesc::UINT8, 1, 0.5 / 255}, {"b.png", OIIO::TypeDesc::UINT16, 3, 0.5 / 65535},
+        {"c.tif", OIIO::TypeDesc::FLOAT, 3, 1e-7},      {"d.tif", OIIO::TypeDesc::UINT16, 4, 0.5 / 65535},
+        {"e.tif", OIIO::TypeDesc::UINT8, 1, 0.5 / 255}, {"g.exr", OIIO::TypeDesc::FLOAT, 3, 1e-7},
+        {"h.hdr", OIIO::TypeDesc::FLOAT, 3, 0.5 / 128}, {"i.bmp", OIIO::TypeDesc::UINT8, 3, 0.5 / 255},
+        {"k.ppm", OIIO::TypeDesc::UINT8, 3, 0.5 / 255}};
     for (const auto& one : cases) {
         write_picture(folder / one.name, 13, 7, one.channels, one.type, slope);
         const Result<Raster> raster = read_image(folder / one.name, plume::Run());
@@ -172,6 +173,11 @@ TEST(ImageFile, WhatCannotBeReadIsSaid) {
     EXPECT_EQ(read_image(folder / "empty.png", plume::Run()).error().code, ErrorCode::file_damaged);
     std::ofstream(folder / "text.png") << "this is no picture at all, whatever its name says";
     EXPECT_EQ(read_image(folder / "text.png", plume::Run()).error().code, ErrorCode::file_unreadable);
+    // Of a format whose decoder sets aside gigabytes for what a few bytes claim.
+    std::ofstream(folder / "huge.gif") << "GIF89a\xff\xff\xff\xff";
+    const Error refused = read_image_facts(folder / "huge.gif").error();
+    EXPECT_EQ(refused.code, ErrorCode::file_unreadable);
+    EXPECT_NE(refused.mend.find("PNG"), std::string::npos);
     // The end is missing.
     for (const char* name : {"whole.png", "whole.jpg", "whole.tif"}) {
         write_picture(folder / name, 64, 64, 3, OIIO::TypeDesc::UINT8, [](int x, int y, int c) {
