@@ -160,7 +160,7 @@ std::vector<std::string> shown_results(const Evaluation& evaluation, const Expor
         const Step* step = step_of(item);
         if (!step || !step->show.visible) continue;
         const Outcome* outcome = evaluation.outcome(step->id);
-        if (outcome->value && format.takes(*outcome->value)) names.push_back(step->name);
+        if (outcome && outcome->value && format.takes(*outcome->value)) names.push_back(step->name);
     }
     return names;
 }
@@ -215,7 +215,7 @@ Result<std::vector<ExportedResult>> pictured(const Evaluation& evaluation,
         const bool named = std::ranges::find(wanted, step->name) != wanted.end();
         if (!(wanted.empty() ? step->show.visible : named)) continue;
         const Outcome* outcome = evaluation.outcome(step->id);
-        if (outcome->value) results.push_back({outcome->value, step->name, step->show});
+        if (outcome && outcome->value) results.push_back({outcome->value, step->name, step->show});
     }
     return results;
 }
@@ -229,7 +229,7 @@ int run_command(const StudyOptions& study_options, const RunOptions& options) {
     if (!unit) return fail(unknown_unit(options.unit), wrong_usage);
     const auto outputs = outputs_of(**study, options.outputs);
     if (!outputs) return fail(outputs.error(), wrong_usage);
-    const Evaluation evaluation = evaluate_study(*study, study_options);
+    const Evaluation evaluation = evaluate_study(*study, study_options, Pages::sheet);
     bool failed = complain_about_steps(evaluation);
     remark_on_steps(evaluation);
     for (const Output& output : *outputs) {
@@ -250,7 +250,7 @@ int inspect_command(const StudyOptions& study_options, const std::string& result
     const auto study = open_study(study_options);
     if (!study && json) put_json(Json{{"error", json_of_error(study.error())}});
     if (!study) return fail(study.error());
-    const Evaluation evaluation = evaluate_study(*study, study_options);
+    const Evaluation evaluation = evaluate_study(*study, study_options, Pages::all);
     if (!result.empty() && !evaluation.outcome(result)) return fail(result_of(evaluation, result).error());
     Json list = Json::array();
     bool broken = false;
@@ -289,7 +289,7 @@ int values_command(const StudyOptions& study_options, const ValuesOptions& optio
     if (!study) return fail(study.error());
     const auto unit = unit_or_own(options.unit, **study);
     if (!unit) return fail(unknown_unit(options.unit), wrong_usage);
-    const Evaluation evaluation = evaluate_study(*study, study_options);
+    const Evaluation evaluation = evaluate_study(*study, study_options, Pages::sheet);
     const auto value = result_of(evaluation, result);
     if (!value) {
         complain_about_steps(evaluation);
@@ -320,7 +320,7 @@ int picture_command(const StudyOptions& study_options, const PictureOptions& opt
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());
     job.study_units = (*study)->units;
-    const Evaluation evaluation = evaluate_study(*study, study_options);
+    const Evaluation evaluation = evaluate_study(*study, study_options, Pages::sheet);
     const bool failed = complain_about_steps(evaluation);
     auto results = pictured(evaluation, options.results);
     if (!results) return fail(results.error());
@@ -339,7 +339,7 @@ int check_command(const StudyOptions& study_options, bool json) {
         return study_has_errors;
     }
     if (!study) return fail(study.error());
-    const Evaluation evaluation = evaluate_study(*study, study_options);
+    const Evaluation evaluation = evaluate_study(*study, study_options, Pages::all);
     if (!json) {
         const bool wrong = complain_about_steps(evaluation);
         for (const std::string& sentence : unknown_parts(**study))

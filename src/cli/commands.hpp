@@ -36,5 +36,13 @@ int steps_command(bool json);
 // What is in a file, by the step named, or by each that reads files of its ending.
 int contents_command(const std::string& file, const std::string& step, bool json);
 int check_command(const StudyOptions& study, bool json);
+struct HandOffOptions {
+    std::vector<std::string> only;  // names of sentences; empty: all
+    std::string folder;             // instead of the study's own
+    bool check = false;             // only say what would be written
+    bool over = false;              // even what somebody else changed
+    bool json = false;
+};
+int handoff_command(const StudyOptions& study, const HandOffOptions& options);
 
 }  // namespace plume::cli

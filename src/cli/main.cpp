@@ -137,6 +137,18 @@ int run_program(int argc, char** argv) {
     command->add_flag("--json", json, "For programs");
     command->callback([&] { status = check_command(study, json); });
 
+    HandOffOptions handed;
+    command = app.add_subcommand("handoff", "Write what the study hands off, as far as it has changed");
+    add_study(*command, study);
+    command->add_option("--only", handed.only, "Only the sentence of this name (all)")
+        ->type_name("NAME")
+        ->allow_extra_args(false);
+    command->add_option("--to", handed.folder, "Another folder than the study's own")->type_name("FOLDER");
+    command->add_flag("--check", handed.check, "Say what is new, changed, as before or gone; write nothing");
+    command->add_flag("--over", handed.over, "Replace files even where somebody else changed them");
+    command->add_flag("--json", handed.json, "For programs");
+    command->callback([&] { status = handoff_command(study, handed); });
+
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& problem) {

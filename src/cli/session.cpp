@@ -114,7 +114,7 @@ Result<StudyPointer> open_study(const StudyOptions& options) {
     return study;
 }
 
-Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options) {
+Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options, Pages pages) {
     const Run& run = interruptible_run();
     ProgressLine line(run);
     EvaluationPlan plan;
@@ -122,6 +122,9 @@ Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options
     plan.files = std::make_shared<FileStore>(std::filesystem::path(options.path).parent_path());
     plan.budget.bytes = options.budget_gigabytes * 1e9;
     plan.budget.together_bytes = 2 * plan.budget.bytes;
+    for (std::size_t at = study->page_begin(Page::hand_off);
+         pages == Pages::sheet && at < study->items.size(); ++at)
+        plan.later.insert(id_of(study->items[at]));
     plan.before_step = [&](const Step& step, std::size_t index, std::size_t count) {
         line.step(step.name, index, count);
     };

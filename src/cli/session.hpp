@@ -23,8 +23,10 @@ void complain(const Error& error);
 // The study with its settings applied. Errors of the file; unknown_name, bad_number for a setting.
 Result<StudyPointer> open_study(const StudyOptions& options);
 
-// Evaluates the whole study; shows the step in hand on stderr when that is a terminal.
-Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options);
+// Evaluates the study, or the page it is made on: steps that hand something off have no outcome then. Shows
+// the step in hand on stderr when that is a terminal.
+enum class Pages { sheet, all };
+Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options, Pages pages);
 
 // Prints every step's error with its result's name; false when there was none.
 bool complain_about_steps(const Evaluation& evaluation);

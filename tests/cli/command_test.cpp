@@ -95,7 +95,7 @@ TEST_F(Commands, TheLinesOfTheReadmeWork) {
         EXPECT_EQ(done.status, 0) << line << '\n' << done.err;
         EXPECT_TRUE(words.back() != "--json" || Json::accept(done.out)) << line;
     }
-    EXPECT_EQ(lines, 8U);
+    EXPECT_EQ(lines, 9U);
     EXPECT_TRUE(std::filesystem::exists(file("canopy.obj")));
     for (const char* name :
          {"canopy.png", "ridge.step", "tower.glb", "tower.3mf", "sheets.dxf", "sheets.pdf"})
@@ -204,7 +204,8 @@ TEST_F(Commands, InspectSaysWhatIsThere) {
     EXPECT_EQ(text.status, 0);
     EXPECT_NE(text.out.find("25 × 17 points, 24 × 16 bays"), std::string::npos);
     const Json all = Json::parse(plume({"inspect", canopy, "--json"}).out);
-    EXPECT_EQ(all["results"].size(), 10U);
+    EXPECT_EQ(all["results"].size(), 15U) << "ten of the sheet and five that are handed off";
+    EXPECT_EQ(all["results"].back()["kind"], "delivery");
     EXPECT_EQ(all["controls"][0]["name"], "bays");
     const Json rise = Json::parse(plume({"inspect", canopy, "rise", "--json"}).out);
     EXPECT_EQ(rise["kind"], "field");
@@ -486,6 +487,104 @@ TEST_F(Commands, ASettingBeyondItsRangeIsTakenAndSaid) {
     EXPECT_EQ(run.status, 0);
     EXPECT_NE(run.err.find("beyond the control's range, 2 … 60"), std::string::npos) << run.err;
     EXPECT_EQ(plume({"run", canopy, "--set", "bays=60"}).err, "");
+}
+
+// What is handed off, with a control that changes it.
+std::string handing_off(double height) {
+    std::ostringstream text;
+    text << R"({"plume": 1, "title": "Nest boxes",
+      "controls": [{"name": "height", "value": )"
+         << height << R"(, "least": 0, "most": 9, "unit": "m"}],
+      "page": [
+        {"step": "lattice.block", "result": "corners", "show": {"visible": false},
+         "slots": {"columns": 20, "rows": 10, "layers": 2, "height": "= height"}},
+        {"step": "body.cells", "result": "boxes", "show": {"material": "timber"}, "slots": {"points": "corners"}}],
+      "handoff": [
+        {"step": "handoff.building", "result": "parts", "slots": {"results": {"results": ["boxes"]}}},
+        {"step": "handoff.mesh", "result": "scene", "slots": {"results": {"all_of": true}, "format": ".obj"}}]})";
+    return text.str();
+}
+
+TEST_F(Commands, HandsOffWhatHasChanged) {
+    const std::string study = written("nests.plume", handing_off(1));
+    const Finished check = plume({"handoff", study, "--check"});
+    EXPECT_EQ(check.status, 0) << check.err;
+    EXPECT_NE(check.out.find("nest-boxes.ifc  400 new"), std::string::npos) << check.out;
+    EXPECT_FALSE(std::filesystem::exists(file("handoff")));
+    EXPECT_EQ(plume({"handoff", study}).status, 0);
+    EXPECT_NE(plume({"handoff", study}).out.find("‘nest-boxes.ifc’ is as before."), std::string::npos);
+    const Finished higher = plume({"handoff", study, "--set", "height=2", "--only", "parts", "--json"});
+    const Json json = Json::parse(higher.out.substr(0, higher.out.rfind("Wrote")));
+    ASSERT_EQ(json["deliveries"].size(), 1U);
+    EXPECT_EQ(json["deliveries"][0]["state"], "400 changed");
+    // 12 m by 12 m by 1 m over 20 by 10 by 2 boxes, and twice that.
+    EXPECT_NEAR(json["deliveries"][0]["parts"][0]["was"].get<double>(), 0.36, 1e-9);
+    EXPECT_NEAR(json["deliveries"][0]["parts"][0]["is"].get<double>(), 0.72, 1e-9);
+    // The scene still is of the lower ones.
+    EXPECT_NE(plume({"handoff", study, "--check"}).out.find("nest-boxes.obj  as before"), std::string::npos);
+    std::ofstream(file("handoff/nest-boxes.ifc"), std::ios::app) << "by hand";
+    const Finished asked = plume({"handoff", study});
+    EXPECT_EQ(asked.status, 1);
+    EXPECT_NE(asked.err.find("was changed by somebody else since it was written. Move it away, or allow it "
+                             "with --over."),
+              std::string::npos)
+        << asked.err;
+    EXPECT_EQ(plume({"handoff", study, "--over"}).status, 0);
+    EXPECT_EQ(plume({"handoff", study, "--only", "roof"}).status, 2);
+    EXPECT_EQ(plume({"handoff", canopy, "--to", file("elsewhere"), "--check"}).status, 0);
+    // What only makes the study does not look at what is handed off.
+    EXPECT_EQ(plume({"run", study}).out.find("handoff"), std::string::npos);
+    EXPECT_EQ(plume({"check", study}).status, 0);
+}
+
+std::string bytes_of(const std::filesystem::path& path) {
+    std::ostringstream text;
+    text << std::ifstream(path, std::ios::binary).rdbuf();
+    return text.str();
+}
+
+// Of a hand-off as it lies in a folder: each sentence's file with what it refers to.
+std::vector<std::string> handed_off(const std::filesystem::path& folder) {
+    const std::string obj = bytes_of(folder / "nest-boxes.obj");
+    const std::size_t from = obj.find("mtllib ");
+    if (from == std::string::npos) return {};
+    const std::string materials = obj.substr(from + 7, obj.find('\n', from) - from - 7);
+    return {bytes_of(folder / "nest-boxes.ifc"), obj + bytes_of(folder / materials)};
+}
+
+TEST_F(Commands, AHandOffThatIsKilledLeavesTheOldOrTheNew) {
+    const std::string low = written("low.plume", handing_off(1)),
+                      high = written("high.plume", handing_off(2));
+    const auto hand_off = [&](const std::string& study, std::vector<std::string> before = {}) {
+        before.insert(before.end(), {PLUME_PROGRAM, "handoff", study, "--to", file("out")});
+        return run_process(before);
+    };
+    ASSERT_EQ(hand_off(high).status, 0);
+    const auto of_high = handed_off(file("out"));
+    ASSERT_EQ(hand_off(low).status, 0);
+    const auto of_low = handed_off(file("out"));
+    ASSERT_EQ(of_low.size(), 2U);
+    ASSERT_NE(of_low, of_high);
+    std::vector<std::string> next{high, low};
+    int mixed = 0, killed = 0;
+    for (int instant = 0; instant < 100; ++instant) {
+        const std::string seconds = std::to_string(0.002 * (instant + 1));
+        killed += hand_off(next[0], {"/usr/bin/timeout", "-s", "KILL", seconds}).status != 0;
+        const auto now = handed_off(file("out"));
+        ASSERT_EQ(now.size(), 2U) << instant;
+        for (std::size_t sentence = 0; sentence < 2; ++sentence)
+            EXPECT_TRUE(now[sentence] == of_low[sentence] || now[sentence] == of_high[sentence])
+                << sentence << " after " << seconds << " s";
+        mixed += (now[0] == of_low[0]) != (now[1] == of_low[1]);
+        // Taken up again without a question.
+        if (instant % 10 != 9) continue;
+        const Finished again = hand_off(next[0]);
+        EXPECT_EQ(again.status, 0) << again.err;
+        EXPECT_EQ(handed_off(file("out")), next[0] == high ? of_high : of_low);
+        std::swap(next[0], next[1]);
+    }
+    EXPECT_GT(killed, 0);
+    RecordProperty("between_sentences", mixed);
 }
 
 }  // namespace

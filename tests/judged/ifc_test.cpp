@@ -3,7 +3,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/exchange/building_classes.hpp"
+#include "core/data/building_classes.hpp"
 #include "core/exchange/study_file.hpp"
 #include "judged/judges.hpp"
 

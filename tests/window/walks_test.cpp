@@ -342,5 +342,32 @@ TEST_F(Walks, TabGoesFromNumberToNumber) {
     EXPECT_EQ(slot_text_of("lattice", "columns"), "12");
 }
 
+TEST_F(Walks, TheCanopyLeaves) {
+    const QString study_file = file("canopy.plume");
+    ASSERT_TRUE(QFile::copy(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume", study_file));
+    reopen(study_file);
+    driver.key("ctrl+shift+2");
+    const auto says = [&](const char* words) {
+        const auto* write = qobject_cast<QPushButton*>(child("hand-off-write"));
+        return write && write->text() == words;
+    };
+    ASSERT_TRUE(Driver::until([&] { return says("Write 5 files"); }));
+    EXPECT_EQ(walk(typed_in("Five more: the canopy leaves")), std::vector<std::string>{"handoff.table"});
+    ASSERT_TRUE(Driver::until([&] { return says("Write 6 files"); }));
+    driver.click(child("hand-off-write"));
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
+    for (const char* ending : {".ifc", ".step", "-contours.dxf", "-footing.xlsx", ".xlsx", ".png"})
+        EXPECT_TRUE(QFile::exists(file("handoff/wing-canopy") + ending)) << ending;
+    driver.key("ctrl+shift+1");
+    document().apply(set_control_value(study(), "swell", 2), "swell");
+    computed();
+    driver.key("ctrl+shift+2");
+    ASSERT_TRUE(Driver::until([&] {
+        const auto& plan = document().results().hand_off();
+        const HandOffEntry* parts = plan ? plan->entry(study().step("canopy_parts")->id) : nullptr;
+        return parts && parts->counts.gone == 1 && parts->counts.changed > 0;
+    }));
+}
+
 }  // namespace
 }  // namespace plume::test

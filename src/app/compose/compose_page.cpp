@@ -13,7 +13,7 @@
 namespace plume::app {
 
 ComposePage::ComposePage(Document& document, QWidget* parent) : QWidget(parent) {
-    sheet_ = new SheetPage(document, nullptr);
+    sheet_ = new SheetPage(document, Page::sheet, nullptr);
     scroll_ = new QScrollArea;
     scroll_->setObjectName("sheet");
     scroll_->setWidget(sheet_);
@@ -45,6 +45,15 @@ ComposePage::ComposePage(Document& document, QWidget* parent) : QWidget(parent) 
     auto* whole = new QVBoxLayout(this);
     whole->setContentsMargins(0, 0, 0, 0);
     whole->addWidget(columns_);
+}
+
+void ComposePage::take_model() {
+    const QList<int> sizes = rows_->sizes();
+    rows_->insertWidget(0, model_);
+    rows_->setStretchFactor(0, 1);
+    const int readings = sizes.isEmpty() ? 210 : std::min(sizes.back(), 210);
+    rows_->setSizes({std::max(200, rows_->height() - readings), readings});
+    model_->show();
 }
 
 void ComposePage::restore(const QSettings& settings) {

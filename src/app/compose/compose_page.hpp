@@ -24,6 +24,8 @@ public:
 
     SheetPage& sheet() { return *sheet_; }
     ModelPanel& model() { return *model_; }
+    // The model again, after another page showed it.
+    void take_model();
     void restore(const QSettings& settings);
     void store(QSettings& settings) const;
 

@@ -80,6 +80,15 @@ void Attention::read(ItemId id) {
     Q_EMIT looked_elsewhere();
 }
 
+void Attention::plan_hand_off_at(std::optional<HandOffPlace> place) {
+    wishes_.hand_off = std::move(place);
+    Q_EMIT looked_elsewhere();
+}
+
+void Attention::show_handed(ItemId id) {
+    if (std::exchange(wishes_.handed, id) != id) Q_EMIT looked_elsewhere();
+}
+
 std::size_t Attention::look_from(const DrawnView& view) {
     wishes_.view = view;
     const std::size_t number = ++wishes_.view_number;

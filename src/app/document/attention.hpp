@@ -9,6 +9,7 @@
 #include <span>
 
 #include "core/evaluation/formula_insight.hpp"
+#include "core/handoff/hand_off.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/study/edits/edits.hpp"
 
@@ -36,6 +37,8 @@ struct Wishes {
     ItemId response = 0;  // the step whose response is being edited; 0: none
     ItemId offers = 0;    // the step of which something is being chosen from what it has; 0: none
     ItemId read = 0;      // the step whose readings are shown; 0: none
+    std::optional<HandOffPlace> hand_off;  // while the page Hand off is open
+    ItemId handed = 0;                     // the sentence there of which is seen what it gives; 0: none
     std::optional<DrawnView> view;
     std::size_t view_number = 0;
 };
@@ -67,6 +70,10 @@ public:
     void set_offers_wish(ItemId id);
     // Whose result is to be looked through for its readings. 0: none.
     void read(ItemId id);
+    // Compares what is handed off with what was, for a hand-off at that place; nothing: not at all.
+    void plan_hand_off_at(std::optional<HandOffPlace> place);
+    // Draws what that sentence gives, coloured by what is new or changed. 0: none.
+    void show_handed(ItemId id);
     // Asks for surfaces as fine as this view needs; Results::closer() has them some time later, under this
     // number.
     std::size_t look_from(const DrawnView& view);

@@ -1,5 +1,6 @@
 #include "app/document/evaluation_notes.hpp"
 
+#include "core/handoff/state_colours.hpp"
 #include "core/results/facts.hpp"
 #include "core/study/edits/edits.hpp"
 #include "core/study/offers.hpp"
@@ -119,6 +120,30 @@ Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& 
     return made;
 }
 
+void EvaluationNotesMaker::make_hand_off(const Evaluation& evaluation, const Run& run,
+                                         EvaluationNotes& notes) const {
+    if (!order_.wishes.hand_off) return;
+    auto plan = plan_hand_off(evaluation, *order_.wishes.hand_off, run);
+    if (!plan) {
+        notes.hand_off_error = plan.error();
+        return;
+    }
+    notes.hand_off = std::make_shared<const HandOffPlan>(*std::move(plan));
+    const HandOffEntry* seen = notes.hand_off->entry(order_.wishes.handed);
+    if (seen && seen->delivery) make_handed(*evaluation.study, *seen, run, notes);
+}
+
+void EvaluationNotesMaker::make_handed(const Study& study, const HandOffEntry& entry, const Run& run,
+                                       EvaluationNotes& notes) const {
+    for (const GivenResult& given : entry.delivery->results) {
+        const Step* step = study.step(given.name);
+        const Result<Value> coloured = coloured_by_state(given, entry.parts);
+        if (!step || !coloured || run.cancelled()) continue;
+        if (auto drawable = make_drawable(*coloured, {}, run))
+            notes.handed[step->id] = std::make_shared<const Drawable>(*std::move(drawable));
+    }
+}
+
 Closer EvaluationNotesMaker::make_closer(const Evaluation& evaluation, const Run& run) {
     Closer made;
     if (!order_.wishes.view) return made;
@@ -164,6 +189,7 @@ std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& eval
     if (!run.cancelled()) notes.offers = make_offers(evaluation, run);
     if (!run.cancelled()) notes.details = make_details(evaluation, run);
     if (!run.cancelled()) notes.closer = make_closer(evaluation, run);
+    if (!run.cancelled()) make_hand_off(evaluation, run, notes);
     if (run.cancelled()) return {};
     return notes;
 }

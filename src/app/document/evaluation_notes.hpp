@@ -57,6 +57,10 @@ struct EvaluationNotes {
     std::optional<StepOffers> offers;                            // of the step a list is open of
     std::optional<Details> details;                              // of the step whose readings are shown
     Closer closer;
+    std::shared_ptr<const HandOffPlan> hand_off;  // nullptr: nobody asked, or it cannot be planned
+    std::optional<Error> hand_off_error;          // why it cannot
+    // What the sentence in hand gives, coloured by what is new or changed; by the steps that made it.
+    std::map<ItemId, std::shared_ptr<const Drawable>> handed;
 };
 
 class EvaluationNotesMaker {
@@ -92,6 +96,9 @@ private:
     std::shared_ptr<const FamilyCounts> make_families(const Evaluation& evaluation, const Run& run);
     std::optional<Details> make_details(const Evaluation& evaluation, const Run& run);
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
+    void make_hand_off(const Evaluation& evaluation, const Run& run, EvaluationNotes& notes) const;
+    void make_handed(const Study& study, const HandOffEntry& entry, const Run& run,
+                     EvaluationNotes& notes) const;
     Closer make_closer(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;

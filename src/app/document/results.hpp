@@ -41,6 +41,10 @@ public:
     const StepOffers* offers(ItemId id) const;
     const Details* details(ItemId id) const;
     const Closer& closer() const { return notes_.closer; }
+    // What would be handed off, while Attention wishes to know; and why that cannot be told.
+    const std::shared_ptr<const HandOffPlan>& hand_off() const { return notes_.hand_off; }
+    const std::map<ItemId, std::shared_ptr<const Drawable>>& handed() const { return notes_.handed; }
+    const std::optional<Error>& hand_off_error() const { return notes_.hand_off_error; }
 
     bool live() const { return live_; }
     void set_live(bool live);

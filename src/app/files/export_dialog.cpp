@@ -13,7 +13,7 @@
 
 #include "app/theme/look.hpp"
 #include "core/base/text.hpp"
-#include "core/exchange/building_classes.hpp"
+#include "core/data/building_classes.hpp"
 
 namespace plume::app {
 namespace {
@@ -95,7 +95,7 @@ void ExportDialog::add_results() {
     for (const Item& item : document().study().items) {
         const Step* step = step_of(item);
         const Shown* shown = step ? document().results().shown(step->id) : nullptr;
-        if (!shown || !shown->value) continue;
+        if (!shown || !shown->value || page_of(*step) != Page::sheet) continue;
         auto* row = new QListWidgetItem(
             text_of(step->name) + tr("  (%1)").arg(text_of(plain_name(kind_of(*shown->value)))), results_);
         row->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(step->id));

@@ -106,7 +106,8 @@ std::vector<ExportedResult> PictureDialog::shown() const {
     std::vector<ExportedResult> results;
     for (const Item& item : document().study().items) {
         const Step* step = step_of(item);
-        const Shown* shown = step && step->show.visible ? document().results().shown(step->id) : nullptr;
+        const bool seen = step && step->show.visible && page_of(*step) == Page::sheet;
+        const Shown* shown = seen ? document().results().shown(step->id) : nullptr;
         if (shown && shown->value) results.push_back({shown->value, step->name, step->show});
     }
     return results;

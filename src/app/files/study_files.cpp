@@ -64,7 +64,7 @@ void StudyFiles::link(const QString& path) {
             tr("‘%1’ is of no kind that a study or a step reads.").arg(QFileInfo(path).fileName()));
     const StepKind& kind = *kinds.front();
     const Study& study = document_.study();
-    const Result<Added> added = add_step(study, document_.catalogue(), kind, study.items.size());
+    const Result<Added> added = add_step(study, document_.catalogue(), kind, study.page_end(Page::sheet));
     if (!added) return document_.show_message(text_of(sentence(added.error())));
     const auto slot = std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type);
     document_.apply(set_slot(*added->study, added->id, slot->key, FileName{document_.linked_name(path)}),

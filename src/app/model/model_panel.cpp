@@ -14,6 +14,14 @@
 #include "core/picture/ramp.hpp"
 
 namespace plume::app {
+namespace {
+
+// Numbers and what is handed off are not drawn.
+bool has_place(const Step& step) {
+    return !gives_number(step) && page_of(step) == Page::sheet;
+}
+
+}  // namespace
 
 // The colours of a field, with its ends and middle in units.
 class Legend : public QWidget {
@@ -115,6 +123,7 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     build_tools();
     connect(&document, &Document::study_changed, this, &ModelPanel::refresh);
     connect(&document.results(), &Results::evaluation_changed, this, &ModelPanel::refresh);
+    connect(&document.results(), &Results::notes_changed, this, &ModelPanel::refresh);
     connect(&document.attention(), &Attention::selection_changed, this, &ModelPanel::refresh);
     refresh();
 }
@@ -190,6 +199,8 @@ void ModelPanel::refresh() {
         if (step->id == document_.attention().selected())
             break;  // of several the selected one's, else the last one's
     }
+    // What leaves has colours of another meaning.
+    if (!document_.results().handed().empty()) coloured = nullptr;
     legend_->set(coloured, ramp, document_.study().units);
     refresh_state();
     place();
@@ -198,7 +209,7 @@ void ModelPanel::refresh() {
 void ModelPanel::refresh_chips() {
     std::vector<const Step*> steps;
     for (const Item& item : document_.study().items)
-        if (const Step* step = step_of(item); step && !gives_number(*step)) steps.push_back(step);
+        if (const Step* step = step_of(item); step && has_place(*step)) steps.push_back(step);
     while (chip_buttons_.size() > steps.size()) {
         delete chip_buttons_.back();
         chip_buttons_.pop_back();
@@ -301,7 +312,7 @@ void ModelPanel::open_more_chips() {
     QMenu& menu = *new_popup_menu(this);
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
-        if (!step || gives_number(*step)) continue;
+        if (!step || !has_place(*step)) continue;
         QAction* action = menu.addAction(text_of(step->name), this,
                                          [this, id = step->id] { toggle_visible(document_, id); });
         action->setCheckable(true);

@@ -130,10 +130,17 @@ void ModelView::collect() {
     const std::vector<SceneItem> before = std::exchange(items_, {});
     dragging_.collect();
     if (tool_ && !document_.study().step(tool_->step())) end_tool();
+    const auto& handed = document_.results().handed();
+    for (const auto& [step, drawable] : handed) {
+        Show show = document_.study().step(step) ? document_.study().step(step)->show : Show();
+        show.material = {};
+        items_.push_back({step, drawable, show, false});
+    }
     for (const Item& item : document_.study().items) {
         const Step* step = step_of(item);
         const Shown* shown = step ? document_.results().shown(step->id) : nullptr;
-        if (!shown || !shown->drawable || !step->show.visible) continue;
+        // Where it is looked at what leaves, nothing else is there.
+        if (!handed.empty() || !shown || !shown->drawable || !step->show.visible) continue;
         items_.push_back({step->id, shown->drawable, step->show, false});
         // What a step just added makes is seen whole; later it moves where one looks.
         const bool met = !met_.insert(step->id).second;

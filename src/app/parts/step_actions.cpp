@@ -172,8 +172,10 @@ void move_selection(Document& document, int direction) {
     if (items.empty()) return;
     const auto first =
         std::ranges::find_if(study.items, [&](const Item& item) { return items.contains(id_of(item)); });
+    if (first == study.items.end()) return;
     const auto at = static_cast<std::size_t>(first - study.items.begin()), behind = at + items.size();
-    if (direction < 0 ? at == 0 : behind == study.items.size()) return;
+    const Page page = page_of(*first);
+    if (direction < 0 ? at == study.page_begin(page) : behind == study.page_end(page)) return;
     document.apply(move_items(study, items, direction < 0 ? at - 1 : behind + 1), QObject::tr("move"));
 }
 

@@ -151,8 +151,9 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
 
 ItemId ReadingsPanel::step_in_hand() const {
     const Study& study = document_.study();
-    if (study.step(document_.attention().selected())) return document_.attention().selected();
-    for (std::size_t at = study.items.size(); at-- > 0;)
+    const Step* selected = study.step(document_.attention().selected());
+    if (selected && page_of(*selected) == Page::sheet) return selected->id;
+    for (std::size_t at = study.page_end(Page::sheet); at-- > 0;)
         if (const Step* step = step_of(study.items[at])) return step->id;
     return 0;
 }

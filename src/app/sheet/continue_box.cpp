@@ -11,13 +11,14 @@
 
 namespace plume::app {
 
-ContinueBox::ContinueBox(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+ContinueBox::ContinueBox(Document& document, Page page, QWidget* parent)
+    : QWidget(parent), document_(document), page_(page) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(margin_width, 8, 14, 8);
     column->setSpacing(4);
     line_ = new QLineEdit;
     line_->setObjectName("continue");
-    line_->setAccessibleName(tr("Continue with"));
+    line_->setAccessibleName(page == Page::sheet ? tr("Continue with") : tr("Also hand off"));
     line_->installEventFilter(this);
     list_ = new QListWidget;
     list_->setObjectName("offers");
@@ -36,12 +37,13 @@ ContinueBox::ContinueBox(Document& document, QWidget* parent) : QWidget(parent),
 }
 
 std::size_t ContinueBox::place() const {
-    return position_.value_or(document_.study().items.size());
+    return position_.value_or(document_.study().page_end(page_));
 }
 
 // The selected step if the new one comes below it, else the nearest above.
 std::string ContinueBox::result_in_hand() const {
     const Study& study = document_.study();
+    if (page_ == Page::hand_off) return {};  // what is seen is given
     if (const Step* step = study.step(document_.attention().selected());
         step && *study.position(step->id) < place())
         return step->name;
@@ -57,14 +59,16 @@ void ContinueBox::refresh() {
         if (!offer.fits || !offer.kind || shown == 3) continue;
         names += (shown++ == 0 ? "" : ", ") + offer.verb.toLower();
     }
-    line_->setPlaceholderText(
-        (document_.study().items.empty() ? tr("Begin with …  ") : tr("Continue with …  ")) + names);
+    const bool empty = document_.study().page_end(page_) == document_.study().page_begin(page_);
+    const QString sheet = empty ? tr("Begin with …  ") : tr("Continue with …  ");
+    const QString hand_off = empty ? tr("Hand off …  ") : tr("Also hand off …  ");
+    line_->setPlaceholderText((page_ == Page::sheet ? sheet : hand_off) + names);
 }
 
 std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const {
     std::vector<Offer> found;
-    for (const StepOffer& offer :
-         step_offers(document_.study(), document_.catalogue(), place(), result_in_hand(), text_of(typed))) {
+    for (const StepOffer& offer : step_offers(document_.study(), document_.catalogue(), place(),
+                                              result_in_hand(), text_of(typed), page_)) {
         const QString result = offer.fits ? text_of(offer.kind->result_name)
                                           : tr("needs %1 above").arg(text_of(plain_name(*offer.missing)));
         found.push_back({offer.kind, text_of(offer.kind->verb), result, offer.fits});
@@ -113,7 +117,7 @@ void ContinueBox::take() {
     const StepKind* kind = document_.catalogue().find(key);
     const Result<Added> added = kind
                                     ? add_step(study, document_.catalogue(), *kind, place(), result_in_hand())
-                                    : Result<Added>(add_heading(study, place(), "New heading"));
+                                    : Result<Added>(add_heading(study, place(), "New heading", page_));
     line_->clear();
     list_->hide();
     if (!added) return document_.show_message(text_of(sentence(added.error())));

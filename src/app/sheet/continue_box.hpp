@@ -1,6 +1,6 @@
 #pragma once
-// "Continue with ...": offers the steps that fit the results at hand, found by typing. Stands at the end of
-// the page, or between two items while something is inserted there.
+// "Continue with ..." or "Also hand off ...": offers the steps that fit the results at hand, found by typing.
+// Stands at the end of the page, or between two items while something is inserted there.
 
 #include <QWidget>
 
@@ -15,7 +15,7 @@ class ContinueBox : public QWidget {
     Q_OBJECT
 
 public:
-    ContinueBox(Document& document, QWidget* parent);
+    ContinueBox(Document& document, Page page, QWidget* parent);
     // Where the next step goes; nothing means at the end.
     void set_position(std::optional<std::size_t> position) {
         position_ = position;
@@ -45,6 +45,7 @@ private:
     void take();
 
     Document& document_;
+    Page page_;
     std::optional<std::size_t> position_;
     QLineEdit* line_;
     QListWidget* list_;

@@ -76,6 +76,18 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
     refresh();
 }
 
+// Of what is handed off: what is new since the last time.
+QString ResultLine::hand_off_text(const HandOffEntry& entry) const {
+    if (entry.error) return tr("cannot be written");
+    if (entry.asks) return tr("somebody else's file is there");
+    const QString last = entry.written.empty() ? QString() : tr(" · written %1").arg(text_of(entry.written));
+    if (entry.unchanged) return tr("as before") + last;
+    const QString counts = text_of(counts_text(entry.counts));
+    return (entry.counts.fresh + entry.counts.changed + entry.counts.gone == 0 ? tr("to be written anew")
+                                                                               : counts) +
+           last;
+}
+
 QString ResultLine::outline(const Shown& shown) const {
     if (!shown.value) return shown.state == StepState::muted ? tr("muted") : tr("no result");
     const Units& units = document_.study().units;
@@ -95,14 +107,22 @@ void ResultLine::refresh() {
     const Step* step = document_.study().step(step_);
     if (!step) return;
     name_->setFont(result_font(15));
-    name_->setText(text_of(step->name));
+    const auto& plan = document_.results().hand_off();
+    const HandOffEntry* leaves =
+        plan && page_of(*step) == Page::hand_off && !step->muted ? plan->entry(step_) : nullptr;
+    name_->setText(text_of(leaves && !leaves->file.empty() ? leaves->file : step->name));
+    name_->setToolTip(leaves ? tr("The sentence is called %1").arg(text_of(step->name)) : QString());
     text_->setFont(text_font(12));
     const Shown* shown = document_.results().shown(step_);
     const bool in_hand = document_.results().in_hand() == step_;
     if (in_hand)
         text_->setText(tr("being computed"));
     else
-        text_->setText(shown ? outline(*shown) : tr("not computed yet"));
+        text_->setText(!shown ? tr("not computed yet") : leaves ? hand_off_text(*leaves) : outline(*shown));
+    const bool news = leaves && !leaves->unchanged && !leaves->error && !in_hand;
+    QPalette inks = text_->palette();
+    inks.setColor(QPalette::WindowText, news ? look().attention : look().second_ink);
+    text_->setPalette(inks);
     text_->setToolTip(shown && shown->state == StepState::done
                           ? (shown->from_cache
                                  ? tr("taken from what was computed before")
@@ -121,7 +141,11 @@ void ResultLine::refresh() {
     remarks_->setTextFormat(Qt::RichText);
     remarks_->setText(remarks.join(" "));
     remarks_->setVisible(!remarks.isEmpty());
-    const bool wrong = shown && shown->error && shown->state != StepState::cancelled && !in_hand;
+    const std::optional<Error> own =
+        shown && shown->state != StepState::cancelled ? shown->error : std::nullopt;
+    const std::optional<Error> of_file =
+        leaves ? (leaves->error ? leaves->error : leaves->asks) : std::nullopt;
+    const bool wrong = (own || of_file) && !in_hand;
     error_->setVisible(wrong);
     if (!wrong) return;
     // A step that only waits for another is not itself wrong.
@@ -130,7 +154,7 @@ void ResultLine::refresh() {
     palette.setColor(QPalette::WindowText, ink);
     error_->setPalette(palette);
     error_->setFont(text_font(12, QFont::Medium));
-    Error said = *shown->error;
+    Error said = own ? *own : *of_file;
     const QString mend = shown->state == StepState::asks ? tr("Compute it all the same") : text_of(said.mend);
     if (shown->state != StepState::asks) said.mend.clear();
     const QString text =

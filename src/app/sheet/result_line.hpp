@@ -23,6 +23,7 @@ Q_SIGNALS:
 
 private:
     QString outline(const Shown& shown) const;
+    QString hand_off_text(const HandOffEntry& entry) const;
 
     Document& document_;
     ItemId step_;

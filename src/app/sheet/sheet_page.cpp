@@ -36,10 +36,11 @@ private:
     SheetPage& page_;
 };
 
-SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
-    setObjectName("page");
+SheetPage::SheetPage(Document& document, Page page, QWidget* parent)
+    : QWidget(parent), document_(document), page_(page) {
+    setObjectName(page == Page::sheet ? "page" : "hand-off-page");
     column_ = new QVBoxLayout(this);
-    column_->setContentsMargins(0, 16, 0, 24);
+    column_->setContentsMargins(0, page == Page::sheet ? 16 : 0, 0, 24);
     column_->setSpacing(0);
     title_ = new QLabel;
     title_->setContentsMargins(margin_width, 0, 14, 0);
@@ -66,10 +67,14 @@ SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), doc
     add_row->addWidget(add_control_);
     add_row->addStretch();
     column_->addLayout(add_row);
+    if (page == Page::hand_off)
+        for (QWidget* of_the_sheet : {static_cast<QWidget*>(title_), static_cast<QWidget*>(note_),
+                                      static_cast<QWidget*>(add_control_)})
+            of_the_sheet->hide();
     items_column_ = new QVBoxLayout;
     items_column_->setSpacing(0);
     column_->addLayout(items_column_);
-    continue_ = new ContinueBox(document, this);
+    continue_ = new ContinueBox(document, page, this);
     items_column_->addWidget(continue_);
     column_->addStretch(1);
     margin_ = new ThreadMargin(*this);
@@ -90,7 +95,20 @@ SheetPage::SheetPage(Document& document, QWidget* parent) : QWidget(parent), doc
     take_study();
 }
 
+std::span<const Item> SheetPage::items() const {
+    const Study& study = document_.study();
+    const std::size_t begin = study.page_begin(page_);
+    return std::span(study.items).subspan(begin, study.page_end(page_) - begin);
+}
+
 void SheetPage::take_study() {
+    if (page_ == Page::sheet) take_head();
+    sync_blocks();
+    refresh_blocks();
+    threads_ = threads();
+}
+
+void SheetPage::take_head() {
     const Study& study = document_.study();
     title_->setFont(text_font(17, QFont::DemiBold));
     title_->setText(text_of(study.title));
@@ -101,9 +119,6 @@ void SheetPage::take_study() {
                        : text_of(study.note));
     note_->setVisible(!note_->text().isEmpty());
     sync_controls();
-    sync_blocks();
-    refresh_blocks();
-    threads_ = threads();
 }
 
 void SheetPage::sync_controls() {
@@ -134,9 +149,8 @@ void SheetPage::drop_blocks() {
 }
 
 void SheetPage::sync_blocks() {
-    const Study& study = document_.study();
     std::vector<ItemId> order;
-    for (const Item& item : study.items)
+    for (const Item& item : items())
         order.push_back(id_of(item));
     for (auto entry = blocks_.begin(); entry != blocks_.end();) {
         if (std::ranges::find(order, entry->first) != order.end()) {
@@ -147,7 +161,7 @@ void SheetPage::sync_blocks() {
         entry->second->deleteLater();
         entry = blocks_.erase(entry);
     }
-    for (const Item& item : study.items) {
+    for (const Item& item : items()) {
         ItemBlock*& block = blocks_[id_of(item)];
         if (block) continue;
         if (step_of(item))
@@ -173,7 +187,8 @@ void SheetPage::sync_blocks() {
         });
     }
     order_ = order;
-    const std::size_t continue_at = std::min(continue_->position().value_or(order.size()), order.size());
+    const std::size_t first = document_.study().page_begin(page_), end = first + order.size();
+    const std::size_t continue_at = std::clamp(continue_->position().value_or(end), first, end) - first;
     int row = 0;
     QWidget* before = add_control_;
     const auto put = [&](QWidget* widget) {
@@ -195,7 +210,7 @@ void SheetPage::refresh_blocks() {
     HeadingBlock* heading = nullptr;
     bool folded = false;
     int hidden = 0;
-    for (const Item& item : document_.study().items) {
+    for (const Item& item : items()) {
         const auto found = blocks_.find(id_of(item));
         if (found == blocks_.end()) continue;
         if (const Heading* now = heading_of(item)) {
@@ -296,15 +311,18 @@ int SheetPage::node_y(ItemId item) const {
 std::vector<SheetPage::Thread> SheetPage::threads() const {
     std::vector<Thread> result;
     const Study& study = document_.study();
+    // What is handed off reads from another page.
+    if (page_ == Page::hand_off) return result;
     std::array<std::size_t, lane_count> busy_until{};
     QColor colour = look().threads[0];
-    for (std::size_t at = 0; at < study.items.size(); ++at) {
+    for (std::size_t at = 0; at < study.page_end(Page::sheet); ++at) {
         if (const Heading* heading = heading_of(study.items[at])) colour = look().thread(heading->colour);
         const Step* step = step_of(study.items[at]);
         if (!step) continue;
         Thread thread{step->id, {}, colour, 0};
         std::size_t last = at;
         for (const std::string& name : readers_of(study, step->name)) {
+            if (page_of(*study.step(name)) != page_) continue;
             const ItemId reader = study.step(name)->id;
             thread.readers.push_back(reader);
             last = std::max(last, *study.position(reader));
@@ -354,7 +372,7 @@ void SheetPage::paint_threads(QPainter& painter) const {
         }
     }
     QColor colour = look().threads[0];
-    for (const Item& item : document_.study().items) {
+    for (const Item& item : items()) {
         if (const Heading* heading = heading_of(item)) colour = look().thread(heading->colour);
         const Step* step = step_of(item);
         const int y = step ? node_y(step->id) : -1;

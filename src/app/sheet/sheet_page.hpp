@@ -1,9 +1,10 @@
 #pragma once
-// The page of a study: title, controls, headings and steps, with the threads that join what is read in the
+// A page of a study: title, controls, headings and steps, with the threads that join what is read in the
 // margin.
 
 #include <QWidget>
 #include <map>
+#include <span>
 
 #include "app/sheet/continue_box.hpp"
 #include "app/sheet/control_row.hpp"
@@ -20,12 +21,15 @@ class SheetPage : public QWidget {
     Q_OBJECT
 
 public:
-    SheetPage(Document& document, QWidget* parent);
+    // The items of one page of the study; title and controls only where it is made.
+    SheetPage(Document& document, Page page, QWidget* parent);
     StepBlock* step_block(ItemId step) const;
     ContinueBox& continue_box() { return *continue_; }
     void begin_insert(std::size_t position);
     // The keyboard goes to what is selected, and it is scrolled into sight.
     void go_to_selected();
+    // What is said of items changed.
+    void refresh_blocks();
     // The control that the keyboard is at; nullptr when it is elsewhere.
     const ControlRow* control_in_hand() const;
 
@@ -47,8 +51,8 @@ private:
         int lane = 0;
     };
     void take_study();
+    void take_head();
     void paint_threads(QPainter& painter) const;
-    void refresh_blocks();
     void sync_controls();
     void sync_blocks();
     void drop_blocks();
@@ -59,7 +63,10 @@ private:
     int node_y(ItemId item) const;
     void focus_neighbour(ItemId item, int direction, bool extend);
 
+    std::span<const Item> items() const;
+
     Document& document_;
+    Page page_;
     QVBoxLayout *column_, *controls_column_, *items_column_;
     QLabel *title_, *note_;
     QPushButton* add_control_;

@@ -16,6 +16,7 @@
 #include "app/sheet/places_editor.hpp"
 #include "app/sheet/response_editor.hpp"
 #include "app/sheet/response_picture.hpp"
+#include "app/sheet/results_popup.hpp"
 #include "app/sheet/sentence_widget.hpp"
 #include "app/sheet/text_popup.hpp"
 #include "app/theme/look.hpp"
@@ -83,7 +84,11 @@ SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
         case SlotType::places:
             part = new PlacesPart(access, parent);
             break;
+        case SlotType::results:
+            part = new ResultsPart(access, parent);
+            break;
         case SlotType::name:
+        case SlotType::target:
             part = new NamePart(access, parent);
             break;
         case SlotType::formula:
@@ -321,6 +326,10 @@ void NamePart::open() {
 }
 
 // Texts, files, responses ---------------------------------------------------------------------------------
+
+void ResultsPart::open() {
+    open_results_popup(access_, this);
+}
 
 void PicksPart::open() {
     open_picks_popup(access_, this);

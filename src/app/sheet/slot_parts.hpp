@@ -106,7 +106,7 @@ public:
     void open() override;
 };
 
-// A name of the step's own, as of a loop: typed in place.
+// A name of the step's own, as of a loop or a file that is written: typed in place.
 class NamePart : public ClickedPart {
     Q_OBJECT
 
@@ -142,6 +142,15 @@ class PicksPart : public ClickedPart {
 
 public:
     PicksPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    void open() override;
+};
+
+// Results that are handed off together: opens a pop-up.
+class ResultsPart : public ClickedPart {
+    Q_OBJECT
+
+public:
+    ResultsPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::result, access, parent) {}
     void open() override;
 };
 

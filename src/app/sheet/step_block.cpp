@@ -33,6 +33,8 @@ StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlo
         return made;
     };
     eye_ = button("visible");
+    const Step* step = document.study().step(item);
+    eye_->setVisible(!step || page_of(*step) == Page::sheet);
     more_ = button("more");
     more_->setToolTip(tr("What can be done with this step"));
     more_->setAccessibleName(tr("Step menu"));
@@ -94,8 +96,10 @@ void StepBlock::toggle_formula() {
 void StepBlock::keyPressEvent(QKeyEvent* event) {
     // Only of the step itself: a letter typed on a part of its sentence is no command.
     if (hasFocus() && event->modifiers() == Qt::NoModifier) {
-        if (event->key() == Qt::Key_Space) return toggle_visible(document_, item_);
-        if (event->key() == Qt::Key_L) return toggle_labels(document_, item_);
+        const Step* of = document_.study().step(item_);
+        const bool is_drawn = of && page_of(*of) == Page::sheet;
+        if (is_drawn && event->key() == Qt::Key_Space) return toggle_visible(document_, item_);
+        if (is_drawn && event->key() == Qt::Key_L) return toggle_labels(document_, item_);
         if (event->key() == Qt::Key_M) return toggle_muted(document_, item_);
         if (event->key() == Qt::Key_N || event->key() == Qt::Key_P)
             if (const Step* step = document_.study().step(item_);
@@ -126,8 +130,10 @@ void StepBlock::mend() {
 void StepBlock::fill_menu(QMenu& menu) {
     const Step* step = document_.study().step(item_);
     if (!step) return;
-    QMenu* show = menu.addMenu(tr("&Show"));
-    add_show_actions(*show, document_, item_);
+    if (page_of(*step) == Page::sheet) {
+        QMenu* show = menu.addMenu(tr("&Show"));
+        add_show_actions(*show, document_, item_);
+    }
     if (throws_numbers(document_.catalogue(), *step)) {
         menu.addAction(tr("Another &throw\tN"), this, [this] { throw_numbers(document_, item_, true); });
         menu.addAction(tr("&Previous throw\tP"), this, [this] { throw_numbers(document_, item_, false); });

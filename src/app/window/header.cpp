@@ -27,6 +27,23 @@ Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(p
     row->setSpacing(8);
     menus->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Preferred);
     row->addWidget(menus, 0, Qt::AlignVCenter);
+    const auto page_button = [&](const char* name, const QString& text, const QString& tip, Page page) {
+        auto* made = new QToolButton;
+        made->setObjectName(name);
+        made->setText(text);
+        made->setToolTip(tip);
+        made->setCheckable(true);
+        made->setProperty("page", true);
+        connect(made, &QToolButton::clicked, this, [this, page] { Q_EMIT page_wanted(page); });
+        row->addWidget(made);
+        return made;
+    };
+    row->addSpacing(4);
+    compose_ =
+        page_button("page-compose", tr("Compose"), tr("Where the study is made (Ctrl+Shift+1)"), Page::sheet);
+    hand_off_ = page_button("page-hand-off", tr("Hand off"),
+                            tr("Where it leaves: files for others (Ctrl+Shift+2)"), Page::hand_off);
+    compose_->setChecked(true);
     title_ = new QLabel;
     saved_ = new QLabel;
     saved_->setObjectName("saved");
@@ -97,6 +114,11 @@ void Header::refresh() {
                                            : tr("Nothing to redo"));
     compute_->setIcon(icon("compute", look().ink));
     refresh_progress();
+}
+
+void Header::set_page(Page page) {
+    compose_->setChecked(page == Page::sheet);
+    hand_off_->setChecked(page == Page::hand_off);
 }
 
 void Header::refresh_progress() {

@@ -16,9 +16,14 @@ namespace plume::app {
 class Header : public QWidget {
     Q_OBJECT
 
+Q_SIGNALS:
+    void page_wanted(plume::Page page);
+
 public:
     Header(Document& document, QMenuBar* menus, QWidget* parent);
     void refresh();
+    // The page that is seen.
+    void set_page(Page page);
 
 protected:
     void changeEvent(QEvent* event) override;
@@ -28,6 +33,7 @@ private:
     void open_units();
 
     Document& document_;
+    QToolButton *compose_, *hand_off_;
     QLabel *title_, *saved_, *step_;
     QToolButton *units_, *live_, *compute_, *undo_, *redo_, *cancel_;
     QProgressBar* bar_;

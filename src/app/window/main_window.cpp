@@ -23,7 +23,9 @@
 #include "app/files/recovery.hpp"
 #include "app/files/recovery_banner.hpp"
 #include "app/files/study_files.hpp"
+#include "app/handoff/hand_off_page.hpp"
 #include "app/model/model_panel.hpp"
+#include "app/parts/popup.hpp"
 #include "app/parts/step_actions.hpp"
 #include "app/sheet/clipboard.hpp"
 #include "app/sheet/sheet_page.hpp"
@@ -62,7 +64,7 @@ MainWindow::MainWindow() : document_(standard_catalogue()) {
 }
 
 SheetPage& MainWindow::sheet() {
-    return compose_->sheet();
+    return pages_->currentWidget() == hand_off_ ? hand_off_->sheet() : compose_->sheet();
 }
 
 ModelPanel& MainWindow::model() {
@@ -96,6 +98,9 @@ void MainWindow::build_page() {
     compose_ = new ComposePage(document_);
     connect(compose_, &ComposePage::language_help_wanted, this, [this] { open_language_help(this); });
     pages_->addWidget(compose_);
+    hand_off_ = new HandOffPage(document_);
+    pages_->addWidget(hand_off_);
+    connect(header_, &Header::page_wanted, this, &MainWindow::show_page);
     column->addWidget(pages_, 1);
     setCentralWidget(whole);
     message_ = new QLabel(this);
@@ -104,6 +109,21 @@ void MainWindow::build_page() {
     message_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     message_->setMargin(12);
     message_->hide();
+}
+
+void MainWindow::show_page(Page page) {
+    Popup::close_all_of(this);
+    header_->set_page(page);
+    const bool leaves = page == Page::hand_off;
+    if (leaves == (pages_->currentWidget() == hand_off_)) return;
+    if (leaves) {
+        hand_off_->open(&compose_->model());
+        pages_->setCurrentWidget(hand_off_);
+    } else {
+        hand_off_->close_page();
+        compose_->take_model();
+        pages_->setCurrentWidget(compose_);
+    }
 }
 
 // Menus ---------------------------------------------------------------------------------------------------
@@ -197,6 +217,11 @@ void MainWindow::build_view_menu(QMenu& menu) {
         [](ModelView& view) { view.set_perspective(!view.camera().perspective); });
     add(tr("Ground &grid"), Qt::Key_G, [](ModelView& view) { view.set_grid(!view.grid()); });
     menu.addSeparator();
+    menu.addAction(tr("Page &Compose"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_1), this,
+                   [this] { show_page(Page::sheet); });
+    menu.addAction(tr("Page &Hand off"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_2), this,
+                   [this] { show_page(Page::hand_off); });
+    menu.addSeparator();
     menu.addAction(tr("&Dark or light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), this,
                    [this] { set_dark(!look().dark); });
 }
@@ -280,6 +305,7 @@ void MainWindow::restore_settings() {
     const QSettings settings;
     restoreGeometry(settings.value("geometry").toByteArray());
     compose_->restore(settings);
+    hand_off_->restore(settings);
     document_.results().set_live(settings.value("live", true).toBool());
 }
 
@@ -287,6 +313,7 @@ void MainWindow::store_settings() const {
     QSettings settings;
     settings.setValue("geometry", saveGeometry());
     compose_->store(settings);
+    hand_off_->store(settings);
     settings.setValue("live", document_.results().live());
 }
 

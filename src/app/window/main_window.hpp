@@ -14,6 +14,7 @@ class QStackedWidget;
 namespace plume::app {
 
 class ComposePage;
+class HandOffPage;
 class Header;
 class ModelPanel;
 class RecoveryBanner;
@@ -28,7 +29,7 @@ public:
     ~MainWindow() override;
 
     Document& document() { return document_; }
-    SheetPage& sheet();
+    SheetPage& sheet();  // of the page that is seen
     ModelPanel& model();
     // False when it could not be read; says why in the window.
     bool open_file(const QString& path);
@@ -48,6 +49,7 @@ private:
     void paste(PastedControls controls);
     void build_view_menu(QMenu& menu);
     void build_page();
+    void show_page(Page page);
     void save_picture();
     void set_dark(bool dark);
     void show_message(const QString& text);
@@ -65,6 +67,7 @@ private:
     RecoveryBanner* recovery_banner_;
     QStackedWidget* pages_;
     ComposePage* compose_;
+    HandOffPage* hand_off_;
     QLabel* message_;
     QTimer message_timer_;
 };

@@ -152,7 +152,7 @@ std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& s
                               search.look(frame.nodes());
                               search.look_at(frame.fields(), "member");
                           },
-                          [&](const Quantity& number) { search.look(number); }},
+                          [&](const Quantity& number) { search.look(number); }, [](const Delivery&) {}},
                value);
     return search.take();
 }

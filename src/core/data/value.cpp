@@ -7,6 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
 #include "core/base/text.hpp"
+#include "core/data/delivery.hpp"
 
 namespace plume {
 namespace {
@@ -59,7 +60,8 @@ const KindWords& words_of(Kind kind) {
                                                           {"placements", "placements", ""},
                                                           {"bodies", "bodies", ""},
                                                           {"frame", "frame", "a "},
-                                                          {"number", "a number", ""}}};
+                                                          {"number", "a number", ""},
+                                                          {"delivery", "delivery", "a "}}};
     return words[static_cast<std::size_t>(kind)];
 }
 
@@ -132,7 +134,8 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
             counter.add(frame.fields());
             counter.add(frame.member_count() * sizeof(Member) + frame.nodes().address_count());
         },
-        [&](const Quantity&) {}};
+        // What it gives is held by the steps above.
+        [](const Quantity&) {}, [](const Delivery&) {}};
     std::visit(add, value);
     return counter.bytes();
 }
@@ -149,7 +152,8 @@ const PointLattice* lattice_of(const Value& value) {
                                  [](const CurveSet&) -> Found { return nullptr; },
                                  [](const SolidSet&) -> Found { return nullptr; },
                                  [](const BarFrame& frame) -> Found { return &frame.nodes(); },
-                                 [](const Quantity&) -> Found { return nullptr; }},
+                                 [](const Quantity&) -> Found { return nullptr; },
+                                 [](const Delivery&) -> Found { return nullptr; }},
                       value);
 }
 
@@ -213,7 +217,8 @@ std::string outline_text(const Value& value, const Units& units) {
             return count_text(frame.member_count(), "member", "members") + ", " +
                    count_text(frame.node_count(), "node", "nodes");
         },
-        [&](const Quantity& number) { return quantity_text(number, units, 6); }};
+        [&](const Quantity& number) { return quantity_text(number, units, 6); },
+        [](const Delivery& delivery) { return outline_text(*delivery); }};
     return std::visit(text, value);
 }
 
@@ -237,7 +242,8 @@ std::vector<std::string> field_names(const Value& value) {
                                  return body.exact() ? body.patches().front().fields() : body.mesh().fields();
                              },
                              [](const BarFrame& frame) -> Fields { return frame.nodes().fields(); },
-                             [](const Quantity&) -> Fields { return {}; }};
+                             [](const Quantity&) -> Fields { return {}; },
+                             [](const Delivery&) -> Fields { return {}; }};
     std::vector<std::string> names;
     for (const Field& field : std::visit(carried, value))
         names.push_back(field.name);

@@ -41,9 +41,13 @@ struct DirectionsOnPoints {
 DirectionsOnPoints with_directions(const PointLattice& points, const std::string& name, Doubles x, Doubles y,
                                    Doubles z, Dimension dimension);
 
-// The last one is a single number, which expressions of later steps read by the result's name.
+// What is handed off, and how (delivery.hpp).
+struct DeliveryContent;
+using Delivery = std::shared_ptr<const DeliveryContent>;
+
+// A Quantity is a single number, which expressions of later steps read by the result's name.
 using Value = std::variant<PointLattice, FieldOnPoints, Attractors, Mesh, SurfaceSet, CurveSet,
-                           DirectionsOnPoints, Placements, SolidSet, BarFrame, Quantity>;
+                           DirectionsOnPoints, Placements, SolidSet, BarFrame, Quantity, Delivery>;
 using ValuePointer = std::shared_ptr<const Value>;
 
 // What was made, or why not, as a value.
@@ -65,9 +69,10 @@ enum class Kind {
     placements,
     bodies,
     frame,
-    number
+    number,
+    delivery
 };
-inline constexpr int kind_count = 11;
+inline constexpr int kind_count = 12;
 
 Kind kind_of(const Value& value);
 std::string_view plain_name(Kind kind);  // "points", "numbers on points", ...

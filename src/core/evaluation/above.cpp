@@ -9,6 +9,9 @@ namespace plume {
 namespace {
 
 std::string accepted_text(const std::vector<Kind>& kinds) {
+    // Where nearly everything is taken a list says less.
+    constexpr std::size_t most_listed = 5;
+    if (kinds.size() > most_listed) return "another result";
     std::string text;
     for (const Kind kind : kinds)
         text += (text.empty() ? "" : " or ") + with_article(kind);
@@ -68,7 +71,8 @@ Result<Resolved> Above::resolve(const SlotSpec& slot, const Step& step) const {
     if (auto missing = missing_number(*value)) return about_slot(*std::move(missing), slot);
     const Standpoint standpoint{
         scope_, files_, step.text_units,
-        [this](const SlotSpec& reading, const std::string& name) { return read(reading, name); }};
+        [this](const SlotSpec& reading, const std::string& name) { return read(reading, name); },
+        [this](const SlotSpec& reading, const ResultList& list) { return read_all(reading, list); }};
     return rules_of(slot.type).resolve(slot, *value, standpoint);
 }
 
@@ -96,6 +100,26 @@ Result<ReadResult> Above::read(const SlotSpec& slot, const std::string& name) co
     if (std::ranges::find(slot.accepts, kind) == slot.accepts.end())
         return Error{ErrorCode::wrong_kind, quoted(name), "holds " + with_article(kind), mend};
     return ReadResult{outcome->value, outcome->key};
+}
+
+// Of those that are not named one by one, what cannot be given is left out.
+Result<std::vector<GivenResult>> Above::read_all(const SlotSpec& slot, const ResultList& list) const {
+    std::vector<GivenResult> given;
+    for (const std::string& name : results_of(study_, list)) {
+        const Result<ReadResult> one = read(slot, name);
+        if (!one && list.of != ResultList::Of::listed && one.error().code == ErrorCode::wrong_kind) continue;
+        if (!one) return one.error();
+        given.push_back({name, one->value, one->key, study_.step(name)->show, {}});
+    }
+    if (!given.empty()) return given;
+    if (list.of == ResultList::Of::heading)
+        return Error{ErrorCode::empty_input, "“" + list.heading + "”",
+                     "has nothing below it that can be given",
+                     "Show a result there, or choose results one by one."};
+    if (list.of == ResultList::Of::seen)
+        return Error{ErrorCode::empty_input, "", "is all that is seen, and nothing is that can be given",
+                     "Show a result, or choose results one by one."};
+    return Error{ErrorCode::missing_input, "", "is not chosen yet", "Choose results of the study."};
 }
 
 }  // namespace plume

@@ -28,6 +28,7 @@ public:
 private:
     std::optional<Error> missing_number(const SlotValue& value) const;
     Result<ReadResult> read(const SlotSpec& slot, const std::string& name) const;
+    Result<std::vector<GivenResult>> read_all(const SlotSpec& slot, const ResultList& list) const;
 
     const Study& study_;
     Scope scope_;

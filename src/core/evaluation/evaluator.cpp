@@ -62,7 +62,10 @@ public:
         const Clock::time_point start = Clock::now();
         std::size_t index = 0;
         double looking = 0;  // by whoever is told of single steps
-        const auto count = static_cast<std::size_t>(std::ranges::count_if(study_.items, step_of));
+        const auto count =
+            static_cast<std::size_t>(std::ranges::count_if(study_.items, [&](const Item& item) {
+                return step_of(item) && !plan_.later.contains(id_of(item));
+            }));
         for (const Item& item : study_.items) {
             const Step* step = step_of(item);
             if (!step || is_for_later(*step)) continue;

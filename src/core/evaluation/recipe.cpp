@@ -24,6 +24,11 @@ void add(Hasher& hasher, const SlotValue& value) {
                    },
                    [&](const Lines& lines) { hasher.add(lines.text); },
                    [&](const FileName& file) { hasher.add(file.path); },
+                   [&](const ResultList& list) {
+                       hasher.add(static_cast<std::uint64_t>(list.of)).add(list.heading);
+                       for (const ResultList::Entry& entry : list.entries)
+                           hasher.add(entry.name).add(entry.as);
+                   },
                    [&](const OddValue& odd) { hasher.add(odd.json); }},
         value);
 }

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/guarded.hpp"
+#include "core/base/hash.hpp"
 #include "core/base/small_letters.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/listed.hpp"
@@ -65,10 +66,12 @@ Status check_fits(const ExportJob& job, const ExportFormat& format) {
     return Done{};
 }
 
-Status write_beside(const ExportJob& job, const ExportFormat& format, const std::filesystem::path& path) {
-    const std::string text = format.write_beside ? format.write_beside(job) : "";
-    if (text.empty()) return Done{};
-    return write_file(path.parent_path() / (job.beside_stem + format.beside), text);
+// What goes into the file beside; its name follows from it where that is wished for.
+std::string text_beside(ExportJob& job, const ExportFormat& format) {
+    std::string text = format.write_beside ? format.write_beside(job) : "";
+    if (!text.empty() && job.beside_by_content)
+        job.beside_stem += '-' + hex_text(Hasher().add(text).finish()).substr(0, 8);
+    return text;
 }
 
 }  // namespace
@@ -196,7 +199,7 @@ Error no_format_error(std::string place) {
             "Use " + export_endings("or") + '.'};
 }
 
-Result<std::string> export_results(ExportJob job, const std::filesystem::path& path, const Run& run) {
+Result<ExportedFiles> export_files(ExportJob job, const std::filesystem::path& path, const Run& run) {
     const ExportFormat* format = export_format_for(path);
     const std::string file = "‘" + path.string() + "’";
     if (!format) return no_format_error(file);
@@ -204,21 +207,31 @@ Result<std::string> export_results(ExportJob job, const std::filesystem::path& p
     job.unit = format->own_unit.value_or(job.unit);
     job.beside_stem = path.stem().string();
     std::ranges::replace(job.beside_stem, ' ', '_');
+    const std::string beside = text_beside(job, *format);
+    const std::filesystem::path companion = path.parent_path() / (job.beside_stem + format->beside);
     ExportReport report;
     const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
         Result<ExportReport> made = guarded([&] { return format->write(job, sink, run); });
         if (!made) return made.error();
         report = *std::move(made);
-        return Done{};
+        // Before the file that refers to it takes its place.
+        return beside.empty() ? Status(Done{}) : write_file(companion, beside);
     });
     if (!written) return written.error();
-    if (Status beside = write_beside(job, *format, path); !beside) return beside.error();
     std::string text = "Wrote " + report.what + " to " + file + " in " + std::string(plain_name(job.unit));
     std::vector<std::string> lost = without_place(job, *format);
     lost.insert(lost.end(), report.left_out.begin(), report.left_out.end());
     if (!lost.empty()) text += "; left out: " + listed(lost, "and");
     if (!format->states_unit) text += "; the format has no unit of its own, so tell whoever reads it";
-    return text + ".";
+    ExportedFiles files{text + ".", {path}};
+    if (!beside.empty()) files.files.push_back(companion);
+    return files;
+}
+
+Result<std::string> export_results(ExportJob job, const std::filesystem::path& path, const Run& run) {
+    Result<ExportedFiles> files = export_files(std::move(job), path, run);
+    if (!files) return files.error();
+    return std::move(files->report);
 }
 
 }  // namespace plume

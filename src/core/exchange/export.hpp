@@ -38,7 +38,10 @@ struct ExportJob {
     bool for_print = false;
     // Curved parts as they are, of formats that usually have facets for them (`exact_if_wanted`).
     bool exact = false;
-    // Of files beside the one written, without their endings and without spaces; set by export_results().
+    // Files beside the one written bear a fingerprint of what is in them in their names, so that what refers to
+    // one always finds its own.
+    bool beside_by_content = false;
+    // Of files beside the one written, without their endings and without spaces; set by export_files().
     std::string beside_stem = {};
 
     double scale() const { return metres_per(study_units.length) / metres_per(unit); }
@@ -96,9 +99,15 @@ std::string export_endings(std::string_view word);
 // That there is none, said of a place.
 Error no_format_error(std::string place);
 
-// Writes `path` in the format of its extension. Returns a sentence saying what was written in which unit, and
-// what was left out. Errors: nothing_to_write, not_finite (with the first place), wrong_kind, unknown_name
-// (extension), file errors; `path` is then as it was.
+struct ExportedFiles {
+    std::string report;                        // what was written in which unit, and what was left out
+    std::vector<std::filesystem::path> files;  // the one asked for first, then those it refers to
+};
+
+// Writes `path` in the format of its extension. Errors: nothing_to_write, not_finite (with the first place),
+// wrong_kind, unknown_name (extension), file errors; `path` is then as it was.
+Result<ExportedFiles> export_files(ExportJob job, const std::filesystem::path& path, const Run& run);
+// The same, for who only wants the report.
 Result<std::string> export_results(ExportJob job, const std::filesystem::path& path, const Run& run);
 
 }  // namespace plume

@@ -12,7 +12,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
-#include "core/exchange/building_classes.hpp"
+#include "core/data/building_classes.hpp"
 #include "core/exchange/exact_parts.hpp"
 #include "core/exchange/formats.hpp"
 #include "core/exchange/ifc_boundary.hpp"

@@ -61,6 +61,42 @@ std::optional<FormulaText> formula_from(const Json& json) {
     return formula;
 }
 
+// {"results": ["roof", {"result": "posts", "as": "column"}]}, with "all_of": true for all that are seen, or a
+// heading's title.
+std::optional<ResultList> result_list_from(const Json& json) {
+    JsonReader reader(json, "");
+    ResultList list;
+    if (const Json* all = reader.member("all_of")) {
+        if (!all->is_string() && *all != Json(true)) return {};
+        list.of = all->is_string() ? ResultList::Of::heading : ResultList::Of::seen;
+        if (all->is_string()) list.heading = all->get<std::string>();
+    }
+    const Json* results = reader.list("results");
+    for (std::size_t at = 0; results && at < results->size(); ++at) {
+        const Json& entry = (*results)[at];
+        if (entry.is_string()) {
+            list.entries.push_back({entry.get<std::string>(), ""});
+            continue;
+        }
+        JsonReader one(entry, "");
+        list.entries.push_back({one.needed_text("result"), one.text("as")});
+        if (one.error() || !one.unknown().empty()) return {};
+    }
+    if (reader.error() || !reader.unknown().empty()) return {};
+    return list;
+}
+
+Json json_of(const ResultList& list) {
+    Json json = Json::object();
+    if (list.of != ResultList::Of::listed)
+        json["all_of"] = list.of == ResultList::Of::seen ? Json(true) : Json(list.heading);
+    if (list.of == ResultList::Of::listed || !list.entries.empty()) json["results"] = Json::array();
+    for (const ResultList::Entry& entry : list.entries)
+        json["results"].push_back(entry.as.empty() ? Json(entry.name)
+                                                   : Json{{"result", entry.name}, {"as", entry.as}});
+    return json;
+}
+
 Json lines_of(const std::string& text) {
     Json lines = Json::array();
     std::size_t begin = 0;
@@ -107,6 +143,10 @@ SlotValue slot_from(const Json& json) {
         return FileName{json["file"].get<std::string>()};
     if (json.is_object() && json.size() == 1 && json.contains("text") && are_lines(json["text"]))
         return Lines{joined_lines(json["text"])};
+    if (json.is_object() && (json.contains("results") || json.contains("all_of"))) {
+        auto list = result_list_from(json);
+        return list ? SlotValue(*std::move(list)) : odd;
+    }
     if (json.is_object()) {
         auto formula = formula_from(json);
         return formula ? SlotValue(*std::move(formula)) : odd;
@@ -131,6 +171,7 @@ Json json_of(const SlotValue& value) {
                                  [](const FileName& file) {
                                      return Json{{"file", file.path}};
                                  },
+                                 [](const ResultList& list) { return json_of(list); },
                                  [](const OddValue& odd) { return Json::parse(odd.json, nullptr, false); }},
                       value);
 }

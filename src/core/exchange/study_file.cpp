@@ -70,6 +70,16 @@ void append_list(std::string& text, const char* key, const std::vector<std::stri
     text += entries.empty() ? "]" : "\n  ]";
 }
 
+std::vector<std::string> entries_of(const Study& study, Page page) {
+    std::vector<std::string> entries;
+    for (std::size_t at = study.page_begin(page); at < study.page_end(page); ++at) {
+        const Step* step = step_of(study.items[at]);
+        entries.push_back(step ? many_lines(json_of(*step), "    ", "slots")
+                               : one_line(json_of(*heading_of(study.items[at]))));
+    }
+    return entries;
+}
+
 }  // namespace
 
 std::string study_to_text(const Study& study) {
@@ -79,13 +89,9 @@ std::string study_to_text(const Study& study) {
     for (const ControlPointer& control : study.controls)
         entries.push_back(one_line(json_of(*control)));
     append_list(text, "controls", entries);
-    entries.clear();
-    for (const Item& item : study.items) {
-        const Step* step = step_of(item);
-        entries.push_back(step ? many_lines(json_of(*step), "    ", "slots")
-                               : one_line(json_of(*heading_of(item))));
-    }
-    append_list(text, "page", entries);
+    append_list(text, "page", entries_of(study, Page::sheet));
+    const std::vector<std::string> leaving = entries_of(study, Page::hand_off);
+    if (!leaving.empty()) append_list(text, "handoff", leaving);
     return text + "\n}\n";
 }
 

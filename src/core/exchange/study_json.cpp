@@ -117,15 +117,19 @@ Status read_controls(JsonReader& reader, Study& study) {
     return Done{};
 }
 
-Status read_page(JsonReader& reader, Study& study) {
-    const Json* list = reader.list("page");
+// What stands in the list of the other page goes to its own.
+Status read_page(JsonReader& reader, Page page, Study& study) {
+    const bool sheet = page == Page::sheet;
+    const Json* list = reader.list(sheet ? "page" : "handoff");
     for (std::size_t index = 0; list && index < list->size(); ++index) {
         const Json& entry = (*list)[index];
-        const std::string place = numbered("Part", index) + " of the page";
+        const std::string place =
+            numbered("Part", index) + (sheet ? " of the page" : " of what is handed off");
         if (entry.is_object() && entry.contains("heading")) {
             Result<Heading> heading = heading_from(entry, place);
             if (!heading) return heading.error();
             heading->id = study.next_id++;
+            heading->page = page;
             study.items.emplace_back(std::make_shared<const Heading>(*std::move(heading)));
         } else {
             Result<Step> step = step_from(entry, place);
@@ -134,6 +138,7 @@ Status read_page(JsonReader& reader, Study& study) {
             study.items.emplace_back(std::make_shared<const Step>(*std::move(step)));
         }
     }
+    std::ranges::stable_partition(study.items, [](const Item& item) { return page_of(item) == Page::sheet; });
     return Done{};
 }
 
@@ -203,6 +208,7 @@ Json head_json_of(const Study& study) {
     Json json{{"plume", study_format_version}, {"title", study.title}};
     if (!study.note.empty()) json["note"] = study.note;
     json["units"] = json_of(study.units);
+    if (study.hand_off_folder != Study().hand_off_folder) json["handoff_folder"] = study.hand_off_folder;
     merge_unknown(json, study.unknown);
     return json;
 }
@@ -216,7 +222,9 @@ Result<StudyPointer> study_from_json(const Json& json) {
     study->note = reader.text("note");
     study->units = units_from(reader, "units").value_or(Units());
     if (Status status = read_controls(reader, *study); !status) return status.error();
-    if (Status status = read_page(reader, *study); !status) return status.error();
+    study->hand_off_folder = reader.text("handoff_folder", study->hand_off_folder);
+    for (const Page page : {Page::sheet, Page::hand_off})
+        if (Status status = read_page(reader, page, *study); !status) return status.error();
     study->unknown = reader.unknown_once();
     if (reader.error()) return *reader.error();
     return StudyPointer(std::move(study));

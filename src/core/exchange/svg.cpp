@@ -24,9 +24,9 @@ std::string number(double value) {
 }
 
 // Down the page, as SVG counts.
-class Page {
+class SvgPage {
 public:
-    explicit Page(const Plan& plan) : plan_(plan) {}
+    explicit SvgPage(const Plan& plan) : plan_(plan) {}
 
     std::string at(PaperPlace place) const { return number(place.x) + ' ' + number(plan_.height - place.y); }
     std::string path(const PlanPath& path) const {
@@ -71,7 +71,7 @@ Result<ExportReport> write_svg(const ExportJob& job, const ByteSink& sink, const
         "width=\"" +
         width + "mm\" height=\"" + height + "mm\" viewBox=\"0 0 " + width + ' ' + height +
         "\">\n<desc>Plume Lattice, seen from above at 1:" + number(plan->scale) + "</desc>\n");
-    const Page page(*plan);
+    const SvgPage page(*plan);
     for (std::size_t at = 0; at < plan->layers.size(); ++at) {
         const PlanLayer& layer = plan->layers[at];
         sink("<g id=\"layer" + std::to_string(at + 1) + "\" fill=\"none\" stroke-width=\"" +

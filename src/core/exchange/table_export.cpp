@@ -54,7 +54,8 @@ std::string unit_of(Dimension dimension, const ExportJob& job) {
 }
 
 std::string table_report(const Table& table, std::size_t not_finite) {
-    std::string what = grouped_text(static_cast<std::int64_t>(table.row_count)) + ' ' + table.rows_are;
+    const std::string count = grouped_text(static_cast<std::int64_t>(table.row_count));
+    std::string what = count + (table.row_count == 1 ? " row of " : " ") + table.rows_are;
     if (not_finite > 0)
         what += ", " + grouped_text(static_cast<std::int64_t>(not_finite)) +
                 " numbers that are not finite left out";

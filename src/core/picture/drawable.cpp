@@ -137,7 +137,8 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
             draw_frame(frame, options, drawable);
             return Done{};
         },
-        [](const Quantity&) -> Status { return Done{}; }};  // a number has no place
+        // A number has no place; what leaves is drawn where it is made.
+        [](const Quantity&) -> Status { return Done{}; }, [](const Delivery&) -> Status { return Done{}; }};
     const Status drawn = guarded([&]() -> Status { return std::visit(draw, value); });
     if (!drawn) return drawn.error();
     if (run.cancelled()) return cancelled_error();

@@ -6,6 +6,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
+#include "core/data/delivery.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/meshes/face_places.hpp"
@@ -331,6 +332,19 @@ Table number_table(const Quantity& number) {
     return table;
 }
 
+Table given_table(const DeliveryContent& delivery) {
+    Table table = without_items(delivery.results.size(), "results");
+    const auto add_text = [&](const char* name, auto text) {
+        TableColumn column{name, plain_number, {}};
+        column.text = [&delivery, text](std::size_t row) { return std::string(text(delivery.results[row])); };
+        table.columns.push_back(std::move(column));
+    };
+    add_text("result", [](const GivenResult& given) { return given.name; });
+    add_text("holds", [](const GivenResult& given) { return plain_name(kind_of(*given.value)); });
+    add_text("given as", [](const GivenResult& given) { return given.as; });
+    return table;
+}
+
 }  // namespace
 
 std::string list_text(const std::vector<double>& numbers, double factor) {
@@ -360,7 +374,8 @@ std::vector<std::string> rows_of(const Value& value) {
                    [](const BarFrame&) {
                        return Names{"members", "nodes"};
                    },
-                   [](const Quantity&) { return Names{"number"}; }},
+                   [](const Quantity&) { return Names{"number"}; },
+                   [](const Delivery&) { return Names{"results"}; }},
         value);
 }
 
@@ -384,7 +399,8 @@ Table columns_of(const Value& value, std::string_view rows) {
                    [&](const BarFrame& frame) {
                        return rows == "nodes" ? nodes_table(frame) : members_table(frame);
                    },
-                   [](const Quantity& number) { return number_table(number); }},
+                   [](const Quantity& number) { return number_table(number); },
+                   [](const Delivery& delivery) { return given_table(*delivery); }},
         value);
 }
 

@@ -80,22 +80,23 @@ ExactForm facets_of(const Mesh& mesh) {
 }  // namespace
 
 ExactForm exact_form_of(const Value& value) {
-    return std::visit(Overloaded{[](const PointLattice& lattice) { return points_of(lattice); },
-                                 [](const FieldOnPoints& item) { return points_of(item.points); },
-                                 [](const DirectionsOnPoints& item) { return points_of(item.points); },
-                                 [](const Placements& item) { return points_of(item.origins()); },
-                                 [](const Attractors& item) { return form_of(item); },
-                                 [](const Mesh& mesh) { return facets_of(mesh); },
-                                 [](const SurfaceSet& set) {
-                                     return ExactForm{{}, {}, faces_of(set.patches), {}, {}};
-                                 },
-                                 [](const CurveSet& set) {
-                                     return ExactForm{{}, set.curves, {}, {}, {}};
-                                 },
-                                 [](const SolidSet& set) { return bodies_of(set); },
-                                 [](const BarFrame& frame) { return curves_of(frame); },
-                                 [](const Quantity&) { return ExactForm{}; }},
-                      value);
+    return std::visit(
+        Overloaded{[](const PointLattice& lattice) { return points_of(lattice); },
+                   [](const FieldOnPoints& item) { return points_of(item.points); },
+                   [](const DirectionsOnPoints& item) { return points_of(item.points); },
+                   [](const Placements& item) { return points_of(item.origins()); },
+                   [](const Attractors& item) { return form_of(item); },
+                   [](const Mesh& mesh) { return facets_of(mesh); },
+                   [](const SurfaceSet& set) {
+                       return ExactForm{{}, {}, faces_of(set.patches), {}, {}};
+                   },
+                   [](const CurveSet& set) {
+                       return ExactForm{{}, set.curves, {}, {}, {}};
+                   },
+                   [](const SolidSet& set) { return bodies_of(set); },
+                   [](const BarFrame& frame) { return curves_of(frame); },
+                   [](const Quantity&) { return ExactForm{}; }, [](const Delivery&) { return ExactForm{}; }},
+        value);
 }
 
 }  // namespace plume

@@ -5,6 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
+#include "core/data/delivery.hpp"
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
@@ -110,6 +111,12 @@ void add(Json& json, const BarFrame& frame) {
                       {"most", json_of(figures.longest)}};
     json["valence"] = {{"least", figures.least_valence}, {"most", figures.most_valence}};
     json["pieces"] = figures.pieces;
+}
+
+void add(Json& json, const DeliveryContent& delivery) {
+    json["file"] = delivery.file + delivery.ending;
+    for (const GivenResult& given : delivery.results)
+        json["gives"].push_back(given.name);
 }
 
 void add(Json& json, const Quantity& number, const Units& units) {
@@ -231,7 +238,8 @@ Json facts_of(const Value& value, const Units& units) {
                    [&](const Mesh& mesh) { add(json, mesh); }, [&](const SurfaceSet& set) { add(json, set); },
                    [&](const CurveSet& set) { add(json, set); }, [&](const SolidSet& set) { add(json, set); },
                    [&](const BarFrame& frame) { add(json, frame); },
-                   [&](const Quantity& number) { add(json, number, units); }},
+                   [&](const Quantity& number) { add(json, number, units); },
+                   [&](const Delivery& delivery) { add(json, *delivery); }},
         value);
     return json;
 }
@@ -246,7 +254,7 @@ std::vector<std::string> details_of(const Value& value, const Units& units) {
                    [&](const CurveSet& set) { return lines_of(set, units); },
                    [&](const SolidSet& set) { return lines_of(set, units); },
                    [&](const BarFrame& frame) { return lines_of(frame, units); },
-                   [](const Quantity&) { return Lines{}; }},
+                   [](const Quantity&) { return Lines{}; }, [](const Delivery&) { return Lines{}; }},
         value);
 }
 

@@ -169,7 +169,7 @@ Items items_of(const Value& value) {
                    [](const CurveSet& set) { return curves_of(set.curves); },
                    [](const SolidSet& set) { return bodies_of(set); },
                    [](const BarFrame& frame) { return members_of(frame); },
-                   [](const Quantity&) { return Items{}; }},
+                   [](const Quantity&) { return Items{}; }, [](const Delivery&) { return Items{}; }},
         value);
 }
 

@@ -177,7 +177,8 @@ WrittenForm form_of(const Value& value) {
                                  [](const SolidSet&) { return WrittenForm::facets; },
                                  [](const CurveSet&) { return WrittenForm::lines; },
                                  [](const BarFrame&) { return WrittenForm::bars; },
-                                 [](const Quantity&) { return WrittenForm::nothing; }},
+                                 [](const Quantity&) { return WrittenForm::nothing; },
+                                 [](const Delivery&) { return WrittenForm::nothing; }},
                       value);
 }
 
@@ -203,7 +204,8 @@ Result<Written> written_of(const Value& value, const Run& run) {
                    [](const CurveSet& set) -> Made { return lines_of(set); },
                    [&](const SolidSet& set) -> Made { return facets_of(set, run); },
                    [](const BarFrame& frame) -> Made { return bars_of(frame); },
-                   [](const Quantity&) -> Made { return Written{}; }},
+                   [](const Quantity&) -> Made { return Written{}; },
+                   [](const Delivery&) -> Made { return Written{}; }},
         value);
 }
 

@@ -9,7 +9,7 @@
 
 #include "core/assets/file_store.hpp"
 #include "core/base/hash.hpp"
-#include "core/data/value.hpp"
+#include "core/data/delivery.hpp"
 #include "core/formula/formula.hpp"
 
 namespace plume {
@@ -38,7 +38,7 @@ struct ReadResult {
     Hash key;
 };
 using Resolved = std::variant<double, std::string, ReadResult, std::vector<ResolvedPlace>, Quantity,
-                              ResolvedFormula, ResolvedFile>;
+                              ResolvedFormula, ResolvedFile, std::vector<GivenResult>>;
 
 // What make() and estimate() see: every active slot, checked. Asking for a slot that is not declared or of
 // another type is a programmer's mistake.
@@ -70,6 +70,9 @@ public:
     const FieldOnPoints& field(std::string_view key) const { return held<FieldOnPoints>(key); }
     const std::vector<ResolvedPlace>& places(std::string_view key) const {
         return get<std::vector<ResolvedPlace>>(key);
+    }
+    const std::vector<GivenResult>& given(std::string_view key) const {
+        return get<std::vector<GivenResult>>(key);
     }
     // Of a kind that bears it; empty otherwise.
     const std::string& result_name() const { return result_name_; }

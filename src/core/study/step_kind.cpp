@@ -10,6 +10,12 @@ Error labelled(Error error, const StepKind& kind) {
     return error;
 }
 
+Page page_of(const StepKind& kind) {
+    Step step;
+    step.kind = kind.key;
+    return page_of(step);
+}
+
 bool reads_plain_numbers(const StepKind& kind) {
     if (kind.counts_plain_numbers) return true;
     return std::ranges::any_of(kind.slots, [](const SlotSpec& slot) {

@@ -67,6 +67,9 @@ std::optional<Result<Context>> context_of(const StepKind& kind, std::string_view
 // The error with the label of the slot it is about, where it says no other place.
 Error labelled(Error error, const StepKind& kind);
 
+// Where its steps stand.
+Page page_of(const StepKind& kind);
+
 // Whether it takes plain numbers for quantities that no edit can turn into other units.
 bool reads_plain_numbers(const StepKind& kind);
 

@@ -79,18 +79,19 @@ Naming naming(const StepKind& kind, const std::vector<std::string>& typed) {
 }  // namespace
 
 std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogue, std::size_t position,
-                                   std::string_view in_hand, std::string_view typed) {
+                                   std::string_view in_hand, std::string_view typed, Page page) {
     const std::vector<std::string> words = words_of(typed);
     using Rank = std::tuple<int, bool, int, bool, bool>;
     std::vector<std::pair<Rank, StepOffer>> found;
     for (const StepKind& kind : catalogue.kinds()) {
+        if (page_of(kind) != page) continue;
         const Naming named = naming(kind, words);
         if (!named.found) continue;
         StepOffer offer{&kind, true, {}};
         bool reads_in_hand = false;
         // What it reads as it is first written; further words of its sentence may ask for more.
         for (const SlotSpec* slot : active_slots(kind, Step())) {
-            if (slot->type != SlotType::reference) continue;
+            if (slot->type != SlotType::reference && slot->type != SlotType::results) continue;
             const auto names = results_that_fit(study, catalogue, position, slot->accepts);
             if (names.empty() && !offer.missing) offer.missing = slot->accepts.front();
             reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand) != names.end();

@@ -19,9 +19,9 @@ struct StepOffer {
     std::optional<Kind> missing;  // the first kind of result it would have to read and cannot
 };
 
-// Of the steps that could stand at `position` (items before it are above), those that what is typed names.
-// `in_hand`: the name of a result that is to be gone on with; may be empty.
+// Of the steps that could stand at `position` (items before it are above) on that page, those that what is
+// typed names. `in_hand`: the name of a result that is to be gone on with; may be empty.
 std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogue, std::size_t position,
-                                   std::string_view in_hand, std::string_view typed);
+                                   std::string_view in_hand, std::string_view typed, Page page = Page::sheet);
 
 }  // namespace plume

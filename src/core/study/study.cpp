@@ -19,6 +19,15 @@ bool same_item(const Item& a, const Item& b) {
 
 }  // namespace
 
+Page page_of(const Step& step) {
+    return step.kind.starts_with("handoff.") ? Page::hand_off : Page::sheet;
+}
+
+Page page_of(const Item& item) {
+    const Step* step = step_of(item);
+    return step ? page_of(*step) : heading_of(item)->page;
+}
+
 std::string_view key_of(HeadingColour colour) {
     return colour_keys[static_cast<std::size_t>(colour)];
 }
@@ -66,8 +75,20 @@ std::optional<std::size_t> Study::position(ItemId id) const {
     return static_cast<std::size_t>(found - items.begin());
 }
 
+std::size_t Study::page_begin(Page page) const {
+    if (page == Page::sheet) return 0;
+    const auto first =
+        std::ranges::find_if(items, [](const Item& item) { return page_of(item) == Page::hand_off; });
+    return static_cast<std::size_t>(first - items.begin());
+}
+
+std::size_t Study::page_end(Page page) const {
+    return page == Page::sheet ? page_begin(Page::hand_off) : items.size();
+}
+
 bool same(const Study& a, const Study& b) {
     return a.title == b.title && a.note == b.note && a.units == b.units && a.unknown == b.unknown &&
+           a.hand_off_folder == b.hand_off_folder &&
            std::ranges::equal(a.controls, b.controls,
                               [](const auto& c, const auto& d) { return *c == *d; }) &&
            std::ranges::equal(a.items, b.items, same_item);
@@ -113,8 +134,31 @@ bool gives_number(const Step& step) {
     return step.kind.starts_with("number.");
 }
 
+std::vector<std::string> results_of(const Study& study, const ResultList& list) {
+    std::vector<std::string> names;
+    if (list.of == ResultList::Of::listed) {
+        for (const ResultList::Entry& entry : list.entries)
+            names.push_back(entry.name);
+        return names;
+    }
+    bool below = list.of == ResultList::Of::seen;
+    for (std::size_t at = 0; at < study.page_end(Page::sheet); ++at) {
+        const Step* step = step_of(study.items[at]);
+        if (const Heading* heading = heading_of(study.items[at]);
+            heading && list.of == ResultList::Of::heading)
+            below = heading->title == list.heading;
+        if (step && below && step->show.visible && !step->muted && !gives_number(*step))
+            names.push_back(step->name);
+    }
+    return names;
+}
+
 std::vector<std::string> results_read(const Study& study, const Step& step) {
     std::vector<std::string> names = results_read(step);
+    for (const auto& [key, value] : step.slots)
+        if (const auto* list = std::get_if<ResultList>(&value))
+            for (std::string& name : results_of(study, *list))
+                names.push_back(std::move(name));
     for (std::string& name : names_in_expressions(step)) {
         const Step* read = study.step(name);
         if (read && gives_number(*read)) names.push_back(std::move(name));

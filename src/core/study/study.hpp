@@ -12,15 +12,12 @@
 #include <vector>
 
 #include "core/base/units.hpp"
-#include "core/data/material.hpp"
-#include "core/data/ramp_style.hpp"
+#include "core/data/show.hpp"
 
 namespace plume {
 
 using ItemId = std::uint64_t;  // unique within a study, never used again
 
-// Parts of a file that this program does not know, by key, as JSON. They are kept for saving, and named.
-using UnknownParts = std::map<std::string, std::string>;
 // How a key is kept that stands in an object of a file a second time.
 inline constexpr std::string_view again_suffix = " (again)";
 
@@ -78,26 +75,26 @@ struct FileName {
     std::string path;
     bool operator==(const FileName&) const = default;
 };
+// Results that are handed off together, each with a word for what it is given as (empty: as usual). Where
+// `of` says so they are all that stand below a heading or all that are seen, and `entries` only has words.
+struct ResultList {
+    enum class Of { listed, heading, seen };
+    struct Entry {
+        std::string name, as;
+        bool operator==(const Entry&) const = default;
+    };
+    Of of = Of::listed;
+    std::string heading;  // its title
+    std::vector<Entry> entries;
+    bool operator==(const ResultList&) const = default;
+};
 // A form that no slot has, as JSON: kept as it stands in the file, and an error on its step.
 struct OddValue {
     std::string json;
     bool operator==(const OddValue&) const = default;
 };
 using SlotValue =
-    std::variant<NumberText, WordKey, ResultName, Places, FormulaText, Lines, FileName, OddValue>;
-
-// How a result is drawn.
-struct Show {
-    bool visible = true;
-    bool points = true, edges = true, faces = true, labels = false;
-    std::string colour_by;  // a field's name; empty for the plain colour
-    RampStyle ramp;
-    std::string label_by;  // the field that labels give; empty for addresses
-    int heavier_each = 0;  // of curves on levels: each so many-th level is drawn heavier; 0: none
-    MaterialStyle material = {};
-    UnknownParts unknown = {};
-    bool operator==(const Show&) const = default;
-};
+    std::variant<NumberText, WordKey, ResultName, Places, FormulaText, Lines, FileName, ResultList, OddValue>;
 
 struct Step {
     ItemId id = 0;
@@ -119,12 +116,16 @@ std::string_view key_of(HeadingColour colour);
 std::optional<HeadingColour> heading_colour_from(std::string_view key);
 inline constexpr int heading_colour_count = 6;
 
+// The pages of a study: where it is made, and where it leaves.
+enum class Page { sheet, hand_off };
+
 struct Heading {
     ItemId id = 0;
     std::string title;
     std::string note;
     HeadingColour colour = HeadingColour::sand;
     bool folded = false;
+    Page page = Page::sheet;
     UnknownParts unknown;
     bool operator==(const Heading&) const = default;
 };
@@ -134,20 +135,29 @@ using Item = std::variant<HeadingPointer, StepPointer>;
 ItemId id_of(const Item& item);
 const Step* step_of(const Item& item);        // nullptr for a heading
 const Heading* heading_of(const Item& item);  // nullptr for a step
+// Steps that hand something off (kinds whose key begins "handoff.") stand on that page.
+Page page_of(const Step& step);
+Page page_of(const Item& item);
 
 struct Study {
     std::string title;
     std::string note;
     Units units;
     std::vector<ControlPointer> controls;
-    std::vector<Item> items;  // in the order of the page, which is the order of the work
+    // In the order of the page, which is the order of the work; those of the page Hand off behind all others.
+    std::vector<Item> items;
     ItemId next_id = 1;
+    // Where files go, relative to the study's folder; with placeholders, as names of files have them.
+    std::string hand_off_folder = "handoff";
     UnknownParts unknown;
 
     const Control* control(std::string_view name) const;
     const Step* step(std::string_view name) const;
     const Step* step(ItemId id) const;
     std::optional<std::size_t> position(ItemId id) const;
+    // The positions of a page's items: [first, behind).
+    std::size_t page_begin(Page page) const;
+    std::size_t page_end(Page page) const;
 };
 using StudyPointer = std::shared_ptr<const Study>;
 
@@ -164,7 +174,9 @@ std::vector<std::string> linked_files(const Study& study);
 bool gives_number(const Step& step);
 // Names of the results a step reads: by its references, and numbers of the study in its expressions.
 std::vector<std::string> results_read(const Study& study, const Step& step);
-// The same without expressions; and all names that these use.
+// The results that a list means, in the order they are given: those that are there.
+std::vector<std::string> results_of(const Study& study, const ResultList& list);
+// The same without expressions and lists; and all names that these use.
 std::vector<std::string> results_read(const Step& step);
 std::vector<std::string> names_in_expressions(const Step& step);
 

@@ -38,6 +38,19 @@ std::vector<SlotValue> odd_values(const SlotSpec& slot) {
         add({"", "a", "1\n2\n3", "nan, nan\n1, 2", "0:1, 1:0", "-5", "999999", "x, y\n", "1, 2", "i1 j",
              "100,100"},
             lines);
+    if (slot.type == SlotType::target) add({"", "{", "{nothing}", "../up", "/a", "a\nb"}, word);
+    if (slot.type == SlotType::results) {
+        const auto listed = [&](const std::string& name, const std::string& as) {
+            values.emplace_back(ResultList{ResultList::Of::listed, "", {{name, as}}});
+        };
+        values.emplace_back(ResultList{});
+        values.emplace_back(ResultList{ResultList::Of::heading, "Nowhere", {}});
+        values.emplace_back(ResultList{ResultList::Of::seen, "", {}});
+        listed("nothing", "");
+        listed("hills", "");
+        listed("facets", "carpet");
+        listed("subject", "");
+    }
     if (slot.type == SlotType::file) values.emplace_back(FileName{"nowhere.csv"});
     if (slot.type == SlotType::places) {
         values.emplace_back(Places{});

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/overloaded.hpp"
+#include "core/data/delivery.hpp"
 
 namespace plume::test {
 namespace {
@@ -61,6 +62,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
             return "trellis";
         case Kind::number:
             return "figure";
+        case Kind::delivery:
+            break;  // nothing reads one
     }
     return {};
 }
@@ -124,7 +127,12 @@ public:
                     for (const Field& field : frame.fields())
                         add(field.values, factor(field.dimension));
                 },
-                [&](const Quantity& number) { numbers.push_back(number.value * factor(number.dimension)); }},
+                [&](const Quantity& number) { numbers.push_back(number.value * factor(number.dimension)); },
+                [&](const Delivery& delivery) {
+                    for (const GivenResult& given : delivery->results)
+                        for (const double number : Measured(*given.value, metre_).numbers)
+                            numbers.push_back(number);
+                }},
             value);
     }
 
@@ -238,8 +246,12 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
 StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind) {
     StudyMaker maker = ground;
     maker.add(kind.key, "subject");
-    for (const SlotSpec& slot : kind.slots)
+    for (const SlotSpec& slot : kind.slots) {
         if (slot.type == SlotType::reference) maker.set("subject", slot.key, ResultName{reading(kind, slot)});
+        if (slot.type == SlotType::results)
+            maker.set("subject", slot.key,
+                      ResultList{ResultList::Of::listed, "", {{reading(kind, slot), ""}}});
+    }
     return maker;
 }
 

@@ -4,6 +4,7 @@
 
 #include "core/base/hash.hpp"
 #include "core/catalogue/every_kind.hpp"
+#include "core/data/delivery.hpp"
 
 namespace plume {
 namespace {
@@ -69,6 +70,12 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
 std::string told(const Outcome& outcome) {
     if (outcome.error) return "error: " + sentence(*outcome.error);
     std::string text = outline_text(*outcome.value, {});
+    if (const auto* delivery = std::get_if<Delivery>(&*outcome.value)) {
+        const DeliveryWishes& wishes = (*delivery)->wishes;
+        text += wishes.rows + wishes.view + (wishes.exact ? " exact" : "") +
+                (wishes.transparent ? " clear" : "") + std::to_string(wishes.width) +
+                std::to_string(wishes.scale) + std::string(symbol(wishes.unit));
+    }
     for (const double number : test::numbers_of(*outcome.value))
         text += std::isnan(number) ? " nan" : ' ' + std::to_string(number);
     for (const Remark& remark : outcome.remarks)

@@ -43,7 +43,8 @@ TEST(StudyFile, EverythingInAStudySurvives) {
     auto study = std::make_shared<Study>(*set_title(*maker.study, "Ein Dach \"mit\"\nZeilen ‘φ’", "note"));
     study->units = {LengthUnit::inch, AngleUnit::radian};
     Heading heading{study->next_id++,    "Ground", "a note",
-                    HeadingColour::plum, true,     {{"later", R"([1,{"x":2}])"}}};
+                    HeadingColour::plum, true,     Page::sheet,
+                    {{"later", R"([1,{"x":2}])"}}};
     study->items.insert(study->items.begin(), std::make_shared<const Heading>(heading));
     Step step = *study->step("roof");
     step.muted = true;

@@ -45,7 +45,14 @@ TEST(StepSearch, TheVerbSaysMoreThanWhatFits) {
 TEST(StepSearch, NothingTypedOffersWhatReadsTheResultInHandFirst) {
     const StudyPointer canopy = test::canopy().study;
     const auto offers = step_offers(*canopy, standard_catalogue(), canopy->items.size(), "perches", "");
-    EXPECT_EQ(offers.size(), standard_catalogue().kinds().size());
+    const auto of_the_sheet = std::ranges::count_if(
+        standard_catalogue().kinds(), [](const StepKind& kind) { return page_of(kind) == Page::sheet; });
+    EXPECT_EQ(offers.size(), static_cast<std::size_t>(of_the_sheet));
+    // The other page has its own, of which each gives something that is there.
+    const auto leaving =
+        step_offers(*canopy, standard_catalogue(), canopy->items.size(), "", "", Page::hand_off);
+    EXPECT_EQ(leaving.size() + offers.size(), standard_catalogue().kinds().size());
+    EXPECT_TRUE(std::ranges::all_of(leaving, &StepOffer::fits));
     const auto reads_perches = [](const StepOffer& offer) {
         return std::ranges::any_of(offer.kind->slots, [](const SlotSpec& slot) {
             return std::ranges::find(slot.accepts, Kind::attractors) != slot.accepts.end();
@@ -75,7 +82,7 @@ TEST(StepSearch, EveryWordTypedHasToNameTheStep) {
 TEST(StepSearch, AVerbTypedWholeIsItsStep) {
     const Study empty;
     for (const StepKind& kind : standard_catalogue().kinds()) {
-        const auto found = step_offers(empty, standard_catalogue(), 0, "", kind.verb);
+        const auto found = step_offers(empty, standard_catalogue(), 0, "", kind.verb, page_of(kind));
         ASSERT_FALSE(found.empty()) << kind.verb;
         EXPECT_EQ(found.front().kind->key, kind.key) << kind.verb;
     }

@@ -302,7 +302,7 @@ Box bounds_of(const Value& value) {
                                      return box;
                                  },
                                  [](const BarFrame& frame) { return frame.nodes().bounds(); },
-                                 [](const Quantity&) { return Box{}; }},
+                                 [](const Quantity&) { return Box{}; }, [](const Delivery&) { return Box{}; }},
                       value);
 }
 

@@ -216,6 +216,7 @@ Result<Value> joined_values(const std::vector<const Value*>& things, const Run& 
         case Kind::frame:
             return as_value(joined_frames(taken<BarFrame>(things), run));
         case Kind::number:
+        case Kind::delivery:
             break;
     }
     return Error{ErrorCode::wrong_kind, "", "Numbers cannot be joined", "Choose points, curves or meshes."};

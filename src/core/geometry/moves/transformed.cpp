@@ -147,6 +147,10 @@ Result<Value> moved(const Quantity& quantity, const Affine& /*map*/) {
     return Value(quantity);
 }
 
+Result<Value> moved(const Delivery& delivery, const Affine& /*map*/) {
+    return Value(delivery);
+}
+
 }  // namespace
 
 Result<Value> transformed(const Value& value, const Affine& map) {

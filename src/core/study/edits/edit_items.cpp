@@ -207,15 +207,44 @@ Result<Added> with_companion(const Added& added, const Catalogue& catalogue, con
 
 }  // namespace
 
+namespace {
+
+// What is seen, or what is wished for; the nearest that fits where neither is there.
+ResultList given_at_first(const Study& study, const Catalogue& catalogue, std::size_t position,
+                          const SlotSpec& slot, std::string_view prefer) {
+    std::vector<std::string> fitting = results_that_fit(study, catalogue, position, slot.accepts);
+    if (fitting.empty()) return {};
+    std::vector<std::string> given{fitting.front()};
+    std::ranges::reverse(fitting);
+    std::vector<std::string> seen;
+    std::ranges::copy_if(fitting, std::back_inserter(seen),
+                         [&](const std::string& name) { return study.step(name)->show.visible; });
+    if (!seen.empty()) given = seen;
+    if (std::ranges::find(fitting, prefer) != fitting.end()) given = {std::string(prefer)};
+    ResultList list;
+    for (const std::string& name : given)
+        list.entries.push_back({name, ""});
+    return list;
+}
+
+// Where something of that page can stand.
+std::size_t within_page(const Study& study, Page page, std::size_t position) {
+    return std::clamp(position, study.page_begin(page), study.page_end(page));
+}
+
+}  // namespace
+
 Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
                        std::size_t position, std::string_view prefer) {
     Step step;
     step.kind = kind.key;
     step.name = free_name(study, kind.result_name);
+    position = within_page(study, page_of(step), position);
     if (kind.drawn_plain) step.show.colour_by = "-";
     std::vector<std::string> taken;
     for (const SlotSpec& slot : kind.slots) {
         SlotValue value = slot.preset_value();
+        if (slot.type == SlotType::results) value = given_at_first(study, catalogue, position, slot, prefer);
         if (slot.type == SlotType::reference) {
             auto fitting = results_that_fit(study, catalogue, position, slot.accepts);
             if (std::ranges::find(fitting, prefer) != fitting.end())
@@ -252,12 +281,20 @@ Edited remove_items(const Study& study, const ItemIds& items, bool even_if_read)
 }
 
 Edited move_items(const Study& study, const ItemIds& items, std::size_t position) {
+    // Together only where they all stand on one page.
+    const auto first =
+        std::ranges::find_if(study.items, [&](const Item& item) { return items.contains(id_of(item)); });
+    if (first == study.items.end()) return no_such_item();
+    const Page page = page_of(*first);
+    position = within_page(study, page, position);
     std::vector<Item> before, moved, behind;
     for (std::size_t at = 0; at < study.items.size(); ++at) {
         const bool mine = items.contains(id_of(study.items[at]));
         (mine ? moved : at < position ? before : behind).push_back(study.items[at]);
     }
-    if (moved.size() != items.size()) return no_such_item();
+    if (moved.size() != items.size() ||
+        std::ranges::any_of(moved, [&](const Item& item) { return page_of(item) != page; }))
+        return no_such_item();
     auto result = copy_of(study);
     result->items = std::move(before);
     result->items.insert(result->items.end(), moved.begin(), moved.end());
@@ -265,6 +302,36 @@ Edited move_items(const Study& study, const ItemIds& items, std::size_t position
     if (const auto below = first_reading_below(*result)) return *below;
     return StudyPointer(std::move(result));
 }
+
+namespace {
+
+void rename_in_slot(SlotValue& value, const std::string& before, const std::string& name) {
+    if (auto* reference = std::get_if<ResultName>(&value); reference && reference->name == before)
+        reference->name = name;
+    if (auto* list = std::get_if<ResultList>(&value))
+        for (ResultList::Entry& entry : list->entries)
+            if (entry.name == before) entry.name = name;
+}
+
+// Lists of all below a heading follow its title, unless another has it, too.
+void retitle_in_lists(Study& study, const std::string& before, const std::string& title) {
+    const bool another = std::ranges::any_of(study.items, [&](const Item& item) {
+        const Heading* heading = heading_of(item);
+        return heading && heading->page == Page::sheet && heading->title == before;
+    });
+    if (another || before == title) return;
+    for (Item& item : study.items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        Step changed = *step;
+        for (auto& [key, value] : changed.slots)
+            if (auto* list = std::get_if<ResultList>(&value); list && list->heading == before)
+                list->heading = title;
+        if (changed != *step) item = std::make_shared<const Step>(std::move(changed));
+    }
+}
+
+}  // namespace
 
 Edited rename_step(const Study& study, ItemId id, const std::string& name) {
     const Step* step = study.step(id);
@@ -282,8 +349,7 @@ Edited rename_step(const Study& study, ItemId id, const std::string& name) {
         Step changed = *reader;
         if (reader->id == id) changed.name = name;
         for (auto& [key, value] : changed.slots)
-            if (auto* reference = std::get_if<ResultName>(&value); reference && reference->name == before)
-                reference->name = name;
+            rename_in_slot(value, before, name);
         if (changed.show.colour_by == before) changed.show.colour_by = name;
         if (changed != *reader) item = std::make_shared<const Step>(std::move(changed));
     }
@@ -454,16 +520,23 @@ StudyPointer with_links_from(const Study& study, const std::string& old_folder,
     return result;
 }
 
-Added add_heading(const Study& study, std::size_t position, std::string title) {
+Edited set_hand_off_folder(const Study& study, std::string folder) {
+    auto result = copy_of(study);
+    result->hand_off_folder = std::move(folder);
+    return StudyPointer(std::move(result));
+}
+
+Added add_heading(const Study& study, std::size_t position, std::string title, Page page) {
     auto result = copy_of(study);
     auto heading = std::make_shared<Heading>();
     heading->id = result->next_id++;
     heading->title = std::move(title);
+    heading->page = page;
     const auto headings = std::ranges::count_if(study.items, heading_of);
     heading->colour = static_cast<HeadingColour>(headings % heading_colour_count);
     const ItemId id = heading->id;
     const auto where =
-        result->items.begin() + static_cast<std::ptrdiff_t>(std::min(position, result->items.size()));
+        result->items.begin() + static_cast<std::ptrdiff_t>(within_page(study, page, position));
     result->items.insert(where, HeadingPointer(std::move(heading)));
     return {std::move(result), id};
 }
@@ -474,7 +547,10 @@ Edited set_heading(const Study& study, ItemId id, const Heading& heading) {
     auto result = copy_of(study);
     auto changed = std::make_shared<Heading>(heading);
     changed->id = id;
+    changed->page = page_of(study.items[*at]);
+    const std::string before = heading_of(study.items[*at])->title, title = changed->title;
     result->items[*at] = HeadingPointer(std::move(changed));
+    if (page_of(study.items[*at]) == Page::sheet) retitle_in_lists(*result, before, title);
     return StudyPointer(std::move(result));
 }
 

@@ -28,14 +28,15 @@ struct Added {
     StudyPointer study;
     ItemId id = 0;
 };
-// A step of this kind at `position` (0 to items.size()), its references set to the nearest results that fit,
-// starting with `prefer` if that fits. Points and numbers it reads are no longer shown: its own result is.
+// A step of this kind at `position` (the nearest on its page), its references set to the nearest results that
+// fit, starting with `prefer` if that fits. Points and numbers it reads are no longer shown: its own result
+// is.
 Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
                        std::size_t position, std::string_view prefer = {});
 using ItemIds = std::set<ItemId>;
 // Refuses (still_read) while others than these read a result of theirs, unless `even_if_read`.
 Edited remove_items(const Study& study, const ItemIds& items, bool even_if_read);
-// To stand one after the other before the item now at `position` (items.size(): at the end). Refuses
+// To stand one after the other before the item now at `position`, or the nearest on their page. Refuses
 // (reads_below) what would make a step read below itself.
 Edited move_items(const Study& study, const ItemIds& items, std::size_t position);
 // Renames the result and every reading of it. Errors: bad_name, name_clash.
@@ -66,8 +67,9 @@ Edited throw_again(const Study& study, const Catalogue& catalogue, ItemId id, bo
 bool throws_numbers(const Catalogue& catalogue, const Step& step);
 
 // Headings ------------------------------------------------------------------------------------------------
-Added add_heading(const Study& study, std::size_t position, std::string title);
-Edited set_heading(const Study& study, ItemId id, const Heading& heading);  // all but its id
+Added add_heading(const Study& study, std::size_t position, std::string title, Page page = Page::sheet);
+// All but its id and page. What is given as all below it follows its title.
+Edited set_heading(const Study& study, ItemId id, const Heading& heading);
 
 // Controls ------------------------------------------------------------------------------------------------
 // Errors: bad_name, name_clash, not_finite, out_of_range (least above most), unknown unit.
@@ -111,6 +113,8 @@ StudyPointer with_links_from(const Study& study, const std::string& old_folder,
 
 // The whole -----------------------------------------------------------------------------------------------
 StudyPointer set_title(const Study& study, std::string title, std::string note);
+// Where what is handed off goes; looked at when it is.
+Edited set_hand_off_folder(const Study& study, std::string folder);
 // Other units, the same form: bare numbers in length and angle slots are converted, and formulas, texts and
 // tables go on counting the units they were written in. `numbers`: results of the study that are numbers.
 using NumbersByName = std::map<std::string, Quantity, std::less<>>;

@@ -23,7 +23,7 @@ Names names_around(const Study& study, const Study& excerpt) {
     }
     for (const Item& item : excerpt.items)
         if (const Step* step = step_of(item)) {
-            for (const std::string& name : results_read(*step))
+            for (const std::string& name : results_read(excerpt, *step))
                 names.insert(name);
             for (const std::string& name : names_in_expressions(*step))
                 names.insert(name);
@@ -122,7 +122,7 @@ Result<Pasted> pasted(const Study& study, const Catalogue& catalogue, const Stud
         result->controls.push_back(control);
         made.controls.push_back(control->name);
     }
-    std::size_t at = std::min(position, result->items.size());
+    std::size_t at = position;
     for (const Item& item : source->items) {
         Item copy = item;
         if (const Step* old = step_of(item)) {
@@ -135,6 +135,8 @@ Result<Pasted> pasted(const Study& study, const Catalogue& catalogue, const Stud
             copy = std::make_shared<const Heading>(std::move(heading));
         }
         made.items.push_back(id_of(copy));
+        // Each on its page.
+        at = std::clamp(at, result->page_begin(page_of(copy)), result->page_end(page_of(copy)));
         result->items.insert(result->items.begin() + static_cast<std::ptrdiff_t>(at++), std::move(copy));
     }
     made.study = std::move(result);

@@ -19,6 +19,7 @@ std::string what_it_is(const SlotValue& value) {
                    [](const FormulaText&) { return std::string("a formula"); },
                    [](const Lines&) { return std::string("lines of text"); },
                    [](const FileName& file) { return "the file ‘" + shortened(file.path) + "’"; },
+                   [](const ResultList&) { return std::string("a list of results"); },
                    [](const OddValue& odd) { return "‘" + shortened(odd.json) + "’"; }},
         value);
 }

@@ -36,6 +36,10 @@ const SlotRules& rules_of(SlotType type) {
             return picks_rules;
         case SlotType::response:
             return response_rules;
+        case SlotType::results:
+            return results_rules;
+        case SlotType::target:
+            return target_rules;
     }
     assert(false);
     return number_rules;

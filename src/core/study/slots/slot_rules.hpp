@@ -18,6 +18,8 @@ struct Standpoint {
     std::optional<Units> text_units;  // of the step
     // A result above, of one of the kinds the slot accepts.
     std::function<Result<ReadResult>(const SlotSpec&, const std::string& name)> result;
+    // Those that a list means, each of one of these kinds; at least one. Their words are not looked at.
+    std::function<Result<std::vector<GivenResult>>(const SlotSpec&, const ResultList&)> results = {};
 };
 
 struct SlotRules {
@@ -72,6 +74,6 @@ void add_to_hash(Hasher& hasher, const Units& units);
 
 extern const SlotRules count_rules, number_rules, length_rules, angle_rules, quantity_rules, choice_rules,
     reference_rules, places_rules, name_rules, formula_rules, seed_rules, text_rules, addresses_rules,
-    file_rules, picks_rules, response_rules;
+    file_rules, picks_rules, response_rules, results_rules, target_rules;
 
 }  // namespace plume

@@ -15,7 +15,8 @@ namespace plume {
 // quantity: a number of whatever unit it is typed in; name: a name of the step's own, as of a loop variable;
 // seed: a whole number that names a throw of random numbers; text: lines of the step's own language;
 // addresses: text that names points, also picked in the model; file: a linked file; picks: names out of what
-// is offered, none meaning all; response: a word, or a drawn shape.
+// is offered, none meaning all; response: a word, or a drawn shape; results: several, that are handed off
+// together, each perhaps as one of the words; target: the name of a file that is written.
 enum class SlotType {
     count,
     number,
@@ -32,7 +33,9 @@ enum class SlotType {
     addresses,
     file,
     picks,
-    response
+    response,
+    results,
+    target
 };
 std::string_view key_of(SlotType type);
 
@@ -58,8 +61,8 @@ struct SlotSpec {
     double least = -std::numeric_limits<double>::infinity();  // in study units, inclusive
     double most = std::numeric_limits<double>::infinity();
     bool above_least = false;   // least itself is refused
-    std::vector<Word> words;    // choice
-    std::vector<Kind> accepts;  // reference
+    std::vector<Word> words;    // choice, results
+    std::vector<Kind> accepts;  // reference, results
     Places preset_places;       // places
     bool weighted = false;      // places: their weight counts
     std::string mirrored_by =
@@ -97,6 +100,9 @@ SlotSpec file_slot(std::string key, std::string label, FileKind files);
 SlotSpec picks_slot(std::string key, std::string label, std::string none);
 SlotSpec response_slot(std::string key, std::string label,
                        std::vector<Word> words);  // the first word is the preset
+SlotSpec results_slot(std::string key, std::string label, std::vector<Kind> accepts,
+                      std::vector<Word> words = {});
+SlotSpec target_slot(std::string key, std::string label, std::string preset);
 // Corners of an outline, drawn in plan.
 SlotSpec corners_slot(std::string key, std::string label, Places preset);
 

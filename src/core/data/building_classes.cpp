@@ -1,4 +1,4 @@
-#include "core/exchange/building_classes.hpp"
+#include "core/data/building_classes.hpp"
 
 #include <algorithm>
 #include <array>

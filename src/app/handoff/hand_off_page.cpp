@@ -1,0 +1,360 @@
+#include "app/handoff/hand_off_page.hpp"
+
+#include <QDateTime>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSettings>
+#include <QSplitter>
+#include <QTableView>
+#include <QVBoxLayout>
+
+#include "app/handoff/part_table.hpp"
+#include "app/model/model_panel.hpp"
+#include "app/parts/form_popup.hpp"
+#include "app/sheet/sheet_page.hpp"
+#include "app/theme/look.hpp"
+#include "core/study/target_name.hpp"
+
+namespace plume::app {
+namespace {
+
+HandOffPlace place_now(const Document& document) {
+    const QDateTime now = QDateTime::currentDateTime();
+    return {document.path().toStdString(), now.toString("yyyy-MM-dd").toStdString(),
+            now.toString("HH:mm").toStdString()};
+}
+
+QLabel* wrapped_label(const char* name, const QFont& font) {
+    auto* made = new QLabel;
+    made->setObjectName(name);
+    made->setFont(font);
+    made->setWordWrap(true);
+    made->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    return made;
+}
+
+void colour(QLabel& label, const QColor& ink) {
+    QPalette palette = label.palette();
+    palette.setColor(QPalette::WindowText, ink);
+    label.setPalette(palette);
+}
+
+}  // namespace
+
+HandOffPage::HandOffPage(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), writer_(document.catalogue(), this) {
+    sheet_ = new SheetPage(document, Page::hand_off, nullptr);
+    auto* page = new QWidget;
+    page->setObjectName("page");
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(new_head());
+    column->addWidget(sheet_, 1);
+    scroll_ = new QScrollArea;
+    scroll_->setObjectName("sheet");
+    scroll_->setWidget(page);
+    scroll_->setWidgetResizable(true);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->setFocusPolicy(Qt::NoFocus);
+    scroll_->setMinimumWidth(320);
+    connect(sheet_, &SheetPage::show_wanted, this,
+            [this](QWidget* widget) { scroll_->ensureWidgetVisible(widget, 0, 24); });
+    rows_ = new QSplitter(Qt::Vertical);
+    rows_->addWidget(new_readings());
+    columns_ = new QSplitter(Qt::Horizontal);
+    columns_->addWidget(scroll_);
+    columns_->addWidget(rows_);
+    columns_->setStretchFactor(1, 1);
+    columns_->setSizes({540, 740});
+    for (QSplitter* splitter : {rows_, columns_}) {
+        splitter->setChildrenCollapsible(false);
+        splitter->setHandleWidth(1);
+    }
+    auto* whole = new QVBoxLayout(this);
+    whole->setContentsMargins(0, 0, 0, 0);
+    whole->addWidget(columns_);
+    progress_timer_.setInterval(100);
+    connect(&progress_timer_, &QTimer::timeout, this, &HandOffPage::refresh_head);
+    connect(&writer_, &HandOffWriter::moved_on, this, &HandOffPage::refresh);
+    connect(&writer_, &HandOffWriter::finished, this, &HandOffPage::take_reports);
+    connect(&document.results(), &Results::notes_changed, this, &HandOffPage::refresh);
+    connect(&document.results(), &Results::notes_changed, sheet_, &SheetPage::refresh_blocks);
+    connect(&document.attention(), &Attention::selection_changed, this, &HandOffPage::refresh);
+    connect(&document, &Document::study_changed, this, &HandOffPage::refresh);
+    connect(&document, &Document::saved_changed, this, [this] {
+        if (open_) look_at_files();
+    });
+    refresh();
+}
+
+QWidget* HandOffPage::new_head() {
+    auto* head = new QWidget;
+    auto* column = new QVBoxLayout(head);
+    column->setContentsMargins(margin_width, 16, 14, 4);
+    column->setSpacing(2);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(8);
+    title_ = new QLabel(tr("What leaves"));
+    progress_ = new QLabel;
+    progress_->setObjectName("hand-off-progress");
+    progress_->setProperty("second", true);
+    cancel_ = new QPushButton(tr("Cancel"));
+    cancel_->setObjectName("hand-off-cancel");
+    write_ = new QPushButton;
+    write_->setObjectName("hand-off-write");
+    write_->setDefault(true);
+    row->addWidget(title_);
+    row->addStretch();
+    row->addWidget(progress_);
+    row->addWidget(cancel_);
+    row->addWidget(write_);
+    column->addLayout(row);
+    auto* place = new QHBoxLayout;
+    place->setSpacing(0);
+    auto* into = new QLabel(tr("into "));
+    into->setProperty("second", true);
+    folder_ = new QPushButton;
+    folder_->setObjectName("hand-off-folder");
+    folder_->setCursor(Qt::PointingHandCursor);
+    folder_->setToolTip(tr("Where files go, beside the study; {study} and {date} may stand in it"));
+    where_ = new QLabel(tr(" · each sentence is written whole or not at all"));
+    where_->setProperty("second", true);
+    place->addWidget(into);
+    place->addWidget(folder_);
+    place->addWidget(where_);
+    place->addStretch();
+    column->addLayout(place);
+    left_over_ = wrapped_label("hand-off-left-over", text_font(12));
+    column->addWidget(left_over_);
+    connect(write_, &QPushButton::clicked, this, [this] { write(to_write()); });
+    connect(cancel_, &QPushButton::clicked, &writer_, &HandOffWriter::cancel);
+    connect(folder_, &QPushButton::clicked, this, &HandOffPage::edit_folder);
+    return head;
+}
+
+QWidget* HandOffPage::new_readings() {
+    auto* panel = new QWidget;
+    panel->setObjectName("readings");
+    panel->setAttribute(Qt::WA_StyledBackground);
+    auto* row = new QHBoxLayout(panel);
+    row->setContentsMargins(16, 12, 16, 8);
+    row->setSpacing(20);
+    auto* text = new QVBoxLayout;
+    text->setContentsMargins(0, 0, 0, 0);
+    text->setSpacing(4);
+    name_ = wrapped_label("hand-off-file", result_font(16));
+    state_ = wrapped_label("hand-off-state", text_font(15, QFont::DemiBold));
+    details_ = wrapped_label("hand-off-details", text_font(12));
+    details_->setProperty("second", true);
+    write_one_ = new QPushButton(tr("Write this one"));
+    write_one_->setObjectName("hand-off-write-one");
+    for (QWidget* widget :
+         {static_cast<QWidget*>(name_), static_cast<QWidget*>(state_), static_cast<QWidget*>(details_)})
+        text->addWidget(widget);
+    text->addSpacing(4);
+    text->addWidget(write_one_, 0, Qt::AlignLeft);
+    text->addStretch();
+    auto* place = new QWidget;
+    place->setFixedWidth(230);
+    place->setLayout(text);
+    row->addWidget(place);
+    parts_ = new PartTable(this);
+    table_ = new QTableView;
+    table_->setObjectName("hand-off-parts");
+    table_->setAccessibleName(tr("Parts against the last time"));
+    table_->setModel(parts_);
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(26);
+    table_->horizontalHeader()->setStretchLastSection(true);
+    table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    table_->setShowGrid(false);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    row->addWidget(table_, 1);
+    connect(write_one_, &QPushButton::clicked, this, [this] { write({step_in_hand()}); });
+    return panel;
+}
+
+void HandOffPage::open(ModelPanel* model) {
+    open_ = true;
+    rows_->insertWidget(0, model);
+    rows_->setStretchFactor(0, 1);
+    rows_->setSizes({545, 210});
+    model->show();
+    look_at_files();
+}
+
+void HandOffPage::close_page() {
+    open_ = false;
+    document_.attention().show_handed(0);
+    document_.attention().plan_hand_off_at({});
+}
+
+// Files may have been changed by others meanwhile: whenever the page opens, and after each writing.
+void HandOffPage::look_at_files() {
+    document_.attention().plan_hand_off_at(place_now(document_));
+}
+
+ItemId HandOffPage::step_in_hand() const {
+    const Study& study = document_.study();
+    const Step* selected = study.step(document_.attention().selected());
+    if (selected && page_of(*selected) == Page::hand_off) return selected->id;
+    for (std::size_t at = study.page_begin(Page::hand_off); at < study.items.size(); ++at)
+        if (const Step* step = step_of(study.items[at])) return step->id;
+    return 0;
+}
+
+std::vector<ItemId> HandOffPage::to_write() const {
+    std::vector<ItemId> steps;
+    const auto& plan = document_.results().hand_off();
+    for (std::size_t at = 0; plan && at < plan->entries.size(); ++at)
+        if (!plan->entries[at].unchanged && !plan->entries[at].error) steps.push_back(plan->entries[at].step);
+    return steps;
+}
+
+void HandOffPage::refresh() {
+    if (open_) document_.attention().show_handed(step_in_hand());
+    refresh_head();
+    refresh_readings();
+}
+
+void HandOffPage::refresh_head() {
+    title_->setFont(text_font(17, QFont::DemiBold));
+    const Result<std::string> folder =
+        target_name(document_.study().hand_off_folder, {document_.study(), "{date}", "handoff"});
+    folder_->setText(text_of(folder ? *folder : document_.study().hand_off_folder));
+    const auto& plan = document_.results().hand_off();
+    const std::size_t count = to_write().size();
+    write_->setText(count == 0   ? tr("Nothing to write")
+                    : count == 1 ? tr("Write 1 file")
+                                 : tr("Write %1 files").arg(count));
+    write_->setEnabled(count > 0 && !writer_.busy() && plan && !plan->error);
+    cancel_->setVisible(writer_.busy());
+    progress_->setVisible(writer_.busy());
+    if (writer_.busy())
+        progress_->setText(tr("%1 of %2, %3 %")
+                               .arg(writer_.at() + 1)
+                               .arg(writer_.count())
+                               .arg(static_cast<int>(100 * writer_.fraction())));
+    QStringList lines;
+    std::optional<Error> wrong = document_.results().hand_off_error();
+    if (!wrong && plan) wrong = plan->error ? plan->error : plan->asks;
+    if (wrong) lines << text_of(sentence(*wrong));
+    if (plan && !plan->left_over.empty()) {
+        QStringList files;
+        for (const std::string& file : plan->left_over)
+            files << text_of(file);
+        lines << tr("No longer handed off, and still there: %1.").arg(files.join(", "));
+    }
+    left_over_->setText(lines.join("\n"));
+    left_over_->setVisible(!lines.isEmpty());
+    colour(*left_over_, look().attention);
+}
+
+void HandOffPage::refresh_readings() {
+    const auto& plan = document_.results().hand_off();
+    const ItemId step = step_in_hand();
+    const HandOffEntry* entry = plan ? plan->entry(step) : nullptr;
+    parts_->set(plan, step, document_.study().units);
+    table_->setVisible(entry && !entry->parts.empty());
+    for (int section = 0; section < parts_->columnCount() - 1; ++section)
+        table_->resizeColumnToContents(section);
+    name_->setVisible(entry != nullptr);
+    state_->setVisible(entry != nullptr);
+    write_one_->setVisible(entry && !entry->unchanged && !entry->error);
+    write_one_->setEnabled(!writer_.busy() && plan && !plan->error);
+    if (!entry) {
+        details_->setText(step == 0
+                              ? tr("Say below “What leaves” what is handed off: each is a sentence, written "
+                                   "to a file of its own.")
+                              : tr("What is handed off is compared with what was, as soon as it is "
+                                   "computed."));
+        return;
+    }
+    name_->setText(text_of(entry->file.empty() ? entry->name : entry->file));
+    state_->setText(entry->error       ? tr("cannot be written")
+                    : entry->unchanged ? tr("as before")
+                                       : text_of(counts_text(entry->counts)));
+    colour(*state_, entry->unchanged ? look().ink : look().attention);
+    QStringList details;
+    if (entry->error) details << text_of(sentence(*entry->error));
+    if (entry->asks) details << text_of(sentence(*entry->asks));
+    details << (entry->written.empty() ? tr("never written yet")
+                                       : tr("last written %1").arg(text_of(entry->written)));
+    if (!entry->report.empty()) details << text_of(entry->report);
+    details_->setText(details.join("\n"));
+}
+
+std::optional<bool> HandOffPage::allowed(const std::vector<ItemId>& steps) {
+    const auto& plan = document_.results().hand_off();
+    QStringList asked;
+    if (plan->asks) asked << text_of(plan->asks->where + ' ' + plan->asks->message);
+    for (const ItemId step : steps)
+        if (const HandOffEntry* entry = plan->entry(step); entry && entry->asks)
+            asked << text_of(entry->asks->where + ' ' + entry->asks->message);
+    if (asked.isEmpty()) return false;
+    QMessageBox box(QMessageBox::Question, tr("Hand off"), asked.join("\n\n"), QMessageBox::NoButton,
+                    window());
+    QPushButton* replace = box.addButton(tr("Replace them"), QMessageBox::AcceptRole);
+    QPushButton* others =
+        plan->asks ? nullptr : box.addButton(tr("Write only the others"), QMessageBox::NoRole);
+    box.addButton(QMessageBox::Cancel);
+    box.exec();
+    if (box.clickedButton() == replace) return true;
+    return others && box.clickedButton() == others ? std::optional(false) : std::nullopt;
+}
+
+void HandOffPage::write(std::vector<ItemId> steps) {
+    const auto plan = document_.results().hand_off();
+    if (!plan || steps.empty() || writer_.busy()) return;
+    const std::optional<bool> over = allowed(steps);
+    if (!over) return;
+    if (!*over)
+        std::erase_if(steps, [&](ItemId step) { return plan->entry(step) && plan->entry(step)->asks; });
+    writer_.write({plan, document_.snapshot(), place_now(document_), std::move(steps), *over});
+    progress_timer_.start();
+}
+
+void HandOffPage::take_reports(const std::vector<HandOffWriter::Report>& reports) {
+    progress_timer_.stop();
+    QStringList wrong;
+    for (const HandOffWriter::Report& report : reports)
+        if (report.error) wrong << text_of(report.file + ": " + sentence(*report.error));
+    const auto written = static_cast<int>(reports.size()) - wrong.size();
+    QString text = written == 1 ? tr("One file is written.") : tr("%1 files are written.").arg(written);
+    if (!wrong.isEmpty()) text += "\n" + wrong.join("\n");
+    document_.show_message(text);
+    refresh();
+    look_at_files();
+}
+
+void HandOffPage::edit_folder() {
+    auto* form = new FormPopup(folder_, tr("Where files go"));
+    QLineEdit* line = form->add_line(tr("Folder"), text_of(document_.study().hand_off_folder),
+                                     tr("beside the study; {study} and {date} may stand in it"));
+    line->setMinimumWidth(300);
+    form->open(tr("Set folder"), [this, line]() -> QString {
+        const std::string folder = text_of(line->text().trimmed());
+        if (!folder.starts_with('/'))
+            if (const Status named = check_target_name(folder); !named)
+                return text_of(sentence(error_at(named.error(), "The folder")));
+        document_.apply(set_hand_off_folder(document_.study(), folder), tr("folder of the hand-off"));
+        look_at_files();
+        return {};
+    });
+}
+
+void HandOffPage::restore(const QSettings& settings) {
+    columns_->restoreState(settings.value("hand-off-columns").toByteArray());
+}
+
+void HandOffPage::store(QSettings& settings) const {
+    settings.setValue("hand-off-columns", columns_->saveState());
+}
+
+}  // namespace plume::app

@@ -1,0 +1,63 @@
+#pragma once
+// The page where a study leaves: what is handed off as sentences, what of that is new since the last time,
+// and writing it. Shows the same model as the page where the study is made.
+
+#include <QWidget>
+
+#include "app/handoff/hand_off_writer.hpp"
+
+class QLabel;
+class QPushButton;
+class QScrollArea;
+class QSettings;
+class QSplitter;
+class QTableView;
+
+namespace plume::app {
+
+class ModelPanel;
+class PartTable;
+class SheetPage;
+
+class HandOffPage : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit HandOffPage(Document& document, QWidget* parent = nullptr);
+
+    SheetPage& sheet() { return *sheet_; }
+    // The page is the one that is seen, with this model; or no longer.
+    void open(ModelPanel* model);
+    void close_page();
+    void restore(const QSettings& settings);
+    void store(QSettings& settings) const;
+
+private:
+    QWidget* new_head();
+    QWidget* new_readings();
+    void refresh();
+    void refresh_head();
+    void refresh_readings();
+    void look_at_files();
+    std::vector<ItemId> to_write() const;
+    ItemId step_in_hand() const;
+    void write(std::vector<ItemId> steps);
+    // Whether what somebody else changed may be replaced; nothing: it is not to be written at all.
+    std::optional<bool> allowed(const std::vector<ItemId>& steps);
+    void take_reports(const std::vector<HandOffWriter::Report>& reports);
+    void edit_folder();
+
+    Document& document_;
+    HandOffWriter writer_;
+    QSplitter *columns_, *rows_;
+    QScrollArea* scroll_;
+    SheetPage* sheet_;
+    QLabel *title_, *where_, *progress_, *name_, *state_, *details_, *left_over_;
+    QPushButton *folder_, *write_, *write_one_, *cancel_;
+    QTableView* table_;
+    PartTable* parts_;
+    bool open_ = false;
+    QTimer progress_timer_;
+};
+
+}  // namespace plume::app

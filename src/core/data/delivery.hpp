@@ -1,0 +1,47 @@
+#pragma once
+// Deliveries: results that leave the study, as what and into which file. Whoever writes them reads this;
+// nothing is computed or written here.
+
+#include <string>
+#include <vector>
+
+#include "core/base/hash.hpp"
+#include "core/base/units.hpp"
+#include "core/data/show.hpp"
+#include "core/data/value.hpp"
+
+namespace plume {
+
+struct GivenResult {
+    std::string name;
+    ValuePointer value;
+    Hash key;        // names the value
+    Show show;       // colours and materials go along
+    std::string as;  // what it is where it arrives, a word of the delivery's; empty: told from its name
+};
+
+// How the file is written; what a format does not ask for does not count.
+struct DeliveryWishes {
+    LengthUnit unit = LengthUnit::metre;
+    std::string layers_by;         // a number whose values are layers or storeys
+    std::string rows, group_by;    // of tables
+    double scale = 0;              // 50 for 1:50; 0: so that it fits, or as the camera has it
+    bool for_print = false;        // bodies that cannot be printed are refused
+    bool exact = false;            // curved parts as they are where facets are usual
+    std::string view;              // of pictures: "above", "plan", "front", "side"
+    double width = 0, height = 0;  // of pictures, pixels
+    double dots_an_inch = 150;     // of pictures to scale
+    bool transparent = false;      // of pictures: nothing behind
+};
+
+struct DeliveryContent {
+    std::vector<GivenResult> results;  // at least one
+    std::string ending;                // of the file, which says its format: ".ifc"
+    std::string file;                  // its name without ending, with placeholders
+    DeliveryWishes wishes;
+};
+
+// "3 results as IFC", for lists and outlines.
+std::string outline_text(const DeliveryContent& delivery);
+
+}  // namespace plume

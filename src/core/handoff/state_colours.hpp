@@ -1,0 +1,15 @@
+#pragma once
+// What is handed off, coloured by what is new, changed or as before.
+
+#include <span>
+
+#include "core/handoff/hand_off.hpp"
+
+namespace plume {
+
+// The result with the colours of its parts' states as its own (picture/own_colours.hpp), and no other number.
+// The changes are those of the delivery: others than the result's parts are passed over. Points and what
+// stands on them keep their colours. O(size).
+Result<Value> coloured_by_state(const GivenResult& given, std::span<const PartChange> changes);
+
+}  // namespace plume

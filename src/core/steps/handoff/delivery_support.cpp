@@ -1,0 +1,61 @@
+#include "core/steps/handoff/delivery_support.hpp"
+
+#include <algorithm>
+
+#include "core/study/slots/picked_names.hpp"
+
+namespace plume {
+
+std::vector<Kind> written_kinds() {
+    return {Kind::points, Kind::field,      Kind::attractors, Kind::mesh,   Kind::surface,
+            Kind::curves, Kind::directions, Kind::placements, Kind::bodies, Kind::frame};
+}
+
+std::vector<Kind> solid_kinds() {
+    return {Kind::mesh, Kind::surface, Kind::bodies, Kind::frame};
+}
+
+SlotSpec delivered_unit_slot(LengthUnit usual) {
+    std::vector<Word> words;
+    for (const LengthUnit unit : {LengthUnit::metre, LengthUnit::centimetre, LengthUnit::millimetre,
+                                  LengthUnit::foot, LengthUnit::inch}) {
+        Word word{std::string(symbol(unit)), std::string(plain_name(unit)), "lengths in the file"};
+        words.insert(unit == usual ? words.begin() : words.end(), std::move(word));
+    }
+    return choice_slot("unit", "Unit", std::move(words));
+}
+
+SlotSpec format_slot(std::vector<Word> formats) {
+    return choice_slot("format", "Format", std::move(formats));
+}
+
+SlotSpec file_name_slot(std::string preset) {
+    return target_slot("file", "File", std::move(preset));
+}
+
+Offers numbers_given(const Inputs& in) {
+    Offers offers;
+    for (const GivenResult& given : in.given("results"))
+        for (const std::string& name : field_names(*given.value))
+            if (std::ranges::find(offers.offers, name, &Offer::name) == offers.offers.end())
+                offers.offers.push_back({name, "of " + given.name});
+    return offers;
+}
+
+Result<std::string> one_pick(const Inputs& in, std::string_view slot) {
+    const std::vector<std::string> names = picked_names(in.word(slot));
+    if (names.size() > 1)
+        return about_slot(
+            Error{ErrorCode::out_of_range, "",
+                  "has to be one number, and " + std::to_string(names.size()) + " are picked", "Pick one."},
+            slot);
+    return names.empty() ? std::string() : names.front();
+}
+
+Result<Value> delivery_of(const Inputs& in, DeliveryWishes wishes) {
+    if (in.has("unit")) wishes.unit = *length_unit_from(in.word("unit"));
+    return Value(std::make_shared<const DeliveryContent>(
+        DeliveryContent{in.given("results"), in.word("format"), in.word("file"), std::move(wishes)}));
+}
+
+}  // namespace plume

@@ -1,0 +1,174 @@
+// The page Hand off: writing a set, changing the form, seeing what changed and what is gone, writing again.
+
+#include <QApplication>
+#include <QComboBox>
+#include <QFile>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QTableView>
+#include <QTreeWidget>
+
+#include "core/exchange/study_file.hpp"
+#include "window/fixture.hpp"
+
+namespace plume::test {
+namespace {
+
+class HandOffs : public WindowTest {
+protected:
+    // Nest boxes of which a control says how many stand in a row.
+    void open_boxes() {
+        QFile written(file("nests.plume"));
+        ASSERT_TRUE(written.open(QIODevice::WriteOnly));
+        written.write(R"({"plume": 1, "title": "Nest boxes",
+          "controls": [{"name": "boxes_in_row", "value": 4, "least": 1, "most": 9, "step": 1}],
+          "page": [
+            {"step": "lattice.block", "result": "corners", "show": {"visible": false}, "slots": {
+              "columns": "= boxes_in_row", "rows": 1, "layers": 1, "width": "= boxes_in_row * 1 m",
+              "depth": "1 m", "height": "1 m", "origin": "corner"}},
+            {"step": "body.cells", "result": "boxes", "slots": {"points": "corners"}}],
+          "handoff": [
+            {"step": "handoff.building", "result": "parts", "slots": {"results": {"results": ["boxes"]}}},
+            {"step": "handoff.exact", "result": "solids", "slots": {"results": {"results": ["boxes"]}}}]})");
+        written.close();
+        reopen(written.fileName());
+    }
+    void show_hand_off() {
+        driver.key("ctrl+shift+2");
+        ASSERT_TRUE(Driver::until([&] { return child("hand-off-write") && planned(); }));
+    }
+    bool planned() { return document().results().hand_off() != nullptr; }
+    QString text_of_label(const char* name) {
+        const auto* label = qobject_cast<QLabel*>(child(name));
+        return label ? label->text() : QString();
+    }
+    QPushButton* write_button() { return qobject_cast<QPushButton*>(child("hand-off-write")); }
+    bool says(const char* words) { return write_button() && write_button()->text() == words; }
+    QByteArray bytes_of(const char* name) {
+        QFile read(file(name));
+        return read.open(QIODevice::ReadOnly) ? read.readAll() : QByteArray();
+    }
+};
+
+TEST_F(HandOffs, TheSetIsWrittenChangedAndWrittenAgain) {
+    open_boxes();
+    show_hand_off();
+    ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
+    EXPECT_EQ(text_of_label("hand-off-state"), "4 new");
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
+    EXPECT_EQ(bytes_of("handoff/nest-boxes.ifc").count("=IFCBUILDINGELEMENTPROXY("), 4);
+    EXPECT_FALSE(write_button()->isEnabled());
+    // One box less, on the page where the study is made.
+    driver.key("ctrl+shift+1");
+    ASSERT_TRUE(Driver::until([&] { return child("control-value") != nullptr; }));
+    driver.click(child("control-value"));
+    driver.key("ctrl+a");
+    driver.type("3");
+    driver.key("Return");
+    computed();
+    show_hand_off();
+    ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
+    EXPECT_EQ(text_of_label("hand-off-state"), "1 gone, 3 as before");
+    const auto* table = qobject_cast<QTableView*>(child("hand-off-parts"));
+    ASSERT_NE(table, nullptr);
+    const auto cell = [&](int row, int column) {
+        return table->model()->index(row, column).data().toString();
+    };
+    EXPECT_EQ(cell(0, 0), "boxes 3") << "what is gone stands first";
+    EXPECT_EQ(cell(0, 3), "gone");
+    EXPECT_EQ(cell(1, 3), "as before");
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
+    EXPECT_EQ(bytes_of("handoff/nest-boxes.ifc").count("=IFCBUILDINGELEMENTPROXY("), 3) << "no ghosts";
+}
+
+TEST_F(HandOffs, WhatSomebodyElseChangedIsAskedAbout) {
+    open_boxes();
+    show_hand_off();
+    ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
+    QFile theirs(file("handoff/nest-boxes.step"));
+    ASSERT_TRUE(theirs.open(QIODevice::Append));
+    theirs.write("/* by hand */");
+    theirs.close();
+    // Seen when the page is opened again.
+    driver.key("ctrl+shift+1");
+    show_hand_off();
+    ASSERT_TRUE(Driver::until([&] { return says("Write 1 file"); }));
+    in_dialog([&] {
+        const auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+        EXPECT_TRUE(box && box->text().contains("was changed by somebody else"));
+        Driver().key("Escape");
+    });
+    driver.click(write_button());
+    EXPECT_TRUE(bytes_of("handoff/nest-boxes.step").endsWith("/* by hand */"));
+    in_dialog([&] {
+        for (QPushButton* button : QApplication::activeModalWidget()->findChildren<QPushButton*>())
+            if (button->text().contains("Replace")) Driver().click(button);
+    });
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
+    EXPECT_FALSE(bytes_of("handoff/nest-boxes.step").contains("by hand"));
+}
+
+TEST_F(HandOffs, SentencesAreAddedAndSayWhatIsGivenAsWhat) {
+    open_boxes();
+    show_hand_off();
+    continue_with("building");
+    EXPECT_EQ(study().step("building_parts")->kind, "handoff.building");
+    EXPECT_EQ(slot_text_of("building_parts", "results"), "boxes");
+    driver.click(part("building_parts", "results"));
+    ASSERT_TRUE(Driver::until([&] { return child("given-as-boxes") != nullptr; }));
+    child("given-as-boxes")->setFocus();
+    driver.type("wall");
+    driver.key("Return");
+    EXPECT_TRUE(Driver::until([&] { return slot_text_of("building_parts", "results") == "boxes as wall"; }));
+    driver.key("Escape");
+    // Two of one file: both say so, and what mends it.
+    EXPECT_TRUE(Driver::until([&] {
+        const auto& plan = document().results().hand_off();
+        return plan && plan->entry(study().step("building_parts")->id) &&
+               plan->entry(study().step("building_parts")->id)->error;
+    }));
+    driver.click(part("building_parts", "file"));
+    driver.key("ctrl+a");
+    driver.type("{study}-walls");
+    driver.key("Return");
+    EXPECT_TRUE(Driver::until([&] { return says("Write 3 files"); }));
+    driver.key("ctrl+z");
+    EXPECT_TRUE(Driver::until([&] { return says("Write 1 file"); })) << "undone, they are of one file again";
+    // What leaves is no step of the sheet, nor the other way round.
+    driver.key("ctrl+shift+1");
+    EXPECT_EQ(window->sheet().step_block(study().step("building_parts")->id), nullptr);
+    continue_with("skin");
+    EXPECT_EQ(page_of(study().items.back()), Page::hand_off);
+}
+
+TEST_F(HandOffs, AStudyWithoutAFileIsToBeSavedFirst) {
+    build_canopy();
+    driver.key("ctrl+shift+2");
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("hand-off-left-over").contains("Save it first"); }));
+    EXPECT_FALSE(write_button()->isEnabled());
+}
+
+TEST_F(HandOffs, TheFolderIsChosenInThePage) {
+    open_boxes();
+    show_hand_off();
+    driver.click(child("hand-off-folder"));
+    ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
+    driver.key("ctrl+a");
+    driver.type("for others/{study}");
+    driver.key("Return");
+    ASSERT_TRUE(Driver::until([&] { return study().hand_off_folder == "for others/{study}"; }));
+    ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
+    EXPECT_TRUE(QFile::exists(file("for others/nest-boxes/nest-boxes.ifc")));
+}
+
+}  // namespace
+}  // namespace plume::test
