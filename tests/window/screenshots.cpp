@@ -2,9 +2,12 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QFile>
+#include <QPushButton>
 #include <QScreen>
 #include <QSettings>
 #include <QTemporaryDir>
+#include <QToolButton>
 #include <clocale>
 #include <cstdio>
 
@@ -59,6 +62,28 @@ void shoot_site(MainWindow& window, const QString& demo, const QString& out) {
     for (QWidget* list : window.findChildren<QWidget*>("popup"))
         list->close();
     window.document().mark_saved(window.document().path());
+}
+
+// Written once, then changed: the roof is as before, its feet are longer.
+void shoot_hand_off(MainWindow& window, const QString& demo, const QString& out) {
+    const QTemporaryDir folder;
+    const QString study = folder.filePath("wing-canopy.plume");
+    QFile::copy(demo + "/wing-canopy.plume", study);
+    window.open_file(study);
+    settle(1000);
+    window.findChild<QToolButton*>("page-hand-off")->click();
+    settle(1500);
+    auto* write = window.findChild<QPushButton*>("hand-off-write");
+    write->click();
+    for (int round = 0; round < 300 && write->text() != "Nothing to write"; ++round)
+        settle(100);
+    Document& document = window.document();
+    document.apply(set_control_value(document.study(), "clearance", 3), "change");
+    document.attention().select(document.study().step("canopy_parts")->id);
+    settle(8000);
+    shoot(window, out + "/hand-off.png");
+    window.findChild<QToolButton*>("page-compose")->click();
+    document.mark_saved(document.path());
 }
 
 void shoot_perch_field(MainWindow& window, const QString& demo, const QString& out) {
@@ -151,6 +176,7 @@ void shoot_all(const QString& demo, const QString& out) {
     settle(400);
     shoot(window, out + "/reed-dome.png");
     document.mark_saved(document.path());
+    shoot_hand_off(window, demo, out);
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);
 }

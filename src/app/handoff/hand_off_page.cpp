@@ -17,6 +17,7 @@
 #include "app/parts/form_popup.hpp"
 #include "app/sheet/sheet_page.hpp"
 #include "app/theme/look.hpp"
+#include "core/base/text.hpp"
 #include "core/study/target_name.hpp"
 
 namespace plume::app {
@@ -286,8 +287,11 @@ void HandOffPage::refresh_readings() {
     if (entry->asks) details << text_of(sentence(*entry->asks));
     details << (entry->written.empty() ? tr("never written yet")
                                        : tr("last written %1").arg(text_of(entry->written)));
-    if (!entry->report.empty()) details << text_of(entry->report);
+    // Long lists of what a format has no place for are told whole when they are pointed at.
+    constexpr std::size_t most = 150;
+    if (!entry->report.empty()) details << text_of(shortened(entry->report, most));
     details_->setText(details.join("\n"));
+    details_->setToolTip(text_of(entry->report));
 }
 
 std::optional<bool> HandOffPage::allowed(const std::vector<ItemId>& steps) {

@@ -82,7 +82,9 @@ QString ResultLine::hand_off_text(const HandOffEntry& entry) const {
     if (entry.asks) return tr("somebody else's file is there");
     const QString last = entry.written.empty() ? QString() : tr(" · written %1").arg(text_of(entry.written));
     if (entry.unchanged) return tr("as before") + last;
-    const QString counts = text_of(counts_text(entry.counts));
+    const QString counts =
+        QString("<span style=\"color:%1\">%2</span>")
+            .arg(look().attention.name(), text_of(counts_text(entry.counts)).toHtmlEscaped());
     return (entry.counts.fresh + entry.counts.changed + entry.counts.gone == 0 ? tr("to be written anew")
                                                                                : counts) +
            last;
@@ -119,10 +121,6 @@ void ResultLine::refresh() {
         text_->setText(tr("being computed"));
     else
         text_->setText(!shown ? tr("not computed yet") : leaves ? hand_off_text(*leaves) : outline(*shown));
-    const bool news = leaves && !leaves->unchanged && !leaves->error && !in_hand;
-    QPalette inks = text_->palette();
-    inks.setColor(QPalette::WindowText, news ? look().attention : look().second_ink);
-    text_->setPalette(inks);
     text_->setToolTip(shown && shown->state == StepState::done
                           ? (shown->from_cache
                                  ? tr("taken from what was computed before")

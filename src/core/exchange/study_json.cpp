@@ -138,7 +138,8 @@ Status read_page(JsonReader& reader, Page page, Study& study) {
             study.items.emplace_back(std::make_shared<const Step>(*std::move(step)));
         }
     }
-    std::ranges::stable_partition(study.items, [](const Item& item) { return page_of(item) == Page::sheet; });
+    std::stable_partition(study.items.begin(), study.items.end(),
+                          [](const Item& item) { return page_of(item) == Page::sheet; });
     return Done{};
 }
 

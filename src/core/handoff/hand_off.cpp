@@ -238,6 +238,12 @@ Status make_folder(const fs::path& folder) {
     return Done{};
 }
 
+// The report with the file as the folder has it, wherever that lies.
+std::string told_of(std::string report, const fs::path& path, const std::string& file) {
+    const std::size_t at = report.find(path.string());
+    return at == std::string::npos ? report : report.replace(at, path.string().size(), file);
+}
+
 // Those that the entry before had beside its file and the new one has not, where nobody changed them.
 void remove_companions(const fs::path& folder, const ManifestEntry& before, const ManifestEntry& now,
                        const Run& run) {
@@ -331,7 +337,7 @@ Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry,
         return written.error();
     }
     ManifestEntry now = entry_of(entry, *step, kind, place);
-    now.report = written->report;
+    now.report = told_of(written->report, path, entry.file);
     for (const fs::path& file : written->files) {
         auto one = handed_file(plan.folder, file.lexically_relative(plan.folder).string(), Run());
         if (!one) return one.error();
@@ -340,7 +346,7 @@ Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry,
     manifest.entries[entry.file] = now;
     if (Status saved = save_manifest(manifest, plan.folder); !saved) return saved.error();
     if (before) remove_companions(plan.folder, *before, now, Run());
-    return written->report;
+    return now.report;
 }
 
 }  // namespace plume

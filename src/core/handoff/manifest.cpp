@@ -1,5 +1,6 @@
 #include "core/handoff/manifest.hpp"
 
+#include <chrono>
 #include <cmath>
 #include <fstream>
 
@@ -55,7 +56,7 @@ Json json_of(const HandedPart& part) {
     if (!part.material.empty()) json["material"] = part.material;
     json["fingerprint"] = hex_text(part.fingerprint);
     json["figure"] = part.figure;
-    json["value"] = part.value.value;
+    if (std::isfinite(part.value.value)) json["value"] = part.value.value;
     return json;
 }
 
@@ -167,34 +168,42 @@ Error about_manifest(Error error, const fs::path& path) {
 
 std::int64_t modified_ns(const fs::path& path) {
     std::error_code ignored;
-    return fs::last_write_time(path, ignored).time_since_epoch().count();
+    const auto time = fs::last_write_time(path, ignored);
+    return std::chrono::file_clock::to_sys(time).time_since_epoch().count();
 }
 
 }  // namespace
+
+Result<Manifest> manifest_from_text(std::string_view text) {
+    try {
+        const Result<Json> json = read_json(text);
+        if (!json) return json.error();
+        return manifest_from(*json);
+    } catch (const Json::exception&) {
+        return damaged_file("", "It has numbers or names that cannot be read");
+    }
+}
 
 Result<std::optional<Manifest>> load_manifest(const fs::path& folder) {
     const fs::path path = folder / manifest_name;
     const Result<std::string> text = read_file(path, longest_manifest);
     if (!text && text.error().code == ErrorCode::file_missing) return std::optional<Manifest>();
     if (!text) return text.error();
-    try {
-        const Result<Json> json = read_json(*text);
-        if (!json) return about_manifest(json.error(), path);
-        Result<Manifest> manifest = manifest_from(*json);
-        if (!manifest) return about_manifest(manifest.error(), path);
-        return std::optional(*std::move(manifest));
-    } catch (const Json::exception&) {
-        return about_manifest(damaged_file("", "It has numbers or names that cannot be read"), path);
-    }
+    Result<Manifest> manifest = manifest_from_text(*text);
+    if (!manifest) return about_manifest(manifest.error(), path);
+    return std::optional(*std::move(manifest));
 }
 
-Status save_manifest(const Manifest& manifest, const fs::path& folder) {
+std::string manifest_to_text(const Manifest& manifest) {
     Json json{{"plume_handoff", manifest_format_version}, {"study", manifest.study}};
     json["deliveries"] = Json::array();
     for (const auto& [file, entry] : manifest.entries)
         json["deliveries"].push_back(json_of(entry));
-    return write_file(folder / manifest_name,
-                      json.dump(1, ' ', false, Json::error_handler_t::replace) + '\n');
+    return json.dump(1, ' ', false, Json::error_handler_t::replace) + '\n';
+}
+
+Status save_manifest(const Manifest& manifest, const fs::path& folder) {
+    return write_file(folder / manifest_name, manifest_to_text(manifest));
 }
 
 Result<std::optional<HandedFile>> handed_file(const fs::path& folder, const std::string& name,

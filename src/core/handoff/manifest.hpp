@@ -41,6 +41,9 @@ struct Manifest {
     std::map<std::string, ManifestEntry> entries;  // by the names of the files that sentences write
 };
 
+// Errors: file_damaged, file_newer, too_deep; without a place.
+Result<Manifest> manifest_from_text(std::string_view text);
+std::string manifest_to_text(const Manifest& manifest);
 // Nothing where there is none. Errors: file_damaged, file_newer, those of files; at the file.
 Result<std::optional<Manifest>> load_manifest(const std::filesystem::path& folder);
 Status save_manifest(const Manifest& manifest, const std::filesystem::path& folder);

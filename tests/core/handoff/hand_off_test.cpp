@@ -3,6 +3,7 @@
 
 #include "core/handoff/hand_off.hpp"
 
+#include <cmath>
 #include <fstream>
 
 #include "core/base/file.hpp"
@@ -368,6 +369,18 @@ TEST_F(HandOff, MaterialsBesideAnObjAreThoseItRefersTo) {
     EXPECT_TRUE(std::filesystem::exists(handed(companion())));
     EXPECT_FALSE(std::filesystem::exists(handed(first))) << "nothing refers to it any more";
     EXPECT_EQ(plan_of(maker.study).count_to_write(), 0U);
+}
+
+// A figure that is no number is left out, and the manifest can be read again.
+TEST_F(HandOff, FiguresThatAreNotFinite) {
+    Manifest manifest;
+    ManifestEntry& entry = manifest.entries["a.ifc"];
+    entry.name = "parts";
+    entry.files.push_back({"a.ifc", 1, {}, 0});
+    entry.parts.push_back({"a", "", "", {}, "area", {std::nan(""), {2, 0}}});
+    const auto again = manifest_from_text(manifest_to_text(manifest));
+    ASSERT_TRUE(again) << sentence(again.error());
+    EXPECT_EQ(again->entries.at("a.ifc").parts.front().value.value, 0);
 }
 
 TEST_F(HandOff, ManifestsSayAgainWhatTheySaid) {
