@@ -434,7 +434,8 @@ TEST_F(Files, WorkSurvivesAKill) {
     driver.click(recover);
     computed();
     EXPECT_EQ(study().title, "Wing canopy");
-    EXPECT_EQ(heading_of(study().items.back()) ? heading_of(study().items.back())->title : "", "New heading");
+    const Heading* last = heading_of(study().items[study().page_end(Page::sheet) - 1]);
+    EXPECT_EQ(last ? last->title : "", "New heading");
     EXPECT_FALSE(document().saved());
     EXPECT_EQ(document().path(), copy_of_demo);
     EXPECT_EQ(child("recover"), nullptr);

@@ -413,7 +413,7 @@ TEST_F(Places, ManyResultsKeepTheirNamesReadable) {
     int seen = 0;
     for (const Item& item : study().items) {
         const Step* step = step_of(item);
-        if (!step) continue;
+        if (!step || page_of(*step) != Page::sheet) continue;
         QToolButton* chip = window->model().chip(step->name);
         if (!chip->isVisible()) continue;
         ++seen;

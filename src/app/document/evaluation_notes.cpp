@@ -121,7 +121,7 @@ Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& 
 }
 
 void EvaluationNotesMaker::make_hand_off(const Evaluation& evaluation, const Run& run,
-                                         EvaluationNotes& notes) const {
+                                         EvaluationNotes& notes) {
     if (!order_.wishes.hand_off) return;
     auto plan = plan_hand_off(evaluation, *order_.wishes.hand_off, run);
     if (!plan) {
@@ -130,18 +130,30 @@ void EvaluationNotesMaker::make_hand_off(const Evaluation& evaluation, const Run
     }
     notes.hand_off = std::make_shared<const HandOffPlan>(*std::move(plan));
     const HandOffEntry* seen = notes.hand_off->entry(order_.wishes.handed);
-    if (seen && seen->delivery) make_handed(*evaluation.study, *seen, run, notes);
+    if (!seen || !seen->delivery) return;
+    make_handed(*evaluation.study, *seen, run);
+    notes.handed = handed_;
 }
 
-void EvaluationNotesMaker::make_handed(const Study& study, const HandOffEntry& entry, const Run& run,
-                                       EvaluationNotes& notes) const {
+// What is drawn stays the same while it is of the same state: whoever draws it would begin anew.
+void EvaluationNotesMaker::make_handed(const Study& study, const HandOffEntry& entry, const Run& run) {
+    Hasher hasher;
+    hasher.add(entry.key);
+    for (const PartChange& change : entry.parts)
+        hasher.add(static_cast<std::uint64_t>(change.state));
+    const Hash key = hasher.finish();
+    if (key == handed_key_) return;
+    std::map<ItemId, std::shared_ptr<const Drawable>> made;
     for (const GivenResult& given : entry.delivery->results) {
         const Step* step = study.step(given.name);
         const Result<Value> coloured = coloured_by_state(given, entry.parts);
-        if (!step || !coloured || run.cancelled()) continue;
+        if (!step || !coloured) continue;
         if (auto drawable = make_drawable(*coloured, {}, run))
-            notes.handed[step->id] = std::make_shared<const Drawable>(*std::move(drawable));
+            made[step->id] = std::make_shared<const Drawable>(*std::move(drawable));
     }
+    if (run.cancelled()) return;
+    handed_key_ = key;
+    handed_ = std::move(made);
 }
 
 Closer EvaluationNotesMaker::make_closer(const Evaluation& evaluation, const Run& run) {

@@ -96,9 +96,8 @@ private:
     std::shared_ptr<const FamilyCounts> make_families(const Evaluation& evaluation, const Run& run);
     std::optional<Details> make_details(const Evaluation& evaluation, const Run& run);
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
-    void make_hand_off(const Evaluation& evaluation, const Run& run, EvaluationNotes& notes) const;
-    void make_handed(const Study& study, const HandOffEntry& entry, const Run& run,
-                     EvaluationNotes& notes) const;
+    void make_hand_off(const Evaluation& evaluation, const Run& run, EvaluationNotes& notes);
+    void make_handed(const Study& study, const HandOffEntry& entry, const Run& run);
     Closer make_closer(const Evaluation& evaluation, const Run& run);
 
     const Catalogue& catalogue_;
@@ -106,7 +105,9 @@ private:
     Order ordered_;
     // The worker's.
     Order order_;
-    Closer closer_;  // what was made last
+    Closer closer_;    // what was made last
+    Hash handed_key_;  // of what is drawn of the sentence in hand: its state, and those of its parts
+    std::map<ItemId, std::shared_ptr<const Drawable>> handed_;
     std::optional<Details> details_;
     std::map<ItemId, Known> known_;
     ResultStore& store_;

@@ -57,7 +57,7 @@ HandOffPage::HandOffPage(Document& document, QWidget* parent)
     column->addWidget(new_head());
     column->addWidget(sheet_, 1);
     scroll_ = new QScrollArea;
-    scroll_->setObjectName("sheet");
+    scroll_->setObjectName("hand-off-sheet");
     scroll_->setWidget(page);
     scroll_->setWidgetResizable(true);
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

@@ -17,11 +17,11 @@ ContinueBox::ContinueBox(Document& document, Page page, QWidget* parent)
     column->setContentsMargins(margin_width, 8, 14, 8);
     column->setSpacing(4);
     line_ = new QLineEdit;
-    line_->setObjectName("continue");
+    line_->setObjectName(page == Page::sheet ? "continue" : "hand-off-continue");
     line_->setAccessibleName(page == Page::sheet ? tr("Continue with") : tr("Also hand off"));
     line_->installEventFilter(this);
     list_ = new QListWidget;
-    list_->setObjectName("offers");
+    list_->setObjectName(page == Page::sheet ? "offers" : "hand-off-offers");
     list_->setAccessibleName(tr("Steps that fit"));
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setFocusPolicy(Qt::NoFocus);

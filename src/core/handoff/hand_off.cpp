@@ -118,7 +118,7 @@ private:
         const Result<std::string> name = target_name(entry.delivery->file, {study_, place_.date, step.name});
         if (!name) return name.error();
         entry.file = *name + entry.delivery->ending;
-        if (const Status older = stay_with_another_day(entry); !older) return older;
+        if (Status older = stay_with_another_day(entry); !older) return older.error();
         const ManifestEntry* before = known(entry.file);
         const Result<bool> left = is_left(before);
         if (!left) return left.error();
@@ -147,7 +147,7 @@ private:
     Result<bool> is_left(const ManifestEntry* before) {
         if (!before) return false;
         for (const HandedFile& one : before->files) {
-            const Result<bool> left = is_as_left(plan_.folder, one, run_);
+            Result<bool> left = is_as_left(plan_.folder, one, run_);
             if (!left || !*left) return left;
         }
         return true;

@@ -25,9 +25,7 @@ Result<std::string> stands_for(const std::string& word, const TargetPlace& place
     if (word == "date") return place.date;
     if (word == "name") return place.sentence;
     if (const Control* control = place.study.control(word))
-        return file_word(short_text(control->value, 8)) == ""
-                   ? std::string("0")
-                   : short_text(control->value, 8) + file_word(control->unit);
+        return short_text(control->value, 8) + file_word(control->unit);
     std::vector<std::string> known{"study", "date", "name"};
     for (const ControlPointer& control : place.study.controls)
         known.push_back(control->name);

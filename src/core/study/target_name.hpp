@@ -5,6 +5,7 @@
 #include <string>
 #include <string_view>
 
+#include "core/base/error.hpp"
 #include "core/study/study.hpp"
 
 namespace plume {
