@@ -2,19 +2,15 @@
 
 #include <cstddef>
 #include <cstdint>
-#include <cstdlib>
 #include <string_view>
 
 #include "core/readers/curve_file.hpp"
 #include "core/readers/exact_file.hpp"
+#include "fuzz/demand.hpp"
 
 namespace {
 
 using namespace plume;
-
-void demand(bool holds) {
-    if (!holds) std::abort();
-}
 
 void read_as(const char* name, std::string_view bytes) {
     const auto file = read_curve_bytes(bytes, name, Run());

@@ -3,20 +3,16 @@
 
 #include <cstddef>
 #include <cstdint>
-#include <cstdlib>
 #include <string_view>
 
 #include "core/formula/formula.hpp"
 #include "core/formula/spans.hpp"
 #include "core/formula/syntax.hpp"
+#include "fuzz/demand.hpp"
 
 namespace {
 
 using namespace plume;
-
-void demand(bool holds) {
-    if (!holds) std::abort();
-}
 
 void demand_inside(const Error& error, std::string_view text) {
     demand(error.begin <= error.end && error.end <= text.size());

@@ -3,19 +3,11 @@
 
 #include <cstddef>
 #include <cstdint>
-#include <cstdlib>
 
 #include "core/handoff/manifest.hpp"
-
-namespace {
+#include "fuzz/demand.hpp"
 
 using namespace plume;
-
-void demand(bool holds) {
-    if (!holds) std::abort();
-}
-
-}  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const auto manifest = manifest_from_text({reinterpret_cast<const char*>(data), size});

@@ -4,20 +4,16 @@
 #include <array>
 #include <cstddef>
 #include <cstdint>
-#include <cstdlib>
 #include <string>
 
 #include "core/readers/cloud_file.hpp"
 #include "core/readers/height_grid.hpp"
 #include "core/readers/mesh_file.hpp"
+#include "fuzz/demand.hpp"
 
 namespace {
 
 using namespace plume;
-
-void demand(bool holds) {
-    if (!holds) std::abort();
-}
 
 void read_as(const char* name, const std::string& bytes) {
     const auto file = read_mesh_bytes(bytes, name, Run());

@@ -6,7 +6,6 @@
 
 #include <chrono>
 #include <condition_variable>
-#include <cstdlib>
 #include <filesystem>
 #include <fstream>
 #include <mutex>
@@ -15,12 +14,9 @@
 #include <thread>
 
 #include "core/base/run.hpp"
+#include "fuzz/demand.hpp"
 
 namespace plume {
-
-inline void demand(bool holds) {
-    if (!holds) std::abort();
-}
 
 class ShortRun {
 public:

@@ -3,20 +3,12 @@
 
 #include <cstddef>
 #include <cstdint>
-#include <cstdlib>
 #include <string_view>
 
 #include "core/exchange/study_file.hpp"
-
-namespace {
+#include "fuzz/demand.hpp"
 
 using namespace plume;
-
-void demand(bool holds) {
-    if (!holds) std::abort();
-}
-
-}  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const auto study = study_from_text({reinterpret_cast<const char*>(data), size});

@@ -4,20 +4,16 @@
 #include <cmath>
 #include <cstddef>
 #include <cstdint>
-#include <cstdlib>
 #include <string_view>
 
 #include "core/assets/point_table.hpp"
 #include "core/geometry/numbers/response_curve.hpp"
 #include "core/geometry/parts/address_list.hpp"
+#include "fuzz/demand.hpp"
 
 namespace {
 
 using namespace plume;
-
-void demand(bool holds) {
-    if (!holds) std::abort();
-}
 
 void read_table(std::string_view text) {
     const auto table = read_point_table(text, {}, Run());

@@ -5,15 +5,13 @@
 #include <QWidget>
 
 #include "app/document/document.hpp"
+#include "app/parts/page_columns.hpp"
 
-class QScrollArea;
 class QSettings;
-class QSplitter;
 
 namespace plume::app {
 
 class ModelPanel;
-class ReadingsPanel;
 class SheetPage;
 
 class ComposePage : public QWidget {
@@ -33,11 +31,9 @@ Q_SIGNALS:
     void language_help_wanted();
 
 private:
-    QSplitter *columns_, *rows_;
-    QScrollArea* scroll_;
     SheetPage* sheet_;
     ModelPanel* model_;
-    ReadingsPanel* readings_;
+    PageColumns parts_;
 };
 
 }  // namespace plume::app

@@ -6,9 +6,7 @@
 #include <QLabel>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QSettings>
-#include <QSplitter>
 #include <QTableView>
 #include <QVBoxLayout>
 
@@ -47,8 +45,10 @@ void colour(QLabel& label, const QColor& ink) {
 }  // namespace
 
 HandOffPage::HandOffPage(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), writer_(document.catalogue(), this) {
-    sheet_ = new SheetPage(document, Page::hand_off, nullptr);
+    : QWidget(parent),
+      document_(document),
+      writer_(document.catalogue(), this),
+      sheet_(new SheetPage(document, Page::hand_off, nullptr)) {
     auto* page = new QWidget;
     page->setObjectName("page");
     auto* column = new QVBoxLayout(page);
@@ -56,29 +56,9 @@ HandOffPage::HandOffPage(Document& document, QWidget* parent)
     column->setSpacing(0);
     column->addWidget(new_head());
     column->addWidget(sheet_, 1);
-    scroll_ = new QScrollArea;
-    scroll_->setObjectName("hand-off-sheet");
-    scroll_->setWidget(page);
-    scroll_->setWidgetResizable(true);
-    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll_->setFocusPolicy(Qt::NoFocus);
-    scroll_->setMinimumWidth(320);
-    connect(sheet_, &SheetPage::show_wanted, this,
-            [this](QWidget* widget) { scroll_->ensureWidgetVisible(widget, 0, 24); });
-    rows_ = new QSplitter(Qt::Vertical);
-    rows_->addWidget(new_readings());
-    columns_ = new QSplitter(Qt::Horizontal);
-    columns_->addWidget(scroll_);
-    columns_->addWidget(rows_);
-    columns_->setStretchFactor(1, 1);
-    columns_->setSizes({540, 740});
-    for (QSplitter* splitter : {rows_, columns_}) {
-        splitter->setChildrenCollapsible(false);
-        splitter->setHandleWidth(1);
-    }
-    auto* whole = new QVBoxLayout(this);
-    whole->setContentsMargins(0, 0, 0, 0);
-    whole->addWidget(columns_);
+    parts_ = std::make_unique<PageColumns>(this, page, "hand-off-sheet");
+    parts_->rows().addWidget(new_readings());
+    connect(sheet_, &SheetPage::show_wanted, this, [this](QWidget* widget) { parts_->show(widget); });
     progress_timer_.setInterval(100);
     connect(&progress_timer_, &QTimer::timeout, this, &HandOffPage::refresh_head);
     connect(&writer_, &HandOffWriter::moved_on, this, &HandOffPage::refresh);
@@ -100,7 +80,8 @@ QWidget* HandOffPage::new_head() {
     column->setSpacing(2);
     auto* row = new QHBoxLayout;
     row->setSpacing(8);
-    title_ = new QLabel(tr("What leaves"));
+    auto* title = new QLabel(tr("What leaves"));
+    title->setFont(text_font(17, QFont::DemiBold));
     progress_ = new QLabel;
     progress_->setObjectName("hand-off-progress");
     progress_->setProperty("second", true);
@@ -109,7 +90,7 @@ QWidget* HandOffPage::new_head() {
     write_ = new QPushButton;
     write_->setObjectName("hand-off-write");
     write_->setDefault(true);
-    row->addWidget(title_);
+    row->addWidget(title);
     row->addStretch();
     row->addWidget(progress_);
     row->addWidget(cancel_);
@@ -125,10 +106,11 @@ QWidget* HandOffPage::new_head() {
     folder_->setToolTip(tr("Where files go, beside the study; {study} and {date} may stand in it"));
     where_ = new QLabel(tr(" · each sentence is written whole or not at all"));
     where_->setProperty("second", true);
+    // Where there is little room its end is cut off.
+    where_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     place->addWidget(into);
     place->addWidget(folder_);
-    place->addWidget(where_);
-    place->addStretch();
+    place->addWidget(where_, 1);
     column->addLayout(place);
     left_over_ = wrapped_label("hand-off-left-over", text_font(12));
     column->addWidget(left_over_);
@@ -164,11 +146,11 @@ QWidget* HandOffPage::new_readings() {
     place->setFixedWidth(230);
     place->setLayout(text);
     row->addWidget(place);
-    parts_ = new PartTable(this);
+    table_rows_ = new PartTable(this);
     table_ = new QTableView;
     table_->setObjectName("hand-off-parts");
     table_->setAccessibleName(tr("Parts against the last time"));
-    table_->setModel(parts_);
+    table_->setModel(table_rows_);
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(26);
     table_->horizontalHeader()->setStretchLastSection(true);
@@ -183,10 +165,7 @@ QWidget* HandOffPage::new_readings() {
 
 void HandOffPage::open(ModelPanel* model) {
     open_ = true;
-    rows_->insertWidget(0, model);
-    rows_->setStretchFactor(0, 1);
-    rows_->setSizes({545, 210});
-    model->show();
+    parts_->put_above(model);
     look_at_files();
 }
 
@@ -225,7 +204,6 @@ void HandOffPage::refresh() {
 }
 
 void HandOffPage::refresh_head() {
-    title_->setFont(text_font(17, QFont::DemiBold));
     const Result<std::string> folder =
         target_name(document_.study().hand_off_folder, {document_.study(), "{date}", "handoff"});
     folder_->setText(text_of(folder ? *folder : document_.study().hand_off_folder));
@@ -261,9 +239,9 @@ void HandOffPage::refresh_readings() {
     const auto& plan = document_.results().hand_off();
     const ItemId step = step_in_hand();
     const HandOffEntry* entry = plan ? plan->entry(step) : nullptr;
-    parts_->set(plan, step, document_.study().units);
+    table_rows_->set(plan, step, document_.study().units);
     table_->setVisible(entry && !entry->parts.empty());
-    for (int section = 0; section < parts_->columnCount() - 1; ++section)
+    for (int section = 0; section < table_rows_->columnCount() - 1; ++section)
         table_->resizeColumnToContents(section);
     name_->setVisible(entry != nullptr);
     state_->setVisible(entry != nullptr);
@@ -354,11 +332,11 @@ void HandOffPage::edit_folder() {
 }
 
 void HandOffPage::restore(const QSettings& settings) {
-    columns_->restoreState(settings.value("hand-off-columns").toByteArray());
+    parts_->columns().restoreState(settings.value("hand-off-columns").toByteArray());
 }
 
 void HandOffPage::store(QSettings& settings) const {
-    settings.setValue("hand-off-columns", columns_->saveState());
+    settings.setValue("hand-off-columns", parts_->columns().saveState());
 }
 
 }  // namespace plume::app

@@ -5,12 +5,11 @@
 #include <QWidget>
 
 #include "app/handoff/hand_off_writer.hpp"
+#include "app/parts/page_columns.hpp"
 
 class QLabel;
 class QPushButton;
-class QScrollArea;
 class QSettings;
-class QSplitter;
 class QTableView;
 
 namespace plume::app {
@@ -49,13 +48,12 @@ private:
 
     Document& document_;
     HandOffWriter writer_;
-    QSplitter *columns_, *rows_;
-    QScrollArea* scroll_;
     SheetPage* sheet_;
-    QLabel *title_, *where_, *progress_, *name_, *state_, *details_, *left_over_;
+    std::unique_ptr<PageColumns> parts_;
+    QLabel *where_, *progress_, *name_, *state_, *details_, *left_over_;
     QPushButton *folder_, *write_, *write_one_, *cancel_;
     QTableView* table_;
-    PartTable* parts_;
+    PartTable* table_rows_;
     bool open_ = false;
     QTimer progress_timer_;
 };

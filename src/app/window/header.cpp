@@ -24,6 +24,8 @@ Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(p
     setFixedHeight(44);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(10, 0, 12, 0);
+    // The window may be narrower than all of it.
+    row->setSizeConstraint(QLayout::SetNoConstraint);
     row->setSpacing(8);
     menus->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Preferred);
     row->addWidget(menus, 0, Qt::AlignVCenter);
@@ -164,6 +166,23 @@ void Header::open_units() {
     for (const AngleUnit unit : {AngleUnit::degree, AngleUnit::radian})
         add({now.length, unit}, plain_name(unit), unit == now.angle);
     menu->popup(units_->mapToGlobal(QPoint(0, units_->height())));
+}
+
+void Header::make_room() {
+    for (QWidget* spare :
+         {static_cast<QWidget*>(saved_), static_cast<QWidget*>(units_), static_cast<QWidget*>(title_)})
+        spare->show();
+    for (QWidget* spare :
+         {static_cast<QWidget*>(saved_), static_cast<QWidget*>(title_), static_cast<QWidget*>(units_)}) {
+        layout()->activate();
+        if (layout()->sizeHint().width() <= width()) return;
+        spare->hide();
+    }
+}
+
+void Header::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    make_room();
 }
 
 void Header::changeEvent(QEvent* event) {

@@ -27,8 +27,11 @@ public:
 
 protected:
     void changeEvent(QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
+    // Where there is little room, what can be missed most easily goes first.
+    void make_room();
     void refresh_progress();
     void open_units();
 

@@ -1,0 +1,12 @@
+#pragma once
+// What has to hold whatever the bytes are.
+
+#include <cstdlib>
+
+namespace plume {
+
+inline void demand(bool holds) {
+    if (!holds) std::abort();
+}
+
+}  // namespace plume
