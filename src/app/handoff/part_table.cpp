@@ -1,5 +1,7 @@
 #include "app/handoff/part_table.hpp"
 
+#include <algorithm>
+
 #include "app/document/document.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
@@ -15,8 +17,8 @@ void PartTable::set(std::shared_ptr<const HandOffPlan> plan, ItemId step, const 
     if (const HandOffEntry* entry = plan_ ? plan_->entry(step) : nullptr)
         for (const PartChange& change : entry->parts)
             rows_.push_back(&change);
-    std::ranges::stable_partition(
-        rows_, [](const PartChange* change) { return change->state != PartState::as_before; });
+    std::stable_partition(rows_.begin(), rows_.end(),
+                          [](const PartChange* change) { return change->state != PartState::as_before; });
     endResetModel();
 }
 
