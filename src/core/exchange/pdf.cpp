@@ -196,7 +196,7 @@ Result<ExportReport> write_pdf(const ExportJob& job, const ByteSink& sink, const
                 "] /D << /Order [" + layers + "] /ON [" + layers + "] >> >> >>");
     objects.add("<< /Type /Pages /Kids [3 0 R] /Count 1 >>");
     objects.add(
-        "<< /Type /PdfPage /Parent 2 0 R /MediaBox [0 0 " + number(plan->width * points_per_mm / unit) + ' ' +
+        "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 " + number(plan->width * points_per_mm / unit) + ' ' +
         number(plan->height * points_per_mm / unit) + "]" + (unit > 1 ? " /UserUnit " + number(unit) : "") +
         " /Contents 4 0 R /Resources << /Font << /F1 5 0 R >> /Properties <<" + properties + " >> >> >>");
     objects.add("<< /Length " + std::to_string(content.bytes().size()) + " >>\nstream\n" + content.bytes() +
