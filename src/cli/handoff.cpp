@@ -1,6 +1,3 @@
-#include <chrono>
-#include <ctime>
-
 #include "cli/commands.hpp"
 #include "cli/json_output.hpp"
 #include "cli/output.hpp"
@@ -12,25 +9,8 @@
 namespace plume::cli {
 namespace {
 
-HandOffPlace place_now(const std::string& study_file) {
-    const std::time_t now = std::chrono::system_clock::to_time_t(std::chrono::system_clock::now());
-    std::tm local{};
-    localtime_r(&now, &local);
-    std::array<char, 32> date{}, time{};
-    std::strftime(date.data(), date.size(), "%Y-%m-%d", &local);
-    std::strftime(time.data(), time.size(), "%H:%M", &local);
-    return {std::filesystem::absolute(study_file), date.data(), time.data()};
-}
-
 bool is_wanted(const HandOffEntry& entry, const std::vector<std::string>& only) {
     return only.empty() || std::ranges::find(only, entry.name) != only.end();
-}
-
-std::string state_text(const HandOffEntry& entry) {
-    if (entry.error) return "cannot be written";
-    if (entry.unchanged) return "as before";
-    const std::string counts = counts_text(entry.counts);
-    return counts == "as before" ? "to be written anew" : counts;
 }
 
 Json json_of(const PartChange& change) {
@@ -108,7 +88,7 @@ int handoff_command(const StudyOptions& study_options, const HandOffOptions& opt
         study = set_hand_off_folder(**study, std::filesystem::absolute(options.folder).string());
     const Evaluation evaluation = evaluate_study(*study, study_options, Pages::all);
     const bool failed = complain_about_steps(evaluation);
-    const HandOffPlace place = place_now(study_options.path);
+    const HandOffPlace place = place_now(std::filesystem::absolute(study_options.path));
     const auto plan = plan_hand_off(evaluation, place, interruptible_run());
     if (!plan) return fail(plan.error(), study_has_errors);
     if (plan->error) return fail(*plan->error, study_has_errors);

@@ -151,8 +151,6 @@ void shoot_all(const QString& demo, const QString& out) {
     document.attention().look_at_line(plumage, document.formula(plumage).text.find("lobe ="));
     shoot(window, out + "/graphs.png");
     document.mark_saved(document.path());
-    window.open_file(demo + "/spiral-rail.plume");
-    shoot(window, out + "/spiral-rail.png");
     window.open_file(demo + "/ridge-roof.plume");
     shoot(window, out + "/ridge-roof.png");
     shoot_site(window, demo, out);

@@ -123,7 +123,7 @@ Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& 
 void EvaluationNotesMaker::make_hand_off(const Evaluation& evaluation, const Run& run,
                                          EvaluationNotes& notes) {
     if (!order_.wishes.hand_off) return;
-    auto plan = plan_hand_off(evaluation, *order_.wishes.hand_off, run);
+    auto plan = plan_hand_off(evaluation, *order_.wishes.hand_off, run, &kept_parts_);
     if (!plan) {
         notes.hand_off_error = plan.error();
         return;

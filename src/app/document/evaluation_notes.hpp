@@ -105,7 +105,8 @@ private:
     Order ordered_;
     // The worker's.
     Order order_;
-    Closer closer_;    // what was made last
+    Closer closer_;  // what was made last
+    KeptParts kept_parts_;
     Hash handed_key_;  // of what is drawn of the sentence in hand: its state, and those of its parts
     std::map<ItemId, std::shared_ptr<const Drawable>> handed_;
     std::optional<Details> details_;

@@ -1,6 +1,5 @@
 #include "app/handoff/hand_off_page.hpp"
 
-#include <QDateTime>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
@@ -20,12 +19,6 @@
 
 namespace plume::app {
 namespace {
-
-HandOffPlace place_now(const Document& document) {
-    const QDateTime now = QDateTime::currentDateTime();
-    return {document.path().toStdString(), now.toString("yyyy-MM-dd").toStdString(),
-            now.toString("HH:mm").toStdString()};
-}
 
 QLabel* wrapped_label(const char* name, const QFont& font) {
     auto* made = new QLabel;
@@ -64,13 +57,11 @@ HandOffPage::HandOffPage(Document& document, QWidget* parent)
     connect(&writer_, &HandOffWriter::moved_on, this, &HandOffPage::refresh);
     connect(&writer_, &HandOffWriter::finished, this, &HandOffPage::take_reports);
     connect(&document.results(), &Results::notes_changed, this, &HandOffPage::refresh);
-    connect(&document.results(), &Results::notes_changed, sheet_, &SheetPage::refresh_blocks);
     connect(&document.attention(), &Attention::selection_changed, this, &HandOffPage::refresh);
     connect(&document, &Document::study_changed, this, &HandOffPage::refresh);
     connect(&document, &Document::saved_changed, this, [this] {
         if (open_) look_at_files();
     });
-    refresh();
 }
 
 QWidget* HandOffPage::new_head() {
@@ -114,7 +105,9 @@ QWidget* HandOffPage::new_head() {
     column->addLayout(place);
     left_over_ = wrapped_label("hand-off-left-over", text_font(12));
     column->addWidget(left_over_);
-    connect(write_, &QPushButton::clicked, this, [this] { write(to_write()); });
+    connect(write_, &QPushButton::clicked, this, [this] {
+        if (const auto& plan = document_.results().hand_off()) write(plan->to_write());
+    });
     connect(cancel_, &QPushButton::clicked, &writer_, &HandOffWriter::cancel);
     connect(folder_, &QPushButton::clicked, this, &HandOffPage::edit_folder);
     return head;
@@ -167,6 +160,7 @@ void HandOffPage::open(ModelPanel* model) {
     open_ = true;
     parts_->put_above(model);
     look_at_files();
+    refresh();
 }
 
 void HandOffPage::close_page() {
@@ -177,7 +171,7 @@ void HandOffPage::close_page() {
 
 // Files may have been changed by others meanwhile: whenever the page opens, and after each writing.
 void HandOffPage::look_at_files() {
-    document_.attention().plan_hand_off_at(place_now(document_));
+    document_.attention().plan_hand_off_at(place_now(document_.path().toStdString()));
 }
 
 ItemId HandOffPage::step_in_hand() const {
@@ -189,16 +183,10 @@ ItemId HandOffPage::step_in_hand() const {
     return 0;
 }
 
-std::vector<ItemId> HandOffPage::to_write() const {
-    std::vector<ItemId> steps;
-    const auto& plan = document_.results().hand_off();
-    for (std::size_t at = 0; plan && at < plan->entries.size(); ++at)
-        if (!plan->entries[at].unchanged && !plan->entries[at].error) steps.push_back(plan->entries[at].step);
-    return steps;
-}
-
 void HandOffPage::refresh() {
-    if (open_) document_.attention().show_handed(step_in_hand());
+    if (!open_) return;
+    document_.attention().show_handed(step_in_hand());
+    sheet_->refresh_blocks();
     refresh_head();
     refresh_readings();
 }
@@ -208,11 +196,11 @@ void HandOffPage::refresh_head() {
         target_name(document_.study().hand_off_folder, {document_.study(), "{date}", "handoff"});
     folder_->setText(text_of(folder ? *folder : document_.study().hand_off_folder));
     const auto& plan = document_.results().hand_off();
-    const std::size_t count = to_write().size();
+    const std::size_t count = plan ? plan->to_write().size() : 0;
     write_->setText(count == 0   ? tr("Nothing to write")
                     : count == 1 ? tr("Write 1 file")
                                  : tr("Write %1 files").arg(count));
-    write_->setEnabled(count > 0 && !writer_.busy() && plan && !plan->error);
+    write_->setEnabled(count > 0 && !writer_.busy() && !plan->error);
     cancel_->setVisible(writer_.busy());
     progress_->setVisible(writer_.busy());
     if (writer_.busy())
@@ -245,7 +233,7 @@ void HandOffPage::refresh_readings() {
         table_->resizeColumnToContents(section);
     name_->setVisible(entry != nullptr);
     state_->setVisible(entry != nullptr);
-    write_one_->setVisible(entry && !entry->unchanged && !entry->error);
+    write_one_->setVisible(entry && entry->to_be_written());
     write_one_->setEnabled(!writer_.busy() && plan && !plan->error);
     if (!entry) {
         details_->setText(step == 0
@@ -256,9 +244,7 @@ void HandOffPage::refresh_readings() {
         return;
     }
     name_->setText(text_of(entry->file.empty() ? entry->name : entry->file));
-    state_->setText(entry->error       ? tr("cannot be written")
-                    : entry->unchanged ? tr("as before")
-                                       : text_of(counts_text(entry->counts)));
+    state_->setText(text_of(state_text(*entry)));
     colour(*state_, entry->unchanged ? look().ink : look().attention);
     QStringList details;
     if (entry->error) details << text_of(sentence(*entry->error));
@@ -298,7 +284,8 @@ void HandOffPage::write(std::vector<ItemId> steps) {
     if (!over) return;
     if (!*over)
         std::erase_if(steps, [&](ItemId step) { return plan->entry(step) && plan->entry(step)->asks; });
-    writer_.write({plan, document_.snapshot(), place_now(document_), std::move(steps), *over});
+    writer_.write(
+        {plan, document_.snapshot(), place_now(document_.path().toStdString()), std::move(steps), *over});
     progress_timer_.start();
 }
 

@@ -38,7 +38,6 @@ private:
     void refresh_head();
     void refresh_readings();
     void look_at_files();
-    std::vector<ItemId> to_write() const;
     ItemId step_in_hand() const;
     void write(std::vector<ItemId> steps);
     // Whether what somebody else changed may be replaced; nothing: it is not to be written at all.

@@ -78,16 +78,14 @@ ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
 
 // Of what is handed off: what is new since the last time.
 QString ResultLine::hand_off_text(const HandOffEntry& entry) const {
-    if (entry.error) return tr("cannot be written");
-    if (entry.asks) return tr("somebody else's file is there");
-    const QString last = entry.written.empty() ? QString() : tr(" · written %1").arg(text_of(entry.written));
-    if (entry.unchanged) return tr("as before") + last;
-    const QString counts =
-        QString("<span style=\"color:%1\">%2</span>")
-            .arg(look().attention.name(), text_of(counts_text(entry.counts)).toHtmlEscaped());
-    return (entry.counts.fresh + entry.counts.changed + entry.counts.gone == 0 ? tr("to be written anew")
-                                                                               : counts) +
-           last;
+    if (!entry.error && entry.asks) return tr("somebody else's file is there");
+    const QString state = text_of(state_text(entry)).toHtmlEscaped();
+    const QString seen =
+        entry.to_be_written()
+            ? QString("<span style=\"color:%1\">%2</span>").arg(look().attention.name(), state)
+            : state;
+    return entry.error || entry.written.empty() ? seen
+                                                : seen + tr(" · written %1").arg(text_of(entry.written));
 }
 
 QString ResultLine::outline(const Shown& shown) const {

@@ -1,6 +1,9 @@
 #include "core/handoff/hand_off.hpp"
 
 #include <algorithm>
+#include <array>
+#include <chrono>
+#include <ctime>
 #include <set>
 
 #include "core/base/guarded.hpp"
@@ -57,8 +60,8 @@ std::vector<PartChange> compared(const std::vector<HandedPart>& before, std::vec
 // One plan in the making.
 class Planning {
 public:
-    Planning(const Evaluation& evaluation, const HandOffPlace& place, const Run& run)
-        : evaluation_(evaluation), study_(*evaluation.study), place_(place), run_(run) {}
+    Planning(const Evaluation& evaluation, const HandOffPlace& place, const Run& run, KeptParts& kept)
+        : evaluation_(evaluation), study_(*evaluation.study), place_(place), run_(run), kept_(kept) {}
 
     Result<HandOffPlan> plan() {
         Result<fs::path> folder = hand_off_folder(study_, place_);
@@ -70,6 +73,7 @@ public:
             if (!step || step->muted) continue;
             if (Status added = add(*step); !added) return added.error();
         }
+        kept_.swap(needed_);
         refuse_shared_files();
         find_left_over();
         return std::move(plan_);
@@ -164,13 +168,21 @@ private:
                      "Move it away, or let it be replaced."};
     }
 
-    Status compare_parts(const ManifestEntry* before, HandOffEntry& entry) const {
+    Result<std::vector<HandedPart>> parts_of(const HandOffEntry& entry) {
+        const auto found = kept_.find(entry.key);
+        Result<std::vector<HandedPart>> parts =
+            found != kept_.end() ? found->second
+                                 : guarded([&] { return handed_parts(*entry.delivery, run_); });
+        if (parts) needed_.insert_or_assign(entry.key, *parts);
+        return parts;
+    }
+
+    Status compare_parts(const ManifestEntry* before, HandOffEntry& entry) {
         if (before && before->key == entry.key) {
             for (const HandedPart& part : before->parts)
                 entry.parts.push_back({PartState::as_before, part, part});
         } else {
-            Result<std::vector<HandedPart>> now =
-                guarded([&] { return handed_parts(*entry.delivery, run_); });
+            Result<std::vector<HandedPart>> now = parts_of(entry);
             if (!now) return now.error();
             entry.parts = compared(before ? before->parts : std::vector<HandedPart>(), *std::move(now));
         }
@@ -213,6 +225,8 @@ private:
     const Study& study_;
     const HandOffPlace& place_;
     const Run& run_;
+    KeptParts& kept_;
+    KeptParts needed_;
     Manifest manifest_;
     HandOffPlan plan_;
 };
@@ -277,9 +291,28 @@ std::string counts_text(const PartCounts& counts) {
     return text;
 }
 
-std::size_t HandOffPlan::count_to_write() const {
-    return static_cast<std::size_t>(std::ranges::count_if(
-        entries, [](const HandOffEntry& entry) { return !entry.unchanged && !entry.error; }));
+std::string state_text(const HandOffEntry& entry) {
+    if (entry.error) return "cannot be written";
+    if (entry.unchanged) return "as before";
+    const PartCounts& counts = entry.counts;
+    return counts.fresh + counts.changed + counts.gone == 0 ? "to be written anew" : counts_text(counts);
+}
+
+HandOffPlace place_now(fs::path study_file) {
+    const std::time_t now = std::chrono::system_clock::to_time_t(std::chrono::system_clock::now());
+    std::tm local{};
+    localtime_r(&now, &local);
+    std::array<char, 32> date{}, time{};
+    std::strftime(date.data(), date.size(), "%Y-%m-%d", &local);
+    std::strftime(time.data(), time.size(), "%H:%M", &local);
+    return {std::move(study_file), date.data(), time.data()};
+}
+
+std::vector<ItemId> HandOffPlan::to_write() const {
+    std::vector<ItemId> steps;
+    for (const HandOffEntry& one : entries)
+        if (one.to_be_written()) steps.push_back(one.step);
+    return steps;
 }
 
 const HandOffEntry* HandOffPlan::entry(ItemId step) const {
@@ -299,8 +332,10 @@ Result<fs::path> hand_off_folder(const Study& study, const HandOffPlace& place) 
     return (place.study_file.parent_path() / *name).lexically_normal();
 }
 
-Result<HandOffPlan> plan_hand_off(const Evaluation& evaluation, const HandOffPlace& place, const Run& run) {
-    return Planning(evaluation, place, run).plan();
+Result<HandOffPlan> plan_hand_off(const Evaluation& evaluation, const HandOffPlace& place, const Run& run,
+                                  KeptParts* kept) {
+    KeptParts none;
+    return Planning(evaluation, place, run, kept ? *kept : none).plan();
 }
 
 Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry, const Study& study,

@@ -43,6 +43,8 @@ struct HandOffEntry {
     std::optional<Error> asks;
     // When it last was written, and what was said then; empty: never.
     std::string written, report;
+
+    bool to_be_written() const { return !unchanged && !error; }
 };
 
 struct HandOffPlan {
@@ -54,21 +56,32 @@ struct HandOffPlan {
     // (another study's) or at all (the others).
     std::optional<Error> asks, error;
 
-    std::size_t count_to_write() const;
+    std::vector<ItemId> to_write() const;
     const HandOffEntry* entry(ItemId step) const;
 };
+
+// "as before", "1 changed, 2 gone", "to be written anew" where only its file is not as it was left.
+std::string state_text(const HandOffEntry& entry);
 
 struct HandOffPlace {
     std::filesystem::path study_file;  // its folder is where the hand-off's is
     std::string date, time;            // "2031-05-04", "14:20"
 };
 
+// Of today, by the clock and the time zone of the machine.
+HandOffPlace place_now(std::filesystem::path study_file);
+
 // The folder itself. Errors: those of its name; missing_input while the study has no file.
 Result<std::filesystem::path> hand_off_folder(const Study& study, const HandOffPlace& place);
 
+// Parts of deliveries by their keys, for whoever plans again and again.
+using KeptParts = std::map<Hash, std::vector<HandedPart>>;
+
 // Compares what the steps of the page Hand off give with the manifest. Parts are looked at where the state is
-// another. Errors: those of the folder; cancelled. What is wrong with single sentences stays with them.
-Result<HandOffPlan> plan_hand_off(const Evaluation& evaluation, const HandOffPlace& place, const Run& run);
+// another; of `kept` those that were looked at before are taken, and what this plan did not need goes.
+// Errors: those of the folder; cancelled. What is wrong with single sentences stays with them.
+Result<HandOffPlan> plan_hand_off(const Evaluation& evaluation, const HandOffPlace& place, const Run& run,
+                                  KeptParts* kept = nullptr);
 
 // Writes one sentence of the plan and its entry of the manifest; returns what was written, in words. Nothing
 // is touched where it is unchanged. Errors: the entry's own; file_changed where it asks and `even_if_foreign`

@@ -79,12 +79,12 @@ TEST_F(HandOff, FirstEverythingIsNewThenAsBefore) {
     EXPECT_EQ(entry(first, "parts").parts.front().is->as, "slab");
     EXPECT_EQ(entry(first, "parts").parts[1].is->mark, "boxes 1");
     EXPECT_NEAR(entry(first, "parts").parts[1].is->value.value, 2, 1e-12) << "of 1 by 1 by 2";
-    EXPECT_EQ(first.count_to_write(), 2U);
+    EXPECT_EQ(first.to_write().size(), 2U);
     EXPECT_TRUE(write(study).empty());
     const auto touched = std::filesystem::last_write_time(handed("untitled.ifc")),
                manifest = std::filesystem::last_write_time(handed("handoff.json"));
     const HandOffPlan second = plan_of(study);
-    EXPECT_EQ(second.count_to_write(), 0U);
+    EXPECT_EQ(second.to_write().size(), 0U);
     EXPECT_EQ(counts_text(entry(second, "parts").counts), "as before");
     EXPECT_EQ(entry(second, "parts").written, "2031-05-04 14:20");
     EXPECT_TRUE(write(study).empty());
@@ -110,7 +110,21 @@ TEST_F(HandOff, ChangedGoneAndNewAreCounted) {
     // One more, the others as they were.
     EXPECT_EQ(counts_text(entry(plan_of(blocks(5, 2).study), "parts").counts), "1 new, 4 as before");
     ASSERT_TRUE(write(blocks(3, 1.5).study).empty());
-    EXPECT_EQ(plan_of(blocks(3, 1.5).study).count_to_write(), 0U);
+    EXPECT_EQ(plan_of(blocks(3, 1.5).study).to_write().size(), 0U);
+}
+
+// Whoever plans again and again looks at the parts of a state once, and forgets those of other states.
+TEST_F(HandOff, PartsThatWereLookedAtAreKept) {
+    const Evaluation two = test::run(blocks(2, 1).study), three = test::run(blocks(3, 1).study);
+    KeptParts kept;
+    ASSERT_TRUE(plan_hand_off(two, place(), plume::Run(), &kept));
+    EXPECT_EQ(kept.size(), 2U);
+    const Hash parts = two.outcome("parts")->key;
+    kept.at(parts).front().mark = "kept";
+    const auto again = plan_hand_off(two, place(), plume::Run(), &kept);
+    EXPECT_EQ(entry(*again, "parts").parts.front().part().mark, "kept");
+    ASSERT_TRUE(plan_hand_off(three, place(), plume::Run(), &kept));
+    EXPECT_FALSE(kept.contains(parts));
 }
 
 TEST_F(HandOff, ClassAndMaterialAreChangesOfTheirOwn) {
@@ -125,7 +139,7 @@ TEST_F(HandOff, ClassAndMaterialAreChangesOfTheirOwn) {
     EXPECT_EQ(counts_text(entry(plan_of(of_oak), "parts").counts), "2 changed");
     EXPECT_TRUE(entry(plan_of(of_oak), "scene").unchanged) << "nothing of it is given there";
     // What is not handed over makes no difference: notes, names of controls, other results.
-    EXPECT_EQ(plan_of(set_title(*maker.study, maker.study->title, "another note")).count_to_write(), 0U);
+    EXPECT_EQ(plan_of(set_title(*maker.study, maker.study->title, "another note")).to_write().size(), 0U);
 }
 
 TEST_F(HandOff, SomebodyElsesChangesAreAskedAbout) {
@@ -142,10 +156,10 @@ TEST_F(HandOff, SomebodyElsesChangesAreAskedAbout) {
     EXPECT_EQ(errors[0].code, ErrorCode::file_changed);
     EXPECT_EQ(bytes(handed("untitled.ifc")), by_hand) << "nothing is lost";
     EXPECT_TRUE(write(higher, true).empty());
-    EXPECT_EQ(plan_of(higher).count_to_write(), 0U);
+    EXPECT_EQ(plan_of(higher).to_write().size(), 0U);
     // Touched, but the same: nobody is asked.
     std::filesystem::last_write_time(handed("untitled.ifc"), std::filesystem::file_time_type::clock::now());
-    EXPECT_EQ(plan_of(higher).count_to_write(), 0U);
+    EXPECT_EQ(plan_of(higher).to_write().size(), 0U);
     // Taken away: written anew, without a question.
     std::filesystem::remove(handed("untitled.ifc"));
     EXPECT_FALSE(entry(plan_of(higher), "parts").asks);
@@ -230,7 +244,7 @@ TEST_F(HandOff, NamesThatFollowTheDayOrAControlKeepTheirFiles) {
     ASSERT_TRUE(write(dated.study, false, "2031-05-04").empty());
     // Nothing changed: no file of the next day.
     const HandOffPlan next = plan_of(dated.study, "2031-05-05");
-    EXPECT_EQ(next.count_to_write(), 0U);
+    EXPECT_EQ(next.to_write().size(), 0U);
     EXPECT_EQ(entry(next, "parts").file, "untitled-2031-05-04.ifc");
     StudyMaker higher = blocks(2, 3);
     higher.word("parts", "file", "{study}-{date}").word("scene", "file", "{study}-{height}");
@@ -368,7 +382,7 @@ TEST_F(HandOff, MaterialsBesideAnObjAreThoseItRefersTo) {
     EXPECT_NE(companion(), first);
     EXPECT_TRUE(std::filesystem::exists(handed(companion())));
     EXPECT_FALSE(std::filesystem::exists(handed(first))) << "nothing refers to it any more";
-    EXPECT_EQ(plan_of(maker.study).count_to_write(), 0U);
+    EXPECT_EQ(plan_of(maker.study).to_write().size(), 0U);
 }
 
 // A figure that is no number is left out, and the manifest can be read again.

@@ -6,11 +6,6 @@
 
 namespace plume {
 
-std::vector<Kind> written_kinds() {
-    return {Kind::points, Kind::field,      Kind::attractors, Kind::mesh,   Kind::surface,
-            Kind::curves, Kind::directions, Kind::placements, Kind::bodies, Kind::frame};
-}
-
 std::vector<Kind> solid_kinds() {
     return {Kind::mesh, Kind::surface, Kind::bodies, Kind::frame};
 }
@@ -27,6 +22,13 @@ SlotSpec delivered_unit_slot(LengthUnit usual) {
 
 SlotSpec format_slot(std::vector<Word> formats) {
     return choice_slot("format", "Format", std::move(formats));
+}
+
+SlotSpec paper_scale_slot(std::string preset) {
+    SlotSpec slot = number_slot("scale", "Scale 1 :", std::move(preset));
+    slot.least = 0;
+    slot.above_least = true;
+    return slot;
 }
 
 SlotSpec file_name_slot(std::string preset) {
@@ -56,6 +58,10 @@ Result<Value> delivery_of(const Inputs& in, DeliveryWishes wishes) {
     if (in.has("unit")) wishes.unit = *length_unit_from(in.word("unit"));
     return Value(std::make_shared<const DeliveryContent>(
         DeliveryContent{in.given("results"), in.word("format"), in.word("file"), std::move(wishes)}));
+}
+
+Result<Value> plain_delivery(const Inputs& in, const Run& /*run*/) {
+    return delivery_of(in, {});
 }
 
 }  // namespace plume

@@ -1,18 +1,20 @@
 #pragma once
 // What steps that hand something off share: what can be given, words for units and formats, the delivery.
 
+#include "core/geometry/moves/transformed.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {
 
-// Kinds of results that have a form to be written; and those with faces or bars.
-std::vector<Kind> written_kinds();
+// Kinds of results with faces or bars. Whatever can be moved has a form to be written (movable_kinds()).
 std::vector<Kind> solid_kinds();
 
 // "unit": metres, centimetres, ... of which the first is the preset.
 SlotSpec delivered_unit_slot(LengthUnit usual);
 // "format": words keyed by endings, ".step".
 SlotSpec format_slot(std::vector<Word> formats);
+// "scale": so many of nature are one on paper.
+SlotSpec paper_scale_slot(std::string preset);
 // "file": the name without its ending.
 SlotSpec file_name_slot(std::string preset = "{study}");
 
@@ -22,6 +24,8 @@ Offers numbers_given(const Inputs& in);
 Result<std::string> one_pick(const Inputs& in, std::string_view slot);
 // What is given (slot "results") to a file of that ending; names, unit and format as slots say, where they
 // are there.
-Result<Value> delivery_of(const Inputs& in, DeliveryWishes wishes = {});
+Result<Value> delivery_of(const Inputs& in, DeliveryWishes wishes);
+// The make() of kinds that wish for nothing besides.
+Result<Value> plain_delivery(const Inputs& in, const Run& run);
 
 }  // namespace plume

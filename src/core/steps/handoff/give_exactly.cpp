@@ -1,21 +1,13 @@
 #include "core/steps/handoff/delivery_support.hpp"
 
 namespace plume {
-namespace {
-
-Result<Value> make(const Inputs& in, const Run& /*run*/) {
-    return delivery_of(in);
-}
-
-}  // namespace
-
 StepKind give_exactly() {
     return {
         .key = "handoff.exact",
         .verb = "Give exact surfaces and curves",
         .synonyms = "step iges nurbs spline solid mill hand off deliver export",
         .sentence = "Give {results} exactly, as {format} in {unit}, to {file}.",
-        .slots = {results_slot("results", "Results", written_kinds()),
+        .slots = {results_slot("results", "Results", movable_kinds()),
                   format_slot(
                       {{".step", "STEP", "AP242: curves, surfaces with their trims, solids, assemblies"},
                        {".igs", "IGES", "for older programs"}}),
@@ -25,7 +17,7 @@ StepKind give_exactly() {
         .help =
             "Curves, surfaces and bodies as they are, poles and knots, without facets. Meshes go along as "
             "flat faces.",
-        .make = make,
+        .make = plain_delivery,
     };
 }
 

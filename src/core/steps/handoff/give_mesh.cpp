@@ -1,21 +1,13 @@
 #include "core/steps/handoff/delivery_support.hpp"
 
 namespace plume {
-namespace {
-
-Result<Value> make(const Inputs& in, const Run& /*run*/) {
-    return delivery_of(in);
-}
-
-}  // namespace
-
 StepKind give_mesh() {
     return {
         .key = "handoff.mesh",
         .verb = "Give a mesh",
         .synonyms = "gltf glb obj ply stl facets render scene hand off deliver export",
         .sentence = "Give {results} as a mesh, as {format}[format=.ply,.obj| in {unit}], to {file}.",
-        .slots = {results_slot("results", "Results", written_kinds()),
+        .slots = {results_slot("results", "Results", movable_kinds()),
                   format_slot(
                       {{".glb", "glTF", "one file with parts, materials, colours and numbers, in metres"},
                        {".obj", "OBJ", "with its materials in a file beside"},
@@ -26,7 +18,7 @@ StepKind give_mesh() {
         .help =
             "Facets, lines and points for scenes and further work, with names, materials and colours as the "
             "format can hold them.",
-        .make = make,
+        .make = plain_delivery,
     };
 }
 

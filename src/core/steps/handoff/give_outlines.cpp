@@ -15,9 +15,6 @@ Result<Value> make(const Inputs& in, const Run& /*run*/) {
 }  // namespace
 
 StepKind give_outlines() {
-    SlotSpec scale = number_slot("scale", "Scale 1 :", "50");
-    scale.least = 0;
-    scale.above_least = true;
     return {
         .key = "handoff.outlines",
         .verb = "Give outlines for cutting",
@@ -25,12 +22,12 @@ StepKind give_outlines() {
         .sentence =
             "Cut {results}, on {layers}, as {format}[format=.dxf| in {unit}][format=.svg,.pdf| at 1 : "
             "{scale}], to {file}.",
-        .slots = {results_slot("results", "Results", written_kinds()),
+        .slots = {results_slot("results", "Results", movable_kinds()),
                   picks_slot("layers", "Layers by", "a layer a result"),
                   format_slot({{".dxf", "DXF", "true arcs and splines"},
                                {".svg", "SVG", "to scale, in millimetres"},
                                {".pdf", "PDF", "to scale, to be printed"}}),
-                  delivered_unit_slot(LengthUnit::millimetre), std::move(scale), file_name_slot()},
+                  delivered_unit_slot(LengthUnit::millimetre), paper_scale_slot("50"), file_name_slot()},
         .results = {Kind::delivery},
         .result_name = "outlines",
         .help =

@@ -24,9 +24,6 @@ Result<Value> make(const Inputs& in, const Run& /*run*/) {
 }  // namespace
 
 StepKind give_picture() {
-    SlotSpec scale = number_slot("scale", "Scale 1 :", "100");
-    scale.least = 0;
-    scale.above_least = true;
     return {
         .key = "handoff.picture",
         .verb = "Give a picture",
@@ -35,7 +32,7 @@ StepKind give_picture() {
             "Picture {results} {view}, {size} [size=pixels|{width} by {height} pixels][size=scale|1 : "
             "{scale}], "
             "{ground}, as {format}, to {file}.",
-        .slots = {results_slot("results", "Results", written_kinds()),
+        .slots = {results_slot("results", "Results", movable_kinds()),
                   choice_slot("view", "Seen",
                               {{"above", "at an angle", "from above, in perspective"},
                                {"plan", "in plan", "from straight above"},
@@ -45,7 +42,7 @@ StepKind give_picture() {
                       "size", "Size",
                       {{"pixels", "at", "so many pixels"}, {"scale", "at a scale of", "150 pixels an inch"}}),
                   pixels_slot("width", "Pixels wide", "1920"), pixels_slot("height", "Pixels high", "1200"),
-                  std::move(scale),
+                  paper_scale_slot("100"),
                   choice_slot("ground", "Ground",
                               {{"usual", "on its ground", "with the shadow on it"},
                                {"none", "with nothing behind", "but its shadow"}}),

@@ -20,7 +20,7 @@ StepKind give_table() {
         .verb = "Give a table",
         .synonyms = "schedule csv xlsx spreadsheet list numbers hand off deliver export",
         .sentence = "List {results}, {rows}, {groups}, as {format} in {unit}, to {file}.",
-        .slots = {results_slot("results", "Results", written_kinds()),
+        .slots = {results_slot("results", "Results", movable_kinds()),
                   choice_slot("rows", "Rows",
                               {{"usual", "in their usual rows", "of what each is made of"},
                                {"members", "a row a member", "of frames"},
