@@ -2,8 +2,10 @@
 
 #include <QCoreApplication>
 #include <QElapsedTimer>
+#include <QPointer>
 #include <QStringList>
 #include <QThread>
+#include <QWidget>
 #include <stdexcept>
 
 // After Qt: these define names such as None and Bool.
@@ -67,8 +69,16 @@ void Driver::click(QPoint screen, int button) {
     settle();
 }
 
+// What moves on while the pointer comes, as when a line appears above it, is followed as a hand would.
 void Driver::click(const QWidget* widget, int button) {
-    click(widget->mapToGlobal(widget->rect().center()), button);
+    const QPointer<const QWidget> aim(widget);
+    QPoint middle;
+    for (int tries = 0; aim && tries < 20 && aim->mapToGlobal(aim->rect().center()) != middle; ++tries) {
+        middle = aim->mapToGlobal(aim->rect().center());
+        move_to(middle);
+    }
+    if (!aim) throw std::runtime_error("what was to be clicked is gone");
+    click(middle, button);
 }
 
 void Driver::drag(QPoint from, QPoint to, int steps) {
