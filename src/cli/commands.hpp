@@ -44,5 +44,19 @@ struct HandOffOptions {
     bool json = false;
 };
 int handoff_command(const StudyOptions& study, const HandOffOptions& options);
+struct ReceiveOptions {
+    std::string folder;
+    std::string by = "material";  // or storey, class
+    std::string part;             // only what is known of this one
+    bool check = false;           // only say what would become of it
+    bool json = false;
+    // What happens to such a model, before the files are looked at: parts by their names.
+    std::vector<std::string> lock, unlock, remove;
+    bool again = false;               // what was deleted is placed again
+    std::string reads_as;             // a unit, or "told"; empty: as before
+    std::vector<std::string> others;  // files of somebody else's parts
+};
+// Takes the building models of a folder into the model of a stand-in for whoever receives them.
+int receive_command(const ReceiveOptions& options);
 
 }  // namespace plume::cli

@@ -149,6 +149,36 @@ int run_program(int argc, char** argv) {
     command->add_flag("--json", handed.json, "For programs");
     command->callback([&] { status = handoff_command(study, handed); });
 
+    ReceiveOptions received;
+    command = app.add_subcommand(
+        "receive", "Stand in for whoever receives building models: take a folder's IFC files in, in place");
+    command->add_option("FOLDER", received.folder, "The folder that files are handed off into")->required();
+    command->add_option("--by", received.by, "Areas and volumes by storey, class or material (material)")
+        ->type_name("WHAT")
+        ->check(CLI::IsMember({"storey", "class", "material"}));
+    command->add_option("--part", received.part, "What arrived of this part, and nothing else")
+        ->type_name("NAME");
+    command->add_flag("--check", received.check, "Say what would become of the model; change nothing");
+    const auto parts = [&](const char* name, std::vector<std::string>& names, const char* help) {
+        command->add_option(name, names, help)->type_name("NAME")->allow_extra_args(false);
+    };
+    parts("--lock", received.lock, "This part is neither replaced nor removed from now on");
+    parts("--unlock", received.unlock, "This part is replaced and removed again");
+    parts("--delete", received.remove, "Delete this part here, as people do");
+    command->add_flag("--again", received.again, "Place again what was deleted here");
+    command
+        ->add_option(
+            "--reads-as", received.reads_as,
+            "Take lengths to be in this unit, whatever files say: m, cm, mm, ft, in; told: as they say")
+        ->type_name("UNIT");
+    command
+        ->add_option("--others", received.others,
+                     "Put the parts of this IFC file there as somebody else's, which stay")
+        ->type_name("FILE")
+        ->allow_extra_args(false);
+    command->add_flag("--json", received.json, "For programs");
+    command->callback([&] { status = receive_command(received); });
+
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& problem) {

@@ -5,26 +5,11 @@
 #include <limits>
 
 #include "core/base/text.hpp"
+#include "core/base/utf8.hpp"
 #include "core/readers/text_scan.hpp"
 
 namespace plume {
 namespace {
-
-void add_character(std::string& text, char32_t c) {
-    const auto byte = [&](char32_t value) { text += static_cast<char>(static_cast<unsigned char>(value)); };
-    if (c < 0x80) return byte(c);
-    if (c < 0x800) {
-        byte(0xC0 | c >> 6U);
-    } else if (c < 0x10000) {
-        byte(0xE0 | c >> 12U);
-        byte(0x80 | (c >> 6U & 0x3FU));
-    } else {
-        byte(0xF0 | (c >> 18U & 0x07U));
-        byte(0x80 | (c >> 12U & 0x3FU));
-        byte(0x80 | (c >> 6U & 0x3FU));
-    }
-    byte(0x80 | (c & 0x3FU));
-}
 
 // What \U+XXXX says at the start of a text.
 std::optional<char32_t> coded_character(std::string_view text) {

@@ -1,27 +1,15 @@
-// An exact file as bytes: numbers as they are in memory, lists with their counts before them.
+// An exact file as bytes.
 
-#include <cstring>
-
+#include "core/base/handed_bytes.hpp"
 #include "core/readers/exact_file.hpp"
 
 namespace plume {
 namespace {
 
-class Writer {
+class Writer : public BytesOut {
 public:
-    void put(double number) { raw(&number, sizeof number); }
-    void put(std::uint64_t number) { raw(&number, sizeof number); }
-    void put(bool flag) { put(std::uint64_t{flag ? 1U : 0U}); }
-    void put(const std::string& text) {
-        put(std::uint64_t{text.size()});
-        raw(text.data(), text.size());
-    }
-    void put(const Column& column) { numbers(column.data(), column.size()); }
-    void put(const std::vector<double>& values) { numbers(values.data(), values.size()); }
-    void put(const std::vector<std::uint32_t>& values) {
-        put(std::uint64_t{values.size()});
-        raw(values.data(), values.size() * sizeof(std::uint32_t));
-    }
+    using BytesOut::put;
+    void put(const Column& column) { put_numbers(column.data(), column.size()); }
     void put(const SplineBasis& basis) {
         put(static_cast<std::uint64_t>(basis.degree));
         put(basis.closed);
@@ -68,41 +56,12 @@ public:
         for (const T& one : list)
             put(one);
     }
-    std::string take() { return std::move(bytes_); }
-
-private:
-    void raw(const void* from, std::size_t size) { bytes_.append(static_cast<const char*>(from), size); }
-    void numbers(const double* values, std::size_t count) {
-        put(std::uint64_t{count});
-        raw(values, count * sizeof(double));
-    }
-    std::string bytes_;
 };
 
-// Throws where the bytes are not what was written.
-struct Broken {};
-
-class Reader {
+class Reader : public BytesIn {
 public:
-    explicit Reader(std::string_view bytes) : rest_(bytes) {}
+    using BytesIn::BytesIn;
 
-    double number() { return raw<double>(); }
-    std::uint64_t whole() { return raw<std::uint64_t>(); }
-    bool flag() { return whole() != 0; }
-    std::string text() {
-        const std::size_t size = count(1);
-        std::string made(rest_.substr(0, size));
-        rest_.remove_prefix(size);
-        return made;
-    }
-    template <class Numbers>
-    Numbers numbers() {
-        using Number = typename Numbers::value_type;
-        Numbers values(count(sizeof(Number)));
-        if (!values.empty()) std::memcpy(values.data(), rest_.data(), values.size() * sizeof(Number));
-        rest_.remove_prefix(values.size() * sizeof(Number));
-        return values;
-    }
     Column column() { return {numbers<Doubles>()}; }
     SplineBasis basis() {
         SplineBasis made;
@@ -154,73 +113,35 @@ public:
             column = numbers<std::vector<double>>();
         return made;
     }
-    template <class T, class Make>
-    std::vector<T> list(Make make) {
-        std::vector<T> made;
-        for (std::size_t left = count(1); left > 0; --left)
-            made.push_back(make());
-        return made;
-    }
 
 private:
-    template <class Number>
-    Number raw() {
-        Number value{};
-        if (rest_.size() < sizeof value) throw Broken{};
-        std::memcpy(&value, rest_.data(), sizeof value);
-        rest_.remove_prefix(sizeof value);
-        return value;
-    }
-    std::size_t count(std::size_t size_of_one) {
-        const std::uint64_t count = whole();
-        if (count > rest_.size() / size_of_one) throw Broken{};
-        return static_cast<std::size_t>(count);
-    }
     template <class T>
     static T kept(Result<T> made) {
-        if (!made) throw Broken{};
+        if (!made) throw BrokenBytes{};
         return *std::move(made);
     }
-    std::string_view rest_;
 };
 
 }  // namespace
 
 std::string bytes_of(const Result<ExactFile>& file) {
-    Writer writer;
-    writer.put(file.ok());
-    if (!file) {
-        writer.put(static_cast<std::uint64_t>(file.error().code));
-        writer.put(file.error().message);
-        writer.put(file.error().mend);
-        return writer.take();
-    }
-    writer.put_all(file->parts);
-    writer.put(file->metres_per_unit);
-    writer.put_all(file->materials);
-    writer.put_all(file->losses);
-    return writer.take();
+    return handed_bytes<Writer>(file, [](Writer& writer, const ExactFile& whole) {
+        writer.put_all(whole.parts);
+        writer.put(whole.metres_per_unit);
+        writer.put_all(whole.materials);
+        writer.put_all(whole.losses);
+    });
 }
 
 Result<ExactFile> exact_file_from(std::string_view bytes) {
-    try {
-        Reader reader(bytes);
-        if (!reader.flag()) {
-            const std::uint64_t code = reader.whole();
-            std::string message = reader.text();
-            if (code >= static_cast<std::uint64_t>(ErrorCode::number_of_codes) || message.empty())
-                throw Broken{};
-            return Error{static_cast<ErrorCode>(code), "", std::move(message), reader.text()};
-        }
+    return from_handed_bytes<ExactFile, Reader>(bytes, [](Reader& reader) {
         ExactFile made;
         made.parts = reader.list<ExactPart>([&reader] { return reader.part(); });
         made.metres_per_unit = reader.number();
         made.materials = reader.list<std::string>([&reader] { return reader.text(); });
         made.losses = reader.list<std::string>([&reader] { return reader.text(); });
         return made;
-    } catch (const Broken&) {
-        return Error{ErrorCode::file_damaged, "", "could not be handed over whole", "Compute again."};
-    }
+    });
 }
 
 }  // namespace plume

@@ -4,8 +4,10 @@
 #include <sys/resource.h>
 
 #include <cstdio>
+#include <exception>
+#include <string>
 
-#include "core/readers/exact_file.hpp"
+#include "core/base/error.hpp"
 
 namespace plume {
 
@@ -21,12 +23,14 @@ inline void set_limits(rlim_t seconds, rlim_t gigabytes) {
 template <class Read>
 int hand_over(int count, char** arguments, Read read) {
     if (count != 2) return 2;
+    using WhatIsRead = decltype(read(arguments[1]));
     std::string bytes;
     try {
         bytes = bytes_of(read(arguments[1]));
     } catch (const std::exception& problem) {
-        bytes = bytes_of(Error{ErrorCode::file_damaged, "", std::string("cannot be read: ") + problem.what(),
-                               "Get it anew, or save less of it."});
+        bytes = bytes_of(
+            WhatIsRead(Error{ErrorCode::file_damaged, "", std::string("cannot be read: ") + problem.what(),
+                             "Get it anew, or save less of it."}));
     }
     const bool written =
         std::fwrite(bytes.data(), 1, bytes.size(), stdout) == bytes.size() && std::fflush(stdout) == 0;

@@ -6,6 +6,7 @@
 #include <map>
 
 #include "core/base/text.hpp"
+#include "core/readers/exact_file.hpp"
 #include "core/readers/print/print_library.hpp"
 #include "core/readers/reading_program.hpp"
 
