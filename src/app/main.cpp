@@ -1,10 +1,11 @@
-// plume-lattice [STUDY]: the window.
+// plume-lattice [STUDY]: the window. plume-lattice --receive FOLDER: what arrived there.
 
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
 #include <QTimer>
 
+#include "app/receiving/receive_window.hpp"
 #include "app/theme/look.hpp"
 #include "app/window/main_window.hpp"
 
@@ -23,10 +24,18 @@ int main(int argc, char** argv) {
     parser.addHelpOption();
     parser.addVersionOption();
     parser.addPositionalArgument("STUDY", "a .plume file to open");
+    const QCommandLineOption receive(
+        "receive", "stand in for whoever receives building models: what arrived in this folder", "FOLDER");
+    parser.addOption(receive);
     parser.process(application);
 
     plume::app::load_fonts();
     plume::app::apply_look(QSettings().value("dark", false).toBool());
+    if (parser.isSet(receive)) {
+        plume::app::ReceiveWindow received(parser.value(receive));
+        received.show();
+        return QApplication::exec();
+    }
     plume::app::MainWindow window;
     if (!parser.positionalArguments().isEmpty()) window.open_file(parser.positionalArguments().front());
     window.show();

@@ -9,6 +9,7 @@
 
 #include <filesystem>
 #include <fstream>
+#include <map>
 #include <nlohmann/json.hpp>
 #include <sstream>
 #include <thread>
@@ -535,6 +536,57 @@ TEST_F(Commands, HandsOffWhatHasChanged) {
     // What only makes the study does not look at what is handed off.
     EXPECT_EQ(plume({"run", study}).out.find("handoff"), std::string::npos);
     EXPECT_EQ(plume({"check", study}).status, 0);
+}
+
+TEST_F(Commands, WhatArrivedIsTakenInAndUpdatedInPlace) {
+    const std::string study = written("nests.plume", handing_off(1)), folder = file("handoff");
+    EXPECT_EQ(plume({"receive", folder}).status, 1) << "nothing was handed off yet";
+    ASSERT_EQ(plume({"handoff", study}).status, 0);
+    const Finished look = plume({"receive", folder, "--check"});
+    EXPECT_EQ(look.status, 0) << look.err;
+    EXPECT_NE(look.out.find("nest-boxes.ifc  400 new\nThe model is empty."), std::string::npos) << look.out;
+    EXPECT_FALSE(std::filesystem::exists(folder + "/received"));
+    const Finished first = plume({"receive", folder});
+    EXPECT_EQ(first.status, 0) << first.err;
+    EXPECT_NE(first.out.find("nest-boxes.ifc  400 new: 400 parts in it, 400 of it here"), std::string::npos)
+        << first.out;
+    // 12 m by 12 m by 1 m.
+    EXPECT_NE(first.out.find("Timber      400  "), std::string::npos) << first.out;
+    EXPECT_NE(first.out.find("144 m³"), std::string::npos) << first.out;
+    EXPECT_NE(first.out.find("The model is 12 × 12 × 1 m."), std::string::npos) << first.out;
+    // Half as many, of twice the height; one of them locked, one deleted there.
+    ASSERT_EQ(plume({"receive", folder, "--lock", "boxes 0,0,0", "--delete", "boxes 1,0,0"}).status, 0);
+    std::string fewer = handing_off(2);
+    fewer.replace(fewer.find("\"layers\": 2"), 11, "\"layers\": 1");
+    ASSERT_EQ(plume({"handoff", written("nests.plume", fewer)}).status, 0);
+    const Finished second = plume({"receive", folder, "--json"});
+    EXPECT_EQ(second.status, 0) << second.err;
+    const Json json = Json::parse(second.out);
+    std::map<std::string, int> states;
+    for (const Json& part : json["files"][0]["parts"])
+        ++states[part["state"].get<std::string>()];
+    EXPECT_EQ(states, (std::map<std::string, int>{
+                          {"changed", 198}, {"gone", 200}, {"locked", 1}, {"deleted here", 1}}));
+    EXPECT_EQ(json["parts"].size(), 199U) << "no ghosts";
+    double volume = 0;
+    for (const Json& part : json["parts"])
+        volume += part["volume"].get<double>();
+    EXPECT_NEAR(volume, 198 * 1.44 + 0.36, 1e-6) << "the locked one is as it was";
+    const Finished one = plume({"receive", folder, "--part", "boxes 3,0,0"});
+    EXPECT_NE(one.out.find("proxies, Timber, ground"), std::string::npos) << one.out;
+    EXPECT_NE(one.out.find("NetVolume"), std::string::npos) << one.out;
+    // Read in a wrong unit, everything says so.
+    const Finished wrong = plume({"receive", folder, "--reads-as", "mm"});
+    EXPECT_NE(wrong.err.find("all of it is 1000 times too small"), std::string::npos) << wrong.err;
+    EXPECT_NE(wrong.err.find("states 285.5 m³ for 199 parts whose shapes have 2.855e-7 m³"),
+              std::string::npos)
+        << wrong.err;
+    EXPECT_EQ(plume({"receive", folder, "--reads-as", "told", "--unlock", "boxes 0,0,0", "--again"}).status,
+              0);
+    EXPECT_NE(plume({"receive", folder, "--by", "storey"}).out.find("200 as before"), std::string::npos);
+    EXPECT_EQ(plume({"receive", folder, "--lock", "chimney"}).status, 1);
+    EXPECT_EQ(plume({"receive", folder, "--reads-as", "ells"}).status, 1);
+    EXPECT_EQ(plume({"receive", folder, "--by", "colour"}).status, 2);
 }
 
 std::string bytes_of(const std::filesystem::path& path) {

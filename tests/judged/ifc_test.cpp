@@ -133,7 +133,7 @@ TEST(JudgedIfc, TubesAreSweptWithTheirHollow) {
     const Json read = written_and_read(test::job_of(struts, "Stäbe, \"hohl\""), folder / "it.ifc");
     EXPECT_EQ(read["swept"], 4);
     EXPECT_EQ(read["elements"][0]["kind"], "IfcMember") << "bars are members, whatever their name";
-    EXPECT_EQ(read["elements"][0]["name"], "Stäbe, \"hohl\" 0");
+    EXPECT_EQ(read["elements"][0]["name"], "Stäbe, \"hohl\" 0,0–1,0");
     for (const Json& element : read["elements"])
         EXPECT_NEAR(element["volume"].get<double>(), element["numbers"]["NetVolume"].get<double>(), 1e-6);
 }

@@ -86,7 +86,7 @@ TEST_F(HandOffs, TheSetIsWrittenChangedAndWrittenAgain) {
     const auto cell = [&](int row, int column) {
         return table->model()->index(row, column).data().toString();
     };
-    EXPECT_EQ(cell(0, 0), "boxes 3") << "what is gone stands first";
+    EXPECT_EQ(cell(0, 0), "boxes 3,0,0") << "what is gone stands first";
     EXPECT_EQ(cell(0, 3), "gone");
     EXPECT_EQ(cell(1, 3), "as before");
     driver.click(write_button());
@@ -151,6 +151,81 @@ TEST_F(HandOffs, SentencesAreAddedAndSayWhatIsGivenAsWhat) {
     EXPECT_EQ(window->sheet().step_block(study().step("building_parts")->id), nullptr);
     continue_with("skin");
     EXPECT_EQ(page_of(study().items.back()), Page::hand_off);
+}
+
+// What the issue of ghosts is about: write, receive, take one box away, write again, see what arrived.
+TEST_F(HandOffs, WhatArrivedIsUpdatedInPlace) {
+    open_boxes();
+    show_hand_off();
+    driver.click(child("hand-off-arrived"));
+    ASSERT_TRUE(Driver::until(
+        [&] { return text_of_label("received-instead").contains("Nothing has been written"); }));
+    ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "Something has arrived"; }));
+    EXPECT_TRUE(text_of_label("received-files").contains("nest-boxes.ifc: 4 new · 4 in it, 0 of it here"))
+        << text_of_label("received-files").toStdString();
+    driver.click(child("received-take-in"));
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "4 parts, as in the files"; }));
+    const auto* tree = qobject_cast<QTreeWidget*>(child("received-parts"));
+    ASSERT_NE(tree, nullptr);
+    ASSERT_EQ(tree->topLevelItemCount(), 1);
+    EXPECT_EQ(tree->topLevelItem(0)->text(0), "ground");
+    EXPECT_EQ(tree->topLevelItem(0)->text(1), "4");
+    EXPECT_EQ(tree->topLevelItem(0)->text(3), "4 m³") << "four of 1 m³";
+    // The last one is chosen in the tree by the keyboard: it stands out, and is told about.
+    driver.click(child("received-parts"));
+    driver.key("End");
+    for (int at = 0; at < 3; ++at)
+        driver.key("Right");
+    driver.key("End");
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("received-part") == "boxes 3,0,0"; }))
+        << text_of_label("received-part").toStdString();
+    EXPECT_TRUE(text_of_label("received-figures").contains("1 m³"));
+    // Locked, it stays though its file has it no more.
+    driver.click(child("received-lock"));
+    ASSERT_TRUE(Driver::until([&] {
+        const auto* lock = qobject_cast<QPushButton*>(child("received-lock"));
+        return lock && lock->text() == "Unlock it" && lock->isEnabled();
+    }));
+    driver.key("ctrl+shift+1");
+    ASSERT_TRUE(Driver::until([&] { return child("control-value") != nullptr; }));
+    driver.click(child("control-value"));
+    driver.key("ctrl+a");
+    driver.type("3");
+    driver.key("Return");
+    computed();
+    show_hand_off();
+    ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] {
+        return text_of_label("received-files").contains("1 locked, 3 as before · 3 in it, 4 of it here");
+    })) << text_of_label("received-files").toStdString();
+    // Unlocked, it goes with the next taking in.
+    driver.click(child("received-lock"));
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "Something has arrived"; }));
+    driver.click(child("received-take-in"));
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "3 parts, as in the files"; }));
+    EXPECT_TRUE(text_of_label("received-files").contains("3 as before · 3 in it, 3 of it here"));
+}
+
+TEST_F(HandOffs, WhatGoesWrongWhereItIsReceivedIsSeenOnPurpose) {
+    open_boxes();
+    show_hand_off();
+    ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
+    driver.click(child("hand-off-arrived"));
+    ASSERT_TRUE(Driver::until([&] { return child("received-take-in") != nullptr; }));
+    driver.click(child("received-take-in"));
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "4 parts, as in the files"; }));
+    driver.click(child("received-what-if"));
+    choose("… as millimetres");
+    ASSERT_TRUE(
+        Driver::until([&] { return text_of_label("received-files").contains("1000 times too small"); }));
+    const auto* tree = qobject_cast<QTreeWidget*>(child("received-parts"));
+    ASSERT_NE(tree, nullptr);
+    EXPECT_EQ(tree->topLevelItem(0)->text(3), "4e-9 m³");
 }
 
 TEST_F(HandOffs, AStudyWithoutAFileIsToBeSavedFirst) {

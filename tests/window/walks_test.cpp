@@ -367,6 +367,26 @@ TEST_F(Walks, TheCanopyLeaves) {
         const HandOffEntry* parts = plan ? plan->entry(study().step("canopy_parts")->id) : nullptr;
         return parts && parts->counts.gone == 1 && parts->counts.changed > 0;
     }));
+    driver.click(child("hand-off-write"));
+    driver.click(child("hand-off-arrived"));
+    const auto received = [&](const char* name, const char* words) {
+        const auto* label = qobject_cast<QLabel*>(child(name));
+        return label && label->text().contains(words);
+    };
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write") && child("received-take-in"); }));
+    driver.click(child("received-take-in"));
+    ASSERT_TRUE(Driver::until([&] { return received("received-state", "as in the files"); }));
+    const auto* before = qobject_cast<QLabel*>(child("received-state"));
+    const QString fewer = before->text();
+    document().apply(set_control_value(study(), "swell", 3), "swell");
+    ASSERT_TRUE(Driver::until([&] { return !says("Nothing to write") && !says("Write 0 files"); }));
+    computed();
+    driver.click(child("hand-off-write"));
+    ASSERT_TRUE(Driver::until([&] { return received("received-state", "Something has arrived"); }));
+    driver.click(child("received-take-in"));
+    ASSERT_TRUE(Driver::until([&] { return received("received-state", "as in the files"); }));
+    EXPECT_NE(before->text(), fewer) << "a foot came back";
+    EXPECT_TRUE(received("received-files", "23 in it, 23 of it here"));
 }
 
 }  // namespace

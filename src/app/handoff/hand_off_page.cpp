@@ -1,17 +1,21 @@
 #include "app/handoff/hand_off_page.hpp"
 
+#include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
+#include <QStackedWidget>
 #include <QTableView>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 #include "app/handoff/part_table.hpp"
 #include "app/model/model_panel.hpp"
 #include "app/parts/form_popup.hpp"
+#include "app/receiving/received_panel.hpp"
 #include "app/sheet/sheet_page.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/text.hpp"
@@ -51,6 +55,7 @@ HandOffPage::HandOffPage(Document& document, QWidget* parent)
     column->addWidget(sheet_, 1);
     parts_ = std::make_unique<PageColumns>(this, page, "hand-off-sheet");
     parts_->rows().addWidget(new_readings());
+    parts_->put_beside(new_tabs());
     connect(sheet_, &SheetPage::show_wanted, this, [this](QWidget* widget) { parts_->show(widget); });
     progress_timer_.setInterval(100);
     connect(&progress_timer_, &QTimer::timeout, this, &HandOffPage::refresh_head);
@@ -113,6 +118,56 @@ QWidget* HandOffPage::new_head() {
     return head;
 }
 
+// At the right the model and what is written of it, or what arrived of that.
+QWidget* HandOffPage::new_tabs() {
+    auto* right = new QWidget;
+    auto* column = new QVBoxLayout(right);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* tabs = new QWidget;
+    tabs->setObjectName("header");
+    tabs->setAttribute(Qt::WA_StyledBackground);
+    auto* row = new QHBoxLayout(tabs);
+    row->setContentsMargins(10, 4, 10, 4);
+    row->setSpacing(4);
+    auto* group = new QButtonGroup(tabs);
+    const auto add = [&](const QString& text, const char* name) {
+        auto* button = new QToolButton;
+        button->setObjectName(name);
+        button->setText(text);
+        button->setProperty("page", true);
+        button->setCheckable(true);
+        group->addButton(button);
+        row->addWidget(button);
+        return button;
+    };
+    leaves_ = add(tr("What leaves"), "hand-off-leaves");
+    arrived_ = add(tr("What arrived"), "hand-off-arrived");
+    arrived_->setToolTip(tr("A stand-in for whoever receives the building model"));
+    leaves_->setChecked(true);
+    row->addStretch();
+    received_ = new ReceivedPanel;
+    at_the_right_ = new QStackedWidget;
+    at_the_right_->addWidget(&parts_->rows());
+    at_the_right_->addWidget(received_);
+    column->addWidget(tabs);
+    column->addWidget(at_the_right_, 1);
+    connect(group, &QButtonGroup::buttonToggled, this, [this] {
+        at_the_right_->setCurrentIndex(arrived_->isChecked() ? 1 : 0);
+        look_at_what_arrived();
+    });
+    return right;
+}
+
+void HandOffPage::look_at_what_arrived() {
+    if (!open_ || !arrived_->isChecked()) return;
+    const auto folder = hand_off_folder(document_.study(), place_now(document_.path().toStdString()));
+    if (folder)
+        received_->look_at(*folder);
+    else
+        received_->tell(text_of(sentence(folder.error())));
+}
+
 QWidget* HandOffPage::new_readings() {
     auto* panel = new QWidget;
     panel->setObjectName("readings");
@@ -160,6 +215,7 @@ void HandOffPage::open(ModelPanel* model) {
     open_ = true;
     parts_->put_above(model);
     look_at_files();
+    look_at_what_arrived();
     refresh();
 }
 
@@ -300,6 +356,7 @@ void HandOffPage::take_reports(const std::vector<HandOffWriter::Report>& reports
     document_.show_message(text);
     refresh();
     look_at_files();
+    look_at_what_arrived();
 }
 
 void HandOffPage::edit_folder() {
@@ -314,6 +371,7 @@ void HandOffPage::edit_folder() {
                 return text_of(sentence(error_at(named.error(), "The folder")));
         document_.apply(set_hand_off_folder(document_.study(), folder), tr("folder of the hand-off"));
         look_at_files();
+        look_at_what_arrived();
         return {};
     });
 }

@@ -1,6 +1,6 @@
 #pragma once
 // The page where a study leaves: what is handed off as sentences, what of that is new since the last time,
-// and writing it. Shows the same model as the page where the study is made.
+// and writing it. Shows the same model as the page where the study is made, and what arrived.
 
 #include <QWidget>
 
@@ -10,12 +10,15 @@
 class QLabel;
 class QPushButton;
 class QSettings;
+class QStackedWidget;
 class QTableView;
+class QToolButton;
 
 namespace plume::app {
 
 class ModelPanel;
 class PartTable;
+class ReceivedPanel;
 class SheetPage;
 
 class HandOffPage : public QWidget {
@@ -34,6 +37,8 @@ public:
 private:
     QWidget* new_head();
     QWidget* new_readings();
+    QWidget* new_tabs();
+    void look_at_what_arrived();
     void refresh();
     void refresh_head();
     void refresh_readings();
@@ -51,6 +56,9 @@ private:
     std::unique_ptr<PageColumns> parts_;
     QLabel *where_, *progress_, *name_, *state_, *details_, *left_over_;
     QPushButton *folder_, *write_, *write_one_, *cancel_;
+    QToolButton *leaves_, *arrived_;
+    QStackedWidget* at_the_right_;
+    ReceivedPanel* received_;
     QTableView* table_;
     PartTable* table_rows_;
     bool open_ = false;

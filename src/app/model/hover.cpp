@@ -4,14 +4,13 @@
 #include <limits>
 
 #include "app/model/model_view.hpp"
+#include "app/model/note.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/results/items.hpp"
 
 namespace plume::app {
 namespace {
-
-constexpr double point_reach = 9;
 
 // The edges of a curve, or of a bar.
 std::optional<DrawLine> line_of(const Drawable& drawable, std::size_t item) {
@@ -30,26 +29,6 @@ void trace_curve(QPainter& painter, const Drawable& drawable, const DrawLine& li
     for (std::size_t edge = line.first_edge_index; edge < end; edge += 2) {
         const auto from = place(drawable.edges[edge]), to = place(drawable.edges[edge + 1]);
         if (from && to) painter.drawLine(*from, *to);
-    }
-}
-
-// Text in a rounded field of the page's colour.
-void draw_note(QPainter& painter, const QStringList& lines, QPointF at, const QRect& area) {
-    painter.setFont(text_font(12));
-    const QFontMetrics metrics(painter.font());
-    int wide = 0;
-    for (const QString& line : lines)
-        wide = qMax(wide, metrics.horizontalAdvance(line));
-    QRectF field(at.x() + 14, at.y() + 10, wide + 20, static_cast<double>(lines.size()) * 18 + 10);
-    if (field.right() > area.right() - 6) field.moveRight(at.x() - 12);
-    if (field.bottom() > area.bottom() - 6) field.moveBottom(at.y() - 10);
-    painter.setPen(look().hairline);
-    painter.setBrush(look().page);
-    painter.drawRoundedRect(field, 6, 6);
-    for (qsizetype index = 0; index < lines.size(); ++index) {
-        painter.setPen(index == 0 ? look().ink : look().second_ink);
-        painter.drawText(QPointF(field.x() + 10, field.y() + 18 + 18 * static_cast<double>(index)),
-                         lines[index]);
     }
 }
 

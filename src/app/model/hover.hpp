@@ -11,6 +11,8 @@ class ModelView;
 
 // Pixels within which a place that can be dragged is taken hold of.
 inline constexpr double handle_reach = 14;
+// And within which a point, a curve or a thin part is pointed at.
+inline constexpr double point_reach = 9;
 
 // The nearest point in reach, else the part of a mesh in front; nothing (step 0) where neither is.
 Hovered hovered_under(QPointF cursor, const ModelView& view);

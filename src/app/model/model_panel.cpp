@@ -89,7 +89,9 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     const QString why = ModelView::why_not();
     if (why.isEmpty()) {
         view_ = new ModelView(document, this);
-        connect(view_, &ModelView::camera_changed, this, &ModelPanel::refresh_tools);
+        connect(view_, &ModelView::camera_changed, this, [this] {
+            if (tools_) tools_->refresh();
+        });
         connect(view_, &ModelView::tool_changed, this, [this] {
             refresh_state();
             place();
@@ -114,13 +116,14 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     chip_row->addWidget(more_chips_);
     legend_ = new Legend(this);
     legend_->hide();
-    tools_ = new QWidget(this);
+    if (view_)
+        tools_ = new ViewTools(
+            *view_, ViewTools::Keys::told, [this] { view_->fit_selection(); }, this);
     state_ = new QLabel(this);
     state_->setObjectName("card-text");
     state_->setAttribute(Qt::WA_TransparentForMouseEvents);
     state_->setAlignment(Qt::AlignCenter);
     state_->setWordWrap(true);
-    build_tools();
     connect(&document, &Document::study_changed, this, &ModelPanel::refresh);
     connect(&document.results(), &Results::evaluation_changed, this, &ModelPanel::refresh);
     connect(&document.results(), &Results::notes_changed, this, &ModelPanel::refresh);
@@ -128,65 +131,9 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     refresh();
 }
 
-void ModelPanel::build_tools() {
-    auto* row = new QHBoxLayout(tools_);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(2);
-    const auto add = [&](const char* picture, const QString& name, const QString& key, auto action) {
-        auto* button = new QToolButton(tools_);
-        button->setProperty("chip", true);
-        button->setProperty("tool", true);
-        button->setFixedSize(30, 30);
-        button->setIconSize({18, 18});
-        button->setToolTip(key.isEmpty() ? name : name + "  (" + key + ")");
-        button->setAccessibleName(name);
-        connect(button, &QToolButton::clicked, this, action);
-        row->addWidget(button);
-        tool_buttons_.emplace_back(button, picture);
-        return button;
-    };
-    add("fit", tr("Fit everything into view"), "Ctrl+0", [this] {
-        if (view_) view_->fit_all();
-    });
-    add("fit-selection", tr("Fit the selected result into view"), "Ctrl+9", [this] {
-        if (view_) view_->fit_selection();
-    });
-    row->addSpacing(8);
-    add("above", tr("At an angle"), "Ctrl+1", [this] {
-        if (view_) view_->set_view(StandardView::above);
-    });
-    add("plan", tr("Plan"), "Ctrl+2", [this] {
-        if (view_) view_->set_view(StandardView::plan);
-    });
-    add("front", tr("Front elevation"), "Ctrl+3", [this] {
-        if (view_) view_->set_view(StandardView::front);
-    });
-    add("side", tr("Side elevation"), "Ctrl+4", [this] {
-        if (view_) view_->set_view(StandardView::side);
-    });
-    row->addSpacing(8);
-    perspective_ = add("perspective", tr("Perspective"), "Ctrl+5", [this] {
-        if (view_) view_->set_perspective(!view_->camera().perspective);
-    });
-    perspective_->setCheckable(true);
-    grid_ = add("grid", tr("Ground grid"), "", [this] {
-        if (view_) view_->set_grid(!view_->grid());
-    });
-    grid_->setCheckable(true);
-    tools_->setVisible(view_ != nullptr);
-}
-
-void ModelPanel::refresh_tools() {
-    for (const auto& [button, picture] : tool_buttons_)
-        button->setIcon(icon(picture));
-    if (!view_) return;
-    perspective_->setChecked(view_->camera().perspective);
-    grid_->setChecked(view_->grid());
-}
-
 void ModelPanel::refresh() {
     refresh_chips();
-    refresh_tools();
+    if (tools_) tools_->refresh();
     std::shared_ptr<const Drawable> coloured;
     RampStyle ramp;
     for (const Item& item : document_.study().items) {
@@ -328,20 +275,23 @@ void ModelPanel::place() {
     const int room = width() - 28 - (legend_->isHidden() ? 0 : legend_->width() + 14);
     choose_chips(room);
     chips_->setGeometry(14, 14, qMin(chips_->sizeHint().width(), room), chips_->sizeHint().height());
-    tools_->adjustSize();
-    tools_->move(width() - tools_->width() - 14, height() - tools_->height() - 12);
+    if (tools_) {
+        tools_->adjustSize();
+        tools_->move(width() - tools_->width() - 14, height() - tools_->height() - 12);
+    }
     state_->setFixedWidth(qMin(520, width() - 40));
     state_->adjustSize();
     const bool alone = document_.study().items.empty();
     if (view_ && view_->tool())
-        state_->move((width() - state_->width()) / 2, height() - tools_->height() - 24 - state_->height());
+        state_->move((width() - state_->width()) / 2, tools_->y() - 12 - state_->height());
     else
         state_->move((width() - state_->width()) / 2,
                      alone ? height() / 2 - 20
                            : qMax(legend_->isHidden() ? 60 : legend_->geometry().bottom() + 12,
                                   chips_->geometry().bottom() + 12));
-    for (QWidget* over : {chips_, static_cast<QWidget*>(legend_), tools_, static_cast<QWidget*>(state_)})
-        over->raise();
+    for (QWidget* over : {chips_, static_cast<QWidget*>(legend_), static_cast<QWidget*>(tools_),
+                          static_cast<QWidget*>(state_)})
+        if (over) over->raise();
 }
 
 void ModelPanel::resizeEvent(QResizeEvent* /*event*/) {

@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "app/model/model_view.hpp"
+#include "app/model/view_tools.hpp"
 
 class QHBoxLayout;
 class QLabel;
@@ -31,8 +32,6 @@ private:
     void place();
     void choose_chips(int room);
     void open_more_chips();
-    void build_tools();
-    void refresh_tools();
     void chip_menu(ItemId step, const QPoint& at);
 
     Document& document_;
@@ -42,9 +41,7 @@ private:
     QToolButton* more_chips_ = nullptr;
     std::vector<QToolButton*> chip_buttons_;
     class Legend* legend_;
-    QWidget* tools_;
-    std::vector<std::pair<QToolButton*, const char*>> tool_buttons_;
-    QToolButton *perspective_ = nullptr, *grid_ = nullptr;
+    ViewTools* tools_ = nullptr;
     QLabel* state_;
 };
 

@@ -2,12 +2,8 @@
 
 #include <QKeyEvent>
 #include <QMouseEvent>
-#include <QOffscreenSurface>
-#include <QOpenGLContext>
-#include <QOpenGLFunctions>
 #include <QPainter>
-#include <QWheelEvent>
-#include <cmath>
+#include <utility>
 
 #include "app/model/hover.hpp"
 #include "app/model/labels.hpp"
@@ -15,61 +11,12 @@
 #include "app/model/pick_tool.hpp"
 #include "app/parts/step_actions.hpp"
 #include "app/theme/look.hpp"
-#include "core/base/numbers.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
-namespace {
-
-constexpr double slow_frame_ms = 40;
-
-QSurfaceFormat wanted_format() {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    format.setStencilBufferSize(8);
-    format.setSamples(4);
-    return format;
-}
-
-}  // namespace
-
-QString ModelView::why_not() {
-    QOpenGLContext context;
-    context.setFormat(wanted_format());
-    QOffscreenSurface surface;
-    surface.setFormat(wanted_format());
-    surface.create();
-    if (!context.create() || !context.makeCurrent(&surface))
-        return tr(
-            "The model cannot be drawn: this display gives no OpenGL context. Everything else works; install "
-            "a graphics "
-            "driver (on Debian: libgl1-mesa-dri) or use the command `plume picture`.");
-    const auto version = context.format().version();
-    context.doneCurrent();
-    if (version < qMakePair(3, 3))
-        return tr("The model cannot be drawn: OpenGL 3.3 is needed and this display offers %1.%2. Everything "
-                  "else works; update the "
-                  "graphics driver or use the command `plume picture`.")
-            .arg(version.first)
-            .arg(version.second);
-    return {};
-}
-
 ModelView::ModelView(Document& document, QWidget* parent)
-    : QOpenGLWidget(parent), document_(document), dragging_(document, *this) {
-    setFormat(wanted_format());
+    : OrbitView(parent), document_(document), dragging_(document, *this) {
     setObjectName("model");
-    setMouseTracking(true);
-    setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(240, 180);
-    setAccessibleName(tr("Model"));
-    setAccessibleDescription(
-        tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F fits everything"));
-    settle_.setSingleShot(true);
-    settle_.setInterval(180);
-    connect(&settle_, &QTimer::timeout, this, &ModelView::rest);
     connect(&document.results(), &Results::notes_changed, this, QOverload<>::of(&QWidget::update));
     connect(&document.results(), &Results::evaluation_changed, this, &ModelView::collect);
     connect(&document, &Document::replaced, this, [this] {
@@ -91,13 +38,6 @@ ModelView::ModelView(Document& document, QWidget* parent)
     connect(&document.results(), &Results::notes_changed, this, &ModelView::collect);
     connect(&document.attention(), &Attention::selection_changed, this, QOverload<>::of(&QWidget::update));
     connect(&document.attention(), &Attention::hover_changed, this, QOverload<>::of(&QWidget::update));
-}
-
-ModelView::~ModelView() {
-    if (!ready_) return;
-    makeCurrent();
-    scene_.release();
-    doneCurrent();
 }
 
 void ModelView::start_tool(std::unique_ptr<ModelTool> tool) {
@@ -152,7 +92,7 @@ void ModelView::collect() {
         ghosts_.push_back({0, drawable, {}, false});
     if (document_.study().items.empty()) fit_wanted_ = true;
     if (!document_.results().behind()) follow_unit();
-    if (frame_ms_ > slow_frame_ms && any_large_is_new(before)) settle_.start();
+    if (slow() && any_large_is_new(before)) draft_once();
     update();
 }
 
@@ -176,37 +116,16 @@ void ModelView::follow_unit() {
     Q_EMIT camera_changed();
 }
 
-Box ModelView::bounds() const {
-    Box box;
-    for (const auto* items : {&items_, &ghosts_})
-        for (const SceneItem& item : *items)
-            box.include(item.drawable->bounds);
-    return box;
-}
-
-void ModelView::initializeGL() {
-    ready_ = scene_.initialize();
-}
-
-void ModelView::resizeGL(int /*width*/, int /*height*/) {
-    Q_EMIT camera_changed();
-}
-
-double ModelView::grid_step() const {
-    return round_step(camera_.view_height() / 12);  // a tenth to a quarter of the view
-}
-
-void ModelView::rest() {
+void ModelView::came_to_rest() {
     const bool refine =
         std::ranges::any_of(items_, [](const SceneItem& item) { return item.drawable->refines; });
     if (refine) view_number_ = document_.attention().look_from({camera_, view_size().aspect()});
-    update();
 }
 
 std::vector<SceneItem> ModelView::drawn_items() const {
     std::vector<SceneItem> drawn = items_;
     const Closer& closer = document_.results().closer();
-    if (view_number_ == 0 || closer.view != view_number_ || settle_.isActive()) return drawn;
+    if (view_number_ == 0 || closer.view != view_number_ || !resting()) return drawn;
     for (SceneItem& item : drawn) {
         const auto found = closer.surfaces.find(item.step);
         const Shown* shown = document_.results().shown(item.step);
@@ -218,46 +137,9 @@ std::vector<SceneItem> ModelView::drawn_items() const {
     return drawn;
 }
 
-void ModelView::paintGL() {
-    if (!ready_) return;
-    const Box box = bounds();
-    if (fit_wanted_ && !box.empty()) {
-        camera_.fit(box, view_size().aspect());
-        fit_wanted_ = false;
-        Q_EMIT camera_changed();
-    }
-    QElapsedTimer timer;
-    timer.start();
-    FrameOptions options;
-    options.camera = camera_;
-    options.pixels = size() * devicePixelRatioF();
-    options.pixel_ratio = devicePixelRatioF();
-    options.draft = settle_.isActive() && frame_ms_ > slow_frame_ms;
-    options.grid = grid_;
-    options.grid_step = grid_step();
-    options.bounds = box;
-    if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
-    scene_.draw(drawn_items(), ghosts_, options);
-    context()->functions()->glFinish();
-    if (!options.draft && !items_.empty()) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
-    QPainter painter(this);
-    paint_over(painter);
-}
-
-QImage ModelView::picture() {
-    return grabFramebuffer();
-}
-
 // Over the model ------------------------------------------------------------------------------------------
 
-std::optional<QPointF> ModelView::position_of(Vec3 point) const {
-    double x = 0, y = 0, depth = 0;
-    if (!camera_.project(point, view_size().aspect(), x, y, depth)) return {};
-    return QPointF(x * width(), y * height());
-}
-
 void ModelView::paint_over(QPainter& painter) {
-    painter.setRenderHint(QPainter::Antialiasing);
     paint_labels(painter, document_, *this);
     paint_scale(painter);
     if (tool_) {
@@ -280,78 +162,47 @@ void ModelView::paint_signs(QPainter& painter) {
     }
 }
 
-void ModelView::paint_scale(QPainter& painter) {
-    if (items_.empty()) return;
-    const double step = grid_step();
-    const double pixels = step / camera_.view_height() * height();
-    const QPointF from(18, height() - 20);
-    painter.setPen(QPen(look().second_ink, 1.5));
-    painter.drawLine(from, from + QPointF(pixels, 0));
-    for (const double end : {0.0, pixels})
-        painter.drawLine(from + QPointF(end, -3), from + QPointF(end, 3));
-    painter.setFont(text_font(11));
-    const QString text = text_of(quantity_text({step, a_length}, document_.study().units));
-    painter.drawText(from + QPointF(0, -8), tr("%1 a square of the ground").arg(text));
-}
-
 // Mouse and keys ------------------------------------------------------------------------------------------
 
 void ModelView::hover_at(QPointF cursor) {
+    if (tool_) return;
     document_.attention().hover(hovered_under(cursor, *this));
     setCursor(dragging_.over_handle(cursor) ? Qt::OpenHandCursor : Qt::ArrowCursor);
 }
 
+void ModelView::clicked() {
+    if (document_.attention().hovered().step != 0)
+        document_.attention().select(document_.attention().hovered().step);
+}
+
 void ModelView::mousePressEvent(QMouseEvent* event) {
-    pressed_ = last_ = event->position();
+    pressed_ = event->position();
     moved_ = false;
-    const bool shift = event->modifiers() & Qt::ShiftModifier;
-    if (tool_ && event->button() == Qt::LeftButton && !shift)
-        return tool_->press(pressed_, event->modifiers());
+    const bool left = event->button() == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier);
+    if (tool_ && left) return tool_->press(pressed_, event->modifiers());
     const bool beside = event->modifiers() & Qt::ControlModifier;
-    if (event->button() == Qt::LeftButton && !shift && dragging_.press(pressed_, beside)) {
-        gesture_ = Gesture::drag_place;
-        setCursor(Qt::ClosedHandCursor);
-        Q_EMIT tool_changed();
-    } else {
-        gesture_ = event->button() == Qt::LeftButton && !shift ? Gesture::turn : Gesture::move;
-    }
+    if (!left || !dragging_.press(pressed_, beside)) return OrbitView::mousePressEvent(event);
+    dragging_place_ = true;
+    setCursor(Qt::ClosedHandCursor);
+    Q_EMIT tool_changed();
 }
 
 void ModelView::mouseMoveEvent(QMouseEvent* event) {
-    const QPointF cursor = event->position(), by = cursor - last_;
-    if (gesture_ == Gesture::none && tool_) return tool_->hover(cursor, event->modifiers());
-    if (gesture_ == Gesture::none) return hover_at(cursor);
+    const QPointF cursor = event->position();
+    if (!dragging_place_ && !turning_or_moving() && tool_) return tool_->hover(cursor, event->modifiers());
+    if (!dragging_place_) return OrbitView::mouseMoveEvent(event);
     moved_ = moved_ || (cursor - pressed_).manhattanLength() > 3;
     if (!moved_) return;
-    last_ = cursor;
-    if (gesture_ == Gesture::drag_place) {
-        dragging_.drag(cursor);
-        return update();
-    }
-    if (gesture_ == Gesture::turn)
-        orbit(camera_, {by.x(), by.y()});
-    else
-        pan(camera_, view_size(), {by.x(), by.y()});
-    camera_moved();
-}
-
-void ModelView::mouseReleaseEvent(QMouseEvent* event) {
-    if (gesture_ == Gesture::drag_place) {
-        dragging_.release();
-        Q_EMIT tool_changed();
-    }
-    if (gesture_ == Gesture::turn && !moved_ && document_.attention().hovered().step != 0)
-        document_.attention().select(document_.attention().hovered().step);
-    gesture_ = Gesture::none;
-    if (!tool_) hover_at(event->position());
+    dragging_.drag(cursor);
     update();
 }
 
-void ModelView::wheelEvent(QWheelEvent* event) {
-    const double steps = event->angleDelta().y() / 120.0;
-    zoom_to(camera_, view_size(), {event->position().x(), event->position().y()}, std::pow(1.15, steps));
-    camera_moved();
-    event->accept();
+void ModelView::mouseReleaseEvent(QMouseEvent* event) {
+    if (std::exchange(dragging_place_, false)) {
+        dragging_.release();
+        Q_EMIT tool_changed();
+    }
+    OrbitView::mouseReleaseEvent(event);
 }
 
 void ModelView::keyPressEvent(QKeyEvent* event) {
@@ -362,39 +213,8 @@ void ModelView::keyPressEvent(QKeyEvent* event) {
         Q_EMIT tool_changed();
         return update();
     }
-    const bool shift = event->modifiers() & Qt::ShiftModifier;
-    constexpr double by = 24;
-    const auto go = [&](double x, double y) {
-        if (shift)
-            pan(camera_, view_size(), {x, y});
-        else
-            orbit(camera_, {x, y});
-        camera_moved();
-    };
-    const ViewPoint middle{width() / 2.0, height() / 2.0};
-    switch (event->key()) {
-        case Qt::Key_Left:
-            return go(-by, 0);
-        case Qt::Key_Right:
-            return go(by, 0);
-        case Qt::Key_Up:
-            return go(0, -by);
-        case Qt::Key_Down:
-            return go(0, by);
-        case Qt::Key_Plus:
-        case Qt::Key_Equal:
-            zoom_to(camera_, view_size(), middle, 1.2);
-            return camera_moved();
-        case Qt::Key_Minus:
-            zoom_to(camera_, view_size(), middle, 1 / 1.2);
-            return camera_moved();
-        case Qt::Key_F:
-            return fit_all();
-        case Qt::Key_L:
-            return toggle_labels(document_, document_.attention().selected());
-        default:
-            QOpenGLWidget::keyPressEvent(event);
-    }
+    if (event->key() == Qt::Key_L) return toggle_labels(document_, document_.attention().selected());
+    OrbitView::keyPressEvent(event);
 }
 
 void ModelView::leaveEvent(QEvent* /*event*/) {
@@ -403,29 +223,7 @@ void ModelView::leaveEvent(QEvent* /*event*/) {
 
 void ModelView::camera_moved() {
     view_number_ = 0;
-    settle_.start();
-    Q_EMIT camera_changed();
-    update();
-}
-
-void ModelView::set_view(StandardView view) {
-    camera_ = seen_from(view, camera_);
-    fit_all();
-}
-
-void ModelView::set_perspective(bool perspective) {
-    camera_.perspective = perspective;
-    camera_moved();
-}
-
-void ModelView::set_grid(bool shown) {
-    grid_ = shown;
-    update();
-}
-
-void ModelView::fit_all() {
-    camera_.fit(bounds(), view_size().aspect());
-    camera_moved();
+    OrbitView::camera_moved();
 }
 
 void ModelView::fit_selection() {

@@ -19,9 +19,7 @@ PageColumns::PageColumns(QWidget* page, QWidget* sheet, const char* name)
     scroll_->setFocusPolicy(Qt::NoFocus);
     scroll_->setMinimumWidth(320);
     columns_->addWidget(scroll_);
-    columns_->addWidget(rows_);
-    columns_->setStretchFactor(1, 1);
-    columns_->setSizes({540, 740});
+    put_beside(rows_);
     for (QSplitter* splitter : {rows_, columns_}) {
         splitter->setChildrenCollapsible(false);
         splitter->setHandleWidth(1);
@@ -29,6 +27,12 @@ PageColumns::PageColumns(QWidget* page, QWidget* sheet, const char* name)
     auto* whole = new QVBoxLayout(page);
     whole->setContentsMargins(0, 0, 0, 0);
     whole->addWidget(columns_);
+}
+
+void PageColumns::put_beside(QWidget* right) const {
+    columns_->addWidget(right);
+    columns_->setStretchFactor(1, 1);
+    columns_->setSizes({540, 740});
 }
 
 void PageColumns::put_above(QWidget* made) const {

@@ -16,6 +16,8 @@ public:
     QSplitter& rows() const { return *rows_; }
     QSplitter& columns() const { return *columns_; }
     void show(QWidget* part_of_the_sheet) const { scroll_->ensureWidgetVisible(part_of_the_sheet, 0, 24); }
+    // What stands at the right instead of the rows, which it may hold.
+    void put_beside(QWidget* right) const;
     // What the sheet makes, above its readings.
     void put_above(QWidget* made) const;
 

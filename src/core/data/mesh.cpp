@@ -72,7 +72,29 @@ Result<Mesh> Mesh::make(Parts parts) {
     if (const char* fault = first_fault(parts)) return broken(fault);
     if (!parts_follow(parts)) return broken("has parts that do not follow each other");
     if (parts.part_starts.size() == 1) parts.part_starts.clear();
+    if (parts.part_marks && parts.part_marks->count != std::max<std::size_t>(parts.part_starts.size(), 1))
+        parts.part_marks = nullptr;
     return Mesh(std::make_shared<const Parts>(std::move(parts)));
+}
+
+PartMarksPointer marks_of(const PartMarksPointer& marks, const std::vector<std::uint8_t>& kept) {
+    if (!marks) return nullptr;
+    std::vector<std::size_t> of;
+    for (std::size_t part = 0; part < kept.size(); ++part)
+        if (kept[part] != 0) of.push_back(part);
+    const std::size_t count = of.size();
+    return std::make_shared<const PartMarks>(
+        PartMarks{count, [marks, of = std::move(of)](std::size_t part) { return marks->mark(of[part]); }});
+}
+
+std::string Mesh::part_mark(std::size_t index) const {
+    return part_marks() ? part_marks()->mark(index) : std::to_string(index);
+}
+
+Mesh Mesh::with_marks(std::function<std::string(std::size_t part)> mark) const {
+    auto parts = std::make_shared<Parts>(*parts_);
+    parts->part_marks = std::make_shared<const PartMarks>(PartMarks{part_count(), std::move(mark)});
+    return Mesh(std::move(parts));
 }
 
 Mesh::Faces Mesh::part(std::size_t index) const {

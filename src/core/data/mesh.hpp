@@ -8,8 +8,10 @@
 // Immutable; safe to read from any number of threads.
 
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <span>
+#include <string>
 #include <vector>
 
 #include "core/base/error.hpp"
@@ -17,6 +19,16 @@
 #include "core/data/column.hpp"
 
 namespace plume {
+
+// What parts, or bodies, are called as long as they stay what they are, whatever becomes of others: the
+// address of the point a post stands on, the ends of a member. Told when asked for; no two are alike.
+struct PartMarks {
+    std::size_t count = 0;
+    std::function<std::string(std::size_t part)> mark;
+};
+using PartMarksPointer = std::shared_ptr<const PartMarks>;
+// Those of the parts whose entry in `kept` is not 0; nullptr of nullptr.
+PartMarksPointer marks_of(const PartMarksPointer& marks, const std::vector<std::uint8_t>& kept);
 
 class Mesh {
 public:
@@ -27,6 +39,7 @@ public:
         std::vector<Field> fields;
         std::vector<std::uint32_t> part_starts = {};  // empty: the mesh is one part
         std::vector<Field> face_fields = {};
+        PartMarksPointer part_marks = {};  // nullptr: their numbers; of another count they fall away
     };
 
     // Checks that faces have at least three different corners, every index exists and parts follow each other
@@ -57,6 +70,11 @@ public:
     Faces part(std::size_t index) const;
     std::size_t part_of(std::size_t face) const;
     const std::vector<std::uint32_t>& part_starts() const { return parts_->part_starts; }
+    const PartMarksPointer& part_marks() const { return parts_->part_marks; }
+    // Its number where it has none.
+    std::string part_mark(std::size_t index) const;
+    // The same with marks for all its parts.
+    Mesh with_marks(std::function<std::string(std::size_t part)> mark) const;
 
 private:
     explicit Mesh(std::shared_ptr<const Parts> parts) : parts_(std::move(parts)) {}

@@ -7,6 +7,10 @@ Vec3 moments_of(const BodyFigures& figures) {
     return {s.y + s.z, s.x + s.z, s.x + s.y};
 }
 
+std::string body_mark(const SolidSet& set, std::size_t body) {
+    return set.marks ? set.marks->mark(body) : std::to_string(body);
+}
+
 BodyFigures figures_of(const SolidSet& set) {
     BodyFigures all;
     Vec3 moment;

@@ -62,7 +62,11 @@ private:
 struct SolidSet {
     std::vector<Body> bodies;
     std::vector<Field> fields = {};  // one number a body
+    PartMarksPointer marks = {};     // nullptr: their numbers
 };
+
+// Its number where it has none.
+std::string body_mark(const SolidSet& set, std::size_t body);
 
 // The moments of a volume about the axes through its centroid along X, Y and Z.
 Vec3 moments_of(const BodyFigures& figures);

@@ -271,7 +271,7 @@ private:
         return true;
     }
     std::size_t part_node(const SceneObject& object, std::size_t part, std::size_t parent) {
-        const std::size_t child = new_node(object.name + ' ' + std::to_string(part));
+        const std::size_t child = new_node(object.name + ' ' + object.form.facets->part_mark(part));
         tell_numbers(*object.form.facets, part, child);
         node(parent)["children"].push_back(child);
         return child;
@@ -286,7 +286,7 @@ private:
             const Vec3 origin = alone.mesh.bounds().centre();
             place_at(child, origin);
             node(child)["mesh"] =
-                add_mesh(object.name + ' ' + std::to_string(part),
+                add_mesh(object.name + ' ' + mesh.part_mark(part),
                          facets_of(object, alone.mesh, alone.vertex_colours, alone.face_colours, origin));
         }
     }

@@ -4,7 +4,7 @@
 // exactly, bodies that are an outline pulled along are swept, others triangles; members without a section are
 // axes. Numbers of parts are a set of
 // properties, volume, area and length quantities; elements have the same identity as long as their result
-// keeps its name.
+// keeps its name and they their mark.
 
 #include <algorithm>
 #include <limits>
@@ -86,7 +86,7 @@ private:
         const auto& fields = object.form.facets->face_fields();
         return std::ranges::find(fields, "section_width", &Field::name) != fields.end();
     }
-    static std::string guid(const std::string& result, std::size_t part, const std::string& what) {
+    static std::string guid(const std::string& result, const std::string& part, const std::string& what) {
         return ifc_guid(identity_of(result, part, what));
     }
 
@@ -127,7 +127,7 @@ private:
             contexts_[name] = lines_.add(
                 "IFCGEOMETRICREPRESENTATIONSUBCONTEXT",
                 "('" + std::string(name) + "','Model',*,*,*,*," + context.text() + ",$,.MODEL_VIEW.,$)");
-        project_ = lines_.add("IFCPROJECT", '(' + guid("", 0, "project") + ",$," +
+        project_ = lines_.add("IFCPROJECT", '(' + guid("", "", "project") + ",$," +
                                                 ifc_string(job_.results.front().name) + ",$,$,$,$,(" +
                                                 context.text() + ")," + assignment.text() + ')');
         placement_ = lines_.add("IFCLOCALPLACEMENT", "($," + axes.text() + ')');
@@ -150,10 +150,9 @@ private:
             const Shape shape = curved != exact.end() ? exact_shape(curved->second)
                                                       : shape_of(alone.mesh, prism_of(mesh, part));
             style(shape.item, colour_of(object, alone), object);
-            const std::string name =
-                mesh.part_count() == 1 ? object.name : object.name + ' ' + std::to_string(part);
+            const std::string mark = mesh.part_count() == 1 ? std::string() : mesh.part_mark(part);
             const std::vector<NumberOfPart> numbers = numbers_of_part(mesh, part);
-            add_element(object, part, name, shape, alone.mesh.bounds().low.z, numbers);
+            add_element(object, mark, shape, alone.mesh.bounds().low.z, numbers);
             leave_out_others(mesh.face_fields(), numbers);
             leave_out_others(mesh.fields(), numbers);
         }
@@ -175,7 +174,7 @@ private:
                         "Curve3D"};
             shape.length = length(to - from);
             style(shape.item, object.bar_colours.empty() ? object.plain : object.bar_colours[bar], object);
-            add_element(object, bar, object.name + ' ' + std::to_string(bar), shape, std::min(from.z, to.z),
+            add_element(object, frame.marks_of_bars->mark(bar), shape, std::min(from.z, to.z),
                         numbers_of_bar(frame, bar));
             leave_out_others(frame.numbers_of_bars, numbers_of_bar(frame, bar));
         }
@@ -195,21 +194,22 @@ private:
                                   " where it is not finite or varies within a part");
     }
 
-    void add_element(const SceneObject& object, std::size_t part, const std::string& name, const Shape& shape,
-                     double lowest, const std::vector<NumberOfPart>& numbers) {
+    // The mark is empty where the result is one part.
+    void add_element(const SceneObject& object, const std::string& mark, const Shape& shape, double lowest,
+                     const std::vector<NumberOfPart>& numbers) {
         const IfcRef representation = lines_.add(
             "IFCSHAPEREPRESENTATION", '(' + contexts_[shape.identifier].text() + ",'" + shape.identifier +
                                           "','" + shape.type + "',(" + shape.item.text() + "))");
         const IfcRef definition =
             lines_.add("IFCPRODUCTDEFINITIONSHAPE", "($,$,(" + representation.text() + "))");
-        const IfcRef element =
-            lines_.add(class_.entity, '(' + guid(object.name, part, "element") + ",$," + ifc_string(name) +
-                                          ",$,$," + placement_.text() + ',' + definition.text() + ',' +
-                                          ifc_string(std::to_string(part)) + ",$)");
+        const IfcRef element = lines_.add(
+            class_.entity, '(' + guid(object.name, mark, "element") + ",$," +
+                               ifc_string(mark.empty() ? object.name : object.name + ' ' + mark) + ",$,$," +
+                               placement_.text() + ',' + definition.text() + ',' + ifc_string(mark) + ",$)");
         elements_of_result_.push_back(element);
         ++element_count_;
-        add_properties(object, part, element, numbers);
-        add_quantities(object, part, element, shape);
+        add_properties(object, mark, element, numbers);
+        add_quantities(object, mark, element, shape);
         Storey& storey = storey_of(numbers);
         storey.elements.push_back(element);
         storey.elevation = std::min(storey.elevation, lowest * scale_);
@@ -326,7 +326,7 @@ private:
         if (field.dimension == Dimension{3, 0}) return "IFCVOLUMEMEASURE(" + in_metres(3) + ')';
         return "IFCREAL(" + ifc_number(value * factor_of(field.dimension, job_)) + ')';
     }
-    void add_properties(const SceneObject& object, std::size_t part, IfcRef element,
+    void add_properties(const SceneObject& object, const std::string& mark, IfcRef element,
                         const std::vector<NumberOfPart>& numbers) {
         std::vector<IfcRef> properties;
         properties.reserve(numbers.size());
@@ -334,11 +334,12 @@ private:
             properties.push_back(lines_.add("IFCPROPERTYSINGLEVALUE", '(' + ifc_string(field->name) + ",$," +
                                                                           measure(*field, value) + ",$)"));
         if (properties.empty()) return;
-        const IfcRef set = lines_.add("IFCPROPERTYSET", '(' + guid(object.name, part, "numbers") +
+        const IfcRef set = lines_.add("IFCPROPERTYSET", '(' + guid(object.name, mark, "numbers") +
                                                             ",$,'Numbers',$," + ifc_list(properties) + ')');
-        define(object, part, element, set, "numbers of");
+        define(object, mark, element, set, "numbers of");
     }
-    void add_quantities(const SceneObject& object, std::size_t part, IfcRef element, const Shape& shape) {
+    void add_quantities(const SceneObject& object, const std::string& mark, IfcRef element,
+                        const Shape& shape) {
         std::vector<IfcRef> quantities;
         const double metres = metres_per(job_.study_units.length);
         if (shape.length > 0)
@@ -354,12 +355,13 @@ private:
                 "('NetVolume',$,$," + ifc_number(shape.volume * metres * metres * metres) + ",$)"));
         if (quantities.empty()) return;
         const IfcRef set =
-            lines_.add("IFCELEMENTQUANTITY", '(' + guid(object.name, part, "quantities") +
+            lines_.add("IFCELEMENTQUANTITY", '(' + guid(object.name, mark, "quantities") +
                                                  ",$,'BaseQuantities',$,$," + ifc_list(quantities) + ')');
-        define(object, part, element, set, "quantities of");
+        define(object, mark, element, set, "quantities of");
     }
-    void define(const SceneObject& object, std::size_t part, IfcRef element, IfcRef set, const char* what) {
-        lines_.add("IFCRELDEFINESBYPROPERTIES", '(' + guid(object.name, part, what) + ",$,$,$,(" +
+    void define(const SceneObject& object, const std::string& mark, IfcRef element, IfcRef set,
+                const char* what) {
+        lines_.add("IFCRELDEFINESBYPROPERTIES", '(' + guid(object.name, mark, what) + ",$,$,$,(" +
                                                     element.text() + ")," + set.text() + ')');
     }
     void associate_material(const SceneObject& object) {
@@ -368,7 +370,7 @@ private:
         if (known == materials_.end())
             known =
                 materials_.emplace(label, lines_.add("IFCMATERIAL", '(' + ifc_string(label) + ",$,$)")).first;
-        lines_.add("IFCRELASSOCIATESMATERIAL", '(' + guid(object.name, 0, "material of") + ",$,$,$," +
+        lines_.add("IFCRELASSOCIATESMATERIAL", '(' + guid(object.name, "", "material of") + ",$,$,$," +
                                                    ifc_list(elements_of_result_) + ',' +
                                                    known->second.text() + ')');
     }
@@ -377,23 +379,23 @@ private:
 
     IfcRef aggregate(IfcRef whole, const std::vector<IfcRef>& parts, const char* what) {
         return lines_.add("IFCRELAGGREGATES",
-                          '(' + guid("", 0, what) + ",$,$,$," + whole.text() + ',' + ifc_list(parts) + ')');
+                          '(' + guid("", "", what) + ",$,$,$," + whole.text() + ',' + ifc_list(parts) + ')');
     }
     void end() {
-        const IfcRef site = lines_.add("IFCSITE", '(' + guid("", 0, "site") + ",$,'Site',$,$," +
+        const IfcRef site = lines_.add("IFCSITE", '(' + guid("", "", "site") + ",$,'Site',$,$," +
                                                       placement_.text() + ",$,$,.ELEMENT.,$,$,$,$,$)");
         const IfcRef building = lines_.add(
-            "IFCBUILDING", '(' + guid("", 0, "building") + ",$," + ifc_string(job_.results.front().name) +
+            "IFCBUILDING", '(' + guid("", "", "building") + ",$," + ifc_string(job_.results.front().name) +
                                ",$,$," + placement_.text() + ",$,$,.ELEMENT.,$,$,$)");
         aggregate(project_, {site}, "sites");
         aggregate(site, {building}, "buildings");
         std::vector<IfcRef> storeys;
         for (const Storey& storey : storeys_) {
-            storeys.push_back(lines_.add("IFCBUILDINGSTOREY", '(' + guid(storey.name, 0, "storey") + ",$," +
+            storeys.push_back(lines_.add("IFCBUILDINGSTOREY", '(' + guid(storey.name, "", "storey") + ",$," +
                                                                   ifc_string(storey.name) + ",$,$," +
                                                                   placement_.text() + ",$,$,.ELEMENT.," +
                                                                   ifc_number(storey.elevation) + ')'));
-            lines_.add("IFCRELCONTAINEDINSPATIALSTRUCTURE", '(' + guid(storey.name, 0, "elements") +
+            lines_.add("IFCRELCONTAINEDINSPATIALSTRUCTURE", '(' + guid(storey.name, "", "elements") +
                                                                 ",$,$,$," + ifc_list(storey.elements) + ',' +
                                                                 storeys.back().text() + ')');
         }

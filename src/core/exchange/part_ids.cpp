@@ -2,8 +2,8 @@
 
 namespace plume {
 
-Hash identity_of(const std::string& result, std::size_t part, const std::string& what) {
-    return Hasher().add("Plume Lattice").add(what).add(result).add(std::uint64_t{part}).finish();
+Hash identity_of(const std::string& result, const std::string& part, const std::string& what) {
+    return Hasher().add("Plume Lattice").add(what).add(result).add(part).finish();
 }
 
 std::string uuid_text(const Hash& identity) {

@@ -35,11 +35,12 @@ private:
              const std::vector<Rgb>& face_colours, std::size_t part) {
         PrintBody body;
         const bool whole = object.form.facets->part_count() == 1;
-        body.name = printable(object.name) + (whole ? "" : ' ' + std::to_string(part));
+        const std::string mark = whole ? std::string() : object.form.facets->part_mark(part);
+        body.name = printable(object.name) + (whole ? "" : ' ' + mark);
         body.material = object.material ? std::string(object.material->label) : "plain";
         body.colour = print_colour(object.plain, object.material ? 1 - object.material->transparency : 1);
-        body.id = uuid_text(identity_of(object.name, part, whole ? "result" : "part"));
-        body.item_id = uuid_text(identity_of(object.name, part, whole ? "printed result" : "printed part"));
+        body.id = uuid_text(identity_of(object.name, mark, whole ? "result" : "part"));
+        body.item_id = uuid_text(identity_of(object.name, mark, whole ? "printed result" : "printed part"));
         body.closed = is_closed(mesh);
         body.vertices.resize(mesh.vertex_count());
         for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex) {

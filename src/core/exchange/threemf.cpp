@@ -238,7 +238,7 @@ Result<ExportReport> write_3mf(const ExportJob& job, const ByteSink& sink, const
         if (Status added = file.add(name, {[words = text](std::string& all) { all += words; }}, run); !added)
             return added.error();
     ModelText model(bodies);
-    const std::string build_id = uuid_text(identity_of(job.results.front().name, 0, "build"));
+    const std::string build_id = uuid_text(identity_of(job.results.front().name, "", "build"));
     if (Status added = file.add("3D/3dmodel.model", model.pieces(build_id), run); !added)
         return added.error();
     if (Status finished = file.finish(); !finished) return finished.error();

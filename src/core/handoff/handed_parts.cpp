@@ -108,7 +108,7 @@ public:
                 area += length(area_vector(mesh, face));
             const bool closed = single && is_closed(mesh);
             Status done = closed ? put("", hasher, "volume", {volume_of(mesh), a_volume})
-                                 : put(single ? "" : std::to_string(part), hasher, "area", {area, an_area});
+                                 : put(single ? "" : mesh.part_mark(part), hasher, "area", {area, an_area});
             if (!done) return done;
         }
         return Done{};
@@ -144,8 +144,8 @@ public:
             if (!body.exact()) add_faces(hasher, body.mesh(), 0, body.mesh().face_count());
             for (const Field& field : set.fields)
                 hasher.add(field.name).add(field.values[at]);
-            if (Status done =
-                    put(number(at, set.bodies.size()), hasher, "volume", {body.figures().volume, a_volume});
+            if (Status done = put(set.bodies.size() == 1 ? "" : body_mark(set, at), hasher, "volume",
+                                  {body.figures().volume, a_volume});
                 !done)
                 return done;
         }

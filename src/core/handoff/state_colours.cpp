@@ -66,7 +66,8 @@ public:
     }
     Result<Value> operator()(const SolidSet& set) const {
         return Value(SolidSet{set.bodies,
-                              colour_fields(set.bodies.size(), [&](std::size_t at) { return state(at); })});
+                              colour_fields(set.bodies.size(), [&](std::size_t at) { return state(at); }),
+                              set.marks});
     }
     Result<Value> operator()(const BarFrame& frame) const {
         BarFrame coloured = frame;

@@ -182,10 +182,10 @@ Result<Received> Received::with(ReceivedModel model, const std::map<Hash, Copy>&
     std::map<Hash, std::shared_ptr<const TakenFile>> files;
     const fs::path place = folder_ / received_folder_name;
     std::error_code problem;
-    fs::create_directories(place, problem);
-    if (problem)
-        return Error{ErrorCode::file_unwritable, "‘" + place.string() + "’",
-                     "cannot be made: " + problem.message(), "Look whether the folder is still there."};
+    if (fs::is_directory(folder_, problem)) fs::create_directory(place, problem);
+    if (!fs::is_directory(place, problem))
+        return Error{ErrorCode::file_unwritable, "‘" + place.string() + "’", "cannot be made",
+                     "Look whether the folder is still there, and yours to write into."};
     for (const Hash& copy : copies_of(model)) {
         if (run.cancelled()) return cancelled_error();
         if (const auto held = files_.find(copy); held != files_.end()) {

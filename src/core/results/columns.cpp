@@ -166,6 +166,7 @@ Table parts_table(const Mesh& mesh) {
     Table table{{}, mesh.part_count(), "parts"};
     let_rows_be_items(table);
     add_whole(table, "part", false, [](std::size_t row) { return static_cast<double>(row); });
+    if (mesh.part_marks()) add_text(table, "mark", [&mesh](std::size_t row) { return mesh.part_mark(row); });
     for (const Field& field : mesh.face_fields()) {
         add(table, field.name, field.dimension,
             [&mesh, values = field.values](std::size_t row) { return values[mesh.part(row).begin]; });
@@ -183,6 +184,7 @@ Table bodies_table(const SolidSet& set) {
     Table table{{}, bodies.size(), "bodies"};
     let_rows_be_items(table);
     add_whole(table, "body", false, [](std::size_t row) { return static_cast<double>(row); });
+    if (set.marks) add_text(table, "mark", [&set](std::size_t row) { return body_mark(set, row); });
     add_whole(table, "faces", false,
               [&bodies](std::size_t row) { return static_cast<double>(bodies[row].face_count()); });
     add(table, "volume", {3, 0}, [&bodies](std::size_t row) { return bodies[row].figures().volume; });

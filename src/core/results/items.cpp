@@ -68,7 +68,8 @@ Items parts_of(const Mesh& mesh) {
             .name = [](std::size_t item) { return std::to_string(item); },
             .title =
                 [&mesh](std::size_t item) {
-                    return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count());
+                    return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count()) +
+                           (mesh.part_marks() ? ", " + mesh.part_mark(item) : "");
                 },
             .listed_as = [](std::size_t item) { return std::to_string(item); },
             .named_in = [&mesh](std::string_view list) { return named_numbers(list, mesh.part_count()); },
@@ -82,7 +83,8 @@ Items bodies_of(const SolidSet& set) {
             .name = [](std::size_t item) { return std::to_string(item); },
             .title =
                 [&set](std::size_t item) {
-                    return "body " + std::to_string(item) + " of " + std::to_string(set.bodies.size());
+                    return "body " + std::to_string(item) + " of " + std::to_string(set.bodies.size()) +
+                           (set.marks ? ", " + body_mark(set, item) : "");
                 },
             .fields = set.fields,
             .labelled_by = set.fields.empty() ? "" : set.fields.back().name};

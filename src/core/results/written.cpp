@@ -108,6 +108,8 @@ Written bars_of(const BarFrame& frame) {
     for (const Member& member : frame.members())
         written.bars.push_back({number[member.from], number[member.to]});
     written.numbers_of_bars = frame.fields();
+    written.marks_of_bars = std::make_shared<const PartMarks>(PartMarks{
+        frame.member_count(), [frame](std::size_t bar) { return member_mark(frame, frame.members()[bar]); }});
     return written;
 }
 

@@ -34,6 +34,7 @@ struct Written {
     std::vector<std::array<std::uint32_t, 2>> bars = {};
     // One for each of the points, or of the places of all lines, one after the other; and one for each bar.
     std::vector<Field> numbers = {}, numbers_of_bars = {};
+    PartMarksPointer marks_of_bars = {};
     std::string in_hand = {};     // the field that is shown unless another is chosen
     bool plain_at_first = false;  // no number is shown unless it is chosen
 };

@@ -77,7 +77,7 @@ TEST_F(HandOff, FirstEverythingIsNewThenAsBefore) {
     EXPECT_EQ(entry(first, "parts").file, "untitled.ifc");
     EXPECT_EQ(counts_text(entry(first, "parts").counts), "3 new");
     EXPECT_EQ(entry(first, "parts").parts.front().is->as, "slab");
-    EXPECT_EQ(entry(first, "parts").parts[1].is->mark, "boxes 1");
+    EXPECT_EQ(entry(first, "parts").parts[1].is->mark, "boxes 1,0,0");
     EXPECT_NEAR(entry(first, "parts").parts[1].is->value.value, 2, 1e-12) << "of 1 by 1 by 2";
     EXPECT_EQ(first.to_write().size(), 2U);
     EXPECT_TRUE(write(study).empty());
@@ -103,7 +103,7 @@ TEST_F(HandOff, ChangedGoneAndNewAreCounted) {
     EXPECT_NEAR(parts.parts[0].was->value.value, 2, 1e-12);
     EXPECT_NEAR(parts.parts[0].is->value.value, 1.5, 1e-12);
     EXPECT_EQ(parts.parts[3].state, PartState::gone);
-    EXPECT_EQ(parts.parts[3].part().mark, "boxes 3");
+    EXPECT_EQ(parts.parts[3].part().mark, "boxes 3,0,0");
     EXPECT_EQ(parts.parts[3].was->figure, "volume");
     EXPECT_TRUE(parts.parts[3].was->value.dimension == (Dimension{3, 0}));
     EXPECT_EQ(counts_text(entry(lower, "scene").counts), "1 changed") << "the cover has fewer points";

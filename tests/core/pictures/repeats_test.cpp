@@ -123,7 +123,7 @@ TEST(Repeats, ColoursWithinAPartAreKept) {
     const Mesh coloured = *Mesh::make(std::move(parts));
     EXPECT_TRUE(drawn(coloured).repeats.empty());
     DrawOptions by_number;
-    by_number.colour_by = "post";
+    by_number.colour_by = "height";
     EXPECT_EQ(drawn(coloured, by_number).repeats.size(), 16U);
 }
 

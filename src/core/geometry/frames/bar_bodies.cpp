@@ -231,12 +231,11 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
     std::vector<std::size_t> kept;
     PartWriter writer;
     Sum volume;
-    Doubles masses, lengths, numbers_of_members, widths, heights;
+    Doubles masses, lengths, widths, heights;
     for (std::size_t member = 0; member < bars->size(); ++member) {
         const Bar& bar = (*bars)[member];
         if (!anything_left(bar)) continue;
         kept.push_back(member);
-        numbers_of_members.push_back(static_cast<double>(member));
         writer.add_part(size_of(bar.section->outline));
         const double own_volume = volume_of(bar);
         volume.add(own_volume);
@@ -252,8 +251,7 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
     const Status written =
         writer.write([&](std::size_t part, PartWriter::At to) { write_bar((*bars)[kept[part]], to); }, run);
     if (!written) return written.error();
-    std::vector<Field> numbers{{"member", std::move(numbers_of_members), plain_number},
-                               {"length", std::move(lengths), a_length},
+    std::vector<Field> numbers{{"length", std::move(lengths), a_length},
                                {"section_width", std::move(widths), a_length},
                                {"section_height", std::move(heights), a_length},
                                {"mass_kg", std::move(masses), plain_number}};
@@ -263,8 +261,11 @@ Result<BarBodies> bar_bodies(const BarFrame& frame, const BarPlan& plan, const R
             numbers.push_back({field.name, gathered(field.values, kept), field.dimension});
     auto mesh = std::move(writer).mesh(numbers);
     if (!mesh) return mesh.error();
-    return BarBodies{*std::move(mesh), volume.value(), cutter.overlapping_nodes, cutter.clearing,
-                     bars->size() - kept.size()};
+    const std::size_t cut_away = bars->size() - kept.size();
+    *mesh = mesh->with_marks([frame, kept = std::move(kept)](std::size_t part) {
+        return member_mark(frame, frame.members()[kept[part]]);
+    });
+    return BarBodies{*std::move(mesh), volume.value(), cutter.overlapping_nodes, cutter.clearing, cut_away};
 }
 
 }  // namespace plume

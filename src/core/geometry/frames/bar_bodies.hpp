@@ -25,9 +25,8 @@ struct BarPlan {
 };
 
 struct BarBodies {
-    // A part a member, in their order; closed but for strips. Faces carry `member`, the number of theirs,
-    // `length` and `mass_kg` of the bar as it is cut, `section_width` and `section_height`, and the numbers
-    // it carries.
+    // A part a member, in their order and with their marks; closed but for strips. Faces carry `length` and
+    // `mass_kg` of the bar as it is cut, `section_width` and `section_height`, and the numbers of the member.
     Mesh mesh;
     double volume = 0;                  // of the bars as they are cut
     std::size_t overlapping_nodes = 0;  // where bars as they are cut run into each other

@@ -66,7 +66,7 @@ void write_disc(const Placement& at, double diameter, double thickness, PartWrit
 Result<Mesh> node_bodies(const BarFrame& frame, const NodePlan& plan, const Run& run) {
     const std::vector<std::uint32_t> valences = valences_of(frame);
     std::vector<std::size_t> nodes;
-    Doubles numbers, valence;
+    Doubles valence;
     PartWriter writer;
     for (std::size_t node = 0; node < frame.nodes().address_count(); ++node) {
         if (!frame.nodes().present(node)) continue;
@@ -75,7 +75,6 @@ Result<Mesh> node_bodies(const BarFrame& frame, const NodePlan& plan, const Run&
             return Error{ErrorCode::out_of_range, "The diameter of the node " + node_mark(frame, node),
                          "has to be above 0", "Type another."};
         nodes.push_back(node);
-        numbers.push_back(static_cast<double>(node));
         valence.push_back(valences[node]);
         writer.add_part(size_of(plan.discs));
     }
@@ -91,8 +90,11 @@ Result<Mesh> node_bodies(const BarFrame& frame, const NodePlan& plan, const Run&
         },
         run);
     if (!written) return written.error();
-    return std::move(writer).mesh(
-        {{"node", std::move(numbers), plain_number}, {"valence", std::move(valence), plain_number}});
+    const Result<Mesh> mesh = std::move(writer).mesh(
+        {{"valence", std::move(valence), plain_number}});
+    if (!mesh) return mesh;
+    return mesh->with_marks(
+        [frame, nodes = std::move(nodes)](std::size_t part) { return node_mark(frame, nodes[part]); });
 }
 
 }  // namespace plume

@@ -111,7 +111,7 @@ Result<Mesh> posts_mesh(const std::vector<Post>& posts, const PostPlan& plan, co
     if (6 * sides * posts.size() > std::numeric_limits<std::uint32_t>::max())
         return Error{ErrorCode::over_budget, "", "These posts would have more than 4 294 967 295 corners",
                      "Lower the sides, or keep fewer points."};
-    Doubles x(vertices), y(vertices), z(vertices), number(vertices), height(vertices);
+    Doubles x(vertices), y(vertices), z(vertices), height(vertices);
     Mesh::Parts parts;
     parts.corners.resize(6 * sides * posts.size());
     parts.first.resize((sides + 2) * posts.size() + 1);
@@ -134,7 +134,6 @@ Result<Mesh> posts_mesh(const std::vector<Post>& posts, const PostPlan& plan, co
                 x[top] = low.x + rise.x;
                 y[top] = low.y + rise.y;
                 z[top] = low.z + rise.z;
-                number[bottom] = number[top] = static_cast<double>(at);
                 height[bottom] = height[top] = post.height;
             }
             write_faces(at, sides, post.height < 0, parts);
@@ -144,7 +143,6 @@ Result<Mesh> posts_mesh(const std::vector<Post>& posts, const PostPlan& plan, co
     parts.x = std::move(x);
     parts.y = std::move(y);
     parts.z = std::move(z);
-    parts.fields.push_back({"post", std::move(number), plain_number});
     parts.fields.push_back({"height", std::move(height), a_length});
     return Mesh::make(std::move(parts));
 }

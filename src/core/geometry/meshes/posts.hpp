@@ -26,8 +26,8 @@ struct PostPlan {
     std::size_t sides = 16;  // of circle and polygon, at least 3
 };
 
-// Closed solids, one after the other: `sides` quads, a top and a bottom each; faces turned outwards. The
-// field `post` numbers them. Errors: over_budget beyond 2^32 corners; cancelled. O(posts x sides).
+// Closed solids, one after the other: `sides` quads, a top and a bottom each; faces turned outwards. Errors:
+// over_budget beyond 2^32 corners; cancelled. O(posts x sides).
 Result<Mesh> posts_mesh(const std::vector<Post>& posts, const PostPlan& plan, const Run& run);
 
 struct Overlaps {

@@ -130,7 +130,7 @@ Result<Body> moved(const Body& body, const Affine& map) {
 }
 
 Result<Value> moved(const SolidSet& set, const Affine& map) {
-    SolidSet result{{}, set.fields};
+    SolidSet result{{}, set.fields, set.marks};
     for (const Body& body : set.bodies) {
         Result<Body> made = moved(body, map);
         if (!made) return made.error();

@@ -45,6 +45,7 @@ Mesh with_parts(const Mesh& mesh, const std::vector<std::uint8_t>& mask) {
             parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
         }
     }
+    parts.part_marks = marks_of(mesh.part_marks(), mask);
     return with_numbers_of(mesh, kept, kept_faces, std::move(parts));
 }
 

@@ -272,7 +272,9 @@ Result<Mesh> mesh_of(const SolidSet& set, std::size_t target, const Run& run) {
         whole.part_starts.clear();
         meshes.push_back(*Mesh::make(std::move(whole)));
     }
-    return joined(meshes);
+    Result<Mesh> all = joined(meshes);
+    if (!all || !set.marks) return all;
+    return all->with_marks(set.marks->mark);
 }
 
 }  // namespace plume

@@ -42,6 +42,7 @@ Result<CellBodies> bodies_of_cells(const PointLattice& lattice, const Run& run) 
         return Error{ErrorCode::unlike_arrangement, "", "has no cells with a volume",
                      "Choose a block lattice, or repeat a grid upwards."};
     CellBodies made;
+    std::vector<Address> cells;
     for (std::size_t k = 0; k < lattice.bays(2); ++k)
         for (std::size_t j = 0; j < lattice.bays(1); ++j) {
             if (run.cancelled()) return cancelled_error();
@@ -60,8 +61,15 @@ Result<CellBodies> bodies_of_cells(const PointLattice& lattice, const Run& run) 
                                      std::to_string(j) + ", k " + std::to_string(k),
                                  "Move its points apart, or leave them out."};
                 made.set.bodies.push_back(*std::move(body));
+                cells.push_back({i, j, k});
             }
         }
+    const std::size_t count = cells.size();
+    made.set.marks = std::make_shared<const PartMarks>(PartMarks{
+        count, [cells = std::move(cells)](std::size_t body) {
+            const Address& cell = cells[body];
+            return std::to_string(cell.i) + ',' + std::to_string(cell.j) + ',' + std::to_string(cell.k);
+        }});
     return made;
 }
 

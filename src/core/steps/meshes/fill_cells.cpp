@@ -2,6 +2,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
+#include "core/data/address_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/mapped_curve.hpp"
 #include "core/geometry/measures/bounds.hpp"
@@ -223,6 +224,18 @@ bool are_turned(const CellBoxes& cells) {
     return volume < 0;
 }
 
+// A part for each cell that is filled, called by the address of its first corner.
+Mesh marked_by_cells(const Mesh& mesh, const PointLattice& points, const CellBoxes& cells, const Fills& fills,
+                     const std::vector<CellUnit>& units) {
+    std::vector<std::size_t> corners;
+    for (std::size_t cell = 0; cell < fills.fills.size(); ++cell)
+        if (fills.fills[cell].scale != 0 && units[fills.fills[cell].unit].mesh.face_count() > 0)
+            corners.push_back(cells.addresses[cell].front());
+    return mesh.with_marks([points, corners = std::move(corners)](std::size_t part) {
+        return address_text(points, corners[part]);
+    });
+}
+
 // A body for each part.
 Result<Value> as_bodies(const Mesh& mesh, const Run& run) {
     SolidSet set;
@@ -232,6 +245,7 @@ Result<Value> as_bodies(const Mesh& mesh, const Run& run) {
         if (!body) return about_slot(body.error(), "points");
         set.bodies.push_back(*std::move(body));
     }
+    set.marks = mesh.part_marks();
     return Value(std::move(set));
 }
 
@@ -250,6 +264,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!units->curves.empty()) return filled_with_curves(in, *units, *cells, fills->fills, run);
     auto mesh = units_in_cells(units->meshes, *cells, fills->fills, run);
     if (!mesh) return mesh.error();
+    mesh = marked_by_cells(*mesh, in.lattice("points"), *cells, *fills, units->meshes);
     if (std::holds_alternative<SolidSet>(in.value("unit"))) return as_bodies(*mesh, run);
     if (are_turned(*cells)) mesh = turned_over(*mesh);
     Mesh::Parts parts = mesh->parts();

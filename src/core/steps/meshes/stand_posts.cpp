@@ -1,6 +1,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/data/address_text.hpp"
 #include "core/geometry/meshes/posts.hpp"
 #include "core/steps/formula_support.hpp"
 
@@ -77,11 +78,15 @@ bool stands(const Post& post, bool box) {
            is_finite(post.placement.origin);
 }
 
-std::vector<Post> posts_of(const Inputs& in, const PostNumbers& numbers) {
+struct PostsOfPoints {
+    std::vector<Post> posts;
+    std::vector<std::size_t> addresses;  // of the points they stand on
+};
+PostsOfPoints posts_of(const Inputs& in, const PostNumbers& numbers) {
     const PointLattice& points = in.lattice("points");
     const auto* placements = std::get_if<Placements>(&in.value("points"));
     const bool box = is_box(in);
-    std::vector<Post> posts;
+    PostsOfPoints made;
     for (std::size_t index = 0; index < points.address_count(); ++index) {
         if (!points.present(index)) continue;
         Post post;
@@ -91,9 +96,11 @@ std::vector<Post> posts_of(const Inputs& in, const PostNumbers& numbers) {
         post.radius = box ? 1 : numbers.at("radius", index);
         post.width = box ? numbers.at("width", index) : 1;
         post.depth = box ? numbers.at("depth", index) : 1;
-        if (stands(post, box)) posts.push_back(post);
+        if (!stands(post, box)) continue;
+        made.posts.push_back(post);
+        made.addresses.push_back(index);
     }
-    return posts;
+    return made;
 }
 
 void remark_overlaps(const Overlaps& overlaps, const Inputs& in, const Run& run) {
@@ -108,7 +115,7 @@ void remark_overlaps(const Overlaps& overlaps, const Inputs& in, const Run& run)
 Result<Value> make(const Inputs& in, const Run& run) {
     const Result<PostNumbers> numbers = PostNumbers::make(in, run);
     if (!numbers) return numbers.error();
-    const std::vector<Post> posts = posts_of(in, *numbers);
+    auto [posts, addresses] = posts_of(in, *numbers);
     const std::size_t left_out = in.lattice("points").point_count() - posts.size();
     if (posts.empty())
         return about_slot(Error{ErrorCode::empty_input, "", "gives no post a size and a height above nothing",
@@ -123,7 +130,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     remark_overlaps(*overlaps, in, run);
     Result<Mesh> mesh = posts_mesh(posts, plan, run);
     if (!mesh) return mesh.error();
-    return Value(*std::move(mesh));
+    return Value(mesh->with_marks([points = in.lattice("points"), of = std::move(addresses)](
+                                      std::size_t part) { return address_text(points, of[part]); }));
 }
 
 }  // namespace

@@ -108,7 +108,7 @@ public:
         return Value(*std::move(made));
     }
     Result<Value> of(const SolidSet& set) {
-        SolidSet made{{}, set.fields};
+        SolidSet made{{}, set.fields, set.marks};
         for (const Body& body : set.bodies) {
             auto mesh = closed_mesh(body, body_polygons, run_);
             if (mesh) mesh = halved_until(*mesh, bends(), most_halvings, most_body_polygons, run_);

@@ -1,0 +1,86 @@
+#pragma once
+// A view that one turns around a form: drawn with OpenGL, left drag turns, right or Shift drag moves, the
+// wheel zooms to the cursor, arrows, plus and minus do the same. What is in it is its heirs' affair.
+
+#include <QElapsedTimer>
+#include <QOpenGLWidget>
+#include <QTimer>
+
+#include "app/model/gl_scene.hpp"
+#include "core/picture/picking.hpp"
+
+namespace plume::app {
+
+class OrbitView : public QOpenGLWidget {
+    Q_OBJECT
+
+public:
+    explicit OrbitView(QWidget* parent);
+    ~OrbitView() override;
+
+    // Why nothing can be drawn here, or an empty text.
+    static QString why_not();
+
+    const Camera& camera() const { return camera_; }
+    void set_view(StandardView view);
+    void set_perspective(bool perspective);
+    void set_grid(bool shown);
+    bool grid() const { return grid_; }
+    void fit_all();
+    // What is drawn, without the parts laid over it.
+    QImage picture();
+    const std::vector<SceneItem>& scene() const { return items_; }
+    double grid_step() const;
+    ViewSize view_size() const { return {static_cast<double>(width()), static_cast<double>(height())}; }
+    // Where a point of the model stands in this widget.
+    std::optional<QPointF> position_of(Vec3 point) const;
+
+Q_SIGNALS:
+    void camera_changed();
+
+protected:
+    void initializeGL() override;
+    void paintGL() override;
+    void resizeGL(int width, int height) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+    virtual std::vector<SceneItem> drawn_items() const { return items_; }
+    virtual void paint_over(QPainter& painter) { paint_scale(painter); }
+    virtual Units units() const = 0;
+    virtual void camera_moved();
+    virtual void came_to_rest() {}
+    // The cursor without a button; a click that turned nothing.
+    virtual void hover_at(QPointF cursor) = 0;
+    virtual void clicked() = 0;
+
+    Box bounds() const;
+    bool turning_or_moving() const { return gesture_ != Gesture::none; }
+    bool resting() const { return !settle_.isActive(); }
+    // Whether frames take so long that drafts are drawn while the camera moves.
+    bool slow() const;
+    // What is new may be drawn as a draft at first.
+    void draft_once() { settle_.start(); }
+    void paint_scale(QPainter& painter) const;
+
+    std::vector<SceneItem> items_, ghosts_;  // ghosts: another version of a form, laid over it
+    Camera camera_;
+    bool fit_wanted_ = true;
+    QPointF pressed_;
+    bool moved_ = false;  // since the press
+
+private:
+    enum class Gesture { none, turn, move };
+
+    GlScene scene_;
+    bool ready_ = false, grid_ = true;
+    Gesture gesture_ = Gesture::none;
+    QPointF last_;
+    QTimer settle_;
+    double frame_ms_ = 0;
+};
+
+}  // namespace plume::app
