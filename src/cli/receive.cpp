@@ -101,17 +101,6 @@ void print_part(const Received::Part& part) {
     print_table(rows);
 }
 
-// How many parts each file has and how many of it are here: equal but for what is said.
-std::string proof(const Received& here, const ArrivedFile& file) {
-    const auto of_it =
-        static_cast<std::size_t>(std::ranges::count(here.model().parts, file.name, &PlacedPart::source));
-    std::string text = count_text(file.file->parts.size(), "part", "parts") + " in it, " +
-                       std::to_string(of_it) + " of it here";
-    if (const std::size_t ghosts = ghosts_of(here, file); ghosts > 0)
-        text += ", " + std::to_string(ghosts) + " of these locked and no longer in it";
-    return text;
-}
-
 Json json_of(const BuildingProperty& property) {
     Json json{{"set", property.set}, {"name", property.name}};
     if (!property.number)
@@ -163,7 +152,7 @@ GroupBy group_from(const std::string& word) {
 void print_arrival(const Received& now, const Arrival& arrival, const ReceiveOptions& options) {
     for (const ArrivedFile& file : arrival.files) {
         if (!file.file) continue;
-        say(file.name + "  " + file.counts_text() + (options.check ? "" : ": " + proof(now, file)));
+        say(file.name + "  " + file.counts_text() + (options.check ? "" : ": " + presence_text(now, file)));
         for (const std::string& loss : file.file->losses)
             warn("plume: ‘" + file.name + "’: " + loss);
     }

@@ -1,8 +1,10 @@
 // Plans as an XML reader and poppler find them.
 
+#include <algorithm>
 #include <cmath>
 #include <sstream>
 
+#include "core/exchange/drawing.hpp"
 #include "core/exchange/study_file.hpp"
 #include "judged/judges.hpp"
 
@@ -37,6 +39,35 @@ std::string written(const ExportJob& job, const std::filesystem::path& path) {
     const auto report = export_results(job, path, plume::Run());
     EXPECT_TRUE(report) << sentence(report.error());
     return report ? *report : "";
+}
+
+// A page as poppler draws it, at 254 dots an inch: a millimetre is ten; rows from above.
+struct Sheet {
+    std::size_t columns = 0, rows = 0;
+    std::string grey;
+
+    unsigned at(std::size_t x, std::size_t y) const {
+        return static_cast<unsigned char>(grey[x + columns * y]);
+    }
+    unsigned darkest_around(std::size_t x, std::size_t y) const {
+        unsigned darkest = 255;
+        for (std::size_t row = y - 2; row <= y + 2; ++row)
+            for (std::size_t column = x - 2; column <= x + 2; ++column)
+                darkest = std::min(darkest, at(column, row));
+        return darkest;
+    }
+};
+Sheet rendered(const std::filesystem::path& pdf) {
+    const std::string stem = pdf.parent_path() / pdf.stem();
+    test::output_of("pdftoppm -r 254 -gray -singlefile '" + pdf.string() + "' '" + stem + '\'');
+    const std::string picture = *read_file(stem + ".pgm", 100'000'000);
+    std::istringstream head(picture);
+    std::string magic;
+    std::size_t most = 0;
+    Sheet sheet;
+    head >> magic >> sheet.columns >> sheet.rows >> most;
+    sheet.grey = picture.substr(picture.size() - sheet.columns * sheet.rows);
+    return sheet;
 }
 
 TEST(JudgedPlans, SvgIsToScaleOnLayersWithExactArcs) {
@@ -87,28 +118,59 @@ TEST(JudgedPlans, PdfHasTheSheetTheLettersAndTheInk) {
     EXPECT_NE(test::output_of("pdftotext " + file + " -").find("2, 1"), std::string::npos);
     // At 254 dots an inch a millimetre is ten: where the circle is at its right there is ink, inside there is
     // none.
-    test::output_of("pdftoppm -r 254 -gray -singlefile " + file + " '" + (folder / "it").string() + '\'');
-    const std::string picture = *read_file(folder / "it.pgm", 10'000'000);
-    std::istringstream head(picture);
-    std::string magic;
-    std::size_t columns = 0, rows = 0, most = 0;
-    head >> magic >> columns >> rows >> most;
-    EXPECT_EQ(columns, 1400U);
-    ASSERT_NEAR(static_cast<double>(rows), 1000, 1) << "a row more where the height is no whole number";
-    const std::size_t first = picture.size() - columns * rows;
-    const auto grey = [&](std::size_t x_mm10, std::size_t y_mm10) {
-        unsigned darkest = 255;
-        for (std::size_t y = y_mm10 - 2; y <= y_mm10 + 2; ++y)
-            for (std::size_t x = x_mm10 - 2; x <= x_mm10 + 2; ++x)
-                darkest =
-                    std::min<unsigned>(darkest, static_cast<unsigned char>(picture[first + x + columns * y]));
-        return darkest;
-    };
+    const Sheet sheet = rendered(folder / "it.pdf");
+    EXPECT_EQ(sheet.columns, 1400U);
+    ASSERT_NEAR(static_cast<double>(sheet.rows), 1000, 1) << "a row more where the height is no whole number";
+    const auto grey = [&](std::size_t x, std::size_t y) { return sheet.darkest_around(x, y); };
     const double eighth = 400 * std::sqrt(0.5);
     EXPECT_LT(grey(700 + static_cast<std::size_t>(eighth), 500 + static_cast<std::size_t>(eighth)), 128U);
     EXPECT_LT(grey(1100, 480), 128U) << "the right end of the ring";
     EXPECT_LT(grey(100, 400), 128U) << "the slab's left side";
     EXPECT_GT(grey(850, 420), 250U) << "nothing inside";
+}
+
+// A block of 4 by 2 m in plan at 1:50: ink stands 80 mm and 40 mm apart, measured on the page.
+TEST(JudgedPlans, DrawingsAreToScaleOnThePage) {
+    StudyMaker maker;
+    maker.add("lattice.block", "corners");
+    maker.number("corners", "columns", "1").number("corners", "rows", "1").number("corners", "layers", "1");
+    maker.number("corners", "width", "4 m")
+        .number("corners", "depth", "2 m")
+        .number("corners", "height", "3 m");
+    maker.add("body.cells", "block");
+    maker.set("block", "points", ResultName{"corners"});
+    const Evaluation made = test::run(maker.study);
+    const PaperSize& a3 = *std::ranges::find(paper_sizes(), "a3", &PaperSize::key);
+    DrawingJob drawing{{{made.outcome("block")->value, "block"}}, {}, {DrawnView::plan}, a3};
+    drawing.scale = 50;
+    drawing.title = "Hide";
+    const Folder folder;
+    ASSERT_TRUE(write_drawing(drawing, folder / "it.pdf", plume::Run()));
+    const Sheet sheet = rendered(folder / "it.pdf");
+    EXPECT_EQ(sheet.columns, 4200U);
+    ASSERT_NEAR(static_cast<double>(sheet.rows), 2970, 1);
+    // From the middle of the block, which the layout puts at 203 and 169.5 mm, to the ink on each side.
+    const std::size_t x = 2030, y = sheet.rows - 1695;
+    const auto ink = [&](int right, int down) {
+        std::size_t steps = 0;
+        while (steps < 1000 && sheet.at(x + static_cast<std::size_t>(right) * steps,
+                                        y + static_cast<std::size_t>(down) * steps) > 128)
+            ++steps;
+        return static_cast<double>(steps) / 10;
+    };
+    EXPECT_NEAR(ink(1, 0) + ink(-1, 0), 80 - 0.35, 0.25) << "between the inner sides of strokes of 0.35 mm";
+    EXPECT_NEAR(ink(0, 1) + ink(0, -1), 40 - 0.35, 0.25);
+    EXPECT_NE(test::output_of("pdftotext '" + (folder / "it.pdf").string() + "' -").find("1 : 50"),
+              std::string::npos);
+    // The same lines in the drawing and in the vector file, by other readers.
+    ASSERT_TRUE(write_drawing(drawing, folder / "it.dxf", plume::Run()));
+    ASSERT_TRUE(write_drawing(drawing, folder / "it.svg", plume::Run()));
+    const Json svg = judged("svg.py", folder / "it.svg");
+    EXPECT_EQ(svg["width"], "420mm");
+    EXPECT_EQ(svg["layers"][0]["title"], "block");
+    EXPECT_EQ(svg["layers"][0]["paths"].size(), 4U);
+    const Json dxf = judged("dxf.py", folder / "it.dxf");
+    EXPECT_TRUE(dxf["errors"].empty()) << dxf;
 }
 
 TEST(JudgedPlans, PdfNamesItsLayersAndCountsLargePagesInLargerUnits) {

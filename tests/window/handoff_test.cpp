@@ -163,7 +163,8 @@ TEST_F(HandOffs, WhatArrivedIsUpdatedInPlace) {
     ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
     driver.click(write_button());
     ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "Something has arrived"; }));
-    EXPECT_TRUE(text_of_label("received-files").contains("nest-boxes.ifc: 4 new · 4 in it, 0 of it here"))
+    EXPECT_TRUE(
+        text_of_label("received-files").contains("nest-boxes.ifc: 4 new · 4 parts in it, 0 of it here"))
         << text_of_label("received-files").toStdString();
     driver.click(child("received-take-in"));
     ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "4 parts, as in the files"; }));
@@ -199,14 +200,15 @@ TEST_F(HandOffs, WhatArrivedIsUpdatedInPlace) {
     ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
     driver.click(write_button());
     ASSERT_TRUE(Driver::until([&] {
-        return text_of_label("received-files").contains("1 locked, 3 as before · 3 in it, 4 of it here");
+        return text_of_label("received-files")
+            .contains("1 locked, 3 as before · 3 parts in it, 4 of it here");
     })) << text_of_label("received-files").toStdString();
     // Unlocked, it goes with the next taking in.
     driver.click(child("received-lock"));
     ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "Something has arrived"; }));
     driver.click(child("received-take-in"));
     ASSERT_TRUE(Driver::until([&] { return text_of_label("received-state") == "3 parts, as in the files"; }));
-    EXPECT_TRUE(text_of_label("received-files").contains("3 as before · 3 in it, 3 of it here"));
+    EXPECT_TRUE(text_of_label("received-files").contains("3 as before · 3 parts in it, 3 of it here"));
 }
 
 TEST_F(HandOffs, WhatGoesWrongWhereItIsReceivedIsSeenOnPurpose) {
@@ -222,7 +224,7 @@ TEST_F(HandOffs, WhatGoesWrongWhereItIsReceivedIsSeenOnPurpose) {
     driver.click(child("received-what-if"));
     choose("… as millimetres");
     ASSERT_TRUE(
-        Driver::until([&] { return text_of_label("received-files").contains("1000 times too small"); }));
+        Driver::until([&] { return text_of_label("received-doubts").contains("1000 times too small"); }));
     const auto* tree = qobject_cast<QTreeWidget*>(child("received-parts"));
     ASSERT_NE(tree, nullptr);
     EXPECT_EQ(tree->topLevelItem(0)->text(3), "4e-9 m³");

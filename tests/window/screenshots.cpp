@@ -8,6 +8,7 @@
 #include <QSettings>
 #include <QTemporaryDir>
 #include <QToolButton>
+#include <QTreeWidget>
 #include <clocale>
 #include <cstdio>
 
@@ -64,6 +65,25 @@ void shoot_site(MainWindow& window, const QString& demo, const QString& out) {
     window.document().mark_saved(window.document().path());
 }
 
+// What was written first has been taken in; a foot is in hand.
+void shoot_what_arrived(MainWindow& window, const QString& out) {
+    window.findChild<QToolButton*>("hand-off-arrived")->click();
+    auto* take_in = window.findChild<QPushButton*>("received-take-in");
+    for (int round = 0; round < 300 && !take_in->isVisible(); ++round)
+        settle(100);
+    take_in->click();
+    settle(3000);
+    auto* tree = window.findChild<QTreeWidget*>("received-parts");
+    QTreeWidgetItem* row = tree->topLevelItem(0);
+    while (row && row->childCount() > 0) {
+        row->setExpanded(true);
+        row = row->child(0);
+    }
+    tree->setCurrentItem(row);
+    shoot(window, out + "/what-arrived.png");
+    window.findChild<QToolButton*>("hand-off-leaves")->click();
+}
+
 // Written once, then changed: the roof is as before, its feet are longer.
 void shoot_hand_off(MainWindow& window, const QString& demo, const QString& out) {
     const QTemporaryDir folder;
@@ -82,6 +102,7 @@ void shoot_hand_off(MainWindow& window, const QString& demo, const QString& out)
     document.attention().select(document.study().step("canopy_parts")->id);
     settle(8000);
     shoot(window, out + "/hand-off.png");
+    shoot_what_arrived(window, out);
     window.findChild<QToolButton*>("page-compose")->click();
     document.mark_saved(document.path());
 }
@@ -157,10 +178,6 @@ void shoot_all(const QString& demo, const QString& out) {
     window.open_file(demo + "/tide-relief.plume");
     settle(400);
     shoot(window, out + "/tide-relief.png");
-    document.mark_saved(document.path());
-    window.open_file(demo + "/scale-skin.plume");
-    settle(400);
-    shoot(window, out + "/scale-skin.png");
     document.mark_saved(document.path());
     window.open_file(demo + "/flight-tower.plume");
     settle(400);

@@ -15,6 +15,7 @@
 #include "app/handoff/part_table.hpp"
 #include "app/model/model_panel.hpp"
 #include "app/parts/form_popup.hpp"
+#include "app/parts/wrapped_label.hpp"
 #include "app/receiving/received_panel.hpp"
 #include "app/sheet/sheet_page.hpp"
 #include "app/theme/look.hpp"
@@ -22,24 +23,6 @@
 #include "core/study/target_name.hpp"
 
 namespace plume::app {
-namespace {
-
-QLabel* wrapped_label(const char* name, const QFont& font) {
-    auto* made = new QLabel;
-    made->setObjectName(name);
-    made->setFont(font);
-    made->setWordWrap(true);
-    made->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    return made;
-}
-
-void colour(QLabel& label, const QColor& ink) {
-    QPalette palette = label.palette();
-    palette.setColor(QPalette::WindowText, ink);
-    label.setPalette(palette);
-}
-
-}  // namespace
 
 HandOffPage::HandOffPage(Document& document, QWidget* parent)
     : QWidget(parent),
@@ -276,7 +259,7 @@ void HandOffPage::refresh_head() {
     }
     left_over_->setText(lines.join("\n"));
     left_over_->setVisible(!lines.isEmpty());
-    colour(*left_over_, look().attention);
+    set_ink(*left_over_, look().attention);
 }
 
 void HandOffPage::refresh_readings() {
@@ -301,7 +284,7 @@ void HandOffPage::refresh_readings() {
     }
     name_->setText(text_of(entry->file.empty() ? entry->name : entry->file));
     state_->setText(text_of(state_text(*entry)));
-    colour(*state_, entry->unchanged ? look().ink : look().attention);
+    set_ink(*state_, entry->unchanged ? look().ink : look().attention);
     QStringList details;
     if (entry->error) details << text_of(sentence(*entry->error));
     if (entry->asks) details << text_of(sentence(*entry->asks));

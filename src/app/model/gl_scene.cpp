@@ -270,7 +270,9 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVe
     faces_.setUniformValue("transparency", material.transparency);
     faces_.setUniformValue("stripes", material.stripes);
     glEnable(GL_POLYGON_OFFSET_FILL);
-    glPolygonOffset(1, 1);
+    // What is laid over is seen where it lies on what it is of.
+    const float behind = opacity < 1 ? -1 : 1;
+    glPolygonOffset(behind, behind);
     draw_triangles(item, options);
     glDisable(GL_POLYGON_OFFSET_FILL);
 }

@@ -15,6 +15,7 @@
 
 #include "app/document/document.hpp"
 #include "app/model/view_tools.hpp"
+#include "app/parts/wrapped_label.hpp"
 #include "app/receiving/received_tree.hpp"
 #include "app/receiving/received_view.hpp"
 #include "app/theme/look.hpp"
@@ -26,30 +27,9 @@ namespace {
 
 constexpr int below_height = 250;
 
-QLabel* wrapped_label(const char* name, const QFont& font) {
-    auto* made = new QLabel;
-    made->setObjectName(name);
-    made->setFont(font);
-    made->setWordWrap(true);
-    made->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    return made;
-}
-
-void colour(QLabel& label, const QColor& ink) {
-    QPalette palette = label.palette();
-    palette.setColor(QPalette::WindowText, ink);
-    label.setPalette(palette);
-}
-
-// "3 parts in it, 3 of it here": what would tell of a ghost.
-QString proof(const Received& here, const ArrivedFile& file) {
-    const auto of_it = std::ranges::count(here.model().parts, file.name, &PlacedPart::source);
-    return ReceivedPanel::tr("%1 in it, %2 of it here").arg(file.file->parts.size()).arg(of_it);
-}
-
 QString line_about(const Received& here, const ArrivedFile& file) {
     if (file.error) return text_of(sentence(*file.error));
-    return text_of(file.name + ": " + file.counts_text()) + " · " + proof(here, file);
+    return text_of(file.name + ": " + file.counts_text() + " · " + presence_text(here, file));
 }
 
 }  // namespace
@@ -63,7 +43,8 @@ ReceivedPanel::ReceivedPanel(QWidget* parent) : QWidget(parent) {
     rows->setChildrenCollapsible(false);
     rows->setHandleWidth(1);
     rows->addWidget(new_model());
-    rows->addWidget(new_below());
+    below_ = new_below();
+    rows->addWidget(below_);
     rows->setStretchFactor(0, 1);
     rows->setSizes({2 * below_height, below_height});
     column->addWidget(rows, 1);
@@ -102,7 +83,10 @@ QWidget* ReceivedPanel::new_head() {
     row->addWidget(take_in_);
     column->addLayout(row);
     files_ = wrapped_label("received-files", text_font(12));
+    files_->setProperty("second", true);
     column->addWidget(files_);
+    doubts_ = wrapped_label("received-doubts", text_font(12));
+    column->addWidget(doubts_);
     connect(take_in_, &QPushButton::clicked, &receiver_, &Receiver::take_in);
     connect(cancel_, &QPushButton::clicked, &receiver_, &Receiver::cancel);
     connect(what_if_, &QToolButton::clicked, this, &ReceivedPanel::open_what_if);
@@ -177,10 +161,14 @@ QWidget* ReceivedPanel::new_below() {
     row->addWidget(lock_);
     row->addWidget(remove_);
     row->addStretch();
+    hint_ = wrapped_label("received-hint", text_font(12));
+    hint_->setProperty("second", true);
+    part->addWidget(hint_);
     part->addWidget(part_name_);
     part->addWidget(part_figures_);
     part->addWidget(properties_, 1);
     part->addLayout(row);
+    part->addStretch();
     below->addWidget(left);
     below->addWidget(right);
     below->setStretchFactor(0, 1);
@@ -220,12 +208,12 @@ std::vector<GroupBy> ReceivedPanel::grouping() const {
 void ReceivedPanel::refresh() {
     if (receiver_.busy() && !progress_timer_.isActive()) progress_timer_.start();
     if (!receiver_.busy()) progress_timer_.stop();
-    refresh_head();
     if (shown_ != receiver_.state()) {
         shown_ = receiver_.state();
         if (view_) view_->show_state(shown_);
         tree_->show_state(shown_, grouping());
     }
+    refresh_head();
     QString instead = instead_of_a_model_;
     if (instead.isEmpty() && shown_ && shown_->here.model().parts.empty())
         instead = shown_->arrival.files.empty()
@@ -241,30 +229,31 @@ void ReceivedPanel::refresh() {
 
 void ReceivedPanel::refresh_head() {
     const bool busy = receiver_.busy();
-    const bool known = shown_ != nullptr && receiver_.state() != nullptr;
-    const bool waits = known && receiver_.state()->arrival.changes_anything();
+    const bool known = shown_ != nullptr;
+    const bool waits = known && shown_->arrival.changes_anything();
     cancel_->setVisible(busy);
     take_in_->setVisible(waits && !busy);
     what_if_->setEnabled(known && !busy);
-    QStringList lines;
-    if (receiver_.error()) lines << text_of(sentence(*receiver_.error()));
-    if (const Receiver::StatePointer state = receiver_.state()) {
-        for (const ArrivedFile& file : state->arrival.files)
-            lines << line_about(state->here, file);
-        for (const std::string& file : state->arrival.missing)
-            lines << tr("%1 is no longer there; its parts stay.").arg(text_of(file));
-        for (const std::string& doubt : state->doubts)
-            lines << text_of(doubt);
+    QStringList files, doubts;
+    if (receiver_.error()) doubts << text_of(sentence(*receiver_.error()));
+    if (known) {
+        for (const ArrivedFile& file : shown_->arrival.files)
+            (file.error ? doubts : files) << line_about(shown_->here, file);
+        for (const std::string& file : shown_->arrival.missing)
+            doubts << tr("%1 is no longer there; its parts stay.").arg(text_of(file));
+        for (const std::string& doubt : shown_->doubts)
+            doubts << text_of(doubt);
     }
-    const auto parts = known ? receiver_.state()->here.model().parts.size() : 0;
+    const auto parts = known ? shown_->here.model().parts.size() : 0;
     title_->setText(busy        ? tr("Reading … %1 %").arg(static_cast<int>(100 * receiver_.fraction()))
                     : waits     ? tr("Something has arrived")
                     : parts > 0 ? tr("%1, as in the files").arg(text_of(count_text(parts, "part", "parts")))
                                 : tr("What arrived"));
-    const bool wrong = receiver_.error() || (receiver_.state() && !receiver_.state()->doubts.empty());
-    files_->setText(lines.join("\n"));
-    files_->setVisible(!lines.isEmpty());
-    colour(*files_, wrong ? look().attention : look().second_ink);
+    files_->setText(files.join("\n"));
+    files_->setVisible(!files.isEmpty());
+    doubts_->setText(doubts.join("\n"));
+    doubts_->setVisible(!doubts.isEmpty());
+    set_ink(*doubts_, look().attention);
 }
 
 std::optional<Received::Part> ReceivedPanel::part_in_hand() const {
@@ -280,15 +269,20 @@ void ReceivedPanel::show_selection() {
 
 void ReceivedPanel::refresh_part() {
     const auto part = part_in_hand();
-    for (QWidget* widget : {static_cast<QWidget*>(lock_), static_cast<QWidget*>(remove_),
-                            static_cast<QWidget*>(properties_), static_cast<QWidget*>(part_figures_)})
+    for (QWidget* widget :
+         {static_cast<QWidget*>(lock_), static_cast<QWidget*>(remove_), static_cast<QWidget*>(properties_),
+          static_cast<QWidget*>(part_name_), static_cast<QWidget*>(part_figures_)})
         widget->setVisible(part.has_value());
+    hint_->setVisible(!part);
+    below_->setVisible(shown_ && !shown_->here.model().parts.empty());
     lock_->setEnabled(!receiver_.busy());
     remove_->setEnabled(!receiver_.busy());
     if (!part) {
-        part_name_->setText(shown_ && !shown_->here.model().parts.empty()
-                                ? tr("Choose a part, here or in the model.")
-                                : QString());
+        const std::size_t several = tree_->parts_in_hand().size();
+        hint_->setText(
+            several > 1 ? tr("%1 parts stand out in the model. Choose one to see what its file says of it.")
+                              .arg(several)
+                        : tr("Choose a part, here or in the model."));
         return;
     }
     const BuildingElement& element = part->taken->element;

@@ -54,10 +54,11 @@ private:
     Receiver receiver_;
     Receiver::StatePointer shown_;
     QString instead_of_a_model_;
-    QLabel *title_, *files_, *instead_, *part_name_, *part_figures_;
+    QLabel *title_, *files_, *doubts_, *instead_, *hint_, *part_name_, *part_figures_;
     QPushButton *take_in_, *cancel_, *lock_, *remove_;
     QToolButton* what_if_;
     QComboBox* by_;
+    QWidget* below_;
     ReceivedView* view_ = nullptr;  // nullptr when no model can be drawn
     ViewTools* tools_ = nullptr;
     ReceivedTree* tree_;

@@ -37,8 +37,10 @@ ReceivedTree::ReceivedTree(QWidget* parent) : QTreeWidget(parent) {
     setHeaderLabels({tr("part"), tr("parts"), tr("area"), tr("volume"), tr("state")});
     for (const int column : {count, area, volume})
         headerItem()->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
-    header()->setStretchLastSection(true);
-    header()->setSectionsMovable(false);
+    header()->setStretchLastSection(false);
+    header()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    header()->setSectionResizeMode(name, QHeaderView::Stretch);
+    header()->setMinimumSectionSize(50);
     setUniformRowHeights(true);
     setIndentation(16);
     setSelectionMode(QAbstractItemView::SingleSelection);
@@ -74,9 +76,6 @@ void ReceivedTree::show_state(const Receiver::StatePointer& now, const std::vect
         for_each_row(invisibleRootItem(), [&](QTreeWidgetItem* row) {
             if (!in_hand.isEmpty() && row->data(name, path_role).toString() == in_hand) setCurrentItem(row);
         });
-        setColumnWidth(name, 210);
-        for (const int column : {count, area, volume})
-            resizeColumnToContents(column);
     }
     Q_EMIT currentItemChanged(currentItem(), nullptr);
 }

@@ -11,6 +11,7 @@
 #include "core/exchange/formats.hpp"
 #include "core/exchange/layers.hpp"
 #include "core/exchange/passing_file.hpp"
+#include "core/exchange/plan.hpp"
 #include "core/exchange/scene.hpp"
 #include "core/exchange/tally.hpp"
 #include "core/geometry/curves/arc_path.hpp"
@@ -79,13 +80,14 @@ struct Entity {
 
 class Drawing {
 public:
-    Drawing(const ExportJob& job, const std::string& path)
-        : job_(job), scale_(job.scale()), writer_(dxf_.out(path.c_str(), DL_VERSION_2000)) {}
+    // `unit` is what the file's numbers count; what is added is so many times as large there.
+    Drawing(LengthUnit unit, double scale, const std::string& path)
+        : unit_(unit), scale_(scale), writer_(dxf_.out(path.c_str(), DL_VERSION_2000)) {}
 
     bool opened() const { return writer_ != nullptr; }
 
-    void add(const SceneObject& object, const Show& show) {
-        const Layers layers(job_, object.name);
+    void add(const ExportJob& job, const SceneObject& object, const Show& show) {
+        const Layers layers(job, object.name);
         const Written& form = object.form;
         switch (form.form) {
             case WrittenForm::lines:
@@ -100,7 +102,21 @@ public:
             default:
                 add_points(object, layers);
         }
-        add_labels(object, show);
+        add_labels(labels_of(object, show, job.study_units), object.name + " labels");
+    }
+
+    void add(const PlanLayer& layer) {
+        for (const PlanPath& path : layer.paths)
+            add_plan_path(path, layer.name);
+        for (const PlanDot& dot : layer.dots)
+            add(layer.name, dot.colour, [this, dot](const DL_Attributes& as) {
+                dxf_.writeCircle(*writer_, {dot.at.x, dot.at.y, 0, plan_dot / 2}, as);
+            });
+        for (const PlanText& text : layer.texts)
+            add(layer.name, {0, 0, 0}, [this, text](const DL_Attributes& as) {
+                const double x = text.at.x - (text.middle ? text_width_mm(text) / 2 : 0);
+                write_text({x, text.at.y, 0}, text.letters, coded(text.text, Others::as_codes), as);
+            });
     }
 
     ExportReport finish() {
@@ -301,9 +317,30 @@ private:
         tally_.add(facets, "facet", "facets");
     }
 
+    // Of a sheet, which has lines alone.
+    void add_plan_path(const PlanPath& path, const std::string& layer) {
+        std::vector<Vec3> places{{path.start.x, path.start.y, 0}};
+        for (const PlanStep& step : path.steps)
+            places.push_back({step.to.x, step.to.y, 0});
+        add(layer, path.colour,
+            [this, places = std::move(places), closed = path.closed](const DL_Attributes& as) {
+                if (places.size() == 2 && !closed)
+                    return dxf_.writeLine(*writer_,
+                                          {places[0].x, places[0].y, 0, places[1].x, places[1].y, 0}, as);
+                dxf_.writePolyline(*writer_, {static_cast<int>(places.size()), 0, 0, closed ? 1 : 0}, as);
+                for (const Vec3 place : places)
+                    dxf_.writeVertex(*writer_, {place.x, place.y, place.z});
+                dxf_.writePolylineEnd(*writer_);
+            });
+    }
+
+    void write_text(Vec3 at, double height, const std::string& text, const DL_Attributes& as) {
+        dxf_.writeText(*writer_,
+                       {at.x, at.y, at.z, at.x, at.y, at.z, height, 1, 0, 0, 0, text, "STANDARD", 0}, as);
+    }
+
     // As they are shown: at their items, in letters of a hundred-and-twentieth of what there is.
-    void add_labels(const SceneObject& object, const Show& show) {
-        const std::vector<SceneLabel> labels = labels_of(object, show, job_.study_units);
+    void add_labels(const std::vector<SceneLabel>& labels, const std::string& layer) {
         if (labels.empty()) return;
         Box box;
         for (const SceneLabel& label : labels)
@@ -311,11 +348,9 @@ private:
         const double height = std::max(box.diagonal() / 120, 1e-9) * scale_;
         for (const SceneLabel& label : labels) {
             const Vec3 at = scaled(label.place);
-            add(object.name + " labels", {0, 0, 0},
+            add(layer, {0, 0, 0},
                 [this, text = coded(label.text, Others::as_codes), at, height](const DL_Attributes& as) {
-                    dxf_.writeText(
-                        *writer_,
-                        {at.x, at.y, at.z, at.x, at.y, at.z, height, 1, 0, 0, 0, text, "STANDARD", 0}, as);
+                    write_text(at, height, text, as);
                 });
         }
         tally_.add(labels.size(), "label", "labels");
@@ -360,9 +395,9 @@ private:
         writer_->dxfString(9, "$DWGCODEPAGE");
         writer_->dxfString(3, "ANSI_1252");
         writer_->dxfString(9, "$INSUNITS");
-        writer_->dxfInt(70, unit_code(job_.unit));
+        writer_->dxfInt(70, unit_code(unit_));
         writer_->dxfString(9, "$MEASUREMENT");
-        writer_->dxfInt(70, job_.unit == LengthUnit::foot || job_.unit == LengthUnit::inch ? 0 : 1);
+        writer_->dxfInt(70, unit_ == LengthUnit::foot || unit_ == LengthUnit::inch ? 0 : 1);
         writer_->sectionEnd();
         writer_->sectionTables();
         dxf_.writeVPort(*writer_);
@@ -399,7 +434,7 @@ private:
         Rgb colour;
     };
 
-    const ExportJob& job_;
+    LengthUnit unit_;
     double scale_;
     DL_Dxf dxf_;
     std::unique_ptr<DL_WriterA> writer_;
@@ -416,17 +451,30 @@ Result<ExportReport> write_dxf(const ExportJob& job, const ByteSink& sink, const
     const auto scene = scene_of(job, Box::infinite, run);
     if (!scene) return scene.error();
     const PassingFile file;
-    Drawing drawing(job, file.path());
+    Drawing drawing(job.unit, job.scale(), file.path());
     if (file.path().empty() || !drawing.opened()) return no_passing_file("The drawing");
     for (std::size_t at = 0; at < scene->size(); ++at) {
         if (run.cancelled()) return cancelled_error();
-        drawing.add((*scene)[at], job.results[at].show);
+        drawing.add(job, (*scene)[at], job.results[at].show);
     }
     ExportReport report = drawing.finish();
     const auto bytes = file.bytes("EOF\n");
     if (!bytes) return bytes.error();
     sink(*bytes);
     return report;
+}
+
+Status write_plan_dxf(const Plan& plan, const ByteSink& sink) {
+    const PassingFile file;
+    Drawing drawing(LengthUnit::millimetre, 1, file.path());
+    if (file.path().empty() || !drawing.opened()) return no_passing_file("The drawing");
+    for (const PlanLayer& layer : plan.layers)
+        drawing.add(layer);
+    drawing.finish();
+    const auto bytes = file.bytes("EOF\n");
+    if (!bytes) return bytes.error();
+    sink(*bytes);
+    return Done{};
 }
 
 }  // namespace plume

@@ -158,10 +158,16 @@ private:
         }
         return Done{};
     }
-    // The first that is told of it: elements have one.
-    static Rgb colour_of(const SceneObject& object, const ColouredPart& part) {
-        if (!part.face_colours.empty()) return part.face_colours.front();
-        return part.vertex_colours.empty() ? object.plain : part.vertex_colours.front();
+    // Elements have one: that of all of it, or the plain one where it varies.
+    Rgb colour_of(const SceneObject& object, const ColouredPart& part) {
+        const std::vector<Rgb>& colours = part.face_colours.empty() ? part.vertex_colours : part.face_colours;
+        if (colours.empty()) return object.plain;
+        const auto alike = [&](const Rgb& one) {
+            return one.red == colours[0].red && one.green == colours[0].green && one.blue == colours[0].blue;
+        };
+        if (std::ranges::all_of(colours, alike)) return colours[0];
+        report_.leave_out("colours that vary within a part");
+        return object.plain;
     }
 
     void add_bars(const SceneObject& object) {

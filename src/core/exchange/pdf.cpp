@@ -70,15 +70,17 @@ public:
     explicit Content(double unit) : unit_(points_per_mm / unit) {}
 
     void add(const PlanLayer& layer, std::size_t number_of_layer) {
-        bytes_ += "/OC /L" + std::to_string(number_of_layer) + " BDC\n" + number(plan_stroke * unit_) +
+        bytes_ += "/OC /L" + std::to_string(number_of_layer) + " BDC\n" + number(PlanPath().stroke * unit_) +
                   " w 1 j 1 J\n";
         for (const PlanPath& path : layer.paths)
             add(path);
         for (const PlanDot& dot : layer.dots)
             add(dot);
-        for (const PlanText& text : layer.texts)
-            bytes_ += "BT /F1 " + number(plan_letters * unit_) + " Tf 0.1 0.1 0.1 rg " + at(text.at) +
-                      " Td " + shown_string(text.text, letters_lost) + " Tj ET\n";
+        for (const PlanText& text : layer.texts) {
+            const PaperPlace begin{text.at.x - (text.middle ? text_width_mm(text) / 2 : 0), text.at.y};
+            bytes_ += "BT /F1 " + number(text.letters * unit_) + " Tf 0.1 0.1 0.1 rg " + at(begin) + " Td " +
+                      shown_string(text.text, letters_lost) + " Tj ET\n";
+        }
         bytes_ += "EMC\n";
     }
     const std::string& bytes() const { return bytes_; }
@@ -88,6 +90,10 @@ private:
     std::string at(PaperPlace place) const { return number(place.x * unit_) + ' ' + number(place.y * unit_); }
 
     void add(const PlanPath& path) {
+        const bool usual = path.stroke == PlanPath().stroke && !path.dashed;
+        if (!usual) bytes_ += "q " + number(path.stroke * unit_) + " w ";
+        if (path.dashed)
+            bytes_ += '[' + number(plan_dash * unit_) + ' ' + number(plan_dash_gap * unit_) + "] 0 d ";
         bytes_ += colour(path.colour) + " RG " + at(path.start) + " m";
         PaperPlace from = path.start;
         for (const PlanStep& step : path.steps) {
@@ -103,7 +109,8 @@ private:
             }
             from = step.to;
         }
-        bytes_ += path.closed ? " s\n" : " S\n";
+        bytes_ += path.closed ? " s" : " S";
+        bytes_ += usual ? "\n" : " Q\n";
     }
     void add_cubic(PaperPlace first, PaperPlace second, PaperPlace to) {
         bytes_ += ' ' + at(first) + ' ' + at(second) + ' ' + at(to) + " c";
@@ -178,37 +185,41 @@ std::string references(std::size_t first, std::size_t count) {
 
 }  // namespace
 
-Result<ExportReport> write_pdf(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    auto plan = plan_of(job, run);
-    if (!plan) return plan.error();
+void write_plan_pdf(Plan& plan, const std::string& title, const ByteSink& sink) {
     const double unit =
-        std::max(1.0, std::ceil(std::max(plan->width, plan->height) * points_per_mm / most_points));
+        std::max(1.0, std::ceil(std::max(plan.width, plan.height) * points_per_mm / most_points));
     Content content(unit);
     constexpr std::size_t first_layer = 7;
     std::string properties;
-    for (std::size_t at = 0; at < plan->layers.size(); ++at) {
-        content.add(plan->layers[at], at);
+    for (std::size_t at = 0; at < plan.layers.size(); ++at) {
+        content.add(plan.layers[at], at);
         properties += " /L" + std::to_string(at) + ' ' + references(first_layer + at, 1);
     }
-    const std::string layers = references(first_layer, plan->layers.size());
+    const std::string layers = references(first_layer, plan.layers.size());
     Objects objects;
     objects.add("<< /Type /Catalog /Pages 2 0 R /PageMode /UseOC /OCProperties << /OCGs [" + layers +
                 "] /D << /Order [" + layers + "] /ON [" + layers + "] >> >> >>");
     objects.add("<< /Type /Pages /Kids [3 0 R] /Count 1 >>");
     objects.add(
-        "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 " + number(plan->width * points_per_mm / unit) + ' ' +
-        number(plan->height * points_per_mm / unit) + "]" + (unit > 1 ? " /UserUnit " + number(unit) : "") +
+        "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 " + number(plan.width * points_per_mm / unit) + ' ' +
+        number(plan.height * points_per_mm / unit) + "]" + (unit > 1 ? " /UserUnit " + number(unit) : "") +
         " /Contents 4 0 R /Resources << /Font << /F1 5 0 R >> /Properties <<" + properties + " >> >> >>");
     objects.add("<< /Length " + std::to_string(content.bytes().size()) + " >>\nstream\n" + content.bytes() +
                 "\nendstream");
     objects.add("<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>");
-    objects.add("<< /Title " + text_string(job.results.front().name) + " /Producer (Plume Lattice) >>");
-    for (const PlanLayer& layer : plan->layers)
+    objects.add("<< /Title " + text_string(title) + " /Producer (Plume Lattice) >>");
+    for (const PlanLayer& layer : plan.layers)
         objects.add("<< /Type /OCG /Name " + text_string(printable(layer.name)) + " >>");
     sink(objects.finish());
     if (content.letters_lost)
-        plan->report.left_out.emplace_back(
+        plan.report.left_out.emplace_back(
             "letters of labels that are not Latin, for which question marks stand");
+}
+
+Result<ExportReport> write_pdf(const ExportJob& job, const ByteSink& sink, const Run& run) {
+    auto plan = plan_of(job, run);
+    if (!plan) return plan.error();
+    write_plan_pdf(*plan, job.results.front().name, sink);
     return std::move(plan->report);
 }
 

@@ -218,6 +218,11 @@ private:
 
 }  // namespace
 
+double text_width_mm(const PlanText& text) {
+    constexpr double mean_letter = 0.54;  // of its height, digits a little more
+    return mean_letter * text.letters * static_cast<double>(characters_of(text.text).size());
+}
+
 Result<Plan> plan_of(const ExportJob& job, const Run& run) {
     if (Status known = check_layers(job); !known) return known.error();
     const auto scene = scene_of(job, Box::infinite, run);

@@ -43,7 +43,9 @@ public:
                     text += "A" + number(step.radius) + ' ' + number(step.radius) + " 0 " +
                             (step.large ? "1 " : "0 ") + (step.anticlockwise ? "0 " : "1 ") + at(step.to);
             }
-        return "<path d=\"" + text + (path.closed ? "Z" : "") + "\" stroke=\"" + hex(path.colour) + "\"/>\n";
+        return "<path d=\"" + text + (path.closed ? "Z" : "") + "\" stroke=\"" + hex(path.colour) + '"' +
+               (path.stroke == PlanPath().stroke ? "" : " stroke-width=\"" + number(path.stroke) + '"') +
+               (path.dashed ? dashes() : "") + "/>\n";
     }
     std::string dot(const PlanDot& dot) const {
         return "<circle cx=\"" + number(dot.at.x) + "\" cy=\"" + number(plan_.height - dot.at.y) + "\" r=\"" +
@@ -52,30 +54,32 @@ public:
     std::string text(const PlanText& text) const {
         return "<text x=\"" + number(text.at.x) + "\" y=\"" + number(plan_.height - text.at.y) +
                "\" fill=\"#1a1a1a\" stroke=\"none\" font-family=\"sans-serif\" font-size=\"" +
-               number(plan_letters) + "\">" + xml_text(text.text) + "</text>\n";
+               number(text.letters) + (text.middle ? "\" text-anchor=\"middle" : "") + "\">" +
+               xml_text(text.text) + "</text>\n";
     }
 
 private:
+    static std::string dashes() {
+        return " stroke-dasharray=\"" + number(plan_dash) + ' ' + number(plan_dash_gap) + '"';
+    }
     const Plan& plan_;
 };
 
 }  // namespace
 
-Result<ExportReport> write_svg(const ExportJob& job, const ByteSink& sink, const Run& run) {
-    const auto plan = plan_of(job, run);
-    if (!plan) return plan.error();
-    const std::string width = number(plan->width), height = number(plan->height);
+void write_plan_svg(const Plan& plan, const std::string& about, const ByteSink& sink) {
+    const std::string width = number(plan.width), height = number(plan.height);
     sink(
         "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" "
         "version=\"1.1\" "
         "width=\"" +
-        width + "mm\" height=\"" + height + "mm\" viewBox=\"0 0 " + width + ' ' + height +
-        "\">\n<desc>Plume Lattice, seen from above at 1:" + number(plan->scale) + "</desc>\n");
-    const SvgPage page(*plan);
-    for (std::size_t at = 0; at < plan->layers.size(); ++at) {
-        const PlanLayer& layer = plan->layers[at];
+        width + "mm\" height=\"" + height + "mm\" viewBox=\"0 0 " + width + ' ' + height + "\">\n<desc>" +
+        xml_text(about) + "</desc>\n");
+    const SvgPage page(plan);
+    for (std::size_t at = 0; at < plan.layers.size(); ++at) {
+        const PlanLayer& layer = plan.layers[at];
         sink("<g id=\"layer" + std::to_string(at + 1) + "\" fill=\"none\" stroke-width=\"" +
-             number(plan_stroke) + "\" stroke-linejoin=\"round\">\n<title>" + xml_text(layer.name) +
+             number(PlanPath().stroke) + "\" stroke-linejoin=\"round\">\n<title>" + xml_text(layer.name) +
              "</title>\n");
         for (const PlanPath& path : layer.paths)
             sink(page.path(path));
@@ -86,6 +90,12 @@ Result<ExportReport> write_svg(const ExportJob& job, const ByteSink& sink, const
         sink("</g>\n");
     }
     sink("</svg>\n");
+}
+
+Result<ExportReport> write_svg(const ExportJob& job, const ByteSink& sink, const Run& run) {
+    const auto plan = plan_of(job, run);
+    if (!plan) return plan.error();
+    write_plan_svg(*plan, "Plume Lattice, seen from above at 1:" + number(plan->scale), sink);
     return plan->report;
 }
 

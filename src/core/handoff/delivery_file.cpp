@@ -1,5 +1,6 @@
 #include "core/handoff/delivery_file.hpp"
 
+#include "core/exchange/drawing.hpp"
 #include "core/exchange/picture_file.hpp"
 
 namespace plume {
@@ -27,10 +28,27 @@ Result<DeliveredFiles> write_as_picture(const DeliveryContent& delivery, const U
     return DeliveredFiles{*std::move(report), {path}};
 }
 
+Result<DeliveredFiles> write_as_drawing(const DeliveryContent& delivery, const Units& units,
+                                        const std::filesystem::path& path, const Run& run) {
+    const DeliveryWishes& wishes = delivery.wishes;
+    DrawingJob job{results_in(delivery), units, {}, paper_sizes().front()};
+    for (const std::string& name : wishes.views)
+        if (const auto view = drawn_view_from(name)) job.views.push_back(*view);
+    for (const PaperSize& paper : paper_sizes())
+        if (paper.key == wishes.paper) job.paper = paper;
+    job.scale = wishes.scale;
+    job.dashed = wishes.dashed;
+    job.title = wishes.title;
+    Result<std::string> report = write_drawing(job, path, run);
+    if (!report) return report.error();
+    return DeliveredFiles{*std::move(report), {path}};
+}
+
 }  // namespace
 
 Result<DeliveredFiles> write_delivery(const DeliveryContent& delivery, const Units& units,
                                       const std::filesystem::path& path, const Run& run) {
+    if (!delivery.wishes.views.empty()) return write_as_drawing(delivery, units, path, run);
     if (delivery.ending == ".png") return write_as_picture(delivery, units, path, run);
     const DeliveryWishes& wishes = delivery.wishes;
     ExportJob job{results_in(delivery), units, wishes.unit, wishes.rows, wishes.group_by, wishes.layers_by};

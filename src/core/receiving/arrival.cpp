@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 
+#include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
 #include "core/exchange/listed.hpp"
 #include "core/handoff/manifest.hpp"
@@ -14,13 +15,6 @@ namespace fs = std::filesystem;
 
 constexpr std::size_t most_files = 1000;
 
-bool is_ifc(const fs::path& path) {
-    std::string ending = path.extension().string();
-    std::ranges::transform(ending, ending.begin(),
-                           [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
-    return ending == ".ifc";
-}
-
 // Names relative to the folder, in their order.
 Result<std::vector<std::string>> ifc_files_in(const fs::path& folder) {
     std::vector<std::string> names;
@@ -29,7 +23,7 @@ Result<std::vector<std::string>> ifc_files_in(const fs::path& folder) {
     for (; !problem && at != end; at.increment(problem)) {
         if (at.depth() == 0 && at->path().filename() == received_folder_name) at.disable_recursion_pending();
         std::error_code ignored;
-        if (!is_ifc(at->path()) || !at->is_regular_file(ignored)) continue;
+        if (ending_of(at->path()) != ".ifc" || !at->is_regular_file(ignored)) continue;
         names.push_back(at->path().lexically_relative(folder).string());
         if (names.size() > most_files)
             return Error{ErrorCode::file_too_large, "‘" + folder.string() + "’",
@@ -193,6 +187,15 @@ std::size_t ghosts_of(const Received& here, const ArrivedFile& file) {
     return static_cast<std::size_t>(std::ranges::count_if(here.model().parts, [&](const PlacedPart& part) {
         return part.source == file.name && file.file && !file.file->part(part.identity);
     }));
+}
+
+std::string presence_text(const Received& here, const ArrivedFile& file) {
+    const auto of_it = std::ranges::count(here.model().parts, file.name, &PlacedPart::source);
+    std::string text = count_text(file.file->parts.size(), "part", "parts") + " in it, " +
+                       std::to_string(of_it) + " of it here";
+    if (const std::size_t ghosts = ghosts_of(here, file); ghosts > 0)
+        text += ", " + std::to_string(ghosts) + " of these locked and no longer in it";
+    return text;
 }
 
 Result<Received::Part> part_named(const Received& here, const std::string& name) {

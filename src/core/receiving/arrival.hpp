@@ -48,6 +48,9 @@ Result<Received> take_in(const Received& here, const Arrival& arrival, const Run
 
 // Parts of a file that the file as it now is does not have: there are none but locked ones.
 std::size_t ghosts_of(const Received& here, const ArrivedFile& file);
+// "3 parts in it, 3 of it here": what would tell of a ghost, and how many of these are left by a lock. Of a
+// file that could be read.
+std::string presence_text(const Received& here, const ArrivedFile& file);
 
 // By its name or its identity. Errors: unknown_name; name_clash where several parts bear the name.
 Result<Received::Part> part_named(const Received& here, const std::string& name);

@@ -73,8 +73,9 @@ std::string told(const Outcome& outcome) {
     if (const auto* delivery = std::get_if<Delivery>(&*outcome.value)) {
         const DeliveryWishes& wishes = (*delivery)->wishes;
         text += wishes.rows + wishes.view + (wishes.exact ? " exact" : "") +
-                (wishes.transparent ? " clear" : "") + std::to_string(wishes.width) +
-                std::to_string(wishes.scale) + std::string(symbol(wishes.unit));
+                (wishes.transparent ? " clear" : "") + wishes.paper + (wishes.dashed ? " dashed" : "") +
+                std::to_string(wishes.width) + std::to_string(wishes.scale) +
+                std::string(symbol(wishes.unit));
     }
     for (const double number : test::numbers_of(*outcome.value))
         text += std::isnan(number) ? " nan" : ' ' + std::to_string(number);

@@ -545,7 +545,7 @@ TEST_P(EveryDemoArrives, WithTheShapesThatAreStated) {
 
 INSTANTIATE_TEST_SUITE_P(Demos, EveryDemoArrives,
                          testing::Values("wing-canopy", "flight-tower", "ridge-roof", "reed-dome",
-                                         "rookery-blocks", "scale-skin", "site-and-hide"));
+                                         "rookery-blocks", "scale-skin"));
 
 }  // namespace
 }  // namespace plume

@@ -1,0 +1,141 @@
+#include "core/exchange/drawing_sheet.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+#include "core/exchange/listed.hpp"
+
+namespace plume {
+namespace {
+
+constexpr Rgb ink{0.1F, 0.1F, 0.1F};
+constexpr double between_views = 10, thin = 0.13, middling = 0.25, heavy = 0.5;
+constexpr double block_width = 150, block_height = 26;
+
+PlanPath rectangle(PaperPlace low, SheetSize size, double stroke) {
+    PlanPath path = sheet_line(low, {low.x + size.width, low.y}, stroke);
+    path.steps.push_back({PlanStep::Form::line, {low.x + size.width, low.y + size.height}});
+    path.steps.push_back({PlanStep::Form::line, {low.x, low.y + size.height}});
+    path.closed = true;
+    return path;
+}
+
+// A line with short strokes across its ends and a text at its middle.
+void add_dimension(PlanLayer& layer, PaperPlace from, PaperPlace to, const std::string& text) {
+    constexpr double tick = 1.2, letters = 2.5;
+    layer.paths.push_back(sheet_line(from, to, thin));
+    for (const PaperPlace end : {from, to})
+        layer.paths.push_back(
+            sheet_line({end.x - tick, end.y - tick}, {end.x + tick, end.y + tick}, middling));
+    const bool level = std::abs(to.x - from.x) > std::abs(to.y - from.y);
+    PlanText written{{(from.x + to.x) / 2, (from.y + to.y) / 2}, text, letters, level};
+    if (level)
+        written.at.y += 1;
+    else
+        written.at.x += 1.5;
+    layer.texts.push_back(std::move(written));
+}
+
+}  // namespace
+
+PlanPath sheet_line(PaperPlace from, PaperPlace to, double stroke) {
+    PlanPath path{from, {{PlanStep::Form::line, to}}, false, ink};
+    path.stroke = stroke;
+    return path;
+}
+
+std::optional<std::vector<PaperPlace>> laid_out(const std::vector<SheetSize>& sizes, SheetSize room) {
+    std::vector<PaperPlace> places(sizes.size());
+    double top = room.height;
+    for (std::size_t first = 0; first < sizes.size();) {
+        double width = 0, height = 0;
+        std::size_t end = first;
+        for (; end < sizes.size(); ++end) {
+            const double more = sizes[end].width + (end > first ? between_views : 0);
+            if (width + more > room.width) break;
+            width += more;
+            height = std::max(height, sizes[end].height);
+        }
+        if (end == first) return {};
+        top -= height + (first > 0 ? between_views : 0);
+        if (top < 0) return {};
+        double left = (room.width - width) / 2;
+        for (; first < end; ++first) {
+            places[first] = {left, top};
+            left += sizes[first].width + between_views;
+        }
+    }
+    // What is left over below is shared out above and below.
+    for (PaperPlace& place : places)
+        place.y -= top / 2;
+    return places;
+}
+
+void add_title_block(PlanLayer& layer, const DrawingJob& job, double scale) {
+    const double width = job.paper.width, height = job.paper.height;
+    layer.paths.push_back(
+        rectangle({plan_margin, plan_margin}, {width - 2 * plan_margin, height - 2 * plan_margin}, middling));
+    const PaperPlace low{width - plan_margin - block_width, plan_margin};
+    layer.paths.push_back(rectangle(low, {block_width, block_height}, heavy));
+    const double second = low.y + 9, column = low.x + block_width - 45;
+    layer.paths.push_back(sheet_line({low.x, second}, {low.x + block_width, second}, middling));
+    layer.paths.push_back(sheet_line({column, low.y}, {column, second}, middling));
+    std::vector<std::string> names;
+    for (const ExportedResult& result : job.results)
+        names.push_back(result.name);
+    layer.texts.push_back({{low.x + 4, second + 6}, shortened(job.title, 48), 5, false});
+    layer.texts.push_back({{low.x + 4, low.y + 3.2}, shortened(listed(names), 60), 2.5, false});
+    layer.texts.push_back({{column + 4, low.y + 3.2},
+                           "1 : " + short_text(scale, 6) + "   " + std::string(job.paper.name),
+                           3.5,
+                           false});
+}
+
+void add_scale_bar(PlanLayer& layer, const Units& units, double scale) {
+    constexpr double about_mm = 50, thick = 1.6;
+    constexpr int pieces = 5;
+    const double mm = 1000 * metres_per(units.length) / scale;
+    const double step = round_step(about_mm / mm / pieces);
+    const PaperPlace low{plan_margin + 8, plan_margin + 8};
+    for (int piece = 0; piece < pieces; ++piece) {
+        const PaperPlace at{low.x + piece * step * mm, low.y};
+        layer.paths.push_back(rectangle(at, {step * mm, thick}, middling));
+        if (piece % 2 == 0)
+            layer.paths.push_back(
+                sheet_line({at.x, at.y + thick / 2}, {at.x + step * mm, at.y + thick / 2}, thick * 0.8));
+    }
+    layer.texts.push_back({{low.x, low.y + thick + 1.5}, "0", 2.5, true});
+    layer.texts.push_back({{low.x + pieces * step * mm, low.y + thick + 1.5},
+                           quantity_text({pieces * step, a_length}, units, 4),
+                           2.5,
+                           true});
+}
+
+void add_north(PlanLayer& layer) {
+    constexpr double high = 12, wide = 3;
+    const PaperPlace foot{plan_margin + 85, plan_margin + 5};
+    layer.paths.push_back(sheet_line(foot, {foot.x, foot.y + high}, middling));
+    PlanPath head = sheet_line({foot.x - wide / 2, foot.y + high - 4}, {foot.x, foot.y + high}, middling);
+    head.steps.push_back({PlanStep::Form::line, {foot.x + wide / 2, foot.y + high - 4}});
+    layer.paths.push_back(std::move(head));
+    layer.texts.push_back({{foot.x, foot.y + high + 1.5}, "N", 3.5, true});
+}
+
+void add_dimensions(PlanLayer& layer, PaperPlace low, SheetSize size, double mm_per_length,
+                    const Units& units, const std::string& title) {
+    constexpr double off = 5;
+    const auto length_text = [&](double mm) {
+        return quantity_text({mm / mm_per_length, a_length}, units, 5);
+    };
+    if (size.width > 0)
+        add_dimension(layer, {low.x, low.y - off}, {low.x + size.width, low.y - off},
+                      length_text(size.width));
+    if (size.height > 0)
+        add_dimension(layer, {low.x + size.width + off, low.y},
+                      {low.x + size.width + off, low.y + size.height}, length_text(size.height));
+    layer.texts.push_back({{low.x + size.width / 2, low.y - off - 7}, title, 3.5, true});
+}
+
+}  // namespace plume
