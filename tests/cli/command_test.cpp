@@ -205,7 +205,7 @@ TEST_F(Commands, InspectSaysWhatIsThere) {
     EXPECT_EQ(text.status, 0);
     EXPECT_NE(text.out.find("25 × 17 points, 24 × 16 bays"), std::string::npos);
     const Json all = Json::parse(plume({"inspect", canopy, "--json"}).out);
-    EXPECT_EQ(all["results"].size(), 15U) << "ten of the sheet and five that are handed off";
+    EXPECT_EQ(all["results"].size(), 16U) << "ten of the sheet and six that are handed off";
     EXPECT_EQ(all["results"].back()["kind"], "delivery");
     EXPECT_EQ(all["controls"][0]["name"], "bays");
     const Json rise = Json::parse(plume({"inspect", canopy, "rise", "--json"}).out);

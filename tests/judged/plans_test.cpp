@@ -141,7 +141,7 @@ TEST(JudgedPlans, DrawingsAreToScaleOnThePage) {
     maker.set("block", "points", ResultName{"corners"});
     const Evaluation made = test::run(maker.study);
     const PaperSize& a3 = *std::ranges::find(paper_sizes(), "a3", &PaperSize::key);
-    DrawingJob drawing{{{made.outcome("block")->value, "block"}}, {}, {DrawnView::plan}, a3};
+    DrawingJob drawing{{{made.outcome("block")->value, "block"}}, {}, {SheetView::plan}, a3};
     drawing.scale = 50;
     drawing.title = "Hide";
     const Folder folder;
@@ -149,8 +149,8 @@ TEST(JudgedPlans, DrawingsAreToScaleOnThePage) {
     const Sheet sheet = rendered(folder / "it.pdf");
     EXPECT_EQ(sheet.columns, 4200U);
     ASSERT_NEAR(static_cast<double>(sheet.rows), 2970, 1);
-    // From the middle of the block, which the layout puts at 203 and 169.5 mm, to the ink on each side.
-    const std::size_t x = 2030, y = sheet.rows - 1695;
+    // From the middle of the block, which the layout puts at 203 and 167.5 mm, to the ink on each side.
+    const std::size_t x = 2030, y = sheet.rows - 1675;
     const auto ink = [&](int right, int down) {
         std::size_t steps = 0;
         while (steps < 1000 && sheet.at(x + static_cast<std::size_t>(right) * steps,

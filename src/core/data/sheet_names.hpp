@@ -6,7 +6,7 @@
 
 namespace plume {
 
-// "in plan", "from the south" and on round, "at an angle": in the order of DrawnView (exchange/drawing.hpp).
+// "in plan", "from the south" and on round, "at an angle": in the order of SheetView (exchange/drawing.hpp).
 std::span<const std::string_view> view_names();
 
 // ISO 216, lying.

@@ -18,20 +18,20 @@ namespace {
 constexpr std::size_t most_lines = 1'000'000;
 constexpr Rgb ink{0.1F, 0.1F, 0.1F};
 
-ViewFrame frame_of(DrawnView view) {
+ViewFrame frame_of(SheetView view) {
     constexpr double quarter = std::numbers::pi / 2;
     switch (view) {
-        case DrawnView::plan:
+        case SheetView::plan:
             return plan_view();
-        case DrawnView::from_south:
+        case SheetView::from_south:
             return view_towards(0, 0);
-        case DrawnView::from_west:
+        case SheetView::from_west:
             return view_towards(quarter, 0);
-        case DrawnView::from_north:
+        case SheetView::from_north:
             return view_towards(2 * quarter, 0);
-        case DrawnView::from_east:
+        case SheetView::from_east:
             return view_towards(3 * quarter, 0);
-        case DrawnView::at_an_angle:
+        case SheetView::at_an_angle:
             // All three axes as long: isometric.
             return view_towards(-quarter / 2, std::atan(std::numbers::sqrt2 / 2));
     }
@@ -39,7 +39,7 @@ ViewFrame frame_of(DrawnView view) {
 }
 
 // As it is written below the view.
-std::string title_of(DrawnView view) {
+std::string title_of(SheetView view) {
     std::string title(view_names()[static_cast<std::size_t>(view)]);
     title.front() = static_cast<char>(title.front() - 'a' + 'A');
     return title;
@@ -52,7 +52,7 @@ double stroke_of(const SeenPiece& piece) {
 }
 
 struct View {
-    DrawnView of = DrawnView::plan;
+    SheetView of = SheetView::plan;
     ViewFrame frame;
     std::vector<SeenPiece> pieces;
     Box box;  // of what is drawn, study lengths
@@ -66,7 +66,7 @@ public:
     }
 
     Result<Plan> make(const Run& run) {
-        for (const DrawnView view : job_.views)
+        for (const SheetView view : job_.views)
             if (Status seen = see(view, run); !seen) return seen.error();
         plan_.width = job_.paper.width;
         plan_.height = job_.paper.height;
@@ -77,7 +77,7 @@ public:
         PlanLayer& sheet = layer("sheet");
         add_title_block(sheet, job_, plan_.scale);
         add_scale_bar(sheet, job_.study_units, plan_.scale);
-        const bool north = std::ranges::find(job_.views, DrawnView::plan) != job_.views.end();
+        const bool north = std::ranges::find(job_.views, SheetView::plan) != job_.views.end();
         if (north) add_north(sheet);
         plan_.report.what = count_text(views_.size(), "view", "views") + " of " +
                             count_text(job_.results.size(), "result", "results") +
@@ -103,7 +103,7 @@ private:
     }
     static bool is_points(const SceneObject& object) { return object.form.form == WrittenForm::points; }
 
-    Status see(DrawnView of, const Run& run) {
+    Status see(SheetView of, const Run& run) {
         View view{of, frame_of(of), {}, {}};
         HiddenLineOptions options;
         options.keep_hidden = job_.dashed;
@@ -137,17 +137,21 @@ private:
     std::optional<std::vector<PaperPlace>> places_at(double scale) const {
         std::vector<SheetSize> sizes;
         for (const View& view : views_)
-            sizes.push_back({view.box.size().x * mm_at(scale) + beside_a_view,
+            sizes.push_back({view.box.size().x * mm_at(scale) + (measured(view) ? beside_a_view : 0),
                              view.box.size().y * mm_at(scale) + below_a_view});
         return laid_out(sizes, room());
     }
-    // The first of 1, 2, 5, 10 … at which all views fit; nothing where there is no paper for them at any.
+    // At an angle nothing is as long as it is.
+    static bool measured(const View& view) { return view.of != SheetView::at_an_angle; }
+    // The first of 1, 2, 5, 10, 20, 25, 50, 100 … at which all views fit; nothing where they would be specks.
     std::optional<double> fitting_scale() const {
-        double scale = 1;
-        for (int step = 0; step < 60; ++step) {
-            if (places_at(scale)) return scale;
-            scale *= step % 3 == 1 ? 2.5 : 2;
-        }
+        constexpr double speck_mm = 5;
+        double largest = 0;
+        for (const View& view : views_)
+            largest = std::max({largest, view.box.size().x, view.box.size().y});
+        for (double tens = 1; tens == 1 || largest * mm_at(tens) > speck_mm; tens *= 10)
+            for (const double step : {1.0, 2.0, 2.5, 5.0})
+                if (std::floor(step * tens) == step * tens && places_at(step * tens)) return step * tens;
         return {};
     }
     Result<std::vector<PaperPlace>> choose_scale() {
@@ -194,8 +198,10 @@ private:
                 layer(object.name + " labels")
                     .texts.push_back({on_paper(view.frame.seen(label.place)), label.text});
         }
-        add_dimensions(layer("dimensions"), low, {view.box.size().x * mm, view.box.size().y * mm}, mm,
-                       job_.study_units, title_of(view.of));
+        const SheetSize size{view.box.size().x * mm, view.box.size().y * mm};
+        PlanLayer& dimensions = layer("dimensions");
+        if (measured(view)) add_dimensions(dimensions, low, size, mm, job_.study_units);
+        add_view_title(dimensions, low, size, title_of(view.of));
     }
     // Lines are drawn in the darker half of what a thing is made of.
     static Rgb ink_of(const SceneObject& object) {
@@ -213,11 +219,11 @@ private:
 
 }  // namespace
 
-std::optional<DrawnView> drawn_view_from(std::string_view name) {
+std::optional<SheetView> sheet_view_from(std::string_view name) {
     const auto names = view_names();
     const auto found = std::ranges::find(names, name);
     if (found == names.end()) return {};
-    return static_cast<DrawnView>(found - names.begin());
+    return static_cast<SheetView>(found - names.begin());
 }
 
 Result<Plan> drawing_of(const DrawingJob& job, const Run& run) {

@@ -10,18 +10,19 @@
 
 namespace plume {
 
-enum class DrawnView { plan, from_south, from_east, from_north, from_west, at_an_angle };
+enum class SheetView { plan, from_south, from_east, from_north, from_west, at_an_angle };
 // Of a name of data/sheet_names.hpp; nothing where there is none.
-std::optional<DrawnView> drawn_view_from(std::string_view name);
+std::optional<SheetView> sheet_view_from(std::string_view name);
 
 struct DrawingJob {
     std::vector<ExportedResult> results;  // at least one
     Units study_units;
-    std::vector<DrawnView> views;  // at least one
-    PaperSize paper;
-    double scale = 0;     // how many of nature are one on paper; 0: the first of 1, 2, 5, 10 … that fits
+    std::vector<SheetView> views;  // at least one
+    PaperSize paper = {};
+    double scale =
+        0;  // how many of nature are one on paper; 0: the first of 1, 2, 5, 10, 20, 25, 50 … that fits
     bool dashed = false;  // what is hidden is drawn in dashes
-    std::string title;
+    std::string title = {};
 };
 
 // Errors: those of scene_of(); out_of_range where the views do not fit the paper at the scale, with what

@@ -12,6 +12,7 @@ namespace {
 
 constexpr Rgb ink{0.1F, 0.1F, 0.1F};
 constexpr double between_views = 10, thin = 0.13, middling = 0.25, heavy = 0.5;
+constexpr double off = 5;  // of dimensions from what they are of
 constexpr double block_width = 150, block_height = 26;
 
 PlanPath rectangle(PaperPlace low, SheetSize size, double stroke) {
@@ -103,8 +104,8 @@ void add_scale_bar(PlanLayer& layer, const Units& units, double scale) {
         const PaperPlace at{low.x + piece * step * mm, low.y};
         layer.paths.push_back(rectangle(at, {step * mm, thick}, middling));
         if (piece % 2 == 0)
-            layer.paths.push_back(
-                sheet_line({at.x, at.y + thick / 2}, {at.x + step * mm, at.y + thick / 2}, thick * 0.8));
+            layer.paths.push_back(sheet_line({at.x + thick / 2, at.y + thick / 2},
+                                             {at.x + step * mm - thick / 2, at.y + thick / 2}, thick));
     }
     layer.texts.push_back({{low.x, low.y + thick + 1.5}, "0", 2.5, true});
     layer.texts.push_back({{low.x + pieces * step * mm, low.y + thick + 1.5},
@@ -124,10 +125,9 @@ void add_north(PlanLayer& layer) {
 }
 
 void add_dimensions(PlanLayer& layer, PaperPlace low, SheetSize size, double mm_per_length,
-                    const Units& units, const std::string& title) {
-    constexpr double off = 5;
+                    const Units& units) {
     const auto length_text = [&](double mm) {
-        return quantity_text({mm / mm_per_length, a_length}, units, 5);
+        return quantity_text({mm / mm_per_length, a_length}, units, 4);
     };
     if (size.width > 0)
         add_dimension(layer, {low.x, low.y - off}, {low.x + size.width, low.y - off},
@@ -135,7 +135,10 @@ void add_dimensions(PlanLayer& layer, PaperPlace low, SheetSize size, double mm_
     if (size.height > 0)
         add_dimension(layer, {low.x + size.width + off, low.y},
                       {low.x + size.width + off, low.y + size.height}, length_text(size.height));
-    layer.texts.push_back({{low.x + size.width / 2, low.y - off - 7}, title, 3.5, true});
+}
+
+void add_view_title(PlanLayer& layer, PaperPlace low, SheetSize size, const std::string& title) {
+    layer.texts.push_back({{low.x + size.width / 2, low.y - off - 6}, title, 3.5, true});
 }
 
 }  // namespace plume

@@ -12,8 +12,8 @@ namespace plume {
 struct SheetSize {
     double width = 0, height = 0;
 };
-inline constexpr double sheet_foot = 30;                        // below the views
-inline constexpr double below_a_view = 16, beside_a_view = 14;  // for dimensions and its title
+inline constexpr double sheet_foot = 28;                        // below the views
+inline constexpr double below_a_view = 14, beside_a_view = 14;  // for dimensions and its title
 
 // The lower left corners of what has these sizes, row by row from above, in the middle of each row; nothing
 // where it does not fit.
@@ -26,8 +26,9 @@ void add_title_block(PlanLayer& layer, const DrawingJob& job, double scale);
 // At the left: so many lengths that are round; an arrow that points up.
 void add_scale_bar(PlanLayer& layer, const Units& units, double scale);
 void add_north(PlanLayer& layer);
-// Of a view: how wide and high it is, below it and beside it, and its title.
+// Of a view: how wide and high it is, below it and beside it; below these its title.
 void add_dimensions(PlanLayer& layer, PaperPlace low, SheetSize size, double mm_per_length,
-                    const Units& units, const std::string& title);
+                    const Units& units);
+void add_view_title(PlanLayer& layer, PaperPlace low, SheetSize size, const std::string& title);
 
 }  // namespace plume

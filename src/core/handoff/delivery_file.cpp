@@ -33,7 +33,7 @@ Result<DeliveredFiles> write_as_drawing(const DeliveryContent& delivery, const U
     const DeliveryWishes& wishes = delivery.wishes;
     DrawingJob job{results_in(delivery), units, {}, paper_sizes().front()};
     for (const std::string& name : wishes.views)
-        if (const auto view = drawn_view_from(name)) job.views.push_back(*view);
+        if (const auto view = sheet_view_from(name)) job.views.push_back(*view);
     for (const PaperSize& paper : paper_sizes())
         if (paper.key == wishes.paper) job.paper = paper;
     job.scale = wishes.scale;

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <optional>
+#include <utility>
 
 #include "core/base/parallel.hpp"
 #include "core/data/box.hpp"
@@ -57,6 +59,7 @@ private:
         std::vector<Vec3> normals(mesh.face_count());
         for (std::size_t face = 0; face < normals.size(); ++face)
             normals[face] = unit_or_zero(area_vector(mesh, face));
+        facings_ = facings_of(mesh, normals, face_of);
         const bool body = is_closed(mesh) && volume_of(mesh) > 0;
         const auto looks_here = [&](std::uint32_t face) {
             return dot(normals[face], frame_.away) < -edge_on;
@@ -84,14 +87,55 @@ private:
         // Faces that run along it the same way look to different sides of one surface.
         const bool turned = mesh.parts().corners[corners[0]] == mesh.parts().corners[corners[1]];
         const Vec3 one = normals[first], other = turned ? normals[second] * -1.0 : normals[second];
-        if ((dot(one, frame_.away) < -edge_on) != (dot(other, frame_.away) < -edge_on))
+        const bool crease = dot(one, other) < crease_cos_;
+        const double change = dot(one, frame_.away) - dot(other, frame_.away);
+        if ((dot(one, frame_.away) < -edge_on) != (dot(other, frame_.away) < -edge_on) &&
+            (crease || turns_away(mesh, first, second, turned, std::abs(change))))
             return SeenEdge::outline;
-        if (!smooth && dot(one, other) < crease_cos_) return SeenEdge::crease;
+        if (!smooth && crease) return SeenEdge::crease;
         return {};
+    }
+
+    // How much each corner looks away, by the normal of the faces around it that are smooth together.
+    std::vector<double> facings_of(const Mesh& mesh, const std::vector<Vec3>& normals,
+                                   const std::vector<std::uint32_t>& face_of) const {
+        const std::vector<std::uint32_t>& corners = mesh.parts().corners;
+        std::vector<std::uint32_t> first(mesh.vertex_count() + 1, 0), around(corners.size());
+        for (const std::uint32_t vertex : corners)
+            ++first[vertex + 1];
+        for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
+            first[vertex + 1] += first[vertex];
+        std::vector<std::uint32_t> next(first.begin(), first.end() - 1);
+        for (std::size_t corner = 0; corner < corners.size(); ++corner)
+            around[next[corners[corner]]++] = face_of[corner];
+        std::vector<double> facings(corners.size());
+        for (std::size_t corner = 0; corner < corners.size(); ++corner) {
+            const Vec3 own = normals[face_of[corner]];
+            Vec3 sum;
+            for (std::uint32_t at = first[corners[corner]]; at < first[corners[corner] + 1]; ++at)
+                if (dot(normals[around[at]], own) >= crease_cos_) sum = sum + area_vector(mesh, around[at]);
+            facings[corner] = dot(unit_or_zero(sum), frame_.away);
+        }
+        return facings;
+    }
+    // Facets of a surface that is seen edge-on look here and there at random: there is an outline only where
+    // the surface turns as much as they do.
+    bool turns_away(const Mesh& mesh, std::uint32_t first, std::uint32_t second, bool turned,
+                    double change) const {
+        constexpr double as_much = 1;  // where facets lie evenly it is twice that
+        double least = 1, most = -1;
+        for (const auto& [face, sign] : {std::pair(first, 1.0), std::pair(second, turned ? -1.0 : 1.0)})
+            for (std::uint32_t corner = mesh.parts().first[face]; corner < mesh.parts().first[face + 1];
+                 ++corner) {
+                least = std::min(least, sign * facings_[corner]);
+                most = std::max(most, sign * facings_[corner]);
+            }
+        return least <= 0 && most >= 0 && most - least >= as_much * change;
     }
 
     const ViewFrame& frame_;
     double crease_cos_;
+    std::vector<double> facings_;  // of the mesh in hand, one a corner
     std::vector<Edge> edges_;
 };
 
@@ -155,20 +199,19 @@ public:
                       [&](std::size_t cell, std::uint32_t triangle) { entries_[next[cell]++] = triangle; });
     }
 
-    // Triangles over the cells that a line of the picture runs through, each once, in their order.
-    void near(Vec3 from, Vec3 to, std::vector<std::uint32_t>& found) const {
-        found.clear();
+    // Calls use(triangle) for those over the cells that a line of the picture runs through, some more than
+    // once.
+    template <class Use>
+    void for_each_near(Vec3 from, Vec3 to, const Use& use) const {
         const auto [low_row, high_row] = range(std::min(from.y, to.y), std::max(from.y, to.y), low_.y, rows_);
         for (std::size_t row = low_row; row <= high_row; ++row) {
             const auto [left, right] = reach_in(row, from, to);
             const auto [low_column, high_column] = range(left, right, low_.x, columns_);
             const std::size_t begin = first_[row * columns_ + low_column],
                               end = first_[row * columns_ + high_column + 1];
-            found.insert(found.end(), entries_.begin() + static_cast<std::ptrdiff_t>(begin),
-                         entries_.begin() + static_cast<std::ptrdiff_t>(end));
+            for (std::size_t entry = begin; entry < end; ++entry)
+                use(entries_[entry]);
         }
-        std::ranges::sort(found);
-        found.erase(std::unique(found.begin(), found.end()), found.end());
     }
 
 private:
@@ -301,25 +344,28 @@ Result<std::vector<SeenPiece>> seen_lines(std::span<const SeenThing> things, con
     if (box.empty()) return std::vector<SeenPiece>();
     const double nearer = same_place * std::max(box.diagonal(), 1e-300);
     const PictureGrid grid(triangles, box);
-    constexpr std::size_t block = 256;
+    constexpr std::size_t block = 1024;
     std::vector<std::vector<SeenPiece>> of_block(edges.size() / block + 1);
     const bool done = parallel_blocks(edges.size(), block, run, [&](std::size_t begin, std::size_t end) {
-        std::vector<std::uint32_t> near;
+        // Which triangles were looked at, by the edge that looked last.
+        std::vector<std::uint32_t> looked(triangles.size(), 0);
         std::vector<Span> hidden;
         for (std::size_t at = begin; at < end; ++at) {
             const Edge& edge = edges[at];
             const double furthest = std::max(edge.from.z, edge.to.z);
             hidden.clear();
             if (edge.turned_away) hidden.push_back({0, 1});
-            grid.near(edge.from, edge.to, near);
-            for (const std::uint32_t number : near) {
+            const auto mark = static_cast<std::uint32_t>(at - begin + 1);
+            const auto look = [&](std::uint32_t number) {
+                if (std::exchange(looked[number], mark) == mark) return;
                 const Triangle& triangle = triangles[number];
-                if (triangle.nearest > furthest) continue;
+                if (triangle.nearest > furthest) return;
                 const bool own = triangle.thing == edge.thing &&
                                  (triangle.face == edge.faces[0] || triangle.face == edge.faces[1]);
-                if (own) continue;
+                if (own) return;
                 if (const auto span = hidden_by(triangle, edge, nearer)) hidden.push_back(*span);
-            }
+            };
+            if (!edge.turned_away) grid.for_each_near(edge.from, edge.to, look);
             put_together(hidden);
             cut(edge, hidden, options.keep_hidden, nearer, of_block[begin / block]);
         }
