@@ -29,14 +29,7 @@ HandOffPage::HandOffPage(Document& document, QWidget* parent)
       document_(document),
       writer_(document.catalogue(), this),
       sheet_(new SheetPage(document, Page::hand_off, nullptr)) {
-    auto* page = new QWidget;
-    page->setObjectName("page");
-    auto* column = new QVBoxLayout(page);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    column->addWidget(new_head());
-    column->addWidget(sheet_, 1);
-    parts_ = std::make_unique<PageColumns>(this, page, "hand-off-sheet");
+    parts_ = std::make_unique<PageColumns>(this, sheet_, "hand-off-sheet", new_head());
     parts_->rows().addWidget(new_readings());
     parts_->put_beside(new_tabs());
     connect(sheet_, &SheetPage::show_wanted, this, [this](QWidget* widget) { parts_->show(widget); });

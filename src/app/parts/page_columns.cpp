@@ -10,7 +10,7 @@ constexpr int readings_height = 210;
 
 }  // namespace
 
-PageColumns::PageColumns(QWidget* page, QWidget* sheet, const char* name)
+PageColumns::PageColumns(QWidget* page, QWidget* sheet, const char* name, QWidget* head)
     : scroll_(new QScrollArea), columns_(new QSplitter(Qt::Horizontal)), rows_(new QSplitter(Qt::Vertical)) {
     scroll_->setObjectName(name);
     scroll_->setWidget(sheet);
@@ -18,7 +18,15 @@ PageColumns::PageColumns(QWidget* page, QWidget* sheet, const char* name)
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setFocusPolicy(Qt::NoFocus);
     scroll_->setMinimumWidth(320);
-    columns_->addWidget(scroll_);
+    auto* left = new QWidget;
+    left->setObjectName("page");
+    left->setAttribute(Qt::WA_StyledBackground);
+    auto* column = new QVBoxLayout(left);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    if (head) column->addWidget(head);
+    column->addWidget(scroll_, 1);
+    columns_->addWidget(left);
     put_beside(rows_);
     for (QSplitter* splitter : {rows_, columns_}) {
         splitter->setChildrenCollapsible(false);

@@ -9,9 +9,9 @@ namespace plume::app {
 
 class PageColumns {
 public:
-    // On `page`, which gets a layout; `sheet` scrolls under the name given. The rows at the right are the
-    // page's to fill.
-    PageColumns(QWidget* page, QWidget* sheet, const char* name);
+    // On `page`, which gets a layout; `sheet` scrolls under the name given, below the head, if there is one,
+    // which stays. The rows at the right are the page's to fill.
+    PageColumns(QWidget* page, QWidget* sheet, const char* name, QWidget* head = nullptr);
 
     QSplitter& rows() const { return *rows_; }
     QSplitter& columns() const { return *columns_; }
