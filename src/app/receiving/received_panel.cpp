@@ -1,6 +1,7 @@
 #include "app/receiving/received_panel.hpp"
 
 #include <QComboBox>
+#include <QEvent>
 #include <QFileDialog>
 #include <QGridLayout>
 #include <QHBoxLayout>

@@ -32,8 +32,8 @@ struct DeliveryWishes {
     double width = 0, height = 0;  // of pictures, pixels
     double dots_an_inch = 150;     // of pictures to scale
     bool transparent = false;      // of pictures: nothing behind
-    // Of drawings: names of views (sheet_names.hpp), where there are any; the key of the paper; whether what is
-    // hidden is drawn in dashes; what stands in the title block.
+    // Of drawings: names of views (sheet_names.hpp), where there are any; the key of the paper; whether what
+    // is hidden is drawn in dashes; what stands in the title block.
     std::vector<std::string> views = {};
     std::string paper = {};
     bool dashed = false;

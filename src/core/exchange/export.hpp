@@ -38,8 +38,8 @@ struct ExportJob {
     bool for_print = false;
     // Curved parts as they are, of formats that usually have facets for them (`exact_if_wanted`).
     bool exact = false;
-    // Files beside the one written bear a fingerprint of what is in them in their names, so that what refers to
-    // one always finds its own.
+    // Files beside the one written bear a fingerprint of what is in them in their names, so that what refers
+    // to one always finds its own.
     bool beside_by_content = false;
     // Of files beside the one written, without their endings and without spaces; set by export_files().
     std::string beside_stem = {};

@@ -7,7 +7,8 @@
 //   "page"                    headings {"heading": title, ...} and steps {"step": kind, "result": name, ...}
 //   "handoff", "handoff_folder"   likewise what is handed off, and the folder it goes to
 //   slots of a step           "= 36 m" a number or expression, "over" a word, {"result": "ground"} a reading,
-//                             [{"name", "x", "y", "z", "weight"}, ...] places, {"results": [name, ...]} several
+//                             [{"name", "x", "y", "z", "weight"}, ...] places, {"results": [name, ...]}
+//                             several
 //
 // Keys this program does not know are kept and written back.
 

@@ -145,6 +145,7 @@ std::vector<std::string> doubts_about(const Received& here) {
         all.stated += stated->number->value;
         all.measured += *measured;
     }
+    doubts.reserve(wrong_scale.size() + volumes.size() + not_taken.size());
     for (const auto& [source, scale] : wrong_scale)
         doubts.push_back(wrong_unit_text(source, *here.model().reads_as, scale));
     for (const auto& [source, all] : volumes)

@@ -42,8 +42,12 @@ TEST(StudyFile, EverythingInAStudySurvives) {
     maker.number("rise", "high_length", "swell * 2").word("lattice", "plane", "xz");
     auto study = std::make_shared<Study>(*set_title(*maker.study, "Ein Dach \"mit\"\nZeilen ‘φ’", "note"));
     study->units = {LengthUnit::inch, AngleUnit::radian};
-    Heading heading{study->next_id++,    "Ground", "a note",
-                    HeadingColour::plum, true,     Page::sheet,
+    Heading heading{study->next_id++,
+                    "Ground",
+                    "a note",
+                    HeadingColour::plum,
+                    true,
+                    Page::sheet,
                     {{"later", R"([1,{"x":2}])"}}};
     study->items.insert(study->items.begin(), std::make_shared<const Heading>(heading));
     Step step = *study->step("roof");

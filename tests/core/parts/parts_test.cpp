@@ -49,10 +49,9 @@ TEST(MeshParts, KeptAndLeftOutByNumber) {
         double volume;
         std::size_t count;
         const char* first;
-    } cases[] = {{"at", "0", 2, 1, "0"},       {"at", "1 3", 8, 2, "1"},
-                 {"at", "-1", 5, 1, "3"},      {"at", "1..2", 7, 2, "1"},
-                 {"without", "0", 12, 3, "1"}, {"without", "0..2", 5, 1, "3"},
-                 {"at", "*", 14, 4, "0"},      {"at", "0 17", 2, 1, "0"}};
+    } cases[] = {{"at", "0", 2, 1, "0"},    {"at", "1 3", 8, 2, "1"},     {"at", "-1", 5, 1, "3"},
+                 {"at", "1..2", 7, 2, "1"}, {"without", "0", 12, 3, "1"}, {"without", "0..2", 5, 1, "3"},
+                 {"at", "*", 14, 4, "0"},   {"at", "0 17", 2, 1, "0"}};
     for (const auto& c : cases) {
         StudyMaker maker = four_posts();
         maker.add("mesh.parts", "taken");

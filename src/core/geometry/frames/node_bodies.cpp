@@ -90,8 +90,7 @@ Result<Mesh> node_bodies(const BarFrame& frame, const NodePlan& plan, const Run&
         },
         run);
     if (!written) return written.error();
-    const Result<Mesh> mesh = std::move(writer).mesh(
-        {{"valence", std::move(valence), plain_number}});
+    const Result<Mesh> mesh = std::move(writer).mesh({{"valence", std::move(valence), plain_number}});
     if (!mesh) return mesh;
     return mesh->with_marks(
         [frame, nodes = std::move(nodes)](std::size_t part) { return node_mark(frame, nodes[part]); });

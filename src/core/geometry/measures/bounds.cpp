@@ -274,36 +274,37 @@ Box bounds_of(const SplinePatch& patch) {
 }
 
 Box bounds_of(const Value& value) {
-    return std::visit(Overloaded{[](const PointLattice& lattice) { return lattice.bounds(); },
-                                 [](const FieldOnPoints& item) { return item.points.bounds(); },
-                                 [](const Attractors& attractors) { return box_of(attractors); },
-                                 [](const Mesh& mesh) { return mesh.bounds(); },
-                                 [](const SurfaceSet& set) {
-                                     Box box;
-                                     for (const SplinePatch& patch : set.patches)
-                                         box.include(bounds_of(patch));
-                                     return box;
-                                 },
-                                 [](const CurveSet& set) {
-                                     Box box;
-                                     for (const SplineCurve& curve : set.curves)
-                                         box.include(bounds_of(curve));
-                                     return box;
-                                 },
-                                 [](const DirectionsOnPoints& item) { return item.points.bounds(); },
-                                 [](const Placements& item) { return item.origins().bounds(); },
-                                 [](const SolidSet& set) {
-                                     Box box;
-                                     for (const Body& body : set.bodies) {
-                                         if (!body.exact()) box.include(body.mesh().bounds());
-                                         for (const SplinePatch& patch : body.patches())
-                                             box.include(bounds_of(patch));
-                                     }
-                                     return box;
-                                 },
-                                 [](const BarFrame& frame) { return frame.nodes().bounds(); },
-                                 [](const Quantity&) { return Box{}; }, [](const Delivery&) { return Box{}; }},
-                      value);
+    return std::visit(
+        Overloaded{[](const PointLattice& lattice) { return lattice.bounds(); },
+                   [](const FieldOnPoints& item) { return item.points.bounds(); },
+                   [](const Attractors& attractors) { return box_of(attractors); },
+                   [](const Mesh& mesh) { return mesh.bounds(); },
+                   [](const SurfaceSet& set) {
+                       Box box;
+                       for (const SplinePatch& patch : set.patches)
+                           box.include(bounds_of(patch));
+                       return box;
+                   },
+                   [](const CurveSet& set) {
+                       Box box;
+                       for (const SplineCurve& curve : set.curves)
+                           box.include(bounds_of(curve));
+                       return box;
+                   },
+                   [](const DirectionsOnPoints& item) { return item.points.bounds(); },
+                   [](const Placements& item) { return item.origins().bounds(); },
+                   [](const SolidSet& set) {
+                       Box box;
+                       for (const Body& body : set.bodies) {
+                           if (!body.exact()) box.include(body.mesh().bounds());
+                           for (const SplinePatch& patch : body.patches())
+                               box.include(bounds_of(patch));
+                       }
+                       return box;
+                   },
+                   [](const BarFrame& frame) { return frame.nodes().bounds(); },
+                   [](const Quantity&) { return Box{}; }, [](const Delivery&) { return Box{}; }},
+        value);
 }
 
 bool meet(const Box& a, const Box& b, double reach) {

@@ -15,7 +15,8 @@ Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run);
 Result<Mesh> mesh_of(const SolidSet& set, std::size_t target, const Run& run);
 
 // Polygons of a body, a part for each of its faces; of an exact one on common lines of parameters, about
-// `target` of them in all, or the mesh it came with. Errors: has_gaps when edges do not meet; those of sampling; cancelled.
+// `target` of them in all, or the mesh it came with. Errors: has_gaps when edges do not meet; those of
+// sampling; cancelled.
 Result<Mesh> closed_mesh(const Body& body, std::size_t target, const Run& run);
 
 }  // namespace plume

@@ -264,7 +264,7 @@ struct Span {
 
 // Where along the edge, from 0 to 1, the triangle stands before it; `nearer` is how much.
 std::optional<Span> hidden_by(const Triangle& triangle, const Edge& edge, double nearer) {
-    const auto& [a, b, c] = triangle.at;
+    const Vec3 a = triangle.at[0], b = triangle.at[1], c = triangle.at[2];
     const double twice_area = turning(a, b, c);
     if (!(twice_area > nearer * nearer)) return {};  // seen from its side it hides nothing
     Span span{0, 1};

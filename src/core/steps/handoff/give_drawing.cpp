@@ -74,9 +74,10 @@ StepKind give_drawing() {
             "{format}, to {file}.",
         .slots = {results_slot("results", "Results", movable_kinds()),
                   picks_slot("views", "Views", "in plan, from two sides and at an angle"), paper_slot(),
-                  choice_slot("size", "Size",
-                              {{"fits", "so that it fits", "the first of 1, 2, 5, 10, 20, 25, 50 … that does"},
-                               {"scale", "at a scale of", "of all views"}}),
+                  choice_slot(
+                      "size", "Size",
+                      {{"fits", "so that it fits", "the first of 1, 2, 5, 10, 20, 25, 50 … that does"},
+                       {"scale", "at a scale of", "of all views"}}),
                   paper_scale_slot("100"),
                   choice_slot("hidden", "What is hidden",
                               {{"none", "without what is hidden", ""},
