@@ -41,6 +41,14 @@ private:
     std::string bytes_;
 };
 
+// How many there are, then each as `out` puts one.
+template <class Out, class T>
+void put_all(Out& out, const std::vector<T>& list) {
+    out.put(std::uint64_t{list.size()});
+    for (const T& one : list)
+        out.put(one);
+}
+
 // Throws where the bytes are not what was written.
 struct BrokenBytes {};
 

@@ -69,18 +69,12 @@ public:
         put(element.colour.has_value());
         for (std::size_t at = 0; element.colour && at < 3; ++at)
             put((*element.colour)[at]);
-        put_all(element.properties);
+        put_all(*this, element.properties);
         put(element.facets.has_value());
         if (element.facets) put(*element.facets);
-        put_all(element.axis);
+        put_all(*this, element.axis);
         for (const Vec3 direction : element.frame)
             put(direction);
-    }
-    template <class T>
-    void put_all(const std::vector<T>& list) {
-        put(std::uint64_t{list.size()});
-        for (const T& one : list)
-            put(one);
     }
 };
 
@@ -149,9 +143,9 @@ std::string bytes_of(const Result<BuildingFile>& file) {
     return handed_bytes<Writer>(file, [](Writer& writer, const BuildingFile& whole) {
         writer.put(whole.project);
         writer.put(whole.metres_per_unit);
-        writer.put_all(whole.elements);
+        put_all(writer, whole.elements);
         writer.put(whole.curved_shapes);
-        writer.put_all(whole.losses);
+        put_all(writer, whole.losses);
     });
 }
 

@@ -25,10 +25,10 @@ public:
         put(patch.v());
         for (const Column* column : {&patch.x(), &patch.y(), &patch.z(), &patch.weights()})
             put(*column);
-        put_all(patch.parts().trims);
+        put_all(*this, patch.parts().trims);
     }
     void put(const ExactSolid& solid) {
-        put_all(solid.patches);
+        put_all(*this, solid.patches);
         put(solid.edges_within);
         put(solid.mesh.has_value());
         if (!solid.mesh) return;
@@ -41,20 +41,14 @@ public:
     }
     void put(const ExactPart& part) {
         put(part.name);
-        put_all(part.curves);
-        put_all(part.faces);
-        put_all(part.solids);
+        put_all(*this, part.curves);
+        put_all(*this, part.faces);
+        put_all(*this, part.solids);
         for (const std::vector<double>& column : part.loose.places)
             put(column);
         put(part.loose.corners);
         for (const std::vector<double>& column : part.loose.numbers)
             put(column);
-    }
-    template <class T>
-    void put_all(const std::vector<T>& list) {
-        put(std::uint64_t{list.size()});
-        for (const T& one : list)
-            put(one);
     }
 };
 
@@ -126,10 +120,10 @@ private:
 
 std::string bytes_of(const Result<ExactFile>& file) {
     return handed_bytes<Writer>(file, [](Writer& writer, const ExactFile& whole) {
-        writer.put_all(whole.parts);
+        put_all(writer, whole.parts);
         writer.put(whole.metres_per_unit);
-        writer.put_all(whole.materials);
-        writer.put_all(whole.losses);
+        put_all(writer, whole.materials);
+        put_all(writer, whole.losses);
     });
 }
 
