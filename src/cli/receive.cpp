@@ -41,10 +41,6 @@ Result<Received> changed_by_hand(Received here, const ReceiveOptions& options) {
     return now;
 }
 
-std::string figure_text(double figure, const char* unit) {
-    return figure > 0 ? short_text(figure) + ' ' + unit : "–";
-}
-
 // Columns as wide as what stands in them; the first to the left, numbers to the right.
 void print_table(const std::vector<std::vector<std::string>>& rows) {
     std::vector<std::size_t> widths;
@@ -68,8 +64,8 @@ void print_groups(const std::vector<Received::Part>& parts, GroupBy by) {
     std::vector<std::vector<std::string>> rows{
         {std::string(plain_name(by)), "parts", "area", "volume", "length"}};
     const auto add = [&](const ModelGroup& group, const std::string& name) {
-        rows.push_back({name, std::to_string(group.parts), figure_text(group.area_m2, "m²"),
-                        figure_text(group.volume_m3, "m³"), figure_text(group.length_m, "m")});
+        rows.push_back({name, std::to_string(group.parts), figure_text(group.area_m2, {2, 0}),
+                        figure_text(group.volume_m3, {3, 0}), figure_text(group.length_m, a_length)});
     };
     for (const ModelGroup& group : all.groups)
         add(group, group.name);
@@ -77,27 +73,20 @@ void print_groups(const std::vector<Received::Part>& parts, GroupBy by) {
     print_table(rows);
 }
 
-std::string property_text(const BuildingProperty& property) {
-    if (!property.number) return property.text;
-    const Units units;  // metres and degrees
-    return quantity_text(*property.number, units, 6);
-}
-
 void print_part(const Received::Part& part) {
     const BuildingElement& element = part.taken->element;
-    say(element.name + "  " + class_name(element) + ", " + material_name(element) + ", " +
-        storey_name(element));
-    say("identity " + element.identity + (part.placed->locked ? ", locked" : "") +
-        (part.placed->source.empty() ? ", of somebody else" : ", from " + part.placed->source));
+    say(element.name + "  " + description_of(element));
+    say("identity " + element.identity + (part.placed->locked ? ", locked, " : ", ") +
+        origin_text(*part.placed));
     std::vector<std::vector<std::string>> rows;
-    const auto add = [&](const char* name, const std::optional<double>& figure, const char* unit) {
-        if (figure) rows.push_back({name, figure_text(*figure, unit), "of its shape"});
+    const auto add = [&](const char* name, const std::optional<double>& figure, Dimension dimension) {
+        if (figure) rows.push_back({name, figure_text(figure, dimension), "of its shape"});
     };
-    add("volume", part.volume_m3(), "m³");
-    add("area", part.area_m2(), "m²");
-    add("length", part.length_m(), "m");
+    add("volume", part.volume_m3(), {3, 0});
+    add("area", part.area_m2(), {2, 0});
+    add("length", part.length_m(), a_length);
     for (const BuildingProperty& property : element.properties)
-        rows.push_back({property.name, property_text(property), property.set});
+        rows.push_back({property.name, value_text(property), property.set});
     print_table(rows);
 }
 
@@ -132,11 +121,11 @@ Json json_of(const ArrivedFile& file) {
                                      {"state", plain_name(part.state)}});
     return json;
 }
-Json json_of(const Received& here, const Arrival& arrival) {
+Json json_of(const Received& here, const Arrival& arrival, const std::vector<std::string>& doubts) {
     Json json{{"folder", here.folder().string()}, {"files", Json::array()}, {"missing", arrival.missing}};
     for (const ArrivedFile& file : arrival.files)
         json["files"].push_back(json_of(file));
-    json["doubts"] = doubts_about(here);
+    json["doubts"] = doubts;
     json["parts"] = Json::array();
     for (const Received::Part& part : here.parts())
         json["parts"].push_back(json_of(part));
@@ -186,6 +175,7 @@ int receive_command(const ReceiveOptions& options) {
     if (!arrival) return fail(arrival.error());
     if (!options.check && arrival->changes_anything()) here = take_in(*here, *arrival, run);
     if (!here) return fail(here.error());
+    const std::vector<std::string> doubts = doubts_about(*here);
     if (!options.part.empty()) {
         const auto part = part_named(*here, options.part);
         if (!part) return fail(part.error());
@@ -194,11 +184,11 @@ int receive_command(const ReceiveOptions& options) {
         else
             print_part(*part);
     } else if (options.json) {
-        put_json(json_of(*here, *arrival));
+        put_json(json_of(*here, *arrival, doubts));
     } else {
         print_arrival(*here, *arrival, options);
     }
-    for (const std::string& doubt : doubts_about(*here))
+    for (const std::string& doubt : doubts)
         warn("plume: " + doubt);
     for (const std::string& file : arrival->missing)
         warn("plume: ‘" + file + "’ is no longer there; its parts stay in the model.");

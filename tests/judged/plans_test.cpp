@@ -6,6 +6,7 @@
 
 #include "core/exchange/drawing.hpp"
 #include "core/exchange/study_file.hpp"
+#include "core/made_forms.hpp"
 #include "judged/judges.hpp"
 
 namespace plume {
@@ -131,17 +132,9 @@ TEST(JudgedPlans, PdfHasTheSheetTheLettersAndTheInk) {
 
 // A block of 4 by 2 m in plan at 1:50: ink stands 80 mm and 40 mm apart, measured on the page.
 TEST(JudgedPlans, DrawingsAreToScaleOnThePage) {
-    StudyMaker maker;
-    maker.add("lattice.block", "corners");
-    maker.number("corners", "columns", "1").number("corners", "rows", "1").number("corners", "layers", "1");
-    maker.number("corners", "width", "4 m")
-        .number("corners", "depth", "2 m")
-        .number("corners", "height", "3 m");
-    maker.add("body.cells", "block");
-    maker.set("block", "points", ResultName{"corners"});
-    const Evaluation made = test::run(maker.study);
+    const Evaluation made = test::run(test::boxes_of({}, "4 m", "2 m", "3 m").study);
     const PaperSize& a3 = *std::ranges::find(paper_sizes(), "a3", &PaperSize::key);
-    DrawingJob drawing{{{made.outcome("block")->value, "block"}}, {}, {SheetView::plan}, a3};
+    DrawingJob drawing{{{made.outcome("boxes")->value, "block"}}, {}, {SheetView::plan}, a3};
     drawing.scale = 50;
     drawing.title = "Hide";
     const Folder folder;

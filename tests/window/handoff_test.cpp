@@ -41,6 +41,17 @@ protected:
         driver.key("ctrl+shift+2");
         ASSERT_TRUE(Driver::until([&] { return child("hand-off-write") && planned(); }));
     }
+    // On the page where the study is made, and back.
+    void one_box_less() {
+        driver.key("ctrl+shift+1");
+        ASSERT_TRUE(Driver::until([&] { return child("control-value") != nullptr; }));
+        driver.click(child("control-value"));
+        driver.key("ctrl+a");
+        driver.type("3");
+        driver.key("Return");
+        computed();
+        show_hand_off();
+    }
     bool planned() { return document().results().hand_off() != nullptr; }
     QString text_of_label(const char* name) {
         const auto* label = qobject_cast<QLabel*>(child(name));
@@ -70,15 +81,7 @@ TEST_F(HandOffs, TheSetIsWrittenChangedAndWrittenAgain) {
     ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
     EXPECT_EQ(bytes_of("handoff/nest-boxes.ifc").count("=IFCBUILDINGELEMENTPROXY("), 4);
     EXPECT_FALSE(write_button()->isEnabled());
-    // One box less, on the page where the study is made.
-    driver.key("ctrl+shift+1");
-    ASSERT_TRUE(Driver::until([&] { return child("control-value") != nullptr; }));
-    driver.click(child("control-value"));
-    driver.key("ctrl+a");
-    driver.type("3");
-    driver.key("Return");
-    computed();
-    show_hand_off();
+    one_box_less();
     ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
     EXPECT_EQ(text_of_label("hand-off-state"), "1 gone, 3 as before");
     const auto* table = qobject_cast<QTableView*>(child("hand-off-parts"));
@@ -189,14 +192,7 @@ TEST_F(HandOffs, WhatArrivedIsUpdatedInPlace) {
         const auto* lock = qobject_cast<QPushButton*>(child("received-lock"));
         return lock && lock->text() == "Unlock it" && lock->isEnabled();
     }));
-    driver.key("ctrl+shift+1");
-    ASSERT_TRUE(Driver::until([&] { return child("control-value") != nullptr; }));
-    driver.click(child("control-value"));
-    driver.key("ctrl+a");
-    driver.type("3");
-    driver.key("Return");
-    computed();
-    show_hand_off();
+    one_box_less();
     ASSERT_TRUE(Driver::until([&] { return says("Write 2 files"); }));
     driver.click(write_button());
     ASSERT_TRUE(Driver::until([&] {

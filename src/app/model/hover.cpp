@@ -49,8 +49,9 @@ QStringList hover_lines(const Items& all, const Step& step, std::size_t item, co
     return lines;
 }
 
-// The part of a mesh in front under the cursor.
-Hovered part_under(QPointF cursor, const ModelView& view) {
+}  // namespace
+
+Hovered part_under(QPointF cursor, const OrbitView& view) {
     Hovered found;
     std::optional<PickedPart> best;
     for (const SceneItem& item : view.scene()) {
@@ -66,8 +67,6 @@ Hovered part_under(QPointF cursor, const ModelView& view) {
     }
     return found;
 }
-
-}  // namespace
 
 Hovered hovered_under(QPointF cursor, const ModelView& view) {
     Hovered found;

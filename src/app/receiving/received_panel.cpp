@@ -289,8 +289,7 @@ void ReceivedPanel::refresh_part() {
     const BuildingElement& element = part->taken->element;
     part_name_->setText(text_of(element.name));
     QStringList lines = lines_about(*part);
-    lines << (part->placed->source.empty() ? tr("of somebody else")
-                                           : tr("from %1").arg(text_of(part->placed->source)));
+    lines << text_of(origin_text(*part->placed));
     part_figures_->setText(lines.join("\n"));
     lock_->setText(part->placed->locked ? tr("Unlock it") : tr("Lock it"));
     properties_->clear();

@@ -32,9 +32,6 @@ public:
     // Why there is no folder to look at.
     void tell(const QString& why);
 
-Q_SIGNALS:
-    void message(const QString& text);
-
 protected:
     void changeEvent(QEvent* event) override;
 

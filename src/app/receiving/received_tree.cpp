@@ -86,8 +86,8 @@ void ReceivedTree::add_group(const ModelGroup& group, QTreeWidgetItem* above, co
         const QString own_path = path + '/' + text_of(inner.name);
         row->setText(name, text_of(inner.name));
         row->setText(count, QString::number(inner.parts));
-        row->setText(area, figure_text(inner.area_m2, {2, 0}));
-        row->setText(volume, figure_text(inner.volume_m3, {3, 0}));
+        row->setText(area, text_of(figure_text(inner.area_m2, {2, 0})));
+        row->setText(volume, text_of(figure_text(inner.volume_m3, {3, 0})));
         row->setData(name, path_role, own_path);
         row->setToolTip(name, text_of(inner.name));
         align_numbers(*row);
@@ -105,8 +105,8 @@ void ReceivedTree::add_parts(const ModelGroup& group, QTreeWidgetItem* above, co
         auto* row = new QTreeWidgetItem(above);
         row->setText(name, text_of(part.taken->element.name));
         row->setToolTip(name, text_of(part.taken->element.name));
-        row->setText(area, figure_text(part.area_m2(), {2, 0}));
-        row->setText(volume, figure_text(part.volume_m3(), {3, 0}));
+        row->setText(area, text_of(figure_text(part.area_m2(), {2, 0})));
+        row->setText(volume, text_of(figure_text(part.volume_m3(), {3, 0})));
         row->setText(becomes, state_text(part));
         row->setData(name, part_role, static_cast<qulonglong>(at));
         row->setData(name, path_role, path + '/' + text_of(part.placed->identity));
@@ -117,7 +117,7 @@ void ReceivedTree::add_parts(const ModelGroup& group, QTreeWidgetItem* above, co
 
 QString ReceivedTree::state_text(const Received::Part& part) const {
     QStringList texts;
-    if (part.placed->source.empty()) texts << tr("of somebody else");
+    if (part.placed->source.empty()) texts << text_of(origin_text(*part.placed));
     if (part.placed->locked) texts << tr("locked");
     const auto found = arriving_.find(part.placed->identity);
     if (found != arriving_.end()) {

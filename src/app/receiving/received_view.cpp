@@ -1,12 +1,10 @@
 #include "app/receiving/received_view.hpp"
 
 #include <QPainter>
-#include <tuple>
 
 #include "app/document/document.hpp"
 #include "app/model/hover.hpp"
 #include "app/model/note.hpp"
-#include "core/base/numbers.hpp"
 #include "core/receiving/model_groups.hpp"
 
 namespace plume::app {
@@ -21,18 +19,12 @@ void add(std::vector<SceneItem>& items, ItemId id, const std::shared_ptr<const D
 
 }  // namespace
 
-QString figure_text(std::optional<double> figure, Dimension dimension) {
-    return figure && *figure > 0 ? text_of(quantity_text({*figure, dimension}, Units())) : QString("–");
-}
-
 QStringList lines_about(const Received::Part& part) {
-    const BuildingElement& element = part.taken->element;
-    QStringList lines;
-    lines << text_of(class_name(element) + ", " + material_name(element) + ", " + storey_name(element));
-    QStringList figures;
-    if (const auto volume = part.volume_m3()) figures << figure_text(volume, {3, 0});
-    if (const auto area = part.area_m2()) figures << figure_text(area, {2, 0});
-    if (const auto along = part.length_m()) figures << figure_text(along, a_length);
+    QStringList lines, figures;
+    lines << text_of(description_of(part.taken->element));
+    if (const auto volume = part.volume_m3()) figures << text_of(figure_text(volume, {3, 0}));
+    if (const auto area = part.area_m2()) figures << text_of(figure_text(area, {2, 0}));
+    if (const auto along = part.length_m()) figures << text_of(figure_text(along, a_length));
     if (!figures.isEmpty()) lines << figures.join(", ");
     return lines;
 }
@@ -72,28 +64,21 @@ void ReceivedView::show_in_hand(const std::vector<std::size_t>& parts) {
     update();
 }
 
-std::optional<std::size_t> ReceivedView::part_under(QPointF cursor) const {
-    std::optional<std::size_t> found;
-    std::optional<PickedPart> best;
-    for (const SceneItem& item : items_) {
-        const auto& of = item.step == shapes_id ? state_->picture.shape_parts : state_->picture.axis_parts;
-        auto picked = pick_part(*item.drawable, camera_, view_size(), {cursor.x(), cursor.y()}, point_reach);
-        if (!picked || picked->part >= of.size()) continue;
-        if (best && std::tie(picked->apart, picked->depth) >= std::tie(best->apart, best->depth)) continue;
-        best = picked;
-        found = of[picked->part];
-    }
-    return found;
+std::optional<std::size_t> ReceivedView::part_at(QPointF cursor) const {
+    const Hovered found = part_under(cursor, *this);
+    if (found.step == 0) return {};
+    const auto& of = found.step == shapes_id ? state_->picture.shape_parts : state_->picture.axis_parts;
+    return found.index < of.size() ? std::optional(of[found.index]) : std::nullopt;
 }
 
 void ReceivedView::hover_at(QPointF cursor) {
     cursor_ = cursor;
-    hovered_ = part_under(cursor);
+    hovered_ = part_at(cursor);
     update();
 }
 
 void ReceivedView::clicked() {
-    if (const auto part = part_under(pressed_)) Q_EMIT part_clicked(*part);
+    if (const auto part = part_at(pressed_)) Q_EMIT part_clicked(*part);
 }
 
 void ReceivedView::leaveEvent(QEvent* /*event*/) {

@@ -28,7 +28,7 @@ protected:
     void leaveEvent(QEvent* event) override;
 
 private:
-    std::optional<std::size_t> part_under(QPointF cursor) const;
+    std::optional<std::size_t> part_at(QPointF cursor) const;
 
     Receiver::StatePointer state_;
     std::vector<Received::Part> parts_;
@@ -38,7 +38,5 @@ private:
 
 // What is told first of a part: class, material, storey; its figures.
 QStringList lines_about(const Received::Part& part);
-// "2.4 m³"; "–" where there is none.
-QString figure_text(std::optional<double> figure, Dimension dimension);
 
 }  // namespace plume::app

@@ -7,8 +7,10 @@
 
 #include "core/base/file.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
 #include "core/exchange/drawing_sheet.hpp"
+#include "core/exchange/listed.hpp"
 #include "core/exchange/tally.hpp"
 #include "core/geometry/views/hidden_lines.hpp"
 
@@ -16,7 +18,6 @@ namespace plume {
 namespace {
 
 constexpr std::size_t most_lines = 1'000'000;
-constexpr Rgb ink{0.1F, 0.1F, 0.1F};
 
 ViewFrame frame_of(SheetView view) {
     constexpr double quarter = std::numbers::pi / 2;
@@ -169,11 +170,7 @@ private:
                           "scale");
     }
 
-    PlanLayer& layer(const std::string& name) {
-        const auto found = std::ranges::find(plan_.layers, name, &PlanLayer::name);
-        if (found != plan_.layers.end()) return *found;
-        return plan_.layers.emplace_back(PlanLayer{name, {}, {}, {}});
-    }
+    PlanLayer& layer(const std::string& name) { return layer_of(plan_, name); }
 
     void draw(const View& view, PaperPlace at) {
         const double mm = mm_at(plan_.scale);
@@ -184,7 +181,7 @@ private:
         for (const SeenPiece& piece : view.pieces) {
             const SceneObject& object = scene_[piece.thing];
             PlanPath path = sheet_line(on_paper(piece.from), on_paper(piece.to), stroke_of(piece));
-            path.colour = object.material && !piece.hidden ? ink_of(object) : ink;
+            path.colour = object.material && !piece.hidden ? ink_of(object) : plan_ink;
             path.dashed = piece.hidden;
             layer(piece.hidden ? object.name + " hidden" : object.name).paths.push_back(std::move(path));
         }
@@ -193,7 +190,7 @@ private:
             const SceneObject& object = scene_[number];
             for (std::size_t point = 0; is_points(object) && point < object.form.points.size(); ++point)
                 layer(object.name)
-                    .dots.push_back({on_paper(view.frame.seen(object.form.points[point])), ink});
+                    .dots.push_back({on_paper(view.frame.seen(object.form.points[point])), plan_ink});
             for (const SceneLabel& label : labels_of(object, job_.results[number].show, job_.study_units))
                 layer(object.name + " labels")
                     .texts.push_back({on_paper(view.frame.seen(label.place)), label.text});
@@ -236,7 +233,7 @@ Result<Plan> drawing_of(const DrawingJob& job, const Run& run) {
 Result<std::string> write_drawing(const DrawingJob& job, const std::filesystem::path& path, const Run& run) {
     Result<Plan> plan = drawing_of(job, run);
     if (!plan) return plan.error();
-    const std::string ending = path.extension().string();
+    const std::string ending = ending_of(path);
     const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
         if (ending == ".svg")
             write_plan_svg(*plan, job.title, sink);
@@ -247,10 +244,9 @@ Result<std::string> write_drawing(const DrawingJob& job, const std::filesystem::
         return Done{};
     });
     if (!written) return written.error();
-    std::string report = "Drew " + plan->report.what + " to ‘" + path.filename().string() + "’";
-    for (const std::string& lost : plan->report.left_out)
-        report += "; left out: " + lost;
-    return report + '.';
+    const std::vector<std::string>& lost = plan->report.left_out;
+    return "Drew " + plan->report.what + " to ‘" + path.filename().string() + "’" +
+           (lost.empty() ? "" : "; left out: " + listed(lost, "and")) + '.';
 }
 
 }  // namespace plume

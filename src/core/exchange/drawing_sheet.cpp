@@ -10,7 +10,6 @@
 namespace plume {
 namespace {
 
-constexpr Rgb ink{0.1F, 0.1F, 0.1F};
 constexpr double between_views = 10, thin = 0.13, middling = 0.25, heavy = 0.5;
 constexpr double off = 5;  // of dimensions from what they are of
 constexpr double block_width = 150, block_height = 26;
@@ -42,7 +41,7 @@ void add_dimension(PlanLayer& layer, PaperPlace from, PaperPlace to, const std::
 }  // namespace
 
 PlanPath sheet_line(PaperPlace from, PaperPlace to, double stroke) {
-    PlanPath path{from, {{PlanStep::Form::line, to}}, false, ink};
+    PlanPath path{from, {{PlanStep::Form::line, to}}, false, plan_ink};
     path.stroke = stroke;
     return path;
 }

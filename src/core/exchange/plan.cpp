@@ -19,7 +19,6 @@ namespace {
 
 constexpr double most_paper_mm = 100'000;
 constexpr std::size_t most_paths = 1'000'000;
-constexpr Rgb ink{0.1F, 0.1F, 0.1F};
 
 // What there is, in plan.
 Box extent_of(const std::vector<SceneObject>& scene) {
@@ -94,15 +93,11 @@ private:
     PaperPlace on_paper(Vec3 place) const {
         return {(place.x - extent_.low.x) * mm_ + plan_margin, (place.y - extent_.low.y) * mm_ + plan_margin};
     }
-    PlanLayer& layer(const std::string& name) {
-        const auto found = std::ranges::find(plan_.layers, name, &PlanLayer::name);
-        if (found != plan_.layers.end()) return *found;
-        return plan_.layers.emplace_back(PlanLayer{name, {}, {}, {}});
-    }
+    PlanLayer& layer(const std::string& name) { return layer_of(plan_, name); }
     // Pale plain grey is no ink.
     static Rgb colour_of(const SceneObject& object, const std::vector<Rgb>& colours, std::size_t index) {
         if (!colours.empty()) return colours[index];
-        return object.material ? object.plain : ink;
+        return object.material ? object.plain : plan_ink;
     }
     void add_path(const std::string& name, PlanPath path) {
         layer(name).paths.push_back(std::move(path));
@@ -217,6 +212,12 @@ private:
 };
 
 }  // namespace
+
+PlanLayer& layer_of(Plan& plan, const std::string& name) {
+    const auto found = std::ranges::find(plan.layers, name, &PlanLayer::name);
+    if (found != plan.layers.end()) return *found;
+    return plan.layers.emplace_back(PlanLayer{name, {}, {}, {}});
+}
 
 double text_width_mm(const PlanText& text) {
     constexpr double mean_letter = 0.54;  // of its height, digits a little more

@@ -51,8 +51,12 @@ struct Plan {
     ExportReport report;
 };
 
+inline constexpr Rgb plan_ink{0.1F, 0.1F, 0.1F};
 inline constexpr double plan_margin = 10, plan_dot = 0.8;    // mm
 inline constexpr double plan_dash = 1.5, plan_dash_gap = 1;  // mm
+
+// The layer of that name, made where there is none.
+PlanLayer& layer_of(Plan& plan, const std::string& name);
 
 // At the job's scale, or at the first of 1, 2, 5, 10, 20 … at which it fits a sheet of 841 mm by 594 mm.
 // Curves are exact where they are lines, arcs or cubics in plan, else within a hundredth of a millimetre; of

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
 #include "core/data/building_classes.hpp"
 #include "core/exchange/listed.hpp"
@@ -56,9 +57,9 @@ std::string_view plain_name(GroupBy by) {
 }
 
 std::string class_name(const BuildingElement& element) {
-    const auto same = [](char a, char b) { return a == (b >= 'a' && b <= 'z' ? b - 32 : b); };
+    const std::string entity = in_small_letters(element.entity);
     for (const BuildingClass& one : building_classes())
-        if (std::ranges::equal(one.entity, element.entity, same)) return std::string(one.many);
+        if (in_small_letters(one.entity) == entity) return std::string(one.many);
     return element.entity.starts_with("Ifc") ? element.entity.substr(3) : element.entity;
 }
 std::string storey_name(const BuildingElement& element) {
@@ -88,6 +89,20 @@ bool comes_before(std::string_view name, std::string_view other) {
         other.remove_prefix(1);
     }
     return name.size() < other.size();
+}
+
+std::string description_of(const BuildingElement& element) {
+    return class_name(element) + ", " + material_name(element) + ", " + storey_name(element);
+}
+std::string value_text(const BuildingProperty& property) {
+    constexpr int digits = 6;
+    return property.number ? quantity_text(*property.number, Units(), digits) : property.text;
+}
+std::string figure_text(std::optional<double> figure, Dimension dimension) {
+    return figure && *figure > 0 ? quantity_text({*figure, dimension}, Units()) : "–";
+}
+std::string origin_text(const PlacedPart& part) {
+    return part.source.empty() ? "of somebody else" : "from " + part.source;
 }
 
 ModelGroup grouped(const std::vector<Received::Part>& parts, const std::vector<GroupBy>& by) {

@@ -14,6 +14,12 @@ std::string class_name(const BuildingElement& element);
 std::string storey_name(const BuildingElement& element);    // or "on no storey"
 std::string material_name(const BuildingElement& element);  // or "no material"
 
+// "columns, Oak, Ground"; "12.5 m²" or a text; "2.4 m³", or "–" where there is none; "from roof.ifc".
+std::string description_of(const BuildingElement& element);
+std::string value_text(const BuildingProperty& property);
+std::string figure_text(std::optional<double> figure, Dimension dimension);
+std::string origin_text(const PlacedPart& part);
+
 struct ModelGroup {
     std::string name;
     std::size_t parts = 0;

@@ -5,6 +5,8 @@
 #include <numbers>
 
 #include "core/geometry/curves/curve_interpolation.hpp"
+#include "core/geometry/meshes/joined_meshes.hpp"
+#include "core/geometry/moves/transformed.hpp"
 
 namespace plume {
 namespace {
@@ -53,42 +55,37 @@ Result<std::shared_ptr<const Drawable>> drawn(const Value& value, const Run& run
     return std::make_shared<const Drawable>(*std::move(made));
 }
 
+// Facets of an element are one part.
+Result<Mesh> scaled(const Mesh& mesh, double scale) {
+    if (scale == 1) return mesh;
+    Result<Value> made = transformed(Value(mesh), scaled_about({}, {scale, scale, scale}));
+    if (!made) return made.error();
+    return std::get<Mesh>(*std::move(made));
+}
+
 }  // namespace
 
 Result<ReceivedPicture> picture_of(const std::vector<Received::Part>& parts,
                                    const std::vector<std::uint8_t>& shown, const Run& run) {
     ReceivedPicture picture;
-    Mesh::Parts shapes;
-    Doubles x, y, z;
+    std::vector<Mesh> shapes;
     ColourFields colours;
     CurveSet axes;
     for (std::size_t at = 0; at < parts.size(); ++at) {
         if (!shown.empty() && shown[at] == 0) continue;
         if (run.cancelled()) return cancelled_error();
         const BuildingElement& element = parts[at].taken->element;
-        const double scale = parts[at].scale;
         if (element.facets && element.facets->face_count() > 0) {
-            const Mesh& facets = *element.facets;
-            const auto first_vertex = static_cast<std::uint32_t>(x.size());
-            const auto first_corner = static_cast<std::uint32_t>(shapes.corners.size());
-            shapes.part_starts.push_back(static_cast<std::uint32_t>(shapes.first.size() - 1));
-            for (std::size_t vertex = 0; vertex < facets.vertex_count(); ++vertex) {
-                const Vec3 place = facets.vertex(vertex) * scale;
-                x.push_back(place.x);
-                y.push_back(place.y);
-                z.push_back(place.z);
-            }
-            for (const std::uint32_t corner : facets.parts().corners)
-                shapes.corners.push_back(first_vertex + corner);
-            for (std::size_t face = 1; face < facets.parts().first.size(); ++face)
-                shapes.first.push_back(first_corner + facets.parts().first[face]);
-            colours.add(parts[at], facets.face_count());
+            Result<Mesh> shape = scaled(*element.facets, parts[at].scale);
+            if (!shape) return shape.error();
+            colours.add(parts[at], shape->face_count());
+            shapes.push_back(*std::move(shape));
             picture.shape_parts.push_back(at);
         }
         if (element.axis.size() < 2) continue;
         std::vector<Vec3> places = element.axis;
         for (Vec3& place : places)
-            place = place * scale;
+            place = place * parts[at].scale;
         ColourFields along;
         along.add(parts[at], places.size());
         Result<SplineCurve> axis =
@@ -97,12 +94,12 @@ Result<ReceivedPicture> picture_of(const std::vector<Received::Part>& parts,
         axes.curves.push_back(*std::move(axis));
         picture.axis_parts.push_back(at);
     }
-    if (!picture.shape_parts.empty()) {
-        shapes.x = Column(std::move(x));
-        shapes.y = Column(std::move(y));
-        shapes.z = Column(std::move(z));
-        shapes.face_fields = colours.take();
-        Result<Mesh> mesh = Mesh::make(std::move(shapes));
+    if (!shapes.empty()) {
+        Result<Mesh> mesh = joined(shapes);
+        if (!mesh) return mesh.error();
+        Mesh::Parts coloured = mesh->parts();
+        coloured.face_fields = colours.take();
+        mesh = Mesh::make(std::move(coloured));
         if (!mesh) return mesh.error();
         auto made = drawn(Value(*std::move(mesh)), run);
         if (!made) return made.error();

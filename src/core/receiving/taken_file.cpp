@@ -10,7 +10,7 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/mesh_volume.hpp"
-#include "core/geometry/moves/affine.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/body_mesh.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
@@ -56,21 +56,15 @@ Result<CurvedShape> shape_of(const ExactPart& part, const Run& run) {
                        part.faces.empty() ? std::optional(volume) : std::optional<double>()};
 }
 
+// As one part.
 Result<Mesh> placed(const Mesh& mesh, const Affine& map) {
-    Mesh::Parts parts;
-    parts.first = mesh.parts().first;
-    parts.corners = mesh.parts().corners;
-    Doubles x(mesh.vertex_count()), y(mesh.vertex_count()), z(mesh.vertex_count());
-    for (std::size_t at = 0; at < mesh.vertex_count(); ++at) {
-        const Vec3 place = map.at(mesh.vertex(at));
-        x[at] = place.x;
-        y[at] = place.y;
-        z[at] = place.z;
-    }
-    parts.x = Column(std::move(x));
-    parts.y = Column(std::move(y));
-    parts.z = Column(std::move(z));
-    return Mesh::make(std::move(parts));
+    Mesh::Parts whole = mesh.parts();
+    whole.part_starts.clear();
+    Result<Mesh> made = Mesh::make(std::move(whole));
+    if (!made) return made;
+    Result<Value> moved = transformed(Value(*std::move(made)), map);
+    if (!moved) return moved.error();
+    return std::get<Mesh>(*std::move(moved));
 }
 
 // Gives curved elements their facets and figures.

@@ -8,24 +8,14 @@
 
 #include "core/base/file.hpp"
 #include "core/exchange/drawing_sheet.hpp"
-#include "core/support.hpp"
+#include "core/made_forms.hpp"
 
 namespace plume {
 namespace {
 
-using test::StudyMaker;
-
 // A block of 4 by 2 by 3 m.
 Value block() {
-    StudyMaker maker;
-    maker.add("lattice.block", "corners");
-    maker.number("corners", "columns", "1").number("corners", "rows", "1").number("corners", "layers", "1");
-    maker.number("corners", "width", "4 m")
-        .number("corners", "depth", "2 m")
-        .number("corners", "height", "3 m");
-    maker.add("body.cells", "block");
-    maker.set("block", "points", ResultName{"corners"});
-    return test::value_of(test::run(maker.study), "block");
+    return test::value_of(test::run(test::boxes_of({}, "4 m", "2 m", "3 m").study), "boxes");
 }
 
 const PaperSize& paper(std::string_view key) {

@@ -7,28 +7,12 @@
 
 #include "core/geometry/levels/mesh_levels.hpp"
 #include "core/geometry/surfaces/facets.hpp"
-#include "core/support.hpp"
+#include "core/made_forms.hpp"
 
 namespace plume {
 namespace {
 
-Mesh mesh_of_faces(const std::vector<Vec3>& vertices, const std::vector<std::vector<std::uint32_t>>& faces) {
-    Mesh::Parts parts;
-    Doubles x, y, z;
-    for (const Vec3 vertex : vertices) {
-        x.push_back(vertex.x);
-        y.push_back(vertex.y);
-        z.push_back(vertex.z);
-    }
-    for (const auto& face : faces) {
-        parts.corners.insert(parts.corners.end(), face.begin(), face.end());
-        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-    }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return *Mesh::make(std::move(parts));
-}
+using test::mesh_of_faces;
 
 // Four by four, two high, without its foot.
 Mesh pyramid() {

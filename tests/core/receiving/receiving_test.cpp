@@ -10,11 +10,11 @@
 #include "core/exchange/export.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/handoff/hand_off.hpp"
+#include "core/made_forms.hpp"
 #include "core/receiving/arrival.hpp"
 #include "core/receiving/hand_made_ifc.hpp"
 #include "core/receiving/model_groups.hpp"
 #include "core/receiving/received_picture.hpp"
-#include "core/support.hpp"
 
 namespace plume {
 namespace {
@@ -184,15 +184,7 @@ TEST_F(Receiving, CurvedBodiesAreMeasuredExactly) {
 
 // Bodies of cells have their corners in no ring's order: what is swept of them once crossed itself.
 TEST_F(Receiving, CellsArriveAsTheBodiesTheyAre) {
-    test::StudyMaker maker;
-    maker.add("lattice.block", "corners");
-    maker.number("corners", "columns", "2").number("corners", "rows", "3").number("corners", "layers", "1");
-    maker.number("corners", "width", "4 m")
-        .number("corners", "depth", "9 m")
-        .number("corners", "height", "5 m");
-    maker.add("body.cells", "boxes");
-    maker.set("boxes", "points", ResultName{"corners"});
-    const auto outcome = test::run(maker.study);
+    const auto outcome = test::run(test::boxes_of({2, 3, 1}, "4 m", "9 m", "5 m").study);
     const Value boxes = test::value_of(outcome, "boxes");
     ASSERT_TRUE(export_results(job_of(boxes, "boxes"), folder_ / "boxes.ifc", plume::Run()));
     const auto file = take_file(folder_ / "boxes.ifc", plume::Run());

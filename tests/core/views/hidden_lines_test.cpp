@@ -11,46 +11,30 @@
 
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
-#include "core/support.hpp"
+#include "core/made_forms.hpp"
 
 namespace plume {
 namespace {
 
 constexpr double degree = std::numbers::pi / 180;
 
-Mesh mesh_of(const std::vector<Vec3>& places, const std::vector<std::vector<std::uint32_t>>& faces) {
-    Mesh::Parts parts;
-    Doubles x, y, z;
-    for (const Vec3 place : places) {
-        x.push_back(place.x);
-        y.push_back(place.y);
-        z.push_back(place.z);
-    }
-    for (const auto& face : faces) {
-        parts.corners.insert(parts.corners.end(), face.begin(), face.end());
-        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-    }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return *Mesh::make(std::move(parts));
-}
+using test::mesh_of_faces;
 
 Mesh cube(Vec3 low, double side) {
     std::vector<Vec3> places;
     for (int corner = 0; corner < 8; ++corner)
         places.push_back(low + Vec3{(corner & 1) != 0 ? side : 0, (corner & 2) != 0 ? side : 0,
                                     (corner & 4) != 0 ? side : 0});
-    return mesh_of(places,
-                   {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}});
+    return mesh_of_faces(
+        places, {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}});
 }
 
 // Level, about the middle given.
 Mesh square(Vec3 middle, double side) {
     const double half = side / 2;
-    return mesh_of({middle + Vec3{-half, -half, 0}, middle + Vec3{half, -half, 0},
-                    middle + Vec3{half, half, 0}, middle + Vec3{-half, half, 0}},
-                   {{0, 1, 2, 3}});
+    return mesh_of_faces({middle + Vec3{-half, -half, 0}, middle + Vec3{half, -half, 0},
+                          middle + Vec3{half, half, 0}, middle + Vec3{-half, half, 0}},
+                         {{0, 1, 2, 3}});
 }
 
 // Around the Z axis through the middle, its sections circles.
@@ -65,7 +49,7 @@ Mesh torus(Vec3 middle, double major, double minor, std::uint32_t around, std::u
             const std::uint32_t next = (i + 1) % around, right = (j + 1) % across;
             faces.push_back({i * across + j, next * across + j, next * across + right, i * across + right});
         }
-    return mesh_of(places, faces);
+    return mesh_of_faces(places, faces);
 }
 
 std::vector<SeenPiece> seen(const std::vector<SeenThing>& things, const ViewFrame& frame,
@@ -238,7 +222,7 @@ TEST(HiddenLines, AwkwardThingsAreTaken) {
     EXPECT_TRUE(seen({point, towards}, plan_view()).empty())
         << "neither is longer than a point in the picture";
     // A face seen from its side hides nothing and is a line itself.
-    const Mesh upright = mesh_of({{0, 0, 0}, {4, 0, 0}, {4, 0, 3}, {0, 0, 3}}, {{0, 1, 2, 3}});
+    const Mesh upright = mesh_of_faces({{0, 0, 0}, {4, 0, 0}, {4, 0, 3}, {0, 0, 3}}, {{0, 1, 2, 3}});
     const SeenThing beside{nullptr, false, {{Vec3{-1, 0, -1}, Vec3{5, 0, -1}}}};
     EXPECT_NEAR(drawn_length(seen({{&upright, false, {}}, beside}, plan_view())), 4 + 4 + 6, 1e-9);
     // Far away and small, and the other way round.

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
+#include <numeric>
 #include <optional>
 #include <utility>
 
@@ -41,6 +41,42 @@ double turning(Vec3 a, Vec3 b, Vec3 c) {
 
 // --- what may be seen
 
+// Normals of a mesh's faces, and at their corners those of the faces around that are smooth together.
+class Normals {
+public:
+    Normals(const Mesh& mesh, const std::vector<std::uint32_t>& face_of, double crease_cos)
+        : mesh_(mesh), crease_cos_(crease_cos), areas_(mesh.face_count()), units_(mesh.face_count()) {
+        for (std::size_t face = 0; face < units_.size(); ++face) {
+            areas_[face] = area_vector(mesh, face);
+            units_[face] = unit_or_zero(areas_[face]);
+        }
+        const std::vector<std::uint32_t>& corners = mesh.parts().corners;
+        first_.assign(mesh.vertex_count() + 1, 0);
+        for (const std::uint32_t vertex : corners)
+            ++first_[vertex + 1];
+        std::partial_sum(first_.begin(), first_.end(), first_.begin());
+        std::vector<std::uint32_t> next(first_.begin(), first_.end() - 1);
+        around_.resize(corners.size());
+        for (std::size_t corner = 0; corner < corners.size(); ++corner)
+            around_[next[corners[corner]]++] = face_of[corner];
+    }
+
+    Vec3 of(std::uint32_t face) const { return units_[face]; }
+    Vec3 at(std::uint32_t face, std::uint32_t vertex) const {
+        Vec3 sum;
+        for (std::uint32_t at = first_[vertex]; at < first_[vertex + 1]; ++at)
+            if (dot(units_[around_[at]], units_[face]) >= crease_cos_) sum = sum + areas_[around_[at]];
+        return unit_or_zero(sum);
+    }
+    const Mesh& mesh() const { return mesh_; }
+
+private:
+    const Mesh& mesh_;
+    double crease_cos_;
+    std::vector<Vec3> areas_, units_;
+    std::vector<std::uint32_t> first_, around_;  // of each vertex the faces around it
+};
+
 class Edges {
 public:
     Edges(const ViewFrame& frame, double crease_rad) : frame_(frame), crease_cos_(std::cos(crease_rad)) {}
@@ -56,86 +92,57 @@ private:
     void add_mesh(const Mesh& mesh, bool smooth, std::uint32_t number) {
         const MeshSides sides = sides_of(mesh);
         const std::vector<std::uint32_t> face_of = faces_of_corners(mesh);
-        std::vector<Vec3> normals(mesh.face_count());
-        for (std::size_t face = 0; face < normals.size(); ++face)
-            normals[face] = unit_or_zero(area_vector(mesh, face));
-        facings_ = facings_of(mesh, normals, face_of);
+        const Normals normals(mesh, face_of, crease_cos_);
         const bool body = is_closed(mesh) && volume_of(mesh) > 0;
-        const auto looks_here = [&](std::uint32_t face) {
-            return dot(normals[face], frame_.away) < -edge_on;
-        };
         for (std::size_t side = 0; side < sides.count(); ++side) {
             const auto corners = std::span(sides.corners).subspan(sides.first[side], sides.face_count(side));
-            const auto sort = sort_of(normals, face_of, mesh, corners, smooth);
+            const auto sort = sort_of(normals, face_of, corners, smooth);
             if (!sort) continue;
             const auto [from, to] = sides.ends[side];
             Edge edge{frame_.seen(mesh.vertex(from)), frame_.seen(mesh.vertex(to)), number, *sort};
             edge.turned_away = body;
             for (std::size_t at = 0; at < corners.size(); ++at) {
                 if (at < 2) edge.faces[at] = face_of[corners[at]];
-                edge.turned_away = edge.turned_away && !looks_here(face_of[corners[at]]);
+                edge.turned_away = edge.turned_away && !looks_here(normals.of(face_of[corners[at]]));
             }
             edges_.push_back(edge);
         }
     }
-    std::optional<SeenEdge> sort_of(const std::vector<Vec3>& normals,
-                                    const std::vector<std::uint32_t>& face_of, const Mesh& mesh,
+    bool looks_here(Vec3 normal) const { return dot(normal, frame_.away) < -edge_on; }
+
+    std::optional<SeenEdge> sort_of(const Normals& normals, const std::vector<std::uint32_t>& face_of,
                                     std::span<const std::uint32_t> corners, bool smooth) const {
         if (corners.size() == 1) return SeenEdge::rim;
         if (corners.size() != 2) return SeenEdge::crease;
         const std::uint32_t first = face_of[corners[0]], second = face_of[corners[1]];
         // Faces that run along it the same way look to different sides of one surface.
-        const bool turned = mesh.parts().corners[corners[0]] == mesh.parts().corners[corners[1]];
-        const Vec3 one = normals[first], other = turned ? normals[second] * -1.0 : normals[second];
+        const std::vector<std::uint32_t>& vertices = normals.mesh().parts().corners;
+        const double sign = vertices[corners[0]] == vertices[corners[1]] ? -1 : 1;
+        const Vec3 one = normals.of(first), other = normals.of(second) * sign;
         const bool crease = dot(one, other) < crease_cos_;
-        const double change = dot(one, frame_.away) - dot(other, frame_.away);
-        if ((dot(one, frame_.away) < -edge_on) != (dot(other, frame_.away) < -edge_on) &&
-            (crease || turns_away(mesh, first, second, turned, std::abs(change))))
+        if (looks_here(one) != looks_here(other) &&
+            (crease || turns_away(normals, first, second, sign, std::abs(dot(one - other, frame_.away)))))
             return SeenEdge::outline;
         if (!smooth && crease) return SeenEdge::crease;
         return {};
     }
-
-    // How much each corner looks away, by the normal of the faces around it that are smooth together.
-    std::vector<double> facings_of(const Mesh& mesh, const std::vector<Vec3>& normals,
-                                   const std::vector<std::uint32_t>& face_of) const {
-        const std::vector<std::uint32_t>& corners = mesh.parts().corners;
-        std::vector<std::uint32_t> first(mesh.vertex_count() + 1, 0), around(corners.size());
-        for (const std::uint32_t vertex : corners)
-            ++first[vertex + 1];
-        for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
-            first[vertex + 1] += first[vertex];
-        std::vector<std::uint32_t> next(first.begin(), first.end() - 1);
-        for (std::size_t corner = 0; corner < corners.size(); ++corner)
-            around[next[corners[corner]]++] = face_of[corner];
-        std::vector<double> facings(corners.size());
-        for (std::size_t corner = 0; corner < corners.size(); ++corner) {
-            const Vec3 own = normals[face_of[corner]];
-            Vec3 sum;
-            for (std::uint32_t at = first[corners[corner]]; at < first[corners[corner] + 1]; ++at)
-                if (dot(normals[around[at]], own) >= crease_cos_) sum = sum + area_vector(mesh, around[at]);
-            facings[corner] = dot(unit_or_zero(sum), frame_.away);
-        }
-        return facings;
-    }
     // Facets of a surface that is seen edge-on look here and there at random: there is an outline only where
-    // the surface turns as much as they do.
-    bool turns_away(const Mesh& mesh, std::uint32_t first, std::uint32_t second, bool turned,
+    // the surface turns as much as they do. `sign` is that of the second face.
+    bool turns_away(const Normals& normals, std::uint32_t first, std::uint32_t second, double sign,
                     double change) const {
         constexpr double as_much = 1;  // where facets lie evenly it is twice that
         double least = 1, most = -1;
-        for (const auto& [face, sign] : {std::pair(first, 1.0), std::pair(second, turned ? -1.0 : 1.0)})
-            for (std::uint32_t corner = mesh.parts().first[face]; corner < mesh.parts().first[face + 1];
-                 ++corner) {
-                least = std::min(least, sign * facings_[corner]);
-                most = std::max(most, sign * facings_[corner]);
+        for (const auto& [face, sense] : {std::pair(first, 1.0), std::pair(second, sign)})
+            for (const std::uint32_t vertex : normals.mesh().face(face)) {
+                const double facing = sense * dot(normals.at(face, vertex), frame_.away);
+                least = std::min(least, facing);
+                most = std::max(most, facing);
             }
         return least <= 0 && most >= 0 && most - least >= as_much * change;
     }
 
     const ViewFrame& frame_;
     double crease_cos_;
-    std::vector<double> facings_;  // of the mesh in hand, one a corner
     std::vector<Edge> edges_;
 };
 

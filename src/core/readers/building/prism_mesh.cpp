@@ -6,17 +6,11 @@
 #include <utility>
 
 #include "core/geometry/curves/curve_interpolation.hpp"
+#include "core/geometry/measures/outline_area.hpp"
 #include "core/geometry/surfaces/trimmed_domain.hpp"
 
 namespace plume {
 namespace {
-
-double turning_area(const std::vector<Vec3>& ring) {
-    double twice = 0;
-    for (std::size_t at = 0; at < ring.size(); ++at)
-        twice += cross(ring[at], ring[(at + 1) % ring.size()]).z;
-    return twice / 2;
-}
 
 // A square around the outline whose parameters are its coordinates.
 Result<SplinePatch> plane_around(const std::vector<std::vector<Vec3>>& rings) {
@@ -64,7 +58,7 @@ Result<FilledOutline> filled(FlatOutline outline, const Run& run) {
     for (std::vector<Vec3>& hole : outline.holes)
         made.rings.push_back(std::move(hole));
     for (std::size_t ring = 0; ring < made.rings.size(); ++ring)
-        if ((turning_area(made.rings[ring]) > 0) != (ring == 0)) std::ranges::reverse(made.rings[ring]);
+        if ((area_vector(made.rings[ring]).z > 0) != (ring == 0)) std::ranges::reverse(made.rings[ring]);
     const Result<SplinePatch> plane = plane_around(made.rings);
     if (!plane) return plane.error();
     const Result<TrimmedDomain> domain =
