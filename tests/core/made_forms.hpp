@@ -1,6 +1,7 @@
 #pragma once
 // Forms that several tests are made of.
 
+#include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/support.hpp"
 
 namespace plume::test {
@@ -22,6 +23,10 @@ inline Mesh mesh_of_faces(const std::vector<Vec3>& vertices,
     parts.y = std::move(y);
     parts.z = std::move(z);
     return *Mesh::make(std::move(parts));
+}
+
+inline SplineCurve polyline(std::vector<Vec3> corners, bool closed = false) {
+    return *curve_through({std::move(corners), {}, {}, closed}, CurveShape::straight);
 }
 
 // The bodies "boxes" between the points "corners" of a block lattice of so many cells, of that size over all.

@@ -166,6 +166,31 @@ TEST(JudgedPlans, DrawingsAreToScaleOnThePage) {
     EXPECT_TRUE(dxf["errors"].empty()) << dxf;
 }
 
+TEST(JudgedPlans, CutFacesAreFilledInEveryFormat) {
+    const Evaluation made = test::run(test::boxes_of({}, "4 m", "2 m", "3 m").study);
+    const PaperSize& a3 = *std::ranges::find(paper_sizes(), "a3", &PaperSize::key);
+    DrawingJob drawing{{{made.outcome("boxes")->value, "block"}}, {}, {SheetView::section_north}, a3};
+    drawing.scale = 50;
+    const Folder folder;
+    ASSERT_TRUE(write_drawing(drawing, folder / "it.pdf", plume::Run()));
+    const auto plan = drawing_of(drawing, plume::Run());
+    ASSERT_TRUE(plan);
+    const PlanItem& item = plan->items.front();
+    // Grey inside of its outline, white beside it.
+    const Sheet sheet = rendered(folder / "it.pdf");
+    const auto grey_at = [&](double x, double y) {
+        return sheet.at(static_cast<std::size_t>(x * 10), sheet.rows - static_cast<std::size_t>(y * 10));
+    };
+    const double x = item.low.x + 20, y = item.low.y + item.height - 10;
+    EXPECT_LT(grey_at(x, y), 250U);
+    EXPECT_GT(grey_at(x, y), 100U);
+    EXPECT_GT(grey_at(item.low.x - 5, y), 250U);
+    ASSERT_TRUE(write_drawing(drawing, folder / "it.dxf", plume::Run()));
+    const Json dxf = judged("dxf.py", folder / "it.dxf");
+    EXPECT_TRUE(dxf["errors"].empty()) << dxf;
+    EXPECT_NE(dxf.dump().find("HATCH"), std::string::npos) << dxf;
+}
+
 TEST(JudgedPlans, PdfNamesItsLayersAndCountsLargePagesInLargerUnits) {
     const Folder folder;
     ExportJob wanted = job();

@@ -13,6 +13,7 @@
 #include <QVBoxLayout>
 
 #include "app/handoff/part_table.hpp"
+#include "app/handoff/sheet_panel.hpp"
 #include "app/model/model_panel.hpp"
 #include "app/parts/form_popup.hpp"
 #include "app/parts/wrapped_label.hpp"
@@ -118,19 +119,24 @@ QWidget* HandOffPage::new_tabs() {
         return button;
     };
     leaves_ = add(tr("What leaves"), "hand-off-leaves");
+    the_sheet_ = add(tr("The sheet"), "hand-off-the-sheet");
+    the_sheet_->setToolTip(tr("The drawing in hand, as it will be printed"));
     arrived_ = add(tr("What arrived"), "hand-off-arrived");
     arrived_->setToolTip(tr("A stand-in for whoever receives the building model"));
     leaves_->setChecked(true);
     row->addStretch();
     received_ = new ReceivedPanel;
+    drawn_ = new SheetPanel(document_);
     at_the_right_ = new QStackedWidget;
     at_the_right_->addWidget(&parts_->rows());
     at_the_right_->addWidget(received_);
+    at_the_right_->addWidget(drawn_);
     column->addWidget(tabs);
     column->addWidget(at_the_right_, 1);
     connect(group, &QButtonGroup::buttonToggled, this, [this] {
-        at_the_right_->setCurrentIndex(arrived_->isChecked() ? 1 : 0);
+        at_the_right_->setCurrentIndex(arrived_->isChecked() ? 1 : the_sheet_->isChecked() ? 2 : 0);
         look_at_what_arrived();
+        look_at_the_sheet();
     });
     return right;
 }
@@ -142,6 +148,13 @@ void HandOffPage::look_at_what_arrived() {
         received_->look_at(*folder);
     else
         received_->tell(text_of(sentence(folder.error())));
+}
+
+void HandOffPage::look_at_the_sheet() {
+    const auto& plan = document_.results().hand_off();
+    const ItemId sentence = step_in_hand();
+    drawn_->show_sentence(sentence, plan ? plan->entry(sentence) : nullptr);
+    drawn_->set_open(open_ && the_sheet_->isChecked());
 }
 
 QWidget* HandOffPage::new_readings() {
@@ -221,6 +234,7 @@ void HandOffPage::refresh() {
     sheet_->refresh_blocks();
     refresh_head();
     refresh_readings();
+    look_at_the_sheet();
 }
 
 void HandOffPage::refresh_head() {

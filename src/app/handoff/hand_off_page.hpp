@@ -20,6 +20,7 @@ class ModelPanel;
 class PartTable;
 class ReceivedPanel;
 class SheetPage;
+class SheetPanel;
 
 class HandOffPage : public QWidget {
     Q_OBJECT
@@ -39,6 +40,7 @@ private:
     QWidget* new_readings();
     QWidget* new_tabs();
     void look_at_what_arrived();
+    void look_at_the_sheet();
     void refresh();
     void refresh_head();
     void refresh_readings();
@@ -56,9 +58,10 @@ private:
     std::unique_ptr<PageColumns> parts_;
     QLabel *where_, *progress_, *name_, *state_, *details_, *left_over_;
     QPushButton *folder_, *write_, *write_one_, *cancel_;
-    QToolButton *leaves_, *arrived_;
+    QToolButton *leaves_, *the_sheet_, *arrived_;
     QStackedWidget* at_the_right_;
     ReceivedPanel* received_;
+    SheetPanel* drawn_;
     QTableView* table_;
     PartTable* table_rows_;
     bool open_ = false;

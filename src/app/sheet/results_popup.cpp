@@ -82,8 +82,8 @@ void ResultsPopup::refresh() {
     refresh_rows();
     about_->setText(access_.slot->words.empty()
                         ? tr("What is ticked is given, with its colours and materials as they are seen.")
-                        : tr("What is ticked is given, with its material as it is seen. What it is given as "
-                             "follows from its name unless it is chosen."));
+                        : tr("What is ticked is given, with its material as it is seen. As what, is chosen "
+                             "beside it."));
     if (isVisible()) place();
 }
 
@@ -148,7 +148,7 @@ QComboBox* ResultsPopup::word_box(const std::string& name) {
     auto* box = new QComboBox;
     box->setObjectName("given-as-" + text_of(name));
     box->setAccessibleName(tr("What %1 is given as").arg(text_of(name)));
-    box->addItem(tr("as its name says"));
+    box->addItem(text_of(access_.slot->none));
     const ResultList now = list();
     const auto entry = std::ranges::find(now.entries, name, &ResultList::Entry::name);
     for (const Word& word : access_.slot->words) {

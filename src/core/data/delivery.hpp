@@ -2,11 +2,13 @@
 // Deliveries: results that leave the study, as what and into which file. Whoever writes them reads this;
 // nothing is computed or written here.
 
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "core/base/hash.hpp"
 #include "core/base/units.hpp"
+#include "core/data/sheet_names.hpp"
 #include "core/data/show.hpp"
 #include "core/data/value.hpp"
 
@@ -24,7 +26,7 @@ struct GivenResult {
 struct DeliveryWishes {
     LengthUnit unit = LengthUnit::metre;
     std::string layers_by;         // a number whose values are layers or storeys
-    std::string rows, group_by;    // of tables
+    std::string rows, group_by;    // of tables, and schedules on drawings
     double scale = 0;              // 50 for 1:50; 0: so that it fits, or as the camera has it
     bool for_print = false;        // bodies that cannot be printed are refused
     bool exact = false;            // curved parts as they are where facets are usual
@@ -38,6 +40,9 @@ struct DeliveryWishes {
     std::string paper = {};
     bool dashed = false;
     std::string title = {};
+    std::optional<Vec3> cut = {};         // where sections cut; nothing: through the middle
+    double contour_step = 0;              // study lengths; 0: none
+    std::vector<SheetPlace> placed = {};  // what does not stand in rows
 };
 
 struct DeliveryContent {

@@ -11,7 +11,6 @@ namespace plume {
 namespace {
 
 constexpr double between_views = 10, thin = 0.13, middling = 0.25, heavy = 0.5;
-constexpr double off = 5;  // of dimensions from what they are of
 constexpr double block_width = 150, block_height = 26;
 
 PlanPath rectangle(PaperPlace low, SheetSize size, double stroke) {
@@ -22,20 +21,10 @@ PlanPath rectangle(PaperPlace low, SheetSize size, double stroke) {
     return path;
 }
 
-// A line with short strokes across its ends and a text at its middle.
-void add_dimension(PlanLayer& layer, PaperPlace from, PaperPlace to, const std::string& text) {
-    constexpr double tick = 1.2, letters = 2.5;
-    layer.paths.push_back(sheet_line(from, to, thin));
-    for (const PaperPlace end : {from, to})
-        layer.paths.push_back(
-            sheet_line({end.x - tick, end.y - tick}, {end.x + tick, end.y + tick}, middling));
-    const bool level = std::abs(to.x - from.x) > std::abs(to.y - from.y);
-    PlanText written{{(from.x + to.x) / 2, (from.y + to.y) / 2}, text, letters, level};
-    if (level)
-        written.at.y += 1;
-    else
-        written.at.x += 1.5;
-    layer.texts.push_back(std::move(written));
+// About a place.
+void add_letters(PlanLayer& layer, PaperPlace middle, const std::string& text, double letters) {
+    constexpr double capitals = 0.72;  // of the height of letters
+    layer.texts.push_back({{middle.x, middle.y - capitals * letters / 2}, text, letters, true});
 }
 
 }  // namespace
@@ -123,21 +112,54 @@ void add_north(PlanLayer& layer) {
     layer.texts.push_back({{foot.x, foot.y + high + 1.5}, "N", 3.5, true});
 }
 
-void add_dimensions(PlanLayer& layer, PaperPlace low, SheetSize size, double mm_per_length,
-                    const Units& units) {
-    const auto length_text = [&](double mm) {
-        return quantity_text({mm / mm_per_length, a_length}, units, 4);
-    };
-    if (size.width > 0)
-        add_dimension(layer, {low.x, low.y - off}, {low.x + size.width, low.y - off},
-                      length_text(size.width));
-    if (size.height > 0)
-        add_dimension(layer, {low.x + size.width + off, low.y},
-                      {low.x + size.width + off, low.y + size.height}, length_text(size.height));
+void add_dimension(PlanLayer& layer, PaperPlace from, PaperPlace to, const std::string& text) {
+    constexpr double tick = 1.2, letters = 2.5;
+    layer.paths.push_back(sheet_line(from, to, thin));
+    for (const PaperPlace end : {from, to})
+        layer.paths.push_back(
+            sheet_line({end.x - tick, end.y - tick}, {end.x + tick, end.y + tick}, middling));
+    const bool level = std::abs(to.x - from.x) > std::abs(to.y - from.y);
+    PlanText written{{(from.x + to.x) / 2, (from.y + to.y) / 2}, text, letters, level};
+    if (level)
+        written.at.y += 1;
+    else
+        written.at.x += 1.5;
+    layer.texts.push_back(std::move(written));
 }
 
-void add_view_title(PlanLayer& layer, PaperPlace low, SheetSize size, const std::string& title) {
-    layer.texts.push_back({{low.x + size.width / 2, low.y - off - 6}, title, 3.5, true});
+void add_view_title(PlanLayer& layer, PaperPlace middle, const std::string& title) {
+    PlanText text{middle, title};
+    text.letters = 3.5;
+    text.middle = true;
+    layer.texts.push_back(std::move(text));
+}
+
+void add_section_mark(PlanLayer& layer, PaperPlace end, PaperPlace outwards, PaperPlace looks,
+                      const std::string& letter) {
+    constexpr double gap = 1, stroke = 4, arrow = 3, head = 1;
+    const PaperPlace near{end.x + outwards.x * gap, end.y + outwards.y * gap},
+        far{near.x + outwards.x * stroke, near.y + outwards.y * stroke},
+        tip{far.x + looks.x * arrow, far.y + looks.y * arrow};
+    layer.paths.push_back(sheet_line(near, far, heavy));
+    layer.paths.push_back(sheet_line(far, tip, middling));
+    for (const double side : {head, -head})
+        layer.paths.push_back(sheet_line(
+            {tip.x - looks.x * head + outwards.x * side / 2, tip.y - looks.y * head + outwards.y * side / 2},
+            tip, middling));
+    // Behind the arrow's foot.
+    add_letters(layer, {far.x - looks.x * 2.2, far.y - looks.y * 2.2}, letter, 3.5);
+}
+
+void add_axis_mark(PlanLayer& layer, PaperPlace end, PaperPlace outwards, const std::string& name) {
+    constexpr double gap = 1, radius = 3.5;
+    const PaperPlace near{end.x + outwards.x * gap, end.y + outwards.y * gap},
+        middle{near.x + outwards.x * radius, near.y + outwards.y * radius};
+    layer.paths.push_back(sheet_line(end, near, thin));
+    PlanPath circle{{middle.x - radius, middle.y}, {}, true, plan_ink, middling};
+    circle.steps.push_back({PlanStep::Form::arc, {middle.x + radius, middle.y}, radius, true});
+    circle.steps.push_back({PlanStep::Form::arc, {middle.x - radius, middle.y}, radius, true});
+    layer.paths.push_back(std::move(circle));
+    add_letters(layer, middle, name, 3);
 }
 
 }  // namespace plume

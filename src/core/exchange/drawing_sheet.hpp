@@ -12,8 +12,7 @@ namespace plume {
 struct SheetSize {
     double width = 0, height = 0;
 };
-inline constexpr double sheet_foot = 28;                        // below the views
-inline constexpr double below_a_view = 14, beside_a_view = 14;  // for dimensions and its title
+inline constexpr double sheet_foot = 28;  // below the views
 
 // The lower left corners of what has these sizes, row by row from above, in the middle of each row; nothing
 // where it does not fit.
@@ -26,9 +25,17 @@ void add_title_block(PlanLayer& layer, const DrawingJob& job, double scale);
 // At the left: so many lengths that are round; an arrow that points up.
 void add_scale_bar(PlanLayer& layer, const Units& units, double scale);
 void add_north(PlanLayer& layer);
-// Of a view: how wide and high it is, below it and beside it; below these its title.
-void add_dimensions(PlanLayer& layer, PaperPlace low, SheetSize size, double mm_per_length,
-                    const Units& units);
-void add_view_title(PlanLayer& layer, PaperPlace low, SheetSize size, const std::string& title);
+
+// A line with short strokes across its ends and its length at its middle.
+void add_dimension(PlanLayer& layer, PaperPlace from, PaperPlace to, const std::string& text);
+void add_view_title(PlanLayer& layer, PaperPlace middle, const std::string& title);
+// Where a section cuts: a heavy stroke outwards from an end of its line, its letter, and an arrow that looks
+// as the section does. Directions are unit.
+inline constexpr double section_mark = 8;
+void add_section_mark(PlanLayer& layer, PaperPlace end, PaperPlace outwards, PaperPlace looks,
+                      const std::string& letter);
+// Outwards from an end of an axis: its name in a circle.
+inline constexpr double axis_mark = 9;
+void add_axis_mark(PlanLayer& layer, PaperPlace end, PaperPlace outwards, const std::string& name);
 
 }  // namespace plume

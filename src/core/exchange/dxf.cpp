@@ -106,6 +106,8 @@ public:
     }
 
     void add(const PlanLayer& layer) {
+        for (const PlanFill& fill : layer.fills)
+            add(layer.name, fill.colour, [this, fill](const DL_Attributes& as) { write_fill(fill, as); });
         for (const PlanPath& path : layer.paths)
             add_plan_path(path, layer.name);
         for (const PlanDot& dot : layer.dots)
@@ -317,21 +319,81 @@ private:
         tally_.add(facets, "facet", "facets");
     }
 
-    // Of a sheet, which has lines alone.
+    // Of a sheet: lines, and arcs of circles as bulges.
     void add_plan_path(const PlanPath& path, const std::string& layer) {
-        std::vector<Vec3> places{{path.start.x, path.start.y, 0}};
-        for (const PlanStep& step : path.steps)
-            places.push_back({step.to.x, step.to.y, 0});
-        add(layer, path.colour,
-            [this, places = std::move(places), closed = path.closed](const DL_Attributes& as) {
-                if (places.size() == 2 && !closed)
-                    return dxf_.writeLine(*writer_,
-                                          {places[0].x, places[0].y, 0, places[1].x, places[1].y, 0}, as);
-                dxf_.writePolyline(*writer_, {static_cast<int>(places.size()), 0, 0, closed ? 1 : 0}, as);
-                for (const Vec3 place : places)
-                    dxf_.writeVertex(*writer_, {place.x, place.y, place.z});
-                dxf_.writePolylineEnd(*writer_);
-            });
+        add(layer, path.colour, [this, path](const DL_Attributes& plain) {
+            DL_Attributes as = plain;
+            if (path.dashes != PlanDashes::none) as.setLinetype(dashes_name(path.dashes));
+            const bool arcs = std::ranges::any_of(
+                path.steps, [](const PlanStep& step) { return step.form == PlanStep::Form::arc; });
+            if (path.steps.size() == 1 && !path.closed && !arcs) {
+                const PaperPlace from = path.start, to = path.steps.front().to;
+                return dxf_.writeLine(*writer_, {from.x, from.y, 0, to.x, to.y, 0}, as);
+            }
+            ArcPath polyline{{path.start.x, path.start.y, 0}, {}, path.closed};
+            PaperPlace from = path.start;
+            for (const PlanStep& step : path.steps) {
+                polyline.pieces.push_back({{step.to.x, step.to.y, 0}, bulge_of(from, step)});
+                from = step.to;
+            }
+            // The way back is a line of its own.
+            if (path.closed && std::hypot(from.x - path.start.x, from.y - path.start.y) > 1e-9)
+                polyline.pieces.push_back({polyline.start, 0});
+            write_path(polyline, as);
+        });
+    }
+    // The tangent of a quarter of its angle.
+    static double bulge_of(PaperPlace from, const PlanStep& step) {
+        if (step.form != PlanStep::Form::arc) return 0;
+        const double half = std::hypot(step.to.x - from.x, step.to.y - from.y) / 2;
+        double angle = 2 * std::asin(std::min(half / step.radius, 1.0));
+        if (step.large) angle = 2 * std::numbers::pi - angle;
+        return std::tan(angle / 4) * (step.anticlockwise ? 1 : -1);
+    }
+    static const char* dashes_name(PlanDashes dashes) {
+        return dashes == PlanDashes::chain ? "CHAIN" : "DASHED";
+    }
+    void write_dashes(PlanDashes dashes) {
+        const auto lengths = dash_lengths(dashes);
+        double sum = 0;
+        for (const double part : lengths)
+            sum += part;
+        writer_->tableLinetypeEntry(dashes == PlanDashes::chain ? 0x33 : 0x32);
+        writer_->dxfString(2, dashes_name(dashes));
+        writer_->dxfInt(70, 0);
+        writer_->dxfString(3, "");
+        writer_->dxfInt(72, 65);
+        writer_->dxfInt(73, static_cast<int>(lengths.size()));
+        writer_->dxfReal(40, sum);
+        for (std::size_t part = 0; part < lengths.size(); ++part) {
+            writer_->dxfReal(49, part % 2 == 0 ? lengths[part] : -lengths[part]);
+            writer_->dxfInt(74, 0);
+        }
+    }
+    // Within its rings by turns, as polylines.
+    void write_fill(const PlanFill& fill, const DL_Attributes& as) {
+        begin_entity("HATCH", "AcDbHatch", as);
+        for (const int code : {10, 20, 30, 210, 220})
+            writer_->dxfReal(code, 0);
+        writer_->dxfReal(230, 1);
+        writer_->dxfString(2, "SOLID");
+        writer_->dxfInt(70, 1);
+        writer_->dxfInt(71, 0);
+        writer_->dxfInt(91, static_cast<int>(fill.rings.size()));
+        for (const std::vector<PaperPlace>& ring : fill.rings) {
+            writer_->dxfInt(92, 2);
+            writer_->dxfInt(72, 0);
+            writer_->dxfInt(73, 1);
+            writer_->dxfInt(93, static_cast<int>(ring.size()));
+            for (const PaperPlace place : ring) {
+                writer_->dxfReal(10, place.x);
+                writer_->dxfReal(20, place.y);
+            }
+            writer_->dxfInt(97, 0);
+        }
+        writer_->dxfInt(75, 0);
+        writer_->dxfInt(76, 1);
+        writer_->dxfInt(98, 0);
     }
 
     void write_text(Vec3 at, double height, const std::string& text, const DL_Attributes& as) {
@@ -401,9 +463,11 @@ private:
         writer_->sectionEnd();
         writer_->sectionTables();
         dxf_.writeVPort(*writer_);
-        writer_->tableLinetypes(3);
+        writer_->tableLinetypes(5);
         for (const char* name : {"BYBLOCK", "BYLAYER", "CONTINUOUS"})
             dxf_.writeLinetype(*writer_, {name, name, 0, 0, 0});
+        for (const PlanDashes dashes : {PlanDashes::dashed, PlanDashes::chain})
+            write_dashes(dashes);
         writer_->tableEnd();
         writer_->tableLayers(static_cast<int>(layers_.size()) + 1);
         dxf_.writeLayer(*writer_, {"0", 0}, DL_Attributes("", 7, -1, -1, "CONTINUOUS"));

@@ -72,6 +72,8 @@ public:
     void add(const PlanLayer& layer, std::size_t number_of_layer) {
         bytes_ += "/OC /L" + std::to_string(number_of_layer) + " BDC\n" + number(PlanPath().stroke * unit_) +
                   " w 1 j 1 J\n";
+        for (const PlanFill& fill : layer.fills)
+            add(fill);
         for (const PlanPath& path : layer.paths)
             add(path);
         for (const PlanDot& dot : layer.dots)
@@ -90,10 +92,14 @@ private:
     std::string at(PaperPlace place) const { return number(place.x * unit_) + ' ' + number(place.y * unit_); }
 
     void add(const PlanPath& path) {
-        const bool usual = path.stroke == PlanPath().stroke && !path.dashed;
+        const bool usual = path.stroke == PlanPath().stroke && path.dashes == PlanDashes::none;
         if (!usual) bytes_ += "q " + number(path.stroke * unit_) + " w ";
-        if (path.dashed)
-            bytes_ += '[' + number(plan_dash * unit_) + ' ' + number(plan_dash_gap * unit_) + "] 0 d ";
+        if (path.dashes != PlanDashes::none) {
+            bytes_ += '[';
+            for (const double length : dash_lengths(path.dashes))
+                bytes_ += number(length * unit_) + ' ';
+            bytes_ += "] 0 d ";
+        }
         bytes_ += colour(path.colour) + " RG " + at(path.start) + " m";
         PaperPlace from = path.start;
         for (const PlanStep& step : path.steps) {
@@ -111,6 +117,15 @@ private:
         }
         bytes_ += path.closed ? " s" : " S";
         bytes_ += usual ? "\n" : " Q\n";
+    }
+    void add(const PlanFill& fill) {
+        bytes_ += colour(fill.colour) + " rg";
+        for (const std::vector<PaperPlace>& ring : fill.rings) {
+            for (std::size_t place = 0; place < ring.size(); ++place)
+                bytes_ += ' ' + at(ring[place]) + (place == 0 ? " m" : " l");
+            bytes_ += " h";
+        }
+        bytes_ += " f*\n";
     }
     void add_cubic(PaperPlace first, PaperPlace second, PaperPlace to) {
         bytes_ += ' ' + at(first) + ' ' + at(second) + ' ' + at(to) + " c";

@@ -1,6 +1,7 @@
 #include "core/exchange/plan.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
@@ -216,7 +217,15 @@ private:
 PlanLayer& layer_of(Plan& plan, const std::string& name) {
     const auto found = std::ranges::find(plan.layers, name, &PlanLayer::name);
     if (found != plan.layers.end()) return *found;
-    return plan.layers.emplace_back(PlanLayer{name, {}, {}, {}});
+    return plan.layers.emplace_back(PlanLayer{name});
+}
+
+std::span<const double> dash_lengths(PlanDashes dashes) {
+    static constexpr std::array dashed{1.5, 1.0};
+    static constexpr std::array chain{8.0, 1.5, 1.0, 1.5};
+    if (dashes == PlanDashes::dashed) return dashed;
+    if (dashes == PlanDashes::chain) return chain;
+    return {};
 }
 
 double text_width_mm(const PlanText& text) {

@@ -1,6 +1,8 @@
 #pragma once
 // Sheets of paper: what SVG and PDF are made of, and drawings in DXF. Results seen from above, to scale.
 
+#include <span>
+
 #include "core/exchange/scene.hpp"
 
 namespace plume {
@@ -18,13 +20,19 @@ struct PlanStep {
     bool anticlockwise = false, large = false;
     PaperPlace first = {}, second = {};  // of a cubic
 };
+enum class PlanDashes { none, dashed, chain };  // chain: long and short in turn
 struct PlanPath {
     PaperPlace start;
     std::vector<PlanStep> steps;
     bool closed = false;
     Rgb colour;
     double stroke = 0.25;  // mm
-    bool dashed = false;
+    PlanDashes dashes = PlanDashes::none;
+};
+// Within rings that do not cross; holes are rings, too.
+struct PlanFill {
+    std::vector<std::vector<PaperPlace>> rings;
+    Rgb colour;
 };
 struct PlanDot {
     PaperPlace at;
@@ -40,20 +48,29 @@ struct PlanText {
 double text_width_mm(const PlanText& text);
 struct PlanLayer {
     std::string name;
-    std::vector<PlanPath> paths;
-    std::vector<PlanDot> dots;
-    std::vector<PlanText> texts;
+    std::vector<PlanFill> fills = {};  // below all others
+    std::vector<PlanPath> paths = {};
+    std::vector<PlanDot> dots = {};
+    std::vector<PlanText> texts = {};
+};
+// What stands on a sheet for itself: a view, a schedule.
+struct PlanItem {
+    std::string name;
+    PaperPlace low;  // its lower left corner
+    double width = 0, height = 0;
 };
 struct Plan {
     double width = 0, height = 0;  // of the paper, mm
     double scale = 1;              // how many of nature are one on paper
     std::vector<PlanLayer> layers;
+    std::vector<PlanItem> items = {};
     ExportReport report;
 };
 
 inline constexpr Rgb plan_ink{0.1F, 0.1F, 0.1F};
-inline constexpr double plan_margin = 10, plan_dot = 0.8;    // mm
-inline constexpr double plan_dash = 1.5, plan_dash_gap = 1;  // mm
+inline constexpr double plan_margin = 10, plan_dot = 0.8;  // mm
+// Drawn and left out in turn, mm; none for a line that is drawn through.
+std::span<const double> dash_lengths(PlanDashes dashes);
 
 // The layer of that name, made where there is none.
 PlanLayer& layer_of(Plan& plan, const std::string& name);

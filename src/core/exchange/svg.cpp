@@ -45,7 +45,17 @@ public:
             }
         return "<path d=\"" + text + (path.closed ? "Z" : "") + "\" stroke=\"" + hex(path.colour) + '"' +
                (path.stroke == PlanPath().stroke ? "" : " stroke-width=\"" + number(path.stroke) + '"') +
-               (path.dashed ? dashes() : "") + "/>\n";
+               dashes(path.dashes) + "/>\n";
+    }
+    std::string fill(const PlanFill& fill) const {
+        std::string text;
+        for (const std::vector<PaperPlace>& ring : fill.rings) {
+            for (std::size_t place = 0; place < ring.size(); ++place)
+                text += (place == 0 ? "M" : "L") + at(ring[place]);
+            text += 'Z';
+        }
+        return "<path d=\"" + text + "\" fill=\"" + hex(fill.colour) +
+               "\" fill-rule=\"evenodd\" stroke=\"none\"/>\n";
     }
     std::string dot(const PlanDot& dot) const {
         return "<circle cx=\"" + number(dot.at.x) + "\" cy=\"" + number(plan_.height - dot.at.y) + "\" r=\"" +
@@ -59,8 +69,11 @@ public:
     }
 
 private:
-    static std::string dashes() {
-        return " stroke-dasharray=\"" + number(plan_dash) + ' ' + number(plan_dash_gap) + '"';
+    static std::string dashes(PlanDashes as) {
+        std::string text;
+        for (const double length : dash_lengths(as))
+            text += (text.empty() ? "" : " ") + number(length);
+        return text.empty() ? "" : " stroke-dasharray=\"" + text + '"';
     }
     const Plan& plan_;
 };
@@ -81,6 +94,8 @@ void write_plan_svg(const Plan& plan, const std::string& about, const ByteSink& 
         sink("<g id=\"layer" + std::to_string(at + 1) + "\" fill=\"none\" stroke-width=\"" +
              number(PlanPath().stroke) + "\" stroke-linejoin=\"round\">\n<title>" + xml_text(layer.name) +
              "</title>\n");
+        for (const PlanFill& fill : layer.fills)
+            sink(page.fill(fill));
         for (const PlanPath& path : layer.paths)
             sink(page.path(path));
         for (const PlanDot& dot : layer.dots)

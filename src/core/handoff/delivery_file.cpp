@@ -1,7 +1,7 @@
 #include "core/handoff/delivery_file.hpp"
 
-#include "core/exchange/drawing.hpp"
 #include "core/exchange/picture_file.hpp"
+#include "core/handoff/drawn_sheet.hpp"
 
 namespace plume {
 namespace {
@@ -30,16 +30,7 @@ Result<DeliveredFiles> write_as_picture(const DeliveryContent& delivery, const U
 
 Result<DeliveredFiles> write_as_drawing(const DeliveryContent& delivery, const Units& units,
                                         const std::filesystem::path& path, const Run& run) {
-    const DeliveryWishes& wishes = delivery.wishes;
-    DrawingJob job{results_in(delivery), units, {}, paper_sizes().front()};
-    for (const std::string& name : wishes.views)
-        if (const auto view = sheet_view_from(name)) job.views.push_back(*view);
-    for (const PaperSize& paper : paper_sizes())
-        if (paper.key == wishes.paper) job.paper = paper;
-    job.scale = wishes.scale;
-    job.dashed = wishes.dashed;
-    job.title = wishes.title;
-    Result<std::string> report = write_drawing(job, path, run);
+    Result<std::string> report = write_drawing(drawing_job_of(delivery, units), path, run);
     if (!report) return report.error();
     return DeliveredFiles{*std::move(report), {path}};
 }
@@ -48,7 +39,7 @@ Result<DeliveredFiles> write_as_drawing(const DeliveryContent& delivery, const U
 
 Result<DeliveredFiles> write_delivery(const DeliveryContent& delivery, const Units& units,
                                       const std::filesystem::path& path, const Run& run) {
-    if (!delivery.wishes.views.empty()) return write_as_drawing(delivery, units, path, run);
+    if (is_drawing(delivery)) return write_as_drawing(delivery, units, path, run);
     if (delivery.ending == ".png") return write_as_picture(delivery, units, path, run);
     const DeliveryWishes& wishes = delivery.wishes;
     ExportJob job{results_in(delivery), units, wishes.unit, wishes.rows, wishes.group_by, wishes.layers_by};

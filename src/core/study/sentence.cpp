@@ -2,17 +2,27 @@
 
 #include <algorithm>
 
+#include "core/study/slots/picked_names.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
 namespace {
 
-std::string word_of(const StepKind& kind, const Step& step, std::string_view key) {
+// What a condition looks at: the word of a choice, the names that are picked, what results are given as.
+std::vector<std::string> words_of(const StepKind& kind, const Step& step, std::string_view key) {
     const SlotSpec* slot = kind.slot(key);
-    assert(slot && (slot->type == SlotType::choice || slot->type == SlotType::response));
-    const std::string word = std::get<WordKey>(slot_value(*slot, step)).key;
-    return word.substr(0, word.find(' '));  // a drawn response goes on with its knots
+    assert(slot);
+    const SlotValue value = slot_value(*slot, step);
+    if (const auto* list = std::get_if<ResultList>(&value)) {
+        std::vector<std::string> words;
+        for (const ResultList::Entry& entry : list->entries)
+            words.push_back(entry.as);
+        return words;
+    }
+    const std::string word = std::get<WordKey>(value).key;
+    if (slot->type == SlotType::picks) return picked_names(word);
+    return {word.substr(0, word.find(' '))};  // a drawn response goes on with its knots
 }
 
 bool listed(std::string_view list, std::string_view word) {
@@ -31,7 +41,10 @@ bool holds(const StepKind& kind, const Step& step, std::string_view condition) {
         const std::string_view part = condition.substr(0, end);
         const std::size_t equals = part.find('=');
         assert(equals != std::string_view::npos);
-        if (!listed(part.substr(equals + 1), word_of(kind, step, part.substr(0, equals)))) return false;
+        const std::vector<std::string> words = words_of(kind, step, part.substr(0, equals));
+        const std::string_view wanted = part.substr(equals + 1);
+        if (std::ranges::none_of(words, [&](const std::string& word) { return listed(wanted, word); }))
+            return false;
         condition.remove_prefix(std::min(end + 1, condition.size()));
     }
     return true;

@@ -59,10 +59,12 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "thing.measure what shortest",
         "thing.measure what flatness",  // MeasureSkin.FacesOfAMeshCarryTheirNumbers
         "frame.lattice ways k",
-        "frame.lattice ways none",       // FramedLattices, of tubes and blocks
-        "frame.link match share",        // LinkedRows.TwoResultsByNumberAndByShare
-        "frame.link wrapping open",      // LinkedRows.EachRingToTheNextWithATurn
-        "mesh.posts footprint polygon",  // numbers of posts that overlap: selection_test
+        "frame.lattice ways none",    // FramedLattices, of tubes and blocks
+        "frame.link match share",     // LinkedRows.TwoResultsByNumberAndByShare
+        "frame.link wrapping open",   // LinkedRows.EachRingToTheNextWithATurn
+        "handoff.drawing cut place",  // where a section is picked: Drawings.SectionsPassThePlaceTheyAreGiven
+        "handoff.drawing layout placed",  // Drawings.ViewsStandWhereTheyArePlaced
+        "mesh.posts footprint polygon",   // numbers of posts that overlap: selection_test
     };
     return known.contains(kind + ' ' + choice + ' ' + word);
 }
@@ -74,8 +76,9 @@ std::string told(const Outcome& outcome) {
         const DeliveryWishes& wishes = (*delivery)->wishes;
         text += wishes.rows + wishes.view + (wishes.exact ? " exact" : "") +
                 (wishes.transparent ? " clear" : "") + wishes.paper + (wishes.dashed ? " dashed" : "") +
-                std::to_string(wishes.width) + std::to_string(wishes.scale) +
-                std::string(symbol(wishes.unit));
+                (wishes.cut ? " cut" : "") + sheet_places_text(wishes.placed) +
+                std::to_string(wishes.contour_step) + std::to_string(wishes.width) +
+                std::to_string(wishes.scale) + std::string(symbol(wishes.unit));
     }
     for (const double number : test::numbers_of(*outcome.value))
         text += std::isnan(number) ? " nan" : ' ' + std::to_string(number);

@@ -14,7 +14,7 @@
 #include "core/geometry/curves/held_curve.hpp"
 #include "core/geometry/curves/nearest_on_curve.hpp"
 #include "core/geometry/curves/spline_roots.hpp"
-#include "core/support.hpp"
+#include "core/made_forms.hpp"
 
 namespace plume {
 namespace {
@@ -22,9 +22,7 @@ namespace {
 using test::StudyMaker;
 constexpr double pi = std::numbers::pi;
 
-SplineCurve polyline(std::vector<Vec3> corners, bool closed = false) {
-    return *curve_through({std::move(corners), {}, {}, closed}, CurveShape::straight);
-}
+using test::polyline;
 
 SplineCurve wave() {
     HeldCurve held;

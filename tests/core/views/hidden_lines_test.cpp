@@ -11,46 +11,17 @@
 
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
-#include "core/made_forms.hpp"
+#include "core/views/seen_forms.hpp"
 
 namespace plume {
 namespace {
 
 constexpr double degree = std::numbers::pi / 180;
 
+using test::cube;
 using test::mesh_of_faces;
-
-Mesh cube(Vec3 low, double side) {
-    std::vector<Vec3> places;
-    for (int corner = 0; corner < 8; ++corner)
-        places.push_back(low + Vec3{(corner & 1) != 0 ? side : 0, (corner & 2) != 0 ? side : 0,
-                                    (corner & 4) != 0 ? side : 0});
-    return mesh_of_faces(
-        places, {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}});
-}
-
-// Level, about the middle given.
-Mesh square(Vec3 middle, double side) {
-    const double half = side / 2;
-    return mesh_of_faces({middle + Vec3{-half, -half, 0}, middle + Vec3{half, -half, 0},
-                          middle + Vec3{half, half, 0}, middle + Vec3{-half, half, 0}},
-                         {{0, 1, 2, 3}});
-}
-
-// Around the Z axis through the middle, its sections circles.
-Mesh torus(Vec3 middle, double major, double minor, std::uint32_t around, std::uint32_t across) {
-    std::vector<Vec3> places;
-    std::vector<std::vector<std::uint32_t>> faces;
-    for (std::uint32_t i = 0; i < around; ++i)
-        for (std::uint32_t j = 0; j < across; ++j) {
-            const double a = 2 * std::numbers::pi * i / around, b = 2 * std::numbers::pi * j / across;
-            const double r = major + minor * std::cos(b);
-            places.push_back(middle + Vec3{r * std::cos(a), r * std::sin(a), minor * std::sin(b)});
-            const std::uint32_t next = (i + 1) % around, right = (j + 1) % across;
-            faces.push_back({i * across + j, next * across + j, next * across + right, i * across + right});
-        }
-    return mesh_of_faces(places, faces);
-}
+using test::square;
+using test::torus;
 
 std::vector<SeenPiece> seen(const std::vector<SeenThing>& things, const ViewFrame& frame,
                             HiddenLineOptions options = {}) {

@@ -28,9 +28,9 @@ ViewFrame plan_view();
 ViewFrame view_towards(double azimuth_rad, double elevation_rad);
 
 struct SeenThing {
-    const Mesh* mesh = nullptr;              // hides what is behind it, and has edges
-    bool smooth = false;                     // samples of a surface: only its rims and outlines are edges
-    std::vector<std::array<Vec3, 2>> lines;  // pieces that hide nothing
+    const Mesh* mesh = nullptr;  // hides what is behind it, and has edges
+    bool smooth = false;         // samples of a surface: only its rims and outlines are edges
+    std::vector<std::array<Vec3, 2>> lines = {};  // pieces that hide nothing
 };
 
 enum class SeenEdge : std::uint8_t { outline, rim, crease, line };

@@ -30,7 +30,7 @@ StepKind give_building_parts() {
         .sentence =
             "Give {results} to the building model, on {storeys}, curved parts {curved}, as {format} in "
             "{unit}, to {file}.",
-        .slots = {results_slot("results", "Results", solid_kinds(), class_words()),
+        .slots = {results_slot("results", "Results", solid_kinds(), class_words(), "as its name says"),
                   picks_slot("storeys", "Storeys by", "one storey"),
                   choice_slot(
                       "curved", "Curved parts",

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
 #include "core/study/slots/picked_names.hpp"
 #include "core/study/slots/slot_rules.hpp"
@@ -15,9 +16,11 @@ constexpr std::size_t most_shown = 3;
 std::string text(const SlotSpec& slot, const SlotValue& value) {
     const std::vector<std::string> names = picked_names(std::get<WordKey>(value).key);
     if (names.empty()) return slot.none;
-    // "5 of its layers", where none is "all its layers".
+    // "5 of its layers", where none is "all its layers"; else "5 views".
     if (names.size() > most_shown)
-        return std::to_string(names.size()) + " of " + slot.none.substr(slot.none.find(' ') + 1);
+        return std::to_string(names.size()) + (slot.none.starts_with("all ")
+                                                   ? " of " + slot.none.substr(4)
+                                                   : ' ' + in_small_letters(slot.label));
     std::string shown;
     for (std::size_t at = 0; at < names.size(); ++at)
         shown += (at == 0 ? "" : at + 1 == names.size() ? " and " : ", ") + shortened(names[at], 24);

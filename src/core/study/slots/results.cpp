@@ -98,8 +98,9 @@ const SlotRules results_rules{.key = "results",
                               .text = text};
 
 SlotSpec results_slot(std::string key, std::string label, std::vector<Kind> accepts,
-                      std::vector<Word> words) {
+                      std::vector<Word> words, std::string none) {
     SlotSpec spec;
+    spec.none = std::move(none);
     spec.key = std::move(key);
     spec.label = std::move(label);
     spec.type = SlotType::results;

@@ -73,7 +73,8 @@ struct SlotSpec {
     // and z one up; and the choice that says which way that is, of the keys of lift_axis_from().
     std::string told_by = {}, lifted_by = {};
     FileKind files = {};    // file
-    std::string none = {};  // picks: how it reads while nothing is picked, "all its parts"
+    // picks: how it reads while nothing is picked, "all its parts"; results with words: while none is chosen
+    std::string none = {};
 
     Dimension dimension() const;
     bool numeric() const;
@@ -101,7 +102,7 @@ SlotSpec picks_slot(std::string key, std::string label, std::string none);
 SlotSpec response_slot(std::string key, std::string label,
                        std::vector<Word> words);  // the first word is the preset
 SlotSpec results_slot(std::string key, std::string label, std::vector<Kind> accepts,
-                      std::vector<Word> words = {});
+                      std::vector<Word> words = {}, std::string none = {});
 SlotSpec target_slot(std::string key, std::string label, std::string preset);
 // Corners of an outline, drawn in plan.
 SlotSpec corners_slot(std::string key, std::string label, Places preset);

@@ -1,0 +1,104 @@
+#include "app/handoff/sheet_panel.hpp"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/parts/wrapped_label.hpp"
+#include "app/theme/look.hpp"
+#include "core/exchange/listed.hpp"
+
+namespace plume::app {
+
+SheetPanel::SheetPanel(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    nothing_ = wrapped_label("sheet-nothing", text_font(14));
+    nothing_->setAlignment(Qt::AlignCenter);
+    nothing_->setContentsMargins(60, 0, 60, 0);
+    view_ = new SheetView(maker_);
+    auto* foot = new QWidget;
+    foot->setObjectName("readings");
+    foot->setAttribute(Qt::WA_StyledBackground);
+    auto* row = new QHBoxLayout(foot);
+    row->setContentsMargins(16, 8, 16, 8);
+    row->setSpacing(12);
+    about_ = wrapped_label("sheet-about", text_font(12));
+    in_rows_ = new QPushButton(tr("In rows again"));
+    in_rows_->setObjectName("sheet-in-rows");
+    in_rows_->setToolTip(tr("Views and schedules stand in rows, in their order"));
+    cancel_ = new QPushButton(tr("Cancel"));
+    cancel_->setObjectName("sheet-cancel");
+    row->addWidget(about_, 1);
+    row->addWidget(cancel_);
+    row->addWidget(in_rows_);
+    column->addWidget(nothing_, 1);
+    column->addWidget(view_, 1);
+    column->addWidget(foot);
+    progress_timer_.setInterval(100);
+    connect(&progress_timer_, &QTimer::timeout, this, &SheetPanel::refresh);
+    connect(&maker_, &SheetMaker::changed, this, &SheetPanel::refresh);
+    connect(cancel_, &QPushButton::clicked, this, [this] { maker_.cancel(); });
+    connect(view_, &SheetView::moved, this, [this](const SheetPlace& to) {
+        document_.apply(with_place_on_sheet(document_.study(), sentence_, to),
+                        tr("place of %1").arg(text_of(to.of)));
+    });
+    connect(in_rows_, &QPushButton::clicked, this, [this] {
+        document_.apply(with_sheet_in_rows(document_.study(), sentence_), tr("sheet in rows"));
+    });
+    refresh();
+}
+
+void SheetPanel::show_sentence(ItemId sentence, const HandOffEntry* entry) {
+    if (sentence != sentence_) view_->fit();
+    sentence_ = sentence;
+    error_ = entry ? entry->error : std::nullopt;
+    const bool drawing = entry && entry->delivery && is_drawing(*entry->delivery);
+    // While it is computed anew the sheet stays as it was.
+    if (entry || sentence == 0) delivery_ = drawing ? entry->delivery : nullptr;
+    if (drawing) key_ = entry->key;
+    set_open(open_);
+}
+
+void SheetPanel::set_open(bool open) {
+    open_ = open;
+    if (open) maker_.make(delivery_, key_, document_.study().units);
+    refresh();
+}
+
+void SheetPanel::refresh() {
+    const bool busy = maker_.busy();
+    const bool drawn = delivery_ && maker_.plan();
+    view_->setVisible(drawn);
+    nothing_->setVisible(!drawn);
+    cancel_->setVisible(busy);
+    in_rows_->setVisible(drawn && !is_sheet_in_rows(document_.study(), sentence_));
+    if (busy)
+        progress_timer_.start();
+    else
+        progress_timer_.stop();
+    const std::optional<Error> wrong = error_ ? error_ : maker_.error();
+    if (wrong)
+        nothing_->setText(text_of(sentence(*wrong)));
+    else
+        nothing_->setText(delivery_ ? tr("The sheet is drawn …")
+                                    : tr("Take a sentence that gives a drawing in hand, at the left, and its "
+                                         "sheet is seen here."));
+    set_ink(*nothing_, wrong ? look().attention : look().second_ink);
+    QString about;
+    if (busy)
+        about = tr("Drawing, %1 %").arg(static_cast<int>(100 * maker_.fraction()));
+    else if (drawn) {
+        const ExportReport& report = maker_.plan()->report;
+        about = text_of(report.what);
+        if (!report.left_out.empty())
+            about += tr("; left out: %1").arg(text_of(listed(report.left_out, "and")));
+        about += tr(". Drag what stands on the sheet; the wheel goes nearer.");
+    }
+    about_->setText(about);
+    set_ink(*about_, look().second_ink);
+}
+
+}  // namespace plume::app
