@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <array>
 
+#include "app/handoff/sheet_view.hpp"
 #include "core/exchange/study_file.hpp"
 #include "window/fixture.hpp"
 
@@ -224,6 +225,55 @@ TEST_F(HandOffs, WhatGoesWrongWhereItIsReceivedIsSeenOnPurpose) {
     const auto* tree = qobject_cast<QTreeWidget*>(child("received-parts"));
     ASSERT_NE(tree, nullptr);
     EXPECT_EQ(tree->topLevelItem(0)->text(3), "4e-9 m³");
+}
+
+// A view of the drawing is taken by the mouse, moved on by the keyboard, put back.
+TEST_F(HandOffs, ViewsAreMovedOnTheSheet) {
+    QFile written(file("nest.plume"));
+    ASSERT_TRUE(written.open(QIODevice::WriteOnly));
+    written.write(R"({"plume": 1, "title": "Nest box", "page": [
+        {"step": "lattice.block", "result": "corners", "slots": {
+          "columns": 1, "rows": 1, "layers": 1, "width": "2 m", "depth": "1 m", "height": "1 m"}},
+        {"step": "body.cells", "result": "boxes", "slots": {"points": "corners"}}],
+      "handoff": [
+        {"step": "handoff.drawing", "result": "sheet", "slots": {
+          "results": {"results": ["boxes"]}, "views": "in plan, section looking north",
+          "size": "scale", "scale": 50}},
+        {"step": "handoff.exact", "result": "solids", "slots": {"results": {"results": ["boxes"]}}}]})");
+    written.close();
+    reopen(written.fileName());
+    show_hand_off();
+    driver.click(child("hand-off-the-sheet"));
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("sheet-about").contains("2 views of 1 result"); }))
+        << text_of_label("sheet-about").toStdString();
+    auto* view = qobject_cast<app::SheetView*>(child("sheet-view"));
+    ASSERT_NE(view, nullptr);
+    const auto left_of = [&](const char* name) { return view->place_of(name)->left(); };
+    const double before = left_of("in plan"), other = left_of("section looking north");
+    const QPoint from = view->mapToGlobal(view->place_of("in plan")->center().toPoint());
+    driver.drag(from, from - QPoint(40, 30));
+    const ItemId sheet = study().step("sheet")->id;
+    ASSERT_TRUE(Driver::until([&] { return !is_sheet_in_rows(study(), sheet); }));
+    ASSERT_TRUE(Driver::until([&] { return std::abs(left_of("in plan") - (before - 40)) < 2; }))
+        << left_of("in plan") - before;
+    EXPECT_NEAR(left_of("section looking north"), other, 1);
+    const auto places = [&] { return std::get<Lines>(study().step("sheet")->slots.at("places")).text; };
+    const std::string dragged = places();
+    EXPECT_TRUE(dragged.starts_with("in plan at ")) << dragged;
+    // A millimetre further, in the sentence and on the sheet.
+    driver.key("Left");
+    ASSERT_TRUE(Driver::until([&] { return places() != dragged; }));
+    EXPECT_EQ((*sheet_places_from(places()))[0].x, (*sheet_places_from(dragged))[0].x - 1);
+    driver.key("ctrl+z");
+    ASSERT_TRUE(Driver::until([&] { return places() == dragged; }));
+    driver.click(child("sheet-in-rows"));
+    ASSERT_TRUE(Driver::until([&] { return is_sheet_in_rows(study(), sheet); }));
+    ASSERT_TRUE(Driver::until([&] { return std::abs(left_of("in plan") - before) < 1; }));
+    // Another sentence in hand gives no drawing.
+    document().attention().select(study().step("solids")->id);
+    ASSERT_TRUE(Driver::until(
+        [&] { return text_of_label("sheet-nothing").contains("Take a sentence that gives a drawing"); }));
+    EXPECT_FALSE(view->isVisible());
 }
 
 TEST_F(HandOffs, AStudyWithoutAFileIsToBeSavedFirst) {

@@ -6,6 +6,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/geometry/levels/mesh_levels.hpp"
+#include "core/geometry/meshes/face_builder.hpp"
 #include "core/geometry/views/straight_pieces.hpp"
 #include "core/results/exact_form.hpp"
 
@@ -31,6 +32,20 @@ SeenThing thing_of(const SceneObject& object) {
     for (const auto& [from, to] : object.form.bars)
         thing.lines.push_back({object.form.points[from], object.form.points[to]});
     return thing;
+}
+
+// Levels of walls and posts would be rings about them. Nothing where there are no other faces.
+std::optional<Mesh> without_upright_faces(const Mesh& mesh) {
+    constexpr double upright = 0.02;  // of a face's normal what rises
+    FaceBuilder lying(mesh);
+    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
+        const Vec3 normal = area_vector(mesh, face);
+        if (std::abs(normal.z) > upright * length(normal)) lying.add(mesh.face(face), face);
+    }
+    if (lying.face_count() == 0) return {};
+    auto left = std::move(lying).over_its_vertices();
+    if (!left) return {};
+    return without_loose_vertices(*left);
 }
 
 // Things of one view: those of the scene, or what a section leaves of them, then cut faces that hide, then
@@ -92,7 +107,10 @@ private:
         for (std::size_t at = 0; at < scene_.size(); ++at) {
             const Mesh* const mesh = things_[at].mesh;
             if (!mesh) continue;
-            if (Status done = add_contours_of(*mesh, static_cast<std::uint32_t>(at), run); !done) return done;
+            const auto lying = without_upright_faces(*mesh);
+            if (!lying) continue;
+            if (Status done = add_contours_of(*lying, static_cast<std::uint32_t>(at), run); !done)
+                return done;
         }
         return Done{};
     }

@@ -7,6 +7,7 @@
 #include <fstream>
 
 #include "core/base/file.hpp"
+#include "core/handoff/drawn_sheet.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -441,6 +442,60 @@ TEST(HandedParts, EveryKindHasItsFigure) {
     const Outcome& arc = *evaluation.outcome("arc");
     const auto parts = handed_parts({{{"arc", arc.value, arc.key, {}, {}}}, ".step", "x", {}}, plume::Run());
     EXPECT_GT(parts->front().value.value, 0);
+}
+
+StudyMaker drawn_blocks() {
+    StudyMaker maker = blocks(2, 3);
+    maker.add("handoff.drawing", "sheet");
+    maker.set("sheet", "results", ResultList{ResultList::Of::listed, "", {{"boxes", "scheduled"}}});
+    maker.word("sheet", "views", "in plan, section looking north");
+    return maker;
+}
+
+TEST_F(HandOff, ASheetHasWhatItsSentenceSays) {
+    const HandOffPlan plan = plan_of(drawn_blocks().study);
+    const HandOffEntry& sheet = entry(plan, "sheet");
+    ASSERT_TRUE(sheet.delivery) << sentence(*sheet.error);
+    EXPECT_TRUE(is_drawing(*sheet.delivery));
+    EXPECT_FALSE(is_drawing(*entry(plan, "parts").delivery));
+    const auto drawn = drawn_sheet(*sheet.delivery, {}, plume::Run());
+    ASSERT_TRUE(drawn) << sentence(drawn.error());
+    std::vector<std::string> names;
+    for (const PlanItem& item : drawn->items)
+        names.push_back(item.name);
+    EXPECT_EQ(names, (std::vector<std::string>{"in plan", "section looking north", "schedule of boxes"}));
+}
+
+TEST_F(HandOff, WhatStandsOnASheetIsPlacedByAnEdit) {
+    const StudyPointer rows = drawn_blocks().study;
+    const ItemId sheet = rows->step("sheet")->id;
+    EXPECT_TRUE(is_sheet_in_rows(*rows, sheet));
+    const StudyPointer one = *with_place_on_sheet(*rows, sheet, {"in plan", 30, 140});
+    EXPECT_FALSE(is_sheet_in_rows(*one, sheet));
+    const StudyPointer two = *with_place_on_sheet(*one, sheet, {"schedule of boxes", 200, 50});
+    const StudyPointer again = *with_place_on_sheet(*two, sheet, {"in plan", 31.26, 140});
+    const auto wishes = entry(plan_of(again), "sheet").delivery->wishes;
+    EXPECT_EQ(sheet_places_text(wishes.placed), "in plan at 31.3 140; schedule of boxes at 200 50");
+    const StudyPointer back = *with_sheet_in_rows(*again, sheet);
+    EXPECT_TRUE(is_sheet_in_rows(*back, sheet));
+    EXPECT_TRUE(entry(plan_of(back), "sheet").delivery->wishes.placed.empty());
+    // From rows on, only what is moved then is placed.
+    const StudyPointer anew = *with_place_on_sheet(*back, sheet, {"in plan", 40, 150});
+    EXPECT_EQ(entry(plan_of(anew), "sheet").delivery->wishes.placed.size(), 1U);
+    EXPECT_FALSE(with_place_on_sheet(*rows, 4711, {"in plan", 1, 1}));
+}
+
+TEST_F(HandOff, ADrawingNeedsAForm) {
+    StudyMaker maker = drawn_blocks();
+    maker.set("sheet", "results", ResultList{ResultList::Of::listed, "", {{"boxes", "schedule"}}});
+    EXPECT_EQ(
+        why(*entry(plan_of(maker.study), "sheet").error),
+        "Results hold nothing that is drawn as a form. Give a result as a form, or list it with “Give a "
+        "table”.");
+    maker = drawn_blocks();
+    maker.word("sheet", "layout", "placed").set("sheet", "places", Lines{"in plan somewhere"});
+    EXPECT_NE(why(*entry(plan_of(maker.study), "sheet").error).find("cannot read ‘in plan somewhere’"),
+              std::string::npos);
 }
 
 }  // namespace

@@ -3,7 +3,7 @@
 #include <set>
 
 #include "core/study/slots/slot_rules.hpp"
-#include "core/support.hpp"
+#include "core/made_forms.hpp"
 
 namespace plume {
 namespace {
@@ -70,6 +70,29 @@ TEST(Sentence, OnlyWhatItShowsCounts) {
               (std::vector<std::string>{"points", "combination", "attractors", "response"}));
     maker.word("reach", "response", "bell");
     EXPECT_EQ(active(maker, "reach").back(), "reach");
+}
+
+TEST(Sentence, PartsStandThereForWhatIsPickedAndForWhatResultsAreGivenAs) {
+    test::StudyMaker maker = test::boxes_of({}, "1 m", "1 m", "1 m");
+    maker.add("handoff.drawing", "sheet");
+    maker.set("sheet", "results", ResultList{ResultList::Of::listed, "", {{"boxes", ""}}});
+    const auto shows = [&](const char* slot) {
+        const std::vector<std::string> slots = active(maker, "sheet");
+        return std::ranges::find(slots, slot) != slots.end();
+    };
+    EXPECT_FALSE(shows("cut") || shows("groups"));
+    maker.word("sheet", "views", "in plan, section looking down");
+    EXPECT_TRUE(shows("cut"));
+    EXPECT_FALSE(shows("cut_x"));
+    maker.word("sheet", "cut", "place");
+    EXPECT_TRUE(shows("cut_x"));
+    maker.set("sheet", "results", ResultList{ResultList::Of::listed, "", {{"boxes", "schedule"}}});
+    EXPECT_TRUE(shows("groups"));
+    maker.word("sheet", "views",
+               "in plan, from the south, section looking down, section looking north, at an angle");
+    EXPECT_NE(text(maker, "sheet").find("Draw boxes as a schedule, 5 views, cut through the place 0 m east"),
+              std::string::npos)
+        << text(maker, "sheet");
 }
 
 TEST(Sentence, AMissingSlotIsItsPresetAndAWrongOneIsShown) {

@@ -53,7 +53,7 @@ Status check_forms(const Inputs& in) {
         return given.as.empty() || given.as == "scheduled";
     });
     if (forms) return Done{};
-    return about_slot(Error{ErrorCode::empty_input, "", "gives nothing that is drawn as a form",
+    return about_slot(Error{ErrorCode::empty_input, "", "hold nothing that is drawn as a form",
                             "Give a result as a form, or list it with “Give a table”."},
                       "results");
 }
