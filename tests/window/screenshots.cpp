@@ -16,6 +16,7 @@
 #include "app/sheet/sheet_page.hpp"
 #include "app/theme/look.hpp"
 #include "app/window/main_window.hpp"
+#include "core/handoff/drawn_sheet.hpp"
 
 namespace {
 
@@ -107,11 +108,30 @@ void shoot_hand_off(MainWindow& window, const QString& demo, const QString& out)
     document.mark_saved(document.path());
 }
 
+// A view stands where it was moved.
+void shoot_the_sheet(MainWindow& window, const QString& demo, const QString& out) {
+    const QTemporaryDir folder;
+    const QString study = folder.filePath("ridge-roof.plume");
+    QFile::copy(demo + "/ridge-roof.plume", study);
+    window.open_file(study);
+    settle(1500);
+    window.findChild<QToolButton*>("page-hand-off")->click();
+    window.findChild<QToolButton*>("hand-off-the-sheet")->click();
+    Document& document = window.document();
+    const ItemId sheet = document.study().step("roof_sheet")->id;
+    document.attention().select(sheet);
+    document.apply(with_place_on_sheet(document.study(), sheet, {"at an angle", 360, 190}), "change");
+    settle(4000);
+    shoot(window, out + "/the-sheet.png");
+    window.findChild<QToolButton*>("hand-off-leaves")->click();
+    window.findChild<QToolButton*>("page-compose")->click();
+    document.mark_saved(document.path());
+}
+
 void shoot_perch_field(MainWindow& window, const QString& demo, const QString& out) {
     window.open_file(demo + "/perch-field.plume");
     Document& document = window.document();
     document.attention().select(document.study().step("wildness")->id);
-    shoot(window, out + "/perch-field.png");
     if (SlotPart* response = part(window, "wildness", "response")) response->open();
     shoot(window, out + "/response.png");
     for (QWidget* editor : window.findChildren<QWidget*>("popup"))
@@ -192,6 +212,7 @@ void shoot_all(const QString& demo, const QString& out) {
     shoot(window, out + "/reed-dome.png");
     document.mark_saved(document.path());
     shoot_hand_off(window, demo, out);
+    shoot_the_sheet(window, demo, out);
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);
 }

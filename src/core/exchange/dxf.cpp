@@ -358,7 +358,7 @@ private:
         double sum = 0;
         for (const double part : lengths)
             sum += part;
-        writer_->tableLinetypeEntry(dashes == PlanDashes::chain ? 0x33 : 0x32);
+        writer_->tableLinetypeEntry();
         writer_->dxfString(2, dashes_name(dashes));
         writer_->dxfInt(70, 0);
         writer_->dxfString(3, "");

@@ -1,0 +1,58 @@
+#pragma once
+// How deep a cutter may go at a place: the lowest height of its tip at which it touches a form from above and
+// cuts nothing of it.
+//
+// Exact for faceted forms: a cutter touches a face at one place known in closed form, a side where the rise of
+// the side equals that of the cutter (closed for flats and balls, by halving for rounded ones); corners are
+// ends of sides. Sides between faces that are hollow together cannot be touched before the faces, and are not
+// looked at. Triangles are found by a grid over the plan, in which each lies in all cells the cutter reaches it
+// from, highest first.
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+#include "core/data/mesh.hpp"
+#include "core/milling/cutter.hpp"
+
+namespace plume {
+
+struct TipHeight {
+    double z = 0;         // of the tip; minus infinity where the cutter does not reach the form
+    bool on_rim = false;  // it touches a side that only one face has
+};
+
+class TipHeights {
+public:
+    // Of a mesh in millimetres, z towards the cutter. O(faces log faces) and what cells hold.
+    TipHeights(const Mesh& mesh, const Cutter& cutter);
+
+    const Cutter& cutter() const { return cutter_; }
+    // From any number of threads.
+    TipHeight at(double x, double y) const;
+
+private:
+    struct Triangle {
+        std::array<Vec3, 3> at;
+        Vec3 normal;  // unit, up; zero for one that stands upright
+        double highest = 0;
+        // Sides that may be touched, and those of them that are rims, by bits.
+        std::uint8_t sides = 0, rims = 0;
+    };
+    void add_triangles(const Mesh& mesh);
+    void mark_sides();
+    void fill_grid();
+    void touch_face(const Triangle& triangle, double x, double y, TipHeight& tip) const;
+    void touch_side(Vec3 from, Vec3 to, bool rim, double x, double y, TipHeight& tip) const;
+    double along_of_touch(double rise, double off, double reach) const;
+
+    Cutter cutter_;
+    std::vector<Triangle> triangles_;
+    std::vector<std::array<std::uint32_t, 3>> corners_;  // vertices of the mesh, while sides are marked
+    double low_x_ = 0, low_y_ = 0, cell_ = 1;
+    std::size_t columns_ = 0, rows_ = 0;
+    std::vector<std::size_t> first_;
+    std::vector<std::uint32_t> entries_;
+};
+
+}  // namespace plume

@@ -1,0 +1,49 @@
+#pragma once
+// Moves of a cutter's tip: what a milling file says, and how long it takes. Millimetres, minutes.
+
+#include <cstdint>
+#include <vector>
+
+#include "core/data/vec3.hpp"
+
+namespace plume {
+
+struct ToolMove {
+    enum class Form : std::uint8_t { rapid, line, arc };
+    Form form = Form::rapid;
+    Vec3 to;
+    // Of an arc: its centre, in the plane of two axes; it turns anticlockwise seen from the tip of the third,
+    // or clockwise, and on evenly along that.
+    enum class Plane : std::uint8_t { xy, zx, yz } plane = Plane::xy;
+    bool anticlockwise = false;
+    Vec3 centre = {};
+    double feed = 0;         // mm a minute; of a rapid move nothing
+    std::uint32_t line = 0;  // of the file it is from, from 1
+};
+
+struct ToolPath {
+    Vec3 start;  // where the tip is before the first move
+    std::vector<ToolMove> moves;
+};
+
+// Places along a move, its end included, that are on it to `within`; a straight one has only its end.
+std::vector<Vec3> places_along(Vec3 from, const ToolMove& move, double within);
+double length_of(Vec3 from, const ToolMove& move);
+
+struct MachineSpeeds {
+    double rapid = 6000;        // mm a minute
+    double acceleration = 500;  // mm a second, a second
+    // Where the way turns by more it stops.
+    double smooth_turn_rad = 0.26;
+};
+struct PathFigures {
+    double cutting = 0, rapid = 0;  // lengths
+    double minutes = 0;
+    double deepest_plunge = 0;  // of straight cuts downwards
+};
+// Each run of moves of one feed that go on smoothly speeds up at its beginning and slows down at its end.
+PathFigures figures_of(const ToolPath& path, const MachineSpeeds& speeds);
+// Minutes that have passed at the end of each move.
+std::vector<double> minutes_of(const ToolPath& path, const MachineSpeeds& speeds);
+
+}  // namespace plume
