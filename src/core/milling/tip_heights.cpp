@@ -13,6 +13,16 @@ constexpr double infinite = std::numeric_limits<double>::infinity();
 // Of a unit normal what rises: less is a wall.
 constexpr double wall = 1e-9;
 
+// Touches so near each other in height are one.
+constexpr double as_high = 1e-9;
+
+void raise(TipHeight& tip, double z, bool rim) {
+    if (z > tip.z + as_high)
+        tip = {z, rim};
+    else if (z > tip.z - as_high)
+        tip = {std::max(z, tip.z), tip.on_rim && rim};
+}
+
 double turning(Vec3 a, Vec3 b, double x, double y) {
     return (b.x - a.x) * (y - a.y) - (b.y - a.y) * (x - a.x);
 }
@@ -83,9 +93,26 @@ void TipHeights::mark_sides() {
             // They run along it different ways where they lie on different sides of it.
             const bool folded = corners_[first.triangle][first.side] == from;
             const Vec3 beyond = other.at[(side + 2U) % 3] - one.at[first.side];
-            if (both_lie && !folded && dot(one.normal, beyond) >= 0) one.sides &= static_cast<std::uint8_t>(~bit);
+            if (both_lie && !folded && dot(one.normal, beyond) >= 0)
+                one.sides &= static_cast<std::uint8_t>(~bit);
         }
+    mark_rim_corners();
     corners_ = {};
+}
+
+void TipHeights::mark_rim_corners() {
+    std::uint32_t last = 0;
+    for (const auto& corners : corners_)
+        last = std::max({last, corners[0], corners[1], corners[2]});
+    std::vector<std::uint8_t> on_rim(last + 1U, 0);
+    for (std::size_t number = 0; number < triangles_.size(); ++number)
+        for (std::size_t side = 0; side < 3; ++side)
+            if (triangles_[number].rims & (1U << side))
+                on_rim[corners_[number][side]] = on_rim[corners_[number][(side + 1) % 3]] = 1;
+    for (std::size_t number = 0; number < triangles_.size(); ++number)
+        for (std::size_t corner = 0; corner < 3; ++corner)
+            triangles_[number].rim_corners |=
+                static_cast<std::uint8_t>(on_rim[corners_[number][corner]] << corner);
 }
 
 void TipHeights::fill_grid() {
@@ -144,12 +171,10 @@ TipHeight TipHeights::at(double x, double y) const {
     const std::size_t cell = static_cast<std::size_t>(row) * columns_ + static_cast<std::size_t>(column);
     for (std::size_t entry = first_[cell]; entry < first_[cell + 1]; ++entry) {
         const Triangle& triangle = triangles_[entries_[entry]];
-        if (triangle.highest <= tip.z) break;
+        if (triangle.highest <= tip.z - as_high) break;
         if (triangle.normal.z > 0) touch_face(triangle, x, y, tip);
         for (std::size_t side = 0; side < 3; ++side)
-            if (triangle.sides & (1U << side))
-                touch_side(triangle.at[side], triangle.at[(side + 1) % 3], triangle.rims & (1U << side), x, y,
-                           tip);
+            if (triangle.sides & (1U << side)) touch_side(triangle, side, x, y, tip);
     }
     return tip;
 }
@@ -168,20 +193,24 @@ void TipHeights::touch_face(const Triangle& triangle, double x, double y, TipHei
     if (turning(a, b, at_x, at_y) < 0 || turning(b, c, at_x, at_y) < 0 || turning(c, a, at_x, at_y) < 0)
         return;
     const double z = a.z - (n.x * (at_x - a.x) + n.y * (at_y - a.y)) / n.z - cutter_.corner * (1 - n.z);
-    if (z > tip.z) tip = {z, false};
+    raise(tip, z, false);
 }
 
-void TipHeights::touch_side(Vec3 from, Vec3 to, bool rim, double x, double y, TipHeight& tip) const {
-    if (std::max(from.z, to.z) <= tip.z) return;
-    const double along_x = to.x - from.x, along_y = to.y - from.y, drawn = std::hypot(along_x, along_y);
-    const auto touch = [&](Vec3 place) {
-        const double distance = std::hypot(place.x - x, place.y - y);
-        if (distance > cutter_.radius) return;
-        const double z = place.z - cutter_.rise_at(distance);
-        if (z > tip.z) tip = {z, rim};
-    };
-    if (drawn <= 0) return touch(from.z > to.z ? from : to);
-    const double ux = along_x / drawn, uy = along_y / drawn;
+void TipHeights::touch_side(const Triangle& triangle, std::size_t side, double x, double y,
+                            TipHeight& tip) const {
+    const Vec3 from = triangle.at[side], to = triangle.at[(side + 1) % 3];
+    if (std::max(from.z, to.z) <= tip.z - as_high) return;
+    const auto on_rim = [&](std::size_t corner) { return (triangle.rim_corners & (1U << corner)) != 0; };
+    const double drawn = std::hypot(to.x - from.x, to.y - from.y);
+    if (drawn <= 0) {
+        const bool first = from.z > to.z;
+        const double distance = std::hypot(from.x - x, from.y - y);
+        if (distance <= cutter_.radius)
+            raise(tip, std::max(from.z, to.z) - cutter_.rise_at(distance),
+                  on_rim(first ? side : (side + 1) % 3));
+        return;
+    }
+    const double ux = (to.x - from.x) / drawn, uy = (to.y - from.y) / drawn;
     const double foot = (x - from.x) * ux + (y - from.y) * uy,
                  off = std::abs((x - from.x) * uy - (y - from.y) * ux);
     if (off > cutter_.radius) return;
@@ -189,29 +218,13 @@ void TipHeights::touch_side(Vec3 from, Vec3 to, bool rim, double x, double y, Ti
     const double begin = std::max(0.0, foot - reach), end = std::min(drawn, foot + reach);
     if (begin > end) return;
     const double rise = (to.z - from.z) / drawn;
-    const double at = std::clamp(foot + along_of_touch(rise, off, reach), begin, end);
+    const double at = std::clamp(foot + touch_along(cutter_, rise, off), begin, end);
     const double distance = std::hypot(at - foot, off);
     const double z = from.z + rise * at - cutter_.rise_at(std::min(distance, cutter_.radius));
-    if (z > tip.z) tip = {z, rim};
-}
-
-// How far along a side that rises so and passes the axis so far off the cutter touches it: where it rises as
-// much as the cutter's lower side does on that line.
-double TipHeights::along_of_touch(double rise, double off, double reach) const {
-    if (rise == 0) return 0;
-    if (cutter_.is_flat()) return rise > 0 ? reach : -reach;
-    if (cutter_.is_ball()) return rise * reach / std::sqrt(1 + rise * rise);
-    const double flat = cutter_.flat_radius(), corner = cutter_.corner, steep = std::abs(rise);
-    double low = flat > off ? std::sqrt(flat * flat - off * off) : 0, high = reach;
-    for (int halving = 0; halving < 50; ++halving) {
-        const double at = (low + high) / 2, distance = std::hypot(at, off), out = distance - flat;
-        const double under = corner * corner - out * out;
-        const double slope = out <= 0 || distance <= 0 ? 0
-                             : under <= 0              ? infinite
-                                                       : out / std::sqrt(under) * (at / distance);
-        (slope < steep ? low : high) = at;
-    }
-    return rise > 0 ? (low + high) / 2 : -(low + high) / 2;
+    bool rim = (triangle.rims & (1U << side)) != 0;
+    if (at <= 0) rim = on_rim(side);
+    if (at >= drawn) rim = on_rim((side + 1) % 3);
+    raise(tip, z, rim);
 }
 
 }  // namespace plume

@@ -2,11 +2,11 @@
 // How deep a cutter may go at a place: the lowest height of its tip at which it touches a form from above and
 // cuts nothing of it.
 //
-// Exact for faceted forms: a cutter touches a face at one place known in closed form, a side where the rise of
-// the side equals that of the cutter (closed for flats and balls, by halving for rounded ones); corners are
-// ends of sides. Sides between faces that are hollow together cannot be touched before the faces, and are not
-// looked at. Triangles are found by a grid over the plan, in which each lies in all cells the cutter reaches it
-// from, highest first.
+// Exact for faceted forms: a cutter touches a face at one place known in closed form, a side where the rise
+// of the side equals that of the cutter (closed for flats and balls, by halving for rounded ones); corners
+// are ends of sides. Sides between faces that are hollow together cannot be touched before the faces, and are
+// not looked at. Triangles are found by a grid over the plan, in which each lies in all cells the cutter
+// reaches it from, highest first.
 
 #include <array>
 #include <cstdint>
@@ -19,7 +19,7 @@ namespace plume {
 
 struct TipHeight {
     double z = 0;         // of the tip; minus infinity where the cutter does not reach the form
-    bool on_rim = false;  // it touches a side that only one face has
+    bool on_rim = false;  // it touches nothing but sides that only one face has
 };
 
 class TipHeights {
@@ -36,15 +36,15 @@ private:
         std::array<Vec3, 3> at;
         Vec3 normal;  // unit, up; zero for one that stands upright
         double highest = 0;
-        // Sides that may be touched, and those of them that are rims, by bits.
-        std::uint8_t sides = 0, rims = 0;
+        // Sides that may be touched, those of them that are rims, and corners on rims, by bits.
+        std::uint8_t sides = 0, rims = 0, rim_corners = 0;
     };
     void add_triangles(const Mesh& mesh);
     void mark_sides();
+    void mark_rim_corners();
     void fill_grid();
     void touch_face(const Triangle& triangle, double x, double y, TipHeight& tip) const;
-    void touch_side(Vec3 from, Vec3 to, bool rim, double x, double y, TipHeight& tip) const;
-    double along_of_touch(double rise, double off, double reach) const;
+    void touch_side(const Triangle& triangle, std::size_t side, double x, double y, TipHeight& tip) const;
 
     Cutter cutter_;
     std::vector<Triangle> triangles_;

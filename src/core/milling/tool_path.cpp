@@ -89,7 +89,8 @@ std::vector<Vec3> places_along(Vec3 from, const ToolMove& move, double within) {
     if (move.form != ToolMove::Form::arc) return {move.to};
     const Arc arc = arc_of(from, move);
     const double half = std::acos(std::clamp(1 - within / std::max(arc.radius, 1e-12), -1.0, 1.0));
-    const int pieces = std::clamp(static_cast<int>(std::ceil(std::abs(arc.turn) / (2 * std::max(half, 1e-4)))), 1, 100'000);
+    const int pieces =
+        std::clamp(static_cast<int>(std::ceil(std::abs(arc.turn) / (2 * std::max(half, 1e-4)))), 1, 100'000);
     std::vector<Vec3> places;
     for (int piece = 1; piece < pieces; ++piece) {
         const double share = static_cast<double>(piece) / pieces, angle = arc.begin + arc.turn * share;

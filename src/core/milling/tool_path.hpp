@@ -18,6 +18,7 @@ struct ToolMove {
     bool anticlockwise = false;
     Vec3 centre = {};
     double feed = 0;         // mm a minute; of a rapid move nothing
+    std::uint32_t tool = 0;  // of the path's cutters
     std::uint32_t line = 0;  // of the file it is from, from 1
 };
 
