@@ -59,4 +59,14 @@ struct ReceiveOptions {
 // Takes the building models of a folder into the model of a stand-in for whoever receives them.
 int receive_command(const ReceiveOptions& options);
 
+struct RehearseOptions {
+    std::string file;
+    std::string only;                  // the sentence of the study, which has a board, a form and cutters
+    std::string board;                 // "600 400 40": width, depth and thickness, mm
+    std::vector<std::string> cutters;  // "ball 12", "flat 20", "rounded 12 2": diameters, mm
+    bool json = false;
+};
+// Says what becomes of a board that is milled so. The study has no path where there is none.
+int rehearse_command(const StudyOptions& study, const RehearseOptions& options);
+
 }  // namespace plume::cli

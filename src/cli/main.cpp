@@ -179,6 +179,25 @@ int run_program(int argc, char** argv) {
     command->add_flag("--json", received.json, "For programs");
     command->callback([&] { status = receive_command(received); });
 
+    RehearseOptions rehearsed;
+    StudyOptions rehearsed_study;
+    command = app.add_subcommand("rehearse", "Say what becomes of a board when a milling file is run");
+    command->add_option("FILE", rehearsed.file, "Words of ISO 6983, from wherever")->required();
+    command
+        ->add_option("--study", rehearsed_study.path, "A study that mills: with its form, board and cutters")
+        ->type_name("STUDY");
+    command->add_option("--only", rehearsed.only, "Its sentence of this name (the first that mills)")
+        ->type_name("NAME");
+    command->add_option("--board", rehearsed.board, "Without a study: its width, depth and thickness in mm")
+        ->type_name("\"600 400 40\"");
+    command
+        ->add_option("--cutter", rehearsed.cutters,
+                     "In the order of tools: flat, ball or rounded, diameter and rounding in mm")
+        ->type_name("\"ball 12\"")
+        ->allow_extra_args(false);
+    command->add_flag("--json", rehearsed.json, "For programs");
+    command->callback([&] { status = rehearse_command(rehearsed_study, rehearsed); });
+
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& problem) {

@@ -639,5 +639,35 @@ TEST_F(Commands, AHandOffThatIsKilledLeavesTheOldOrTheNew) {
     RecordProperty("between_sentences", mixed);
 }
 
+// What the study writes, and a file from elsewhere.
+TEST_F(Commands, MillingFilesAreRehearsed) {
+    const std::string study = PLUME_EXAMPLES_DIR "/handoff.milling.plume";
+    const Finished handed = plume({"handoff", study, "--to", file("handed")});
+    ASSERT_EQ(handed.status, 0) << handed.err;
+    EXPECT_NE(handed.out.find("within 0 mm of the form"), std::string::npos) << handed.out;
+    const std::string milled = file("handed/mill-a-relief.nc");
+    const Finished again = plume({"rehearse", milled, "--study", study});
+    EXPECT_EQ(again.status, 0) << again.err;
+    EXPECT_NE(again.out.find("within 0 mm of the form"), std::string::npos) << again.out;
+    const Finished json = plume({"rehearse", milled, "--study", study, "--only", "milling", "--json"});
+    const auto read = nlohmann::json::parse(json.out);
+    EXPECT_EQ(read["places_left"], 0);
+    EXPECT_GT(read["minutes"], 0.1);
+    // A ball leaves ridges where the file was made for a flat cutter.
+    const Finished other =
+        plume({"rehearse", milled, "--board", "240 160 20", "--cutter", "ball 20", "--json"});
+    ASSERT_EQ(other.status, 0) << other.err;
+    EXPECT_FALSE(nlohmann::json::parse(other.out).contains("most_left_mm")) << "no form to be compared with";
+    std::ofstream(file("wrong.nc")) << "G21 G90\nG68 R20\n";
+    const Finished wrong = plume({"rehearse", file("wrong.nc"), "--board", "10 10 5", "--cutter", "flat 3"});
+    EXPECT_EQ(wrong.status, 1);
+    EXPECT_NE(wrong.err.find("line 2 has G68, which is not rehearsed"), std::string::npos) << wrong.err;
+    EXPECT_EQ(plume({"rehearse", milled, "--board", "10 10", "--cutter", "flat 3"}).status, 2);
+    EXPECT_EQ(plume({"rehearse", milled, "--board", "10 10 5", "--cutter", "round 3"}).status, 2);
+    EXPECT_EQ(plume({"rehearse", milled, "--board", "10 10 5"}).status, 2);
+    EXPECT_EQ(plume({"rehearse", file("none.nc"), "--board", "10 10 5", "--cutter", "flat 3"}).status, 1);
+    EXPECT_EQ(plume({"rehearse", milled, "--study", study, "--only", "sheet"}).status, 1);
+}
+
 }  // namespace
 }  // namespace plume::test

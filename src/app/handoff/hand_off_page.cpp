@@ -13,6 +13,7 @@
 #include <QVBoxLayout>
 
 #include "app/handoff/part_table.hpp"
+#include "app/handoff/rehearsal_panel.hpp"
 #include "app/handoff/sheet_panel.hpp"
 #include "app/model/model_panel.hpp"
 #include "app/parts/form_popup.hpp"
@@ -121,6 +122,8 @@ QWidget* HandOffPage::new_tabs() {
     leaves_ = add(tr("What leaves"), "hand-off-leaves");
     the_sheet_ = add(tr("The sheet"), "hand-off-the-sheet");
     the_sheet_->setToolTip(tr("The drawing in hand, as it will be printed"));
+    rehearsal_ = add(tr("Rehearsal"), "hand-off-rehearsal");
+    rehearsal_->setToolTip(tr("The milling in hand, before it leaves"));
     arrived_ = add(tr("What arrived"), "hand-off-arrived");
     arrived_->setToolTip(tr("A stand-in for whoever receives the building model"));
     leaves_->setChecked(true);
@@ -131,12 +134,18 @@ QWidget* HandOffPage::new_tabs() {
     at_the_right_->addWidget(&parts_->rows());
     at_the_right_->addWidget(received_);
     at_the_right_->addWidget(drawn_);
+    rehearsed_ = new RehearsalPanel(document_);
+    at_the_right_->addWidget(rehearsed_);
     column->addWidget(tabs);
     column->addWidget(at_the_right_, 1);
     connect(group, &QButtonGroup::buttonToggled, this, [this] {
-        at_the_right_->setCurrentIndex(arrived_->isChecked() ? 1 : the_sheet_->isChecked() ? 2 : 0);
+        QWidget* seen = &parts_->rows();
+        if (arrived_->isChecked()) seen = received_;
+        if (the_sheet_->isChecked()) seen = drawn_;
+        if (rehearsal_->isChecked()) seen = rehearsed_;
+        at_the_right_->setCurrentWidget(seen);
         look_at_what_arrived();
-        look_at_the_sheet();
+        look_closer();
     });
     return right;
 }
@@ -150,11 +159,15 @@ void HandOffPage::look_at_what_arrived() {
         received_->tell(text_of(sentence(folder.error())));
 }
 
-void HandOffPage::look_at_the_sheet() {
+// At the sheet or the rehearsal of the sentence in hand.
+void HandOffPage::look_closer() {
     const auto& plan = document_.results().hand_off();
     const ItemId sentence = step_in_hand();
-    drawn_->show_sentence(sentence, plan ? plan->entry(sentence) : nullptr);
+    const HandOffEntry* entry = plan ? plan->entry(sentence) : nullptr;
+    drawn_->show_sentence(sentence, entry);
     drawn_->set_open(open_ && the_sheet_->isChecked());
+    rehearsed_->show_sentence(sentence, entry);
+    rehearsed_->set_open(open_ && rehearsal_->isChecked());
 }
 
 QWidget* HandOffPage::new_readings() {
@@ -210,6 +223,7 @@ void HandOffPage::open(ModelPanel* model) {
 
 void HandOffPage::close_page() {
     open_ = false;
+    look_closer();
     document_.attention().show_handed(0);
     document_.attention().plan_hand_off_at({});
 }
@@ -234,7 +248,7 @@ void HandOffPage::refresh() {
     sheet_->refresh_blocks();
     refresh_head();
     refresh_readings();
-    look_at_the_sheet();
+    look_closer();
 }
 
 void HandOffPage::refresh_head() {

@@ -19,6 +19,7 @@ namespace plume::app {
 class ModelPanel;
 class PartTable;
 class ReceivedPanel;
+class RehearsalPanel;
 class SheetPage;
 class SheetPanel;
 
@@ -40,7 +41,7 @@ private:
     QWidget* new_readings();
     QWidget* new_tabs();
     void look_at_what_arrived();
-    void look_at_the_sheet();
+    void look_closer();
     void refresh();
     void refresh_head();
     void refresh_readings();
@@ -58,10 +59,11 @@ private:
     std::unique_ptr<PageColumns> parts_;
     QLabel *where_, *progress_, *name_, *state_, *details_, *left_over_;
     QPushButton *folder_, *write_, *write_one_, *cancel_;
-    QToolButton *leaves_, *the_sheet_, *arrived_;
+    QToolButton *leaves_, *the_sheet_, *rehearsal_, *arrived_;
     QStackedWidget* at_the_right_;
     ReceivedPanel* received_;
     SheetPanel* drawn_;
+    RehearsalPanel* rehearsed_;
     QTableView* table_;
     PartTable* table_rows_;
     bool open_ = false;

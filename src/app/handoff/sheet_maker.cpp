@@ -4,10 +4,10 @@
 
 namespace plume::app {
 
-SheetMaker::~SheetMaker() {
-    run_.cancel();
-    if (thread_) thread_->wait();
-}
+SheetMaker::SheetMaker(QObject* parent)
+    : QObject(parent),
+      work_(
+          this, [this] { return next(); }, [this](const Made& made, bool more) { take(made, more); }) {}
 
 void SheetMaker::make(const Delivery& delivery, const Hash& key, const Units& units) {
     const Hash wanted = delivery ? key : Hash();
@@ -17,27 +17,21 @@ void SheetMaker::make(const Delivery& delivery, const Hash& key, const Units& un
     units_ = units;
     error_ = {};
     if (!delivery) plan_ = nullptr;
-    run_.cancel();
-    start();
+    work_.cancel();
+    work_.start();
+    Q_EMIT changed();
 }
 
 void SheetMaker::picture(const QRectF& area, QSize pixels) {
     if (area == area_ && pixels == pixels_) return;
     area_ = area;
     pixels_ = pixels;
-    start();
+    work_.start();
 }
 
-// What is wished meanwhile is begun when the thread ends.
-void SheetMaker::start() {
-    if (thread_) {
-        again_ = true;
-        return;
-    }
-    run_ = Run();
-    thread_.reset(QThread::create([this, delivery = delivery_, key = key_, units = units_, area = area_,
-                                   pixels = pixels_, plan = made_key_ == key_ ? plan_ : nullptr,
-                                   error = error_, run = run_] {
+LatestWork<SheetMaker::Made>::Work SheetMaker::next() const {
+    return [delivery = delivery_, key = key_, units = units_, area = area_, pixels = pixels_,
+            plan = made_key_ == key_ ? plan_ : nullptr, error = error_](const Run& run) {
         Made made{key, plan, error, {{}, area}};
         if (!plan && delivery && !error) {
             Result<Plan> drawn = drawn_sheet(*delivery, units, run);
@@ -52,24 +46,18 @@ void SheetMaker::start() {
             QPainter painter(&made.picture.image);
             paint_sheet(painter, *made.plan, area, pixels, run);
         }
-        QMetaObject::invokeMethod(
-            this, [this, made] { take(made); }, Qt::QueuedConnection);
-    }));
-    thread_->start();
-    Q_EMIT changed();
+        return made;
+    };
 }
 
-void SheetMaker::take(const Made& made) {
-    thread_->wait();
-    thread_.reset();
-    const bool is_wanted = made.key == key_;
-    if (is_wanted && !(made.error && made.error->code == ErrorCode::cancelled && again_)) {
+void SheetMaker::take(const Made& made, bool more) {
+    const bool given_up = made.error && made.error->code == ErrorCode::cancelled && more;
+    if (made.key == key_ && !given_up) {
         made_key_ = made.key;
         error_ = made.error;
         if (made.plan || made.error) plan_ = made.plan;
         picture_ = made.picture;
     }
-    if (std::exchange(again_, false)) return start();
     Q_EMIT changed();
 }
 

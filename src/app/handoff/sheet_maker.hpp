@@ -4,9 +4,9 @@
 #include <QImage>
 #include <QObject>
 #include <QRectF>
-#include <QThread>
 #include <memory>
 
+#include "app/parts/latest_work.hpp"
 #include "core/handoff/drawn_sheet.hpp"
 
 namespace plume::app {
@@ -21,8 +21,7 @@ public:
         QRectF area;
     };
 
-    explicit SheetMaker(QObject* parent = nullptr) : QObject(parent) {}
-    ~SheetMaker() override;
+    explicit SheetMaker(QObject* parent = nullptr);
 
     // The drawing of a state that the key names; nullptr: none.
     void make(const Delivery& delivery, const Hash& key, const Units& units);
@@ -32,9 +31,9 @@ public:
     const std::shared_ptr<const Plan>& plan() const { return plan_; }
     const std::optional<Error>& error() const { return error_; }
     const Picture& picture() const { return picture_; }
-    bool busy() const { return thread_ != nullptr && made_key_ != key_; }
-    double fraction() const { return run_.fraction(); }
-    void cancel() { run_.cancel(); }
+    bool busy() const { return work_.busy() && made_key_ != key_; }
+    double fraction() const { return work_.fraction(); }
+    void cancel() { work_.cancel(); }
 
 Q_SIGNALS:
     void changed();
@@ -46,8 +45,8 @@ private:
         std::optional<Error> error;
         Picture picture;
     };
-    void start();
-    void take(const Made& made);
+    LatestWork<Made>::Work next() const;
+    void take(const Made& made, bool more);
 
     Delivery delivery_;
     Hash key_, made_key_;
@@ -57,9 +56,7 @@ private:
     std::shared_ptr<const Plan> plan_;
     std::optional<Error> error_;
     Picture picture_;
-    std::unique_ptr<QThread> thread_;
-    bool again_ = false;
-    Run run_;
+    LatestWork<Made> work_;
 };
 
 // The paper's millimetres as the painter has them, y up; lines are at least so thin that they are seen.

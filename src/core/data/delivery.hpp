@@ -22,6 +22,21 @@ struct GivenResult {
     std::string as;  // what it is where it arrives, a word of the delivery's; empty: told from its name
 };
 
+// Of milling; study lengths and radians, feeds in lengths a minute.
+struct MillingWishes {
+    std::string seen;                  // "above", "south", "east", "north", "west": from where it is milled
+    double thickness = 0, margin = 0;  // of the board; how far it goes on around the form
+    std::string cutter;                // "ball", "flat", "rounded"
+    double diameter = 0, corner = 0;
+    double apart = 0, ridge = 0;  // of neighbouring paths; one of the two, the other 0
+    std::string way;              // "parallel", "contours", "spiral"
+    double angle = 0;
+    // 0 for the diameter: it is not roughed.
+    std::string rough_cutter = {};
+    double rough_diameter = 0, rough_apart = 0, step_down = 0, allowance = 0;
+    double feed = 0, plunge_feed = 0, safe = 0, clearance = 0;
+};
+
 // How the file is written; what a format does not ask for does not count.
 struct DeliveryWishes {
     LengthUnit unit = LengthUnit::metre;
@@ -43,6 +58,7 @@ struct DeliveryWishes {
     std::optional<Vec3> cut = {};         // where sections cut; nothing: through the middle
     double contour_step = 0;              // study lengths; 0: none
     std::vector<SheetPlace> placed = {};  // what does not stand in rows
+    std::optional<MillingWishes> milling = {};
 };
 
 struct DeliveryContent {

@@ -2,6 +2,7 @@
 
 #include "core/exchange/picture_file.hpp"
 #include "core/handoff/drawn_sheet.hpp"
+#include "core/handoff/milled_delivery.hpp"
 
 namespace plume {
 namespace {
@@ -40,6 +41,11 @@ Result<DeliveredFiles> write_as_drawing(const DeliveryContent& delivery, const U
 Result<DeliveredFiles> write_delivery(const DeliveryContent& delivery, const Units& units,
                                       const std::filesystem::path& path, const Run& run) {
     if (is_drawing(delivery)) return write_as_drawing(delivery, units, path, run);
+    if (is_milled(delivery)) {
+        Result<std::string> report = write_milling(delivery, units, path, run);
+        if (!report) return report.error();
+        return DeliveredFiles{*std::move(report), {path}};
+    }
     if (delivery.ending == ".png") return write_as_picture(delivery, units, path, run);
     const DeliveryWishes& wishes = delivery.wishes;
     ExportJob job{results_in(delivery), units, wishes.unit, wishes.rows, wishes.group_by, wishes.layers_by};

@@ -1,6 +1,8 @@
 #include "core/milling/height_cells.hpp"
 
+#include <array>
 #include <limits>
+#include <type_traits>
 #include <utility>
 
 #include "core/geometry/meshes/triangulate.hpp"
@@ -56,29 +58,74 @@ void add_triangle(std::array<Vec3, 3> at, const CellGrid& grid, FormHeights& to)
 
 enum class Sort { flat, ball, rounded };
 
-// The lowest of the cutter's lower side over a cell, so far along the way and so far off it.
+// Where a rounded cutter touches, as a share of how far it reaches, by the square of how far off its way:
+// between a few places that are found out. What is taken away is lowest there, so that it hardly matters
+// where exactly.
+class Touches {
+public:
+    Touches(const Cutter& cutter, double rise) : apart_(cutter.radius * cutter.radius / (count - 1)) {
+        constexpr int halvings = 10;
+        constexpr double inside = 1 - 1e-6;
+        for (std::size_t at = 0; at < count && rise != 0; ++at) {
+            const double off_squared = apart_ * static_cast<double>(at) * inside;
+            const double reach = std::sqrt(cutter.radius * cutter.radius - off_squared);
+            shares_[at] = touch_along(cutter, rise, std::sqrt(off_squared), halvings) / reach;
+        }
+    }
+    double share_at(double off_squared) const {
+        const double place = off_squared / apart_;
+        const std::size_t before = std::min(static_cast<std::size_t>(place), count - 2);
+        const double share = place - static_cast<double>(before);
+        return shares_[before] * (1 - share) + shares_[before + 1] * share;
+    }
+
+private:
+    static constexpr std::size_t count = 9;
+    double apart_;
+    std::array<double, count> shares_{};
+};
+struct NoTouches {
+    NoTouches(const Cutter& /*cutter*/, double /*rise*/) {}
+};
+
+// The tip's way over the cells.
 template <Sort sort>
-double lowest_over(const Cutter& cutter, double along, double off_squared, double length, double rise,
-                   double lean) {
-    const double reach_squared = cutter.radius * cutter.radius - off_squared;
-    const double reach = std::sqrt(reach_squared);
-    double touch = 0;
-    if constexpr (sort == Sort::ball)
-        touch = lean * reach;
-    else if constexpr (sort == Sort::flat)
-        touch = rise > 0 ? reach : rise < 0 ? -reach : 0;
-    else
-        touch = touch_along(cutter, rise, std::sqrt(off_squared));
-    const double begin = std::max(0.0, along - reach), end = std::min(length, along + reach);
-    if (begin > end) return std::numeric_limits<double>::infinity();
-    const double at = std::clamp(along - touch, begin, end), beside = along - at;
-    double up = 0;
-    if constexpr (sort == Sort::ball)
-        up = cutter.radius - std::sqrt(std::max(0.0, reach_squared - beside * beside));
-    else if constexpr (sort == Sort::rounded)
-        up = cutter.rise_at(std::min(cutter.radius, std::sqrt(off_squared + beside * beside)));
-    return rise * at + up;
-}
+class TipWay {
+public:
+    TipWay(const Cutter& cutter, double length, double rise)
+        : cutter_(cutter),
+          length_(length),
+          rise_(rise),
+          lean_(rise / std::sqrt(1 + rise * rise)),
+          touches_(cutter, rise) {}
+
+    // The lowest of the cutter's lower side over a cell so far along the way and so far off it.
+    double lowest_over(double along, double off_squared) const {
+        const double reach_squared = cutter_.radius * cutter_.radius - off_squared;
+        const double reach = std::sqrt(reach_squared);
+        double touch = 0;
+        if constexpr (sort == Sort::ball)
+            touch = lean_ * reach;
+        else if constexpr (sort == Sort::flat)
+            touch = rise_ > 0 ? reach : rise_ < 0 ? -reach : 0;
+        else
+            touch = touches_.share_at(off_squared) * reach;
+        const double begin = std::max(0.0, along - reach), end = std::min(length_, along + reach);
+        if (begin > end) return std::numeric_limits<double>::infinity();
+        const double at = std::clamp(along - touch, begin, end), beside = along - at;
+        double up = 0;
+        if constexpr (sort == Sort::ball)
+            up = cutter_.radius - std::sqrt(std::max(0.0, reach_squared - beside * beside));
+        else if constexpr (sort == Sort::rounded)
+            up = cutter_.rise_at(std::min(cutter_.radius, std::sqrt(off_squared + beside * beside)));
+        return rise_ * at + up;
+    }
+
+private:
+    const Cutter& cutter_;
+    double length_, rise_, lean_;
+    std::conditional_t<sort == Sort::rounded, Touches, NoTouches> touches_;
+};
 
 template <Sort sort>
 double cut_along(const Cutter& cutter, Vec3 from, Vec3 to, const CellGrid& grid,
@@ -89,7 +136,7 @@ double cut_along(const Cutter& cutter, Vec3 from, Vec3 to, const CellGrid& grid,
     if (length == 0) from.z = std::min(from.z, to.z);
     const double ux = length > 0 ? (to.x - from.x) / length : 1,
                  uy = length > 0 ? (to.y - from.y) / length : 0;
-    const double rise = length > 0 ? (to.z - from.z) / length : 0, lean = rise / std::sqrt(1 + rise * rise);
+    const TipWay<sort> way(cutter, length, length > 0 ? (to.z - from.z) / length : 0);
     const auto [low_row, end_row] = cells_between(
         std::min(from.y, to.y) - radius, std::max(from.y, to.y) + radius, grid.low_y, grid.cell, grid.rows);
     for (std::size_t row = low_row; row < end_row; ++row) {
@@ -109,7 +156,7 @@ double cut_along(const Cutter& cutter, Vec3 from, Vec3 to, const CellGrid& grid,
             const double dx = grid.x(column) - from.x;
             const double along = dx * ux + dy * uy, off = dx * uy - dy * ux;
             if (off * off > radius * radius) continue;
-            const double lowest = from.z + lowest_over<sort>(cutter, along, off * off, length, rise, lean);
+            const double lowest = from.z + way.lowest_over(along, off * off);
             const float lower = std::min(cells[column], static_cast<float>(lowest));
             most = std::max(most, cells[column] - lower);
             cells[column] = lower;

@@ -5,13 +5,14 @@
 #include <numeric>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
 #include "core/base/text.hpp"
 #include "core/milling/surface_ways.hpp"
 
 namespace plume {
 namespace {
 
-constexpr std::size_t most_places = 200;
+constexpr std::size_t most_places = 1000;
 
 // Arcs in pieces that are true to a fiftieth of a cell.
 double fine(const CellGrid& grid) {
@@ -64,9 +65,24 @@ public:
     }
 
 private:
+    double form_height(std::size_t cell) const { return static_cast<double>(made_.form.heights[cell]); }
+    // Upwards, times how much of the form's normal points up there.
     double left_at(std::size_t cell) const {
-        return static_cast<double>(made_.stock.heights()[cell]) -
-               static_cast<double>(made_.form.heights[cell]);
+        const double upwards = static_cast<double>(made_.stock.heights()[cell]) - form_height(cell);
+        return upwards / std::sqrt(1 + square(rise_at(cell, 1, cell % grid_.columns, grid_.columns)) +
+                                   square(rise_at(cell, grid_.columns, cell / grid_.columns, grid_.rows)));
+    }
+    static double square(double value) { return value * value; }
+    // Of the form between a cell's neighbours, where it is there; the less steep side of an edge.
+    double rise_at(std::size_t cell, std::size_t step, std::size_t at, std::size_t count) const {
+        const auto rise = [&](bool there, std::size_t low, std::size_t high) {
+            if (!there || made_.form.layers[low] == 0 || made_.form.layers[high] == 0)
+                return std::numeric_limits<double>::infinity();
+            return std::abs(form_height(high) - form_height(low)) / grid_.cell;
+        };
+        const double least =
+            std::min(rise(at > 0, cell - step, cell), rise(at + 1 < count, cell, cell + step));
+        return std::isfinite(least) ? least : 0;
     }
     bool is_left(std::size_t cell) const {
         return made_.form.layers[cell] > 0 && left_at(cell) > job_.within;
@@ -87,6 +103,7 @@ private:
                 const std::size_t column = cell % grid_.columns, row = cell / grid_.columns;
                 if (left_at(cell) > place.most) {
                     place.most = left_at(cell);
+                    place.upwards = static_cast<double>(made_.stock.heights()[cell]) - form_height(cell);
                     place.worst = {grid_.x(column), grid_.y(row),
                                    static_cast<double>(made_.form.heights[cell])};
                 }
@@ -110,23 +127,29 @@ private:
     // The lowest the last cutter leaves there, from wherever it comes.
     Status look_whether_too_tight(const Run& run) {
         if (made_.left.empty()) return Done{};
+        // Steep places are looked at upwards, as the tip is.
         const Cutter& cutter = job_.cutters.back();
         const SurfaceWays ways(*job_.form, nullptr, 0, cutter, job_.within);
-        constexpr int looks = 24;
-        for (LeftPlace& place : made_.left) {
-            if (run.cancelled()) return cancelled_error();
-            double lowest = std::numeric_limits<double>::infinity();
-            for (int i = -looks; i <= looks; ++i)
-                for (int j = -looks; j <= looks; ++j) {
-                    const double x = cutter.radius * i / looks, y = cutter.radius * j / looks;
-                    const double distance = std::hypot(x, y);
-                    if (distance > cutter.radius) continue;
-                    const auto tip = ways.tip_at(place.worst.x + x, place.worst.y + y);
-                    if (tip) lowest = std::min(lowest, *tip + cutter.rise_at(distance));
-                }
-            place.too_tight = lowest - place.worst.z > std::max(job_.within / 2, place.most / 2);
-        }
+        const bool done = parallel_blocks(made_.left.size(), 8, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t place = begin; place < end; ++place)
+                look_whether_too_tight(ways, made_.left[place]);
+        });
+        if (!done) return cancelled_error();
         return Done{};
+    }
+    void look_whether_too_tight(const SurfaceWays& ways, LeftPlace& place) const {
+        constexpr int looks = 16;
+        const Cutter& cutter = ways.cutter();
+        double lowest = std::numeric_limits<double>::infinity();
+        for (int i = -looks; i <= looks; ++i)
+            for (int j = -looks; j <= looks; ++j) {
+                const double x = cutter.radius * i / looks, y = cutter.radius * j / looks;
+                const double distance = std::hypot(x, y);
+                if (distance > cutter.radius) continue;
+                const auto tip = ways.tip_at(place.worst.x + x, place.worst.y + y);
+                if (tip) lowest = std::min(lowest, *tip + cutter.rise_at(distance));
+            }
+        place.too_tight = lowest - place.worst.z > std::max(job_.within / 2, place.upwards / 2);
     }
 
     const RehearsalJob& job_;
@@ -149,8 +172,14 @@ std::string Rehearsal::summary() const {
     const std::size_t tight = too_tight_count(), standing = left_count - tight;
     if (!form.heights.empty() && left_count == 0)
         parts.push_back("within " + mm(std::max(most_left, most_too_deep)) + " of the form");
-    if (tight > 0) parts.push_back(count_text(tight, "place", "places") + " too tight for the cutter");
-    if (standing > 0)
+    if (left_count > left.size()) {
+        parts.push_back("up to " + mm(most_left) + " left at " + count_text(left_count, "place", "places") +
+                        ", of the largest " + grouped_text(static_cast<std::int64_t>(left.size())) + " " +
+                        grouped_text(static_cast<std::int64_t>(tight)) + " too tight for the cutter");
+    } else if (tight > 0) {
+        parts.push_back(count_text(tight, "place", "places") + " too tight for the cutter");
+    }
+    if (standing > 0 && left_count == left.size())
         parts.push_back("up to " + mm(most_left) + " left standing at " +
                         count_text(standing, "place", "places"));
     if (most_too_deep > 0 && area_too_deep > 0) parts.push_back("cut too deep by " + mm(most_too_deep));
@@ -163,6 +192,28 @@ std::string Rehearsal::summary() const {
     for (const std::string& part : parts)
         text += (text.empty() ? "" : " · ") + part;
     return text;
+}
+
+std::vector<std::string> Rehearsal::details() const {
+    const auto metres = [](double length) { return short_text(length / 1000, 4) + " m"; };
+    std::vector<std::string> lines;
+    if (!form.heights.empty()) {
+        lines.push_back("left standing up to " + mm(most_left) + ", " + mm(mean_left) + " in the mean");
+        lines.push_back(area_too_deep > 0 ? "cut too deep by up to " + mm(most_too_deep) + ", over " +
+                                                short_text(area_too_deep / 100, 2) + " cm²"
+                                          : "cut too deep nowhere");
+        const std::size_t tight = too_tight_count();
+        double area = 0;
+        for (const LeftPlace& place : left)
+            area += place.too_tight ? place.area : 0;
+        if (tight > 0)
+            lines.push_back("not reached: " + count_text(tight, "place", "places") + ", " +
+                            short_text(area / 100, 2) + " cm²");
+    }
+    lines.push_back(count_text(move_count, "move", "moves") + ", " + metres(path.cutting) + " of cuts, " +
+                    metres(path.rapid) + " between them");
+    lines.push_back("deepest plunge " + mm(path.deepest_plunge));
+    return lines;
 }
 
 Result<Rehearsal> rehearsed(const ToolPath& path, const RehearsalJob& job, const Run& run) {

@@ -28,9 +28,9 @@ struct RehearsalJob {
 
 // Cells that hang together where more is left than counts.
 struct LeftPlace {
-    Vec3 worst;  // on the form
-    double most = 0, area = 0;
-    bool too_tight = false;  // whatever the last cutter did, it could not get there
+    Vec3 worst;                              // on the form
+    double most = 0, upwards = 0, area = 0;  // off the form, and straight above it
+    bool too_tight = false;                  // whatever the last cutter did, it could not get there
 };
 
 struct Rehearsal {
@@ -38,10 +38,12 @@ struct Rehearsal {
     FormHeights form = {};
     PathFigures path = {};
     std::size_t move_count = 0;
-    double most_left = 0, mean_left = 0;          // above the form, where it is
-    double most_too_deep = 0, area_too_deep = 0;  // below the form by more than counts
-    std::vector<LeftPlace> left = {};             // the largest first
-    std::size_t left_count = 0;                   // of all of them
+    // Off the form, square to it; of what is too deep more than counts.
+    double most_left = 0, mean_left = 0;
+    double most_too_deep = 0, area_too_deep = 0;
+    // The largest first, as many as were looked at closer, and how many there are.
+    std::vector<LeftPlace> left = {};
+    std::size_t left_count = 0;
     // Rapid moves that cut, the first of them by its line; cuts below the board.
     std::size_t rapid_cuts = 0;
     std::uint32_t first_rapid_cut = 0;
@@ -50,6 +52,8 @@ struct Rehearsal {
     std::size_t too_tight_count() const;
     // "1 h 52 min · within 0.06 mm of the form · 4 places too tight for the cutter"
     std::string summary() const;
+    // A line each: what is left, what is too deep, moves and their length, plunges.
+    std::vector<std::string> details() const;
 };
 
 // Errors: cancelled. O(moves x cells beside them + cells + faces).

@@ -53,7 +53,10 @@ void TipHeights::add_triangles(const Mesh& mesh) {
             }
             const Vec3 normal =
                 unit_or_zero(cross(triangle.at[1] - triangle.at[0], triangle.at[2] - triangle.at[0]));
-            if (normal.z > wall) triangle.normal = normal;
+            if (normal.z > wall) {
+                triangle.normal = normal;
+                prepare(triangle);
+            }
             triangle.highest = std::max({triangle.at[0].z, triangle.at[1].z, triangle.at[2].z});
             triangles_.push_back(triangle);
             corners_.push_back(corners);
@@ -179,20 +182,29 @@ TipHeight TipHeights::at(double x, double y) const {
     return tip;
 }
 
-// Where the cutter's normal is the face's: out from the axis, uphill.
-void TipHeights::touch_face(const Triangle& triangle, double x, double y, TipHeight& tip) const {
+// A face is touched where the cutter's normal is the face's: out from the axis, uphill.
+void TipHeights::prepare(Triangle& triangle) const {
     const Vec3 n = triangle.normal;
     const double level = std::hypot(n.x, n.y);
-    double at_x = x, at_y = y;
     if (level > wall) {
         const double out = cutter_.flat_radius() + cutter_.corner * level;
-        at_x -= n.x / level * out;
-        at_y -= n.y / level * out;
+        triangle.out_x = -n.x / level * out;
+        triangle.out_y = -n.y / level * out;
     }
+    triangle.along_x = -n.x / n.z;
+    triangle.along_y = -n.y / n.z;
+    const Vec3 a = triangle.at[0];
+    triangle.z = a.z - cutter_.corner * (1 - n.z) + triangle.along_x * (triangle.out_x - a.x) +
+                 triangle.along_y * (triangle.out_y - a.y);
+}
+
+void TipHeights::touch_face(const Triangle& triangle, double x, double y, TipHeight& tip) {
+    const double z = triangle.z + triangle.along_x * x + triangle.along_y * y;
+    if (z <= tip.z - as_high) return;
+    const double at_x = x + triangle.out_x, at_y = y + triangle.out_y;
     const auto& [a, b, c] = triangle.at;
     if (turning(a, b, at_x, at_y) < 0 || turning(b, c, at_x, at_y) < 0 || turning(c, a, at_x, at_y) < 0)
         return;
-    const double z = a.z - (n.x * (at_x - a.x) + n.y * (at_y - a.y)) / n.z - cutter_.corner * (1 - n.z);
     raise(tip, z, false);
 }
 
@@ -201,7 +213,10 @@ void TipHeights::touch_side(const Triangle& triangle, std::size_t side, double x
     const Vec3 from = triangle.at[side], to = triangle.at[(side + 1) % 3];
     if (std::max(from.z, to.z) <= tip.z - as_high) return;
     const auto on_rim = [&](std::size_t corner) { return (triangle.rim_corners & (1U << corner)) != 0; };
-    const double drawn = std::hypot(to.x - from.x, to.y - from.y);
+    const double dx = to.x - from.x, dy = to.y - from.y, squared = dx * dx + dy * dy;
+    const double aside = (x - from.x) * dy - (y - from.y) * dx;
+    if (aside * aside > cutter_.radius * cutter_.radius * squared) return;
+    const double drawn = std::sqrt(squared);
     if (drawn <= 0) {
         const bool first = from.z > to.z;
         const double distance = std::hypot(from.x - x, from.y - y);
@@ -210,16 +225,13 @@ void TipHeights::touch_side(const Triangle& triangle, std::size_t side, double x
                   on_rim(first ? side : (side + 1) % 3));
         return;
     }
-    const double ux = (to.x - from.x) / drawn, uy = (to.y - from.y) / drawn;
-    const double foot = (x - from.x) * ux + (y - from.y) * uy,
-                 off = std::abs((x - from.x) * uy - (y - from.y) * ux);
-    if (off > cutter_.radius) return;
+    const double foot = ((x - from.x) * dx + (y - from.y) * dy) / drawn, off = std::abs(aside) / drawn;
     const double reach = std::sqrt(std::max(0.0, cutter_.radius * cutter_.radius - off * off));
     const double begin = std::max(0.0, foot - reach), end = std::min(drawn, foot + reach);
     if (begin > end) return;
     const double rise = (to.z - from.z) / drawn;
     const double at = std::clamp(foot + touch_along(cutter_, rise, off), begin, end);
-    const double distance = std::hypot(at - foot, off);
+    const double distance = std::sqrt((at - foot) * (at - foot) + off * off);
     const double z = from.z + rise * at - cutter_.rise_at(std::min(distance, cutter_.radius));
     bool rim = (triangle.rims & (1U << side)) != 0;
     if (at <= 0) rim = on_rim(side);

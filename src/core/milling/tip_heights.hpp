@@ -35,6 +35,8 @@ private:
     struct Triangle {
         std::array<Vec3, 3> at;
         Vec3 normal;  // unit, up; zero for one that stands upright
+        // From the axis to where it is touched, and the tip's height there: z + x along_x + y along_y.
+        double out_x = 0, out_y = 0, z = 0, along_x = 0, along_y = 0;
         double highest = 0;
         // Sides that may be touched, those of them that are rims, and corners on rims, by bits.
         std::uint8_t sides = 0, rims = 0, rim_corners = 0;
@@ -43,7 +45,8 @@ private:
     void mark_sides();
     void mark_rim_corners();
     void fill_grid();
-    void touch_face(const Triangle& triangle, double x, double y, TipHeight& tip) const;
+    void prepare(Triangle& triangle) const;
+    static void touch_face(const Triangle& triangle, double x, double y, TipHeight& tip);
     void touch_side(const Triangle& triangle, std::size_t side, double x, double y, TipHeight& tip) const;
 
     Cutter cutter_;

@@ -78,11 +78,18 @@ private:
         motion_ = -1;
         feed_ = -1;
     }
+    bool is_said(Vec3 place) const {
+        return said_[0] == rounded(place.x) && said_[1] == rounded(place.y) && said_[2] == rounded(place.z);
+    }
     void add(const ToolMove& move) {
+        // Shorter than a digit.
+        if (move.form != ToolMove::Form::arc && is_said(move.to)) return;
         std::string line;
         if (move.form == ToolMove::Form::arc && plane_word(move.plane) != plane_) {
             plane_ = plane_word(move.plane);
             line += "G" + std::to_string(plane_) + ' ';
+            // Some readers forget how it moves.
+            motion_ = -1;
         }
         const int motion = move.form == ToolMove::Form::rapid  ? 0
                            : move.form == ToolMove::Form::line ? 1
@@ -99,7 +106,6 @@ private:
             line += "F" + number(feed_) + ' ';
         }
         at_ = move.to;
-        if (line.empty()) return;
         line.back() = '\n';
         text_ += line;
     }

@@ -69,6 +69,13 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
     return known.contains(kind + ' ' + choice + ' ' + word);
 }
 
+std::string told(const MillingWishes& milling) {
+    std::string text = milling.seen + milling.cutter + milling.way + milling.rough_cutter;
+    for (const double number : {milling.corner, milling.apart, milling.ridge, milling.rough_diameter})
+        text += ' ' + std::to_string(number);
+    return text;
+}
+
 std::string told(const Outcome& outcome) {
     if (outcome.error) return "error: " + sentence(*outcome.error);
     std::string text = outline_text(*outcome.value, {});
@@ -77,8 +84,9 @@ std::string told(const Outcome& outcome) {
         text += wishes.rows + wishes.view + (wishes.exact ? " exact" : "") +
                 (wishes.transparent ? " clear" : "") + wishes.paper + (wishes.dashed ? " dashed" : "") +
                 (wishes.cut ? " cut" : "") + sheet_places_text(wishes.placed) +
-                std::to_string(wishes.contour_step) + std::to_string(wishes.width) +
-                std::to_string(wishes.scale) + std::string(symbol(wishes.unit));
+                std::to_string(wishes.contour_step) + (wishes.milling ? told(*wishes.milling) : "") +
+                std::to_string(wishes.width) + std::to_string(wishes.scale) +
+                std::string(symbol(wishes.unit));
     }
     for (const double number : test::numbers_of(*outcome.value))
         text += std::isnan(number) ? " nan" : ' ' + std::to_string(number);

@@ -1,0 +1,83 @@
+// Milling: a board that is cut by many moves, and paths over a relief.
+
+#include <benchmark/benchmark.h>
+
+#include <cmath>
+#include <random>
+
+#include "core/milling/milling_paths.hpp"
+#include "core/milling/rehearsal.hpp"
+
+namespace plume {
+namespace {
+
+// 2.4 m by 1.2 m, hills 40 mm deep, facets of 10 mm.
+Mesh relief() {
+    constexpr std::uint32_t columns = 241, rows = 121;
+    Doubles x, y, z;
+    Mesh::Parts parts;
+    for (std::uint32_t j = 0; j < rows; ++j)
+        for (std::uint32_t i = 0; i < columns; ++i) {
+            x.push_back(i * 10.0);
+            y.push_back(j * 10.0);
+            z.push_back(-20 + 20 * std::sin(i * 0.2) * std::cos(j * 0.15));
+        }
+    for (std::uint32_t j = 0; j + 1 < rows; ++j)
+        for (std::uint32_t i = 0; i + 1 < columns; ++i) {
+            const std::uint32_t a = j * columns + i;
+            for (const std::uint32_t corner : {a, a + 1, a + columns + 1, a + columns})
+                parts.corners.push_back(corner);
+            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+        }
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    return *Mesh::make(std::move(parts));
+}
+
+// 200 000 short cuts there and back over the whole board, 2000 by 1000 cells of 1.2 mm; argument: 0 flat, 1
+// ball, 2 rounded, of 12 mm.
+void BM_Rehearsal_200k_moves(benchmark::State& state) {
+    const Board board{2400, 1200, 60};
+    const Cutter cutter = state.range(0) == 0   ? Cutter::flat(6)
+                          : state.range(0) == 1 ? Cutter::ball(6)
+                                                : Cutter{6, 2};
+    ToolPath path{{0, 0, 5}, {}};
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> depth(-40, 0);
+    for (int line = 0; line < 1000; ++line)
+        for (int step = 0; step < 200; ++step) {
+            const double along = 12.0 * (step + 0.5);
+            ToolMove move{ToolMove::Form::line,
+                          {line % 2 == 0 ? along : 2400 - along, line * 1.2, depth(random)}};
+            move.feed = 3000;
+            path.moves.push_back(move);
+        }
+    const Mesh form = relief();
+    RehearsalJob job{&form, board, {cutter}};
+    for (auto _ : state) {
+        const auto made = rehearsed(path, job, Run());
+        benchmark::DoNotOptimize(made);
+    }
+}
+BENCHMARK(BM_Rehearsal_200k_moves)->Arg(0)->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// By a ball of 12 mm, 1.5 mm apart; argument 1: roughed before, by a flat cutter of 20 mm.
+void BM_Paths_over_a_relief(benchmark::State& state) {
+    const Mesh form = relief();
+    MillingJob job;
+    job.form = &form;
+    job.cutter = Cutter::ball(6);
+    job.apart = 1.5;
+    if (state.range(0) == 1) job.roughing = Roughing{Cutter::flat(10), 12, 12, 0.5};
+    std::size_t moves = 0;
+    for (auto _ : state) {
+        const auto made = milling_paths(job, Run());
+        moves = made->path.moves.size();
+    }
+    state.counters["moves"] = static_cast<double>(moves);
+}
+BENCHMARK(BM_Paths_over_a_relief)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+}  // namespace
+}  // namespace plume

@@ -1,0 +1,59 @@
+#pragma once
+// The rehearsal of what the sentence in hand mills: played along a slider, with what there is to say of it.
+
+#include <QElapsedTimer>
+#include <QTimer>
+
+#include "app/document/document.hpp"
+#include "app/handoff/rehearser.hpp"
+
+class QLabel;
+class QPushButton;
+class QSlider;
+class QToolButton;
+
+namespace plume::app {
+
+class RehearsalView;
+
+class RehearsalPanel : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit RehearsalPanel(Document& document, QWidget* parent = nullptr);
+
+    // The sentence in hand, with what it gives; of what is not seen nothing is rehearsed.
+    void show_sentence(ItemId sentence, const HandOffEntry* entry);
+    void set_open(bool open);
+
+private:
+    QWidget* new_player();
+    QWidget* new_readings();
+    void refresh();
+    void refresh_player();
+    void take_state();
+    void play(bool on);
+    void play_on();
+    void go_to(double minutes);
+    void choose_file();
+
+    Document& document_;
+    Rehearser rehearser_;
+    std::shared_ptr<Rehearser::State> shown_;
+    RehearsalView* view_ = nullptr;
+    QLabel *instead_, *time_, *summary_, *details_;
+    QWidget* player_;
+    QToolButton* play_;
+    QSlider* slider_;
+    QPushButton *other_file_, *own_file_, *cancel_;
+    QString why_not_;
+    ItemId sentence_ = 0;
+    Delivery delivery_;
+    Hash key_;
+    std::optional<Error> error_;
+    bool open_ = false, playing_ = false;
+    QTimer frames_, progress_timer_;
+    QElapsedTimer since_frame_;
+};
+
+}  // namespace plume::app

@@ -1,0 +1,26 @@
+#pragma once
+// A board while it is milled, and the cutter over it.
+
+#include "app/handoff/rehearser.hpp"
+#include "app/model/orbit_view.hpp"
+
+namespace plume::app {
+
+class RehearsalView : public OrbitView {
+    Q_OBJECT
+
+public:
+    explicit RehearsalView(QWidget* parent);
+
+    // As it is now; `another` is seen whole.
+    void show_now(const Rehearser::State& state, bool another);
+    void clear();
+
+protected:
+    Units units() const override { return {}; }
+    void paint_over(QPainter& painter) override;
+    void hover_at(QPointF /*cursor*/) override {}
+    void clicked() override {}
+};
+
+}  // namespace plume::app

@@ -1,0 +1,226 @@
+#include "core/handoff/milled_delivery.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/file.hpp"
+#include "core/base/numbers.hpp"
+#include "core/exchange/scene.hpp"
+#include "core/geometry/meshes/joined_meshes.hpp"
+#include "core/geometry/meshes/mesh_volume.hpp"
+#include "core/geometry/views/hidden_lines.hpp"
+#include "core/milling/gcode.hpp"
+
+namespace plume {
+namespace {
+
+ViewFrame frame_of(const std::string& seen) {
+    constexpr double quarter = std::numbers::pi / 2;
+    if (seen == "south") return view_towards(0, 0);
+    if (seen == "west") return view_towards(quarter, 0);
+    if (seen == "north") return view_towards(2 * quarter, 0);
+    if (seen == "east") return view_towards(3 * quarter, 0);
+    return plan_view();
+}
+
+double mm_of(const Units& units) {
+    return 1000 * metres_per(units.length);
+}
+
+Cutter cutter_of(const std::string& sort, double diameter, double corner, double mm) {
+    if (sort == "flat") return Cutter::flat(diameter / 2 * mm);
+    if (sort == "rounded") return {diameter / 2 * mm, corner * mm};
+    return Cutter::ball(diameter / 2 * mm);
+}
+
+// Faces of the results that are given so, as the machine sees them.
+Result<std::optional<Mesh>> seen_faces(const DeliveryContent& delivery, const std::string& as,
+                                       const Units& units, const Run& run) {
+    ExportJob job{{}, units, units.length};
+    for (const GivenResult& given : delivery.results)
+        if (given.as == as) job.results.push_back({given.value, given.name});
+    if (job.results.empty()) return std::optional<Mesh>();
+    const auto scene = scene_of(job, Box::infinite, run);
+    if (!scene) return scene.error();
+    const ViewFrame frame = frame_of(delivery.wishes.milling->seen);
+    const double mm = mm_of(units);
+    std::vector<Mesh> seen;
+    for (const SceneObject& object : *scene) {
+        if (!object.form.facets) continue;
+        Mesh::Parts parts = object.form.facets->parts();
+        Doubles x, y, z;
+        for (std::size_t vertex = 0; vertex < object.form.facets->vertex_count(); ++vertex) {
+            const Vec3 place = frame.seen(object.form.facets->vertex(vertex)) * mm;
+            x.push_back(place.x);
+            y.push_back(place.y);
+            z.push_back(-place.z);
+        }
+        parts.x = std::move(x);
+        parts.y = std::move(y);
+        parts.z = std::move(z);
+        parts.fields.clear();
+        auto mesh = Mesh::make(std::move(parts));
+        if (!mesh) return mesh.error();
+        seen.push_back(*std::move(mesh));
+    }
+    if (seen.empty()) return std::optional<Mesh>();
+    auto all = joined(seen);
+    if (!all) return all.error();
+    return std::optional<Mesh>(*std::move(all));
+}
+
+Mesh moved(const Mesh& mesh, Vec3 by) {
+    Mesh::Parts parts = mesh.parts();
+    const auto along = [](const Column& column, double way) {
+        Doubles values(column.span().begin(), column.span().end());
+        for (double& value : values)
+            value += way;
+        return values;
+    };
+    parts.x = along(mesh.x(), by.x);
+    parts.y = along(mesh.y(), by.y);
+    parts.z = along(mesh.z(), by.z);
+    return *Mesh::make(std::move(parts));
+}
+
+std::string text_of_mm(double mm, const Units& units) {
+    return quantity_text({mm / mm_of(units), a_length}, units, 4);
+}
+
+Status check_sizes(const MillingWishes& wishes, Vec3 size, const Units& units) {
+    const double thickness = wishes.thickness * mm_of(units), diameter = wishes.diameter * mm_of(units);
+    if (thickness < size.z)
+        return about_slot(Error{ErrorCode::out_of_range, "",
+                                "of " + text_of_mm(thickness, units) + " is less than the relief is deep, " +
+                                    text_of_mm(size.z, units),
+                                "Type at least that."},
+                          "thickness");
+    if (diameter > std::min(size.x, size.y))
+        return about_slot(Error{ErrorCode::out_of_range, "",
+                                "of " + text_of_mm(diameter, units) + " is more than the form is wide, " +
+                                    text_of_mm(std::min(size.x, size.y), units),
+                                "Choose a thinner cutter."},
+                          "diameter");
+    return Done{};
+}
+
+MillingJob job_of(const DeliveryContent& delivery, const FormInBoard& form, const Units& units) {
+    const MillingWishes& wishes = *delivery.wishes.milling;
+    const double mm = mm_of(units);
+    MillingJob job;
+    job.form = &form.form;
+    job.clamps = form.clamps ? &*form.clamps : nullptr;
+    job.clearance = wishes.clearance * mm;
+    const std::vector<Cutter> cutters = cutters_of(delivery, units);
+    job.cutter = cutters.back();
+    job.way = wishes.way == "contours" ? MillingWay::contours
+              : wishes.way == "spiral" ? MillingWay::spiral
+                                       : MillingWay::parallel;
+    job.angle_rad = wishes.angle;
+    job.apart = wishes.ridge > 0 ? apart_for_ridge(job.cutter, wishes.ridge * mm) : wishes.apart * mm;
+    if (wishes.rough_diameter > 0)
+        job.roughing =
+            Roughing{cutters.front(), wishes.rough_apart * mm, wishes.step_down * mm, wishes.allowance * mm};
+    job.feed = wishes.feed * mm;
+    job.plunge_feed = wishes.plunge_feed * mm;
+    job.safe = wishes.safe * mm;
+    return job;
+}
+
+std::vector<std::string> comments_of(const DeliveryContent& delivery, const FormInBoard& form) {
+    std::string names;
+    for (const GivenResult& given : delivery.results)
+        if (given.as.empty()) names += (names.empty() ? "" : ", ") + given.name;
+    return {names + ", milled from " + (delivery.wishes.milling->seen == "above" ? "" : "the ") +
+                delivery.wishes.milling->seen,
+            "board " + short_text(form.board.width, 6) + " x " + short_text(form.board.depth, 6) + " x " +
+                short_text(form.board.thickness, 6) + " mm, zero at the lower left corner of its top"};
+}
+
+}  // namespace
+
+bool is_milled(const DeliveryContent& delivery) {
+    return delivery.wishes.milling.has_value();
+}
+
+Result<FormInBoard> form_in_board(const DeliveryContent& delivery, const Units& units, const Run& run) {
+    auto form = seen_faces(delivery, "", units, run);
+    if (!form) return form.error();
+    auto clamps = seen_faces(delivery, "clamps", units, run);
+    if (!clamps) return clamps.error();
+    if (!*form)
+        return Error{ErrorCode::empty_input, "", "has no faces to be milled",
+                     "Give a surface, a mesh or bodies."};
+    const MillingWishes& wishes = *delivery.wishes.milling;
+    const Box bounds = (*form)->bounds();
+    if (Status fine = check_sizes(wishes, bounds.size(), units); !fine) return fine.error();
+    const double margin = wishes.margin * mm_of(units);
+    const Vec3 by{margin - bounds.low.x, margin - bounds.low.y, -bounds.high.z};
+    FormInBoard placed{moved(**form, by), {}, {}};
+    if (*clamps) placed.clamps = moved(**clamps, by);
+    placed.board = {bounds.size().x + 2 * margin, bounds.size().y + 2 * margin,
+                    wishes.thickness * mm_of(units)};
+    return placed;
+}
+
+std::vector<Cutter> cutters_of(const DeliveryContent& delivery, const Units& units) {
+    const MillingWishes& wishes = *delivery.wishes.milling;
+    const double mm = mm_of(units);
+    std::vector<Cutter> cutters;
+    if (wishes.rough_diameter > 0)
+        cutters.push_back(cutter_of(wishes.rough_cutter, wishes.rough_diameter, 0, mm));
+    cutters.push_back(cutter_of(wishes.cutter, wishes.diameter, wishes.corner, mm));
+    return cutters;
+}
+
+Result<std::string> milling_file(const DeliveryContent& delivery, const FormInBoard& form, const Units& units,
+                                 const Run& run) {
+    const MillingJob job = job_of(delivery, form, units);
+    auto milled = milling_paths(job, run);
+    if (!milled) return milled.error();
+    std::string text;
+    write_gcode(with_arcs(milled->path, job.within), {comments_of(delivery, form), milled->cutters},
+                [&](std::string_view bytes) { text += bytes; });
+    return text;
+}
+
+Result<Rehearsal> rehearsed_file(std::string_view text, const std::vector<Cutter>& cutters,
+                                 const FormInBoard& form, const Run& run) {
+    const auto file = gcode_from(text, run);
+    if (!file) return file.error();
+    return rehearsed(file->path, {&form.form, form.board, cutters}, run);
+}
+
+std::string overhang_text(const Rehearsal& rehearsal, bool closed) {
+    const std::uint8_t usual = closed ? 2 : 1;
+    std::size_t covered = 0, hidden = 0;
+    for (const std::uint8_t layers : rehearsal.form.layers) {
+        covered += layers > 0 ? 1 : 0;
+        hidden += layers > usual ? 1 : 0;
+    }
+    const double share = covered > 0 ? 100.0 * static_cast<double>(hidden) / static_cast<double>(covered) : 0;
+    if (share < 0.1) return {};
+    return short_text(share, 2) + " % of the form lies below overhangs and is lost";
+}
+
+Result<std::string> write_milling(const DeliveryContent& delivery, const Units& units,
+                                  const std::filesystem::path& path, const Run& run) {
+    const auto form = form_in_board(delivery, units, run);
+    if (!form) return form.error();
+    const auto file = milling_file(delivery, *form, units, run);
+    if (!file) return file.error();
+    const auto rehearsal = rehearsed_file(*file, cutters_of(delivery, units), *form, run);
+    if (!rehearsal) return rehearsal.error();
+    const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
+        sink(*file);
+        return Done{};
+    });
+    if (!written) return written.error();
+    const std::string lost = overhang_text(*rehearsal, is_closed(form->form));
+    return "Milled in " + rehearsal->summary() + "; " +
+           grouped_text(static_cast<std::int64_t>(rehearsal->move_count)) + " moves, " +
+           short_text((rehearsal->path.cutting + rehearsal->path.rapid) / 1000, 4) + " m, to ‘" +
+           path.filename().string() + "’" + (lost.empty() ? "" : "; " + lost) + '.';
+}
+
+}  // namespace plume

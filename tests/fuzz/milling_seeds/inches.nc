@@ -1,0 +1,8 @@
+N10 g20g91 ; relative
+N20 G0X1.Y+2.
+G1 Z-.5 F10
+/G1 X9
+G4 P2
+G02 X1 R-.6
+M62
+M02
