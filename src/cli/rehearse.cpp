@@ -15,9 +15,8 @@ namespace {
 constexpr std::size_t most_bytes = 2'000'000'000;
 
 struct Bench {
-    Board board;
-    std::vector<Cutter> cutters;
-    std::optional<FormInBoard> form;
+    RehearsalJob job;
+    std::shared_ptr<const FormInBoard> form = {};  // of the job, if there is one
 };
 
 std::vector<double> numbers_in(const std::vector<std::string_view>& words, std::size_t from) {
@@ -46,13 +45,13 @@ Result<Bench> bench_of(const RehearseOptions& options) {
     if (sizes.size() != 3)
         return Error{ErrorCode::syntax, "--board " + shortened(printable(options.board), 40),
                      "is no width, depth and thickness", "Write \"600 400 40\", in millimetres."};
-    Bench bench{{sizes[0], sizes[1], sizes[2]}, {}, {}};
+    Bench bench{{nullptr, {sizes[0], sizes[1], sizes[2]}, {}}};
     for (const std::string& text : options.cutters) {
         const auto cutter = cutter_from(text);
         if (!cutter) return cutter.error();
-        bench.cutters.push_back(*cutter);
+        bench.job.cutters.push_back(*cutter);
     }
-    if (bench.cutters.empty())
+    if (bench.job.cutters.empty())
         return Error{ErrorCode::missing_input, "--cutter", "is missing",
                      "Write \"ball 12\", in millimetres."};
     return bench;
@@ -69,8 +68,8 @@ Result<Bench> bench_of(const StudyPointer& study, const Evaluation& evaluation, 
         if (!delivery || !is_milled(**delivery)) continue;
         auto form = form_in_board(**delivery, study->units, interruptible_run());
         if (!form) return at_step(form.error(), step->name);
-        const Board board = form->board;
-        return Bench{board, cutters_of(**delivery, study->units), *std::move(form)};
+        const auto kept = std::make_shared<const FormInBoard>(*std::move(form));
+        return Bench{rehearsal_of(**delivery, *kept, study->units), kept};
     }
     return Error{ErrorCode::unknown_name,
                  only.empty() ? "The study" : "--only " + shortened(printable(only), 80),
@@ -132,8 +131,7 @@ int rehearse_command(const StudyOptions& study_options, const RehearseOptions& o
     if (!text) return fail(text.error());
     const auto file = gcode_from(*text, run);
     if (!file) return fail(error_at(file.error(), "‘" + name + "’"));
-    const Mesh* const form = bench->form ? &bench->form->form : nullptr;
-    const auto made = rehearsed(file->path, {form, bench->board, bench->cutters}, run);
+    const auto made = rehearsed(file->path, bench->job, run);
     if (!made) return fail(made.error());
     if (options.json)
         put_json(json_of(*made));
@@ -141,7 +139,7 @@ int rehearse_command(const StudyOptions& study_options, const RehearseOptions& o
         print(*made);
     for (const std::string& remark : file->remarks)
         warn("plume: ‘" + name + "’: " + remark + ".");
-    if (file->tool_count > bench->cutters.size())
+    if (file->tool_count > bench->job.cutters.size())
         warn("plume: ‘" + name + "’ has " + std::to_string(file->tool_count) +
              " tools; those beyond the cutters that are known are taken to be the last of them.");
     return all_done;

@@ -6,6 +6,7 @@
 #include <QPushButton>
 #include <QScreen>
 #include <QSettings>
+#include <QSlider>
 #include <QTemporaryDir>
 #include <QToolButton>
 #include <QTreeWidget>
@@ -128,6 +129,21 @@ void shoot_the_sheet(MainWindow& window, const QString& demo, const QString& out
     document.mark_saved(document.path());
 }
 
+// Half an hour before its end.
+void shoot_rehearsal(MainWindow& window, const QString& demo, const QString& out) {
+    window.open_file(demo + "/reed-screen.plume");
+    settle(1000);
+    window.findChild<QToolButton*>("page-hand-off")->click();
+    window.findChild<QToolButton*>("hand-off-rehearsal")->click();
+    auto* slider = window.findChild<QSlider*>("rehearsal-slider");
+    for (int round = 0; round < 300 && !slider->isVisible(); ++round)
+        settle(100);
+    slider->setValue(slider->maximum() * 7 / 10);
+    shoot(window, out + "/rehearsal.png");
+    window.findChild<QToolButton*>("hand-off-leaves")->click();
+    window.findChild<QToolButton*>("page-compose")->click();
+}
+
 void shoot_perch_field(MainWindow& window, const QString& demo, const QString& out) {
     window.open_file(demo + "/perch-field.plume");
     Document& document = window.document();
@@ -172,13 +188,6 @@ void shoot_all(const QString& demo, const QString& out) {
     document.attention().select(document.study().step("ground")->id);
     shoot(window, out + "/error.png");
     document.undo();
-    Show show = document.study().step("ground")->show;
-    show.visible = show.labels = true;
-    document.apply(set_show(document.study(), document.study().step("ground")->id, show), "labels");
-    document.attention().select(document.study().step("swollen")->id);
-    settle(300);
-    if (window.model().view()) window.model().view()->set_view(StandardView::plan);
-    shoot(window, out + "/plan-labels.png");
     document.mark_saved(document.path());
     window.open_file(demo + "/crest.plume");
     shoot(window, out + "/crest.png");
@@ -213,6 +222,7 @@ void shoot_all(const QString& demo, const QString& out) {
     document.mark_saved(document.path());
     shoot_hand_off(window, demo, out);
     shoot_the_sheet(window, demo, out);
+    shoot_rehearsal(window, demo, out);
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);
 }

@@ -74,6 +74,9 @@ QWidget* RehearsalPanel::new_player() {
     time_ = new QLabel;
     time_->setObjectName("rehearsal-time");
     time_->setProperty("second", true);
+    // The slider stays as long as it is while numbers change.
+    time_->setMinimumWidth(time_->fontMetrics().horizontalAdvance("00.00 min of 00.00 min · line 0000000"));
+    time_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     row->addWidget(play_);
     row->addWidget(slider_, 1);
     row->addWidget(time_);

@@ -1,6 +1,7 @@
 #include "app/handoff/rehearsal_view.hpp"
 
 #include <QPainter>
+#include <cmath>
 
 #include "app/document/document.hpp"
 #include "app/theme/look.hpp"
@@ -22,7 +23,10 @@ RehearsalView::RehearsalView(QWidget* parent) : OrbitView(parent) {
 
 void RehearsalView::show_now(const Rehearser::State& state, bool another) {
     const Playback& playback = state.playback;
-    const double length = state.form.board.thickness + 4 * playback.cutter().radius;
+    const Board& board = state.form.board;
+    // Long enough to be seen over the whole board.
+    const double length =
+        std::max(board.thickness + 4 * playback.cutter().radius, 0.12 * std::hypot(board.width, board.depth));
     items_.clear();
     items_.push_back(
         {stock_id, drawn_stock(playback.stock(), state.played_form, state.form.board), {}, false});

@@ -9,7 +9,7 @@ namespace {
 
 constexpr std::size_t most_bytes = 2'000'000'000;
 // As many as a software renderer draws while it is played.
-constexpr std::size_t played_cells = 16'000;
+constexpr std::size_t played_cells = 30'000;
 
 Result<std::string> text_of_file(const DeliveryContent& delivery, const FormInBoard& form, const Units& units,
                                  const std::filesystem::path& file, const Run& run) {
@@ -25,7 +25,7 @@ Result<std::shared_ptr<Rehearser::State>> rehearsed_state(const DeliveryContent&
     if (!text) return text.error();
     auto moves = gcode_from(*text, run);
     if (!moves) return moves.error();
-    RehearsalJob job{&form->form, form->board, cutters_of(delivery, units)};
+    RehearsalJob job = rehearsal_of(delivery, *form, units);
     auto rehearsal = rehearsed(moves->path, job, run);
     if (!rehearsal) return rehearsal.error();
     const std::string overhangs = overhang_text(*rehearsal, is_closed(form->form));

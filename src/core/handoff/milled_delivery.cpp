@@ -184,11 +184,12 @@ Result<std::string> milling_file(const DeliveryContent& delivery, const FormInBo
     return text;
 }
 
-Result<Rehearsal> rehearsed_file(std::string_view text, const std::vector<Cutter>& cutters,
-                                 const FormInBoard& form, const Run& run) {
-    const auto file = gcode_from(text, run);
-    if (!file) return file.error();
-    return rehearsed(file->path, {&form.form, form.board, cutters}, run);
+RehearsalJob rehearsal_of(const DeliveryContent& delivery, const FormInBoard& form, const Units& units) {
+    constexpr double of_ridges = 1.5;
+    const MillingJob milling = job_of(delivery, form, units);
+    RehearsalJob job{&form.form, form.board, cutters_of(delivery, units)};
+    job.within = std::max(job.within, of_ridges * ridge_between(milling.cutter, milling.apart));
+    return job;
 }
 
 std::string overhang_text(const Rehearsal& rehearsal, bool closed) {
@@ -209,7 +210,10 @@ Result<std::string> write_milling(const DeliveryContent& delivery, const Units& 
     if (!form) return form.error();
     const auto file = milling_file(delivery, *form, units, run);
     if (!file) return file.error();
-    const auto rehearsal = rehearsed_file(*file, cutters_of(delivery, units), *form, run);
+    // What the file says is what is rehearsed.
+    const auto read = gcode_from(*file, run);
+    if (!read) return read.error();
+    const auto rehearsal = rehearsed(read->path, rehearsal_of(delivery, *form, units), run);
     if (!rehearsal) return rehearsal.error();
     const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
         sink(*file);

@@ -29,9 +29,9 @@ std::vector<Cutter> cutters_of(const DeliveryContent& delivery, const Units& uni
 Result<std::string> milling_file(const DeliveryContent& delivery, const FormInBoard& form, const Units& units,
                                  const Run& run);
 
-// Of a file, this one or a foreign one: what it says is what is rehearsed. Errors: those of gcode_from().
-Result<Rehearsal> rehearsed_file(std::string_view text, const std::vector<Cutter>& cutters,
-                                 const FormInBoard& form, const Run& run);
+// What it is rehearsed with. More than the ridges between its paths counts as left standing, and a tenth of a
+// millimetre at least. `form` has to outlive it.
+RehearsalJob rehearsal_of(const DeliveryContent& delivery, const FormInBoard& form, const Units& units);
 
 // "3 % of the form lies below overhangs and is lost"; empty where none does.
 std::string overhang_text(const Rehearsal& rehearsal, bool closed);

@@ -6,6 +6,7 @@ namespace plume {
 namespace {
 
 constexpr std::size_t most_kept = 32;
+constexpr double true_to = 0.02;  // of arcs, mm
 
 }  // namespace
 
@@ -34,7 +35,7 @@ bool Playback::between_cuts() const {
 
 void Playback::cut_whole(std::size_t move) {
     Vec3 at = begin_of(move);
-    for (const Vec3 place : places_along(at, path_.moves[move], stock_.grid().cell / 10)) {
+    for (const Vec3 place : places_along(at, path_.moves[move], true_to)) {
         stock_.cut(cutter_of(path_.moves[move]), at, place);
         at = place;
     }
@@ -42,7 +43,7 @@ void Playback::cut_whole(std::size_t move) {
 
 void Playback::cut_part(std::size_t move, double share) {
     Vec3 at = begin_of(move);
-    const std::vector<Vec3> places = places_along(at, path_.moves[move], stock_.grid().cell / 10);
+    const std::vector<Vec3> places = places_along(at, path_.moves[move], true_to);
     double left = share * static_cast<double>(places.size());
     for (const Vec3 place : places) {
         if (left <= 0) break;

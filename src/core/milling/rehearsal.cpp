@@ -174,8 +174,8 @@ std::string Rehearsal::summary() const {
         parts.push_back("within " + mm(std::max(most_left, most_too_deep)) + " of the form");
     if (left_count > left.size()) {
         parts.push_back("up to " + mm(most_left) + " left at " + count_text(left_count, "place", "places") +
-                        ", of the largest " + grouped_text(static_cast<std::int64_t>(left.size())) + " " +
-                        grouped_text(static_cast<std::int64_t>(tight)) + " too tight for the cutter");
+                        ", " + grouped_text(static_cast<std::int64_t>(tight)) + " of the largest " +
+                        grouped_text(static_cast<std::int64_t>(left.size())) + " too tight for the cutter");
     } else if (tight > 0) {
         parts.push_back(count_text(tight, "place", "places") + " too tight for the cutter");
     }

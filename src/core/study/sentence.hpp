@@ -3,7 +3,8 @@
 //
 // A template is text with {slot} for a slot and [slot=word|...] for a part that stands there only while the
 // choice `slot` is `word` (or one of several: [slot=a,b|...]; & joins conditions: [slot=a&other=b|...]), or
-// while one of the names picked in it, or of the words results are given as, is. Parts do not nest. "{columns} by {rows} bays {sizing} [sizing=over|{width} by {depth}]".
+// while one of the names picked in it, or of the words results are given as, is. Parts do not nest.
+// "{columns} by {rows} bays {sizing} [sizing=over|{width} by {depth}]".
 
 #include <string>
 #include <vector>

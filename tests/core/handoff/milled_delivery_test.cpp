@@ -5,6 +5,7 @@
 #include "core/base/file.hpp"
 #include "core/handoff/delivery_file.hpp"
 #include "core/made_forms.hpp"
+#include "core/milling/gcode.hpp"
 
 namespace plume {
 namespace {
@@ -113,7 +114,9 @@ TEST(MilledDeliveries, TheReportIsThatOfTheRehearsedFile) {
     EXPECT_NE(text.find("(flat, 20 mm)\nT1 M6\n"), std::string::npos);
     EXPECT_NE(text.find("(ball, 12 mm)\nT2 M6\n"), std::string::npos);
     const auto placed = form_in_board(*delivery, {}, plume::Run());
-    const auto rehearsal = rehearsed_file(text, cutters_of(*delivery, {}), *placed, plume::Run());
+    const auto read = gcode_from(text, plume::Run());
+    ASSERT_TRUE(read) << sentence(read.error());
+    const auto rehearsal = rehearsed(read->path, rehearsal_of(*delivery, *placed, {}), plume::Run());
     ASSERT_TRUE(rehearsal);
     EXPECT_LT(rehearsal->most_left, 0.05) << "a ramp of 1 in 10, paths a millimetre apart";
     EXPECT_LT(rehearsal->most_too_deep, 0.02);
@@ -121,7 +124,7 @@ TEST(MilledDeliveries, TheReportIsThatOfTheRehearsedFile) {
     // In the wrong board it does not fit: the same file lies elsewhere.
     FormInBoard other = *placed;
     other.board.thickness = 15;
-    EXPECT_NEAR(rehearsed_file(text, cutters_of(*delivery, {}), other, plume::Run())->below_board, 5, 0.5);
+    EXPECT_NEAR(rehearsed(read->path, rehearsal_of(*delivery, other, {}), plume::Run())->below_board, 5, 0.5);
 }
 
 TEST(MilledDeliveries, OverhangsAreToldByTheirShare) {

@@ -97,8 +97,8 @@ const SlotRules results_rules{.key = "results",
                               .add_to_hash = add_given_to_hash,
                               .text = text};
 
-SlotSpec results_slot(std::string key, std::string label, std::vector<Kind> accepts,
-                      std::vector<Word> words, std::string none) {
+SlotSpec results_slot(std::string key, std::string label, std::vector<Kind> accepts, std::vector<Word> words,
+                      std::string none) {
     SlotSpec spec;
     spec.none = std::move(none);
     spec.key = std::move(key);
