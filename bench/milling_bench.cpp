@@ -5,6 +5,7 @@
 #include <cmath>
 #include <random>
 
+#include "bench_sheet.hpp"
 #include "core/milling/milling_paths.hpp"
 #include "core/milling/rehearsal.hpp"
 
@@ -13,26 +14,9 @@ namespace {
 
 // 2.4 m by 1.2 m, hills 40 mm deep, facets of 10 mm.
 Mesh relief() {
-    constexpr std::uint32_t columns = 241, rows = 121;
-    Doubles x, y, z;
-    Mesh::Parts parts;
-    for (std::uint32_t j = 0; j < rows; ++j)
-        for (std::uint32_t i = 0; i < columns; ++i) {
-            x.push_back(i * 10.0);
-            y.push_back(j * 10.0);
-            z.push_back(-20 + 20 * std::sin(i * 0.2) * std::cos(j * 0.15));
-        }
-    for (std::uint32_t j = 0; j + 1 < rows; ++j)
-        for (std::uint32_t i = 0; i + 1 < columns; ++i) {
-            const std::uint32_t a = j * columns + i;
-            for (const std::uint32_t corner : {a, a + 1, a + columns + 1, a + columns})
-                parts.corners.push_back(corner);
-            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-        }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
-    return *Mesh::make(std::move(parts));
+    return sheet(241, 121, 10, [](std::uint32_t i, std::uint32_t j) {
+        return -20 + 20 * std::sin(i * 0.2) * std::cos(j * 0.15);
+    });
 }
 
 // 200 000 short cuts there and back over the whole board, 2000 by 1000 cells of 1.2 mm; argument: 0 flat, 1

@@ -12,6 +12,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "bench_sheet.hpp"
 #include "core/geometry/views/hidden_lines.hpp"
 
 namespace plume {
@@ -19,26 +20,9 @@ namespace {
 
 // A hilly sheet of 100 by 200 quads, seen so flatly that hills hide others.
 Mesh hills() {
-    constexpr std::uint32_t columns = 101, rows = 201;
-    Doubles x, y, z;
-    Mesh::Parts parts;
-    for (std::uint32_t j = 0; j < rows; ++j)
-        for (std::uint32_t i = 0; i < columns; ++i) {
-            x.push_back(i * 0.2);
-            y.push_back(j * 0.2);
-            z.push_back(1.5 * std::sin(i * 0.25) * std::cos(j * 0.2));
-        }
-    for (std::uint32_t j = 0; j + 1 < rows; ++j)
-        for (std::uint32_t i = 0; i + 1 < columns; ++i) {
-            const std::uint32_t a = j * columns + i;
-            for (const std::uint32_t corner : {a, a + 1, a + columns + 1, a + columns})
-                parts.corners.push_back(corner);
-            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-        }
-    parts.x = Column(std::move(x));
-    parts.y = Column(std::move(y));
-    parts.z = Column(std::move(z));
-    return *Mesh::make(std::move(parts));
+    return sheet(101, 201, 0.2, [](std::uint32_t i, std::uint32_t j) {
+        return 1.5 * std::sin(i * 0.25) * std::cos(j * 0.2);
+    });
 }
 
 ViewFrame view_of(const benchmark::State& state) {

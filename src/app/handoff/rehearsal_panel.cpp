@@ -122,20 +122,15 @@ QWidget* RehearsalPanel::new_readings() {
 }
 
 void RehearsalPanel::show_sentence(ItemId sentence, const HandOffEntry* entry) {
-    if (sentence != sentence_ && !rehearser_.file().empty()) rehearser_.rehearse_file({});
-    sentence_ = sentence;
-    error_ = entry ? entry->error : std::nullopt;
-    const bool mills = entry && entry->delivery && is_milled(*entry->delivery);
-    // While it is computed anew the rehearsal stays as it was.
-    if (entry || sentence == 0) delivery_ = mills ? entry->delivery : nullptr;
-    if (mills) key_ = entry->key;
+    if (sentence != in_hand_.sentence && !rehearser_.file().empty()) rehearser_.rehearse_file({});
+    in_hand_.take(sentence, entry, &is_milled);
     set_open(open_);
 }
 
 void RehearsalPanel::set_open(bool open) {
     open_ = open;
     if (open)
-        rehearser_.make(delivery_, key_, document_.study().units);
+        rehearser_.make(in_hand_.delivery, in_hand_.key, document_.study().units);
     else
         play(false);
     refresh();
@@ -211,8 +206,8 @@ void RehearsalPanel::refresh_player() {
 }
 
 void RehearsalPanel::refresh() {
-    const bool busy = rehearser_.busy() && delivery_;
-    const bool seen = delivery_ && shown_;
+    const bool busy = rehearser_.busy() && in_hand_.delivery;
+    const bool seen = in_hand_.delivery && shown_;
     if (busy)
         progress_timer_.start();
     else
@@ -223,10 +218,12 @@ void RehearsalPanel::refresh() {
     cancel_->setVisible(busy);
     other_file_->setVisible(seen);
     own_file_->setVisible(seen && !rehearser_.file().empty());
-    const std::optional<Error> wrong = error_ ? error_ : delivery_ ? rehearser_.error() : std::nullopt;
+    const std::optional<Error> wrong = in_hand_.error      ? in_hand_.error
+                                       : in_hand_.delivery ? rehearser_.error()
+                                                           : std::nullopt;
     if (wrong)
         instead_->setText(text_of(sentence(*wrong)));
-    else if (delivery_)
+    else if (in_hand_.delivery)
         instead_->setText(seen ? why_not_ : tr("It is rehearsed …"));
     else
         instead_->setText(

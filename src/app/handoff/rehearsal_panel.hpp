@@ -6,6 +6,7 @@
 
 #include "app/document/document.hpp"
 #include "app/handoff/rehearser.hpp"
+#include "app/handoff/sentence_in_hand.hpp"
 
 class QLabel;
 class QPushButton;
@@ -47,10 +48,7 @@ private:
     QSlider* slider_;
     QPushButton *other_file_, *own_file_, *cancel_;
     QString why_not_;
-    ItemId sentence_ = 0;
-    Delivery delivery_;
-    Hash key_;
-    std::optional<Error> error_;
+    SentenceInHand in_hand_;
     bool open_ = false, playing_ = false;
     QTimer frames_, progress_timer_;
     QElapsedTimer since_frame_;

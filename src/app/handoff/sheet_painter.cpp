@@ -1,7 +1,6 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <cmath>
-#include <numbers>
 
 #include "app/document/document.hpp"
 #include "app/handoff/sheet_maker.hpp"
@@ -90,19 +89,9 @@ private:
     // In short lines.
     void add_arc(QPainterPath& drawn, PaperPlace from, const PlanStep& step) const {
         constexpr int pieces = 32;
-        const double chord_x = step.to.x - from.x, chord_y = step.to.y - from.y;
-        const double half = std::hypot(chord_x, chord_y) / 2, radius = std::max(step.radius, half);
-        double turn = 2 * std::asin(std::min(half / radius, 1.0));
-        if (step.large) turn = 2 * std::numbers::pi - turn;
-        if (!step.anticlockwise) turn = -turn;
-        const double off = radius * std::cos(turn / 2) * (turn > 0 ? 1 : -1) / (2 * half);
-        const PaperPlace centre{(from.x + step.to.x) / 2 - chord_y * off,
-                                (from.y + step.to.y) / 2 + chord_x * off};
-        const double begin = std::atan2(from.y - centre.y, from.x - centre.x);
-        for (int piece = 1; piece <= pieces; ++piece) {
-            const double angle = begin + turn * piece / pieces;
-            drawn.lineTo(at({centre.x + radius * std::cos(angle), centre.y + radius * std::sin(angle)}));
-        }
+        const PlanArc arc = arc_of(from, step);
+        for (int piece = 1; piece <= pieces; ++piece)
+            drawn.lineTo(at(arc.at(arc.begin_rad + arc.turn_rad * piece / pieces)));
     }
 
     QPainter& painter_;

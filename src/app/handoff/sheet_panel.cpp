@@ -42,50 +42,46 @@ SheetPanel::SheetPanel(Document& document, QWidget* parent) : QWidget(parent), d
     connect(&maker_, &SheetMaker::changed, this, &SheetPanel::refresh);
     connect(cancel_, &QPushButton::clicked, this, [this] { maker_.cancel(); });
     connect(view_, &SheetView::moved, this, [this](const SheetPlace& to) {
-        document_.apply(with_place_on_sheet(document_.study(), sentence_, to),
+        document_.apply(with_place_on_sheet(document_.study(), in_hand_.sentence, to),
                         tr("place of %1").arg(text_of(to.of)));
     });
     connect(in_rows_, &QPushButton::clicked, this, [this] {
-        document_.apply(with_sheet_in_rows(document_.study(), sentence_), tr("sheet in rows"));
+        document_.apply(with_sheet_in_rows(document_.study(), in_hand_.sentence), tr("sheet in rows"));
     });
     refresh();
 }
 
 void SheetPanel::show_sentence(ItemId sentence, const HandOffEntry* entry) {
-    if (sentence != sentence_) view_->fit();
-    sentence_ = sentence;
-    error_ = entry ? entry->error : std::nullopt;
-    const bool drawing = entry && entry->delivery && is_drawing(*entry->delivery);
-    // While it is computed anew the sheet stays as it was.
-    if (entry || sentence == 0) delivery_ = drawing ? entry->delivery : nullptr;
-    if (drawing) key_ = entry->key;
+    if (sentence != in_hand_.sentence) view_->fit();
+    in_hand_.take(sentence, entry, &is_drawing);
     set_open(open_);
 }
 
 void SheetPanel::set_open(bool open) {
     open_ = open;
-    if (open) maker_.make(delivery_, key_, document_.study().units);
+    if (open) maker_.make(in_hand_.delivery, in_hand_.key, document_.study().units);
     refresh();
 }
 
 void SheetPanel::refresh() {
     const bool busy = maker_.busy();
-    const bool drawn = delivery_ && maker_.plan();
+    const bool drawn = in_hand_.delivery && maker_.plan();
     view_->setVisible(drawn);
     nothing_->setVisible(!drawn);
     cancel_->setVisible(busy);
-    in_rows_->setVisible(drawn && !is_sheet_in_rows(document_.study(), sentence_));
+    in_rows_->setVisible(drawn && !is_sheet_in_rows(document_.study(), in_hand_.sentence));
     if (busy)
         progress_timer_.start();
     else
         progress_timer_.stop();
-    const std::optional<Error> wrong = error_ ? error_ : maker_.error();
+    const std::optional<Error> wrong = in_hand_.error ? in_hand_.error : maker_.error();
     if (wrong)
         nothing_->setText(text_of(sentence(*wrong)));
     else
-        nothing_->setText(delivery_ ? tr("The sheet is drawn …")
-                                    : tr("Take a sentence that gives a drawing in hand, at the left, and its "
-                                         "sheet is seen here."));
+        nothing_->setText(in_hand_.delivery
+                              ? tr("The sheet is drawn …")
+                              : tr("Take a sentence that gives a drawing in hand, at the left, and its "
+                                   "sheet is seen here."));
     set_ink(*nothing_, wrong ? look().attention : look().second_ink);
     QString about;
     if (busy)

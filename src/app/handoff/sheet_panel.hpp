@@ -4,6 +4,7 @@
 #include <QTimer>
 
 #include "app/document/document.hpp"
+#include "app/handoff/sentence_in_hand.hpp"
 #include "app/handoff/sheet_view.hpp"
 
 class QLabel;
@@ -30,10 +31,7 @@ private:
     SheetView* view_;
     QLabel *nothing_, *about_;
     QPushButton *in_rows_, *cancel_;
-    ItemId sentence_ = 0;
-    Delivery delivery_;
-    Hash key_;
-    std::optional<Error> error_;
+    SentenceInHand in_hand_;
     bool open_ = false;
     QTimer progress_timer_;
 };

@@ -345,10 +345,7 @@ private:
     // The tangent of a quarter of its angle.
     static double bulge_of(PaperPlace from, const PlanStep& step) {
         if (step.form != PlanStep::Form::arc) return 0;
-        const double half = std::hypot(step.to.x - from.x, step.to.y - from.y) / 2;
-        double angle = 2 * std::asin(std::min(half / step.radius, 1.0));
-        if (step.large) angle = 2 * std::numbers::pi - angle;
-        return std::tan(angle / 4) * (step.anticlockwise ? 1 : -1);
+        return std::tan(arc_of(from, step).turn_rad / 4);
     }
     static const char* dashes_name(PlanDashes dashes) {
         return dashes == PlanDashes::chain ? "CHAIN" : "DASHED";

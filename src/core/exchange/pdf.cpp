@@ -132,24 +132,13 @@ private:
     }
     // In pieces of at most an eighth of a turn, each off by less than 4e-6 of the radius.
     void add_arc(PaperPlace from, const PlanStep& step) {
-        const double chord_x = step.to.x - from.x, chord_y = step.to.y - from.y;
-        const double half = std::hypot(chord_x, chord_y) / 2, radius = std::max(step.radius, half);
-        double turn = 2 * std::asin(std::min(half / radius, 1.0));
-        if (step.large) turn = 2 * std::numbers::pi - turn;
-        if (!step.anticlockwise) turn = -turn;
-        // The centre lies across the chord's middle.
-        const double off = radius * std::cos(turn / 2) * (turn > 0 ? 1 : -1) / (2 * half);
-        const double centre_x = (from.x + step.to.x) / 2 - chord_y * off,
-                     centre_y = (from.y + step.to.y) / 2 + chord_x * off;
-        const int pieces = static_cast<int>(std::ceil(std::abs(turn) / (std::numbers::pi / 4) - 1e-9));
-        const double begin = std::atan2(from.y - centre_y, from.x - centre_x), each = turn / pieces;
-        const double reach = 4.0 / 3 * std::tan(each / 4) * radius;
-        const auto on = [&](double angle) {
-            return PaperPlace{centre_x + radius * std::cos(angle), centre_y + radius * std::sin(angle)};
-        };
+        const PlanArc arc = arc_of(from, step);
+        const int pieces =
+            static_cast<int>(std::ceil(std::abs(arc.turn_rad) / (std::numbers::pi / 4) - 1e-9));
+        const double each = arc.turn_rad / pieces, reach = 4.0 / 3 * std::tan(each / 4) * arc.radius;
         for (int piece = 0; piece < pieces; ++piece) {
-            const double a = begin + each * piece, b = a + each;
-            const PaperPlace p = on(a), q = piece + 1 == pieces ? step.to : on(b);
+            const double a = arc.begin_rad + each * piece, b = a + each;
+            const PaperPlace p = arc.at(a), q = piece + 1 == pieces ? step.to : arc.at(b);
             add_cubic({p.x - reach * std::sin(a), p.y + reach * std::cos(a)},
                       {q.x + reach * std::sin(b), q.y - reach * std::cos(b)}, q);
         }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numbers>
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
@@ -218,6 +219,26 @@ PlanLayer& layer_of(Plan& plan, const std::string& name) {
     const auto found = std::ranges::find(plan.layers, name, &PlanLayer::name);
     if (found != plan.layers.end()) return *found;
     return plan.layers.emplace_back(PlanLayer{name});
+}
+
+PaperPlace PlanArc::at(double angle_rad) const {
+    return {centre.x + radius * std::cos(angle_rad), centre.y + radius * std::sin(angle_rad)};
+}
+
+PlanArc arc_of(PaperPlace from, const PlanStep& step) {
+    const double chord_x = step.to.x - from.x, chord_y = step.to.y - from.y;
+    const double half = std::hypot(chord_x, chord_y) / 2, radius = std::max(step.radius, half);
+    double turn = 2 * std::asin(std::min(half / radius, 1.0));
+    if (step.large) turn = 2 * std::numbers::pi - turn;
+    if (!step.anticlockwise) turn = -turn;
+    // The centre lies across the chord's middle.
+    const double off = radius * std::cos(turn / 2) * (turn > 0 ? 1 : -1) / (2 * half);
+    PlanArc arc{{(from.x + step.to.x) / 2 - chord_y * off, (from.y + step.to.y) / 2 + chord_x * off},
+                radius,
+                0,
+                turn};
+    arc.begin_rad = std::atan2(from.y - arc.centre.y, from.x - arc.centre.x);
+    return arc;
 }
 
 std::span<const double> dash_lengths(PlanDashes dashes) {

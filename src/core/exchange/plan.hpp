@@ -20,6 +20,15 @@ struct PlanStep {
     bool anticlockwise = false, large = false;
     PaperPlace first = {}, second = {};  // of a cubic
 };
+// The circle a step that is an arc lies on, and by how much it turns, anticlockwise above 0.
+struct PlanArc {
+    PaperPlace centre;
+    double radius = 0, begin_rad = 0, turn_rad = 0;
+
+    PaperPlace at(double angle_rad) const;
+};
+PlanArc arc_of(PaperPlace from, const PlanStep& step);
+
 enum class PlanDashes { none, dashed, chain };  // chain: long and short in turn
 struct PlanPath {
     PaperPlace start;

@@ -28,7 +28,7 @@ struct GcodeFile {
 // Moves (G0 to G3, centres or radii), planes, millimetres and inches, absolute and relative places, dwelling,
 // tools, feeds. Places before the first move are taken to be the origin. Errors name the line: syntax for
 // what is no word; unknown_name for words that move otherwise; out_of_range for an arc without a centre, or
-// one that ends off its circle; over_budget for more than 20 million moves; empty_input where nothing moves;
+// one that ends off its circle; over_budget for more than 12 million moves; empty_input where nothing moves;
 // cancelled. O(bytes).
 Result<GcodeFile> gcode_from(std::string_view text, const Run& run);
 

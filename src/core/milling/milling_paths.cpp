@@ -13,8 +13,10 @@
 namespace plume {
 namespace {
 
-constexpr std::size_t most_moves = 10'000'000;
+constexpr std::size_t most_moves = 5'000'000;
 constexpr std::size_t most_lines = 1'000'000;
+// Places that are looked at, at least.
+constexpr double most_looks = 30e6;
 
 using Runs = std::vector<TipRun>;
 
@@ -29,10 +31,10 @@ Rectangle reach_over(const Mesh& form, double radius) {
             {bounds.high.x + radius, bounds.high.y + radius, bounds.high.z}};
 }
 
-Error too_many_lines() {
+Error too_many_lines(const char* slot = "apart") {
     return about_slot(
-        Error{ErrorCode::over_budget, "", "makes more than a million paths", "Type a larger distance."},
-        "apart");
+        Error{ErrorCode::over_budget, "", "makes more paths than can be kept", "Type a larger distance."},
+        slot);
 }
 
 // Of lines in plan, on all threads: the runs of each.
@@ -50,7 +52,7 @@ Result<std::vector<Runs>> runs_along(const SurfaceWays& ways, const std::vector<
 // Evenly, no further apart than that, from one side of the form to the other, and on as far as the cutter
 // reaches.
 Result<std::vector<std::array<Vec3, 2>>> parallels(const Mesh& form, double radius, double angle,
-                                                   double apart) {
+                                                   double apart, const char* slot = "apart") {
     const Rectangle over = reach_over(form, 0);
     const Vec3 along{std::cos(angle), std::sin(angle), 0}, across{-along.y, along.x, 0};
     double low_along = std::numeric_limits<double>::infinity(), low_across = low_along;
@@ -64,7 +66,8 @@ Result<std::vector<std::array<Vec3, 2>>> parallels(const Mesh& form, double radi
             high_across = std::max(high_across, b);
         }
     const double bays = std::max(1.0, std::ceil((high_across - low_across) / apart - 1e-9));
-    if (!(bays < static_cast<double>(most_lines))) return too_many_lines();
+    const double looks = bays * (high_along - low_along) / (radius / 2);
+    if (!(bays < static_cast<double>(most_lines)) || looks > most_looks) return too_many_lines(slot);
     const double between = (high_across - low_across) / bays,
                  beyond = between > 0 ? std::floor(radius / between) : 0;
     std::vector<std::array<Vec3, 2>> lines;
@@ -101,7 +104,7 @@ public:
         for (std::size_t place = 1; place < run.size(); ++place)
             line(run[place], job_.feed);
         if (path_.moves.size() > most_moves)
-            return Error{ErrorCode::over_budget, "", "makes more than ten million moves",
+            return Error{ErrorCode::over_budget, "", "makes more than five million moves",
                          "Choose a larger distance between paths, or a smaller form."};
         return Done{};
     }
@@ -182,7 +185,8 @@ Runs clipped(const TipRun& run, double above, double level) {
 
 Status rough(const MillingJob& job, const Roughing& roughing, const SurfaceWays& ways, PathWriter& writer,
              const Run& run) {
-    const auto lines = parallels(*job.form, roughing.cutter.radius, job.angle_rad, roughing.apart);
+    const auto lines =
+        parallels(*job.form, roughing.cutter.radius, job.angle_rad, roughing.apart, "rough_apart");
     if (!lines) return lines.error();
     auto runs = runs_along(ways, *lines, run);
     if (!runs) return runs.error();
@@ -274,7 +278,7 @@ Result<Mesh> tip_mesh(const MillingJob& job, const SurfaceWays& ways, const Run&
     const double spacing = std::max(job.cutter.radius / 4, job.apart / 4);
     const double columns = std::ceil((reach.high.x - reach.low.x) / spacing),
                  rows = std::ceil((reach.high.y - reach.low.y) / spacing);
-    if (!(columns * rows < 20'000'000)) return too_many_lines();
+    if (!(columns * rows < 5'000'000)) return too_many_lines();
     const auto count_x = static_cast<std::size_t>(columns) + 1, count_y = static_cast<std::size_t>(rows) + 1;
     Mesh::Parts parts;
     Doubles x(count_x * count_y), y(x.size()), z(x.size());

@@ -40,8 +40,8 @@ struct MilledPaths {
     double cut_length_roughing = 0;
 };
 
-// Errors: over_budget for more than ten million moves; out_of_range where clamps reach the safe height
-// (slot "safe"); empty_input where the cutter reaches nothing; cancelled.
+// Errors: over_budget for more than five million moves, or more looks than can be kept; out_of_range where
+// clamps reach the safe height (slot "safe"); empty_input where the cutter reaches nothing; cancelled.
 Result<MilledPaths> milling_paths(const MillingJob& job, const Run& run);
 
 // Runs of straight cuts that lie on circles, in one of the three planes of axes, as arcs. O(moves).

@@ -12,7 +12,7 @@
 namespace plume {
 namespace {
 
-constexpr std::size_t most_moves = 20'000'000;
+constexpr std::size_t most_moves = 12'000'000;
 constexpr std::size_t most_remarks = 12;
 constexpr double inch = 25.4;
 
@@ -35,7 +35,7 @@ public:
             }
             if (Status done = read_line(); !done) return done.error();
             if (file_.path.moves.size() > most_moves)
-                return Error{ErrorCode::over_budget, "", "has more than 20 million moves",
+                return Error{ErrorCode::over_budget, "", "has more than 12 million moves",
                              "Cut it into several files."};
         }
         if (file_.path.moves.empty())

@@ -280,6 +280,23 @@ TEST(MachineTimes, AreThoseOfSpeedingUpAndSlowingDown) {
     EXPECT_NEAR(figures_of(circle, speeds).minutes * 60, 20 * std::numbers::pi / 50 + 0.1, 1e-9);
 }
 
+TEST(Rehearsals, PathsTooManyToBeKeptAreRefused) {
+    const Mesh level = test::relief(600, 400, 1, 1, [](double, double) { return -5.0; });
+    MillingJob job = job_of(level, Cutter::ball(6), 1e-4);
+    for (const MillingWay way : {MillingWay::parallel, MillingWay::spiral}) {
+        job.way = way;
+        const auto refused = milling_paths(job, plume::Run());
+        ASSERT_FALSE(refused);
+        EXPECT_EQ(refused.error().code, ErrorCode::over_budget);
+        EXPECT_EQ(refused.error().slot, "apart");
+    }
+    job.apart = 2;
+    job.roughing = Roughing{Cutter::flat(8), 1e-4, 4, 0.5};
+    EXPECT_EQ(milling_paths(job, plume::Run()).error().slot, "rough_apart");
+    job.roughing = Roughing{Cutter::flat(8), 10, 1e-5, 0.5};
+    EXPECT_EQ(milling_paths(job, plume::Run()).error().slot, "step_down");
+}
+
 // Wherever it is gone to, and from wherever, the board is that of the moves up to then.
 TEST(Playbacks, ForwardsAndBackwardsAreTheSame) {
     const Mesh ramp = test::ramp(60, 40, 0.5);

@@ -2,8 +2,8 @@
 
 #include <set>
 
-#include "core/study/slots/slot_rules.hpp"
 #include "core/made_forms.hpp"
+#include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
 namespace {

@@ -72,7 +72,7 @@ struct SlotSpec {
     // places: the reference to the one curve they are told by: x is a share of its length, y a length across
     // and z one up; and the choice that says which way that is, of the keys of lift_axis_from().
     std::string told_by = {}, lifted_by = {};
-    FileKind files = {};    // file
+    FileKind files = {};  // file
     // picks: how it reads while nothing is picked, "all its parts"; results with words: while none is chosen
     std::string none = {};
 
