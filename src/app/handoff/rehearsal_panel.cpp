@@ -51,7 +51,14 @@ RehearsalPanel::RehearsalPanel(Document& document, QWidget* parent) : QWidget(pa
     column->addWidget(player_);
     column->addWidget(new_readings());
     progress_timer_.setInterval(100);
+    // The next frame is begun when this one is seen: however slow they are, there is time for the user
+    // between.
     frames_.setInterval(frame_ms);
+    frames_.setSingleShot(true);
+    if (view_)
+        connect(view_, &QOpenGLWidget::frameSwapped, this, [this] {
+            if (playing_) frames_.start();
+        });
     connect(&progress_timer_, &QTimer::timeout, this, &RehearsalPanel::refresh);
     connect(&frames_, &QTimer::timeout, this, &RehearsalPanel::play_on);
     connect(&rehearser_, &Rehearser::changed, this, &RehearsalPanel::take_state);
@@ -180,7 +187,8 @@ void RehearsalPanel::play_on() {
     const double whole = shown_->playback.minutes();
     const double passed = static_cast<double>(since_frame_.restart()) / 1000;
     go_to(shown_->playback.now() + whole * passed / seconds_played);
-    if (shown_->playback.now() >= whole) play(false);
+    if (shown_->playback.now() >= whole) return play(false);
+    if (!view_) frames_.start();
 }
 
 void RehearsalPanel::choose_file() {
