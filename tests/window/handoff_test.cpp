@@ -7,6 +7,7 @@
 #include <QLineEdit>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QSlider>
 #include <QTableView>
 #include <QTreeWidget>
 #include <algorithm>
@@ -274,6 +275,52 @@ TEST_F(HandOffs, ViewsAreMovedOnTheSheet) {
     ASSERT_TRUE(Driver::until(
         [&] { return text_of_label("sheet-nothing").contains("Take a sentence that gives a drawing"); }));
     EXPECT_FALSE(view->isVisible());
+}
+
+// A sheet is milled: what the rehearsal says, playing it, another sentence in hand.
+TEST_F(HandOffs, TheMillIsPlayed) {
+    QFile written(file("sheet.plume"));
+    ASSERT_TRUE(written.open(QIODevice::WriteOnly));
+    written.write(R"({"plume": 1, "title": "Sheet", "units": {"length": "mm", "angle": "°"}, "page": [
+        {"step": "lattice.rectangular", "result": "corners", "slots": {
+          "columns": 2, "rows": 2, "width": "200 mm", "depth": "120 mm"}},
+        {"step": "skin", "result": "form", "slots": {"points": "corners"}}],
+      "handoff": [
+        {"step": "handoff.milling", "result": "mill", "slots": {
+          "results": {"results": ["form"]}, "thickness": "20 mm", "cutter": "flat", "diameter": "20 mm",
+          "apart": "15 mm"}},
+        {"step": "handoff.exact", "result": "solids", "slots": {"results": {"results": ["form"]}}}]})");
+    written.close();
+    reopen(written.fileName());
+    show_hand_off();
+    driver.click(child("hand-off-rehearsal"));
+    ASSERT_TRUE(Driver::until([&] {
+        return text_of_label("rehearsal-summary").contains("within 0 mm of the form");
+    })) << text_of_label("rehearsal-summary").toStdString();
+    EXPECT_TRUE(text_of_label("rehearsal-details").contains("cut too deep nowhere"));
+    // It stands at its end; played, it begins anew, and can be stopped.
+    const auto* slider = qobject_cast<QSlider*>(child("rehearsal-slider"));
+    ASSERT_NE(slider, nullptr);
+    EXPECT_EQ(slider->value(), slider->maximum());
+    Driver::settle(500);  // what is said of it pushes the player up
+    driver.click(child("rehearsal-play"));
+    ASSERT_TRUE(
+        Driver::until([&] { return slider->value() > 0 && slider->value() < slider->maximum() / 2; }));
+    driver.click(child("rehearsal-play"));
+    Driver::settle(200);
+    const int stopped = slider->value();
+    Driver::settle(400);
+    EXPECT_EQ(slider->value(), stopped);
+    EXPECT_TRUE(text_of_label("rehearsal-time").contains("line"))
+        << text_of_label("rehearsal-time").toStdString();
+    // By the keyboard.
+    driver.click(child("rehearsal-slider"));
+    driver.key("End");
+    ASSERT_TRUE(Driver::until([&] { return slider->value() == slider->maximum(); }));
+    document().attention().select(study().step("solids")->id);
+    ASSERT_TRUE(Driver::until(
+        [&] { return text_of_label("rehearsal-instead").contains("Take a sentence that mills"); }));
+    EXPECT_FALSE(child("rehearsal-slider") && child("rehearsal-slider")->isVisible());
 }
 
 TEST_F(HandOffs, AStudyWithoutAFileIsToBeSavedFirst) {

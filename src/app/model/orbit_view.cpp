@@ -28,28 +28,35 @@ QSurfaceFormat wanted_format() {
     return format;
 }
 
-}  // namespace
-
-QString OrbitView::why_not() {
+QString found_why_not() {
     QOpenGLContext context;
     context.setFormat(wanted_format());
     QOffscreenSurface surface;
     surface.setFormat(wanted_format());
     surface.create();
     if (!context.create() || !context.makeCurrent(&surface))
-        return tr(
+        return OrbitView::tr(
             "The model cannot be drawn: this display gives no OpenGL context. Everything else works; install "
             "a graphics "
             "driver (on Debian: libgl1-mesa-dri) or use the command `plume picture`.");
     const auto version = context.format().version();
     context.doneCurrent();
     if (version < qMakePair(3, 3))
-        return tr("The model cannot be drawn: OpenGL 3.3 is needed and this display offers %1.%2. Everything "
-                  "else works; update the "
-                  "graphics driver or use the command `plume picture`.")
-            .arg(version.first)
-            .arg(version.second);
+        return OrbitView::
+            tr("The model cannot be drawn: OpenGL 3.3 is needed and this display offers %1.%2. Everything "
+               "else works; update the "
+               "graphics driver or use the command `plume picture`.")
+                .arg(version.first)
+                .arg(version.second);
     return {};
+}
+
+}  // namespace
+
+// It stays so as long as the program runs, and finding it out makes a context.
+QString OrbitView::why_not() {
+    static const QString why = found_why_not();
+    return why;
 }
 
 OrbitView::OrbitView(QWidget* parent) : QOpenGLWidget(parent) {

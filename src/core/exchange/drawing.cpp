@@ -61,10 +61,9 @@ struct SheetAxis {
 // A view, what is drawn beside its forms, and where it stands on the sheet.
 struct View {
     DrawnView drawn;
-    std::string title;
+    std::string title, letter;                         // of a section: "A"
     Box reach;                                         // of forms, axes and distances; as the frame sees them
     double left = 0, right = 0, above = 0, below = 0;  // mm besides
-    bool marks = false;                                // of sections
     PaperPlace low;                                    // of the box of its forms
     double mm = 1;
 
@@ -110,7 +109,7 @@ private:
 
     Status see_all(const Run& run) {
         if (Status read = read_lines(); !read) return read;
-        const Box box = box_of_scene();
+        const Box box = bounds_of(scene_);
         std::size_t sections = 0;
         for (const SheetView of : job_.views) {
             auto drawn = drawn_view(job_, scene_, of, (box.low + box.high) * 0.5, run);
@@ -121,7 +120,8 @@ private:
                              "Draw fewer results or views."};
             View& view = views_.emplace_back();
             view.drawn = *std::move(drawn);
-            view.title = title_of(of, is_section(of) ? letters_of(sections++) : "");
+            if (is_section(of)) view.letter = letters_of(sections++);
+            view.title = title_of(of, view.letter);
         }
         for (View& view : views_)
             set_margins(view);
@@ -149,22 +149,6 @@ private:
         for (const SheetSegment& axis : axes)
             axes_.push_back({axis, runs_north(axis) ? std::to_string(++numbers) : letters_of(letters++)});
     }
-    Box box_of_scene() const {
-        Box box;
-        for (const SceneObject& object : scene_) {
-            if (object.form.facets) {
-                const Box bounds = object.form.facets->bounds();
-                box.include(bounds.low);
-                box.include(bounds.high);
-            }
-            for (const WrittenLine& line : object.form.lines)
-                for (const Vec3 place : line.places)
-                    box.include(place);
-            for (const Vec3 place : object.form.points)
-                box.include(place);
-        }
-        return box;
-    }
     // "Section A-A, looking north"
     static std::string title_of(SheetView of, const std::string& letter) {
         std::string title = name_of(of);
@@ -188,9 +172,10 @@ private:
         }
         for (const SheetSegment& distance : distances_)
             if (is_seen_whole(distance, drawn)) std::ranges::for_each(distance, include);
-        for (const View& other : views_)
-            view.marks = view.marks || (is_section(other.drawn.of) && is_marked_in(other.drawn.of, drawn.of));
-        const double around = (view.marks ? section_mark : 0) + (axes ? axis_mark : 0);
+        const bool marks = std::ranges::any_of(views_, [&](const View& other) {
+            return is_section(other.drawn.of) && is_marked_in(other.drawn.of, drawn.of);
+        });
+        const double around = (marks ? section_mark : 0) + (axes ? axis_mark : 0);
         view.left = view.right = view.above = view.below = around;
         view.below += below_dimensions;
         if (is_measured(drawn.of)) view.right += beside_dimensions;
@@ -424,12 +409,9 @@ private:
         }
     }
     void draw_section_marks(const View& view) {
-        for (std::size_t at = 0, section = 0; at < views_.size(); ++at) {
-            const DrawnView& cut = views_[at].drawn;
-            if (!is_section(cut.of)) continue;
-            const std::string letter = letters_of(section++);
-            if (is_marked_in(cut.of, view.drawn.of)) mark_section(view, cut, letter);
-        }
+        for (const View& other : views_)
+            if (is_section(other.drawn.of) && is_marked_in(other.drawn.of, view.drawn.of))
+                mark_section(view, other.drawn, other.letter);
     }
     void mark_section(const View& view, const DrawnView& cut, const std::string& letter) {
         const Vec3 looks = view.drawn.frame.seen(cut.frame.away), on = looks * *cut.depth;

@@ -142,10 +142,7 @@ private:
         }
         for (std::size_t line = 0; line < lines->count(); ++line) {
             auto& into = things_[things_.size() - heights.size() + lines->level[line]].lines;
-            const auto places =
-                std::span(lines->points)
-                    .subspan(lines->starts[line], lines->starts[line + 1] - lines->starts[line]);
-            const auto pieces = straight_pieces(places, lines->closed[line] != 0);
+            const auto pieces = straight_pieces(lines->line(line), lines->closed[line] != 0);
             into.insert(into.end(), pieces.begin(), pieces.end());
         }
         return Done{};

@@ -22,23 +22,6 @@ namespace {
 constexpr double most_paper_mm = 100'000;
 constexpr std::size_t most_paths = 1'000'000;
 
-// What there is, in plan.
-Box extent_of(const std::vector<SceneObject>& scene) {
-    Box box;
-    const auto include = [&](Vec3 place) { box.include(Vec3{place.x, place.y, 0}); };
-    for (const SceneObject& object : scene) {
-        for (const Vec3 place : object.form.points)
-            include(place);
-        for (const WrittenLine& line : object.form.lines)
-            for (const Vec3 place : line.places)
-                include(place);
-        for (std::size_t vertex = 0; object.form.facets && vertex < object.form.facets->vertex_count();
-             ++vertex)
-            include(object.form.facets->vertex(vertex));
-    }
-    return box;
-}
-
 // 1, 2, 5, 10, 20 … until it fits a sheet.
 double fitting_scale(Vec3 size_mm) {
     constexpr double sheet_width = 841 - 2 * plan_margin, sheet_height = 594 - 2 * plan_margin;
@@ -51,7 +34,7 @@ double fitting_scale(Vec3 size_mm) {
 class PlanMaker {
 public:
     PlanMaker(const ExportJob& job, const std::vector<SceneObject>& scene)
-        : job_(job), extent_(extent_of(scene)), mm_(1000 * metres_per(job.study_units.length)) {
+        : job_(job), extent_(bounds_of(scene)), mm_(1000 * metres_per(job.study_units.length)) {
         plan_.scale = job.plan_scale > 0 ? job.plan_scale : fitting_scale(extent_.size() * mm_);
         mm_ /= plan_.scale;
         plan_.width = extent_.size().x * mm_ + 2 * plan_margin;

@@ -96,6 +96,19 @@ Result<std::vector<SceneObject>> scene_of(const ExportJob& job, double largest, 
     return scene;
 }
 
+Box bounds_of(const std::vector<SceneObject>& scene) {
+    Box box;
+    for (const SceneObject& object : scene) {
+        if (object.form.facets) box.include(object.form.facets->bounds());
+        for (const WrittenLine& line : object.form.lines)
+            for (const Vec3 place : line.places)
+                box.include(place);
+        for (const Vec3 place : object.form.points)
+            box.include(place);
+    }
+    return box;
+}
+
 Status check_place(Vec3 place, double largest, const char* what, std::size_t index) {
     const double reach = std::max({std::abs(place.x), std::abs(place.y), std::abs(place.z)});
     if (reach <= largest && is_finite(place)) return Done{};

@@ -23,6 +23,9 @@ struct SceneObject {
 // an axis); those of sampling; cancelled. Each names its result.
 Result<std::vector<SceneObject>> scene_of(const ExportJob& job, double largest, const Run& run);
 
+// All places that there are.
+Box bounds_of(const std::vector<SceneObject>& scene);
+
 // Errors: not_finite, out_of_range beyond `largest` along an axis, naming `what` ("vertex") by its number
 // from 1.
 Status check_place(Vec3 place, double largest, const char* what, std::size_t index);

@@ -12,12 +12,19 @@ constexpr const char* in_rows = "rows";
 constexpr const char* as_placed = "placed";
 constexpr const char* places = "places";
 
-std::vector<SheetPlace> placed_on(const Study& study, ItemId sentence) {
+// What its slot holds, where that is of this form.
+template <class Form>
+const Form* slot_of(const Study& study, ItemId sentence, const char* key) {
     const Step* step = study.step(sentence);
-    if (!step || is_sheet_in_rows(study, sentence)) return {};
-    const auto found = step->slots.find(places);
-    const auto* text = found == step->slots.end() ? nullptr : std::get_if<Lines>(&found->second);
-    auto read = text ? sheet_places_from(text->text) : std::vector<SheetPlace>();
+    if (!step) return nullptr;
+    const auto found = step->slots.find(key);
+    return found == step->slots.end() ? nullptr : std::get_if<Form>(&found->second);
+}
+
+std::vector<SheetPlace> placed_on(const Study& study, ItemId sentence) {
+    const auto* text = slot_of<Lines>(study, sentence, places);
+    if (!text || is_sheet_in_rows(study, sentence)) return {};
+    auto read = sheet_places_from(text->text);
     return read ? *std::move(read) : std::vector<SheetPlace>();
 }
 
@@ -71,9 +78,7 @@ Edited with_sheet_in_rows(const Study& study, ItemId sentence) {
 }
 
 bool is_sheet_in_rows(const Study& study, ItemId sentence) {
-    const Step* step = study.step(sentence);
-    const auto found = step ? step->slots.find(layout) : std::map<std::string, SlotValue>::const_iterator();
-    const auto* word = step && found != step->slots.end() ? std::get_if<WordKey>(&found->second) : nullptr;
+    const auto* word = slot_of<WordKey>(study, sentence, layout);
     return !word || word->key != as_placed;
 }
 

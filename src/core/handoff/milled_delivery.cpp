@@ -5,22 +5,20 @@
 
 #include "core/base/file.hpp"
 #include "core/base/numbers.hpp"
-#include "core/exchange/scene.hpp"
+#include "core/exchange/drawing_views.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/mesh_volume.hpp"
-#include "core/geometry/views/hidden_lines.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/milling/gcode.hpp"
 
 namespace plume {
 namespace {
 
-ViewFrame frame_of(const std::string& seen) {
-    constexpr double quarter = std::numbers::pi / 2;
-    if (seen == "south") return view_towards(0, 0);
-    if (seen == "west") return view_towards(quarter, 0);
-    if (seen == "north") return view_towards(2 * quarter, 0);
-    if (seen == "east") return view_towards(3 * quarter, 0);
-    return plan_view();
+// As the machine has it: x and y across the view, z towards the viewer.
+Affine to_machine(const std::string& seen, double mm) {
+    const auto [right, up, away] = frame_of(sheet_view_from("from the " + seen).value_or(SheetView::plan));
+    return {Vec3{right.x, up.x, -away.x} * mm, Vec3{right.y, up.y, -away.y} * mm,
+            Vec3{right.z, up.z, -away.z} * mm};
 }
 
 double mm_of(const Units& units) {
@@ -42,45 +40,18 @@ Result<std::optional<Mesh>> seen_faces(const DeliveryContent& delivery, const st
     if (job.results.empty()) return std::optional<Mesh>();
     const auto scene = scene_of(job, Box::infinite, run);
     if (!scene) return scene.error();
-    const ViewFrame frame = frame_of(delivery.wishes.milling->seen);
-    const double mm = mm_of(units);
+    const Affine map = to_machine(delivery.wishes.milling->seen, mm_of(units));
     std::vector<Mesh> seen;
     for (const SceneObject& object : *scene) {
         if (!object.form.facets) continue;
-        Mesh::Parts parts = object.form.facets->parts();
-        Doubles x, y, z;
-        for (std::size_t vertex = 0; vertex < object.form.facets->vertex_count(); ++vertex) {
-            const Vec3 place = frame.seen(object.form.facets->vertex(vertex)) * mm;
-            x.push_back(place.x);
-            y.push_back(place.y);
-            z.push_back(-place.z);
-        }
-        parts.x = std::move(x);
-        parts.y = std::move(y);
-        parts.z = std::move(z);
-        parts.fields.clear();
-        auto mesh = Mesh::make(std::move(parts));
+        auto mesh = transformed(Value(*object.form.facets), map);
         if (!mesh) return mesh.error();
-        seen.push_back(*std::move(mesh));
+        seen.push_back(std::get<Mesh>(*std::move(mesh)));
     }
     if (seen.empty()) return std::optional<Mesh>();
     auto all = joined(seen);
     if (!all) return all.error();
     return std::optional<Mesh>(*std::move(all));
-}
-
-Mesh moved(const Mesh& mesh, Vec3 by) {
-    Mesh::Parts parts = mesh.parts();
-    const auto along = [](const Column& column, double way) {
-        Doubles values(column.span().begin(), column.span().end());
-        for (double& value : values)
-            value += way;
-        return values;
-    };
-    parts.x = along(mesh.x(), by.x);
-    parts.y = along(mesh.y(), by.y);
-    parts.z = along(mesh.z(), by.z);
-    return *Mesh::make(std::move(parts));
 }
 
 std::string text_of_mm(double mm, const Units& units) {
@@ -156,8 +127,14 @@ Result<FormInBoard> form_in_board(const DeliveryContent& delivery, const Units& 
     if (Status fine = check_sizes(wishes, bounds.size(), units); !fine) return fine.error();
     const double margin = wishes.margin * mm_of(units);
     const Vec3 by{margin - bounds.low.x, margin - bounds.low.y, -bounds.high.z};
-    FormInBoard placed{moved(**form, by), {}, {}};
-    if (*clamps) placed.clamps = moved(**clamps, by);
+    const auto placed_form = transformed(Value(**form), moved_by(by));
+    if (!placed_form) return placed_form.error();
+    FormInBoard placed{std::get<Mesh>(*placed_form), {}, {}};
+    if (*clamps) {
+        const auto placed_clamps = transformed(Value(**clamps), moved_by(by));
+        if (!placed_clamps) return placed_clamps.error();
+        placed.clamps = std::get<Mesh>(*placed_clamps);
+    }
     placed.board = {bounds.size().x + 2 * margin, bounds.size().y + 2 * margin,
                     wishes.thickness * mm_of(units)};
     return placed;

@@ -262,13 +262,8 @@ Result<Runs> spiral_way(const MillingJob& job, const SurfaceWays& ways, const Ru
     if (!runs) return runs.error();
     Runs all;
     for (Runs& of_line : *runs)
-        for (TipRun& piece : of_line) {
-            const bool goes_on = !all.empty() && length(all.back().back() - piece.front()) < 1e-9;
-            if (goes_on)
-                all.back().insert(all.back().end(), piece.begin() + 1, piece.end());
-            else
-                all.push_back(std::move(piece));
-        }
+        for (TipRun& piece : of_line)
+            add_run(std::move(piece), all);
     return all;
 }
 
@@ -340,9 +335,8 @@ Result<Runs> contour_ways(const MillingJob& job, const SurfaceWays& ways, const 
     std::vector<Runs> of_line(lines->count());
     const bool done = parallel_blocks(lines->count(), 1, run, [&](std::size_t begin, std::size_t end) {
         for (std::size_t line = begin; line < end; ++line) {
-            std::vector<Vec3> places(
-                lines->points.begin() + static_cast<std::ptrdiff_t>(lines->starts[line]),
-                lines->points.begin() + static_cast<std::ptrdiff_t>(lines->starts[line + 1]));
+            const std::span<const Vec3> found = lines->line(line);
+            std::vector<Vec3> places(found.begin(), found.end());
             if (lines->closed[line] != 0) places.push_back(places.front());
             if (places.size() < 2) continue;
             for (Vec3& place : places)

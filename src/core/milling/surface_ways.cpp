@@ -116,16 +116,19 @@ std::vector<TipRun> SurfaceWays::along(Vec3 from, Vec3 to) const {
 std::vector<TipRun> SurfaceWays::along(const std::vector<Vec3>& places) const {
     std::vector<TipRun> runs;
     for (std::size_t at = 1; at < places.size(); ++at)
-        for (TipRun& run : along(places[at - 1], places[at])) {
-            const bool goes_on = !runs.empty() && length(runs.back().back() - run.front()) < 1e-9;
-            if (goes_on)
-                runs.back().insert(runs.back().end(), run.begin() + 1, run.end());
-            else
-                runs.push_back(std::move(run));
-        }
+        for (TipRun& run : along(places[at - 1], places[at]))
+            add_run(std::move(run), runs);
     for (TipRun& run : runs)
         run = thinned(run, within_ / 2);
     return runs;
+}
+
+void add_run(TipRun run, std::vector<TipRun>& runs) {
+    const bool goes_on = !runs.empty() && length(runs.back().back() - run.front()) < 1e-9;
+    if (goes_on)
+        runs.back().insert(runs.back().end(), run.begin() + 1, run.end());
+    else
+        runs.push_back(std::move(run));
 }
 
 // As far as it goes from each place that stays (as of a cone of ways that miss none of those passed).

@@ -37,6 +37,9 @@ private:
     double within_;
 };
 
+// As the end of the last one, where it goes on from there.
+void add_run(TipRun run, std::vector<TipRun>& runs);
+
 // Without places that the line between their neighbours passes within that distance.
 TipRun thinned(const TipRun& run, double within);
 

@@ -131,8 +131,8 @@ private:
     }
     static std::optional<SplineCurve> polyline(const MeshLevels& found, std::size_t line) {
         CurvePoints points;
-        points.points.assign(found.points.begin() + static_cast<std::ptrdiff_t>(found.starts[line]),
-                             found.points.begin() + static_cast<std::ptrdiff_t>(found.starts[line + 1]));
+        const std::span<const Vec3> places = found.line(line);
+        points.points.assign(places.begin(), places.end());
         points.closed = found.closed[line] != 0;
         auto curve = curve_through(std::move(points), CurveShape::straight);
         return curve ? std::optional(*std::move(curve)) : std::nullopt;

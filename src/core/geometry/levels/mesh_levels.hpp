@@ -25,6 +25,9 @@ struct MeshLevels {
     std::size_t level_faces = 0;       // that lie in a level as a whole
     std::size_t faces_without = 0;     // left out: a number of theirs is not finite
     std::size_t count() const { return level.size(); }
+    std::span<const Vec3> line(std::size_t number) const {
+        return std::span(points).subspan(starts[number], starts[number + 1] - starts[number]);
+    }
 };
 
 // `values` one a vertex; levels increase. Error: cancelled.

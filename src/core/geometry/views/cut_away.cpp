@@ -111,8 +111,7 @@ Status cut_faces(const Mesh& mesh, const std::vector<double>& behind, const View
     std::vector<FlatRing> rings;
     const bool body = is_closed(mesh);
     for (std::size_t line = 0; line < lines->count(); ++line) {
-        const auto places = std::span(lines->points)
-                                .subspan(lines->starts[line], lines->starts[line + 1] - lines->starts[line]);
+        const std::span<const Vec3> places = lines->line(line);
         const bool closed = lines->closed[line] != 0;
         const auto pieces = straight_pieces(places, closed);
         to.cuts.insert(to.cuts.end(), pieces.begin(), pieces.end());
