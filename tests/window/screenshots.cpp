@@ -121,7 +121,7 @@ void shoot_the_sheet(MainWindow& window, const QString& demo, const QString& out
     Document& document = window.document();
     const ItemId sheet = document.study().step("roof_sheet")->id;
     document.attention().select(sheet);
-    document.apply(with_place_on_sheet(document.study(), sheet, {"at an angle", 360, 190}), "change");
+    document.apply(with_place_on_sheet(document.study(), sheet, {"in plan", 40, 250}), "change");
     settle(4000);
     shoot(window, out + "/the-sheet.png");
     window.findChild<QToolButton*>("hand-off-leaves")->click();
