@@ -151,6 +151,8 @@ bool Driver::until(const std::function<bool()>& condition) {
         if (timer.elapsed() > 120'000) return false;
         settle(10);
     }
+    // What has just been shown stands where it will be seen.
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::LayoutRequest);
     return true;
 }
 

@@ -27,10 +27,8 @@ public:
     }
 
     void start() {
-        if (thread_) {
-            again_ = true;
-            return;
-        }
+        again_ = thread_ != nullptr;
+        if (again_) return;
         run_ = Run();
         thread_.reset(QThread::create([this, work = next_(), run = run_] {
             const Made made = work(run);
@@ -39,7 +37,7 @@ public:
         }));
         thread_->start();
     }
-    bool busy() const { return thread_ != nullptr; }
+    bool busy() const { return thread_ || again_; }
     double fraction() const { return run_.fraction(); }
     void cancel() { run_.cancel(); }
 
@@ -47,9 +45,9 @@ private:
     void end(const Made& made) {
         thread_->wait();
         thread_.reset();
-        const bool again = std::exchange(again_, false);
-        if (again) start();
-        take_(made, again);
+        take_(made, again_);
+        // After it, so that what was just made is not made again; unless it was begun by what followed.
+        if (again_ && !thread_) start();
     }
 
     QObject* receiver_;
