@@ -1,6 +1,5 @@
 #include "cli/commands.hpp"
 
-#include <charconv>
 #include <cmath>
 #include <set>
 
@@ -13,7 +12,6 @@
 #include "core/data/place_text.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/formats.hpp"
-#include "core/exchange/picture_file.hpp"
 #include "core/geometry/measures/bounds.hpp"
 #include "core/measure/statistics.hpp"
 #include "core/results/facts.hpp"
@@ -23,11 +21,6 @@
 
 namespace plume::cli {
 namespace {
-
-int fail(const Error& error, ExitStatus status = study_has_errors) {
-    complain(error);
-    return status;
-}
 
 std::optional<LengthUnit> unit_or_own(const std::string& text, const Study& study) {
     return text.empty() ? study.units.length : length_unit_from(text);
@@ -194,32 +187,6 @@ Result<std::string> write_output(const Evaluation& evaluation, const Output& out
     return export_results(std::move(job), output.file, interruptible_run());
 }
 
-bool read_size(const std::string& text, int& width, int& height) {
-    const std::size_t cross = text.find('x');
-    if (cross == std::string::npos) return false;
-    const auto one = [&](std::size_t begin, std::size_t end, int& number) {
-        const auto read = std::from_chars(text.data() + begin, text.data() + end, number);
-        return read.ec == std::errc{} && read.ptr == text.data() + end && number > 0;
-    };
-    return one(0, cross, width) && one(cross + 1, text.size(), height);
-}
-
-Result<std::vector<ExportedResult>> pictured(const Evaluation& evaluation,
-                                             const std::vector<std::string>& wanted) {
-    std::vector<ExportedResult> results;
-    for (const std::string& name : wanted)
-        if (const auto value = result_of(evaluation, name); !value) return value.error();
-    for (const Item& item : evaluation.study->items) {
-        const Step* step = step_of(item);
-        if (!step) continue;
-        const bool named = std::ranges::find(wanted, step->name) != wanted.end();
-        if (!(wanted.empty() ? step->show.visible : named)) continue;
-        const Outcome* outcome = evaluation.outcome(step->id);
-        if (outcome && outcome->value) results.push_back({outcome->value, step->name, step->show});
-    }
-    return results;
-}
-
 }  // namespace
 
 int run_command(const StudyOptions& study_options, const RunOptions& options) {
@@ -299,36 +266,6 @@ int values_command(const StudyOptions& study_options, const ValuesOptions& optio
     const auto written = options.json ? write_values_json(job, put, interruptible_run())
                                       : write_csv(job, put, interruptible_run());
     return written ? all_done : fail(written.error());
-}
-
-int picture_command(const StudyOptions& study_options, const PictureOptions& options) {
-    PictureJob job;
-    if (!read_size(options.size, job.still.width, job.still.height))
-        return fail({ErrorCode::syntax, "--size " + options.size, "has to be WIDTHxHEIGHT",
-                     "For example --size 1280x800."},
-                    wrong_usage);
-    const auto view = standard_view_from(options.view);
-    if (!view)
-        return fail(
-            {ErrorCode::syntax, "--view " + options.view, "is not a view", "Use above, plan, front or side."},
-            wrong_usage);
-    job.still.camera = seen_from(*view, job.still.camera);
-    if (options.parallel) job.still.camera.perspective = false;
-    job.still.transparent = options.transparent;
-    job.scale = options.scale;
-    job.dots_an_inch = options.dots_an_inch;
-    const auto study = open_study(study_options);
-    if (!study) return fail(study.error());
-    job.study_units = (*study)->units;
-    const Evaluation evaluation = evaluate_study(*study, study_options, Pages::sheet);
-    const bool failed = complain_about_steps(evaluation);
-    auto results = pictured(evaluation, options.results);
-    if (!results) return fail(results.error());
-    job.results = *std::move(results);
-    const auto written = write_picture(job, options.file, interruptible_run());
-    if (!written) return fail(written.error());
-    say(*written);
-    return failed ? study_has_errors : all_done;
 }
 
 int check_command(const StudyOptions& study_options, bool json) {

@@ -27,7 +27,12 @@ int values_command(const StudyOptions& study, const ValuesOptions& options);
 struct PictureOptions {
     std::string file, size = "1280x800", view = "above";
     std::vector<std::string> results;  // empty: what the study shows
-    bool parallel = false, transparent = false;
+    bool parallel = false, transparent = false, plain = false;
+    bool clay = false, outlines = false;
+    std::string sun;            // empty: soft light
+    int samples = 8;            // a pixel
+    int turn = 0;               // pictures of a turn; 0: a still
+    double seconds = 6;         // of a turn
     double scale = 0;           // 50 for 1:50; 0: so that everything fits the size
     double dots_an_inch = 150;  // of a picture to scale
 };

@@ -102,12 +102,33 @@ int run_program(int argc, char** argv) {
     add_study(*command, study);
     command->add_option("--out", picture.file, "The PNG to write")->required()->type_name("FILE");
     command->add_option("--size", picture.size, "Pixels (1280x800)")->type_name("WxH");
-    command->add_option("--view", picture.view, "above, plan, front or side (above)")->type_name("VIEW");
+    command->add_option("--view", picture.view, "above, plan, front, side or a camera of the study (above)")
+        ->type_name("VIEW");
     command->add_option("--show", picture.results, "Draw this result instead of what the study shows")
         ->type_name("RESULT")
         ->allow_extra_args(false);
     command->add_flag("--parallel", picture.parallel, "Parallel instead of perspective");
-    command->add_flag("--transparent", picture.transparent, "Nothing behind what is drawn but its shadow");
+    command
+        ->add_option("--sun", picture.sun,
+                     "The sun: 215,35 for its bearing and height, or 54,1,2026-06-21T15:00+01:00 for a place "
+                     "and an instant")
+        ->type_name("SUN");
+    command->add_flag("--clay", picture.clay, "All of one pale, dull material");
+    command->add_flag("--outlines", picture.outlines, "Lines drawn over where something ends");
+    command->add_flag("--plain", picture.plain, "On a plain as far as the horizon");
+    command->add_flag("--transparent", picture.transparent, "Nothing behind what is drawn but its shadow")
+        ->excludes("--plain");
+    command->add_option("--samples", picture.samples, "Samples a pixel (8)")
+        ->type_name("N")
+        ->check(CLI::Range(1, 4096));
+    command
+        ->add_option("--turn", picture.turn,
+                     "A turn around the form in so many pictures, as one PNG that moves")
+        ->type_name("N")
+        ->check(CLI::Range(2, 360));
+    command->add_option("--seconds", picture.seconds, "How long a turn takes (6)")
+        ->type_name("N")
+        ->check(CLI::Range(0.1, 600.0));
     command
         ->add_option("--scale", picture.scale,
                      "To scale, 50 for 1:50: parallel, as many pixels as it takes instead of --size")

@@ -19,6 +19,11 @@ struct StudyOptions {
 
 // Prints "plume: ..." to stderr.
 void complain(const Error& error);
+// The same; what the command ends with.
+inline int fail(const Error& error, ExitStatus status = study_has_errors) {
+    complain(error);
+    return status;
+}
 
 // The study with its settings applied. Errors of the file; unknown_name, bad_number for a setting.
 Result<StudyPointer> open_study(const StudyOptions& options);

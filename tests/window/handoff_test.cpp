@@ -22,11 +22,16 @@ namespace {
 
 class HandOffs : public WindowTest {
 protected:
+    void open_study_of(const char* name, const char* text) {
+        QFile written(file(name));
+        ASSERT_TRUE(written.open(QIODevice::WriteOnly));
+        written.write(text);
+        written.close();
+        reopen(written.fileName());
+    }
     // Nest boxes of which a control says how many stand in a row.
     void open_boxes() {
-        QFile written(file("nests.plume"));
-        ASSERT_TRUE(written.open(QIODevice::WriteOnly));
-        written.write(R"({"plume": 1, "title": "Nest boxes",
+        open_study_of("nests.plume", R"({"plume": 1, "title": "Nest boxes",
           "controls": [{"name": "boxes_in_row", "value": 4, "least": 1, "most": 9, "step": 1}],
           "page": [
             {"step": "lattice.block", "result": "corners", "show": {"visible": false}, "slots": {
@@ -36,8 +41,6 @@ protected:
           "handoff": [
             {"step": "handoff.building", "result": "parts", "slots": {"results": {"results": ["boxes"]}}},
             {"step": "handoff.exact", "result": "solids", "slots": {"results": {"results": ["boxes"]}}}]})");
-        written.close();
-        reopen(written.fileName());
     }
     void show_hand_off() {
         driver.key("ctrl+shift+2");
@@ -230,9 +233,7 @@ TEST_F(HandOffs, WhatGoesWrongWhereItIsReceivedIsSeenOnPurpose) {
 
 // A view of the drawing is taken by the mouse, moved on by the keyboard, put back.
 TEST_F(HandOffs, ViewsAreMovedOnTheSheet) {
-    QFile written(file("nest.plume"));
-    ASSERT_TRUE(written.open(QIODevice::WriteOnly));
-    written.write(R"({"plume": 1, "title": "Nest box", "page": [
+    open_study_of("nest.plume", R"({"plume": 1, "title": "Nest box", "page": [
         {"step": "lattice.block", "result": "corners", "slots": {
           "columns": 1, "rows": 1, "layers": 1, "width": "2 m", "depth": "1 m", "height": "1 m"}},
         {"step": "body.cells", "result": "boxes", "slots": {"points": "corners"}}],
@@ -241,8 +242,6 @@ TEST_F(HandOffs, ViewsAreMovedOnTheSheet) {
           "results": {"results": ["boxes"]}, "views": "in plan, section looking north",
           "size": "scale", "scale": 50}},
         {"step": "handoff.exact", "result": "solids", "slots": {"results": {"results": ["boxes"]}}}]})");
-    written.close();
-    reopen(written.fileName());
     show_hand_off();
     driver.click(child("hand-off-the-sheet"));
     ASSERT_TRUE(Driver::until([&] { return text_of_label("sheet-about").contains("2 views of 1 result"); }))
@@ -277,11 +276,73 @@ TEST_F(HandOffs, ViewsAreMovedOnTheSheet) {
     EXPECT_FALSE(view->isVisible());
 }
 
+// The view of the model is kept under a name, looked from again, moved and renamed.
+TEST_F(HandOffs, CamerasAreKeptUnderNames) {
+    build_canopy();
+    computed();
+    const auto keep = [&](const QString& name) {
+        driver.click(child("cameras"));
+        choose("Keep this view as a camera …");
+        ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
+        driver.type(name);
+        driver.key("Return");
+        ASSERT_TRUE(Driver::until([&] { return study().camera(name.toStdString()) != nullptr; }));
+    };
+    keep("perches");
+    const Camera kept = study().camera("perches")->camera;
+    const QPoint middle = view().mapToGlobal(view().rect().center());
+    driver.drag(middle, middle + QPoint(120, 40));
+    ASSERT_TRUE(
+        Driver::until([&] { return std::abs(view().camera().azimuth_rad - kept.azimuth_rad) > 0.1; }));
+    driver.click(child("cameras"));
+    choose("perches");
+    ASSERT_TRUE(Driver::until([&] { return view().camera() == kept; }));
+    driver.drag(middle, middle + QPoint(-80, 0));
+    driver.click(child("cameras"));
+    choose("Put ‘perches’ here");
+    ASSERT_TRUE(Driver::until([&] { return !(study().camera("perches")->camera == kept); }));
+    driver.key("ctrl+z");
+    ASSERT_TRUE(Driver::until([&] { return study().camera("perches")->camera == kept; }));
+    driver.click(child("cameras"));
+    choose("Rename ‘perches’ …");
+    ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
+    driver.key("ctrl+a");
+    driver.type("two perches");
+    driver.key("Return");
+    ASSERT_TRUE(Driver::until([&] { return study().camera("two perches") != nullptr; }));
+    driver.click(child("cameras"));
+    choose("Remove ‘two perches’");
+    ASSERT_TRUE(Driver::until([&] { return study().cameras.empty(); }));
+}
+
+// A picture is seen while it is drawn; it takes the view of the model; clay is another picture.
+TEST_F(HandOffs, ThePictureIsSeenAsItIsDrawn) {
+    open_study_of("nest.plume", R"({"plume": 1, "title": "Nest box", "page": [
+        {"step": "lattice.block", "result": "corners", "slots": {
+          "columns": 1, "rows": 1, "layers": 1, "width": "2 m", "depth": "1 m", "height": "1 m"}},
+        {"step": "body.cells", "result": "boxes", "slots": {"points": "corners"}}],
+      "handoff": [
+        {"step": "handoff.picture", "result": "picture", "slots": {
+          "results": {"results": ["boxes"]}, "width": 640, "height": 400, "light": "sun"}},
+        {"step": "handoff.exact", "result": "solids", "slots": {"results": {"results": ["boxes"]}}}]})");
+    show_hand_off();
+    driver.click(child("hand-off-the-picture"));
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("picture-about").contains("· drawn"); }))
+        << text_of_label("picture-about").toStdString();
+    EXPECT_TRUE(text_of_label("picture-about").contains("640 × 400 pixels in the file"));
+    const QImage before = child("picture-view")->grab().toImage();
+    driver.click(child("picture-as-model"));
+    ASSERT_TRUE(Driver::until([&] { return study().camera("view 1") != nullptr; }));
+    ASSERT_TRUE(Driver::until([&] {
+        return text_of_label("picture-about").contains("· drawn") &&
+               child("picture-view")->grab().toImage() != before;
+    }));
+}
+
 // A sheet is milled: what the rehearsal says, playing it, another sentence in hand.
 TEST_F(HandOffs, TheMillIsPlayed) {
-    QFile written(file("sheet.plume"));
-    ASSERT_TRUE(written.open(QIODevice::WriteOnly));
-    written.write(R"({"plume": 1, "title": "Sheet", "units": {"length": "mm", "angle": "°"}, "page": [
+    open_study_of("sheet.plume",
+                  R"({"plume": 1, "title": "Sheet", "units": {"length": "mm", "angle": "°"}, "page": [
         {"step": "lattice.rectangular", "result": "corners", "slots": {
           "columns": 2, "rows": 2, "width": "200 mm", "depth": "120 mm"}},
         {"step": "skin", "result": "form", "slots": {"points": "corners"}}],
@@ -290,8 +351,6 @@ TEST_F(HandOffs, TheMillIsPlayed) {
           "results": {"results": ["form"]}, "thickness": "20 mm", "cutter": "flat", "diameter": "20 mm",
           "apart": "15 mm"}},
         {"step": "handoff.exact", "result": "solids", "slots": {"results": {"results": ["form"]}}}]})");
-    written.close();
-    reopen(written.fileName());
     show_hand_off();
     driver.click(child("hand-off-rehearsal"));
     ASSERT_TRUE(Driver::until([&] {

@@ -130,7 +130,7 @@ WritingDialog::Work PictureDialog::work() const {
     if (view >= 0) job.still.camera = seen_from(static_cast<StandardView>(view), job.still.camera);
     job.still.width = width_->text().toInt();
     job.still.height = height_->text().toInt();
-    job.still.transparent = transparent_->isChecked();
+    if (transparent_->isChecked()) job.still.ground = StillGround::none;
     if (to_scale()) {
         job.scale = QLocale::c().toDouble(scale_->text());
         job.dots_an_inch = QLocale::c().toDouble(dots_->text());

@@ -13,6 +13,7 @@
 #include <QVBoxLayout>
 
 #include "app/handoff/part_table.hpp"
+#include "app/handoff/picture_panel.hpp"
 #include "app/handoff/rehearsal_panel.hpp"
 #include "app/handoff/sheet_panel.hpp"
 #include "app/model/model_panel.hpp"
@@ -122,6 +123,8 @@ QWidget* HandOffPage::new_tabs() {
     leaves_ = add(tr("What leaves"), "hand-off-leaves");
     the_sheet_ = add(tr("The sheet"), "hand-off-the-sheet");
     the_sheet_->setToolTip(tr("The drawing in hand, as it will be printed"));
+    the_picture_ = add(tr("The picture"), "hand-off-the-picture");
+    the_picture_->setToolTip(tr("The picture in hand, while it is drawn"));
     rehearsal_ = add(tr("Rehearsal"), "hand-off-rehearsal");
     rehearsal_->setToolTip(tr("The milling in hand, before it leaves"));
     arrived_ = add(tr("What arrived"), "hand-off-arrived");
@@ -136,12 +139,19 @@ QWidget* HandOffPage::new_tabs() {
     at_the_right_->addWidget(drawn_);
     rehearsed_ = new RehearsalPanel(document_);
     at_the_right_->addWidget(rehearsed_);
+    pictured_ = new PicturePanel(document_);
+    pictured_->take_views_from([this]() -> std::optional<Camera> {
+        if (!model_ || !model_->view()) return {};
+        return model_->view()->camera();
+    });
+    at_the_right_->addWidget(pictured_);
     column->addWidget(tabs);
     column->addWidget(at_the_right_, 1);
     connect(group, &QButtonGroup::buttonToggled, this, [this] {
         QWidget* seen = &parts_->rows();
         if (arrived_->isChecked()) seen = received_;
         if (the_sheet_->isChecked()) seen = drawn_;
+        if (the_picture_->isChecked()) seen = pictured_;
         if (rehearsal_->isChecked()) seen = rehearsed_;
         at_the_right_->setCurrentWidget(seen);
         look_at_what_arrived();
@@ -159,13 +169,15 @@ void HandOffPage::look_at_what_arrived() {
         received_->tell(text_of(sentence(folder.error())));
 }
 
-// At the sheet or the rehearsal of the sentence in hand.
+// At the sheet, the picture or the rehearsal of the sentence in hand.
 void HandOffPage::look_closer() {
     const auto& plan = document_.results().hand_off();
     const ItemId sentence = step_in_hand();
     const HandOffEntry* entry = plan ? plan->entry(sentence) : nullptr;
     drawn_->show_sentence(sentence, entry);
     drawn_->set_open(open_ && the_sheet_->isChecked());
+    pictured_->show_sentence(sentence, entry);
+    pictured_->set_open(open_ && the_picture_->isChecked());
     rehearsed_->show_sentence(sentence, entry);
     rehearsed_->set_open(open_ && rehearsal_->isChecked());
 }
@@ -215,6 +227,7 @@ QWidget* HandOffPage::new_readings() {
 
 void HandOffPage::open(ModelPanel* model) {
     open_ = true;
+    model_ = model;
     parts_->put_above(model);
     look_at_files();
     look_at_what_arrived();

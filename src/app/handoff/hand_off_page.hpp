@@ -18,6 +18,7 @@ namespace plume::app {
 
 class ModelPanel;
 class PartTable;
+class PicturePanel;
 class ReceivedPanel;
 class RehearsalPanel;
 class SheetPage;
@@ -59,10 +60,12 @@ private:
     std::unique_ptr<PageColumns> parts_;
     QLabel *where_, *progress_, *name_, *state_, *details_, *left_over_;
     QPushButton *folder_, *write_, *write_one_, *cancel_;
-    QToolButton *leaves_, *the_sheet_, *rehearsal_, *arrived_;
+    QToolButton *leaves_, *the_sheet_, *the_picture_, *rehearsal_, *arrived_;
     QStackedWidget* at_the_right_;
     ReceivedPanel* received_;
     SheetPanel* drawn_;
+    PicturePanel* pictured_;
+    ModelPanel* model_ = nullptr;
     RehearsalPanel* rehearsed_;
     QTableView* table_;
     PartTable* table_rows_;

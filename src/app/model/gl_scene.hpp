@@ -9,7 +9,7 @@
 #include <map>
 #include <memory>
 
-#include "core/picture/camera.hpp"
+#include "core/data/camera.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/study/study.hpp"
 

@@ -116,9 +116,15 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     chip_row->addWidget(more_chips_);
     legend_ = new Legend(this);
     legend_->hide();
-    if (view_)
+    if (view_) {
         tools_ = new ViewTools(
             *view_, ViewTools::Keys::told, [this] { view_->fit_selection(); }, this);
+        cameras_ = std::make_unique<CameraMenu>(document, *view_);
+        QToolButton* cameras =
+            tools_->add("camera", tr("Cameras of the study"), "", [this] { cameras_->open(); });
+        cameras->setObjectName("cameras");
+        cameras_->open_from(cameras);
+    }
     state_ = new QLabel(this);
     state_->setObjectName("card-text");
     state_->setAttribute(Qt::WA_TransparentForMouseEvents);

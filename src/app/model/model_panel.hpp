@@ -4,6 +4,7 @@
 
 #include <QWidget>
 
+#include "app/model/camera_menu.hpp"
 #include "app/model/model_view.hpp"
 #include "app/model/view_tools.hpp"
 
@@ -42,6 +43,7 @@ private:
     std::vector<QToolButton*> chip_buttons_;
     class Legend* legend_;
     ViewTools* tools_ = nullptr;
+    std::unique_ptr<CameraMenu> cameras_;
     QLabel* state_;
 };
 

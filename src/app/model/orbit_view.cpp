@@ -237,6 +237,12 @@ void OrbitView::set_view(StandardView view) {
     fit_all();
 }
 
+void OrbitView::set_camera(const Camera& camera) {
+    camera_ = camera;
+    fit_wanted_ = false;
+    camera_moved();
+}
+
 void OrbitView::set_perspective(bool perspective) {
     camera_.perspective = perspective;
     camera_moved();

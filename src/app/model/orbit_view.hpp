@@ -23,6 +23,7 @@ public:
 
     const Camera& camera() const { return camera_; }
     void set_view(StandardView view);
+    void set_camera(const Camera& camera);
     void set_perspective(bool perspective);
     void set_grid(bool shown);
     bool grid() const { return grid_; }

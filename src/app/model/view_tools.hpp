@@ -18,13 +18,13 @@ public:
     enum class Keys { none, told };
     // Without `fit_selection` there is no button for it.
     ViewTools(OrbitView& view, Keys keys, std::function<void()> fit_selection, QWidget* parent);
+    // One more button, behind the others.
+    QToolButton* add(const char* picture, const QString& name, const QString& key,
+                     std::function<void()> action);
     // Of the look and the view as they are now.
     void refresh();
 
 private:
-    QToolButton* add(const char* picture, const QString& name, const QString& key,
-                     std::function<void()> action);
-
     OrbitView& view_;
     Keys keys_;
     std::vector<std::pair<QToolButton*, const char*>> buttons_;

@@ -76,6 +76,7 @@ SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
     SlotPart* part = nullptr;
     switch (access.slot->type) {
         case SlotType::choice:
+        case SlotType::camera:
             part = new ChoicePart(access, parent);
             break;
         case SlotType::reference:
@@ -245,9 +246,9 @@ void NumberPart::make_control() {
 void ChoicePart::open() {
     QMenu& menu = *new_popup_menu(this);
     const std::string chosen = std::get<WordKey>(access_.value()).key;
-    for (const Word& word : slot().words) {
+    for (const Word& word : words_in(slot(), access_.document->study())) {
         QAction* action =
-            menu.addAction(action_text(word), this, [this, &word] { access_.set(WordKey{word.key}); });
+            menu.addAction(action_text(word), this, [this, key = word.key] { access_.set(WordKey{key}); });
         if (word.key == chosen) menu.setActiveAction(action);
         action->setData(text_of(word.key));
     }
@@ -277,7 +278,7 @@ void ChoicePart::show_offers(QMenu& menu) {
 void ChoicePart::keyPressEvent(QKeyEvent* event) {
     if ((event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) &&
         !(event->modifiers() & Qt::AltModifier)) {
-        const auto& words = slot().words;
+        const std::vector<Word> words = words_in(slot(), access_.document->study());
         const auto count = static_cast<int>(words.size());
         int at = 0;
         for (int index = 0; index < count; ++index)

@@ -27,8 +27,18 @@ public:
     bool cancelled() const { return state_->cancelled.load(std::memory_order_relaxed); }
 
     // Share done of the step in hand, 0 to 1.
-    void report(double fraction) const { state_->fraction.store(fraction, std::memory_order_relaxed); }
+    void report(double fraction) const {
+        state_->fraction.store(begin_ + fraction * (end_ - begin_), std::memory_order_relaxed);
+    }
     double fraction() const { return state_->fraction.load(std::memory_order_relaxed); }
+
+    // The same run for a part of the work, from one share of it to another.
+    Run part(double begin, double end) const {
+        Run run = *this;
+        run.begin_ = begin_ + begin * (end_ - begin_);
+        run.end_ = begin_ + end * (end_ - begin_);
+        return run;
+    }
 
     // A sentence about the result that is worth knowing: how far corners moved, that nothing overlaps.
     void remark(std::string sentence) const { add({std::move(sentence), false}); }
@@ -50,6 +60,7 @@ private:
         std::mutex mutex;
         std::vector<Remark> remarks;
     };
+    double begin_ = 0, end_ = 1;    // of the whole work, what this handle reports about
     std::shared_ptr<State> state_;  // copies of a Run are handles to the same run
 };
 

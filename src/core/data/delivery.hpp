@@ -8,6 +8,7 @@
 
 #include "core/base/hash.hpp"
 #include "core/base/units.hpp"
+#include "core/data/camera.hpp"
 #include "core/data/sheet_names.hpp"
 #include "core/data/show.hpp"
 #include "core/data/value.hpp"
@@ -35,20 +36,36 @@ struct MillingWishes {
     std::string rough_cutter = {};
     double rough_diameter = 0, rough_apart = 0, step_down = 0, allowance = 0;
     double feed = 0, plunge_feed = 0, safe = 0, clearance = 0;
+    double spindle = 0;  // turns a minute; 0: not said
+};
+
+// A camera that stands where it was kept, or that steps back until all is in its picture.
+struct SeenFrom {
+    Camera camera;
+    bool fitted = true;
+};
+
+// Of pictures.
+struct PictureWishes {
+    SeenFrom seen;
+    double width = 0, height = 0;  // pixels
+    double dots_an_inch = 150;     // of pictures to scale
+    std::string ground;            // "shadow": nothing but the shadow on it; "plain"; "none"
+    bool clay = false;             // all of one dull material
+    std::string lines;             // "shown": as results are shown; "drawn": rims, outlines and creases
+    std::optional<Vec3> sun = {};  // towards it, unit; nothing: soft light from behind whoever looks
+    double passes = 0;             // samples a pixel
+    double turn_pictures = 0, turn_seconds = 0;  // of a turn around the form; 0 pictures: a still
 };
 
 // How the file is written; what a format does not ask for does not count.
 struct DeliveryWishes {
     LengthUnit unit = LengthUnit::metre;
-    std::string layers_by;         // a number whose values are layers or storeys
-    std::string rows, group_by;    // of tables, and schedules on drawings
-    double scale = 0;              // 50 for 1:50; 0: so that it fits, or as the camera has it
-    bool for_print = false;        // bodies that cannot be printed are refused
-    bool exact = false;            // curved parts as they are where facets are usual
-    std::string view;              // of pictures: "above", "plan", "front", "side"
-    double width = 0, height = 0;  // of pictures, pixels
-    double dots_an_inch = 150;     // of pictures to scale
-    bool transparent = false;      // of pictures: nothing behind
+    std::string layers_by;       // a number whose values are layers or storeys
+    std::string rows, group_by;  // of tables, and schedules on drawings
+    double scale = 0;            // 50 for 1:50; 0: so that it fits, or as the camera has it
+    bool for_print = false;      // bodies that cannot be printed are refused
+    bool exact = false;          // curved parts as they are where facets are usual
     // Of drawings: names of views (sheet_names.hpp), where there are any; the key of the paper; whether what
     // is hidden is drawn in dashes; what stands in the title block.
     std::vector<std::string> views = {};
@@ -59,6 +76,7 @@ struct DeliveryWishes {
     double contour_step = 0;              // study lengths; 0: none
     std::vector<SheetPlace> placed = {};  // what does not stand in rows
     std::optional<MillingWishes> milling = {};
+    std::optional<PictureWishes> picture = {};
 };
 
 struct DeliveryContent {

@@ -72,7 +72,8 @@ Result<Resolved> Above::resolve(const SlotSpec& slot, const Step& step) const {
     const Standpoint standpoint{
         scope_, files_, step.text_units,
         [this](const SlotSpec& reading, const std::string& name) { return read(reading, name); },
-        [this](const SlotSpec& reading, const ResultList& list) { return read_all(reading, list); }};
+        [this](const SlotSpec& reading, const ResultList& list) { return read_all(reading, list); },
+        study_.cameras};
     return rules_of(slot.type).resolve(slot, *value, standpoint);
 }
 

@@ -1,7 +1,5 @@
 #include "core/evaluation/budget.hpp"
 
-#include <unistd.h>
-
 #include <algorithm>
 #include <cmath>
 
@@ -30,10 +28,6 @@ std::string need_text(double bytes) {
 }
 
 }  // namespace
-
-double Budget::physical_memory() {
-    return static_cast<double>(sysconf(_SC_PHYS_PAGES)) * static_cast<double>(sysconf(_SC_PAGE_SIZE));
-}
 
 std::optional<Error> over_budget(const StepKind& kind, const Estimate& estimate, const Hash& key,
                                  double held_bytes, const Budget& budget) {

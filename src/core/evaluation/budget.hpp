@@ -5,6 +5,7 @@
 #include <set>
 
 #include "core/base/hash.hpp"
+#include "core/base/large_memory.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {
@@ -12,11 +13,9 @@ namespace plume {
 struct Budget {
     double bytes = 2e9;  // a step estimated above this asks first
     double seconds = 20;
-    double together_bytes = 4e9;               // a step with which all results would pass this asks, too
-    double machine_bytes = physical_memory();  // above this it cannot be permitted
-    std::set<Hash> permitted;                  // keys of steps allowed to go over
-
-    static double physical_memory();
+    double together_bytes = 4e9;              // a step with which all results would pass this asks, too
+    double machine_bytes = machine_memory();  // above this it cannot be permitted
+    std::set<Hash> permitted;                 // keys of steps allowed to go over
 };
 
 // Why a step of this estimate is not made: over_budget where it may be permitted, out_of_memory where it

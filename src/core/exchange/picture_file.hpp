@@ -14,10 +14,22 @@ struct PictureJob {
     StillOptions still = {};
     double scale = 0;           // 50 for 1:50; 0: as the camera has it
     double dots_an_inch = 150;  // of a picture to scale
+    // So many pictures from all around, shown in so many seconds; 0: one.
+    int turn_pictures = 0;
+    double turn_seconds = 0;
 };
 
-// Returns a sentence saying how large it is. Errors: those of drawing, naming their result; of
-// render_still(); out_of_range, where a picture to scale would take more pixels than it can have; of files.
+// What a job draws: results made ready, and how.
+struct PictureScene {
+    std::vector<std::unique_ptr<const Drawable>> drawables;
+    std::vector<StillItem> items;
+    StillOptions still;
+};
+// Errors: those of drawing, naming their result; out_of_range, where a picture to scale would take more
+// pixels than it can have.
+Result<PictureScene> picture_scene(const PictureJob& job, const Run& run);
+
+// Returns a sentence saying how large it is. Errors: those of picture_scene(), of render_still(), of files.
 Result<std::string> write_picture(const PictureJob& job, const std::filesystem::path& path, const Run& run);
 
 }  // namespace plume

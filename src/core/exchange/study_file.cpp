@@ -89,6 +89,12 @@ std::string study_to_text(const Study& study) {
     for (const ControlPointer& control : study.controls)
         entries.push_back(one_line(json_of(*control)));
     append_list(text, "controls", entries);
+    if (!study.cameras.empty()) {
+        std::vector<std::string> cameras;
+        for (const KeptCamera& camera : study.cameras)
+            cameras.push_back(one_line(json_of(camera)));
+        append_list(text, "cameras", cameras);
+    }
     append_list(text, "page", entries_of(study, Page::sheet));
     const std::vector<std::string> leaving = entries_of(study, Page::hand_off);
     if (!leaving.empty()) append_list(text, "handoff", leaving);

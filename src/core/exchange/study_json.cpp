@@ -143,6 +143,44 @@ Status read_page(JsonReader& reader, Page page, Study& study) {
     return Done{};
 }
 
+std::optional<Vec3> vector_from(const Json* list) {
+    if (!list || list->size() != 3) return {};
+    for (const Json& entry : *list)
+        if (!entry.is_number()) return {};
+    return Vec3{(*list)[0].get<double>(), (*list)[1].get<double>(), (*list)[2].get<double>()};
+}
+
+KeptCamera camera_from(const Json& json, const std::string& where, JsonReader& study) {
+    JsonReader reader(json, where);
+    KeptCamera kept;
+    kept.name = reader.needed_text("name");
+    Camera& camera = kept.camera;
+    if (const auto target = vector_from(reader.list("target")))
+        camera.target = *target;
+    else
+        reader.fail("needs a list of three numbers for ‘target’");
+    camera.distance = reader.number("distance", camera.distance);
+    set_degrees(camera, reader.number("azimuth", azimuth_degrees(camera)),
+                reader.number("elevation", elevation_degrees(camera)));
+    camera.perspective = !reader.flag("parallel", false);
+    if (!(camera.distance > 0)) reader.fail("needs a distance above 0");
+    kept.unknown = reader.unknown_once();
+    if (reader.error()) study.fail(*reader.error());
+    return kept;
+}
+
+void read_cameras(JsonReader& reader, Study& study) {
+    const Json* list = reader.list("cameras");
+    for (std::size_t index = 0; list && index < list->size() && !reader.error(); ++index) {
+        KeptCamera kept = camera_from((*list)[index], numbered("Camera", index), reader);
+        if (study.camera(kept.name))
+            reader.fail(Error{ErrorCode::name_clash, numbered("Camera", index),
+                              "has the name ‘" + kept.name + "’, which another camera has",
+                              "Rename one of the two."});
+        study.cameras.push_back(std::move(kept));
+    }
+}
+
 Status check_version(JsonReader& reader) {
     const double version = reader.number("plume", 0);
     if (!reader.has("plume") || !(version >= 1))
@@ -165,6 +203,18 @@ Json json_of(const Control& control) {
               {"most", control.most}, {"step", control.step},   {"unit", control.unit}};
     if (!control.note.empty()) json["note"] = control.note;
     merge_unknown(json, control.unknown);
+    return json;
+}
+
+Json json_of(const KeptCamera& kept) {
+    const Camera& camera = kept.camera;
+    Json json{{"name", kept.name},
+              {"target", {camera.target.x, camera.target.y, camera.target.z}},
+              {"distance", camera.distance},
+              {"azimuth", azimuth_degrees(camera)},
+              {"elevation", elevation_degrees(camera)}};
+    if (!camera.perspective) json["parallel"] = true;
+    merge_unknown(json, kept.unknown);
     return json;
 }
 
@@ -223,6 +273,7 @@ Result<StudyPointer> study_from_json(const Json& json) {
     study->note = reader.text("note");
     study->units = units_from(reader, "units").value_or(Units());
     if (Status status = read_controls(reader, *study); !status) return status.error();
+    read_cameras(reader, *study);
     study->hand_off_folder = reader.text("handoff_folder", study->hand_off_folder);
     for (const Page page : {Page::sheet, Page::hand_off})
         if (Status status = read_page(reader, page, *study); !status) return status.error();

@@ -6,6 +6,7 @@
 namespace plume {
 
 Json json_of(const Control& control);
+Json json_of(const KeptCamera& camera);
 Json json_of(const Heading& heading);
 Json json_of(const Step& step);
 // The study without controls and page, which are written line by line.

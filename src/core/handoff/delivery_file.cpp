@@ -1,8 +1,8 @@
 #include "core/handoff/delivery_file.hpp"
 
-#include "core/exchange/picture_file.hpp"
 #include "core/handoff/drawn_sheet.hpp"
 #include "core/handoff/milled_delivery.hpp"
+#include "core/handoff/pictured_delivery.hpp"
 
 namespace plume {
 namespace {
@@ -14,24 +14,7 @@ std::vector<ExportedResult> results_in(const DeliveryContent& delivery) {
     return results;
 }
 
-Result<DeliveredFiles> write_as_picture(const DeliveryContent& delivery, const Units& units,
-                                        const std::filesystem::path& path, const Run& run) {
-    const DeliveryWishes& wishes = delivery.wishes;
-    PictureJob job{results_in(delivery), units};
-    job.still.camera = seen_from(standard_view_from(wishes.view).value_or(StandardView::above), {});
-    job.still.width = static_cast<int>(wishes.width);
-    job.still.height = static_cast<int>(wishes.height);
-    job.still.transparent = wishes.transparent;
-    job.scale = wishes.scale;
-    job.dots_an_inch = wishes.dots_an_inch;
-    Result<std::string> report = write_picture(job, path, run);
-    if (!report) return report.error();
-    return DeliveredFiles{*std::move(report), {path}};
-}
-
-Result<DeliveredFiles> write_as_drawing(const DeliveryContent& delivery, const Units& units,
-                                        const std::filesystem::path& path, const Run& run) {
-    Result<std::string> report = write_drawing(drawing_job_of(delivery, units), path, run);
+Result<DeliveredFiles> one_file(Result<std::string> report, const std::filesystem::path& path) {
     if (!report) return report.error();
     return DeliveredFiles{*std::move(report), {path}};
 }
@@ -40,13 +23,11 @@ Result<DeliveredFiles> write_as_drawing(const DeliveryContent& delivery, const U
 
 Result<DeliveredFiles> write_delivery(const DeliveryContent& delivery, const Units& units,
                                       const std::filesystem::path& path, const Run& run) {
-    if (is_drawing(delivery)) return write_as_drawing(delivery, units, path, run);
-    if (is_milled(delivery)) {
-        Result<std::string> report = write_milling(delivery, units, path, run);
-        if (!report) return report.error();
-        return DeliveredFiles{*std::move(report), {path}};
-    }
-    if (delivery.ending == ".png") return write_as_picture(delivery, units, path, run);
+    if (is_drawing(delivery))
+        return one_file(write_drawing(drawing_job_of(delivery, units), path, run), path);
+    if (is_milled(delivery)) return one_file(write_milling(delivery, units, path, run), path);
+    if (is_picture(delivery))
+        return one_file(write_picture(picture_job_of(delivery, units), path, run), path);
     const DeliveryWishes& wishes = delivery.wishes;
     ExportJob job{results_in(delivery), units, wishes.unit, wishes.rows, wishes.group_by, wishes.layers_by};
     job.plan_scale = wishes.scale;

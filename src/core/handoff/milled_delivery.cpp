@@ -156,8 +156,8 @@ Result<std::string> milling_file(const DeliveryContent& delivery, const FormInBo
     auto milled = milling_paths(job, run);
     if (!milled) return milled.error();
     std::string text;
-    write_gcode(with_arcs(milled->path, job.within), {comments_of(delivery, form), milled->cutters},
-                [&](std::string_view bytes) { text += bytes; });
+    const GcodeHead head{comments_of(delivery, form), milled->cutters, delivery.wishes.milling->spindle};
+    write_gcode(with_arcs(milled->path, job.within), head, [&](std::string_view bytes) { text += bytes; });
     return text;
 }
 

@@ -4,7 +4,7 @@
 #include <algorithm>
 
 #include "core/data/box.hpp"
-#include "core/picture/camera.hpp"
+#include "core/data/camera.hpp"
 
 namespace plume {
 

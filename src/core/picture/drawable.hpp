@@ -21,7 +21,7 @@
 
 #include "core/base/run.hpp"
 #include "core/data/value.hpp"
-#include "core/picture/camera.hpp"
+#include "core/data/camera.hpp"
 
 namespace plume {
 

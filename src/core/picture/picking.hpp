@@ -4,7 +4,7 @@
 #include <optional>
 #include <vector>
 
-#include "core/picture/camera.hpp"
+#include "core/data/camera.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/view_place.hpp"
 

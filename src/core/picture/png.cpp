@@ -3,6 +3,7 @@
 #include <png.h>
 #include <zlib.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/base/file.hpp"
@@ -15,24 +16,30 @@ void put(std::string& bytes, std::uint32_t number) {
         bytes += static_cast<char>(static_cast<unsigned char>(number >> (shift - 8)));
 }
 
-// How large a pixel is on paper (PNG, 11.3.5.3), behind the head, which every PNG begins with in 33 bytes.
-void say_resolution(std::string& bytes, double pixels_per_metre) {
-    constexpr std::size_t head = 33;
-    std::string chunk = "pHYs";
-    put(chunk, static_cast<std::uint32_t>(std::lround(pixels_per_metre)));
-    put(chunk, static_cast<std::uint32_t>(std::lround(pixels_per_metre)));
-    chunk += '\1';
+// A chunk of a PNG: how long, its four letters, what it holds, its sum.
+std::string chunk(std::string_view letters, std::string_view content) {
+    std::string checked(letters);
+    checked += content;
     std::string whole;
-    put(whole, static_cast<std::uint32_t>(chunk.size() - 4));
-    whole += chunk;
-    put(whole, static_cast<std::uint32_t>(crc32(0, reinterpret_cast<const unsigned char*>(chunk.data()),
-                                                static_cast<uInt>(chunk.size()))));
-    bytes.insert(head, whole);
+    put(whole, static_cast<std::uint32_t>(content.size()));
+    whole += checked;
+    put(whole, static_cast<std::uint32_t>(crc32(0, reinterpret_cast<const unsigned char*>(checked.data()),
+                                                static_cast<uInt>(checked.size()))));
+    return whole;
 }
 
-}  // namespace
+// The signature and the head, which every PNG begins with.
+constexpr std::size_t head_size = 33;
 
-Status write_png(const Image& image, const std::filesystem::path& path) {
+// How large a pixel is on paper (PNG, 11.3.4.3).
+std::string resolution(double pixels_per_metre) {
+    std::string content;
+    put(content, static_cast<std::uint32_t>(std::lround(pixels_per_metre)));
+    put(content, static_cast<std::uint32_t>(std::lround(pixels_per_metre)));
+    return chunk("pHYs", content + '\1');
+}
+
+Result<std::string> png_of(const Image& image) {
     png_image header{};
     header.version = PNG_IMAGE_VERSION;
     header.width = static_cast<png_uint_32>(image.width);
@@ -48,11 +55,62 @@ Status write_png(const Image& image, const std::filesystem::path& path) {
             png_image_write_to_memory(&header, bytes.data(), &size, 0, image.rgba.data(), 0, nullptr) != 0;
     }
     if (!written)
-        return Error{ErrorCode::out_of_memory, "‘" + path.string() + "’", "could not be made into a PNG",
+        return Error{ErrorCode::out_of_memory, "The picture", "could not be made into a PNG",
                      "Choose a smaller picture."};
     bytes.resize(size);
-    if (image.pixels_per_metre > 0) say_resolution(bytes, image.pixels_per_metre);
-    return write_file(path, bytes);
+    if (image.pixels_per_metre > 0) bytes.insert(head_size, resolution(image.pixels_per_metre));
+    return bytes;
+}
+
+// Calls with the content of every chunk of pixels.
+template <class Take>
+void for_each_pixel_chunk(std::string_view png, Take take) {
+    for (std::size_t at = 8; at + 12 <= png.size();) {
+        std::size_t size = 0;
+        for (std::size_t byte = 0; byte < 4; ++byte)
+            size = size << 8U | static_cast<unsigned char>(png[at + byte]);
+        if (png.substr(at + 4, 4) == "IDAT") take(png.substr(at + 8, size));
+        at += size + 12;
+    }
+}
+
+std::string number(std::uint32_t value) {
+    std::string bytes;
+    put(bytes, value);
+    return bytes;
+}
+
+}  // namespace
+
+Status write_png(const Image& image, const std::filesystem::path& path) {
+    const Result<std::string> bytes = png_of(image);
+    if (!bytes) return bytes.error();
+    return write_file(path, *bytes);
+}
+
+Status MovingPng::add(const Image& image) {
+    const Result<std::string> png = png_of(image);
+    if (!png) return png.error();
+    if (added_ == 0)
+        bytes_ =
+            png->substr(0, head_size) + chunk("acTL", number(static_cast<std::uint32_t>(count_)) + number(0));
+    // In thousandths of a second; each takes the place of the one before.
+    std::string shown = number(order_++) + number(static_cast<std::uint32_t>(image.width)) +
+                        number(static_cast<std::uint32_t>(image.height)) + number(0) + number(0);
+    const auto thousandths =
+        static_cast<std::uint32_t>(std::clamp(std::round(1000 * seconds_each_), 1.0, 65535.0));
+    shown += number(thousandths << 16U | 1000);
+    shown += std::string(2, '\0');
+    bytes_ += chunk("fcTL", shown);
+    for_each_pixel_chunk(*png, [&](std::string_view pixels) {
+        bytes_ += added_ == 0 ? chunk("IDAT", pixels) : chunk("fdAT", number(order_++) + std::string(pixels));
+    });
+    ++added_;
+    return Done{};
+}
+
+Status MovingPng::write(const std::filesystem::path& path) {
+    return write_file(path, bytes_ + chunk("IEND", ""));
 }
 
 }  // namespace plume

@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-#include "core/picture/camera.hpp"
+#include "core/data/camera.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/view_place.hpp"
 

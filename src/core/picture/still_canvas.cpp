@@ -17,30 +17,28 @@ std::uint8_t to_byte(float value) {
 
 }  // namespace
 
-StillCanvas::StillCanvas(int width, int height, double lift) : width_(width), height_(height), lift_(lift) {
-    const auto pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
-    colours_.resize(pixels);
-    depths_.assign(pixels, std::numeric_limits<double>::infinity());
-    covers_.assign(pixels, 0);
+StillCanvas::StillCanvas(StillBuffer sums, float share, double lift) : pixels_(std::move(sums)), lift_(lift) {
+    for (std::size_t at = 0; at < pixels_.count(); ++at) {
+        pixels_.colours[at] = pixels_.colours[at] * share;
+        pixels_.covers[at] *= share;
+    }
 }
 
-void StillCanvas::set(int x, int y, Colour colour, double depth, float cover) {
-    colours_[index(x, y)] = colour;
-    depths_[index(x, y)] = depth;
-    covers_[index(x, y)] = cover;
+void StillCanvas::blend(std::size_t at, Colour colour, float share) {
+    pixels_.colours[at] = mix(pixels_.colours[at], colour, share);
+    pixels_.covers[at] += (1 - pixels_.covers[at]) * share;
 }
 
 void StillCanvas::blend(int x, int y, double depth, Colour colour, float share) {
-    if (x < 0 || y < 0 || x >= width_ || y >= height_) return;
+    if (x < 0 || y < 0 || x >= pixels_.width || y >= pixels_.height) return;
     const std::size_t at = index(x, y);
-    if (depth > depths_[at] + lift_) return;
-    colours_[at] = mix(colours_[at], colour, share);
-    covers_[at] += (1 - covers_[at]) * share;
+    if (depth <= static_cast<double>(pixels_.depths[at]) + lift_) blend(at, colour, share);
 }
 
 bool StillCanvas::hidden(const Spot& spot, double by) const {
     const int x = static_cast<int>(spot.x), y = static_cast<int>(spot.y);
-    return x < 0 || y < 0 || x >= width_ || y >= height_ || spot.depth > depths_[index(x, y)] + by;
+    return x < 0 || y < 0 || x >= pixels_.width || y >= pixels_.height ||
+           spot.depth > static_cast<double>(pixels_.depths[index(x, y)]) + by;
 }
 
 // Some pixels a step along the longer axis: cover(x, y, depth, share).
@@ -49,7 +47,7 @@ void StillCanvas::cover_line(const Spot& a, const Spot& b, double width, const C
     if (!a.visible || !b.visible) return;
     const double dx = b.x - a.x, dy = b.y - a.y;
     const double longest = std::max(std::abs(dx), std::abs(dy));
-    if (longest > 4.0 * (width_ + height_)) return;
+    if (longest > 4.0 * (pixels_.width + pixels_.height)) return;
     const int steps = std::max(1, static_cast<int>(std::ceil(longest)));
     const bool flat = std::abs(dx) >= std::abs(dy);
     // Across the axis a slanting line is wider.
@@ -93,11 +91,11 @@ void StillCanvas::disc(Spot middle, double radius, Colour colour) {
 }
 
 Image StillCanvas::image() const {
-    Image result{width_, height_, {}};
-    result.rgba.reserve(colours_.size() * 4);
-    for (std::size_t at = 0; at < colours_.size(); ++at) {
-        const float cover = covers_[at];
-        const Colour c = cover > 0 ? colours_[at] * (1 / cover) : Colour{};
+    Image result{width(), height(), {}};
+    result.rgba.reserve(pixels_.count() * 4);
+    for (std::size_t at = 0; at < pixels_.count(); ++at) {
+        const float cover = pixels_.covers[at];
+        const Colour c = cover > 0 ? pixels_.colours[at] * (1 / cover) : Colour{};
         result.rgba.push_back(to_byte(c.r));
         result.rgba.push_back(to_byte(c.g));
         result.rgba.push_back(to_byte(c.b));

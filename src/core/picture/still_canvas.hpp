@@ -4,20 +4,20 @@
 #include <vector>
 
 #include "core/picture/still.hpp"
-#include "core/picture/still_scene.hpp"
+#include "core/picture/still_buffer.hpp"
 
 namespace plume {
 
 class StillCanvas {
 public:
-    // Whatever lies this much deeper than what was traced is still seen: lines lie on the faces they belong
-    // to.
-    StillCanvas(int width, int height, double lift);
+    // Sums times a share. Whatever lies this much deeper than what was traced is still seen: lines lie on the
+    // faces they belong to.
+    StillCanvas(StillBuffer sums, float share, double lift);
 
-    int width() const { return width_; }
-    int height() const { return height_; }
-    // What covers a share of its pixel only is multiplied by that share.
-    void set(int x, int y, Colour colour, double depth, float cover);
+    int width() const { return pixels_.width; }
+    int height() const { return pixels_.height; }
+    // Over a pixel, whatever lies there.
+    void blend(std::size_t at, Colour colour, float share);
 
     // Pixels from the top left, and how deep.
     struct Spot {
@@ -38,17 +38,15 @@ public:
 
 private:
     std::size_t index(int x, int y) const {
-        return static_cast<std::size_t>(x) + static_cast<std::size_t>(width_) * static_cast<std::size_t>(y);
+        return static_cast<std::size_t>(x) +
+               static_cast<std::size_t>(pixels_.width) * static_cast<std::size_t>(y);
     }
     template <class Cover>
     void cover_line(const Spot& a, const Spot& b, double width, const Cover& cover) const;
     void blend(int x, int y, double depth, Colour colour, float share);
 
-    int width_, height_;
+    StillBuffer pixels_;  // what covers a share of its pixel only is multiplied by that share
     double lift_;
-    std::vector<Colour> colours_;
-    std::vector<double> depths_;
-    std::vector<float> covers_;
 };
 
 }  // namespace plume

@@ -8,6 +8,11 @@
 #include "core/picture/painted.hpp"
 
 namespace plume {
+namespace {
+
+constexpr Colour clay_colour{0.74F, 0.71F, 0.66F};
+
+}  // namespace
 
 Colour linear(Rgb colour) {
     const auto one = [](float v) {
@@ -24,8 +29,8 @@ StillScene::Floats3 StillScene::narrowed(Vec3 v) {
     return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
 }
 
-StillScene::StillScene(const std::vector<StillItem>& items)
-    : device_(rtcNewDevice(nullptr)), scene_(rtcNewScene(device_)) {
+StillScene::StillScene(const std::vector<StillItem>& items, bool clay)
+    : device_(rtcNewDevice(nullptr)), scene_(rtcNewScene(device_)), first_item_(items.data()), clay_(clay) {
     for (const StillItem& item : items)
         bounds_.include(item.drawable->bounds);
     origin_ = bounds_.centre();
@@ -66,7 +71,11 @@ bool StillScene::hit(const Ray& ray, Hit& hit) const {
     const Vec3 normal =
         unit_or_zero({blend(a.nx, b.nx, c.nx), blend(a.ny, b.ny, c.ny), blend(a.nz, b.nz, c.nz)});
     hit.normal = dot(normal, ray.direction) > 0 ? normal * -1 : normal;
-    hit.material = source.item->material ? &*source.item->material : nullptr;
+    hit.item = static_cast<std::uint32_t>(source.item - first_item_ + 1);
+    hit.material = nullptr;
+    hit.colour = clay_colour;
+    if (clay_) return true;
+    if (source.item->material) hit.material = &*source.item->material;
     if (a.colour <= first_own_coordinate)
         hit.colour = colour_at(a.colour, plain, ramp) * w + colour_at(b.colour, plain, ramp) * u +
                      colour_at(c.colour, plain, ramp) * v;
@@ -101,7 +110,7 @@ float StillScene::light_along(const Ray& ray) const {
 }
 
 void StillScene::add(const StillItem& item) {
-    transparent_ = transparent_ || (item.material && item.material->transparency > 0);
+    transparent_ = transparent_ || (!clay_ && item.material && item.material->transparency > 0);
     const Drawable& drawable = *item.drawable;
     const Floats3 shift = narrowed(drawable.origin - origin_);
     if (drawable.shapes.empty())

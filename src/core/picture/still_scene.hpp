@@ -33,8 +33,8 @@ Colour colour_at(float coordinate, Rgb plain, const RampStyle& ramp);
 // Every drawable's faces in one scene, around one common origin.
 class StillScene {
 public:
-    // The items have to outlive it.
-    explicit StillScene(const std::vector<StillItem>& items);
+    // The items have to outlive it. In clay they have neither colours nor materials.
+    StillScene(const std::vector<StillItem>& items, bool clay);
     ~StillScene();
     StillScene(const StillScene&) = delete;
     StillScene& operator=(const StillScene&) = delete;
@@ -47,6 +47,7 @@ public:
         Vec3 normal;  // towards where the ray comes from
         Colour colour;
         const Material* material = nullptr;  // none: dull
+        std::uint32_t item = 0;              // whose face it is, counted from 1
     };
     // Rays are relative to origin().
     bool hit(const Ray& ray, Hit& hit) const;
@@ -76,7 +77,9 @@ private:
     RTCScene scene_;
     std::vector<RTCScene> shapes_;
     std::vector<Source> sources_;  // by geometry of the scene
-    bool transparent_ = false;     // any of it
+    const StillItem* first_item_ = nullptr;
+    bool clay_ = false;
+    bool transparent_ = false;  // any of it
     Box bounds_;
     Vec3 origin_;
 };

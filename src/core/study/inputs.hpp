@@ -38,7 +38,7 @@ struct ReadResult {
     Hash key;
 };
 using Resolved = std::variant<double, std::string, ReadResult, std::vector<ResolvedPlace>, Quantity,
-                              ResolvedFormula, ResolvedFile, std::vector<GivenResult>>;
+                              ResolvedFormula, ResolvedFile, std::vector<GivenResult>, SeenFrom>;
 
 // What make() and estimate() see: every active slot, checked. Asking for a slot that is not declared or of
 // another type is a programmer's mistake.
@@ -74,6 +74,7 @@ public:
     const std::vector<GivenResult>& given(std::string_view key) const {
         return get<std::vector<GivenResult>>(key);
     }
+    const SeenFrom& seen(std::string_view key) const { return get<SeenFrom>(key); }
     // Of a kind that bears it; empty otherwise.
     const std::string& result_name() const { return result_name_; }
     const Units& units() const { return units_; }

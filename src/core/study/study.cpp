@@ -58,6 +58,11 @@ const Control* Study::control(std::string_view name) const {
     return found == controls.end() ? nullptr : found->get();
 }
 
+const KeptCamera* Study::camera(std::string_view name) const {
+    const auto found = std::ranges::find(cameras, name, &KeptCamera::name);
+    return found == cameras.end() ? nullptr : &*found;
+}
+
 const Step* Study::step(std::string_view name) const {
     for (const Item& item : items)
         if (const Step* step = step_of(item); step && step->name == name) return step;
@@ -88,7 +93,7 @@ std::size_t Study::page_end(Page page) const {
 
 bool same(const Study& a, const Study& b) {
     return a.title == b.title && a.note == b.note && a.units == b.units && a.unknown == b.unknown &&
-           a.hand_off_folder == b.hand_off_folder &&
+           a.hand_off_folder == b.hand_off_folder && a.cameras == b.cameras &&
            std::ranges::equal(a.controls, b.controls,
                               [](const auto& c, const auto& d) { return *c == *d; }) &&
            std::ranges::equal(a.items, b.items, same_item);
@@ -112,6 +117,8 @@ std::vector<std::string> unknown_parts(const Study& study) {
     add("The study", study.unknown);
     for (const ControlPointer& control : study.controls)
         add("The control ‘" + control->name + "’", control->unknown);
+    for (const KeptCamera& camera : study.cameras)
+        add("The camera ‘" + camera.name + "’", camera.unknown);
     for (const Item& item : study.items)
         if (const Heading* heading = heading_of(item))
             add("The heading ‘" + heading->title + "’", heading->unknown);

@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "core/base/units.hpp"
+#include "core/data/camera.hpp"
 #include "core/data/show.hpp"
 
 namespace plume {
@@ -139,11 +140,20 @@ const Heading* heading_of(const Item& item);  // nullptr for a step
 Page page_of(const Step& step);
 Page page_of(const Item& item);
 
+// A way to look that is kept, in study lengths.
+struct KeptCamera {
+    std::string name;
+    Camera camera;
+    UnknownParts unknown = {};
+    bool operator==(const KeptCamera&) const = default;
+};
+
 struct Study {
     std::string title;
     std::string note;
     Units units;
     std::vector<ControlPointer> controls;
+    std::vector<KeptCamera> cameras;  // of different names
     // In the order of the page, which is the order of the work; those of the page Hand off behind all others.
     std::vector<Item> items;
     ItemId next_id = 1;
@@ -152,6 +162,7 @@ struct Study {
     UnknownParts unknown;
 
     const Control* control(std::string_view name) const;
+    const KeptCamera* camera(std::string_view name) const;
     const Step* step(std::string_view name) const;
     const Step* step(ItemId id) const;
     std::optional<std::size_t> position(ItemId id) const;

@@ -30,7 +30,8 @@ std::vector<SlotValue> odd_values(const SlotSpec& slot) {
              "height = -1 m\nradius = 0 m", "to_z = 30°", "x = 1\ny = 2\nz = 3", "z = x", "2x", "sin(", "0",
              "1", "radius = 1e300 m\nheight = 1 m", "r = x / 0 m"},
             formula);
-    if (slot.type == SlotType::choice || slot.type == SlotType::name) add({"", "sideways", "x", "é"}, word);
+    if (slot.type == SlotType::choice || slot.type == SlotType::name || slot.type == SlotType::camera)
+        add({"", "sideways", "x", "é"}, word);
     if (slot.type == SlotType::response)
         add({"", "sideways", "drawn", "drawn 0,0", "drawn 0,0 0,1 1,1", "drawn 0,0 2,1", "drawn a,b 1,1"},
             word);

@@ -76,16 +76,24 @@ std::string told(const MillingWishes& milling) {
     return text;
 }
 
+std::string told(const PictureWishes& picture) {
+    std::string text = picture.ground + picture.lines + (picture.clay ? " clay" : "");
+    const Vec3 sun = picture.sun.value_or(Vec3{});
+    for (const double number : {picture.width, picture.passes, picture.turn_pictures, sun.x, sun.y, sun.z,
+                                picture.seen.camera.azimuth_rad, picture.seen.camera.elevation_rad})
+        text += ' ' + std::to_string(number);
+    return text;
+}
+
 std::string told(const Outcome& outcome) {
     if (outcome.error) return "error: " + sentence(*outcome.error);
     std::string text = outline_text(*outcome.value, {});
     if (const auto* delivery = std::get_if<Delivery>(&*outcome.value)) {
         const DeliveryWishes& wishes = (*delivery)->wishes;
-        text += wishes.rows + wishes.view + (wishes.exact ? " exact" : "") +
-                (wishes.transparent ? " clear" : "") + wishes.paper + (wishes.dashed ? " dashed" : "") +
-                (wishes.cut ? " cut" : "") + sheet_places_text(wishes.placed) +
-                std::to_string(wishes.contour_step) + (wishes.milling ? told(*wishes.milling) : "") +
-                std::to_string(wishes.width) + std::to_string(wishes.scale) +
+        text += wishes.rows + (wishes.picture ? told(*wishes.picture) : "") + (wishes.exact ? " exact" : "") +
+                wishes.paper + (wishes.dashed ? " dashed" : "") + (wishes.cut ? " cut" : "") +
+                sheet_places_text(wishes.placed) + std::to_string(wishes.contour_step) +
+                (wishes.milling ? told(*wishes.milling) : "") + std::to_string(wishes.scale) +
                 std::string(symbol(wishes.unit));
     }
     for (const double number : test::numbers_of(*outcome.value))

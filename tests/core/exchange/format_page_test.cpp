@@ -87,7 +87,7 @@ TEST(FormatPage, NothingIsMissing) {
     std::stringstream page;
     page << file.rdbuf();
     const std::string text = page.str();
-    for (int type = 0; type <= static_cast<int>(SlotType::target); ++type)
+    for (int type = 0; type < slot_type_count; ++type)
         EXPECT_NE(text.find(key_of(static_cast<SlotType>(type))), std::string::npos)
             << key_of(static_cast<SlotType>(type));
     for (int colour = 0; colour < heading_colour_count; ++colour)

@@ -2,10 +2,10 @@
 
 #include <set>
 
+#include "core/data/camera.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
-#include "core/picture/camera.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/picture/mesh_draft.hpp"
 #include "core/support.hpp"

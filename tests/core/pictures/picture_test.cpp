@@ -293,7 +293,7 @@ StillOptions small() {
     StillOptions options;
     options.width = 160;
     options.height = 100;
-    options.quality = 1;
+    options.passes = 1;
     return options;
 }
 
@@ -391,7 +391,7 @@ TEST(Still, IsToScaleAndLetsThroughWhatIsBehind) {
     StillOptions options;
     options.camera = seen_from(StandardView::plan, options.camera);
     options.pixels_per_length = 50;
-    options.transparent = true;
+    options.ground = StillGround::none;
     const PixelSize size = size_to_scale(items, options.camera, 50);
     EXPECT_NEAR(size.width, 4 * 50 + 48, 1e-9);
     EXPECT_NEAR(size.height, 3 * 50 + 48, 1e-9);
@@ -409,7 +409,7 @@ TEST(Still, IsToScaleAndLetsThroughWhatIsBehind) {
     EXPECT_NEAR(across, 200, 1);
     EXPECT_NEAR(down, 150, 1);
     EXPECT_EQ(alpha(2, 2), 0);
-    options.transparent = false;
+    options.ground = StillGround::shadow;
     const Image opaque = *render_still(items, options, plume::Run());
     for (std::size_t at = 3; at < opaque.rgba.size(); at += 4)
         ASSERT_EQ(opaque.rgba[at], 255);

@@ -163,7 +163,7 @@ TEST(Repeats, AStillShowsThemAsFaceByFace) {
     ASSERT_FALSE(repeated.repeats.empty());
     StillOptions options;
     options.width = options.height = 160;
-    options.quality = 2;
+    options.passes = 4;
     const Image one = *render_still({{&repeated}}, options, plume::Run()),
                 other = *render_still({{&plain}}, options, plume::Run());
     ASSERT_EQ(one.rgba.size(), other.rgba.size());

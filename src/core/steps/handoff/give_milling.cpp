@@ -24,6 +24,7 @@ MillingWishes wishes_in(const Inputs& in) {
     }
     milling.feed = in.number("feed");
     milling.plunge_feed = in.number("plunge_feed");
+    milling.spindle = in.number("spindle");
     milling.safe = in.number("safe");
     milling.clearance = in.number("clearance");
     return milling;
@@ -100,7 +101,8 @@ StepKind give_milling() {
             "{way}[way=parallel| at {angle}], {roughing}[roughing=levels| by {rough_cutter} of "
             "{rough_diameter}, {rough_apart} apart, {step_down} a level, leaving {allowance}]; {feed} a "
             "minute, "
-            "{plunge_feed} downwards, {safe} above the board between cuts, {clearance} off clamps; as "
+            "{plunge_feed} downwards, {spindle} turns a minute, {safe} above the board between cuts, "
+            "{clearance} off clamps; as "
             "{format}, to {file}.",
         .slots = {results_slot("results", "Results", {Kind::mesh, Kind::surface, Kind::bodies},
                                {{"clamps", "clamps", "kept clear of, sideways and above"}}, "to be milled"),
@@ -139,6 +141,7 @@ StepKind give_milling() {
                   from_zero(length_slot("allowance", "Allowance", "0.5 mm")),
                   length_above_zero_slot("feed", "Feed", "3 m"),
                   length_above_zero_slot("plunge_feed", "Feed downwards", "1 m"),
+                  count_slot("spindle", "Turns a minute", "12000", 0),
                   length_above_zero_slot("safe", "Safe height", "10 mm"),
                   from_zero(length_slot("clearance", "Distance from clamps", "2 mm")),
                   format_slot({{".nc", "G-code", "words of ISO 6983, millimetres"}}),

@@ -85,6 +85,11 @@ StudyPointer with_units(const Study& study, const Catalogue& catalogue, Units un
             return change.converted(text, dimension);
         });
     });
+    const double lengths = metres_per(study.units.length) / metres_per(units.length);
+    for (KeptCamera& kept : result->cameras) {
+        kept.camera.target = kept.camera.target * lengths;
+        kept.camera.distance *= lengths;
+    }
     for (Item& item : result->items) {
         const Step* step = step_of(item);
         const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;

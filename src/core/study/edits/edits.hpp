@@ -113,6 +113,12 @@ StudyPointer with_links_from(const Study& study, const std::string& old_folder,
 
 // The whole -----------------------------------------------------------------------------------------------
 StudyPointer set_title(const Study& study, std::string title, std::string note);
+// In place of the one of that name. Error: bad_name, of nothing, more than 60 letters or a word for another
+// way to look.
+Edited keep_camera(const Study& study, std::string name, const Camera& camera);
+Edited remove_camera(const Study& study, std::string_view name);
+// With the sentences that look by it. Errors: those of keep_camera(); name_clash.
+Edited rename_camera(const Study& study, const Catalogue& catalogue, const std::string& name, std::string to);
 // Where what is handed off goes; looked at when it is.
 Edited set_hand_off_folder(const Study& study, std::string folder);
 // Other units, the same form: bare numbers in length and angle slots are converted, and formulas, texts and

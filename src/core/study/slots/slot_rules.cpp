@@ -40,6 +40,8 @@ const SlotRules& rules_of(SlotType type) {
             return results_rules;
         case SlotType::target:
             return target_rules;
+        case SlotType::camera:
+            return camera_rules;
     }
     assert(false);
     return number_rules;

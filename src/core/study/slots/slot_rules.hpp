@@ -4,6 +4,7 @@
 // word in SlotType and a row in rules_of().
 
 #include <functional>
+#include <span>
 
 #include "core/formula/expression.hpp"
 #include "core/study/inputs.hpp"
@@ -20,6 +21,7 @@ struct Standpoint {
     std::function<Result<ReadResult>(const SlotSpec&, const std::string& name)> result;
     // Those that a list means, each of one of these kinds; at least one. Their words are not looked at.
     std::function<Result<std::vector<GivenResult>>(const SlotSpec&, const ResultList&)> results = {};
+    std::span<const KeptCamera> cameras = {};
 };
 
 struct SlotRules {
@@ -74,6 +76,6 @@ void add_to_hash(Hasher& hasher, const Units& units);
 
 extern const SlotRules count_rules, number_rules, length_rules, angle_rules, quantity_rules, choice_rules,
     reference_rules, places_rules, name_rules, formula_rules, seed_rules, text_rules, addresses_rules,
-    file_rules, picks_rules, response_rules, results_rules, target_rules;
+    file_rules, picks_rules, response_rules, results_rules, target_rules, camera_rules;
 
 }  // namespace plume

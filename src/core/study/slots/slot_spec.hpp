@@ -16,7 +16,8 @@ namespace plume {
 // seed: a whole number that names a throw of random numbers; text: lines of the step's own language;
 // addresses: text that names points, also picked in the model; file: a linked file; picks: names out of what
 // is offered, none meaning all; response: a word, or a drawn shape; results: several, that are handed off
-// together, each perhaps as one of the words; target: the name of a file that is written.
+// together, each perhaps as one of the words; target: the name of a file that is written; camera: one of a
+// few ways to look, its words, or a camera that the study keeps.
 enum class SlotType {
     count,
     number,
@@ -35,8 +36,10 @@ enum class SlotType {
     picks,
     response,
     results,
-    target
+    target,
+    camera
 };
+inline constexpr int slot_type_count = static_cast<int>(SlotType::camera) + 1;
 std::string_view key_of(SlotType type);
 
 struct Word {
@@ -61,7 +64,7 @@ struct SlotSpec {
     double least = -std::numeric_limits<double>::infinity();  // in study units, inclusive
     double most = std::numeric_limits<double>::infinity();
     bool above_least = false;   // least itself is refused
-    std::vector<Word> words;    // choice, results
+    std::vector<Word> words;    // choice, results, camera
     std::vector<Kind> accepts;  // reference, results
     Places preset_places;       // places
     bool weighted = false;      // places: their weight counts
@@ -80,6 +83,9 @@ struct SlotSpec {
     bool numeric() const;
     SlotValue preset_value() const;
 };
+
+// What a choice or a camera can be in a study: its words, and the cameras kept there.
+std::vector<Word> words_in(const SlotSpec& slot, const Study& study);
 
 // Short ways to declare slots.
 SlotSpec count_slot(std::string key, std::string label, std::string preset, double least);
@@ -104,6 +110,7 @@ SlotSpec response_slot(std::string key, std::string label,
 SlotSpec results_slot(std::string key, std::string label, std::vector<Kind> accepts,
                       std::vector<Word> words = {}, std::string none = {});
 SlotSpec target_slot(std::string key, std::string label, std::string preset);
+SlotSpec camera_slot(std::string key, std::string label);
 // Corners of an outline, drawn in plan.
 SlotSpec corners_slot(std::string key, std::string label, Places preset);
 

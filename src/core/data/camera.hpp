@@ -23,6 +23,7 @@ struct Camera {
     double azimuth_rad = -1.05;
     double elevation_rad = 0.5;
     bool perspective = true;
+    bool operator==(const Camera&) const = default;
 
     static constexpr double field_of_view_rad = 35 * std::numbers::pi / 180;  // vertical
     static constexpr double fit_share = 0.8;                                  // of the view a form fills
@@ -53,6 +54,11 @@ struct Camera {
     // Moves target and distance so that the box fills fit_share of the view; keeps the direction.
     void fit(const Box& box, double aspect);
 };
+
+// Angles as they are kept: to a billionth of a degree, so that they come back as they were.
+double azimuth_degrees(const Camera& camera);
+double elevation_degrees(const Camera& camera);
+void set_degrees(Camera& camera, double azimuth, double elevation);
 
 // Ways to look that have a name: at an angle in perspective; straight down, along +Y and along -X, all
 // parallel.

@@ -1,4 +1,4 @@
-#include "core/picture/camera.hpp"
+#include "core/data/camera.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -12,6 +12,12 @@ std::array<Vec3, 8> corners_of(const Box& box) {
         corners[index] = {(index & 1U) ? box.high.x : box.low.x, (index & 2U) ? box.high.y : box.low.y,
                           (index & 4U) ? box.high.z : box.low.z};
     return corners;
+}
+
+constexpr double radians_per_degree = std::numbers::pi / 180;
+
+double kept_degrees(double radians) {
+    return std::round(radians / radians_per_degree * 1e9) / 1e9;
 }
 
 struct Extent {
@@ -141,6 +147,19 @@ void Camera::fit(const Box& box, double aspect) {
 
 Vec3 Camera::light() const {
     return unit_or_zero(right() * -0.5 + Vec3{0, 0, 1} - forward() * 0.35);
+}
+
+double azimuth_degrees(const Camera& camera) {
+    return kept_degrees(camera.azimuth_rad);
+}
+
+double elevation_degrees(const Camera& camera) {
+    return kept_degrees(camera.elevation_rad);
+}
+
+void set_degrees(Camera& camera, double azimuth, double elevation) {
+    camera.azimuth_rad = azimuth * radians_per_degree;
+    camera.elevation_rad = elevation * radians_per_degree;
 }
 
 std::optional<StandardView> standard_view_from(std::string_view key) {

@@ -1,0 +1,11 @@
+#include <unistd.h>
+
+#include "core/base/large_memory.hpp"
+
+namespace plume {
+
+double machine_memory() {
+    return static_cast<double>(sysconf(_SC_PHYS_PAGES)) * static_cast<double>(sysconf(_SC_PAGE_SIZE));
+}
+
+}  // namespace plume
