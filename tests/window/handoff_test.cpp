@@ -326,6 +326,8 @@ TEST_F(HandOffs, ThePictureIsSeenAsItIsDrawn) {
           "results": {"results": ["boxes"]}, "width": 640, "height": 400, "light": "sun"}},
         {"step": "handoff.exact", "result": "solids", "slots": {"results": {"results": ["boxes"]}}}]})");
     show_hand_off();
+    const QPoint middle = view().mapToGlobal(view().rect().center());
+    driver.drag(middle, middle + QPoint(120, 40));
     driver.click(child("hand-off-the-picture"));
     ASSERT_TRUE(Driver::until([&] { return text_of_label("picture-about").contains("· drawn"); }))
         << text_of_label("picture-about").toStdString();
@@ -333,6 +335,7 @@ TEST_F(HandOffs, ThePictureIsSeenAsItIsDrawn) {
     const QImage before = child("picture-view")->grab().toImage();
     driver.click(child("picture-as-model"));
     ASSERT_TRUE(Driver::until([&] { return study().camera("view 1") != nullptr; }));
+    EXPECT_NEAR(study().camera("view 1")->camera.azimuth_rad, view().camera().azimuth_rad, 1e-9);
     ASSERT_TRUE(Driver::until([&] {
         return text_of_label("picture-about").contains("· drawn") &&
                child("picture-view")->grab().toImage() != before;

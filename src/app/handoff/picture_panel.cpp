@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <cmath>
 
 #include "app/parts/wrapped_label.hpp"
 #include "app/theme/look.hpp"
@@ -136,10 +137,13 @@ QString PicturePanel::about() const {
     QString text = tr("%1 × %2 pixels in the file").arg(state.wished.width()).arg(state.wished.height());
     const auto pictures = static_cast<int>(in_hand_.delivery->wishes.picture->turn_pictures);
     if (pictures > 0) text += tr(", the first of %1 around").arg(pictures);
+    if (const auto& sun = in_hand_.delivery->wishes.picture->sun) text += ", " + text_of(sun_text(*sun));
     if (state.passes == state.all_passes) return text + tr(" · drawn");
     text += tr(" · sample %1 of %2").arg(state.passes).arg(state.all_passes);
-    return maker_.busy() ? text + tr(", %1 left").arg(text_of(duration_text(state.seconds_left)))
-                         : text + tr(", stopped");
+    if (!maker_.busy()) return text + tr(", stopped");
+    return text + (state.seconds_left < 1
+                       ? tr(", less than a second left")
+                       : tr(", %1 left").arg(text_of(duration_text(std::ceil(state.seconds_left)))));
 }
 
 void PicturePanel::refresh() {

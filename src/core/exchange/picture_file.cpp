@@ -104,17 +104,6 @@ Result<std::string> write_turn(const PictureJob& job, const std::filesystem::pat
            " s";
 }
 
-std::string sun_text(Vec3 towards) {
-    const SunPlace sun = place_of(towards);
-    const auto degrees = [](double radians) {
-        return short_text(std::round(radians * 1800 / std::numbers::pi) / 10) + "°";
-    };
-    if (sun.height_rad <= 0)
-        return ", the sun " + degrees(-sun.height_rad) +
-               " below the horizon, so that only the sky gives light";
-    return ", the sun at a bearing of " + degrees(sun.bearing_rad) + ", " + degrees(sun.height_rad) + " high";
-}
-
 }  // namespace
 
 Result<PictureScene> picture_scene(const PictureJob& job, const Run& run) {
@@ -131,12 +120,22 @@ Result<PictureScene> picture_scene(const PictureJob& job, const Run& run) {
     return scene;
 }
 
+std::string sun_text(Vec3 towards) {
+    const SunPlace sun = place_of(towards);
+    const auto degrees = [](double radians) {
+        return short_text(std::round(radians * 1800 / std::numbers::pi) / 10) + "°";
+    };
+    if (sun.height_rad <= 0)
+        return "the sun " + degrees(-sun.height_rad) + " below the horizon, so that only the sky gives light";
+    return "the sun at a bearing of " + degrees(sun.bearing_rad) + ", " + degrees(sun.height_rad) + " high";
+}
+
 Result<std::string> write_picture(const PictureJob& job, const std::filesystem::path& path, const Run& run) {
     const Result<std::string> written = guarded(
         [&] { return job.turn_pictures > 0 ? write_turn(job, path, run) : write_still(job, path, run); });
     if (!written) return written.error();
-    return "Wrote ‘" + path.string() + "’, " + *written + (job.still.sun ? sun_text(*job.still.sun) : "") +
-           ".";
+    return "Wrote ‘" + path.string() + "’, " + *written +
+           (job.still.sun ? ", " + sun_text(*job.still.sun) : "") + ".";
 }
 
 }  // namespace plume

@@ -29,6 +29,9 @@ struct PictureScene {
 // pixels than it can have.
 Result<PictureScene> picture_scene(const PictureJob& job, const Run& run);
 
+// "the sun at a bearing of 229°, 51.8° high", or how far below the horizon it is.
+std::string sun_text(Vec3 towards);
+
 // Returns a sentence saying how large it is. Errors: those of picture_scene(), of render_still(), of files.
 Result<std::string> write_picture(const PictureJob& job, const std::filesystem::path& path, const Run& run);
 

@@ -59,7 +59,7 @@ StillLight sun_light(Vec3 towards) {
     light.below = (light.direct * level + light.horizon) * 0.22F;
     const float sky = luminance(mix(light.horizon, light.zenith, 0.7F));
     // As a camera that is set for what faces the light halfway.
-    const float exposure = 1.08F / (luminance(light.direct) * std::max(level, 0.62F) + sky);
+    const float exposure = 1.08F / (luminance(light.direct) * std::max(level, 0.5F) + sky);
     for (Colour* colour : {&light.direct, &light.zenith, &light.horizon, &light.below})
         *colour = *colour * exposure;
     light.blocked = mix(light.horizon, light.zenith, 0.5F) * 0.35F + light.direct * (0.12F * level);

@@ -248,8 +248,8 @@ Colour StillShading::sky_light(Vec3 place, Vec3 normal, const StillSample& sampl
         const double radius = side > 0 ? square : square < 0.5 ? square + 0.5 : square - 0.5;
         const Vec3 from = out * (side * std::sqrt(radius)) + normal * std::sqrt(1 - radius);
         ++*sample.rays;
-        if (const float open = scene_.light_along({place, from}); open > 0)
-            sum = sum + light_.sky(from) * open;
+        const float open = scene_.light_along({place, from});
+        sum = sum + mix(light_.blocked, light_.sky(from), open);
     }
     return sum * 0.5F;
 }
