@@ -255,7 +255,42 @@ TEST_F(Commands, PicturesAreToScaleWithNothingBehind) {
     EXPECT_NE(picture.out.find("958 × 550 pixels"), std::string::npos) << picture.out;
     const Finished huge = plume({"picture", roof, "--out", file("p.png"), "--scale", "1"});
     EXPECT_EQ(huge.status, 1);
-    EXPECT_NE(huge.err.find("more than the 8192 a picture can have"), std::string::npos) << huge.err;
+    EXPECT_NE(huge.err.find("more than the 32768 a picture can have"), std::string::npos) << huge.err;
+}
+
+TEST_F(Commands, PicturesHaveASunACameraAndATurn) {
+    const std::string study = written("nests.plume", R"({"plume": 1,
+      "cameras": [{"name": "the door", "target": [0, 0, 0.5], "distance": 6, "azimuth": -90, "elevation": 5}],
+      "page": [
+        {"step": "lattice.block", "result": "corners", "show": {"visible": false}, "slots": {
+          "columns": 1, "rows": 1, "layers": 1, "width": "2 m", "depth": "1 m", "height": "1 m"}},
+        {"step": "body.cells", "result": "box", "slots": {"points": "corners"}}]})");
+    const auto picture = [&](std::vector<std::string> words) {
+        words.insert(words.begin(), {"picture", study, "--out", file("p.png"), "--size", "60x40"});
+        return plume(words);
+    };
+    EXPECT_NE(picture({"--sun", "215,35", "--plain", "--clay", "--outlines", "--view", "the door"})
+                  .out.find("the sun at a bearing of 215°, 35° high"),
+              std::string::npos);
+    // 14:00 in Universal Time, as astronomy-engine has it.
+    EXPECT_NE(picture({"--sun", "54,1,2026-06-21T15:00+01:00"}).out.find("of 229°, 51.8° high"),
+              std::string::npos);
+    EXPECT_NE(picture({"--sun", "54,1,2026-06-21T14:00Z"}).out.find("of 229°, 51.8° high"),
+              std::string::npos);
+    EXPECT_NE(picture({"--sun", "0,-8"}).out.find("8° below the horizon"), std::string::npos);
+    EXPECT_NE(picture({"--turn", "4", "--seconds", "2", "--samples", "1"})
+                  .out.find("4 pictures around of 60 × 40 pixels, shown in 2 s"),
+              std::string::npos);
+    for (const char* sun :
+         {"", "noon", "215", "215,35,12", "95,1,2026-06-21T14:00Z", "54,1,2026-02-30T14:00Z",
+          "54,1,2026-06-21T14:00", "54,1,2026-06-21T14:75Z", "54,1,2026-06-21T14:00+1"}) {
+        const Finished refused = picture({"--sun", sun});
+        EXPECT_EQ(refused.status, *sun ? 2 : 0) << sun;
+        EXPECT_EQ(refused.err.find("--sun") != std::string::npos, *sun != 0) << refused.err;
+    }
+    const Finished nowhere = picture({"--view", "the window"});
+    EXPECT_EQ(nowhere.status, 2);
+    EXPECT_NE(nowhere.err.find("nor a camera of the study"), std::string::npos);
 }
 
 TEST_F(Commands, ContentsSayWhatIsInAFile) {

@@ -235,11 +235,11 @@ Status check_still(const std::vector<StillItem>& items, const StillOptions& opti
             return Error{ErrorCode::out_of_range, "The picture", "has to be 1 to 32768 pixels each way",
                          "Choose another size, such as 1280x800."};
     const double bytes = bytes_a_pixel * options.width * options.height;
-    if (bytes > machine_memory())
-        return Error{
-            ErrorCode::out_of_memory, "The picture",
-            "would need about " + short_text(bytes / 1e9, 3) + " GB of memory, more than this machine has",
-            "Choose a smaller size."};
+    if (bytes > machine_memory() / 2)
+        return Error{ErrorCode::out_of_memory, "The picture",
+                     "would need about " + short_text(bytes / 1e9, 3) +
+                         " GB of memory, more than half of what this machine has",
+                     "Choose a smaller size."};
     Box bounds;
     for (const StillItem& item : items)
         bounds.include(item.drawable->bounds);

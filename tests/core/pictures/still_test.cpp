@@ -216,7 +216,7 @@ TEST(Still, WhatCannotBeKeptIsRefused) {
     const Drawable high = wall(4, 2);
     StillOptions options;
     options.width = options.height = 32768;
-    if (machine_memory() > 40.0 * 32768 * 32768) GTEST_SKIP() << "this machine could keep it";
+    if (machine_memory() > 100.0 * 32768 * 32768) GTEST_SKIP() << "this machine could keep it";
     const auto image = render_still({faces_of(high)}, options, plume::Run());
     ASSERT_FALSE(image);
     EXPECT_EQ(image.error().code, ErrorCode::out_of_memory);

@@ -20,13 +20,16 @@ TEST(Sun, StandsWhereThePublishedExampleSays) {
     EXPECT_GT(sun->height_rad / degree, 39.872046);
 }
 
-// Seen from the pole it stands as high as its declination: Meeus, Astronomical algorithms, example 25.a
-// (1992, October 13: -7.78507 degrees), and the solstice of 2024, which stands in every almanac
-// (December 21, 9:21, the tilt of the earth's axis being 23.4359 degrees then).
+// Seen from the pole it stands as high as its declination, but for its parallax: Meeus, Astronomical
+// algorithms, example 25.b (1992, October 13, 0 h of dynamical time: -7 degrees 47' 01.74"), and the solstice
+// of 2024, which stands in every almanac (December 21, 9:21, the tilt of the earth's axis being 23.4359
+// degrees then).
 TEST(Sun, StandsAsHighAsItsDeclinationAtThePole) {
-    const auto example = sun_place({90 * degree, 0, 1992, 10, 13, 0, 0});
+    // Universal time was 59 seconds behind.
+    const double parallax = 8.794 / 3600;
+    const auto example = sun_place({90 * degree, 0, 1992, 10, 12, 24 - 59.0 / 3600, 0});
     ASSERT_TRUE(example);
-    EXPECT_NEAR(example->height_rad / degree, -7.78507 - 8.794 / 3600, 0.001) << "seen from the ground";
+    EXPECT_NEAR(example->height_rad / degree, -(7 + 47 / 60.0 + 1.74 / 3600) - parallax, 1e-4);
     const auto solstice = sun_place({90 * degree, 0, 2024, 12, 21, 9.35, 0});
     ASSERT_TRUE(solstice);
     EXPECT_NEAR(solstice->height_rad / degree, -23.4359, 0.005);
