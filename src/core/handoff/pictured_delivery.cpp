@@ -48,7 +48,7 @@ Edited with_picture_seen_from(const Study& study, ItemId sentence, const Camera&
     const bool chosen = step && view != step->slots.end();
     const auto* word = chosen ? std::get_if<WordKey>(&view->second) : nullptr;
     const std::string name = word && study.camera(word->key) ? word->key : free_camera_name(study);
-    const Edited kept = keep_camera(study, name, camera);
+    Edited kept = keep_camera(study, name, camera);
     if (!kept) return kept;
     return set_slot(**kept, sentence, "view", WordKey{name});
 }

@@ -4,7 +4,8 @@
 
 namespace plume {
 
-double touch_along(const Cutter& cutter, double rise, double off, int halvings) {
+double touch_along(const Cutter& cutter, double rise, double off) {
+    constexpr int halvings = 50;
     const double reach = std::sqrt(std::max(0.0, cutter.radius * cutter.radius - off * off));
     if (rise == 0) return 0;
     if (cutter.is_flat()) return rise > 0 ? reach : -reach;

@@ -38,7 +38,7 @@ inline double ridge_between(const Cutter& cutter, double apart) {
 
 // How far along a line its lower side touches a straight side that rises so along the line, seen from where
 // the line passes the axis, so far off it: where both rise as much, or at the end of the cutter.
-// Of rounded cutters by so many halvings.
-double touch_along(const Cutter& cutter, double rise, double off, int halvings = 50);
+// Of rounded cutters by halving.
+double touch_along(const Cutter& cutter, double rise, double off);
 
 }  // namespace plume

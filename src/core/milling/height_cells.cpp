@@ -1,7 +1,9 @@
 #include "core/milling/height_cells.hpp"
 
 #include <array>
+#include <cmath>
 #include <limits>
+#include <numbers>
 #include <type_traits>
 #include <utility>
 
@@ -59,17 +61,26 @@ void add_triangle(std::array<Vec3, 3> at, const CellGrid& grid, FormHeights& to)
 enum class Sort { flat, ball, rounded };
 
 // Where a rounded cutter touches, as a share of how far it reaches, by the square of how far off its way:
-// between a few places that are found out. What is taken away is lowest there, so that it hardly matters
-// where exactly.
+// between a few places. What is taken away is lowest there, so that it hardly matters where exactly.
+//
+// Where its rounding is as steep as an angle a, it touches a way that rises by r so far along and off it that
+// cos = r / tan a between them, at a distance of flat + corner sin a: from a = atan r, straight ahead, to the
+// right angle, straight beside. No equation is to be solved.
 class Touches {
 public:
     Touches(const Cutter& cutter, double rise) : apart_(cutter.radius * cutter.radius / (count - 1)) {
-        constexpr int halvings = 10;
-        constexpr double inside = 1 - 1e-6;
-        for (std::size_t at = 0; at < count && rise != 0; ++at) {
-            const double off_squared = apart_ * static_cast<double>(at) * inside;
-            const double reach = std::sqrt(cutter.radius * cutter.radius - off_squared);
-            shares_[at] = touch_along(cutter, rise, std::sqrt(off_squared), halvings) / reach;
+        if (rise == 0) return;
+        const std::array<Place, samples> along = places_on_rounding(cutter, std::abs(rise));
+        std::size_t behind = 1;
+        for (std::size_t at = 0; at < count; ++at) {
+            const double off_squared = apart_ * static_cast<double>(at);
+            while (behind + 1 < samples && along[behind].off_squared < off_squared)
+                ++behind;
+            const Place &one = along[behind - 1], &other = along[behind];
+            const double between = other.off_squared - one.off_squared;
+            const double share =
+                between > 0 ? std::clamp((off_squared - one.off_squared) / between, 0.0, 1.0) : 1;
+            shares_[at] = std::copysign(std::lerp(one.share, other.share, share), rise);
         }
     }
     double share_at(double off_squared) const {
@@ -80,7 +91,25 @@ public:
     }
 
 private:
-    static constexpr std::size_t count = 9;
+    static constexpr std::size_t count = 9, samples = 17;
+    struct Place {
+        double off_squared = 0, share = 0;
+    };
+    static std::array<Place, samples> places_on_rounding(const Cutter& cutter, double rise) {
+        const double flat = cutter.flat_radius(), radius = cutter.radius;
+        const double first = std::atan(rise), step = (std::numbers::pi / 2 - first) / (samples - 1);
+        std::array<Place, samples> places;
+        for (std::size_t at = 0; at + 1 < samples; ++at) {
+            const double angle = first + step * static_cast<double>(at);
+            const double sine = std::sin(angle), cosine = at == 0 ? 1 : rise * std::cos(angle) / sine;
+            const double distance = flat + cutter.corner * sine, along = distance * cosine;
+            const double off_squared = std::max(0.0, distance * distance - along * along);
+            places[at] = {off_squared, along / std::sqrt(radius * radius - off_squared)};
+        }
+        // Where both go to nothing.
+        places.back() = {radius * radius, rise / std::sqrt(cutter.corner / radius + rise * rise)};
+        return places;
+    }
     double apart_;
     std::array<double, count> shares_{};
 };

@@ -22,6 +22,7 @@ constexpr std::array qualities{Quality{"usual", "drawn as usual", "8 samples a p
 
 SlotSpec quality_slot() {
     std::vector<Word> words;
+    words.reserve(qualities.size());
     for (const Quality& quality : qualities)
         words.push_back({quality.key, quality.label, quality.help});
     return choice_slot("quality", "Quality", std::move(words));
@@ -29,6 +30,7 @@ SlotSpec quality_slot() {
 
 SlotSpec month_slot(std::string preset) {
     std::vector<Word> words;
+    words.reserve(months.size());
     for (std::size_t at = 0; at < months.size(); ++at)
         words.push_back({std::to_string(at + 1), months[at], ""});
     SlotSpec slot = choice_slot("month", "Month", std::move(words));
