@@ -182,8 +182,11 @@ void BM_Still_library_alone(benchmark::State& state) {
                 along = static_cast<double>(query.ray.tfar) - 0.01;
             else
                 along = (scene.bounds().low.z - through.origin.z) / through.direction.z;
-            pixel.met = pixel.met || along > 0;
             const Vec3 place = through.origin + through.direction * along;
+            // The ground as far as shadows fall.
+            const Vec3 foot{scene.bounds().centre().x, scene.bounds().centre().y, scene.bounds().low.z};
+            const double reach = 2 * scene.bounds().diagonal();
+            pixel.met = pixel.met || (along > 0 && length(place - foot) <= reach);
             pixel.lights[0] = ray_from(place, sun);
             for (std::size_t light = 1; light < 3; ++light) {
                 const Vec3 any = unit_or_zero({normal(random), normal(random), normal(random)});

@@ -10,6 +10,7 @@
 #include <cstdio>
 #include <vector>
 
+#include "app/handoff/rehearsal_view.hpp"
 #include "app/model/model_panel.hpp"
 #include "app/theme/look.hpp"
 #include "app/window/main_window.hpp"
@@ -78,6 +79,44 @@ private:
     double shown_ms_ = 0;
 };
 
+// The canopy milled by a large cutter, played from its beginning to its end: frames a second.
+double played_frames_a_second() {
+    StudyPointer study = *load_study(std::string(PLUME_BENCH_STUDIES) + "/canopy.plume");
+    const Catalogue& catalogue = standard_catalogue();
+    const Added added = *add_step(*study, catalogue, *catalogue.find("handoff.milling"), study->items.size());
+    study = *rename_step(*added.study, added.id, "mill");
+    study = *set_slot(*study, added.id, "results", ResultList{ResultList::Of::listed, "", {{"canopy", ""}}});
+    for (const auto& [slot, length] : {std::pair("thickness", "6 m"), std::pair("diameter", "0.8 m"),
+                                       std::pair("apart", "0.1 m"), std::pair("safe", "1 m")})
+        study = *set_slot(*study, added.id, slot, NumberText{length});
+    EvaluationPlan plan;
+    plan.catalogue = &standard_catalogue();
+    const Evaluation evaluation = evaluate(study, plan, Run());
+    const Outcome& outcome = *evaluation.outcome("mill");
+    Rehearser rehearser;
+    rehearser.make(std::get<Delivery>(*outcome.value), outcome.key, study->units);
+    while (rehearser.busy())
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    if (!rehearser.state()) return 0;
+    Rehearser::State& state = *rehearser.state();
+    RehearsalView view(nullptr);
+    view.resize(740, 480);
+    view.show();
+    constexpr int frames = 240;
+    int seen = 0;
+    QElapsedTimer timer;
+    QObject::connect(&view, &QOpenGLWidget::frameSwapped, &view, [&] {
+        if (seen == 0) timer.start();
+        if (++seen > frames) return;
+        state.playback.go_to(state.playback.minutes() * seen / frames);
+        view.show_now(state, false);
+    });
+    view.show_now(state, true);
+    while (seen <= frames)
+        QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+    return frames * 1000.0 / static_cast<double>(timer.elapsed());
+}
+
 double median(std::vector<double> values) {
     std::ranges::nth_element(values, values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2));
     return values[values.size() / 2];
@@ -112,5 +151,6 @@ int main(int argc, char** argv) {
     std::printf("%-58s %6.0f ms\n%-58s %6.0f ms\n%-58s %6.3f   at most 1.5\n", "a million points, computed",
                 median(computing), "a million points, opened and seen in the window", median(showing),
                 "seen / computed", median(showing) / median(computing));
+    std::printf("%-58s %6.0f frames/s   at least 60\n", "a rehearsal played", played_frames_a_second());
     return 0;
 }

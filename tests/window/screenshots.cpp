@@ -3,6 +3,7 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QFile>
+#include <QLabel>
 #include <QPushButton>
 #include <QScreen>
 #include <QSettings>
@@ -109,8 +110,8 @@ void shoot_hand_off(MainWindow& window, const QString& demo, const QString& out)
     document.mark_saved(document.path());
 }
 
-// A view stands where it was moved.
-void shoot_the_sheet(MainWindow& window, const QString& demo, const QString& out) {
+// A view stands where it was moved; the roof in clay, in the sun of a late afternoon.
+void shoot_the_sheet_and_the_picture(MainWindow& window, const QString& demo, const QString& out) {
     const QTemporaryDir folder;
     const QString study = folder.filePath("ridge-roof.plume");
     QFile::copy(demo + "/ridge-roof.plume", study);
@@ -124,6 +125,12 @@ void shoot_the_sheet(MainWindow& window, const QString& demo, const QString& out
     document.apply(with_place_on_sheet(document.study(), sheet, {"in plan", 40, 250}), "change");
     settle(4000);
     shoot(window, out + "/the-sheet.png");
+    window.findChild<QToolButton*>("hand-off-the-picture")->click();
+    document.attention().select(document.study().step("roof_picture")->id);
+    const auto* about = window.findChild<QLabel*>("picture-about");
+    for (int round = 0; round < 300 && !about->text().contains("· drawn"); ++round)
+        settle(100);
+    shoot(window, out + "/the-picture.png");
     window.findChild<QToolButton*>("hand-off-leaves")->click();
     window.findChild<QToolButton*>("page-compose")->click();
     document.mark_saved(document.path());
@@ -221,7 +228,7 @@ void shoot_all(const QString& demo, const QString& out) {
     shoot(window, out + "/reed-dome.png");
     document.mark_saved(document.path());
     shoot_hand_off(window, demo, out);
-    shoot_the_sheet(window, demo, out);
+    shoot_the_sheet_and_the_picture(window, demo, out);
     shoot_rehearsal(window, demo, out);
     shoot_perch_field(window, demo, out);
     shoot_reed_screen(window, demo, out);

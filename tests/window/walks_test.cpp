@@ -388,6 +388,16 @@ TEST_F(Walks, TheCanopyLeaves) {
     ASSERT_TRUE(Driver::until([&] { return received("received-state", "as in the files"); }));
     EXPECT_NE(before->text(), fewer) << "a foot came back";
     EXPECT_TRUE(received("received-files", "23 parts in it, 23 of it here"));
+    document().attention().select(study().step("canopy_picture")->id);
+    driver.click(child("hand-off-the-picture"));
+    ASSERT_TRUE(Driver::until([&] { return received("picture-about", "· drawn"); }));
+    EXPECT_TRUE(received("picture-about", "at a bearing of 273.1°"));
+    type_into("canopy_picture", "hour", "9");
+    ASSERT_TRUE(Driver::until([&] {
+        return received("picture-about", "· drawn") && received("picture-about", "at a bearing of 100.3°");
+    })) << qobject_cast<QLabel*>(child("picture-about"))->text().toStdString();
+    driver.click(child("picture-as-model"));
+    ASSERT_TRUE(Driver::until([&] { return study().cameras.size() == 1; }));
 }
 
 }  // namespace

@@ -6,7 +6,8 @@ namespace plume::app {
 namespace {
 
 QImage image_of(const Image& image) {
-    return QImage(image.rgba.data(), image.width, image.height, qsizetype{4} * image.width, QImage::Format_RGBA8888)
+    return QImage(image.rgba.data(), image.width, image.height, qsizetype{4} * image.width,
+                  QImage::Format_RGBA8888)
         .copy();
 }
 
