@@ -121,7 +121,7 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
             *view_, ViewTools::Keys::told, [this] { view_->fit_selection(); }, this);
         cameras_ = std::make_unique<CameraMenu>(document, *view_);
         QToolButton* cameras =
-            tools_->add("camera", tr("Cameras of the study"), "", [this] { cameras_->open(); });
+            tools_->add("camera", tr("Cameras of the study"), "Ctrl+6", [this] { open_cameras(); });
         cameras->setObjectName("cameras");
         cameras_->open_from(cameras);
     }
@@ -135,6 +135,10 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     connect(&document.results(), &Results::notes_changed, this, &ModelPanel::refresh);
     connect(&document.attention(), &Attention::selection_changed, this, &ModelPanel::refresh);
     refresh();
+}
+
+void ModelPanel::open_cameras() {
+    if (cameras_) cameras_->open();
 }
 
 void ModelPanel::refresh() {

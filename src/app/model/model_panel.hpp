@@ -21,6 +21,8 @@ public:
     ModelPanel(Document& document, QWidget* parent);
     ModelView* view() { return view_; }  // nullptr when no model can be drawn
     QToolButton* chip(const std::string& result) const;
+    // The menu of the cameras that the study keeps.
+    void open_cameras();
 
 protected:
     void resizeEvent(QResizeEvent* event) override;

@@ -216,6 +216,8 @@ void MainWindow::build_view_menu(QMenu& menu) {
     add(tr("Perspective or pa&rallel"), Qt::Key_5,
         [](ModelView& view) { view.set_perspective(!view.camera().perspective); });
     add(tr("Ground &grid"), Qt::Key_G, [](ModelView& view) { view.set_grid(!view.grid()); });
+    menu.addAction(tr("Ca&meras of the study …"), QKeySequence(Qt::CTRL | Qt::Key_6), this,
+                   [this] { model().open_cameras(); });
     menu.addSeparator();
     menu.addAction(tr("Page &Compose"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_1), this,
                    [this] { show_page(Page::sheet); });
