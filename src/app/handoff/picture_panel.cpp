@@ -1,12 +1,12 @@
 #include "app/handoff/picture_panel.hpp"
 
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/parts/panel_foot.hpp"
 #include "app/parts/wrapped_label.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
@@ -84,12 +84,7 @@ PicturePanel::PicturePanel(Document& document, QWidget* parent) : QWidget(parent
 }
 
 QWidget* PicturePanel::new_foot() {
-    auto* foot = new QWidget;
-    foot->setObjectName("readings");
-    foot->setAttribute(Qt::WA_StyledBackground);
-    auto* row = new QHBoxLayout(foot);
-    row->setContentsMargins(16, 8, 16, 8);
-    row->setSpacing(12);
+    const auto [foot, row] = panel_foot();
     about_ = wrapped_label("picture-about", text_font(12));
     about_->setProperty("second", true);
     cancel_ = new QPushButton(tr("Stop here"));

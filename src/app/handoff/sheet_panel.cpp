@@ -1,10 +1,10 @@
 #include "app/handoff/sheet_panel.hpp"
 
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/parts/panel_foot.hpp"
 #include "app/parts/wrapped_label.hpp"
 #include "app/theme/look.hpp"
 #include "core/exchange/listed.hpp"
@@ -19,12 +19,7 @@ SheetPanel::SheetPanel(Document& document, QWidget* parent) : QWidget(parent), d
     nothing_->setAlignment(Qt::AlignCenter);
     nothing_->setContentsMargins(60, 0, 60, 0);
     view_ = new SheetView(maker_);
-    auto* foot = new QWidget;
-    foot->setObjectName("readings");
-    foot->setAttribute(Qt::WA_StyledBackground);
-    auto* row = new QHBoxLayout(foot);
-    row->setContentsMargins(16, 8, 16, 8);
-    row->setSpacing(12);
+    const auto [foot, row] = panel_foot();
     about_ = wrapped_label("sheet-about", text_font(12));
     in_rows_ = new QPushButton(tr("In rows again"));
     in_rows_->setObjectName("sheet-in-rows");

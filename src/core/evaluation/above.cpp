@@ -70,7 +70,9 @@ Result<Resolved> Above::resolve(const SlotSpec& slot, const Step& step) const {
     if (!value) return value.error();
     if (auto missing = missing_number(*value)) return about_slot(*std::move(missing), slot);
     const Standpoint standpoint{
-        scope_, files_, step.text_units,
+        scope_,
+        files_,
+        step.text_units,
         [this](const SlotSpec& reading, const std::string& name) { return read(reading, name); },
         [this](const SlotSpec& reading, const ResultList& list) { return read_all(reading, list); },
         study_.cameras};

@@ -20,8 +20,8 @@
 #include <vector>
 
 #include "core/base/run.hpp"
-#include "core/data/value.hpp"
 #include "core/data/camera.hpp"
+#include "core/data/value.hpp"
 
 namespace plume {
 
