@@ -13,6 +13,7 @@
 #include "core/picture/still.hpp"
 #include "core/picture/sun.hpp"
 #include "core/steps/catalogue.hpp"
+#include "core/study/edits/edits.hpp"
 
 namespace plume {
 namespace {
@@ -23,10 +24,18 @@ constexpr double degree = std::numbers::pi / 180;
 // What the tower shows.
 const std::vector<Drawable>& tower() {
     static const std::vector<Drawable> drawn = [] {
-        const auto study = load_study(std::string(PLUME_BENCH_STUDIES) + "/tower-of-tubes.plume");
+        const Catalogue& catalogue = standard_catalogue();
+        StudyPointer study = *load_study(std::string(PLUME_BENCH_STUDIES) + "/tower.plume");
+        const Added added =
+            *add_step(*study, catalogue, *catalogue.find("mesh.bars"), study->items.size(), "net");
+        study = *rename_step(*added.study, added.id, "steel");
+        study = *set_slot(*study, added.id, "section", WordKey{"tube"});
+        for (const auto& [slot, length] : {std::pair("diameter", "0.22 m"), std::pair("wall", "10 mm")})
+            study = *set_slot(*study, added.id, slot, NumberText{length});
+        study = *set_slot(*study, added.id, "ends", WordKey{"clear"});
         EvaluationPlan plan;
-        plan.catalogue = &standard_catalogue();
-        const Evaluation evaluation = evaluate(*study, plan, Run());
+        plan.catalogue = &catalogue;
+        const Evaluation evaluation = evaluate(study, plan, Run());
         std::vector<Drawable> made;
         for (const char* name : {"steel", "plates"})
             made.push_back(*make_drawable(*evaluation.outcome(name)->value, {.colour_by = "-"}, Run()));

@@ -70,10 +70,6 @@ bool write_entries(const HandOffPlan& plan, const Study& study, const HandOffPla
 }  // namespace
 
 int handoff_command(const StudyOptions& study_options, const HandOffOptions& options) {
-    const auto fail = [](const Error& error, ExitStatus status) {
-        complain(error);
-        return status;
-    };
     auto study = open_study(study_options);
     if (!study) return fail(study.error(), study_has_errors);
     for (const std::string& name : options.only) {

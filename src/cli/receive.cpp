@@ -162,10 +162,6 @@ void print_arrival(const Received& now, const Arrival& arrival, const ReceiveOpt
 }  // namespace
 
 int receive_command(const ReceiveOptions& options) {
-    const auto fail = [](const Error& error) {
-        complain(error);
-        return study_has_errors;
-    };
     const Run& run = interruptible_run();
     Result<Received> here = Received::open(std::filesystem::absolute(options.folder).lexically_normal(), run);
     if (!here) return fail(here.error());

@@ -111,10 +111,6 @@ void print(const Rehearsal& made) {
 }  // namespace
 
 int rehearse_command(const StudyOptions& study_options, const RehearseOptions& options) {
-    const auto fail = [](const Error& error, ExitStatus status = study_has_errors) {
-        complain(error);
-        return status;
-    };
     const Run& run = interruptible_run();
     Result<Bench> bench = Error{};
     if (study_options.path.empty()) {

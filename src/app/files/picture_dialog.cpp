@@ -12,8 +12,6 @@
 namespace plume::app {
 namespace {
 
-constexpr int most_pixels = 32768;
-
 QLineEdit* number_field(const char* name, const QString& label, const QString& text, double least,
                         double most, int decimals) {
     auto* field = new QLineEdit(text);
@@ -85,9 +83,9 @@ void PictureDialog::add_size(QSize size) {
     measure_->addItems({tr("in pixels"), tr("to a scale, on paper")});
     form()->addRow(tr("Size"), measure_);
     width_ =
-        number_field("picture-width", tr("Pixels wide"), QString::number(size.width()), 1, most_pixels, 0);
-    height_ =
-        number_field("picture-height", tr("Pixels high"), QString::number(size.height()), 1, most_pixels, 0);
+        number_field("picture-width", tr("Pixels wide"), QString::number(size.width()), 1, largest_still, 0);
+    height_ = number_field("picture-height", tr("Pixels high"), QString::number(size.height()), 1,
+                           largest_still, 0);
     pixels_ = row_of({width_, new QLabel(tr("×")), height_, new QLabel(tr("px"))});
     form()->addRow(tr("Pixels"), pixels_);
     scale_ = number_field("picture-scale", tr("Scale 1 :"), "100", 1e-6, 1e9, 6);
@@ -123,7 +121,7 @@ QString PictureDialog::hindrance() const {
     if (to_scale() && !fine(scale_)) return tr("Type a scale above 0: 50 for 1 : 50.");
     if (to_scale() && !fine(dots_)) return tr("Type from 1 to 2400 pixels an inch.");
     if (!to_scale() && !(fine(width_) && fine(height_)))
-        return tr("Type from 1 to %1 pixels each way.").arg(most_pixels);
+        return tr("Type from 1 to %1 pixels each way.").arg(largest_still);
     return {};
 }
 

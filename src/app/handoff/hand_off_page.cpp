@@ -139,8 +139,7 @@ QWidget* HandOffPage::new_tabs() {
     at_the_right_->addWidget(drawn_);
     rehearsed_ = new RehearsalPanel(document_);
     at_the_right_->addWidget(rehearsed_);
-    pictured_ = new PicturePanel(document_);
-    pictured_->take_views_from([this]() -> std::optional<Camera> {
+    pictured_ = new PicturePanel(document_, [this]() -> std::optional<Camera> {
         if (!model_ || !model_->view()) return {};
         return model_->view()->camera();
     });
@@ -174,12 +173,9 @@ void HandOffPage::look_closer() {
     const auto& plan = document_.results().hand_off();
     const ItemId sentence = step_in_hand();
     const HandOffEntry* entry = plan ? plan->entry(sentence) : nullptr;
-    drawn_->show_sentence(sentence, entry);
-    drawn_->set_open(open_ && the_sheet_->isChecked());
-    pictured_->show_sentence(sentence, entry);
-    pictured_->set_open(open_ && the_picture_->isChecked());
-    rehearsed_->show_sentence(sentence, entry);
-    rehearsed_->set_open(open_ && rehearsal_->isChecked());
+    drawn_->show_sentence(sentence, entry, open_ && the_sheet_->isChecked());
+    pictured_->show_sentence(sentence, entry, open_ && the_picture_->isChecked());
+    rehearsed_->show_sentence(sentence, entry, open_ && rehearsal_->isChecked());
 }
 
 QWidget* HandOffPage::new_readings() {

@@ -1,15 +1,10 @@
 #include "app/handoff/picture_maker.hpp"
 
+#include "app/parts/image_of.hpp"
 #include "core/base/guarded.hpp"
 
 namespace plume::app {
 namespace {
-
-QImage image_of(const Image& image) {
-    return QImage(image.rgba.data(), image.width, image.height, qsizetype{4} * image.width,
-                  QImage::Format_RGBA8888)
-        .copy();
-}
 
 // As wished, in no more pixels than there is room for.
 void fit_into(StillOptions& still, QSize room) {

@@ -21,7 +21,7 @@ public:
         setAccessibleName(PicturePanel::tr("The picture"));
         setMinimumSize(200, 160);
     }
-    void show(const QImage& image, const QString& instead, bool wrong) {
+    void show_picture(const QImage& image, const QString& instead, bool wrong) {
         image_ = image;
         instead_ = instead;
         wrong_ = wrong;
@@ -72,7 +72,8 @@ private:
     bool wrong_ = false;
 };
 
-PicturePanel::PicturePanel(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+PicturePanel::PicturePanel(Document& document, std::function<std::optional<Camera>()> model, QWidget* parent)
+    : QWidget(parent), document_(document), model_(std::move(model)) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
@@ -99,7 +100,7 @@ QWidget* PicturePanel::new_foot() {
     row->addWidget(as_model_);
     connect(cancel_, &QPushButton::clicked, this, [this] { maker_.cancel(); });
     connect(as_model_, &QPushButton::clicked, this, [this] {
-        const auto camera = model_ ? model_() : std::nullopt;
+        const auto camera = model_();
         if (!camera) return;
         document_.apply(with_picture_seen_from(document_.study(), in_hand_.sentence, *camera),
                         tr("view of a picture"));
@@ -107,23 +108,15 @@ QWidget* PicturePanel::new_foot() {
     return foot;
 }
 
-void PicturePanel::show_sentence(ItemId sentence, const HandOffEntry* entry) {
+void PicturePanel::show_sentence(ItemId sentence, const HandOffEntry* entry, bool seen) {
     in_hand_.take(sentence, entry, &is_picture);
-    set_open(open_);
-}
-
-void PicturePanel::set_open(bool open) {
-    open_ = open;
+    seen_ = seen;
     make();
     refresh();
 }
 
-void PicturePanel::take_views_from(std::function<std::optional<Camera>()> model) {
-    model_ = std::move(model);
-}
-
 void PicturePanel::make() {
-    if (open_) maker_.make(in_hand_.delivery, in_hand_.key, document_.study().units, view_->room());
+    if (seen_) maker_.make(in_hand_.delivery, in_hand_.key, document_.study().units, view_->room());
 }
 
 QString PicturePanel::about() const {
@@ -133,7 +126,9 @@ QString PicturePanel::about() const {
     const auto pictures = static_cast<int>(in_hand_.delivery->wishes.picture->turn_pictures);
     if (pictures > 0) text += tr(", the first of %1 around").arg(pictures);
     if (const auto& sun = in_hand_.delivery->wishes.picture->sun) text += ", " + text_of(sun_text(*sun));
-    if (state.passes == state.all_passes) return text + tr(" · drawn");
+    const bool whole = state.passes == state.all_passes;
+    // What is whole while there is work is the picture before this one.
+    if (whole) return text + (maker_.busy() ? tr(" · is drawn anew …") : tr(" · drawn"));
     text += tr(" · sample %1 of %2").arg(state.passes).arg(state.all_passes);
     if (!maker_.busy()) return text + tr(", stopped");
     return text + (state.seconds_left < 1
@@ -149,7 +144,7 @@ void PicturePanel::refresh() {
         wrong   ? text_of(sentence(*wrong))
         : drawn ? tr("The picture is drawn …")
                 : tr("Take a sentence that gives a picture in hand, at the left, and it is seen here.");
-    view_->show(drawn && !wrong ? state.image : QImage(), instead, wrong.has_value());
+    view_->show_picture(drawn && !wrong ? state.image : QImage(), instead, wrong.has_value());
     about_->setText(drawn && !wrong ? about() : QString());
     cancel_->setVisible(drawn && maker_.busy());
     as_model_->setVisible(drawn);

@@ -18,14 +18,12 @@ class PicturePanel : public QWidget {
     Q_OBJECT
 
 public:
-    explicit PicturePanel(Document& document, QWidget* parent = nullptr);
+    // `model`: asked from where the model is seen; nothing where there is none.
+    PicturePanel(Document& document, std::function<std::optional<Camera>()> model, QWidget* parent = nullptr);
 
-    // `entry`: nullptr while it is computed.
-    void show_sentence(ItemId sentence, const HandOffEntry* entry);
-    // Nothing is drawn while it is not seen.
-    void set_open(bool open);
-    // Asks whether there is a model whose view can be taken, and where that is seen from.
-    void take_views_from(std::function<std::optional<Camera>()> model);
+    // The sentence in hand, with what it gives; `entry`: nullptr while that is computed. Of what is not seen
+    // nothing is drawn.
+    void show_sentence(ItemId sentence, const HandOffEntry* entry, bool seen);
 
 private:
     QWidget* new_foot();
@@ -40,7 +38,7 @@ private:
     QPushButton *as_model_, *cancel_;
     SentenceInHand in_hand_;
     std::function<std::optional<Camera>()> model_;
-    bool open_ = false;
+    bool seen_ = false;
 };
 
 }  // namespace plume::app

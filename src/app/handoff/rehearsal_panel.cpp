@@ -128,15 +128,10 @@ QWidget* RehearsalPanel::new_readings() {
     return panel;
 }
 
-void RehearsalPanel::show_sentence(ItemId sentence, const HandOffEntry* entry) {
+void RehearsalPanel::show_sentence(ItemId sentence, const HandOffEntry* entry, bool seen) {
     if (sentence != in_hand_.sentence && !rehearser_.file().empty()) rehearser_.rehearse_file({});
     in_hand_.take(sentence, entry, &is_milled);
-    set_open(open_);
-}
-
-void RehearsalPanel::set_open(bool open) {
-    open_ = open;
-    if (open)
+    if (seen)
         rehearser_.make(in_hand_.delivery, in_hand_.key, document_.study().units);
     else
         play(false);

@@ -23,9 +23,9 @@ class RehearsalPanel : public QWidget {
 public:
     explicit RehearsalPanel(Document& document, QWidget* parent = nullptr);
 
-    // The sentence in hand, with what it gives; of what is not seen nothing is rehearsed.
-    void show_sentence(ItemId sentence, const HandOffEntry* entry);
-    void set_open(bool open);
+    // The sentence in hand, with what it gives; `entry`: nullptr while that is computed. Of what is not seen
+    // nothing is rehearsed.
+    void show_sentence(ItemId sentence, const HandOffEntry* entry, bool seen);
 
 private:
     QWidget* new_player();
@@ -49,7 +49,7 @@ private:
     QPushButton *other_file_, *own_file_, *cancel_;
     QString why_not_;
     SentenceInHand in_hand_;
-    bool open_ = false, playing_ = false;
+    bool playing_ = false;
     QTimer frames_, progress_timer_;
     QElapsedTimer since_frame_;
 };

@@ -46,15 +46,10 @@ SheetPanel::SheetPanel(Document& document, QWidget* parent) : QWidget(parent), d
     refresh();
 }
 
-void SheetPanel::show_sentence(ItemId sentence, const HandOffEntry* entry) {
+void SheetPanel::show_sentence(ItemId sentence, const HandOffEntry* entry, bool seen) {
     if (sentence != in_hand_.sentence) view_->fit();
     in_hand_.take(sentence, entry, &is_drawing);
-    set_open(open_);
-}
-
-void SheetPanel::set_open(bool open) {
-    open_ = open;
-    if (open) maker_.make(in_hand_.delivery, in_hand_.key, document_.study().units);
+    if (seen) maker_.make(in_hand_.delivery, in_hand_.key, document_.study().units);
     refresh();
 }
 

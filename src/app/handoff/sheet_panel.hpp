@@ -18,10 +18,9 @@ class SheetPanel : public QWidget {
 public:
     explicit SheetPanel(Document& document, QWidget* parent = nullptr);
 
-    // The sentence in hand, with what it gives where it has no error. Shown or not: of what is not seen
+    // The sentence in hand, with what it gives; `entry`: nullptr while that is computed. Of what is not seen
     // nothing is made.
-    void show_sentence(ItemId sentence, const HandOffEntry* entry);
-    void set_open(bool open);
+    void show_sentence(ItemId sentence, const HandOffEntry* entry, bool seen);
 
 private:
     void refresh();
@@ -32,7 +31,6 @@ private:
     QLabel *nothing_, *about_;
     QPushButton *in_rows_, *cancel_;
     SentenceInHand in_hand_;
-    bool open_ = false;
     QTimer progress_timer_;
 };
 

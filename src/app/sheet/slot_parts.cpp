@@ -10,6 +10,7 @@
 #include <QToolTip>
 
 #include "app/parts/form_popup.hpp"
+#include "app/parts/image_of.hpp"
 #include "app/parts/step_actions.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/sheet/picks_popup.hpp"
@@ -361,10 +362,7 @@ void FilePart::refresh() {
     const Shown* shown = access_.current() ? access_.document->results().shown(access_.step) : nullptr;
     thumbnail_ = {};
     if (shown && shown->thumbnail) {
-        const Image& image = shown->thumbnail->image;
-        thumbnail_ = QImage(image.rgba.data(), image.width, image.height, qsizetype{4} * image.width,
-                            QImage::Format_RGBA8888)
-                         .copy();
+        thumbnail_ = image_of(shown->thumbnail->image);
         const PictureArea& area = shown->thumbnail->area;
         sampled_ = QRectF(QPointF(area.left, 1 - area.top), QPointF(area.right, 1 - area.bottom));
     }

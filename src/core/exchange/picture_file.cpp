@@ -39,24 +39,18 @@ Status draw_results(const PictureJob& job, PictureScene& scene, const Run& run) 
     return Done{};
 }
 
-// The camera of one picture of a turn.
-Camera turned(const Camera& camera, int picture, int pictures) {
-    Camera one = camera;
-    one.azimuth_rad += 2 * std::numbers::pi * picture / std::max(1, pictures);
-    return one;
-}
-
 // As large as a picture to scale is, from all sides it is seen from.
 Status set_size_to_scale(const PictureJob& job, PictureScene& scene) {
     StillOptions& still = scene.still;
     still.pixels_per_length = dots_a_metre(job.dots_an_inch) * metres_per(job.study_units.length) / job.scale;
     PixelSize size;
-    for (int picture = 0; picture < std::max(1, job.turn_pictures); ++picture) {
-        const PixelSize one = size_to_scale(scene.items, turned(still.camera, picture, job.turn_pictures),
-                                            still.pixels_per_length);
+    const int pictures = std::max(1, job.turn_pictures);
+    for (int picture = 0; picture < pictures; ++picture) {
+        const PixelSize one =
+            size_to_scale(scene.items, seen_around(still.camera, picture, pictures), still.pixels_per_length);
         size = {std::max(size.width, one.width), std::max(size.height, one.height)};
     }
-    constexpr double most = 32768;
+    constexpr double most = largest_still;
     if (size.width > most || size.height > most)
         return Error{ErrorCode::out_of_range, "a scale of 1 : " + short_text(job.scale),
                      "would take " + short_text(size.width, 6) + " × " + short_text(size.height, 6) +
@@ -92,7 +86,7 @@ Result<std::string> write_turn(const PictureJob& job, const std::filesystem::pat
     MovingPng moving(static_cast<std::size_t>(job.turn_pictures), job.turn_seconds / job.turn_pictures);
     for (int picture = 0; picture < job.turn_pictures; ++picture) {
         StillOptions still = scene->still;
-        still.camera = turned(still.camera, picture, job.turn_pictures);
+        still.camera = seen_around(still.camera, picture, job.turn_pictures);
         const double all = job.turn_pictures;
         const auto image = render_still(scene->items, still, run.part(picture / all, (picture + 1) / all));
         if (!image) return image.error();

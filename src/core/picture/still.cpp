@@ -18,7 +18,6 @@
 namespace plume {
 namespace {
 
-constexpr int largest_side = 32768;
 // Sums, a copy of them that is drawn over, ends of faces and bytes.
 constexpr double bytes_a_pixel = 56;
 constexpr Colour ink{0.02F, 0.03F, 0.03F};
@@ -60,12 +59,6 @@ private:
     Vec3 eye_, forward_, ahead_, right_, up_;
 };
 
-// The first faces that the samples of one pass have met.
-struct FirstFaces {
-    std::vector<float> depths;
-    std::vector<std::uint32_t> items;
-};
-
 }  // namespace
 
 struct StillWork::Parts {
@@ -80,14 +73,13 @@ struct StillWork::Parts {
           buffer(wished.width, wished.height),
           rays(static_cast<std::size_t>(wished.height), 0) {
         if (!wished.outlines) return;
-        first.depths.resize(buffer.count());
-        first.items.resize(buffer.count());
+        first_depths.resize(buffer.count());
         outlines.assign(buffer.count(), 0);
     }
 
     void trace_row(int y) {
         // All pixels of a pass are looked at in the same place, so that neighbours can be compared.
-        const auto [dx, dy] = Sequence::plain().at(done);
+        const auto [dx, dy] = Sequence().at(done);
         const double sy = (y + dy) / options.height;
         for (int x = 0; x < options.width; ++x) {
             const std::size_t at = index(x, y);
@@ -98,8 +90,7 @@ struct StillWork::Parts {
             buffer.covers[at] += seen.cover;
             buffer.depths[at] = std::min(buffer.depths[at], static_cast<float>(seen.depth));
             if (!options.outlines) continue;
-            first.depths[at] = static_cast<float>(seen.first_depth);
-            first.items[at] = seen.first_item;
+            first_depths[at] = static_cast<float>(seen.first_depth);
         }
     }
 
@@ -113,9 +104,9 @@ struct StillWork::Parts {
         const auto depth = [&](int sign) {
             const int a = std::clamp(x + sign * dx, 0, options.width - 1),
                       b = std::clamp(y + sign * dy, 0, options.height - 1);
-            return first.depths[index(a, b)];
+            return first_depths[index(a, b)];
         };
-        const float here = first.depths[index(x, y)], before = depth(-1), behind = depth(1);
+        const float here = first_depths[index(x, y)], before = depth(-1), behind = depth(1);
         if (!std::isfinite(here)) return false;
         if (!std::isfinite(before) || !std::isfinite(behind)) return true;
         // Along a face both sides lie as deep as its slope says.
@@ -140,9 +131,9 @@ struct StillWork::Parts {
     StillLight light;
     StillShading shading;
     StillBuffer buffer;
-    FirstFaces first;
-    std::vector<float> outlines;    // how many samples found an end there
-    std::vector<std::size_t> rays;  // by row
+    std::vector<float> first_depths;  // of the first faces that one pass has met
+    std::vector<float> outlines;      // how many samples found an end there
+    std::vector<std::size_t> rays;    // by row
     int done = 0;
 };
 
@@ -185,10 +176,21 @@ Result<Image> StillWork::image() const {
     return canvas.image();
 }
 
-PixelSize size_to_scale(const std::vector<StillItem>& items, const Camera& camera, double pixels_per_length) {
+Box bounds_of(const std::vector<StillItem>& items) {
     Box box;
     for (const StillItem& item : items)
         box.include(item.drawable->bounds);
+    return box;
+}
+
+Camera seen_around(const Camera& camera, int picture, int pictures) {
+    Camera one = camera;
+    one.azimuth_rad += 2 * std::numbers::pi * picture / pictures;
+    return one;
+}
+
+PixelSize size_to_scale(const std::vector<StillItem>& items, const Camera& camera, double pixels_per_length) {
+    const Box box = bounds_of(items);
     double low_x = 0, high_x = 0, low_y = 0, high_y = 0;
     for (int corner = 0; corner < 8 && !box.empty(); ++corner) {
         const Vec3 place{corner & 1 ? box.high.x : box.low.x, corner & 2 ? box.high.y : box.low.y,
@@ -209,17 +211,13 @@ PixelSize size_to_scale(const std::vector<StillItem>& items, const Camera& camer
 
 Camera fitted_all_around(const std::vector<StillItem>& items, const Camera& camera, double aspect,
                          int count) {
-    Box box;
-    for (const StillItem& item : items)
-        box.include(item.drawable->bounds);
+    const Box box = bounds_of(items);
     Camera around = camera;
     around.fit(box, aspect);
     around.target = box.centre();
     const auto sees_it_all = [&] {
         for (int at = 0; at < count; ++at) {
-            Camera one = around;
-            one.azimuth_rad += 2 * std::numbers::pi * at / count;
-            if (!one.sees(box, aspect)) return false;
+            if (!seen_around(around, at, count).sees(box, aspect)) return false;
         }
         return true;
     };
@@ -231,8 +229,9 @@ Camera fitted_all_around(const std::vector<StillItem>& items, const Camera& came
 
 Status check_still(const std::vector<StillItem>& items, const StillOptions& options) {
     for (const int side : {options.width, options.height})
-        if (side < 1 || side > largest_side)
-            return Error{ErrorCode::out_of_range, "The picture", "has to be 1 to 32768 pixels each way",
+        if (side < 1 || side > largest_still)
+            return Error{ErrorCode::out_of_range, "The picture",
+                         "has to be 1 to " + std::to_string(largest_still) + " pixels each way",
                          "Choose another size, such as 1280x800."};
     const double bytes = bytes_a_pixel * options.width * options.height;
     if (bytes > machine_memory() / 2)
@@ -240,10 +239,7 @@ Status check_still(const std::vector<StillItem>& items, const StillOptions& opti
                      "would need about " + short_text(bytes / 1e9, 3) +
                          " GB of memory, more than half of what this machine has",
                      "Choose a smaller size."};
-    Box bounds;
-    for (const StillItem& item : items)
-        bounds.include(item.drawable->bounds);
-    if (bounds.empty())
+    if (bounds_of(items).empty())
         return Error{ErrorCode::nothing_to_write, "The picture", "would be empty: nothing is visible",
                      "Show a result first."};
     return Done{};

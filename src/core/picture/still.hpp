@@ -40,7 +40,7 @@ struct StillItem {
 enum class StillGround { shadow, plain, none };
 
 struct StillOptions {
-    int width = 1280, height = 800;  // 1 to 32768 each
+    int width = 1280, height = 800;  // 1 to largest_still each
     Camera camera;
     bool fit = true;  // frame everything, keeping the camera's direction
     int passes = 8;   // samples a pixel
@@ -52,12 +52,19 @@ struct StillOptions {
     double pixels_per_length = 0;
 };
 
+inline constexpr int largest_still = 32768;  // pixels each way
+
+// Of all that is drawn.
+Box bounds_of(const std::vector<StillItem>& items);
+
 // So many pixels as a picture of everything to that scale needs, seen as the camera looks, with a margin.
 struct PixelSize {
     double width = 0, height = 0;
 };
 PixelSize size_to_scale(const std::vector<StillItem>& items, const Camera& camera, double pixels_per_length);
 
+// One of so many cameras, evenly around its target.
+Camera seen_around(const Camera& camera, int picture, int pictures);
 // The camera that, turned round the middle of everything, has all of it in view from so many sides.
 Camera fitted_all_around(const std::vector<StillItem>& items, const Camera& camera, double aspect, int count);
 

@@ -15,9 +15,11 @@ struct StillBuffer {
     std::vector<float> depths;  // the least of all samples
 
     StillBuffer(int pixels_wide, int pixels_high)
-        : width(pixels_wide), height(pixels_high), colours(count()), covers(count(), 0), depths(count()) {
-        depths.assign(count(), std::numeric_limits<float>::infinity());
-    }
+        : width(pixels_wide),
+          height(pixels_high),
+          colours(count()),
+          covers(count(), 0),
+          depths(count(), std::numeric_limits<float>::infinity()) {}
     std::size_t count() const { return static_cast<std::size_t>(width) * static_cast<std::size_t>(height); }
 };
 

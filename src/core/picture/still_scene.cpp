@@ -30,9 +30,8 @@ StillScene::Floats3 StillScene::narrowed(Vec3 v) {
 }
 
 StillScene::StillScene(const std::vector<StillItem>& items, bool clay)
-    : device_(rtcNewDevice(nullptr)), scene_(rtcNewScene(device_)), first_item_(items.data()), clay_(clay) {
-    for (const StillItem& item : items)
-        bounds_.include(item.drawable->bounds);
+    : device_(rtcNewDevice(nullptr)), scene_(rtcNewScene(device_)), clay_(clay) {
+    bounds_ = bounds_of(items);
     origin_ = bounds_.centre();
     for (const StillItem& item : items)
         if (item.faces && !item.drawable->triangles.empty()) add(item);
@@ -71,7 +70,6 @@ bool StillScene::hit(const Ray& ray, Hit& hit) const {
     const Vec3 normal =
         unit_or_zero({blend(a.nx, b.nx, c.nx), blend(a.ny, b.ny, c.ny), blend(a.nz, b.nz, c.nz)});
     hit.normal = dot(normal, ray.direction) > 0 ? normal * -1 : normal;
-    hit.item = static_cast<std::uint32_t>(source.item - first_item_ + 1);
     hit.material = nullptr;
     hit.colour = clay_colour;
     if (clay_) return true;

@@ -47,7 +47,6 @@ public:
         Vec3 normal;  // towards where the ray comes from
         Colour colour;
         const Material* material = nullptr;  // none: dull
-        std::uint32_t item = 0;              // whose face it is, counted from 1
     };
     // Rays are relative to origin().
     bool hit(const Ray& ray, Hit& hit) const;
@@ -77,7 +76,6 @@ private:
     RTCScene scene_;
     std::vector<RTCScene> shapes_;
     std::vector<Source> sources_;  // by geometry of the scene
-    const StillItem* first_item_ = nullptr;
     bool clay_ = false;
     bool transparent_ = false;  // any of it
     Box bounds_;

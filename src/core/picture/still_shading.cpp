@@ -84,7 +84,6 @@ Seen StillShading::seen(const Ray& ray, const StillSample& sample) const {
         return seen;
     }
     seen.first_depth = hit.distance * dot(ray.direction, forward_);
-    seen.first_item = hit.item;
     if (!is_clear(hit)) seen.depth = seen.first_depth;
     seen.colour = light_from(hit, ray, sample, seen.depth, most_bounces);
     return seen;

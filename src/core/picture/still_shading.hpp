@@ -12,14 +12,9 @@ namespace plume {
 // Point (index) of the R2 sequence (Martin Roberts, The unreasonable effectiveness of quasirandom sequences,
 // 2018), shifted by a hash of the seed: even coverage without visible patterns.
 struct Sequence {
-    std::uint32_t state;
+    std::uint32_t state = 0;  // the sequence itself
+    Sequence() = default;
     explicit Sequence(std::uint32_t seed) : state(seed * 747796405U + 2891336453U) { state ^= state >> 15U; }
-    // The sequence itself.
-    static Sequence plain() {
-        Sequence sequence(0);
-        sequence.state = 0;
-        return sequence;
-    }
     std::pair<double, double> at(int index) const {
         const double a = 0.5 + 0.7548776662466927 * index + state * 2.3283064365386963e-10;
         const double b = 0.5 + 0.5698402909980532 * index + (state * 2654435761U) * 2.3283064365386963e-10;
@@ -40,9 +35,8 @@ struct Seen {
     float cover = 1;  // of what the picture is laid on
     // Along the view, of what hides what lies behind it; panes that are looked through do not.
     double depth = std::numeric_limits<double>::infinity();
-    // Of the first face: along the view, and whose it is.
+    // Along the view, of the first face.
     double first_depth = std::numeric_limits<double>::infinity();
-    std::uint32_t first_item = 0;
 };
 
 class StillShading {

@@ -1,12 +1,12 @@
 #include <array>
 
+#include "core/picture/still.hpp"
 #include "core/picture/sun.hpp"
 #include "core/steps/handoff/delivery_support.hpp"
 
 namespace plume {
 namespace {
 
-constexpr int most_pixels = 32768;
 constexpr int most_turn_pictures = 360;
 constexpr std::array months{"January", "February", "March",     "April",   "May",      "June",
                             "July",    "August",   "September", "October", "November", "December"};
@@ -120,8 +120,8 @@ StepKind give_picture() {
                   choice_slot(
                       "size", "Size",
                       {{"pixels", "at", "so many pixels"}, {"scale", "at a scale of", "150 pixels an inch"}}),
-                  at_most(count_slot("width", "Pixels wide", "1920", 1), most_pixels),
-                  at_most(count_slot("height", "Pixels high", "1200", 1), most_pixels),
+                  at_most(count_slot("width", "Pixels wide", "1920", 1), largest_still),
+                  at_most(count_slot("height", "Pixels high", "1200", 1), largest_still),
                   paper_scale_slot("100"),
                   choice_slot("look", "Look",
                               {{"shown", "as shown", "in their colours and materials"},
