@@ -1,4 +1,4 @@
-// Milling: a board that is cut by many moves, and paths over a relief.
+// Milling: a board that is cut by many moves, and paths over a relief; panels that are cut flat.
 
 #include <benchmark/benchmark.h>
 
@@ -6,6 +6,8 @@
 #include <random>
 
 #include "bench_sheet.hpp"
+#include "core/milling/flat_cutting.hpp"
+#include "core/milling/flat_rehearsal.hpp"
 #include "core/milling/milling_paths.hpp"
 #include "core/milling/rehearsal.hpp"
 
@@ -62,6 +64,51 @@ void BM_Paths_over_a_relief(benchmark::State& state) {
     state.counters["moves"] = static_cast<double>(moves);
 }
 BENCHMARK(BM_Paths_over_a_relief)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// So many panels with an opening of 60 corners each on one sheet.
+std::vector<FlatSheet> panels(int count) {
+    FlatLines lines;
+    const int row = static_cast<int>(std::sqrt(count));
+    for (int panel = 0; panel < count; ++panel) {
+        const double x = 120.0 * (panel % row), y = 120.0 * std::floor(panel / row);
+        lines.cuts.push_back({{{x, y}, {x + 100, y}, {x + 100, y + 100}, {x, y + 100}}, true});
+        FlatLine& opening = lines.cuts.emplace_back();
+        opening.closed = true;
+        for (int corner = 0; corner < 60; ++corner)
+            opening.places.push_back(
+                {x + 50 + 30 * std::cos(corner * 0.10472), y + 50 + 30 * std::sin(corner * 0.10472)});
+    }
+    return *flat_sheets(std::move(lines), 20, Run());
+}
+FlatTool beam() {
+    FlatTool tool;
+    tool.kerf = 0.3;
+    tool.lead_in = 5;
+    tool.power = 1000;
+    return tool;
+}
+
+void BM_Flat_cutting_of_panels(benchmark::State& state) {
+    const auto sheets = panels(static_cast<int>(state.range(0)));
+    std::size_t moves = 0;
+    for (auto _ : state) {
+        const auto made = flat_cuts(sheets, beam(), Run());
+        moves = made->path.moves.size();
+    }
+    state.counters["moves"] = static_cast<double>(moves);
+}
+BENCHMARK(BM_Flat_cutting_of_panels)->Arg(1000)->Arg(10000)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+void BM_Flat_rehearsal_of_panels(benchmark::State& state) {
+    const auto sheets = panels(static_cast<int>(state.range(0)));
+    const auto made = flat_cuts(sheets, beam(), Run());
+    FlatRehearsalJob job;
+    job.sheets = sheets;
+    job.kerf = 0.3;
+    for (auto _ : state)
+        benchmark::DoNotOptimize(flat_rehearsed(made->path, job, Run()));
+}
+BENCHMARK(BM_Flat_rehearsal_of_panels)->Arg(1000)->Arg(10000)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 }  // namespace
 }  // namespace plume

@@ -97,8 +97,8 @@ double played_frames_a_second() {
     rehearser.make(std::get<Delivery>(*outcome.value), outcome.key, study->units);
     while (rehearser.busy())
         QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
-    if (!rehearser.state()) return 0;
-    Rehearser::State& state = *rehearser.state();
+    if (!rehearser.work()) return 0;
+    RehearsedWork& work = *rehearser.work();
     RehearsalView view(nullptr);
     view.resize(740, 480);
     view.show();
@@ -108,10 +108,10 @@ double played_frames_a_second() {
     QObject::connect(&view, &QOpenGLWidget::frameSwapped, &view, [&] {
         if (seen == 0) timer.start();
         if (++seen > frames) return;
-        state.playback.go_to(state.playback.minutes() * seen / frames);
-        view.show_now(state, false);
+        work.go_to(work.minutes() * seen / frames);
+        view.show_now(work, false);
     });
-    view.show_now(state, true);
+    view.show_now(work, true);
     while (seen <= frames)
         QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
     return frames * 1000.0 / static_cast<double>(timer.elapsed());

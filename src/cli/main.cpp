@@ -202,12 +202,12 @@ int run_program(int argc, char** argv) {
 
     RehearseOptions rehearsed;
     StudyOptions rehearsed_study;
-    command = app.add_subcommand("rehearse", "Say what becomes of a board when a milling file is run");
+    command = app.add_subcommand("rehearse",
+                                 "Say what becomes of a board or sheets when a file for a machine is run");
     command->add_option("FILE", rehearsed.file, "Words of ISO 6983, from wherever")->required();
-    command
-        ->add_option("--study", rehearsed_study.path, "A study that mills: with its form, board and cutters")
+    command->add_option("--study", rehearsed_study.path, "A study that mills or cuts: with what it is about")
         ->type_name("STUDY");
-    command->add_option("--only", rehearsed.only, "Its sentence of this name (the first that mills)")
+    command->add_option("--only", rehearsed.only, "Its sentence of this name (the first for a machine)")
         ->type_name("NAME");
     command->add_option("--board", rehearsed.board, "Without a study: its width, depth and thickness in mm")
         ->type_name("\"600 400 40\"");

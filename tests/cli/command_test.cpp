@@ -674,6 +674,25 @@ TEST_F(Commands, AHandOffThatIsKilledLeavesTheOldOrTheNew) {
     RecordProperty("between_sentences", mixed);
 }
 
+// Sheets that are cut: what the study writes, and a file that cuts less.
+TEST_F(Commands, CuttingFilesAreRehearsed) {
+    const std::string study = PLUME_EXAMPLES_DIR "/handoff.cutting.plume";
+    const Finished handed = plume({"handoff", study, "--to", file("handed")});
+    ASSERT_EQ(handed.status, 0) << handed.err;
+    EXPECT_NE(handed.out.find("1 sheet · as drawn"), std::string::npos) << handed.out;
+    const std::string cut = file("handed/cut-flat.nc");
+    const auto read = nlohmann::json::parse(plume({"rehearse", cut, "--study", study, "--json"}).out);
+    EXPECT_EQ(read["sheets"], 1);
+    EXPECT_EQ(read["uncut_mm"], 0);
+    // Four levels around two boards of 900 by 900 mm beside their lines, corners rounded, and leading in.
+    EXPECT_NEAR(read["cut_mm"].get<double>(), 2 * (4 * (4 * 900 + 6 * 3.14159265) + 5 + 18.5 * 3 / 4), 5);
+    std::ofstream(file("half.nc")) << "G21 G90\nG0 X50 Y50 Z5\nG1 Z-20 F500\nG1 X900\nG0 Z5\n";
+    const Finished half = plume({"rehearse", file("half.nc"), "--study", study, "--only", "cutting"});
+    EXPECT_EQ(half.status, 0) << half.err;
+    EXPECT_NE(half.out.find("uncut"), std::string::npos) << half.out;
+    EXPECT_EQ(plume({"rehearse", file("none.nc"), "--study", study}).status, 1);
+}
+
 // What the study writes, and a file from elsewhere.
 TEST_F(Commands, MillingFilesAreRehearsed) {
     const std::string study = PLUME_EXAMPLES_DIR "/handoff.milling.plume";

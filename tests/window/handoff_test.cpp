@@ -385,6 +385,29 @@ TEST_F(HandOffs, TheMillIsPlayed) {
     EXPECT_FALSE(child("rehearsal-slider") && child("rehearsal-slider")->isVisible());
 }
 
+// A line is cut flat: what the rehearsal says, another width, and playing it.
+TEST_F(HandOffs, SheetsAreCutAndPlayed) {
+    open_study_of("ring.plume",
+                  R"({"plume": 1, "title": "Ring", "units": {"length": "mm", "angle": "°"}, "page": [
+        {"step": "outline.shape", "result": "rim", "slots": {"width": "200 mm", "depth": "120 mm"}}],
+      "handoff": [
+        {"step": "handoff.cutting", "result": "cut", "slots": {"results": {"results": ["rim"]}}}]})");
+    show_hand_off();
+    driver.click(child("hand-off-rehearsal"));
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("rehearsal-summary").contains("as drawn"); }))
+        << text_of_label("rehearsal-summary").toStdString()
+        << text_of_label("rehearsal-instead").toStdString();
+    EXPECT_TRUE(text_of_label("rehearsal-details").contains("begun 1 time"));
+    const auto* slider = qobject_cast<QSlider*>(child("rehearsal-slider"));
+    ASSERT_NE(slider, nullptr);
+    EXPECT_EQ(slider->value(), slider->maximum());
+    driver.click(child("rehearsal-slider"));
+    driver.key("Home");
+    ASSERT_TRUE(Driver::until([&] { return slider->value() == 0; }));
+    EXPECT_TRUE(text_of_label("rehearsal-time").contains("line"))
+        << text_of_label("rehearsal-time").toStdString();
+}
+
 TEST_F(HandOffs, AStudyWithoutAFileIsToBeSavedFirst) {
     build_canopy();
     driver.key("ctrl+shift+2");

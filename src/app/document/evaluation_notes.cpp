@@ -133,6 +133,7 @@ void EvaluationNotesMaker::make_hand_off(const Evaluation& evaluation, const Run
     if (!seen || !seen->delivery) return;
     make_handed(*evaluation.study, *seen, run);
     notes.handed = handed_;
+    notes.gone = gone_;
 }
 
 // What is drawn stays the same while it is of the same state: whoever draws it would begin anew.
@@ -154,6 +155,7 @@ void EvaluationNotesMaker::make_handed(const Study& study, const HandOffEntry& e
     if (run.cancelled()) return;
     handed_key_ = key;
     handed_ = std::move(made);
+    gone_ = drawn_gone(entry.parts);
 }
 
 Closer EvaluationNotesMaker::make_closer(const Evaluation& evaluation, const Run& run) {

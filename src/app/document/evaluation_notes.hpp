@@ -61,6 +61,7 @@ struct EvaluationNotes {
     std::optional<Error> hand_off_error;          // why it cannot
     // What the sentence in hand gives, coloured by what is new or changed; by the steps that made it.
     std::map<ItemId, std::shared_ptr<const Drawable>> handed;
+    std::shared_ptr<const Drawable> gone;  // where parts were that it no longer gives; nullptr: none
 };
 
 class EvaluationNotesMaker {
@@ -109,6 +110,7 @@ private:
     KeptParts kept_parts_;
     Hash handed_key_;  // of what is drawn of the sentence in hand: its state, and those of its parts
     std::map<ItemId, std::shared_ptr<const Drawable>> handed_;
+    std::shared_ptr<const Drawable> gone_;
     std::optional<Details> details_;
     std::map<ItemId, Known> known_;
     ResultStore& store_;

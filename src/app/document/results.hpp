@@ -44,6 +44,7 @@ public:
     // What would be handed off, while Attention wishes to know; and why that cannot be told.
     const std::shared_ptr<const HandOffPlan>& hand_off() const { return notes_.hand_off; }
     const std::map<ItemId, std::shared_ptr<const Drawable>>& handed() const { return notes_.handed; }
+    const std::shared_ptr<const Drawable>& gone() const { return notes_.gone; }
     const std::optional<Error>& hand_off_error() const { return notes_.hand_off_error; }
 
     bool live() const { return live_; }

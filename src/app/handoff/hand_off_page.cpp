@@ -126,7 +126,7 @@ QWidget* HandOffPage::new_tabs() {
     the_picture_ = add(tr("The picture"), "hand-off-the-picture");
     the_picture_->setToolTip(tr("The picture in hand, while it is drawn"));
     rehearsal_ = add(tr("Rehearsal"), "hand-off-rehearsal");
-    rehearsal_->setToolTip(tr("The milling in hand, before it leaves"));
+    rehearsal_->setToolTip(tr("The milling or cutting in hand, before it leaves"));
     arrived_ = add(tr("What arrived"), "hand-off-arrived");
     arrived_->setToolTip(tr("A stand-in for whoever receives the building model"));
     leaves_->setChecked(true);

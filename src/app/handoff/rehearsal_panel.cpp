@@ -35,12 +35,12 @@ RehearsalPanel::RehearsalPanel(Document& document, QWidget* parent) : QWidget(pa
     why_not_ = OrbitView::why_not();
     if (why_not_.isEmpty()) {
         view_ = new RehearsalView(model);
-        auto* tools = new ViewTools(*view_, ViewTools::Keys::none, {}, model);
-        tools->setContentsMargins(0, 0, 14, 12);
+        tools_ = new ViewTools(*view_, ViewTools::Keys::none, {}, model);
+        tools_->setContentsMargins(0, 0, 14, 12);
         over->addWidget(view_, 0, 0);
-        over->addWidget(tools, 0, 0, Qt::AlignRight | Qt::AlignBottom);
-        tools->raise();
-        connect(view_, &OrbitView::camera_changed, tools, &ViewTools::refresh);
+        over->addWidget(tools_, 0, 0, Qt::AlignRight | Qt::AlignBottom);
+        tools_->raise();
+        connect(view_, &OrbitView::camera_changed, tools_, &ViewTools::refresh);
     }
     instead_ = wrapped_label("rehearsal-instead", text_font(14));
     instead_->setAlignment(Qt::AlignCenter);
@@ -75,7 +75,7 @@ QWidget* RehearsalPanel::new_player() {
     play_->setProperty("chip", true);
     slider_ = new QSlider(Qt::Horizontal);
     slider_->setObjectName("rehearsal-slider");
-    slider_->setAccessibleName(tr("Minutes of milling that have passed"));
+    slider_->setAccessibleName(tr("Minutes of the work that have passed"));
     slider_->setRange(0, slider_steps);
     slider_->setPageStep(slider_steps / 20);
     time_ = new QLabel;
@@ -89,7 +89,7 @@ QWidget* RehearsalPanel::new_player() {
     row->addWidget(time_);
     connect(play_, &QToolButton::clicked, this, [this] { play(!playing_); });
     connect(slider_, &QSlider::valueChanged, this, [this](int value) {
-        if (shown_) go_to(shown_->playback.minutes() * value / slider_steps);
+        if (shown_) go_to(shown_->minutes() * value / slider_steps);
     });
     return player;
 }
@@ -113,7 +113,7 @@ QWidget* RehearsalPanel::new_readings() {
     auto* buttons = new QVBoxLayout;
     other_file_ = new QPushButton(tr("Rehearse a file …"));
     other_file_->setObjectName("rehearsal-other-file");
-    other_file_->setToolTip(tr("A milling file from elsewhere, against this form, board and cutters"));
+    other_file_->setToolTip(tr("A file from elsewhere, on what this sentence is about"));
     own_file_ = new QPushButton(tr("What this sentence writes"));
     own_file_->setObjectName("rehearsal-own-file");
     cancel_ = new QPushButton(tr("Cancel"));
@@ -130,7 +130,7 @@ QWidget* RehearsalPanel::new_readings() {
 
 void RehearsalPanel::show_sentence(ItemId sentence, const HandOffEntry* entry, bool seen) {
     if (sentence != in_hand_.sentence && !rehearser_.file().empty()) rehearser_.rehearse_file({});
-    in_hand_.take(sentence, entry, &is_milled);
+    in_hand_.take(sentence, entry, &is_rehearsed);
     if (seen)
         rehearser_.make(in_hand_.delivery, in_hand_.key, document_.study().units);
     else
@@ -140,15 +140,14 @@ void RehearsalPanel::show_sentence(ItemId sentence, const HandOffEntry* entry, b
 
 // What is new is shown as it ends; what was played goes on where it was.
 void RehearsalPanel::take_state() {
-    if (rehearser_.state() != shown_) {
-        const bool first = shown_ == nullptr;
-        const double share = shown_ && shown_->playback.minutes() > 0
-                                 ? shown_->playback.now() / shown_->playback.minutes()
-                                 : 1;
-        shown_ = rehearser_.state();
+    if (rehearser_.work() != shown_) {
+        const bool another =
+            !shown_ || !rehearser_.work() || shown_->is_flat() != rehearser_.work()->is_flat();
+        const double share = shown_ && shown_->minutes() > 0 ? shown_->now() / shown_->minutes() : 1;
+        shown_ = rehearser_.work();
         if (shown_) {
-            shown_->playback.go_to(share * shown_->playback.minutes());
-            if (view_) view_->show_now(*shown_, first);
+            shown_->go_to(share * shown_->minutes());
+            if (view_) view_->show_now(*shown_, another);
         } else if (view_) {
             view_->clear();
             play(false);
@@ -159,7 +158,7 @@ void RehearsalPanel::take_state() {
 }
 
 void RehearsalPanel::go_to(double minutes) {
-    shown_->playback.go_to(minutes);
+    shown_->go_to(minutes);
     if (view_) view_->show_now(*shown_, false);
     refresh_player();
 }
@@ -168,7 +167,7 @@ void RehearsalPanel::play(bool on) {
     playing_ = on && shown_ != nullptr;
     if (playing_) {
         // At the end it begins anew.
-        if (shown_->playback.now() >= shown_->playback.minutes()) go_to(0);
+        if (shown_->now() >= shown_->minutes()) go_to(0);
         since_frame_.start();
         frames_.start();
     } else {
@@ -179,17 +178,17 @@ void RehearsalPanel::play(bool on) {
 
 void RehearsalPanel::play_on() {
     if (!shown_) return play(false);
-    const double whole = shown_->playback.minutes();
+    const double whole = shown_->minutes();
     const double passed = static_cast<double>(since_frame_.restart()) / 1000;
-    go_to(shown_->playback.now() + whole * passed / seconds_played);
-    if (shown_->playback.now() >= whole) return play(false);
+    go_to(shown_->now() + whole * passed / seconds_played);
+    if (shown_->now() >= whole) return play(false);
     if (!view_) frames_.start();
 }
 
 void RehearsalPanel::choose_file() {
     const QString file =
-        QFileDialog::getOpenFileName(window(), tr("Rehearse a milling file"), {},
-                                     tr("Milling files (*.nc *.ngc *.gcode *.tap *.txt);;All files (*)"));
+        QFileDialog::getOpenFileName(window(), tr("Rehearse a file for a machine"), {},
+                                     tr("G-code (*.nc *.ngc *.gcode *.tap *.txt);;All files (*)"));
     if (!file.isEmpty()) rehearser_.rehearse_file(file.toStdString());
 }
 
@@ -197,14 +196,13 @@ void RehearsalPanel::refresh_player() {
     player_->setVisible(shown_ != nullptr);
     play_->setText(playing_ ? tr("Stop") : tr("Play"));
     if (!shown_) return;
-    const Playback& playback = shown_->playback;
     const QSignalBlocker quiet(slider_);
-    if (playback.minutes() > 0)
-        slider_->setValue(static_cast<int>(slider_steps * playback.now() / playback.minutes()));
-    QString text = tr("%1 of %2")
-                       .arg(text_of(duration_text(playback.now() * 60)),
-                            text_of(duration_text(playback.minutes() * 60)));
-    if (playback.line() > 0) text += tr(" · line %1").arg(playback.line());
+    if (shown_->minutes() > 0)
+        slider_->setValue(static_cast<int>(slider_steps * shown_->now() / shown_->minutes()));
+    QString text =
+        tr("%1 of %2")
+            .arg(text_of(duration_text(shown_->now() * 60)), text_of(duration_text(shown_->minutes() * 60)));
+    if (shown_->line() > 0) text += tr(" · line %1").arg(shown_->line());
     time_->setText(text);
 }
 
@@ -215,7 +213,10 @@ void RehearsalPanel::refresh() {
         progress_timer_.start();
     else
         progress_timer_.stop();
-    if (view_) view_->setVisible(seen);
+    if (view_) {
+        view_->setVisible(seen);
+        tools_->setVisible(seen);
+    }
     player_->setVisible(seen);
     instead_->setVisible(!seen || !view_);
     cancel_->setVisible(busy);
@@ -229,19 +230,17 @@ void RehearsalPanel::refresh() {
     else if (in_hand_.delivery)
         instead_->setText(seen ? why_not_ : tr("It is rehearsed …"));
     else
-        instead_->setText(
-            tr("Take a sentence that mills in hand, at the left, and its rehearsal is seen here."));
+        instead_->setText(tr(
+            "Take a sentence that mills or cuts flat in hand, at the left, and its rehearsal is seen here."));
     set_ink(*instead_, wrong ? look().attention : look().second_ink);
     QString about =
         busy ? tr("Rehearsing, %1 %").arg(static_cast<int>(100 * rehearser_.fraction())) : QString();
     QStringList details;
     if (seen) {
-        const Rehearsal& made = shown_->rehearsal;
-        if (!busy) about = text_of(made.summary());
-        for (const std::string& line : made.details())
+        if (!busy) about = text_of(shown_->summary());
+        for (const std::string& line : shown_->details())
             details << text_of(line);
-        if (!shown_->overhangs.empty()) details << text_of(shown_->overhangs);
-        for (const std::string& remark : shown_->remarks)
+        for (const std::string& remark : shown_->remarks())
             details << text_of(remark);
         if (!rehearser_.file().empty()) details.prepend(text_of(rehearser_.file().filename().string()));
     }

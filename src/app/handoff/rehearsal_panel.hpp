@@ -1,5 +1,6 @@
 #pragma once
-// The rehearsal of what the sentence in hand mills: played along a slider, with what there is to say of it.
+// The rehearsal of what the sentence in hand gives for a machine: played along a slider, with what there is
+// to say of it.
 
 #include <QElapsedTimer>
 #include <QTimer>
@@ -16,6 +17,7 @@ class QToolButton;
 namespace plume::app {
 
 class RehearsalView;
+class ViewTools;
 
 class RehearsalPanel : public QWidget {
     Q_OBJECT
@@ -40,8 +42,9 @@ private:
 
     Document& document_;
     Rehearser rehearser_;
-    std::shared_ptr<Rehearser::State> shown_;
+    RehearsedWorkPointer shown_;
     RehearsalView* view_ = nullptr;
+    ViewTools* tools_ = nullptr;
     QLabel *instead_, *time_, *summary_, *details_;
     QWidget* player_;
     QToolButton* play_;

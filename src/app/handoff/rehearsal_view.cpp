@@ -1,37 +1,33 @@
 #include "app/handoff/rehearsal_view.hpp"
 
 #include <QPainter>
-#include <cmath>
+#include <algorithm>
 
 #include "app/document/document.hpp"
 #include "app/theme/look.hpp"
-#include "core/handoff/stock_picture.hpp"
 
 namespace plume::app {
-namespace {
-
-// The drawables have no steps; numbers tell them apart.
-constexpr ItemId stock_id = 1, cutter_id = 2;
-
-}  // namespace
-
 RehearsalView::RehearsalView(QWidget* parent) : OrbitView(parent) {
     setObjectName("rehearsal-view");
-    setAccessibleName(tr("The board while it is milled"));
+    setAccessibleName(tr("The board or the sheets while they are worked on"));
     set_grid(false);
 }
 
-void RehearsalView::show_now(const Rehearser::State& state, bool another) {
-    const Playback& playback = state.playback;
-    const Board& board = state.form.board;
-    // Long enough to be seen over the whole board.
-    const double length =
-        std::max(board.thickness + 4 * playback.cutter().radius, 0.12 * std::hypot(board.width, board.depth));
+void RehearsalView::show_now(const RehearsedWork& work, bool another) {
     items_.clear();
-    items_.push_back(
-        {stock_id, drawn_stock(playback.stock(), state.played_form, state.form.board), {}, false});
-    items_.push_back({cutter_id, drawn_cutter(playback.cutter(), playback.tip(), length), {}, false});
-    if (another) fit_wanted_ = true;
+    // Core drawables have no steps; numbers tell them apart.
+    ItemId number = 0;
+    for (std::shared_ptr<const Drawable>& drawable : work.drawn())
+        items_.push_back({++number, std::move(drawable), {}, false});
+    colours_ = work.colours();
+    // Where frames take long it is played roughly, and drawn as it is when it stands.
+    const bool has_draft =
+        std::ranges::any_of(items_, [](const SceneItem& item) { return !item.drawable->coarse.empty(); });
+    if (!another && has_draft && slow()) draft_once();
+    if (another) {
+        set_view(work.is_flat() ? StandardView::plan : StandardView::above);
+        fit_wanted_ = true;
+    }
     update();
 }
 
@@ -46,7 +42,7 @@ void RehearsalView::paint_over(QPainter& painter) {
     constexpr int left = 18, top = 16, swatch = 12, row = 20;
     painter.setFont(text_font(12));
     int at = top;
-    for (const auto& [colour, meaning] : stock_colours()) {
+    for (const auto& [colour, meaning] : colours_) {
         const QRect box(left, at, swatch, swatch);
         painter.fillRect(box, QColor::fromRgbF(colour.red, colour.green, colour.blue));
         painter.setPen(look().hairline);

@@ -1,5 +1,5 @@
 #pragma once
-// A board while it is milled, and the cutter over it.
+// A board or sheets while they are worked on, and the tool over them.
 
 #include "app/handoff/rehearser.hpp"
 #include "app/model/orbit_view.hpp"
@@ -13,7 +13,7 @@ public:
     explicit RehearsalView(QWidget* parent);
 
     // As it is now; `another` is seen whole.
-    void show_now(const Rehearser::State& state, bool another);
+    void show_now(const RehearsedWork& work, bool another);
     void clear();
 
 protected:
@@ -21,6 +21,9 @@ protected:
     void paint_over(QPainter& painter) override;
     void hover_at(QPointF /*cursor*/) override {}
     void clicked() override {}
+
+private:
+    std::vector<ColourMeaning> colours_;
 };
 
 }  // namespace plume::app

@@ -1,12 +1,11 @@
 #pragma once
-// Rehearses what a sentence mills, or a milling file from elsewhere against the sentence's form, on a thread
-// of its own.
+// Rehearses what a sentence gives for a machine, or a file from elsewhere in its place, on a thread of its
+// own.
 
 #include <filesystem>
 
 #include "app/parts/latest_work.hpp"
-#include "core/handoff/milled_delivery.hpp"
-#include "core/milling/playback.hpp"
+#include "core/handoff/rehearsed_work.hpp"
 
 namespace plume::app {
 
@@ -14,16 +13,6 @@ class Rehearser : public QObject {
     Q_OBJECT
 
 public:
-    struct State {
-        FormInBoard form;
-        Rehearsal rehearsal;
-        std::string overhangs;             // a sentence, or nothing
-        std::vector<std::string> remarks;  // of the file
-        // For playing: fewer cells, with the form's heights over them.
-        Playback playback;
-        FormHeights played_form;
-    };
-
     explicit Rehearser(QObject* parent = nullptr);
 
     // What a sentence gives in a state that the key names; nullptr: nothing.
@@ -33,7 +22,7 @@ public:
     const std::filesystem::path& file() const { return file_; }
 
     // nullptr while there is none; while another one is made the one before. It is played with.
-    const std::shared_ptr<State>& state() const { return state_; }
+    const RehearsedWorkPointer& work() const { return made_; }
     const std::optional<Error>& error() const { return error_; }
     bool busy() const { return work_.busy(); }
     double fraction() const { return work_.fraction(); }
@@ -44,7 +33,7 @@ Q_SIGNALS:
 
 private:
     struct Made {
-        std::shared_ptr<State> state;
+        RehearsedWorkPointer work;
         std::optional<Error> error;
     };
     void start();
@@ -55,7 +44,7 @@ private:
     Hash key_;
     Units units_;
     std::filesystem::path file_;
-    std::shared_ptr<State> state_;
+    RehearsedWorkPointer made_;
     std::optional<Error> error_;
     LatestWork<Made> work_;
 };

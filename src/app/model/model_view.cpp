@@ -90,6 +90,7 @@ void ModelView::collect() {
     ghosts_.clear();
     for (const auto& drawable : document_.results().ghost().drawables)
         ghosts_.push_back({0, drawable, {}, false});
+    if (document_.results().gone()) ghosts_.push_back({0, document_.results().gone(), {}, false});
     if (document_.study().items.empty()) fit_wanted_ = true;
     if (!document_.results().behind()) follow_unit();
     if (slow() && any_large_is_new(before)) draft_once();

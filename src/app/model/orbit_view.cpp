@@ -154,7 +154,7 @@ void OrbitView::paint_scale(QPainter& painter) const {
         painter.drawLine(from + QPointF(end, -3), from + QPointF(end, 3));
     painter.setFont(text_font(11));
     const QString text = text_of(quantity_text({step, a_length}, units()));
-    painter.drawText(from + QPointF(0, -8), tr("%1 a square of the ground").arg(text));
+    painter.drawText(from + QPointF(0, -8), grid_ ? tr("%1 a square of the ground").arg(text) : text);
 }
 
 void OrbitView::mousePressEvent(QMouseEvent* event) {

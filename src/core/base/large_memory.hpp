@@ -13,7 +13,4 @@ inline constexpr std::size_t large_block = std::size_t{4} << 20U;
 void* allocate_large(std::size_t bytes);
 void free_large(void* block) noexcept;
 
-// Bytes of memory that the machine has.
-double machine_memory();
-
 }  // namespace plume

@@ -1,6 +1,6 @@
-#include <unistd.h>
+#include "core/base/machine.hpp"
 
-#include "core/base/large_memory.hpp"
+#include <unistd.h>
 
 namespace plume {
 

@@ -39,6 +39,21 @@ struct MillingWishes {
     double spindle = 0;  // turns a minute; 0: not said
 };
 
+// Of flat cutting; study lengths, feeds in lengths a minute.
+struct CuttingWishes {
+    std::string by;      // "beam", "cutter"
+    double kerf = 0;     // what a cut takes away: the beam's width, the cutter's diameter
+    double lead_in = 0;  // how far beside its line a cut begins; 0: on it
+    double margin = 0;   // around what is cut, where no rim says how large sheets are
+    double feed = 0, mark_feed = 0;
+    // Of a beam: how long it stands before it moves on, and what the file says of its strength (S).
+    double pierce_s = 0, power = 0, mark_power = 0;
+    // Of a cutter: through a sheet of this thickness, and further into what lies below.
+    double thickness = 0, below = 0, step_down = 0, mark_depth = 0;
+    double plunge_feed = 0, safe = 0;
+    double spindle = 0;  // turns a minute; 0: not said
+};
+
 // A camera that stands where it was kept, or that steps back until all is in its picture.
 struct SeenFrom {
     Camera camera;
@@ -52,7 +67,7 @@ struct PictureWishes {
     double dots_an_inch = 150;     // of pictures to scale
     std::string ground;            // "shadow": nothing but the shadow on it; "plain"; "none"
     bool clay = false;             // all of one dull material
-    std::string lines;             // "shown": as results are shown; "drawn": rims, outlines and creases
+    std::string lines;  // "shown": as results are shown; "outlined": outlines and creases besides; "none"
     std::optional<Vec3> sun = {};  // towards it, unit; nothing: soft light from behind whoever looks
     double passes = 0;             // samples a pixel
     double turn_pictures = 0, turn_seconds = 0;  // of a turn around the form; 0 pictures: a still
@@ -66,6 +81,8 @@ struct DeliveryWishes {
     double scale = 0;            // 50 for 1:50; 0: so that it fits, or as the camera has it
     bool for_print = false;      // bodies that cannot be printed are refused
     bool exact = false;          // curved parts as they are where facets are usual
+    // How far facets and lines may be off what is curved, study lengths; 0: as far as it still looks smooth.
+    double within = 0;
     // Of drawings: names of views (sheet_names.hpp), where there are any; the key of the paper; whether what
     // is hidden is drawn in dashes; what stands in the title block.
     std::vector<std::string> views = {};
@@ -76,6 +93,7 @@ struct DeliveryWishes {
     double contour_step = 0;              // study lengths; 0: none
     std::vector<SheetPlace> placed = {};  // what does not stand in rows
     std::optional<MillingWishes> milling = {};
+    std::optional<CuttingWishes> cutting = {};
     std::optional<PictureWishes> picture = {};
 };
 

@@ -5,7 +5,7 @@
 #include <set>
 
 #include "core/base/hash.hpp"
-#include "core/base/large_memory.hpp"
+#include "core/base/machine.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {

@@ -38,6 +38,8 @@ struct ExportJob {
     bool for_print = false;
     // Curved parts as they are, of formats that usually have facets for them (`exact_if_wanted`).
     bool exact = false;
+    // How far facets and lines may be off what is curved, study lengths; 0: as far as it still looks smooth.
+    double within = 0;
     // Files beside the one written bear a fingerprint of what is in them in their names, so that what refers
     // to one always finds its own.
     bool beside_by_content = false;

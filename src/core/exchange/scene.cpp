@@ -58,13 +58,14 @@ bool colours_bars(const Written& form, const std::string& wanted) {
            std::ranges::find(form.numbers_of_bars, wanted, &Field::name) != form.numbers_of_bars.end();
 }
 
-Result<SceneObject> object_of(const ExportedResult& result, double scale, double largest, const Run& run) {
-    Result<Written> form = written_of(*result.value, run);
+Result<SceneObject> object_of(const ExportedResult& result, const ExportJob& job, double largest,
+                              const Run& run) {
+    Result<Written> form = written_of(*result.value, job.within, run);
     if (!form) return form.error();
     if (is_empty(*form))
         return Error{ErrorCode::nothing_to_write, "", "is empty",
                      "Choose a result that has something in it."};
-    if (Status fine = check(*form, scale, largest); !fine) return fine.error();
+    if (Status fine = check(*form, job.scale(), largest); !fine) return fine.error();
     SceneObject object;
     object.name = result.name;
     object.value = result.value.get();
@@ -89,7 +90,7 @@ Result<SceneObject> object_of(const ExportedResult& result, double scale, double
 Result<std::vector<SceneObject>> scene_of(const ExportJob& job, double largest, const Run& run) {
     std::vector<SceneObject> scene;
     for (const ExportedResult& result : job.results) {
-        Result<SceneObject> object = object_of(result, job.scale(), largest, run);
+        Result<SceneObject> object = object_of(result, job, largest, run);
         if (!object) return error_at(object.error(), "‘" + result.name + "’");
         scene.push_back(*std::move(object));
     }

@@ -1,5 +1,6 @@
 #include "core/handoff/delivery_file.hpp"
 
+#include "core/handoff/cut_delivery.hpp"
 #include "core/handoff/drawn_sheet.hpp"
 #include "core/handoff/milled_delivery.hpp"
 #include "core/handoff/pictured_delivery.hpp"
@@ -26,6 +27,7 @@ Result<DeliveredFiles> write_delivery(const DeliveryContent& delivery, const Uni
     if (is_drawing(delivery))
         return one_file(write_drawing(drawing_job_of(delivery, units), path, run), path);
     if (is_milled(delivery)) return one_file(write_milling(delivery, units, path, run), path);
+    if (is_cut(delivery)) return one_file(write_cutting(delivery, units, path, run), path);
     if (is_picture(delivery))
         return one_file(write_picture(picture_job_of(delivery, units), path, run), path);
     const DeliveryWishes& wishes = delivery.wishes;
@@ -33,6 +35,7 @@ Result<DeliveredFiles> write_delivery(const DeliveryContent& delivery, const Uni
     job.plan_scale = wishes.scale;
     job.for_print = wishes.for_print;
     job.exact = wishes.exact;
+    job.within = wishes.within;
     job.beside_by_content = true;
     Result<ExportedFiles> written = export_files(std::move(job), path, run);
     if (!written) return written.error();

@@ -3,9 +3,11 @@
 #include "core/base/overloaded.hpp"
 #include "core/data/building_classes.hpp"
 #include "core/geometry/curves/curve_division.hpp"
+#include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/frames/member_list.hpp"
 #include "core/geometry/meshes/mesh_volume.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
+#include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 
 namespace plume {
@@ -69,13 +71,25 @@ void add_points(Hasher& hasher, const PointLattice& points) {
         hasher.add(std::uint64_t{points.present(at) ? 1U : 0U});
 }
 
+Box box_of(const PointLattice& points) {
+    Box box;
+    for (std::size_t at = 0; at < points.address_count(); ++at)
+        if (points.present(at)) box.include(points.point(at));
+    return box;
+}
+
 // The parts of one result.
 class PartsOfResult {
 public:
     PartsOfResult(const GivenResult& given, std::vector<HandedPart>& parts, const Run& run)
         : given_(given), parts_(parts), run_(run) {}
 
-    Status operator()(const PointLattice& points) { return whole(points, points.point_count()); }
+    Status operator()(const PointLattice& points) {
+        Hasher hasher;
+        add_points(hasher, points);
+        return put("", hasher, "count", {static_cast<double>(points.point_count()), plain_number},
+                   box_of(points));
+    }
     Status operator()(const FieldOnPoints& item) { return (*this)(item.points); }
     Status operator()(const DirectionsOnPoints& item) { return (*this)(item.points); }
     Status operator()(const Placements& item) {
@@ -85,17 +99,20 @@ public:
             add(hasher, placement.along);
             add(hasher, placement.up);
         }
-        return put("", hasher, "count", {static_cast<double>(item.origins().point_count()), plain_number});
+        return put("", hasher, "count", {static_cast<double>(item.origins().point_count()), plain_number},
+                   box_of(item.origins()));
     }
     Status operator()(const Attractors& item) {
         Hasher hasher;
+        Box box;
         for (const Attractor& one : item.items()) {
+            box.include(one.position);
             hasher.add(one.name).add(one.weight);
             add(hasher, one.position);
             for (std::size_t at = 0; one.path && at < one.path->size(); ++at)
                 add(hasher, (*one.path)[at]);
         }
-        return put("", hasher, "count", {static_cast<double>(item.items().size()), plain_number});
+        return put("", hasher, "count", {static_cast<double>(item.items().size()), plain_number}, box);
     }
     Status operator()(const Mesh& mesh) {
         const bool single = mesh.part_count() == 1;
@@ -104,11 +121,16 @@ public:
             Hasher hasher;
             add_faces(hasher, mesh, begin, end);
             double area = 0;
-            for (std::size_t face = begin; face < end; ++face)
+            Box box;
+            for (std::size_t face = begin; face < end; ++face) {
                 area += length(area_vector(mesh, face));
+                for (const std::uint32_t corner : mesh.face(face))
+                    box.include(mesh.vertex(corner));
+            }
             const bool closed = single && is_closed(mesh);
-            Status done = closed ? put("", hasher, "volume", {volume_of(mesh), a_volume})
-                                 : put(single ? "" : mesh.part_mark(part), hasher, "area", {area, an_area});
+            Status done = closed
+                              ? put("", hasher, "volume", {volume_of(mesh), a_volume}, box)
+                              : put(single ? "" : mesh.part_mark(part), hasher, "area", {area, an_area}, box);
             if (!done) return done;
         }
         return Done{};
@@ -119,7 +141,9 @@ public:
             add(hasher, set.patches[at]);
             const Result<double> area = area_of(SurfaceSet{{set.patches[at]}}, run_);
             if (!area) return area.error();
-            if (Status done = put(number(at, set.patches.size()), hasher, "area", {*area, an_area}); !done)
+            if (Status done = put(number(at, set.patches.size()), hasher, "area", {*area, an_area},
+                                  poles_box(set.patches[at]));
+                !done)
                 return done;
         }
         return Done{};
@@ -129,7 +153,7 @@ public:
             Hasher hasher;
             add(hasher, set.curves[at]);
             if (Status done = put(number(at, set.curves.size()), hasher, "length",
-                                  {length_of(set.curves[at]), a_length});
+                                  {length_of(set.curves[at]), a_length}, poles_box(set.curves[at]));
                 !done)
                 return done;
         }
@@ -139,13 +163,16 @@ public:
         for (std::size_t at = 0; at < set.bodies.size(); ++at) {
             const Body& body = set.bodies[at];
             Hasher hasher;
-            for (const SplinePatch& patch : body.patches())
+            Box box = body.exact() ? Box() : body.mesh().bounds();
+            for (const SplinePatch& patch : body.patches()) {
                 add(hasher, patch);
+                box.include(poles_box(patch));
+            }
             if (!body.exact()) add_faces(hasher, body.mesh(), 0, body.mesh().face_count());
             for (const Field& field : set.fields)
                 hasher.add(field.name).add(field.values[at]);
             if (Status done = put(set.bodies.size() == 1 ? "" : body_mark(set, at), hasher, "volume",
-                                  {body.figures().volume, a_volume});
+                                  {body.figures().volume, a_volume}, box);
                 !done)
                 return done;
         }
@@ -155,12 +182,15 @@ public:
         for (std::size_t at = 0; at < frame.member_count(); ++at) {
             const Member& member = frame.members()[at];
             Hasher hasher;
-            add(hasher, frame.start(member));
-            add(hasher, frame.end(member));
+            Box box;
+            for (const Vec3 end : {frame.start(member), frame.end(member)}) {
+                add(hasher, end);
+                box.include(end);
+            }
             for (const Field& field : frame.fields())
                 hasher.add(field.name).add(field.values[at]);
-            if (Status done =
-                    put(member_mark(frame, member), hasher, "length", {frame.length_of(member), a_length});
+            if (Status done = put(member_mark(frame, member), hasher, "length",
+                                  {frame.length_of(member), a_length}, box);
                 !done)
                 return done;
         }
@@ -169,7 +199,7 @@ public:
     Status operator()(const Quantity& number) {
         Hasher hasher;
         hasher.add(number.value);
-        return put("", hasher, "value", number);
+        return put("", hasher, "value", number, {});
     }
     Status operator()(const Delivery&) { return Done{}; }
 
@@ -177,17 +207,13 @@ private:
     static std::string number(std::size_t at, std::size_t count) {
         return count == 1 ? std::string() : std::to_string(at);
     }
-    Status whole(const PointLattice& points, std::size_t count) {
-        Hasher hasher;
-        add_points(hasher, points);
-        return put("", hasher, "count", {static_cast<double>(count), plain_number});
-    }
-    Status put(const std::string& part, Hasher& hasher, const char* figure, Quantity value) {
+    Status put(const std::string& part, Hasher& hasher, const char* figure, Quantity value,
+               const Box& where) {
         if (run_.cancelled()) return cancelled_error();
         const std::string material = given_.show.material.key;
         hasher.add(given_.as).add(material).add(given_.show.material.paint).add(given_.show.colour_by);
         parts_.push_back({part.empty() ? given_.name : given_.name + ' ' + part, given_.as, material,
-                          hasher.finish(), figure, value});
+                          hasher.finish(), figure, value, where});
         return Done{};
     }
 

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/base/run.hpp"
+#include "core/data/box.hpp"
 #include "core/data/delivery.hpp"
 
 namespace plume {
@@ -19,6 +20,7 @@ struct HandedPart {
     // What tells it best: "volume" of what is closed, "area", "length", "count"; study lengths.
     std::string figure;
     Quantity value;
+    Box where = {};  // around it, nearly; empty for numbers
 };
 
 // Errors: cancelled; those of integrals over patches. O(size).

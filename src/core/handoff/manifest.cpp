@@ -1,5 +1,6 @@
 #include "core/handoff/manifest.hpp"
 
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 #include <fstream>
@@ -32,6 +33,14 @@ Json json_of(const HandedFile& file) {
             {"modified_ns", file.modified_ns}};
 }
 
+// Places to a millionth of a unit: for whoever looks where it was.
+Json json_of(const Box& box) {
+    Json json = Json::array();
+    for (const double number : {box.low.x, box.low.y, box.low.z, box.high.x, box.high.y, box.high.z})
+        json.push_back(std::round(number * 1e6) / 1e6);
+    return json;
+}
+
 Json json_of(const HandedPart& part) {
     Json json{{"mark", part.mark}};
     if (!part.as.empty()) json["as"] = part.as;
@@ -39,6 +48,7 @@ Json json_of(const HandedPart& part) {
     json["fingerprint"] = hex_text(part.fingerprint);
     json["figure"] = part.figure;
     if (std::isfinite(part.value.value)) json["value"] = part.value.value;
+    if (!part.where.empty()) json["box"] = json_of(part.where);
     return json;
 }
 
@@ -79,6 +89,24 @@ Result<HandedFile> file_from(const Json& json) {
     return file;
 }
 
+Box box_from(JsonReader& reader) {
+    Box box;
+    if (!reader.has("box")) return box;
+    constexpr std::size_t numbers = 6;
+    const Json* list = reader.list("box");
+    if (!list || list->size() != numbers ||
+        !std::ranges::all_of(*list, [](const Json& number) { return number.is_number(); })) {
+        reader.fail("has a box that is not six numbers");
+        return box;
+    }
+    const auto place = [&](std::size_t at) {
+        return Vec3{(*list)[at].get<double>(), (*list)[at + 1].get<double>(), (*list)[at + 2].get<double>()};
+    };
+    box.include(place(0));
+    box.include(place(numbers / 2));
+    return box;
+}
+
 Result<HandedPart> part_from(const Json& json) {
     JsonReader reader(json, "A part");
     HandedPart part;
@@ -88,6 +116,7 @@ Result<HandedPart> part_from(const Json& json) {
     part.fingerprint = needed_hash(reader, "fingerprint");
     part.figure = reader.text("figure");
     part.value = {reader.number("value", 0), dimension_of(part.figure)};
+    part.where = box_from(reader);
     if (reader.error()) return *reader.error();
     return part;
 }

@@ -1,5 +1,6 @@
 #include "core/handoff/state_colours.hpp"
 
+#include <array>
 #include <numbers>
 
 namespace plume {
@@ -93,6 +94,30 @@ private:
     std::vector<PartState> states_;
 };
 
+// Corners by bits: 1 at the far end of x, 2 of y, 4 of z.
+void add_box(Drawable& drawable, const Box& box) {
+    const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
+    const auto number = [](double value) { return static_cast<float>(value); };
+    for (std::uint32_t corner = 0; corner < 8; ++corner) {
+        const Vec3 place =
+            Vec3{(corner & 1U) != 0 ? box.high.x : box.low.x, (corner & 2U) != 0 ? box.high.y : box.low.y,
+                 (corner & 4U) != 0 ? box.high.z : box.low.z} -
+            drawable.origin;
+        const Vec3 outwards = unit_or_zero(place + drawable.origin - box.centre());
+        drawable.vertices.push_back({number(place.x), number(place.y), number(place.z), number(outwards.x),
+                                     number(outwards.y), number(outwards.z), plain_coordinate});
+        for (const std::uint32_t along : {1U, 2U, 4U})
+            if ((corner & along) == 0)
+                for (const std::uint32_t end : {corner, corner | along})
+                    drawable.edges.push_back(first + end);
+    }
+    constexpr std::array<std::array<std::uint32_t, 4>, 6> sides{
+        {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}}};
+    for (const auto& side : sides)
+        for (const std::size_t corner : {0U, 1U, 2U, 0U, 2U, 3U})
+            drawable.triangles.push_back(first + side[corner]);
+}
+
 // Marks are the result's name, alone or before the part's.
 bool is_of(const std::string& mark, const std::string& result) {
     return mark.starts_with(result) && (mark.size() == result.size() || mark[result.size()] == ' ');
@@ -105,6 +130,22 @@ Result<Value> coloured_by_state(const GivenResult& given, std::span<const PartCh
     for (const PartChange& change : changes)
         if (change.is && is_of(change.is->mark, given.name)) states.push_back(change.state);
     return std::visit(Colouring(std::move(states)), *given.value);
+}
+
+std::shared_ptr<const Drawable> drawn_gone(std::span<const PartChange> changes) {
+    auto drawable = std::make_shared<Drawable>();
+    const auto is_placed = [](const PartChange& change) {
+        return change.state == PartState::gone && !change.was->where.empty();
+    };
+    for (const PartChange& change : changes)
+        if (is_placed(change)) drawable->bounds.include(change.was->where);
+    if (drawable->bounds.empty()) return nullptr;
+    drawable->origin = drawable->bounds.centre();
+    // More can neither be told apart nor drawn in time.
+    std::size_t left = 20'000;
+    for (const PartChange& change : changes)
+        if (is_placed(change) && left-- > 0) add_box(*drawable, change.was->where);
+    return drawable;
 }
 
 }  // namespace plume

@@ -1,9 +1,11 @@
 #pragma once
-// What is handed off, coloured by what is new, changed or as before.
+// What is handed off, coloured by what is new, changed or as before, and where was what is gone.
 
+#include <memory>
 #include <span>
 
 #include "core/handoff/hand_off.hpp"
+#include "core/picture/drawable.hpp"
 
 namespace plume {
 
@@ -11,5 +13,8 @@ namespace plume {
 // The changes are those of the delivery: others than the result's parts are passed over. Points and what
 // stands on them keep their colours. O(size).
 Result<Value> coloured_by_state(const GivenResult& given, std::span<const PartChange> changes);
+
+// Boxes where parts were that are gone; nothing where none is. O(changes).
+std::shared_ptr<const Drawable> drawn_gone(std::span<const PartChange> changes);
 
 }  // namespace plume

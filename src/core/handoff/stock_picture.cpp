@@ -38,7 +38,10 @@ public:
                                    grid_.cell * static_cast<double>(grid_.rows), 0} *
                               metre);
         add_top();
+        add_coarse_top();
+        const auto top = static_cast<std::ptrdiff_t>(made_->triangles.size());
         add_sides();
+        made_->coarse.insert(made_->coarse.end(), made_->triangles.begin() + top, made_->triangles.end());
         return made;
     }
 
@@ -80,6 +83,27 @@ private:
                 quad(corner, corner + 1, above + 1, above);
             }
     }
+    // Between every so many cells and the last ones.
+    void add_coarse_top() {
+        constexpr std::size_t apart = 4;
+        const auto every = [](std::size_t count) {
+            std::vector<std::size_t> lines;
+            for (std::size_t at = 0; at + 1 < count; at += apart)
+                lines.push_back(at);
+            lines.push_back(count - 1);
+            return lines;
+        };
+        const std::vector<std::size_t> columns = every(grid_.columns), rows = every(grid_.rows);
+        for (std::size_t row = 0; row + 1 < rows.size(); ++row)
+            for (std::size_t column = 0; column + 1 < columns.size(); ++column) {
+                const auto corner = [&](std::size_t right, std::size_t up) {
+                    return static_cast<std::uint32_t>(grid_.index(columns[column + right], rows[row + up]));
+                };
+                for (const std::uint32_t at :
+                     {corner(0, 0), corner(1, 0), corner(1, 1), corner(0, 0), corner(1, 1), corner(0, 1)})
+                    made_->coarse.push_back(at);
+            }
+    }
     void add_sides() {
         const std::size_t last_column = grid_.columns - 1, last_row = grid_.rows - 1;
         for (std::size_t column = 0; column < last_column; ++column) {
@@ -112,7 +136,7 @@ std::shared_ptr<const Drawable> drawn_stock(const Stock& stock, const FormHeight
     return StockDrawer(stock, form, board).draw();
 }
 
-std::vector<StockColour> stock_colours() {
+std::vector<ColourMeaning> stock_colours() {
     return {{board_colour, "board"},
             {left_colour, "up to 3 mm left"},
             {done_colour, "as it should be"},

@@ -3,9 +3,9 @@
 
 #include <memory>
 
+#include "core/handoff/colour_meaning.hpp"
 #include "core/milling/playback.hpp"
 #include "core/picture/drawable.hpp"
-#include "core/picture/ramp.hpp"
 
 namespace plume {
 
@@ -13,11 +13,7 @@ namespace plume {
 // which is cut too deep. `form` has the stock's cells, or is empty. Its sides go down to the board's bottom.
 std::shared_ptr<const Drawable> drawn_stock(const Stock& stock, const FormHeights& form, const Board& board);
 // What its colours mean, from the first to the last.
-struct StockColour {
-    Rgb colour;
-    const char* meaning;
-};
-std::vector<StockColour> stock_colours();
+std::vector<ColourMeaning> stock_colours();
 
 // So long above its tip.
 std::shared_ptr<const Drawable> drawn_cutter(const Cutter& cutter, Vec3 tip, double length);

@@ -79,13 +79,12 @@ private:
         std::size_t count = 0;
     };
     Vec3 before(std::size_t move) const { return move == 0 ? path_.start : path_.moves[move - 1].to; }
-    // As long as they are straight, of one cutter and one feed.
+    // As long as they are straight, alike and go on without waiting.
     std::size_t end_of_cuts(std::size_t begin) const {
         std::size_t end = begin;
-        while (end < path_.moves.size() && end - begin < most &&
-               path_.moves[end].form == ToolMove::Form::line &&
-               path_.moves[end].feed == path_.moves[begin].feed &&
-               path_.moves[end].tool == path_.moves[begin].tool)
+        while (
+            end < path_.moves.size() && end - begin < most && path_.moves[end].form == ToolMove::Form::line &&
+            cut_alike(path_.moves[end], path_.moves[begin]) && (end == begin || path_.moves[end].wait_s == 0))
             ++end;
         return end;
     }
@@ -108,6 +107,7 @@ private:
                       const PlaneAxes& in, std::size_t begin) const {
         ToolMove move = path_.moves[begin + count - 1];
         move.form = ToolMove::Form::arc;
+        move.wait_s = path_.moves[begin].wait_s;
         move.plane = in.plane;
         // As far from both ends: they are given, and have to lie on it.
         move.centre = places.front();

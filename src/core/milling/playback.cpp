@@ -43,14 +43,9 @@ void Playback::cut_whole(std::size_t move) {
 
 void Playback::cut_part(std::size_t move, double share) {
     Vec3 at = begin_of(move);
-    const std::vector<Vec3> places = places_along(at, path_.moves[move], true_to);
-    double left = share * static_cast<double>(places.size());
-    for (const Vec3 place : places) {
-        if (left <= 0) break;
-        const Vec3 to = at + (place - at) * std::min(left, 1.0);
+    for (const Vec3 to : places_until(at, path_.moves[move], share, true_to)) {
         stock_.cut(cutter_of(path_.moves[move]), at, to);
         at = to;
-        --left;
     }
     tip_ = at;
 }
@@ -72,8 +67,7 @@ void Playback::go_to(double minutes) {
     }
     tip_ = begin_of(done_);
     if (done_ == path_.moves.size()) return;
-    const double begin = done_ == 0 ? 0 : ends_[done_ - 1], length = ends_[done_] - begin;
-    cut_part(done_, length > 0 ? (now_ - begin) / length : 0);
+    cut_part(done_, share_done(path_, ends_, done_, now_));
 }
 
 }  // namespace plume

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <optional>
 #include <set>
+#include <utility>
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
@@ -14,10 +15,10 @@ namespace {
 
 constexpr std::size_t most_moves = 12'000'000;
 constexpr std::size_t most_remarks = 12;
-constexpr double inch = 25.4;
+constexpr double inch = 25.4, longest_wait_s = 86'400;
 
 struct Words {
-    std::optional<double> x, y, z, i, j, k, r;
+    std::optional<double> x, y, z, i, j, k, r, p;
     bool any_place() const { return x || y || z; }
     bool any_centre() const { return i || j || k; }
 };
@@ -134,10 +135,14 @@ private:
             case 'T':
                 next_tool_ = value >= 1 && value < 1e6 ? static_cast<std::uint32_t>(value) : 1;
                 break;
+            case 'P':
+                words_.p = value;
+                break;
+            case 'S':
+                strength_ = value;
+                break;
             case 'N':
             case 'O':
-            case 'S':
-            case 'P':
             case 'D':
             case 'H':
                 break;
@@ -224,9 +229,15 @@ private:
                 break;
             case 0:
             case 1:
+                if (!file_.path.moves.empty() && file_.path.moves.back().sheet == sheet_) ++sheet_;
+                break;
             case 3:
             case 4:
+                on_ = true;
+                break;
             case 5:
+                on_ = false;
+                break;
             case 7:
             case 8:
             case 9:
@@ -247,8 +258,16 @@ private:
         file_.remarks.push_back(word + " in line " + std::to_string(file_.line_count) + " is not understood");
     }
 
+    // Seconds are said with P, or with X, which moves nothing then.
+    void wait() {
+        const double seconds = words_.p.value_or(words_.x.value_or(0));
+        if (seconds > 0) wait_s_ += std::min(seconds, longest_wait_s);
+    }
     Status end_line() {
-        if (dwells_) return Done{};
+        if (dwells_) {
+            wait();
+            return Done{};
+        }
         const bool moves = words_.any_place() || (motion_ >= 2 && words_.any_centre());
         if (!moves) return Done{};
         if (motion_ < 0)
@@ -256,6 +275,10 @@ private:
         ToolMove move;
         move.to = place(words_.x, words_.y, words_.z);
         move.tool = tool_;
+        move.sheet = sheet_;
+        move.on = on_;
+        move.strength = strength_;
+        move.wait_s = std::exchange(wait_s_, 0);
         move.line = static_cast<std::uint32_t>(std::min<std::size_t>(file_.line_count, 0xFFFFFFFF));
         if (motion_ > 0) {
             move.feed = feed_;
@@ -329,7 +352,9 @@ private:
     Words words_;
     bool dwells_ = false, ended_ = false, relative_ = false, centres_absolute_ = false;
     int motion_ = -1;
-    double unit_ = 1, feed_ = 0;
+    double unit_ = 1, feed_ = 0, strength_ = 0, wait_s_ = 0;
+    bool on_ = false;
+    std::uint32_t sheet_ = 0;
     ToolMove::Plane plane_ = ToolMove::Plane::xy;
     std::uint32_t tool_ = 0, next_tool_ = 1;
     Vec3 at_place_;

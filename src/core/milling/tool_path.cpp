@@ -126,7 +126,7 @@ std::vector<double> minutes_of(const ToolPath& path, const MachineSpeeds& speeds
             const Ways ways = ways_of(at, move);
             const bool turns = end > begin && length(came) > 0 && length(ways.begin) > 0 &&
                                dot(came, ways.begin) < std::cos(speeds.smooth_turn_rad);
-            if (end > begin && (turns || feed_of(move, speeds) != feed)) break;
+            if (end > begin && (turns || move.wait_s > 0 || feed_of(move, speeds) != feed)) break;
             lengths.push_back(length_of(at, move));
             sum += lengths.back();
             if (length(ways.end) > 0) came = ways.end;
@@ -134,6 +134,7 @@ std::vector<double> minutes_of(const ToolPath& path, const MachineSpeeds& speeds
         }
         // Shared out by length: within a run it is as fast everywhere, nearly.
         const double taken = seconds_over(sum, feed / 60, speeds.acceleration) / 60;
+        passed += path.moves[begin].wait_s / 60;
         double done = 0;
         for (std::size_t move = begin; move < end; ++move) {
             done += lengths[move - begin];
@@ -143,6 +144,25 @@ std::vector<double> minutes_of(const ToolPath& path, const MachineSpeeds& speeds
         begin = end;
     }
     return minutes;
+}
+
+double share_done(const ToolPath& path, const std::vector<double>& minutes, std::size_t move, double passed) {
+    const double begin = (move == 0 ? 0 : minutes[move - 1]) + path.moves[move].wait_s / 60,
+                 taken = minutes[move] - begin;
+    return taken > 0 ? std::clamp((passed - begin) / taken, 0.0, 1.0) : 0;
+}
+
+std::vector<Vec3> places_until(Vec3 from, const ToolMove& move, double share, double within) {
+    std::vector<Vec3> passed;
+    const std::vector<Vec3> places = places_along(from, move, within);
+    double left = share * static_cast<double>(places.size());
+    for (const Vec3 place : places) {
+        if (left <= 0) break;
+        from = from + (place - from) * std::min(left, 1.0);
+        passed.push_back(from);
+        --left;
+    }
+    return passed;
 }
 
 PathFigures figures_of(const ToolPath& path, const MachineSpeeds& speeds) {

@@ -55,7 +55,10 @@ public:
         text_ += "G21 G90 G94 G17\n";
         at_ = path.start;
         for (const ToolMove& move : path.moves) {
-            if (!tool_ || *tool_ != move.tool) change_tool(move.tool);
+            if (move.sheet != sheet_) change_sheet(move.sheet);
+            if (!head_.beam && (!tool_ || *tool_ != move.tool)) change_tool(move.tool);
+            if (head_.beam) set_beam(move);
+            if (move.wait_s > 0) text_ += "G4 P" + number(move.wait_s) + "\n";
             add(move);
             if (text_.size() > 1U << 16U) flush();
         }
@@ -73,13 +76,31 @@ private:
         if (tool < head_.cutters.size()) text_ += comment(about(head_.cutters[tool]));
         text_ += "T" + std::to_string(tool + 1) + " M6\n";
         if (head_.spindle > 0) text_ += "S" + number(head_.spindle) + " M3\n";
-        // Where it is then is not known.
+        say_all_again();
+    }
+    // Where it is then is not known.
+    void say_all_again() {
         said_ = {};
         motion_ = -1;
         feed_ = -1;
     }
+    void change_sheet(std::uint32_t sheet) {
+        sheet_ = sheet;
+        text_ += "M5\nM0\n" + comment("sheet " + std::to_string(sheet + 1));
+        tool_.reset();
+        on_ = false;
+        say_all_again();
+    }
+    void set_beam(const ToolMove& move) {
+        if (move.on && (!on_ || move.strength != strength_))
+            text_ += (move.strength > 0 ? "S" + number(move.strength) + " " : "") + "M3\n";
+        if (on_ && !move.on) text_ += "M5\n";
+        on_ = move.on;
+        strength_ = move.strength;
+    }
     bool is_said(Vec3 place) const {
-        return said_[0] == rounded(place.x) && said_[1] == rounded(place.y) && said_[2] == rounded(place.z);
+        return said_[0] == rounded(place.x) && said_[1] == rounded(place.y) &&
+               (head_.beam || said_[2] == rounded(place.z));
     }
     void add(const ToolMove& move) {
         // Shorter than a digit.
@@ -99,7 +120,7 @@ private:
         motion_ = motion;
         add_place(line, 'X', move.to.x, said_[0]);
         add_place(line, 'Y', move.to.y, said_[1]);
-        add_place(line, 'Z', move.to.z, said_[2]);
+        if (!head_.beam) add_place(line, 'Z', move.to.z, said_[2]);
         if (move.form == ToolMove::Form::arc) add_centre(line, move);
         if (move.form != ToolMove::Form::rapid && move.feed != feed_) {
             feed_ = move.feed;
@@ -130,7 +151,9 @@ private:
     std::optional<std::uint32_t> tool_;
     std::array<std::optional<double>, 3> said_;
     int motion_ = -1, plane_ = 17;
-    double feed_ = -1;
+    double feed_ = -1, strength_ = 0;
+    std::uint32_t sheet_ = 0;
+    bool on_ = false;
 };
 
 }  // namespace

@@ -6,7 +6,7 @@
 #include <numbers>
 #include <numeric>
 
-#include "core/base/large_memory.hpp"
+#include "core/base/machine.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
 #include "core/picture/still_buffer.hpp"

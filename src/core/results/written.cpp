@@ -20,8 +20,13 @@ Written facets(Mesh mesh) {
     return written;
 }
 
-Result<Written> facets_of(const SurfaceSet& set, const Run& run) {
-    Result<Mesh> mesh = set.patches.empty() ? Mesh::make({}) : mesh_of(set, usual_quads, run);
+Fineness fineness_for(double within, std::size_t usual) {
+    return within > 0 ? Fineness::to(within) : Fineness(usual);
+}
+
+Result<Written> facets_of(const SurfaceSet& set, double within, const Run& run) {
+    Result<Mesh> mesh =
+        set.patches.empty() ? Mesh::make({}) : mesh_of(set, fineness_for(within, usual_quads), run);
     if (!mesh) return mesh.error();
     Written written = facets(*std::move(mesh));
     written.smooth = true;
@@ -29,8 +34,8 @@ Result<Written> facets_of(const SurfaceSet& set, const Run& run) {
 }
 
 // With the numbers of bodies on all faces of each.
-Result<Written> facets_of(const SolidSet& set, const Run& run) {
-    Result<Mesh> mesh = mesh_of(set, usual_quads * set.bodies.size(), run);
+Result<Written> facets_of(const SolidSet& set, double within, const Run& run) {
+    Result<Mesh> mesh = mesh_of(set, fineness_for(within, usual_quads * set.bodies.size()), run);
     if (!mesh) return mesh.error();
     Mesh::Parts parts = mesh->parts();
     for (const Field& field : set.fields) {
@@ -65,11 +70,11 @@ std::vector<Field> shared_numbers(const std::vector<CurveSamples>& all) {
     return numbers;
 }
 
-Written lines_of(const CurveSet& set) {
+Written lines_of(const CurveSet& set, double within) {
     Written written{WrittenForm::lines};
     std::vector<CurveSamples> all;
     for (const SplineCurve& curve : set.curves) {
-        all.push_back(sample(curve, usual_tolerance(curve)));
+        all.push_back(sample(curve, within > 0 ? within : usual_tolerance(curve)));
         written.lines.push_back({all.back().points, all.back().closed});
     }
     written.numbers = shared_numbers(all);
@@ -193,7 +198,7 @@ bool is_exact(const Value& value) {
     return std::holds_alternative<SurfaceSet>(value);
 }
 
-Result<Written> written_of(const Value& value, const Run& run) {
+Result<Written> written_of(const Value& value, double within, const Run& run) {
     using Made = Result<Written>;
     return std::visit(
         Overloaded{[](const PointLattice& lattice) -> Made { return points_of(lattice); },
@@ -202,9 +207,9 @@ Result<Written> written_of(const Value& value, const Run& run) {
                    [](const Placements& item) -> Made { return plain(points_of(item.origins())); },
                    [](const Attractors& item) -> Made { return written_attractors(item); },
                    [](const Mesh& mesh) -> Made { return facets(mesh); },
-                   [&](const SurfaceSet& set) -> Made { return facets_of(set, run); },
-                   [](const CurveSet& set) -> Made { return lines_of(set); },
-                   [&](const SolidSet& set) -> Made { return facets_of(set, run); },
+                   [&](const SurfaceSet& set) -> Made { return facets_of(set, within, run); },
+                   [&](const CurveSet& set) -> Made { return lines_of(set, within); },
+                   [&](const SolidSet& set) -> Made { return facets_of(set, within, run); },
                    [](const BarFrame& frame) -> Made { return bars_of(frame); },
                    [](const Quantity&) -> Made { return Written{}; },
                    [](const Delivery&) -> Made { return Written{}; }},

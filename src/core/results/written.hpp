@@ -40,7 +40,8 @@ struct Written {
 };
 
 // A mesh as it is; surfaces as quads between samples that include the interpolated points, and as triangles
-// where they are trimmed; curves through samples that look smooth. Errors: those of sampling; cancelled.
-Result<Written> written_of(const Value& value, const Run& run);
+// where they are trimmed; curves through samples. They stay within a length of what is curved, 0: so that it
+// looks smooth. Errors: those of sampling; cancelled.
+Result<Written> written_of(const Value& value, double within, const Run& run);
 
 }  // namespace plume

@@ -76,6 +76,10 @@ std::string told(const MillingWishes& milling) {
     return text;
 }
 
+std::string told(const CuttingWishes& cutting) {
+    return cutting.by + ' ' + std::to_string(cutting.kerf);
+}
+
 std::string told(const PictureWishes& picture) {
     std::string text = picture.ground + picture.lines + (picture.clay ? " clay" : "");
     const Vec3 sun = picture.sun.value_or(Vec3{});
@@ -93,7 +97,8 @@ std::string told(const Outcome& outcome) {
         text += wishes.rows + (wishes.picture ? told(*wishes.picture) : "") + (wishes.exact ? " exact" : "") +
                 wishes.paper + (wishes.dashed ? " dashed" : "") + (wishes.cut ? " cut" : "") +
                 sheet_places_text(wishes.placed) + std::to_string(wishes.contour_step) +
-                (wishes.milling ? told(*wishes.milling) : "") + std::to_string(wishes.scale) +
+                (wishes.milling ? told(*wishes.milling) : "") + std::to_string(wishes.within) +
+                (wishes.cutting ? told(*wishes.cutting) : "") + std::to_string(wishes.scale) +
                 std::string(symbol(wishes.unit));
     }
     for (const double number : test::numbers_of(*outcome.value))

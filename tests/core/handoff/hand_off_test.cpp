@@ -4,11 +4,15 @@
 #include "core/handoff/hand_off.hpp"
 
 #include <cmath>
+#include <cstring>
 #include <fstream>
 
 #include "core/base/file.hpp"
+#include "core/handoff/delivery_file.hpp"
 #include "core/handoff/drawn_sheet.hpp"
+#include "core/handoff/state_colours.hpp"
 #include "core/support.hpp"
+#include "core/surfaces/round_surfaces.hpp"
 
 namespace plume {
 namespace {
@@ -93,6 +97,27 @@ TEST_F(HandOff, FirstEverythingIsNewThenAsBefore) {
     EXPECT_EQ(std::filesystem::last_write_time(handed("handoff.json")), manifest) << "nothing is touched";
 }
 
+TEST_F(HandOff, FacetsAreAsTrueAsASentenceSays) {
+    const auto triangles = [&](double within) {
+        DeliveryContent delivery;
+        delivery.results.push_back(
+            {"ball", std::make_shared<const Value>(SurfaceSet{{test::sphere(3)}}), {}, {}, {}});
+        delivery.ending = ".stl";
+        delivery.wishes.within = within;
+        const auto written = write_delivery(delivery, {}, handed("ball.stl"), plume::Run());
+        EXPECT_TRUE(written) << sentence(written.error());
+        const std::string text = bytes(handed("ball.stl"));
+        std::uint32_t count = 0;
+        std::memcpy(&count, text.data() + 80, sizeof count);
+        return count;
+    };
+    std::filesystem::create_directories(handed(""));
+    const std::uint32_t coarse = triangles(0.1), fine = triangles(0.01), usual = triangles(0);
+    EXPECT_GT(fine, 4 * coarse);
+    EXPECT_LT(fine, 25 * coarse);
+    EXPECT_GT(usual, fine);
+}
+
 TEST_F(HandOff, ChangedGoneAndNewAreCounted) {
     ASSERT_TRUE(write(blocks(4, 2).study).empty());
     // One block less, and each of another height.
@@ -107,6 +132,14 @@ TEST_F(HandOff, ChangedGoneAndNewAreCounted) {
     EXPECT_EQ(parts.parts[3].part().mark, "boxes 3,0,0");
     EXPECT_EQ(parts.parts[3].was->figure, "volume");
     EXPECT_TRUE(parts.parts[3].was->value.dimension == (Dimension{3, 0}));
+    // Where it was is seen: a box of a unit's side, two high.
+    const auto gone = drawn_gone(parts.parts);
+    ASSERT_TRUE(gone);
+    EXPECT_NEAR(length(gone->bounds.low - Vec3{3, 0, 0}), 0, 1e-6);
+    EXPECT_NEAR(length(gone->bounds.high - Vec3{4, 1, 2}), 0, 1e-6);
+    EXPECT_EQ(gone->triangles.size(), 12 * 3U);
+    EXPECT_EQ(gone->edges.size(), 12 * 2U);
+    EXPECT_FALSE(drawn_gone(entry(lower, "scene").parts));
     EXPECT_EQ(counts_text(entry(lower, "scene").counts), "1 changed") << "the cover has fewer points";
     // One more, the others as they were.
     EXPECT_EQ(counts_text(entry(plan_of(blocks(5, 2).study), "parts").counts), "1 new, 4 as before");

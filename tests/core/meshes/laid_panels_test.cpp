@@ -11,7 +11,9 @@
 #include <span>
 
 #include "core/geometry/meshes/panel_names.hpp"
+#include "core/geometry/meshes/plates.hpp"
 #include "core/geometry/meshes/sheet_lines.hpp"
+#include "core/made_forms.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -334,6 +336,33 @@ TEST(LaidPanels, PartsThatAreNoPlates) {
     EXPECT_EQ(test::error_of(test::run(maker.study), "sheets").slot, "mesh");
     maker.number("posts", "sides", "4");
     EXPECT_EQ(mesh_of(maker, "sheets").part_count(), 4U);
+}
+
+// Its top is cut into small triangles, its rim into larger faces.
+TEST(Plates, AThickDiscLooksUp) {
+    constexpr std::uint32_t sides = 64;
+    constexpr double radius = 30, thickness = 40;
+    std::vector<Vec3> places;
+    for (const double z : {0.0, thickness}) {
+        for (std::uint32_t side = 0; side < sides; ++side) {
+            const double angle = 2 * pi * side / sides;
+            places.push_back({radius * std::cos(angle), radius * std::sin(angle), z});
+        }
+        places.push_back({0, 0, z});
+    }
+    constexpr std::uint32_t top = sides + 1, low_middle = sides, high_middle = top + sides;
+    std::vector<std::vector<std::uint32_t>> faces;
+    for (std::uint32_t side = 0; side < sides; ++side) {
+        const std::uint32_t next = (side + 1) % sides;
+        faces.push_back({next, side, low_middle});
+        faces.push_back({top + side, top + next, high_middle});
+        faces.push_back({side, next, top + next, top + side});
+    }
+    const auto plate = plate_of(test::mesh_of_faces(places, faces), 0);
+    ASSERT_TRUE(plate);
+    EXPECT_EQ(plate->faces.size(), sides);
+    EXPECT_NEAR(std::abs(plate->plane.up.z), 1, 1e-9);
+    EXPECT_EQ(plate->loops.size(), 1U);
 }
 
 std::vector<double> pens_of(const CurveSet& set) {

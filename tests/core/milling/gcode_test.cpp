@@ -74,6 +74,44 @@ TEST(Gcode, WhatIsWrittenIsReadBack) {
     }
 }
 
+TEST(Gcode, BeamsWaitsAndStopsAreReadBack) {
+    ToolPath path;
+    const auto add = [&](ToolMove::Form form, Vec3 to, double strength, double wait_s, std::uint32_t sheet) {
+        ToolMove move{form, to};
+        move.feed = form == ToolMove::Form::rapid ? 0 : 1000;
+        move.on = strength > 0;
+        move.strength = strength;
+        move.wait_s = wait_s;
+        move.sheet = sheet;
+        path.moves.push_back(move);
+    };
+    add(ToolMove::Form::rapid, {10, 0, 0}, 0, 0, 0);
+    add(ToolMove::Form::line, {40, 0, 0}, 800, 0.75, 0);
+    add(ToolMove::Form::line, {40, 5, 0}, 200, 0, 0);
+    add(ToolMove::Form::rapid, {0, 0, 0}, 0, 0, 0);
+    add(ToolMove::Form::rapid, {10, 0, 0}, 0, 0, 1);
+    add(ToolMove::Form::line, {20, 0, 0}, 800, 0, 1);
+    const std::string text = written(path, {{}, {}, 0, true});
+    EXPECT_EQ(text,
+              "%\nG21 G90 G94 G17\nG0 X10 Y0\nS800 M3\nG4 P0.75\nG1 X40 F1000\nS200 M3\nY5\nM5\n"
+              "G0 X0 Y0\nM5\nM0\n(sheet 2)\nG0 X10 Y0\nS800 M3\nG1 X20 F1000\nM5\nM30\n%\n");
+    const GcodeFile file = read(text);
+    ASSERT_EQ(file.path.moves.size(), path.moves.size());
+    for (std::size_t move = 0; move < path.moves.size(); ++move) {
+        const ToolMove &one = path.moves[move], &other = file.path.moves[move];
+        EXPECT_EQ(one.on, other.on) << move;
+        EXPECT_EQ(one.on ? one.strength : 0, other.on ? other.strength : 0) << move;
+        EXPECT_EQ(one.wait_s, other.wait_s) << move;
+        EXPECT_EQ(one.sheet, other.sheet) << move;
+    }
+    // Seconds are said with X by others, and moves then stay where they are; stops before the first move, or
+    // two of them, begin no sheet.
+    const GcodeFile others = read("G21 G90\nM0\nG0 X10\nG4 X1.5\nG1 Y4 F100\nM1\nM0\nG0 X0\n");
+    EXPECT_EQ(others.path.moves[1].wait_s, 1.5);
+    EXPECT_EQ(others.path.moves[1].to.x, 10);
+    EXPECT_EQ(others.path.moves.back().sheet, 1U);
+}
+
 TEST(Gcode, OthersWriteItOtherwise) {
     // Lower case, no blanks, numbers of lines, inches, relative places, comments of both kinds, modal words.
     const GcodeFile file = read(

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/base/large_memory.hpp"
+#include "core/base/machine.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/picture/sun.hpp"
 #include "core/support.hpp"

@@ -5,11 +5,11 @@
 #include <numbers>
 #include <numeric>
 #include <optional>
-#include <polyclipping/clipper.hpp>
 
 #include "core/base/numbers.hpp"
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/whole_places.hpp"
 #include "core/geometry/measures/best_fit.hpp"
 
 namespace plume {
@@ -77,6 +77,12 @@ std::optional<FlatPoint> self_crossing(const std::vector<FlatPoint>& corners) {
     return {};
 }
 
+std::string place_text(FlatPoint point, const Placement& plane) {
+    return place_text(plane.to_world({point.x, point.y, 0}));
+}
+
+}  // namespace
+
 double signed_area(const std::vector<FlatPoint>& corners) {
     double twice = 0;
     for (std::size_t at = 0; at < corners.size(); ++at) {
@@ -85,12 +91,6 @@ double signed_area(const std::vector<FlatPoint>& corners) {
     }
     return twice / 2;
 }
-
-std::string place_text(FlatPoint point, const Placement& plane) {
-    return place_text(plane.to_world({point.x, point.y, 0}));
-}
-
-}  // namespace
 
 Result<Outline> Outline::make(const CurveSet& set) {
     if (set.curves.empty()) return Error{ErrorCode::empty_input, "", "is no curve at all", "Draw one."};
@@ -177,24 +177,15 @@ Result<std::vector<std::vector<FlatPoint>>> offset_loops(const Outline& outline,
     const double extent = std::max({std::abs(outline.low().x), std::abs(outline.low().y),
                                     std::abs(outline.high().x), std::abs(outline.high().y)}) +
                           std::abs(distance) * 4;
-    const double scale = 0x1p40 / extent;
-    clip::Path path;
-    for (const FlatPoint corner : outline.corners())
-        path.emplace_back(static_cast<clip::cInt>(std::llround(corner.x * scale)),
-                          static_cast<clip::cInt>(std::llround(corner.y * scale)));
+    const WholePlaces places(extent);
+    const double reach = distance * places.scale();
     // Round corners within a ten-thousandth of the distance.
-    clip::ClipperOffset offset(4, std::max(1.0, std::abs(distance) * scale * 1e-4));
-    offset.AddPath(path, corners == OffsetCorners::round ? clip::jtRound : clip::jtMiter,
-                   clip::etClosedPolygon);
+    clip::ClipperOffset offset(4, std::max(1.0, std::abs(reach) * 1e-4));
+    offset.AddPath(places.whole(outline.corners()),
+                   corners == OffsetCorners::round ? clip::jtRound : clip::jtMiter, clip::etClosedPolygon);
     clip::Paths paths;
-    offset.Execute(paths, distance * scale);
-    std::vector<std::vector<FlatPoint>> loops;
-    for (const clip::Path& loop : paths) {
-        if (loop.size() < 3) continue;
-        auto& points = loops.emplace_back();
-        for (const clip::IntPoint& point : loop)
-            points.push_back({static_cast<double>(point.X) / scale, static_cast<double>(point.Y) / scale});
-    }
+    offset.Execute(paths, reach);
+    std::vector<std::vector<FlatPoint>> loops = places.rings(paths);
     if (loops.empty())
         return Error{ErrorCode::out_of_range, "",
                      "Nothing is left of the outline " + short_text(-distance) + " further in",

@@ -15,6 +15,9 @@ struct FlatPoint {
     double x = 0, y = 0;
 };
 
+// Within a ring of corners, the first not repeated: above 0 where they run anticlockwise.
+double signed_area(const std::vector<FlatPoint>& corners);
+
 class Outline {
 public:
     // The corners of one closed curve, in the plane that fits them. Errors: has_gaps (open),

@@ -1,9 +1,7 @@
 #pragma once
 // Which closed line lies in which, seen along an axis.
 //
-// A ray is cast from a place of each line to one side, and lines it crosses an odd number of times surround
-// the place (Shimrat, Algorithm 112, Communications of the ACM 5(8), 1962, doi 10.1145/368637.368653). Edges
-// are kept by strips, so that a ray meets only those beside it: O(edges + lines x edges in a strip).
+// By what is around a place of each of them (line_strips.hpp): O(edges + lines x edges in a strip).
 
 #include <cstdint>
 #include <optional>

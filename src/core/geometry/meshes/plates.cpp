@@ -1,7 +1,9 @@
 #include "core/geometry/meshes/plates.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <functional>
 #include <map>
 #include <numbers>
 #include <set>
@@ -35,6 +37,56 @@ Vec3 largest_area(const Mesh& mesh, Mesh::Faces part) {
     return largest;
 }
 
+// Directions that much of a part looks in, roughly, the most first.
+std::vector<Vec3> usual_directions(const Mesh& mesh, Mesh::Faces part) {
+    constexpr double cells = 6;
+    constexpr std::size_t most = 8;
+    std::map<std::array<long, 3>, Vec3> sums;
+    for (std::size_t face = part.begin; face < part.end; ++face) {
+        const Vec3 area = area_vector(mesh, face), way = unit_or_zero(area) * cells;
+        Vec3& sum = sums[{std::lround(way.x), std::lround(way.y), std::lround(way.z)}];
+        sum = sum + area;
+    }
+    std::vector<Vec3> directions;
+    for (const auto& [cell, sum] : sums)
+        directions.push_back(sum);
+    std::ranges::stable_sort(directions, std::greater(), [](Vec3 sum) { return length(sum); });
+    directions.resize(std::min(directions.size(), most));
+    return directions;
+}
+
+// Of what looks within 20° of a direction, and of everything.
+struct AreaAlong {
+    double along = 0, all = 0;
+};
+AreaAlong area_along(const Mesh& mesh, Mesh::Faces part, Vec3 way) {
+    AreaAlong sum;
+    for (std::size_t face = part.begin; face < part.end; ++face) {
+        const Vec3 area = area_vector(mesh, face);
+        const double size = length(area);
+        if (dot(area, way) >= along_it * size) sum.along += size;
+        sum.all += size;
+    }
+    return sum;
+}
+
+// Which way a plate looks: as its largest face does, unless more of it looks another way, as where the small
+// faces of its rim are larger than those its sides were cut into.
+Vec3 way_of(const Mesh& mesh, Mesh::Faces part) {
+    constexpr double surely = 1.0 / 3, by_rounding = 1 + 1e-6;
+    Vec3 best = unit_or_zero(largest_area(mesh, part));
+    AreaAlong most = area_along(mesh, part, best);
+    if (most.along >= surely * most.all) return best;
+    for (const Vec3 direction : usual_directions(mesh, part)) {
+        const Vec3 way = unit_or_zero(direction);
+        const AreaAlong area = area_along(mesh, part, way);
+        if (area.along <= most.along * by_rounding) continue;
+        most = area;
+        best = way;
+    }
+    return best;
+}
+
 }  // namespace
 
 std::vector<VertexLoop> loops_around(const Mesh& mesh, std::span<const std::size_t> faces) {
@@ -66,7 +118,7 @@ std::vector<VertexLoop> loops_around(const Mesh& mesh, std::span<const std::size
 
 std::optional<Plate> plate_of(const Mesh& mesh, std::size_t part) {
     const Mesh::Faces faces = mesh.part(part);
-    const Vec3 way = unit_or_zero(largest_area(mesh, faces));
+    const Vec3 way = way_of(mesh, faces);
     if (way == Vec3{}) return {};
     Plate plate;
     Vec3 sum;

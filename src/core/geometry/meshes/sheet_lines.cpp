@@ -210,7 +210,8 @@ private:
         if (Status added = add({foot, tip}, SheetPen::mark, false); !added) return added;
         if (Status added = add({tip + barb - aside, tip, tip + barb + aside}, SheetPen::mark, false); !added)
             return added;
-        return number_edges(panel.front(), height / 2);
+        // Without neighbours nobody asks which edge is which.
+        return beyond_ ? number_edges(panel.front(), height / 2) : Done{};
     }
 
     Status number_edges(const VertexLoop& outline, double usual_height) {

@@ -26,10 +26,10 @@ struct SheetLines {
 };
 
 // Wherever the sheets were moved to. Rims of sheets; borders of panels and their openings; on each panel its
-// mark where there is most room, an arrow to what was up, and inside along each of its edges the edge's
-// number, from 1 on, and behind > the panel beyond it. Letters become smaller where there is no room. Errors:
-// unlike_arrangement where panels do not lie on their sheets or carry no number of that name; those of
-// lettering(); cancelled.
+// mark where there is most room, an arrow to what was up, and, where panels had neighbours, inside along each
+// of its edges the edge's number, from 1 on, and behind > the panel beyond it. Letters become smaller where
+// there is no room. Errors: unlike_arrangement where panels do not lie on their sheets or carry no number of
+// that name; those of lettering(); cancelled.
 Result<SheetLines> sheet_lines(const Mesh& laid, const SheetLinePlan& plan, const Run& run);
 
 }  // namespace plume

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <map>
 #include <numeric>
+#include <span>
 
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
@@ -65,7 +66,7 @@ std::vector<double> spacing_of(const SplineBasis& basis) {
 // Pieces between two knots. Directions that can share an edge have the same.
 class Density {
 public:
-    explicit Density(int trims) : trims_(trims) {}
+    Density(int trims, int most_pieces) : trims_(trims), most_pieces_(most_pieces) {}
 
     void want(const SplineBasis& basis, double pieces) {
         double& wanted = wanted_[spacing_of(basis)];
@@ -75,12 +76,13 @@ public:
     int of(const SplineBasis& basis) const {
         const auto found = wanted_.find(spacing_of(basis));
         if (found == wanted_.end()) return basis.degree == 1 ? 1 : trims_;
-        return static_cast<int>(std::clamp(std::ceil(found->second * share_), 1.0, 64.0));
+        return static_cast<int>(
+            std::clamp(std::ceil(found->second * share_), 1.0, static_cast<double>(most_pieces_)));
     }
     int on_trims() const { return trims_; }
 
 private:
-    int trims_;
+    int trims_, most_pieces_;
     double share_ = 1;
     std::map<std::vector<double>, double> wanted_;
 };
@@ -123,14 +125,24 @@ double bays_along(const SplineBasis& basis) {
     return static_cast<double>(knot_breaks(basis).size() - 1);
 }
 
-// As many pieces as keep within a tolerance, and no more than can be afforded.
-int pieces_for(double sagitta, double within, double affordable) {
+// What meshes are aimed at: how far they may be off, how many polygons they may have, in how many pieces a
+// bay is cut at most; and whether it is measured how far they are off.
+struct Aim {
+    double within = 0;
+    std::size_t most = 0;
+    int most_pieces = 64;
+    bool measured = false;
+};
+
+// As many pieces as keep within the aim, and no more than can be afforded.
+int pieces_for(double sagitta, const Aim& aim, double affordable) {
     return static_cast<int>(
-        std::clamp(std::min(std::ceil(std::sqrt(sagitta / within)), std::floor(affordable)), 1.0, 64.0));
+        std::clamp(std::min(std::ceil(std::sqrt(sagitta / aim.within)), std::floor(affordable)), 1.0,
+                   static_cast<double>(aim.most_pieces)));
 }
 
 // Beside trims every curved direction has as many pieces as they have: walls are parts of them.
-Density beside_trims(const std::vector<SplinePatch>& patches, double within, std::size_t target) {
+Density beside_trims(const std::vector<SplinePatch>& patches, const Aim& aim) {
     double worst = 0, bays = 0;
     for (const SplinePatch& patch : patches) {
         if (!patch.trimmed()) {
@@ -142,22 +154,25 @@ Density beside_trims(const std::vector<SplinePatch>& patches, double within, std
         for (const SplineCurve& trim : patch.trims())
             worst = std::max(worst, sagitta(evaluator, trim));
     }
-    return Density(pieces_for(worst, within, static_cast<double>(target) / std::max(bays, 1.0)));
+    return {pieces_for(worst, aim, static_cast<double>(aim.most) / std::max(bays, 1.0)), aim.most_pieces};
 }
 
-Density density_of(const std::vector<SplinePatch>& patches, std::size_t target) {
+double usual_within(const std::vector<SplinePatch>& patches) {
     Box box;
     for (const SplinePatch& patch : patches)
         box.include(poles_box(patch));
-    const double within = polygon_share * box.diagonal();
-    if (std::ranges::any_of(patches, &SplinePatch::trimmed)) return beside_trims(patches, within, target);
-    Density density(1);
+    return polygon_share * box.diagonal();
+}
+
+Density density_of(const std::vector<SplinePatch>& patches, const Aim& aim) {
+    if (std::ranges::any_of(patches, &SplinePatch::trimmed)) return beside_trims(patches, aim);
+    Density density(1, aim.most_pieces);
     const bool twisted = std::ranges::any_of(patches, is_twisted);
     for (const SplinePatch& patch : patches)
         for (const int direction : {0, 1}) {
             const SplineBasis& basis = basis_along(patch, direction);
             if (basis.degree > 1)
-                density.want(basis, std::sqrt(sagitta(patch, direction) / within));
+                density.want(basis, std::sqrt(sagitta(patch, direction) / aim.within));
             else
                 density.want(basis, twisted ? 4 : 1);
         }
@@ -165,20 +180,20 @@ Density density_of(const std::vector<SplinePatch>& patches, std::size_t target) 
     for (const SplinePatch& patch : patches)
         polygons +=
             bays_along(patch.u()) * density.of(patch.u()) * bays_along(patch.v()) * density.of(patch.v());
-    if (polygons > static_cast<double>(target))
-        density.scale(std::sqrt(static_cast<double>(target) / polygons));
+    if (polygons > static_cast<double>(aim.most))
+        density.scale(std::sqrt(static_cast<double>(aim.most) / polygons));
     return density;
 }
 
 // Inside of its trims a patch has no edge that another one shares: it is as fine as it needs itself.
 // As many lines in both directions: between a trim and a place far from it triangles would leave the surface.
-std::array<std::vector<double>, 2> lines_inside(const SplinePatch& patch, double within, std::size_t target) {
+std::array<std::vector<double>, 2> lines_inside(const SplinePatch& patch, const Aim& aim) {
     if (is_parallelogram(patch)) return {};
-    const double affordable = std::sqrt(static_cast<double>(target));
+    const double affordable = std::sqrt(static_cast<double>(aim.most));
     double lines = 1;
     for (const int direction : {0, 1}) {
         const double bays = bays_along(basis_along(patch, direction));
-        lines = std::max(lines, bays * pieces_for(sagitta(patch, direction), within, affordable / bays));
+        lines = std::max(lines, bays * pieces_for(sagitta(patch, direction), aim, affordable / bays));
     }
     std::array<std::vector<double>, 2> inside;
     for (const int direction : {0, 1}) {
@@ -189,10 +204,92 @@ std::array<std::vector<double>, 2> lines_inside(const SplinePatch& patch, double
     return inside;
 }
 
-Result<Mesh> trimmed_mesh(const SplinePatch& patch, const Density& density, std::size_t target,
-                          const Run& run) {
-    const double within = polygon_share * poles_box(patch).diagonal();
-    const auto [u, v] = lines_inside(patch, within, target);
+// How far the middles of triangles and of their sides are from the patch.
+double deviation(const SplinePatch& patch, const TrimmedDomain& domain) {
+    const PatchEvaluator evaluator(patch);
+    const auto place = [&](TrimmedDomain::Place at) { return evaluator.at(at.u, at.v).position; };
+    double worst = 0;
+    const auto look = [&](std::span<const std::uint32_t> corners) {
+        TrimmedDomain::Place middle;
+        Vec3 mean;
+        const double share = 1 / static_cast<double>(corners.size());
+        for (const std::uint32_t corner : corners) {
+            const TrimmedDomain::Place at = domain.places[corner];
+            middle = {middle.u + at.u * share, middle.v + at.v * share};
+            mean = mean + place(at) * share;
+        }
+        worst = std::max(worst, length(place(middle) - mean));
+    };
+    for (const std::array<std::uint32_t, 3>& triangle : domain.triangles) {
+        look(triangle);
+        for (std::size_t side = 0; side < triangle.size(); ++side)
+            look(std::array{triangle[side], triangle[(side + 1) % triangle.size()]});
+    }
+    return worst;
+}
+
+// Of the quads between lines of parameters, whichever diagonal parts them.
+double deviation(const SplinePatch& patch, std::vector<double> u, std::vector<double> v) {
+    // Closed directions go on over their seam.
+    if (patch.u().closed) u.push_back(patch.u().end());
+    if (patch.v().closed) v.push_back(patch.v().end());
+    const PatchEvaluator evaluator(patch);
+    const auto place = [&](double at_u, double at_v) { return evaluator.at(at_u, at_v).position; };
+    std::vector<Vec3> here, below;
+    double worst = 0;
+    for (std::size_t row = 0; row < v.size(); ++row, here.swap(below)) {
+        here.clear();
+        for (const double at : u)
+            here.push_back(place(at, v[row]));
+        const auto look = [&](Vec3 real, Vec3 a, Vec3 b) {
+            worst = std::max(worst, length(real - (a + b) * 0.5));
+        };
+        for (std::size_t at = 0; at + 1 < u.size(); ++at) {
+            const double middle_u = std::midpoint(u[at], u[at + 1]);
+            look(place(middle_u, v[row]), here[at], here[at + 1]);
+            if (row == 0) continue;
+            const double middle_v = std::midpoint(v[row - 1], v[row]);
+            look(place(u[at], middle_v), here[at], below[at]);
+            const Vec3 middle = place(middle_u, middle_v);
+            look(middle, here[at], below[at + 1]);
+            look(middle, here[at + 1], below[at]);
+        }
+    }
+    return worst;
+}
+
+// A mesh, and how far it is from what it stands for, where that was asked for.
+struct Measured {
+    Mesh mesh;
+    double off = 0;
+};
+
+constexpr std::size_t most_polygons = 5'000'000;
+
+Error too_fine_error() {
+    return Error{ErrorCode::over_budget, "", "would need more than five million faces to be that true",
+                 "Type a larger deviation."};
+}
+
+// Made finer by what it is found to be off, as squares go.
+template <class Make>
+Result<Mesh> until_within(double wanted, const Make& make, const Run& run) {
+    constexpr int tries = 6;
+    constexpr double surely = 0.8;
+    double within = wanted;
+    for (int turn = 0; turn < tries; ++turn) {
+        if (run.cancelled()) return cancelled_error();
+        Result<Measured> made = make(within);
+        if (!made) return made.error();
+        if (made->off <= wanted) return std::move(made->mesh);
+        within *= surely * wanted / made->off;
+    }
+    return too_fine_error();
+}
+
+Result<Measured> trimmed_mesh(const SplinePatch& patch, const Density& density, const Aim& aim,
+                              const Run& run) {
+    const auto [u, v] = lines_inside(patch, aim);
     const auto domain =
         trimmed_domain(patch, std::vector<int>(patch.trims().size(), density.on_trims()), u, v, run);
     if (!domain) return domain.error();
@@ -216,46 +313,92 @@ Result<Mesh> trimmed_mesh(const SplinePatch& patch, const Density& density, std:
         parts.corners.insert(parts.corners.end(), triangle.begin(), triangle.end());
         parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
     }
-    return Mesh::make(std::move(parts));
+    auto mesh = Mesh::make(std::move(parts));
+    if (!mesh) return mesh.error();
+    return Measured{*std::move(mesh), aim.measured ? deviation(patch, *domain) : 0};
 }
 
-Result<Mesh> mesh_of(const SplinePatch& patch, const Density& density, std::size_t target, const Run& run) {
-    if (patch.trimmed()) return trimmed_mesh(patch, density, target, run);
-    const auto samples = sample_on(patch, sample_lines_at(knot_lines(patch.u(), density.of(patch.u()))),
-                                   sample_lines_at(knot_lines(patch.v(), density.of(patch.v()))), run);
+Result<Measured> grid_mesh(const SplinePatch& patch, const std::vector<double>& u,
+                           const std::vector<double>& v, bool measured, const Run& run) {
+    const auto samples = sample_on(patch, sample_lines_at(u), sample_lines_at(v), run);
     if (!samples) return samples.error();
-    return mesh_of(*samples);
+    auto mesh = mesh_of(*samples);
+    if (!mesh) return mesh.error();
+    return Measured{*std::move(mesh), measured ? deviation(patch, u, v) : 0};
+}
+
+Result<Measured> mesh_of(const SplinePatch& patch, const Density& density, const Aim& aim, const Run& run) {
+    if (patch.trimmed()) return trimmed_mesh(patch, density, aim, run);
+    return grid_mesh(patch, knot_lines(patch.u(), density.of(patch.u())),
+                     knot_lines(patch.v(), density.of(patch.v())), aim.measured, run);
+}
+
+// What is asked for by numbers of polygons looks smooth.
+Aim usual_aim(const std::vector<SplinePatch>& patches, std::size_t polygons) {
+    return {usual_within(patches), polygons};
+}
+Aim measured_aim(double within) {
+    constexpr int most_pieces = 4096;
+    return {within, most_polygons, most_pieces, true};
 }
 
 // By itself, without neighbours that share its edges.
 Result<Mesh> surface_mesh(const SplinePatch& patch, std::size_t target, const Run& run) {
-    if (patch.trimmed()) return trimmed_mesh(patch, density_of({patch}, target), target, run);
+    if (patch.trimmed()) {
+        const Aim aim = usual_aim({patch}, target);
+        auto made = trimmed_mesh(patch, density_of({patch}, aim), aim, run);
+        if (!made) return made.error();
+        return std::move(made->mesh);
+    }
     const auto samples = sample(patch, samples_per_bay(patch, target), run);
     if (!samples) return samples.error();
     return mesh_of(*samples);
 }
 
-}  // namespace
-
-Result<Mesh> mesh_of(const SurfaceSet& set, std::size_t target, const Run& run) {
-    std::vector<Mesh> meshes;
-    for (const SplinePatch& patch : set.patches) {
-        Result<Mesh> mesh = surface_mesh(patch, target / set.patches.size(), run);
-        if (!mesh) return mesh;
-        meshes.push_back(*std::move(mesh));
-    }
-    return joined(meshes);
+Result<Mesh> surface_mesh_within(const SplinePatch& patch, double wanted, const Run& run) {
+    if (patch.trimmed())
+        return until_within(
+            wanted,
+            [&](double within) {
+                const Aim aim = measured_aim(within);
+                return trimmed_mesh(patch, density_of({patch}, aim), aim, run);
+            },
+            run);
+    // At first a quad a bay, then as many more as that is off.
+    return until_within(
+        wanted,
+        [&](double within) -> Result<Measured> {
+            const double pieces = std::ceil(std::sqrt(wanted / within));
+            const double quads = static_cast<double>(bays_of(patch.u())) * pieces *
+                                 static_cast<double>(bays_of(patch.v())) * pieces;
+            if (!(quads <= static_cast<double>(most_polygons))) return too_fine_error();
+            return grid_mesh(patch, sample_lines(patch.u(), static_cast<int>(pieces), 1).parameters,
+                             sample_lines(patch.v(), static_cast<int>(pieces), 1).parameters, true, run);
+        },
+        run);
 }
 
-Result<Mesh> closed_mesh(const Body& body, std::size_t target, const Run& run) {
-    if (body.mesh_besides()) return *body.mesh_besides();
-    const Density density = density_of(body.patches(), target);
+// Patches of a body on common lines, before they are joined.
+struct BodyMeshes {
     std::vector<Mesh> meshes;
+    double off = 0;
+};
+Result<BodyMeshes> body_meshes(const Body& body, const Aim& aim, const Run& run) {
+    const Density density = density_of(body.patches(), aim);
+    BodyMeshes made;
     for (const SplinePatch& patch : body.patches()) {
-        Result<Mesh> mesh = mesh_of(patch, density, target / body.patches().size() + 1, run);
-        if (!mesh) return mesh;
-        meshes.push_back(*std::move(mesh));
+        Aim own = aim;
+        own.most = aim.most / body.patches().size() + 1;
+        // Edges are shared; inside of trims each is as true as its own size asks for.
+        if (!aim.measured) own.within = usual_within({patch});
+        Result<Measured> one = mesh_of(patch, density, own, run);
+        if (!one) return one.error();
+        made.off = std::max(made.off, one->off);
+        made.meshes.push_back(std::move(one->mesh));
     }
+    return made;
+}
+Result<Mesh> closed_from(const Body& body, const std::vector<Mesh>& meshes) {
     Result<Mesh> whole = joined(meshes);
     if (!whole) return whole;
     Mesh mesh = welded(*whole, std::max(hardly_apart * whole->bounds().diagonal(), 2 * body.edges_within()));
@@ -263,10 +406,44 @@ Result<Mesh> closed_mesh(const Body& body, std::size_t target, const Run& run) {
     return mesh;
 }
 
-Result<Mesh> mesh_of(const SolidSet& set, std::size_t target, const Run& run) {
+}  // namespace
+
+Result<Mesh> mesh_of(const SurfaceSet& set, const Fineness& fineness, const Run& run) {
+    std::vector<Mesh> meshes;
+    for (const SplinePatch& patch : set.patches) {
+        Result<Mesh> mesh = fineness.within > 0
+                                ? surface_mesh_within(patch, fineness.within, run)
+                                : surface_mesh(patch, fineness.about / set.patches.size(), run);
+        if (!mesh) return mesh;
+        meshes.push_back(*std::move(mesh));
+    }
+    return joined(meshes);
+}
+
+Result<Mesh> closed_mesh(const Body& body, const Fineness& fineness, const Run& run) {
+    if (body.mesh_besides()) return *body.mesh_besides();
+    if (fineness.within > 0)
+        return until_within(
+            fineness.within,
+            [&](double within) -> Result<Measured> {
+                const auto made = body_meshes(body, measured_aim(within), run);
+                if (!made) return made.error();
+                auto mesh = closed_from(body, made->meshes);
+                if (!mesh) return mesh.error();
+                return Measured{*std::move(mesh), made->off};
+            },
+            run);
+    const auto made = body_meshes(body, usual_aim(body.patches(), fineness.about), run);
+    if (!made) return made.error();
+    return closed_from(body, made->meshes);
+}
+
+Result<Mesh> mesh_of(const SolidSet& set, const Fineness& fineness, const Run& run) {
+    Fineness of_each = fineness;
+    of_each.about = fineness.about / std::max<std::size_t>(set.bodies.size(), 1) + 1;
     std::vector<Mesh> meshes;
     for (const Body& body : set.bodies) {
-        Result<Mesh> mesh = closed_mesh(body, target / set.bodies.size() + 1, run);
+        Result<Mesh> mesh = closed_mesh(body, of_each, run);
         if (!mesh) return mesh;
         Mesh::Parts whole = mesh->parts();
         whole.part_starts.clear();

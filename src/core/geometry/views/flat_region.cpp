@@ -8,7 +8,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <polyclipping/clipper.hpp>
+
+#include "core/geometry/curves/whole_places.hpp"
 
 namespace plume {
 namespace {
@@ -32,25 +33,13 @@ double reach_of(const std::vector<FlatRing>& lines) {
     return reach;
 }
 
-std::vector<FlatRing> put_together(const std::vector<FlatRing>& lines, double scale) {
+std::vector<FlatRing> put_together(const std::vector<FlatRing>& lines, const WholePlaces& places) {
     clip::Clipper clipper;
-    for (const FlatRing& line : lines) {
-        clip::Path path;
-        for (const FlatPoint place : line)
-            path.emplace_back(static_cast<clip::cInt>(std::llround(place.x * scale)),
-                              static_cast<clip::cInt>(std::llround(place.y * scale)));
-        clipper.AddPath(path, clip::ptSubject, true);
-    }
+    for (const FlatRing& line : lines)
+        clipper.AddPath(places.whole(line), clip::ptSubject, true);
     clip::Paths paths;
     clipper.Execute(clip::ctUnion, paths, clip::pftNonZero, clip::pftNonZero);
-    std::vector<FlatRing> rings;
-    for (const clip::Path& path : paths) {
-        if (path.size() < 3) continue;
-        FlatRing& ring = rings.emplace_back();
-        for (const clip::IntPoint& point : path)
-            ring.push_back({static_cast<double>(point.X) / scale, static_cast<double>(point.Y) / scale});
-    }
-    return rings;
+    return places.rings(paths);
 }
 
 // From outside inwards: one ring more at each side that is of a ring.
@@ -96,7 +85,7 @@ FlatRegion region_within(const std::vector<FlatRing>& lines) {
     FlatRegion region;
     const double reach = reach_of(lines);
     if (!(reach > 0)) return region;
-    region.rings = put_together(lines, 0x1p40 / reach);
+    region.rings = put_together(lines, WholePlaces(reach));
     add_triangles(region);
     return region;
 }

@@ -72,7 +72,8 @@ StepKind draw_sheets() {
         .result_name = "cuts",
         .help =
             "What is cut and written on panels that were laid on sheets: rims, cuts, and on each panel its "
-            "mark, an arrow to what was up, and inside along each edge its number and the panel beyond it: "
+            "mark, an arrow to what was up, and, of panels that had neighbours, inside along each edge its "
+            "number and the panel beyond it: "
             "“2 > 17” is the second edge, which meets panel 17. Letters become smaller where there is no "
             "room.",
         .stays_beside = true,

@@ -24,10 +24,25 @@ SlotSpec format_slot(std::vector<Word> formats) {
     return choice_slot("format", "Format", std::move(formats));
 }
 
+SlotSpec facets_slot() {
+    return choice_slot("facets", "Facets",
+                       {{"smooth", "with facets that look smooth", "about 20 000 of a surface or a body"},
+                        {"within", "with facets that are off it by at most",
+                         "measured in the middles of facets and of their sides"}});
+}
+SlotSpec within_slot() {
+    return length_above_zero_slot("within", "Deviation", "1 mm");
+}
+
 SlotSpec paper_scale_slot(std::string preset) {
     SlotSpec slot = number_slot("scale", "Scale 1 :", std::move(preset));
     slot.least = 0;
     slot.above_least = true;
+    return slot;
+}
+
+SlotSpec from_zero(SlotSpec slot) {
+    slot.least = 0;
     return slot;
 }
 
@@ -56,6 +71,7 @@ Result<std::string> one_pick(const Inputs& in, std::string_view slot) {
 
 Result<Value> delivery_of(const Inputs& in, DeliveryWishes wishes) {
     if (in.has("unit")) wishes.unit = *length_unit_from(in.word("unit"));
+    if (in.has("within")) wishes.within = in.number("within");
     return Value(std::make_shared<const DeliveryContent>(
         DeliveryContent{in.given("results"), in.word("format"), in.word("file"), std::move(wishes)}));
 }

@@ -13,8 +13,15 @@ std::vector<Kind> solid_kinds();
 SlotSpec delivered_unit_slot(LengthUnit usual);
 // "format": words keyed by endings, ".step".
 SlotSpec format_slot(std::vector<Word> formats);
+// "facets" and "within": how fine what stands for curved forms is; to be taken into a sentence as these
+// words.
+inline constexpr const char* facets_words = "{facets}[facets=within| {within}]";
+SlotSpec facets_slot();
+SlotSpec within_slot();
 // "scale": so many of nature are one on paper.
 SlotSpec paper_scale_slot(std::string preset);
+// Not less than nothing.
+SlotSpec from_zero(SlotSpec slot);
 // "file": the name without its ending.
 SlotSpec file_name_slot(std::string preset = "{study}");
 

@@ -28,16 +28,19 @@ StepKind give_building_parts() {
         .verb = "Give parts to the building model",
         .synonyms = "ifc bim class material storey roof column hand off deliver export",
         .sentence =
-            "Give {results} to the building model, on {storeys}, curved parts {curved}, as {format} in "
+            "Give {results} to the building model, on {storeys}, curved parts {curved}[curved=within| "
+            "{within}], as {format} in "
             "{unit}, to {file}.",
         .slots = {results_slot("results", "Results", solid_kinds(), class_words(), "as its name says"),
                   picks_slot("storeys", "Storeys by", "one storey"),
                   choice_slot(
                       "curved", "Curved parts",
                       {{"facets", "as facets", "every program shows them alike"},
+                       {"within", "as facets that are off it by at most",
+                        "measured in the middles of facets and of their sides"},
                        {"exact", "exactly", "as trimmed splines, which some programs show coarsely"}}),
-                  format_slot({{".ifc", "IFC 4", "ISO 16739-1"}}), delivered_unit_slot(LengthUnit::metre),
-                  file_name_slot()},
+                  within_slot(), format_slot({{".ifc", "IFC 4", "ISO 16739-1"}}),
+                  delivered_unit_slot(LengthUnit::metre), file_name_slot()},
         .results = {Kind::delivery},
         .result_name = "building_parts",
         .help =

@@ -17,11 +17,12 @@ StepKind give_for_print() {
         .key = "handoff.print",
         .verb = "Give bodies for print",
         .synonyms = "3mf stl printer additive closed hand off deliver export",
-        .sentence = "Print {results}, as {format} in millimetres, to {file}.",
+        .sentence =
+            std::string("Print {results}, ") + facets_words + ", as {format} in millimetres, to {file}.",
         .slots = {results_slot("results", "Results", {Kind::mesh, Kind::surface, Kind::bodies}),
                   format_slot({{".3mf", "3MF", "with parts, materials and colours"},
                                {".stl", "STL", "one body of triangles"}}),
-                  file_name_slot()},
+                  facets_slot(), within_slot(), file_name_slot()},
         .results = {Kind::delivery},
         .result_name = "print",
         .help =

@@ -80,11 +80,6 @@ Result<Value> make(const Inputs& in, const Run& /*run*/) {
     return delivery_of(in, std::move(wishes));
 }
 
-SlotSpec from_zero(SlotSpec slot) {
-    slot.least = 0;
-    return slot;
-}
-
 }  // namespace
 
 StepKind give_milling() {

@@ -1,0 +1,9 @@
+#pragma once
+// What the machine has.
+
+namespace plume {
+
+// Bytes of memory.
+double machine_memory();
+
+}  // namespace plume
