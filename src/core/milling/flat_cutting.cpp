@@ -132,7 +132,7 @@ private:
         std::vector<std::vector<FlatPoint>> loops{ring.outline.corners()};
         if (tool_.kerf > 0) {
             const double beside = ring.is_hole() ? -tool_.kerf / 2 : tool_.kerf / 2;
-            auto offset = offset_loops(ring.outline, beside, OffsetCorners::round);
+            auto offset = offset_loops(ring.outline, beside, OffsetCorners::round, round_to);
             loops = offset ? *std::move(offset) : std::vector<std::vector<FlatPoint>>();
         }
         if (loops.empty() && made_.too_narrow++ == 0) made_.first_too_narrow = ring.outline.corners().front();

@@ -10,6 +10,9 @@
 
 namespace plume {
 
+// Round corners beside a line are so true, mm.
+inline constexpr double round_to = 0.0025;
+
 struct FlatLine {
     std::vector<FlatPoint> places;  // of a closed one the first is not repeated
     bool closed = false;

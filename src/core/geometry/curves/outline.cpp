@@ -172,15 +172,14 @@ bool Outline::contains(FlatPoint point) const {
 }
 
 Result<std::vector<std::vector<FlatPoint>>> offset_loops(const Outline& outline, double distance,
-                                                         OffsetCorners corners) {
+                                                         OffsetCorners corners, double round_to) {
     namespace clip = ClipperLib;
     const double extent = std::max({std::abs(outline.low().x), std::abs(outline.low().y),
                                     std::abs(outline.high().x), std::abs(outline.high().y)}) +
                           std::abs(distance) * 4;
     const WholePlaces places(extent);
     const double reach = distance * places.scale();
-    // Round corners within a ten-thousandth of the distance.
-    clip::ClipperOffset offset(4, std::max(1.0, std::abs(reach) * 1e-4));
+    clip::ClipperOffset offset(4, std::max({1.0, std::abs(reach) * 1e-4, round_to * places.scale()}));
     offset.AddPath(places.whole(outline.corners()),
                    corners == OffsetCorners::round ? clip::jtRound : clip::jtMiter, clip::etClosedPolygon);
     clip::Paths paths;

@@ -55,9 +55,10 @@ private:
 enum class OffsetCorners { sharp, round };
 
 // Loops at a distance from the outline: outwards when positive. Sharp corners reach at most four times the
-// distance. By the Clipper library (Angus Johnson, polygon clipping after Vatti 1992, BSL-1.0), on whole
-// numbers of a 2^40th of the size. Error: out_of_range when nothing is left.
+// distance; round ones are true to `round_to`, or to a ten-thousandth of it. By the Clipper library (Angus
+// Johnson, polygon clipping after Vatti 1992, BSL-1.0), on whole numbers of a 2^40th of the size. Error:
+// out_of_range when nothing is left.
 Result<std::vector<std::vector<FlatPoint>>> offset_loops(const Outline& outline, double distance,
-                                                         OffsetCorners corners);
+                                                         OffsetCorners corners, double round_to = 0);
 
 }  // namespace plume
