@@ -23,7 +23,7 @@ void RehearsalView::show_now(const RehearsedWork& work, bool another) {
     // Where frames take long it is played roughly, and drawn as it is when it stands.
     const bool has_draft =
         std::ranges::any_of(items_, [](const SceneItem& item) { return !item.drawable->coarse.empty(); });
-    if (!another && has_draft && slow()) draft_once();
+    if (!another && has_draft) draft_once();
     if (another) {
         set_view(work.is_flat() ? StandardView::plan : StandardView::above);
         fit_wanted_ = true;

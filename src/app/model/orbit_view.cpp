@@ -16,7 +16,8 @@
 namespace plume::app {
 namespace {
 
-constexpr double slow_frame_ms = 40;
+constexpr double slow_frame_ms = 40, quick_frame_ms = 8;
+constexpr int samples = 4;  // a pixel
 
 QSurfaceFormat wanted_format() {
     QSurfaceFormat format;
@@ -24,7 +25,6 @@ QSurfaceFormat wanted_format() {
     format.setProfile(QSurfaceFormat::CoreProfile);
     format.setDepthBufferSize(24);
     format.setStencilBufferSize(8);
-    format.setSamples(4);
     return format;
 }
 
@@ -79,6 +79,7 @@ OrbitView::~OrbitView() {
     if (!ready_) return;
     makeCurrent();
     scene_.release();
+    smooth_.reset();
     doneCurrent();
 }
 
@@ -125,9 +126,13 @@ void OrbitView::paintGL() {
     options.grid_step = grid_step();
     options.bounds = box;
     if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
-    scene_.draw(drawn_items(), ghosts_, options);
+    const bool smooth = resting() || frame_ms_ < quick_frame_ms;
+    if (smooth)
+        draw_smoothly(options);
+    else
+        scene_.draw(drawn_items(), ghosts_, options);
     context()->functions()->glFinish();
-    if (!options.draft && !items_.empty()) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+    if (smooth && !items_.empty()) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     paint_over(painter);
@@ -155,6 +160,21 @@ void OrbitView::paint_scale(QPainter& painter) const {
     painter.setFont(text_font(11));
     const QString text = text_of(quantity_text({step, a_length}, units()));
     painter.drawText(from + QPointF(0, -8), grid_ ? tr("%1 a square of the ground").arg(text) : text);
+}
+
+// Several samples a pixel take software twice as long: it goes without them while something moves.
+void OrbitView::draw_smoothly(const FrameOptions& options) {
+    if (!smooth_ || smooth_->size() != options.pixels) {
+        QOpenGLFramebufferObjectFormat format;
+        format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
+        format.setSamples(samples);
+        smooth_ = std::make_unique<QOpenGLFramebufferObject>(options.pixels, format);
+    }
+    smooth_->bind();
+    scene_.draw(drawn_items(), ghosts_, options);
+    smooth_->release();
+    QOpenGLFramebufferObject::blitFramebuffer(nullptr, smooth_.get());
+    context()->functions()->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
 }
 
 void OrbitView::mousePressEvent(QMouseEvent* event) {

@@ -3,8 +3,10 @@
 // wheel zooms to the cursor, arrows, plus and minus do the same. What is in it is its heirs' affair.
 
 #include <QElapsedTimer>
+#include <QOpenGLFramebufferObject>
 #include <QOpenGLWidget>
 #include <QTimer>
+#include <memory>
 
 #include "app/model/gl_scene.hpp"
 #include "core/picture/picking.hpp"
@@ -76,7 +78,10 @@ protected:
 private:
     enum class Gesture { none, turn, move };
 
+    void draw_smoothly(const FrameOptions& options);
+
     GlScene scene_;
+    std::unique_ptr<QOpenGLFramebufferObject> smooth_;
     bool ready_ = false, grid_ = true;
     Gesture gesture_ = Gesture::none;
     QPointF last_;

@@ -14,7 +14,7 @@ constexpr Rgb sheet_colour{0.90F, 0.83F, 0.70F}, to_do_colour{0.72F, 0.66F, 0.55
     cut_colour{0.05F, 0.42F, 0.40F}, mark_colour{0.38F, 0.30F, 0.62F}, way_colour{0.90F, 0.60F, 0.42F};
 // Of all sheets' diagonal: shorter strokes of one kind are drawn as one.
 constexpr double shortest_share = 1.0 / 6000;
-constexpr double lifted_mm = 0.2;  // lines, off the sheet
+constexpr double lifted_share = 0.001;  // of the same: lines, off the sheet
 
 void push(Drawable& drawable, Vec3 at, float colour) {
     const Vec3 place = at * metre;
@@ -70,7 +70,7 @@ void SheetPicture::lay_out() {
 
 Vec3 SheetPicture::placed(Vec3 at, std::uint32_t sheet) const {
     const FlatPoint corner = corners_[std::min<std::size_t>(sheet, corners_.size() - 1)];
-    return {at.x + corner.x, at.y + corner.y, lifted_mm};
+    return {at.x + corner.x, at.y + corner.y, lifted_share * diagonal_};
 }
 
 void SheetPicture::add_strokes(const ToolPath& path, const FlatRehearsalJob& job) {

@@ -39,8 +39,8 @@ double lengths_of_lines(std::span<const FlatSheet> sheets) {
 std::string mm(double length) {
     return short_text(length, 2) + " mm";
 }
-std::string metres(double length) {
-    return short_text(length / 1000, 4) + " m";
+std::string length_text(double length) {
+    return length < 1000 ? short_text(length, 3) + " mm" : short_text(length / 1000, 4) + " m";
 }
 std::string in_line(std::uint32_t line) {
     return line > 0 ? ", the first in line " + std::to_string(line) : std::string();
@@ -82,8 +82,8 @@ std::string FlatRehearsal::summary() const {
     std::vector<std::string> parts{duration_text(path.minutes * 60),
                                    count_text(sheet_count, "sheet", "sheets")};
     if (as_wished()) parts.emplace_back("as drawn");
-    if (uncut > 0) parts.push_back(metres(uncut) + " uncut");
-    if (unmarked > 0) parts.push_back(metres(unmarked) + " unmarked");
+    if (uncut > 0) parts.push_back(length_text(uncut) + " uncut");
+    if (unmarked > 0) parts.push_back(length_text(unmarked) + " unmarked");
     if (bitten > 0) parts.push_back("cuts " + mm(deepest_bite) + " into parts");
     if (off_sheet > 0) parts.push_back("leaves the sheet by " + mm(off_sheet));
     if (loose_cuts > 0) parts.push_back(count_text(loose_cuts, "cut", "cuts") + " in what is loose");
@@ -102,14 +102,16 @@ std::vector<std::string> FlatRehearsal::details() const {
         lines.push_back("uncut first about X " + short_text(first_uncut.x, 5) + " Y " +
                         short_text(first_uncut.y, 5) + " mm on sheet " +
                         std::to_string(first_uncut_sheet + 1));
-    if (bitten > 0) lines.push_back("cuts into parts along " + metres(bitten) + in_line(first_bite));
+    if (bitten > 0) lines.push_back("cuts into parts along " + length_text(bitten) + in_line(first_bite));
     if (loose_cuts > 0) lines.push_back("cuts within what was cut loose before" + in_line(first_loose_cut));
     if (off_sheet > 0) lines.push_back("cuts off the sheet" + in_line(first_off_sheet));
     if (rapid_cuts > 0) lines.push_back("rapid moves that cut" + in_line(first_rapid_cut));
     if (too_tight > 0)
-        lines.push_back(metres(too_tight) + " of outlines in corners and openings too tight for the cut");
-    lines.push_back(metres(cut) + " of cuts" + (marked > 0 ? ", " + metres(marked) + " marked" : "") + ", " +
-                    metres(travelled) + " between");
+        lines.push_back(length_text(too_tight) +
+                        " of outlines in corners and openings too tight for the cut");
+    lines.push_back(length_text(cut) + " of cuts" +
+                    (marked > 0 ? ", " + length_text(marked) + " marked" : "") + ", " +
+                    length_text(travelled) + " between");
     lines.push_back("begun " + count_text(begun, "time", "times") + ", " +
                     count_text(move_count, "move", "moves"));
     if (waited_s > 0) lines.push_back(duration_text(waited_s) + " of waiting");

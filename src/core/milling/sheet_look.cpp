@@ -20,7 +20,9 @@ FlatPoint at(const FlatPiece& piece, double share) {
 template <class Each>
 void look_along(const FlatPiece& piece, double apart, const Each& each) {
     const double whole = length_of(piece);
-    const int looks = std::max(1, static_cast<int>(std::ceil(whole / apart)));
+    const double wanted = std::ceil(whole / apart);
+    // Once where lengths are beyond numbers.
+    const int looks = wanted > 1 && wanted <= static_cast<double>(most_looks) ? static_cast<int>(wanted) : 1;
     for (int look = 0; look < looks; ++look)
         each(at(piece, (look + 0.5) / looks), whole / looks);
 }
