@@ -6,6 +6,7 @@
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/data/material.hpp"
+#include "core/handoff/state_colours.hpp"
 
 namespace plume::app {
 
@@ -61,7 +62,9 @@ QVariant PartTable::data(const QModelIndex& index, int role) const {
     if (role == Qt::ForegroundRole && index.column() == state)
         return change.state == PartState::as_before ? look().second_ink
                : change.state == PartState::fresh   ? look().accent
-                                                    : look().attention;
+               : change.state == PartState::gone
+                   ? QColor::fromRgbF(gone_colour.red, gone_colour.green, gone_colour.blue)
+                   : look().attention;
     return {};
 }
 

@@ -280,7 +280,7 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVe
 void GlScene::draw_ghost(const SceneItem& item, const FrameOptions& options) {
     draw_faces(item, options, vector_of(look().attention), 0.3F, {});
     if (item.drawable->triangles.empty())
-        draw_lines(item, options, QVector4D(vector_of(look().attention), 0.6F), 1);
+        draw_lines(item, options, QVector4D(vector_of(look().attention), 0.6F), 1.5F);
 }
 
 void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {

@@ -41,7 +41,7 @@ public:
     // False when the context cannot do it.
     bool initialize();
     void release();
-    // `ghosts` are laid over the items, translucent and in one colour.
+    // `ghosts` are laid over the items, translucent and in one colour; lines may have their own.
     void draw(const std::vector<SceneItem>& items, const std::vector<SceneItem>& ghosts,
               const FrameOptions& options);
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <variant>
 
 #include "core/base/numbers.hpp"
 #include "core/exchange/slot_json.hpp"
@@ -117,9 +118,15 @@ Status read_controls(JsonReader& reader, Study& study) {
     return Done{};
 }
 
-// What stands in the list of the other page goes to its own.
-Status read_page(JsonReader& reader, Page page, Study& study) {
+// Items as they are read, before it is known where they stand.
+using ReadItem = std::variant<Heading, Step>;
+struct ReadPages {
+    std::vector<ReadItem> sheet, hand_off;
+};
+
+Status read_page(JsonReader& reader, Page page, ReadPages& pages) {
     const bool sheet = page == Page::sheet;
+    std::vector<ReadItem>& own = sheet ? pages.sheet : pages.hand_off;
     const Json* list = reader.list(sheet ? "page" : "handoff");
     for (std::size_t index = 0; list && index < list->size(); ++index) {
         const Json& entry = (*list)[index];
@@ -128,19 +135,26 @@ Status read_page(JsonReader& reader, Page page, Study& study) {
         if (entry.is_object() && entry.contains("heading")) {
             Result<Heading> heading = heading_from(entry, place);
             if (!heading) return heading.error();
-            heading->id = study.next_id++;
             heading->page = page;
-            study.items.emplace_back(std::make_shared<const Heading>(*std::move(heading)));
+            own.emplace_back(*std::move(heading));
         } else {
             Result<Step> step = step_from(entry, place);
             if (!step) return step.error();
-            step->id = study.next_id++;
-            study.items.emplace_back(std::make_shared<const Step>(*std::move(step)));
+            // What stands in the list of the other page goes to its own.
+            (page_of(*step) == Page::sheet ? pages.sheet : pages.hand_off).emplace_back(*std::move(step));
         }
     }
-    std::stable_partition(study.items.begin(), study.items.end(),
-                          [](const Item& item) { return page_of(item) == Page::sheet; });
     return Done{};
+}
+
+void add_items(std::vector<ReadItem> items, Study& study) {
+    for (ReadItem& item : items)
+        std::visit(
+            [&]<class One>(One& one) {
+                one.id = study.next_id++;
+                study.items.emplace_back(std::make_shared<const One>(std::move(one)));
+            },
+            item);
 }
 
 std::optional<Vec3> vector_from(const Json* list) {
@@ -275,8 +289,11 @@ Result<StudyPointer> study_from_json(const Json& json) {
     if (Status status = read_controls(reader, *study); !status) return status.error();
     read_cameras(reader, *study);
     study->hand_off_folder = reader.text("handoff_folder", study->hand_off_folder);
+    ReadPages pages;
     for (const Page page : {Page::sheet, Page::hand_off})
-        if (Status status = read_page(reader, page, *study); !status) return status.error();
+        if (Status status = read_page(reader, page, pages); !status) return status.error();
+    add_items(std::move(pages.sheet), *study);
+    add_items(std::move(pages.hand_off), *study);
     study->unknown = reader.unknown_once();
     if (reader.error()) return *reader.error();
     return StudyPointer(std::move(study));

@@ -1,12 +1,13 @@
 #include "core/handoff/state_colours.hpp"
 
-#include <array>
 #include <numbers>
+
+#include "core/picture/own_colours.hpp"
 
 namespace plume {
 namespace {
 
-// Teal for what is new, persimmon for what has changed, grey for what is as before.
+// Teal for what is new, persimmon for what has changed, grey for what is as before, rose for what is gone.
 struct StateColour {
     double hue_rad, saturation, brightness;
 };
@@ -103,19 +104,13 @@ void add_box(Drawable& drawable, const Box& box) {
             Vec3{(corner & 1U) != 0 ? box.high.x : box.low.x, (corner & 2U) != 0 ? box.high.y : box.low.y,
                  (corner & 4U) != 0 ? box.high.z : box.low.z} -
             drawable.origin;
-        const Vec3 outwards = unit_or_zero(place + drawable.origin - box.centre());
-        drawable.vertices.push_back({number(place.x), number(place.y), number(place.z), number(outwards.x),
-                                     number(outwards.y), number(outwards.z), plain_coordinate});
+        drawable.vertices.push_back(
+            {number(place.x), number(place.y), number(place.z), 0, 0, 1, own_colour_coordinate(gone_colour)});
         for (const std::uint32_t along : {1U, 2U, 4U})
             if ((corner & along) == 0)
                 for (const std::uint32_t end : {corner, corner | along})
                     drawable.edges.push_back(first + end);
     }
-    constexpr std::array<std::array<std::uint32_t, 4>, 6> sides{
-        {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}}};
-    for (const auto& side : sides)
-        for (const std::size_t corner : {0U, 1U, 2U, 0U, 2U, 3U})
-            drawable.triangles.push_back(first + side[corner]);
 }
 
 // Marks are the result's name, alone or before the part's.
@@ -141,6 +136,7 @@ std::shared_ptr<const Drawable> drawn_gone(std::span<const PartChange> changes) 
         if (is_placed(change)) drawable->bounds.include(change.was->where);
     if (drawable->bounds.empty()) return nullptr;
     drawable->origin = drawable->bounds.centre();
+    drawable->lines_are = LineRole::lines;
     // More can neither be told apart nor drawn in time.
     std::size_t left = 20'000;
     for (const PartChange& change : changes)

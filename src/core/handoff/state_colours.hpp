@@ -6,6 +6,7 @@
 
 #include "core/handoff/hand_off.hpp"
 #include "core/picture/drawable.hpp"
+#include "core/picture/ramp.hpp"
 
 namespace plume {
 
@@ -14,7 +15,8 @@ namespace plume {
 // stands on them keep their colours. O(size).
 Result<Value> coloured_by_state(const GivenResult& given, std::span<const PartChange> changes);
 
-// Boxes where parts were that are gone; nothing where none is. O(changes).
+inline constexpr Rgb gone_colour{0.78F, 0.24F, 0.36F};  // rose
+// Edges of boxes where parts were that are gone; nothing where none is. O(changes).
 std::shared_ptr<const Drawable> drawn_gone(std::span<const PartChange> changes);
 
 }  // namespace plume

@@ -208,5 +208,22 @@ TEST(StudyFile, SaveAndLoad) {
     EXPECT_NE(sentence(load_study(folder / "bad.plume").error()).find("bad.plume"), std::string::npos);
 }
 
+// Whatever list a step stands in, it stands on its page, and is the same when it is written and read again.
+TEST(StudyFile, StepsInTheListOfTheOtherPageGoToTheirOwn) {
+    const auto study = study_from_text(
+        R"({"plume": 1, "page": [{"step": "handoff.mesh", "result": "leaves"}, {"step": "numbers.list", "result": "a"}],
+            "handoff": [{"heading": "Desk"}, {"step": "numbers.list", "result": "b"}]})");
+    ASSERT_TRUE(study) << sentence(study.error());
+    const auto& items = (*study)->items;
+    ASSERT_EQ(items.size(), 4U);
+    EXPECT_EQ(step_of(items[0])->name, "a");
+    EXPECT_EQ(step_of(items[1])->name, "b");
+    EXPECT_EQ(step_of(items[2])->name, "leaves");
+    EXPECT_EQ(heading_of(items[3])->title, "Desk");
+    const auto again = study_from_text(study_to_text(**study));
+    ASSERT_TRUE(again) << sentence(again.error());
+    EXPECT_TRUE(same(**study, **again));
+}
+
 }  // namespace
 }  // namespace plume
