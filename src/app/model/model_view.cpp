@@ -23,6 +23,8 @@ ModelView::ModelView(Document& document, QWidget* parent)
         set_view(StandardView::above);
         met_.clear();
         fit_wanted_ = true;
+        // It is looked at anew, not from where the other one was.
+        unit_ = document_.study().units.length;
     });
     connect(&document, &Document::study_changed, this, &ModelView::collect);
     connect(&document.attention(), &Attention::drawing_wanted, this,
