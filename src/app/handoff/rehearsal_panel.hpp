@@ -4,6 +4,7 @@
 
 #include <QElapsedTimer>
 #include <QTimer>
+#include <QWidget>
 
 #include "app/document/document.hpp"
 #include "app/handoff/rehearser.hpp"

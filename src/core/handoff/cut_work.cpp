@@ -9,9 +9,9 @@ namespace {
 
 class CutWork : public RehearsedWork {
 public:
-    CutWork(FlatRehearsal rehearsal, GcodeFile file, std::vector<FlatSheet> sheets,
+    CutWork(const FlatRehearsal& rehearsal, GcodeFile file, std::vector<FlatSheet> sheets,
             const FlatRehearsalJob& job)
-        : rehearsal_(std::move(rehearsal)),
+        : rehearsal_(rehearsal),
           remarks_(std::move(file.remarks)),
           path_(std::move(file.path)),
           ends_(minutes_of(path_, job.speeds)),
@@ -75,7 +75,7 @@ Result<RehearsedWorkPointer> cut_work(GcodeFile file, std::vector<FlatSheet> she
     auto rehearsal = flat_rehearsed(file.path, job, run);
     if (!rehearsal) return rehearsal.error();
     return RehearsedWorkPointer(
-        std::make_shared<CutWork>(*std::move(rehearsal), std::move(file), std::move(sheets), job));
+        std::make_shared<CutWork>(*rehearsal, std::move(file), std::move(sheets), job));
 }
 
 }  // namespace plume

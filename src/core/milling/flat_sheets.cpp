@@ -108,6 +108,7 @@ Result<std::vector<FlatSheet>> flat_sheets(FlatLines lines, double margin, const
         return Error{ErrorCode::empty_input, "", "hold nothing to be cut", "Give closed lines."};
     const std::vector<FlatBox> boxes = boxes_of(lines, margin);
     std::vector<FlatSheet> sheets;
+    sheets.reserve(boxes.size());
     for (const FlatBox& box : boxes)
         sheets.push_back({box.right - box.left, box.above - box.below, {}, {}, {}});
     std::vector<std::vector<FlatLine>> cuts(boxes.size());

@@ -40,6 +40,7 @@ std::vector<Trace> those(const std::vector<Trace>& traces, FlatDeed deed) {
 }
 NearPieces pieces_of(const std::vector<Trace>& traces) {
     std::vector<FlatPiece> pieces;
+    pieces.reserve(traces.size());
     for (const Trace& trace : traces)
         pieces.push_back(trace.piece);
     return NearPieces(std::move(pieces));

@@ -48,6 +48,7 @@ std::vector<Vec3> usual_directions(const Mesh& mesh, Mesh::Faces part) {
         sum = sum + area;
     }
     std::vector<Vec3> directions;
+    directions.reserve(sums.size());
     for (const auto& [cell, sum] : sums)
         directions.push_back(sum);
     std::ranges::stable_sort(directions, std::greater(), [](Vec3 sum) { return length(sum); });
