@@ -73,6 +73,7 @@ public:
         wanted = std::max(wanted, pieces);
     }
     void scale(double share) { share_ = share; }
+    bool is_scaled() const { return share_ < 1; }
     int of(const SplineBasis& basis) const {
         const auto found = wanted_.find(spacing_of(basis));
         if (found == wanted_.end()) return basis.degree == 1 ? 1 : trims_;
@@ -287,8 +288,18 @@ Result<Mesh> until_within(double wanted, const Make& make, const Run& run) {
     return too_fine_error();
 }
 
+// Whether lines inside of trims are as many as are needed.
+bool is_affordable(const SplinePatch& patch, const Aim& aim) {
+    const double most = std::sqrt(static_cast<double>(aim.most));
+    return std::ranges::all_of(std::array{0, 1}, [&](int direction) {
+        const double pieces = std::sqrt(sagitta(patch, direction) / aim.within);
+        return pieces <= aim.most_pieces && pieces * bays_along(basis_along(patch, direction)) <= most;
+    });
+}
+
 Result<Measured> trimmed_mesh(const SplinePatch& patch, const Density& density, const Aim& aim,
                               const Run& run) {
+    if (aim.measured && !is_affordable(patch, aim)) return too_fine_error();
     const auto [u, v] = lines_inside(patch, aim);
     const auto domain =
         trimmed_domain(patch, std::vector<int>(patch.trims().size(), density.on_trims()), u, v, run);
@@ -385,6 +396,7 @@ struct BodyMeshes {
 };
 Result<BodyMeshes> body_meshes(const Body& body, const Aim& aim, const Run& run) {
     const Density density = density_of(body.patches(), aim);
+    if (aim.measured && density.is_scaled()) return too_fine_error();
     BodyMeshes made;
     for (const SplinePatch& patch : body.patches()) {
         Aim own = aim;
