@@ -4,15 +4,12 @@
 #include "cli/commands.hpp"
 #include "cli/json_output.hpp"
 #include "cli/output.hpp"
-#include "core/base/file.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/handoff/rehearsed_work.hpp"
 
 namespace plume::cli {
 namespace {
-
-constexpr std::size_t most_bytes = 2'000'000'000;
 
 std::vector<double> numbers_in(const std::vector<std::string_view>& words, std::size_t from) {
     std::vector<double> numbers;
@@ -51,14 +48,6 @@ Result<RehearsalJob> bench_of(const RehearseOptions& options) {
         return Error{ErrorCode::missing_input, "--cutter", "is missing",
                      "Write \"ball 12\", in millimetres."};
     return job;
-}
-
-Result<RehearsedWorkPointer> without_study(const RehearsalJob& job, const std::string& file) {
-    const auto text = read_file(file, most_bytes);
-    if (!text) return text.error();
-    auto read = gcode_from(*text, interruptible_run());
-    if (!read) return error_at(read.error(), "‘" + std::filesystem::path(file).filename().string() + "’");
-    return rehearsed_milling(*std::move(read), job, interruptible_run());
 }
 
 // In place of what the sentence that is named gives, or the first one for a machine.
@@ -112,7 +101,7 @@ int rehearse_command(const StudyOptions& study_options, const RehearseOptions& o
     if (study_options.path.empty()) {
         const auto job = bench_of(options);
         if (!job) return fail(job.error(), wrong_usage);
-        work = without_study(*job, options.file);
+        work = rehearsed_milling(options.file, *job, interruptible_run());
     } else {
         const auto study = open_study(study_options);
         if (!study) return fail(study.error());

@@ -9,16 +9,13 @@
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/meshes/sheet_lines.hpp"
+#include "core/handoff/millimetres.hpp"
 #include "core/milling/gcode.hpp"
 
 namespace plume {
 namespace {
 
 constexpr double true_to = 0.01;  // of curves, mm
-
-double mm_of(const Units& units) {
-    return 1000 * metres_per(units.length);
-}
 
 // Seen from above. Places that follow each other at one place are taken once.
 FlatLine flat_line(const SplineCurve& curve, double mm) {
@@ -165,11 +162,7 @@ Result<std::string> write_cutting(const DeliveryContent& delivery, const Units& 
     if (!read) return read.error();
     const auto rehearsal = flat_rehearsed(read->path, rehearsal_of(delivery, *sheets, units), run);
     if (!rehearsal) return rehearsal.error();
-    const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
-        sink(file->text);
-        return Done{};
-    });
-    if (!written) return written.error();
+    if (Status written = write_file(path, file->text); !written) return written.error();
     std::string report = "Cut in " + rehearsal->summary() + "; " + short_text(rehearsal->cut / 1000, 4) +
                          " m of cuts, begun " + count_text(rehearsal->begun, "time", "times") + ", to ‘" +
                          path.filename().string() + "’";

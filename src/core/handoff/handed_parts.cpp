@@ -71,13 +71,6 @@ void add_points(Hasher& hasher, const PointLattice& points) {
         hasher.add(std::uint64_t{points.present(at) ? 1U : 0U});
 }
 
-Box box_of(const PointLattice& points) {
-    Box box;
-    for (std::size_t at = 0; at < points.address_count(); ++at)
-        if (points.present(at)) box.include(points.point(at));
-    return box;
-}
-
 // The parts of one result.
 class PartsOfResult {
 public:
@@ -88,7 +81,7 @@ public:
         Hasher hasher;
         add_points(hasher, points);
         return put("", hasher, "count", {static_cast<double>(points.point_count()), plain_number},
-                   box_of(points));
+                   points.bounds());
     }
     Status operator()(const FieldOnPoints& item) { return (*this)(item.points); }
     Status operator()(const DirectionsOnPoints& item) { return (*this)(item.points); }
@@ -100,7 +93,7 @@ public:
             add(hasher, placement.up);
         }
         return put("", hasher, "count", {static_cast<double>(item.origins().point_count()), plain_number},
-                   box_of(item.origins()));
+                   item.origins().bounds());
     }
     Status operator()(const Attractors& item) {
         Hasher hasher;

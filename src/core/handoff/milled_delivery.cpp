@@ -9,6 +9,7 @@
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/mesh_volume.hpp"
 #include "core/geometry/moves/transformed.hpp"
+#include "core/handoff/millimetres.hpp"
 #include "core/milling/gcode.hpp"
 
 namespace plume {
@@ -19,10 +20,6 @@ Affine to_machine(const std::string& seen, double mm) {
     const auto [right, up, away] = frame_of(sheet_view_from("from the " + seen).value_or(SheetView::plan));
     return {Vec3{right.x, up.x, -away.x} * mm, Vec3{right.y, up.y, -away.y} * mm,
             Vec3{right.z, up.z, -away.z} * mm};
-}
-
-double mm_of(const Units& units) {
-    return 1000 * metres_per(units.length);
 }
 
 Cutter cutter_of(const std::string& sort, double diameter, double corner, double mm) {
@@ -192,11 +189,7 @@ Result<std::string> write_milling(const DeliveryContent& delivery, const Units& 
     if (!read) return read.error();
     const auto rehearsal = rehearsed(read->path, rehearsal_of(delivery, *form, units), run);
     if (!rehearsal) return rehearsal.error();
-    const Status written = write_file(path, [&](const ByteSink& sink) -> Status {
-        sink(*file);
-        return Done{};
-    });
-    if (!written) return written.error();
+    if (Status written = write_file(path, *file); !written) return written.error();
     const std::string lost = overhang_text(*rehearsal, is_closed(form->form));
     return "Milled in " + rehearsal->summary() + "; " +
            grouped_text(static_cast<std::int64_t>(rehearsal->move_count)) + " moves, " +

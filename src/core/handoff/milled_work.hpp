@@ -3,6 +3,7 @@
 
 #include "core/handoff/milled_delivery.hpp"
 #include "core/handoff/rehearsed_work.hpp"
+#include "core/milling/gcode.hpp"
 
 namespace plume {
 

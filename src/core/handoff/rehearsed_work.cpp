@@ -9,19 +9,21 @@ namespace {
 
 constexpr std::size_t most_bytes = 2'000'000'000;
 
-// A file from elsewhere, or what the sentence writes.
-Result<GcodeFile> file_from(const std::filesystem::path& file,
-                            const std::function<Result<std::string>()>& own, const Run& run) {
-    if (file.empty()) {
-        const auto text = own();
-        if (!text) return text.error();
-        return gcode_from(*text, run);
-    }
+Result<GcodeFile> foreign_file(const std::filesystem::path& file, const Run& run) {
     const auto text = read_file(file, most_bytes);
     if (!text) return text.error();
     auto read = gcode_from(*text, run);
     if (!read) return error_at(read.error(), "‘" + file.filename().string() + "’");
     return read;
+}
+
+// A file from elsewhere, or what the sentence writes.
+Result<GcodeFile> file_from(const std::filesystem::path& file,
+                            const std::function<Result<std::string>()>& own, const Run& run) {
+    if (!file.empty()) return foreign_file(file, run);
+    const auto text = own();
+    if (!text) return text.error();
+    return gcode_from(*text, run);
 }
 
 Result<RehearsedWorkPointer> milled(const DeliveryContent& delivery, const Units& units,
@@ -63,8 +65,11 @@ Result<RehearsedWorkPointer> rehearsed_work(const DeliveryContent& delivery, con
     return is_cut(delivery) ? cut(delivery, units, file, run) : milled(delivery, units, file, run);
 }
 
-Result<RehearsedWorkPointer> rehearsed_milling(GcodeFile file, const RehearsalJob& job, const Run& run) {
-    return milled_work(std::move(file), job, nullptr, run);
+Result<RehearsedWorkPointer> rehearsed_milling(const std::filesystem::path& file, const RehearsalJob& job,
+                                               const Run& run) {
+    auto read = foreign_file(file, run);
+    if (!read) return read.error();
+    return milled_work(*std::move(read), job, nullptr, run);
 }
 
 }  // namespace plume

@@ -6,7 +6,6 @@
 
 #include "core/data/delivery.hpp"
 #include "core/handoff/colour_meaning.hpp"
-#include "core/milling/gcode.hpp"
 #include "core/milling/rehearsal.hpp"
 #include "core/picture/drawable.hpp"
 
@@ -50,6 +49,7 @@ Result<RehearsedWorkPointer> rehearsed_work(const DeliveryContent& delivery, con
                                             const std::filesystem::path& file, const Run& run);
 
 // A milling file without a form to be compared with.
-Result<RehearsedWorkPointer> rehearsed_milling(GcodeFile file, const RehearsalJob& job, const Run& run);
+Result<RehearsedWorkPointer> rehearsed_milling(const std::filesystem::path& file, const RehearsalJob& job,
+                                               const Run& run);
 
 }  // namespace plume

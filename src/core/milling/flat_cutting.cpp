@@ -4,7 +4,6 @@
 #include <cmath>
 #include <numeric>
 
-#include "core/geometry/levels/line_strips.hpp"
 #include "core/milling/milling_paths.hpp"
 #include "core/milling/near_lines.hpp"
 
@@ -16,9 +15,6 @@ constexpr double true_to = 0.01;  // of arcs, mm
 
 FlatPoint between(FlatPoint from, FlatPoint to, double share) {
     return {std::lerp(from.x, to.x, share), std::lerp(from.y, to.y, share)};
-}
-double distance(FlatPoint from, FlatPoint to) {
-    return std::hypot(to.x - from.x, to.y - from.y);
 }
 
 // One cut without lifting: `lead`, where there is one, then its places. What falls off lies at the left of
@@ -34,7 +30,7 @@ struct Cut {
 };
 
 double side(const std::vector<FlatPoint>& loop, std::size_t at) {
-    return distance(loop[at], loop[(at + 1) % loop.size()]);
+    return length_of({loop[at], loop[(at + 1) % loop.size()]});
 }
 // Its longest sides, the longest first.
 std::vector<std::size_t> longest_sides(const std::vector<FlatPoint>& loop) {
@@ -58,12 +54,12 @@ std::vector<FlatPoint> from_side(const std::vector<FlatPoint>& loop, std::size_t
     return turned;
 }
 
-bool crossing(const FlatPiece& one, const FlatPiece& other) {
-    const auto turn = [](const FlatPiece& piece, FlatPoint place) {
+bool crossing(const FlatEdge& one, const FlatEdge& other) {
+    const auto turn = [](const FlatEdge& piece, FlatPoint place) {
         return (piece.to.x - piece.from.x) * (place.y - piece.from.y) -
                (piece.to.y - piece.from.y) * (place.x - piece.from.x);
     };
-    const auto parts = [&](const FlatPiece& piece, const FlatPiece& by) {
+    const auto parts = [&](const FlatEdge& piece, const FlatEdge& by) {
         return (turn(by, piece.from) > 0) != (turn(by, piece.to) > 0) && turn(by, piece.from) != 0 &&
                turn(by, piece.to) != 0;
     };
@@ -73,7 +69,7 @@ bool crossing(const FlatPiece& one, const FlatPiece& other) {
 // Where all closed cuts of a sheet run.
 class AllLoops {
 public:
-    explicit AllLoops(const std::vector<Cut>& cuts) : pieces_(pieces_of(cuts)), strips_(edges_of(cuts)) {}
+    explicit AllLoops(const std::vector<Cut>& cuts) : AllLoops(edges_of(cuts)) {}
 
     // Cuts nest: what an even number of them is around falls off.
     bool fall_off_at(FlatPoint place) const {
@@ -81,28 +77,20 @@ public:
         strips_.find_around(place, around);
         return around.size() % 2 == 0;
     }
-    bool cross(const FlatPiece& way) const {
+    bool cross(const FlatEdge& way) const {
         std::vector<NearPiece> near;
-        pieces_.find(between(way.from, way.to, 0.5), distance(way.from, way.to) / 2, near);
+        pieces_.find(between(way.from, way.to, 0.5), length_of(way) / 2, near);
         return std::ranges::any_of(
             near, [&](const NearPiece& one) { return crossing(way, pieces_.piece(one.piece)); });
     }
 
 private:
+    explicit AllLoops(const std::vector<FlatEdge>& edges) : pieces_(edges), strips_(edges) {}
     static std::vector<FlatEdge> edges_of(const std::vector<Cut>& cuts) {
         std::vector<FlatEdge> edges;
-        for (std::uint32_t line = 0; line < cuts.size(); ++line) {
-            const std::vector<FlatPoint>& places = cuts[line].places;
-            for (std::size_t at = 0; at < places.size(); ++at)
-                edges.push_back({places[at], places[(at + 1) % places.size()], line});
-        }
+        for (std::uint32_t line = 0; line < cuts.size(); ++line)
+            add_edges(edges, cuts[line].places, true, line);
         return edges;
-    }
-    static NearPieces pieces_of(const std::vector<Cut>& cuts) {
-        std::vector<FlatPiece> pieces;
-        for (const FlatEdge& edge : edges_of(cuts))
-            pieces.push_back({edge.from, edge.to});
-        return NearPieces(std::move(pieces));
     }
 
     NearPieces pieces_;
@@ -129,12 +117,7 @@ public:
 private:
     void add_loops(std::size_t at) {
         const CutRing& ring = sheet_.rings[at];
-        std::vector<std::vector<FlatPoint>> loops{ring.outline.corners()};
-        if (tool_.kerf > 0) {
-            const double beside = ring.is_hole() ? -tool_.kerf / 2 : tool_.kerf / 2;
-            auto offset = offset_loops(ring.outline, beside, OffsetCorners::round, round_to);
-            loops = offset ? *std::move(offset) : std::vector<std::vector<FlatPoint>>();
-        }
+        auto loops = loops_beside(ring, tool_.kerf);
         if (loops.empty() && made_.too_narrow++ == 0) made_.first_too_narrow = ring.outline.corners().front();
         for (std::vector<FlatPoint>& loop : loops) {
             // Loops that close off what lies between the arms of a part turn the other way.
@@ -172,7 +155,7 @@ private:
     // At 45 degrees towards the line, out of what falls off; nothing without room.
     std::optional<FlatPoint> lead_of(const Cut& cut, double length, const AllLoops& loops) const {
         const FlatPoint first = cut.places[0], next = cut.places[1];
-        const double along = distance(first, next), reach = length * std::sqrt(0.5) / along,
+        const double along = length_of({first, next}), reach = length * std::sqrt(0.5) / along,
                      x = reach * (next.x - first.x), y = reach * (next.y - first.y);
         const FlatPoint lead{first.x - x - y, first.y - y + x};
         const bool on_sheet = lead.x >= 0 && lead.y >= 0 && lead.x <= sheet_.width && lead.y <= sheet_.depth;
@@ -190,11 +173,7 @@ private:
 class CutOrder {
 public:
     CutOrder(const FlatSheet& sheet, const std::vector<Cut>& cuts)
-        : sheet_(sheet),
-          cuts_(cuts),
-          waits_for_(sheet.rings.size(), 0),
-          loops_(sheet.rings.size()),
-          left_(sheet.rings.size(), 0) {}
+        : sheet_(sheet), cuts_(cuts), waits_for_(sheet.rings.size(), 0), loops_(sheet.rings.size()) {}
 
     // From `at`; it ends there.
     std::vector<std::size_t> order(FlatPoint& at) {
@@ -203,12 +182,10 @@ public:
         for (const OpenCut& open : sheet_.open)
             if (open.within) ++waits_for_[*open.within];
         for (std::size_t cut = 0; cut < cuts_.size(); ++cut) {
-            if (cuts_[cut].ring) {
+            if (cuts_[cut].ring)
                 loops_[*cuts_[cut].ring].push_back(cut);
-                ++left_[*cuts_[cut].ring];
-            } else {
+            else
                 open_.add(cuts_[cut].begin(), cut);
-            }
         }
         for (std::size_t ring = 0; ring < waits_for_.size(); ++ring)
             if (waits_for_[ring] == 0) begin(ring);
@@ -230,7 +207,8 @@ private:
     }
     void finish(std::size_t cut) {
         if (const auto ring = cuts_[cut].ring) {
-            if (--left_[*ring] == 0) let_go(sheet_.rings[*ring].within);
+            std::erase(loops_[*ring], cut);
+            if (loops_[*ring].empty()) let_go(sheet_.rings[*ring].within);
         } else {
             let_go(sheet_.open[cut - (cuts_.size() - sheet_.open.size())].within);
         }
@@ -242,8 +220,7 @@ private:
     const FlatSheet& sheet_;
     const std::vector<Cut>& cuts_;
     std::vector<std::size_t> waits_for_;
-    std::vector<std::vector<std::size_t>> loops_;
-    std::vector<std::size_t> left_;
+    std::vector<std::vector<std::size_t>> loops_;  // of each ring, those that are not cut yet
     OpenPlaces open_;
 };
 
@@ -303,12 +280,10 @@ private:
 
     void burn(const Cut& cut) {
         const std::size_t first = path_.moves.size();
-        if (cut.lead) add(ToolMove::Form::line, cut.places.front(), 0);
-        follow(cut, 0, cut.mark ? tool_.mark_feed : tool_.feed);
+        follow(cut, 0);
         for (std::size_t move = first; move < path_.moves.size(); ++move) {
             path_.moves[move].on = true;
             path_.moves[move].strength = cut.mark ? tool_.mark_power : tool_.power;
-            path_.moves[move].feed = cut.mark ? tool_.mark_feed : tool_.feed;
         }
         if (!cut.mark) path_.moves[first].wait_s = tool_.pierce_s;
     }
@@ -318,20 +293,19 @@ private:
         const double depth = cut.mark ? tool_.mark_depth : tool_.depth;
         const int levels =
             cut.mark ? 1 : std::max(1, static_cast<int>(std::ceil(depth / tool_.step_down - 1e-9)));
-        const double feed = cut.mark ? tool_.mark_feed : tool_.feed;
         Cut level = cut;
         for (int at = 1; at <= levels; ++at) {
             const double z = -depth * at / levels;
             add(ToolMove::Form::line, at_, z).feed = tool_.plunge_feed;
-            if (level.lead) add(ToolMove::Form::line, level.places.front(), z).feed = feed;
+            follow(level, z);
             level.lead.reset();
-            follow(level, z, feed);
             if (!level.closed) std::ranges::reverse(level.places);
         }
         lift();
     }
-    void follow(const Cut& cut, double z, double feed) {
-        for (std::size_t at = 1; at < cut.places.size(); ++at)
+    void follow(const Cut& cut, double z) {
+        const double feed = cut.mark ? tool_.mark_feed : tool_.feed;
+        for (std::size_t at = cut.lead ? 0 : 1; at < cut.places.size(); ++at)
             add(ToolMove::Form::line, cut.places[at], z).feed = feed;
         if (cut.closed) add(ToolMove::Form::line, cut.places.front(), z).feed = feed;
     }

@@ -5,6 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/milling/rehearsal_words.hpp"
 #include "core/milling/sheet_look.hpp"
 
 namespace plume {
@@ -16,29 +17,23 @@ bool goes_sideways(Vec3 from, const ToolMove& move) {
     return move.form == ToolMove::Form::arc || from.x != move.to.x || from.y != move.to.y;
 }
 
-double length_around(const std::vector<FlatPoint>& corners) {
-    double length = 0;
-    for (std::size_t at = 0; at < corners.size(); ++at)
-        length += length_of(FlatPiece{corners[at], corners[(at + 1) % corners.size()]});
-    return length;
-}
-// All that is to be cut, nearly.
+// All that is to be cut or marked.
 double lengths_of_lines(std::span<const FlatSheet> sheets) {
-    double length = 0;
+    std::vector<FlatEdge> edges;
     for (const FlatSheet& sheet : sheets) {
         for (const CutRing& ring : sheet.rings)
-            length += length_around(ring.outline.corners());
+            add_edges(edges, ring.outline.corners(), true);
         for (const OpenCut& open : sheet.open)
-            length += length_around(open.places);
+            add_edges(edges, open.places, false);
         for (const FlatLine& mark : sheet.marks)
-            length += length_around(mark.places);
+            add_edges(edges, mark.places, mark.closed);
     }
+    double length = 0;
+    for (const FlatEdge& edge : edges)
+        length += length_of(edge);
     return length;
 }
 
-std::string mm(double length) {
-    return short_text(length, 2) + " mm";
-}
 std::string length_text(double length) {
     return length < 1000 ? short_text(length, 3) + " mm" : short_text(length / 1000, 4) + " m";
 }
@@ -50,18 +45,18 @@ std::string in_line(std::uint32_t line) {
 
 std::vector<FlatDeed> deeds_of(const ToolPath& path, const FlatRehearsalJob& job) {
     std::vector<FlatDeed> deeds(path.moves.size(), FlatDeed::travels);
-    const auto given = [](const ToolMove& move) { return std::max(move.strength, 1.0) / move.feed; };
+    const auto given = [](const ToolMove& move) { return given_a_length(move.strength, move.feed); };
     const auto burns = [](const ToolMove& move) { return move.on && move.form != ToolMove::Form::rapid; };
     double most = 0;
     if (job.beam)
         for (const ToolMove& move : path.moves)
             if (burns(move)) most = std::max(most, given(move));
-    constexpr double as_much = 0.9, through = 1e-3;
+    constexpr double through = 1e-3;
     Vec3 at = path.start;
     for (std::size_t move = 0; move < path.moves.size(); ++move) {
         const ToolMove& made = path.moves[move];
         if (job.beam) {
-            if (burns(made)) deeds[move] = given(made) >= as_much * most ? FlatDeed::cuts : FlatDeed::marks;
+            if (burns(made)) deeds[move] = only_marks(given(made), most) ? FlatDeed::marks : FlatDeed::cuts;
         } else if (std::max(at.z, made.to.z) < -through && made.form != ToolMove::Form::rapid) {
             const double depth = -std::max(at.z, made.to.z);
             deeds[move] = depth >= job.thickness - through    ? FlatDeed::cuts
@@ -84,16 +79,13 @@ std::string FlatRehearsal::summary() const {
     if (as_wished()) parts.emplace_back("as drawn");
     if (uncut > 0) parts.push_back(length_text(uncut) + " uncut");
     if (unmarked > 0) parts.push_back(length_text(unmarked) + " unmarked");
-    if (bitten > 0) parts.push_back("cuts " + mm(deepest_bite) + " into parts");
-    if (off_sheet > 0) parts.push_back("leaves the sheet by " + mm(off_sheet));
+    if (bitten > 0) parts.push_back("cuts " + mm_text(deepest_bite) + " into parts");
+    if (off_sheet > 0) parts.push_back("leaves the sheet by " + mm_text(off_sheet));
     if (loose_cuts > 0) parts.push_back(count_text(loose_cuts, "cut", "cuts") + " in what is loose");
     if (rapid_cuts > 0) parts.push_back(count_text(rapid_cuts, "rapid move cuts", "rapid moves cut"));
     if (missing_sheets > 0)
         parts.push_back(count_text(missing_sheets, "sheet", "sheets") + " more than there are");
-    std::string text;
-    for (const std::string& part : parts)
-        text += (text.empty() ? "" : " · ") + part;
-    return text;
+    return with_dots(parts);
 }
 
 std::vector<std::string> FlatRehearsal::details() const {

@@ -2,6 +2,7 @@
 // What becomes of sheets when the moves of a file are made: what is cut through and what is only marked, what
 // is left uncut, cuts into what is kept, cuts in what is loose already, how long it takes.
 
+#include <algorithm>
 #include <span>
 #include <string>
 
@@ -20,8 +21,16 @@ struct FlatRehearsalJob {
     double within = 0.1;  // what counts as uncut or as cut into, mm
 };
 
-// What a move does to its sheet. A beam cuts through where it gives the most it gives a length (its strength
-// by its feed), and marks where it gives less than nine tenths of that.
+// What a beam gives a length, by its strength (0: not said) and its feed.
+inline double given_a_length(double strength, double feed) {
+    return std::max(strength, 1.0) / feed;
+}
+// It cuts through where it gives the most it ever does, and marks where it gives clearly less.
+inline bool only_marks(double given, double most) {
+    return given < 0.9 * most;
+}
+
+// What a move does to its sheet.
 enum class FlatDeed : std::uint8_t { travels, marks, cuts_part_way, cuts };
 std::vector<FlatDeed> deeds_of(const ToolPath& path, const FlatRehearsalJob& job);
 

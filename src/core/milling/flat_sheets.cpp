@@ -103,6 +103,14 @@ Status add_cuts(FlatSheet& sheet, const std::vector<FlatLine>& lines, const Run&
 
 }  // namespace
 
+std::vector<std::vector<FlatPoint>> loops_beside(const CutRing& ring, double kerf) {
+    constexpr double round_to = 0.0025;  // of corners, mm
+    if (kerf <= 0) return {ring.outline.corners()};
+    auto loops =
+        offset_loops(ring.outline, ring.is_hole() ? -kerf / 2 : kerf / 2, OffsetCorners::round, round_to);
+    return loops ? *std::move(loops) : std::vector<std::vector<FlatPoint>>();
+}
+
 Result<std::vector<FlatSheet>> flat_sheets(FlatLines lines, double margin, const Run& run) {
     if (lines.cuts.empty() && lines.marks.empty())
         return Error{ErrorCode::empty_input, "", "hold nothing to be cut", "Give closed lines."};

@@ -10,9 +10,6 @@
 
 namespace plume {
 
-// Round corners beside a line are so true, mm.
-inline constexpr double round_to = 0.0025;
-
 struct FlatLine {
     std::vector<FlatPoint> places;  // of a closed one the first is not repeated
     bool closed = false;
@@ -30,6 +27,10 @@ struct CutRing {
     // Where what is inside falls out of what is around.
     bool is_hole() const { return depth % 2 == 1; }
 };
+
+// Where a cut of a width runs that takes nothing of what is kept and leaves nothing of the rest: beside the
+// ring by half of it. None where it does not fit in.
+std::vector<std::vector<FlatPoint>> loops_beside(const CutRing& ring, double kerf);
 
 struct OpenCut {
     std::vector<FlatPoint> places;

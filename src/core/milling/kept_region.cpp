@@ -7,41 +7,31 @@ namespace {
 
 std::vector<FlatEdge> edges_of(std::span<const CutRing> rings) {
     std::vector<FlatEdge> edges;
-    for (std::uint32_t ring = 0; ring < rings.size(); ++ring) {
-        const std::vector<FlatPoint>& corners = rings[ring].outline.corners();
-        for (std::size_t at = 0; at < corners.size(); ++at)
-            edges.push_back({corners[at], corners[(at + 1) % corners.size()], ring});
-    }
+    for (std::uint32_t ring = 0; ring < rings.size(); ++ring)
+        add_edges(edges, rings[ring].outline.corners(), true, ring);
     return edges;
-}
-std::vector<FlatPiece> pieces_of(std::span<const CutRing> rings) {
-    std::vector<FlatPiece> pieces;
-    for (const FlatEdge& edge : edges_of(rings))
-        pieces.push_back({edge.from, edge.to});
-    return pieces;
 }
 
 }  // namespace
 
-KeptRegion::KeptRegion(std::span<const CutRing> rings)
-    : outlines_(pieces_of(rings)), strips_(edges_of(rings)) {
-    for (std::uint32_t ring = 0; ring < rings.size(); ++ring) {
-        is_hole_.push_back(rings[ring].is_hole());
-        ring_of_.insert(ring_of_.end(), rings[ring].outline.corners().size(), ring);
-    }
+KeptRegion::KeptRegion(std::span<const CutRing> rings) : KeptRegion(rings, edges_of(rings)) {}
+KeptRegion::KeptRegion(std::span<const CutRing> rings, const std::vector<FlatEdge>& edges)
+    : outlines_(edges), strips_(edges) {
+    for (const CutRing& ring : rings)
+        is_hole_.push_back(ring.is_hole());
 }
 
 double KeptRegion::clearance(FlatPoint place) const {
     const auto nearest = outlines_.nearest(place);
     if (!nearest) return std::numeric_limits<double>::infinity();
-    const FlatPiece& piece = outlines_.piece(nearest->piece);
+    const FlatEdge& piece = outlines_.piece(nearest->piece);
     const double x = piece.to.x - piece.from.x, y = piece.to.y - piece.from.y, to_x = place.x - piece.from.x,
                  to_y = place.y - piece.from.y, whole = x * x + y * y, along = to_x * x + to_y * y,
                  hair = 1e-9 * whole;
     // Corners run anticlockwise: what is at the left is within the ring.
     const bool beside = along > hair && along < whole - hair;
-    const bool kept = beside ? (x * to_y - y * to_x > 0) != is_hole_[ring_of_[nearest->piece]]
-                             : rings_around(place).size() % 2 == 1;
+    const bool kept =
+        beside ? (x * to_y - y * to_x > 0) != is_hole_[piece.line] : rings_around(place).size() % 2 == 1;
     return kept ? -nearest->distance : nearest->distance;
 }
 

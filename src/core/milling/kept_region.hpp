@@ -3,7 +3,6 @@
 
 #include <span>
 
-#include "core/geometry/levels/line_strips.hpp"
 #include "core/milling/flat_sheets.hpp"
 #include "core/milling/near_lines.hpp"
 
@@ -21,8 +20,9 @@ public:
     std::vector<std::uint32_t> rings_around(FlatPoint place) const;
 
 private:
-    std::vector<bool> is_hole_;           // of each ring
-    std::vector<std::uint32_t> ring_of_;  // of each piece
+    KeptRegion(std::span<const CutRing> rings, const std::vector<FlatEdge>& edges);
+
+    std::vector<bool> is_hole_;  // of each ring
     NearPieces outlines_;
     LineStrips strips_;
 };

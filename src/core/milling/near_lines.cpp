@@ -20,7 +20,11 @@ Point point_of(FlatPoint place) {
 
 }  // namespace
 
-double distance(FlatPoint place, const FlatPiece& piece) {
+double length_of(const FlatEdge& piece) {
+    return std::hypot(piece.to.x - piece.from.x, piece.to.y - piece.from.y);
+}
+
+double distance(FlatPoint place, const FlatEdge& piece) {
     const double x = piece.to.x - piece.from.x, y = piece.to.y - piece.from.y, to_x = place.x - piece.from.x,
                  to_y = place.y - piece.from.y, whole = x * x + y * y;
     const double share = whole > 0 ? std::clamp((to_x * x + to_y * y) / whole, 0.0, 1.0) : 0;
@@ -29,11 +33,11 @@ double distance(FlatPoint place, const FlatPiece& piece) {
 
 struct NearPieces::Tree {
     using Entry = std::pair<Segment, std::size_t>;
-    std::vector<FlatPiece> pieces;
+    std::vector<FlatEdge> pieces;
     geo::index::rtree<Entry, Packing> tree;
 };
 
-NearPieces::NearPieces(std::vector<FlatPiece> pieces) : tree_(std::make_unique<Tree>()) {
+NearPieces::NearPieces(std::vector<FlatEdge> pieces) : tree_(std::make_unique<Tree>()) {
     std::vector<Tree::Entry> entries;
     entries.reserve(pieces.size());
     for (std::size_t at = 0; at < pieces.size(); ++at)
@@ -44,7 +48,7 @@ NearPieces::NearPieces(std::vector<FlatPiece> pieces) : tree_(std::make_unique<T
 NearPieces::~NearPieces() = default;
 NearPieces::NearPieces(NearPieces&&) noexcept = default;
 
-const FlatPiece& NearPieces::piece(std::size_t number) const {
+const FlatEdge& NearPieces::piece(std::size_t number) const {
     return tree_->pieces[number];
 }
 

@@ -6,14 +6,12 @@
 #include <optional>
 #include <vector>
 
-#include "core/geometry/curves/outline.hpp"
+#include "core/geometry/levels/line_strips.hpp"
 
 namespace plume {
 
-struct FlatPiece {
-    FlatPoint from, to;
-};
-double distance(FlatPoint place, const FlatPiece& piece);
+double length_of(const FlatEdge& piece);
+double distance(FlatPoint place, const FlatEdge& piece);
 
 struct NearPiece {
     std::size_t piece = 0;  // its number
@@ -21,11 +19,11 @@ struct NearPiece {
 };
 class NearPieces {
 public:
-    explicit NearPieces(std::vector<FlatPiece> pieces);
+    explicit NearPieces(std::vector<FlatEdge> pieces);
     ~NearPieces();
     NearPieces(NearPieces&&) noexcept;
 
-    const FlatPiece& piece(std::size_t number) const;
+    const FlatEdge& piece(std::size_t number) const;
     // All within `reach`, in no order. O(log n + found).
     void find(FlatPoint place, double reach, std::vector<NearPiece>& found) const;
     // Nothing where there is none at all.

@@ -7,6 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
 #include "core/base/text.hpp"
+#include "core/milling/rehearsal_words.hpp"
 #include "core/milling/surface_ways.hpp"
 
 namespace plume {
@@ -157,10 +158,6 @@ private:
     const CellGrid& grid_;
 };
 
-std::string mm(double value) {
-    return short_text(value, 2) + " mm";
-}
-
 }  // namespace
 
 std::size_t Rehearsal::too_tight_count() const {
@@ -171,35 +168,34 @@ std::string Rehearsal::summary() const {
     std::vector<std::string> parts{duration_text(path.minutes * 60)};
     const std::size_t tight = too_tight_count(), standing = left_count - tight;
     if (!form.heights.empty() && left_count == 0)
-        parts.push_back("within " + mm(std::max(most_left, most_too_deep)) + " of the form");
+        parts.push_back("within " + mm_text(std::max(most_left, most_too_deep)) + " of the form");
     if (left_count > left.size()) {
-        parts.push_back("up to " + mm(most_left) + " left at " + count_text(left_count, "place", "places") +
-                        ", " + grouped_text(static_cast<std::int64_t>(tight)) + " of the largest " +
+        parts.push_back("up to " + mm_text(most_left) + " left at " +
+                        count_text(left_count, "place", "places") + ", " +
+                        grouped_text(static_cast<std::int64_t>(tight)) + " of the largest " +
                         grouped_text(static_cast<std::int64_t>(left.size())) + " too tight for the cutter");
     } else if (tight > 0) {
         parts.push_back(count_text(tight, "place", "places") + " too tight for the cutter");
     }
     if (standing > 0 && left_count == left.size())
-        parts.push_back("up to " + mm(most_left) + " left standing at " +
+        parts.push_back("up to " + mm_text(most_left) + " left standing at " +
                         count_text(standing, "place", "places"));
-    if (most_too_deep > 0 && area_too_deep > 0) parts.push_back("cut too deep by " + mm(most_too_deep));
+    if (most_too_deep > 0 && area_too_deep > 0) parts.push_back("cut too deep by " + mm_text(most_too_deep));
     if (rapid_cuts > 0)
         parts.push_back(
             count_text(rapid_cuts, "rapid move cuts", "rapid moves cut") +
             (first_rapid_cut > 0 ? ", the first in line " + std::to_string(first_rapid_cut) : ""));
-    if (below_board > 0) parts.push_back("cut " + mm(below_board) + " below the board");
-    std::string text;
-    for (const std::string& part : parts)
-        text += (text.empty() ? "" : " · ") + part;
-    return text;
+    if (below_board > 0) parts.push_back("cut " + mm_text(below_board) + " below the board");
+    return with_dots(parts);
 }
 
 std::vector<std::string> Rehearsal::details() const {
     const auto metres = [](double length) { return short_text(length / 1000, 4) + " m"; };
     std::vector<std::string> lines;
     if (!form.heights.empty()) {
-        lines.push_back("left standing up to " + mm(most_left) + ", " + mm(mean_left) + " in the mean");
-        lines.push_back(area_too_deep > 0 ? "cut too deep by up to " + mm(most_too_deep) + ", over " +
+        lines.push_back("left standing up to " + mm_text(most_left) + ", " + mm_text(mean_left) +
+                        " in the mean");
+        lines.push_back(area_too_deep > 0 ? "cut too deep by up to " + mm_text(most_too_deep) + ", over " +
                                                 short_text(area_too_deep / 100, 2) + " cm²"
                                           : "cut too deep nowhere");
         const std::size_t tight = too_tight_count();
@@ -212,7 +208,7 @@ std::vector<std::string> Rehearsal::details() const {
     }
     lines.push_back(count_text(move_count, "move", "moves") + ", " + metres(path.cutting) + " of cuts, " +
                     metres(path.rapid) + " between them");
-    lines.push_back("deepest plunge " + mm(path.deepest_plunge));
+    lines.push_back("deepest plunge " + mm_text(path.deepest_plunge));
     return lines;
 }
 

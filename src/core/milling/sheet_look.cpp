@@ -12,24 +12,19 @@ namespace {
 constexpr std::size_t most_looks = 400'000;
 constexpr auto never = std::numeric_limits<std::size_t>::max();
 
-FlatPoint at(const FlatPiece& piece, double share) {
+FlatPoint at(const FlatEdge& piece, double share) {
     return {std::lerp(piece.from.x, piece.to.x, share), std::lerp(piece.from.y, piece.to.y, share)};
 }
 
 // Calls back along a piece, its middle places and how much of it each stands for.
 template <class Each>
-void look_along(const FlatPiece& piece, double apart, const Each& each) {
+void look_along(const FlatEdge& piece, double apart, const Each& each) {
     const double whole = length_of(piece);
     const double wanted = std::ceil(whole / apart);
     // Once where lengths are beyond numbers.
     const int looks = wanted > 1 && wanted <= static_cast<double>(most_looks) ? static_cast<int>(wanted) : 1;
     for (int look = 0; look < looks; ++look)
         each(at(piece, (look + 0.5) / looks), whole / looks);
-}
-
-void add_pieces(std::vector<FlatPiece>& pieces, const std::vector<FlatPoint>& places, bool closed) {
-    for (std::size_t place = 0; place + (closed ? 0 : 1) < places.size(); ++place)
-        pieces.push_back({places[place], places[(place + 1) % places.size()]});
 }
 
 std::vector<Trace> those(const std::vector<Trace>& traces, FlatDeed deed) {
@@ -39,40 +34,27 @@ std::vector<Trace> those(const std::vector<Trace>& traces, FlatDeed deed) {
     return some;
 }
 NearPieces pieces_of(const std::vector<Trace>& traces) {
-    std::vector<FlatPiece> pieces;
+    std::vector<FlatEdge> pieces;
     pieces.reserve(traces.size());
     for (const Trace& trace : traces)
         pieces.push_back(trace.piece);
     return NearPieces(std::move(pieces));
 }
 NearPieces open_pieces(const FlatSheet& sheet) {
-    std::vector<FlatPiece> pieces;
+    std::vector<FlatEdge> pieces;
     for (const OpenCut& open : sheet.open)
-        add_pieces(pieces, open.places, false);
+        add_edges(pieces, open.places, false);
     return NearPieces(std::move(pieces));
 }
-// Where a cut that leaves nothing and bites nothing goes along.
 NearPieces best_pieces(const FlatSheet& sheet, double kerf) {
-    std::vector<FlatPiece> pieces;
-    for (const CutRing& ring : sheet.rings) {
-        if (kerf <= 0) {
-            add_pieces(pieces, ring.outline.corners(), true);
-            continue;
-        }
-        const auto loops =
-            offset_loops(ring.outline, ring.is_hole() ? -kerf / 2 : kerf / 2, OffsetCorners::round, round_to);
-        if (!loops) continue;
-        for (const std::vector<FlatPoint>& loop : *loops)
-            add_pieces(pieces, loop, true);
-    }
+    std::vector<FlatEdge> pieces;
+    for (const CutRing& ring : sheet.rings)
+        for (const std::vector<FlatPoint>& loop : loops_beside(ring, kerf))
+            add_edges(pieces, loop, true);
     return NearPieces(std::move(pieces));
 }
 
 }  // namespace
-
-double length_of(const FlatPiece& piece) {
-    return std::hypot(piece.to.x - piece.from.x, piece.to.y - piece.from.y);
-}
 
 double looks_apart(double whole_length, double kerf) {
     return std::max({1.0, kerf / 2, whole_length / static_cast<double>(most_looks)});
@@ -80,8 +62,8 @@ double looks_apart(double whole_length, double kerf) {
 
 // A line by its pieces.
 struct SheetLook::Along {
-    std::vector<FlatPiece> pieces;
-    Along(const std::vector<FlatPoint>& places, bool closed) { add_pieces(pieces, places, closed); }
+    std::vector<FlatEdge> pieces;
+    Along(const std::vector<FlatPoint>& places, bool closed) { add_edges(pieces, places, closed); }
 };
 
 // Of a line what no trace comes near, and the move at which it is done whole: never, if it is not.
@@ -124,7 +106,7 @@ SheetLook::Covered SheetLook::covered(const Along& line, const NearPieces& by,
     std::size_t last = 0;
     bool any = false;
     std::vector<NearPiece> near;
-    for (const FlatPiece& piece : line.pieces)
+    for (const FlatEdge& piece : line.pieces)
         look_along(piece, apart, [&](FlatPoint place, double length) {
             by.find(place, reach, near);
             std::size_t first = never;

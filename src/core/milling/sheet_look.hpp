@@ -8,11 +8,10 @@ namespace plume {
 
 // A straight piece of what a move does to a sheet.
 struct Trace {
-    FlatPiece piece;
+    FlatEdge piece;
     std::size_t move = 0;
     FlatDeed deed = FlatDeed::travels;
 };
-double length_of(const FlatPiece& piece);
 // So far apart along everything that is looked at, mm: as finely as matters, but not more often than takes
 // time.
 double looks_apart(double whole_length, double kerf);

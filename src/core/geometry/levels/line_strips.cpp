@@ -6,6 +6,12 @@
 
 namespace plume {
 
+void add_edges(std::vector<FlatEdge>& edges, const std::vector<FlatPoint>& places, bool closed,
+               std::uint32_t line) {
+    for (std::size_t at = 0; at + (closed ? 0 : 1) < places.size(); ++at)
+        edges.push_back({places[at], places[(at + 1) % places.size()], line});
+}
+
 LineStrips::LineStrips(std::vector<FlatEdge> edges) : edges_(std::move(edges)) {
     double low = std::numeric_limits<double>::infinity(), high = -low;
     for (const FlatEdge& edge : edges_) {

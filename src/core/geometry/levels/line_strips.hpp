@@ -17,6 +17,10 @@ struct FlatEdge {
     std::uint32_t line = 0;
 };
 
+// Those between the places of a line; of a closed one from its last to its first, too.
+void add_edges(std::vector<FlatEdge>& edges, const std::vector<FlatPoint>& places, bool closed,
+               std::uint32_t line = 0);
+
 class LineStrips {
 public:
     // All edges of all lines. O(edges x strips that each reaches).

@@ -16,18 +16,16 @@ constexpr double followed_share = 1e-4;
 
 // What is known of a line, seen in plan.
 struct Plan {
-    std::vector<Vec3> points;
+    std::vector<FlatPoint> points;
     double area = 0;
 };
 Plan plan_of(const SplineCurve& curve, const Placement& view) {
     Plan plan;
-    for (const Vec3 point : sample(curve, followed_share * poles_box(curve).diagonal()).points)
-        plan.points.push_back(view.to_local(point));
-    for (std::size_t at = 0; at < plan.points.size(); ++at) {
-        const Vec3 a = plan.points[at], b = plan.points[(at + 1) % plan.points.size()];
-        plan.area += (a.x * b.y - b.x * a.y) / 2;
+    for (const Vec3 point : sample(curve, followed_share * poles_box(curve).diagonal()).points) {
+        const Vec3 local = view.to_local(point);
+        plan.points.push_back({local.x, local.y});
     }
-    plan.area = std::abs(plan.area);
+    plan.area = std::abs(signed_area(plan.points));
     return plan;
 }
 
@@ -43,22 +41,15 @@ Result<std::vector<Nesting>> nesting_of(std::span<const SplineCurve> curves,
     });
     if (!done) return cancelled_error();
     std::vector<FlatEdge> edges;
-    for (std::uint32_t line = 0; line < plans.size(); ++line) {
-        const std::vector<Vec3>& points = plans[line].points;
-        if (!curves[line].closed()) continue;
-        for (std::size_t at = 0; at < points.size(); ++at) {
-            const Vec3 from = points[at], to = points[(at + 1) % points.size()];
-            edges.push_back({{from.x, from.y}, {to.x, to.y}, line});
-        }
-    }
+    for (std::uint32_t line = 0; line < plans.size(); ++line)
+        if (curves[line].closed()) add_edges(edges, plans[line].points, true, line);
     std::vector<Nesting> nesting(curves.size());
     if (edges.empty()) return nesting;
     const LineStrips strips(std::move(edges));
     done = parallel_blocks(curves.size(), 16, run, [&](std::size_t begin, std::size_t end) {
         std::vector<std::uint32_t> around;
         for (std::size_t line = begin; line < end; ++line) {
-            const Vec3 first = plans[line].points.front();
-            strips.find_around({first.x, first.y}, around);
+            strips.find_around(plans[line].points.front(), around);
             for (const std::uint32_t other : around) {
                 if (other == line) continue;
                 if (levels[other] == levels[line]) ++nesting[line].depth;

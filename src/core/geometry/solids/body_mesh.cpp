@@ -135,10 +135,13 @@ struct Aim {
     bool measured = false;
 };
 
-// As many pieces as keep within the aim, and no more than can be afforded.
+// What keeps within the aim; and as many, but no more than can be afforded.
+double pieces_wanted(double sagitta, const Aim& aim) {
+    return std::sqrt(sagitta / aim.within);
+}
 int pieces_for(double sagitta, const Aim& aim, double affordable) {
     return static_cast<int>(
-        std::clamp(std::min(std::ceil(std::sqrt(sagitta / aim.within)), std::floor(affordable)), 1.0,
+        std::clamp(std::min(std::ceil(pieces_wanted(sagitta, aim)), std::floor(affordable)), 1.0,
                    static_cast<double>(aim.most_pieces)));
 }
 
@@ -173,7 +176,7 @@ Density density_of(const std::vector<SplinePatch>& patches, const Aim& aim) {
         for (const int direction : {0, 1}) {
             const SplineBasis& basis = basis_along(patch, direction);
             if (basis.degree > 1)
-                density.want(basis, std::sqrt(sagitta(patch, direction) / aim.within));
+                density.want(basis, pieces_wanted(sagitta(patch, direction), aim));
             else
                 density.want(basis, twisted ? 4 : 1);
         }
@@ -205,10 +208,10 @@ std::array<std::vector<double>, 2> lines_inside(const SplinePatch& patch, const 
     return inside;
 }
 
-// How far the middles of triangles and of their sides are from the patch.
-double deviation(const SplinePatch& patch, const TrimmedDomain& domain) {
+// How far the middles of triangles and of their sides are from the patch. The domain's places are the mesh's
+// vertices.
+double deviation(const SplinePatch& patch, const TrimmedDomain& domain, const Mesh& mesh) {
     const PatchEvaluator evaluator(patch);
-    const auto place = [&](TrimmedDomain::Place at) { return evaluator.at(at.u, at.v).position; };
     double worst = 0;
     const auto look = [&](std::span<const std::uint32_t> corners) {
         TrimmedDomain::Place middle;
@@ -217,9 +220,9 @@ double deviation(const SplinePatch& patch, const TrimmedDomain& domain) {
         for (const std::uint32_t corner : corners) {
             const TrimmedDomain::Place at = domain.places[corner];
             middle = {middle.u + at.u * share, middle.v + at.v * share};
-            mean = mean + place(at) * share;
+            mean = mean + mesh.vertex(corner) * share;
         }
-        worst = std::max(worst, length(place(middle) - mean));
+        worst = std::max(worst, length(evaluator.at(middle.u, middle.v).position - mean));
     };
     for (const std::array<std::uint32_t, 3>& triangle : domain.triangles) {
         look(triangle);
@@ -292,7 +295,7 @@ Result<Mesh> until_within(double wanted, const Make& make, const Run& run) {
 bool is_affordable(const SplinePatch& patch, const Aim& aim) {
     const double most = std::sqrt(static_cast<double>(aim.most));
     return std::ranges::all_of(std::array{0, 1}, [&](int direction) {
-        const double pieces = std::sqrt(sagitta(patch, direction) / aim.within);
+        const double pieces = pieces_wanted(sagitta(patch, direction), aim);
         return pieces <= aim.most_pieces && pieces * bays_along(basis_along(patch, direction)) <= most;
     });
 }
@@ -326,7 +329,8 @@ Result<Measured> trimmed_mesh(const SplinePatch& patch, const Density& density, 
     }
     auto mesh = Mesh::make(std::move(parts));
     if (!mesh) return mesh.error();
-    return Measured{*std::move(mesh), aim.measured ? deviation(patch, *domain) : 0};
+    const double off = aim.measured ? deviation(patch, *domain, *mesh) : 0;
+    return Measured{*std::move(mesh), off};
 }
 
 Result<Measured> grid_mesh(const SplinePatch& patch, const std::vector<double>& u,
@@ -389,15 +393,12 @@ Result<Mesh> surface_mesh_within(const SplinePatch& patch, double wanted, const 
         run);
 }
 
-// Patches of a body on common lines, before they are joined.
-struct BodyMeshes {
-    std::vector<Mesh> meshes;
-    double off = 0;
-};
-Result<BodyMeshes> body_meshes(const Body& body, const Aim& aim, const Run& run) {
+// Its patches on common lines, joined.
+Result<Measured> body_mesh(const Body& body, const Aim& aim, const Run& run) {
     const Density density = density_of(body.patches(), aim);
     if (aim.measured && density.is_scaled()) return too_fine_error();
-    BodyMeshes made;
+    std::vector<Mesh> meshes;
+    double off = 0;
     for (const SplinePatch& patch : body.patches()) {
         Aim own = aim;
         own.most = aim.most / body.patches().size() + 1;
@@ -405,17 +406,14 @@ Result<BodyMeshes> body_meshes(const Body& body, const Aim& aim, const Run& run)
         if (!aim.measured) own.within = usual_within({patch});
         Result<Measured> one = mesh_of(patch, density, own, run);
         if (!one) return one.error();
-        made.off = std::max(made.off, one->off);
-        made.meshes.push_back(std::move(one->mesh));
+        off = std::max(off, one->off);
+        meshes.push_back(std::move(one->mesh));
     }
-    return made;
-}
-Result<Mesh> closed_from(const Body& body, const std::vector<Mesh>& meshes) {
     Result<Mesh> whole = joined(meshes);
-    if (!whole) return whole;
+    if (!whole) return whole.error();
     Mesh mesh = welded(*whole, std::max(hardly_apart * whole->bounds().diagonal(), 2 * body.edges_within()));
     if (const auto open = open_edges(mesh); !open.empty()) return open_edges_error(mesh, open);
-    return mesh;
+    return Measured{std::move(mesh), off};
 }
 
 }  // namespace
@@ -436,18 +434,10 @@ Result<Mesh> closed_mesh(const Body& body, const Fineness& fineness, const Run& 
     if (body.mesh_besides()) return *body.mesh_besides();
     if (fineness.within > 0)
         return until_within(
-            fineness.within,
-            [&](double within) -> Result<Measured> {
-                const auto made = body_meshes(body, measured_aim(within), run);
-                if (!made) return made.error();
-                auto mesh = closed_from(body, made->meshes);
-                if (!mesh) return mesh.error();
-                return Measured{*std::move(mesh), made->off};
-            },
-            run);
-    const auto made = body_meshes(body, usual_aim(body.patches(), fineness.about), run);
+            fineness.within, [&](double within) { return body_mesh(body, measured_aim(within), run); }, run);
+    auto made = body_mesh(body, usual_aim(body.patches(), fineness.about), run);
     if (!made) return made.error();
-    return closed_from(body, made->meshes);
+    return std::move(made->mesh);
 }
 
 Result<Mesh> mesh_of(const SolidSet& set, const Fineness& fineness, const Run& run) {

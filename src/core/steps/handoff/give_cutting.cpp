@@ -1,5 +1,4 @@
-#include <algorithm>
-
+#include "core/milling/flat_rehearsal.hpp"
 #include "core/steps/handoff/delivery_support.hpp"
 
 namespace plume {
@@ -32,10 +31,8 @@ CuttingWishes wishes_in(const Inputs& in) {
 
 // What the words of the sentence cannot be together.
 Status check(const CuttingWishes& cutting, const Inputs& in) {
-    const auto given = [](double power, double feed) { return std::max(power, 1.0) / feed; };
-    constexpr double as_much = 0.9;
-    if (cutting.by == "beam" &&
-        given(cutting.mark_power, cutting.mark_feed) >= as_much * given(cutting.power, cutting.feed))
+    if (cutting.by == "beam" && !only_marks(given_a_length(cutting.mark_power, cutting.mark_feed),
+                                            given_a_length(cutting.power, cutting.feed)))
         return about_slot(Error{ErrorCode::out_of_range, "", "would mark as strongly as it cuts",
                                 "Type less, or a higher feed for marks."},
                           "mark_power");
