@@ -19,6 +19,8 @@ struct RunOptions {
 };
 int run_command(const StudyOptions& study, const RunOptions& options);
 int inspect_command(const StudyOptions& study, const std::string& result, bool json);
+// The line of descent of one part of what grew.
+int why_command(const StudyOptions& study, const std::string& result, const std::string& part, bool json);
 struct ValuesOptions {
     std::string result, unit, rows, group_by;
     bool json = false;

@@ -79,6 +79,15 @@ int run_program(int argc, char** argv) {
     command->add_flag("--json", json, "For programs; see docs/command-line.md");
     command->callback([&] { status = inspect_command(study, result, json); });
 
+    std::string part;
+    command =
+        app.add_subcommand("why", "Say why a part of what grew is there: what it came of, line by line");
+    add_study(*command, study);
+    command->add_option("RESULT", result, "A result that grew")->required();
+    command->add_option("PART", part, "Its number, as in `plume values`")->required();
+    command->add_flag("--json", json, "As JSON");
+    command->callback([&] { status = why_command(study, result, part, json); });
+
     ValuesOptions values;
     command = app.add_subcommand("values", "Print a result as a table: CSV, or JSON");
     add_study(*command, study);

@@ -308,6 +308,27 @@ TEST_F(Commands, ContentsSayWhatIsInAFile) {
     EXPECT_EQ(plume({"contents", file("gone.dxf")}).status, 1);
 }
 
+TEST_F(Commands, WhatGrewSaysWhyItIsThere) {
+    const std::string study = written("tree.plume", R"({"plume": 1, "page": [
+        {"step": "growth.parts", "result": "tree", "slots": {"generations": 2,
+         "formula": {"formula": ["a becomes", "a, moved 1 m up", "leaf, sized 0.5"]}}}]})");
+    const Finished told = plume({"why", study, "tree", "4"});
+    EXPECT_EQ(told.status, 0);
+    EXPECT_EQ(told.out,
+              "generation 0: a, 1 m; where it began\n"
+              "generation 1: a, 1 m; 1st of 2; by ‘a, moved 1 m up’\n"
+              "generation 2: leaf, 0.5 m; 2nd of 2; by ‘leaf, sized 0.5’\n");
+    const Json json = Json::parse(plume({"why", study, "tree", "4", "--json"}).out);
+    EXPECT_EQ(json["part"], 4);
+    EXPECT_EQ(json["why"].size(), 3U);
+    const Json inspected = Json::parse(plume({"inspect", study, "tree", "--json"}).out);
+    EXPECT_EQ(inspected["generations"], Json({1, 2, 2}));
+    EXPECT_EQ(inspected["parts"]["leaf"], 2);
+    EXPECT_EQ(plume({"why", study, "tree", "9"}).status, 2);
+    EXPECT_EQ(plume({"why", study, "tree", "0 1"}).status, 2);
+    EXPECT_EQ(plume({"why", canopy, "perches", "0"}).status, 2);
+}
+
 TEST_F(Commands, StepsListTheCatalogue) {
     const Json steps = Json::parse(plume({"steps", "--json"}).out);
     EXPECT_GT(steps.size(), 50U);

@@ -9,6 +9,7 @@
 #include <QTableView>
 #include <numeric>
 
+#include "app/formula/formula_block.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "window/fixture.hpp"
 
@@ -289,6 +290,44 @@ TEST_F(Walks, ATowerOfBars) {
     const Shown* bars = document().results().shown("bars");
     ASSERT_TRUE(bars && bars->value) << (bars && bars->error ? sentence(*bars->error) : "");
     EXPECT_EQ(std::get<Mesh>(*bars->value).part_count(), links().member_count());
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
+TEST_F(Walks, ARoostThatGrows) {
+    const QStringList typed = typed_in("Five more: a roost that grows");
+    ASSERT_EQ(typed.size(), 3);
+    EXPECT_EQ(walk(typed.mid(0, 1)), std::vector<std::string>{"growth.parts"});
+    const auto height = [&] { return document().results().shown("grown")->drawable->bounds.high.z; };
+    computed();
+    const double before = height();
+    // The first angle of the rules, dragged.
+    FormulaEditor& rules = window->sheet().step_block(study().step("grown")->id)->formula()->editor();
+    scroll_to(&rules);
+    QTextCursor cursor = rules.textCursor();
+    cursor.setPosition(static_cast<int>(rules.toPlainText().indexOf("30°")));
+    const QPoint angle = rules.viewport()->mapToGlobal(rules.cursorRect(cursor).center() + QPoint(4, 0));
+    driver.drag(angle, angle + QPoint(40, 0));
+    computed();
+    EXPECT_EQ(rules.toPlainText().count("30°"), 2);
+    EXPECT_NE(height(), before);
+    EXPECT_EQ(walk(typed.mid(1)), (std::vector<std::string>{"growth.members", "mesh.bars"}));
+    computed();
+    const auto frame = [&] { return std::get<BarFrame>(*document().results().shown("branches")->value); };
+    EXPECT_EQ(frame().member_count(), 1U + 3 + 9 + 27 + 81);
+    scroll_to(part("bars", "sizes"));
+    driver.click(part("bars", "sizes"));
+    choose("by");
+    computed();
+    scroll_to(part("bars", "formula"));
+    driver.click(part("bars", "formula"));
+    FormulaEditor& width = window->sheet().step_block(study().step("bars")->id)->formula()->editor();
+    driver.click(&width);
+    driver.key("ctrl+a");
+    driver.type("width = thickness");
+    driver.key("Escape");
+    computed();
+    EXPECT_EQ(std::get<Mesh>(*document().results().shown("bars")->value).part_count(),
+              frame().member_count());
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 

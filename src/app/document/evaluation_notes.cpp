@@ -61,7 +61,7 @@ std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Eva
     if (same && known.insight) return known.insight;
     if (!outcome.inputs || outcome.state == StepState::asks) return nullptr;
     Result<FormulaInsight> insight =
-        look_into_formula(*catalogue_.find(step.kind), *outcome.inputs, wanted, run);
+        look_into_formula(*catalogue_.find(step.kind), *outcome.inputs, outcome.value.get(), wanted, run);
     if (!insight) return nullptr;
     known = {outcome.key, wanted, std::make_shared<const FormulaInsight>(*std::move(insight))};
     return known.insight;

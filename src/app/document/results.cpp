@@ -247,6 +247,8 @@ void Results::take_notes(EvaluationNotes notes) {
         merged->error = insight->error;
         merged->inputs = insight->inputs;
         merged->study_names = insight->study_names;
+        merged->words = insight->words;
+        merged->given = insight->given;
         insight = std::move(merged);
     }
     notes_ = std::move(notes);

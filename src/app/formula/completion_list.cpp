@@ -55,6 +55,10 @@ std::vector<Completion> completions_of(const FormulaInsight* insight, const std:
             if (!line.name.empty())
                 add(text_of(line.name), text_of(line.name), QObject::tr("a line of this formula"));
     if (insight) {
+        for (const std::string& name : insight->given)
+            add(text_of(name), text_of(name), QObject::tr("a part of these rules"));
+        for (const LanguageWord& word : insight->words)
+            add(text_of(word.word), text_of(word.word) + " ", text_of(word.help));
         for (const FormulaInput& input : insight->inputs)
             add(text_of(input.name), text_of(input.name), text_of(input.help));
         for (const FormulaResult& result : insight->results)

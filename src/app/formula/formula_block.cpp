@@ -4,6 +4,7 @@
 #include <QLabel>
 
 #include "app/formula/formula_header.hpp"
+#include "app/formula/note_column.hpp"
 #include "app/formula/term_column.hpp"
 #include "app/formula/text_places.hpp"
 #include "app/formula/version_menu.hpp"
@@ -26,6 +27,7 @@ FormulaBlock::FormulaBlock(Document& document, ItemId step, QWidget* parent)
     header_ = new FormulaHeader(document, step, this);
     editor_ = new FormulaEditor(document, step, this);
     terms_ = new TermColumn(document, step, *editor_, this);
+    notes_ = new NoteColumn(document, step, *editor_, this);
     hint_ = new QLabel;
     hint_->setObjectName("formula-hint");
     hint_->setProperty("second", true);
@@ -38,6 +40,7 @@ FormulaBlock::FormulaBlock(Document& document, ItemId step, QWidget* parent)
     row->setSpacing(4);
     row->addWidget(editor_, 1);
     row->addWidget(terms_);
+    row->addWidget(notes_);
     column->addLayout(row);
     column->addWidget(hint_);
     column->addWidget(ghost_);
@@ -47,7 +50,14 @@ FormulaBlock::FormulaBlock(Document& document, ItemId step, QWidget* parent)
         looking_ = true;
         document_.attention().look_at_line(step_, looked_at_);
     });
-    connect(editor_, &FormulaEditor::laid_out, terms_, [this] { terms_->update(); });
+    connect(editor_, &FormulaEditor::laid_out, terms_, [this] {
+        terms_->update();
+        notes_->update();
+    });
+    for (LineColumn* beside : std::initializer_list<LineColumn*>{terms_, notes_}) {
+        connect(beside, &LineColumn::line_hovered, this, &FormulaBlock::look_at);
+        connect(beside, &LineColumn::left, this, &FormulaBlock::look_away);
+    }
     connect(editor_, &FormulaEditor::hint_changed, this, [this] {
         const QString hint = editor_->hasFocus() ? editor_->hint() : QString();
         hint_->setText(hint);
@@ -56,8 +66,6 @@ FormulaBlock::FormulaBlock(Document& document, ItemId step, QWidget* parent)
     connect(editor_, &FormulaEditor::line_hovered, this, &FormulaBlock::look_at);
     connect(editor_, &FormulaEditor::left, this, &FormulaBlock::look_away);
     connect(editor_, &FormulaEditor::leave_wanted, this, &FormulaBlock::leave_wanted);
-    connect(terms_, &TermColumn::line_hovered, this, &FormulaBlock::look_at);
-    connect(terms_, &TermColumn::left, this, &FormulaBlock::look_away);
     connect(header_, &FormulaHeader::help_wanted, this, &FormulaBlock::help_wanted);
     connect(&document.results(), &Results::notes_changed, this, &FormulaBlock::take_notes);
     connect(&document.attention(), &Attention::graphed_changed, terms_, [this] { terms_->update(); });
@@ -74,21 +82,33 @@ void FormulaBlock::refresh() {
 void FormulaBlock::take_notes() {
     header_->refresh();
     editor_->take_notes();
+    const FormulaInsight* insight = document_.results().insight(step_);
+    const bool rules = insight && !insight->words.empty();
+    terms_->setVisible(!rules);
+    notes_->setVisible(rules);
     terms_->update();
+    notes_->update();
     const QString ghost = ghost_text(document_, step_);
     ghost_->setText(ghost);
     ghost_->setStyleSheet("color: " + look().attention.name());
     ghost_->setVisible(!ghost.isEmpty());
 }
 
-void FormulaBlock::look_at(std::size_t begin) {
+std::optional<std::size_t> FormulaBlock::line_to_look_at(std::size_t begin) const {
     const FormulaInsight* insight = document_.results().insight(step_);
-    const bool is_term =
-        insight && !insight->error &&
-        std::ranges::find(insight->terms, begin, &TermInsight::begin) != insight->terms.end();
-    if (!is_term) return look_away();
-    if (looked_at_ == begin && (looking_ || look_timer_.isActive())) return;
-    looked_at_ = begin;
+    if (!insight || insight->error) return {};
+    if (std::ranges::find(insight->terms, begin, &TermInsight::begin) != insight->terms.end()) return begin;
+    // Lines of rules begin behind blanks.
+    for (const LineNote& note : insight->notes)
+        if (editor_->line_rect(note.begin) == editor_->line_rect(begin)) return note.begin;
+    return {};
+}
+
+void FormulaBlock::look_at(std::size_t at) {
+    const auto begin = line_to_look_at(at);
+    if (!begin) return look_away();
+    if (looked_at_ == *begin && (looking_ || look_timer_.isActive())) return;
+    looked_at_ = *begin;
     look_timer_.start();
 }
 

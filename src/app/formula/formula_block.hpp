@@ -13,6 +13,8 @@ namespace plume::app {
 class FormulaHeader;
 class TermColumn;
 
+class NoteColumn;
+
 class FormulaBlock : public QWidget {
     Q_OBJECT
 
@@ -30,7 +32,9 @@ Q_SIGNALS:
 
 private:
     void take_notes();
-    void look_at(std::size_t begin);
+    // What can be looked at of the line in which a byte stands: its beginning.
+    std::optional<std::size_t> line_to_look_at(std::size_t begin) const;
+    void look_at(std::size_t at);
     void look_away();
 
     Document& document_;
@@ -38,6 +42,7 @@ private:
     FormulaHeader* header_;
     FormulaEditor* editor_;
     TermColumn* terms_;
+    NoteColumn* notes_;
     QLabel *hint_, *ghost_;
     QTimer look_timer_;
     std::size_t looked_at_ = 0;

@@ -3,8 +3,8 @@
 #include <QAbstractTextDocumentLayout>
 #include <QMenu>
 #include <QPainter>
-#include <QSyntaxHighlighter>
 
+#include "app/formula/formula_colours.hpp"
 #include "app/formula/text_places.hpp"
 #include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
@@ -15,45 +15,6 @@ namespace plume::app {
 namespace {
 
 constexpr int least_lines = 2, padding = 4;
-
-class FormulaColours : public QSyntaxHighlighter {
-public:
-    using QSyntaxHighlighter::QSyntaxHighlighter;
-
-protected:
-    void highlightBlock(const QString& line) override {
-        const std::string text = text_of(line);
-        for (const TextSpan& span : formula_spans(text)) {
-            const int begin = position_of_byte(text, span.begin), end = position_of_byte(text, span.end);
-            setFormat(begin, end - begin, format_of(span.type));
-        }
-    }
-
-private:
-    static QTextCharFormat format_of(SpanType type) {
-        QTextCharFormat format;
-        format.setForeground(colour_of(type));
-        if (type == SpanType::comment) format.setFontItalic(true);
-        return format;
-    }
-    static QColor colour_of(SpanType type) {
-        switch (type) {
-            case SpanType::number:
-            case SpanType::unit:
-                return look().accent;
-            case SpanType::function:
-            case SpanType::keyword:
-            case SpanType::constant:
-                return look().thread(HeadingColour::slate);
-            case SpanType::given_name:
-                return look().thread(HeadingColour::plum);
-            case SpanType::comment:
-                return look().second_ink;
-            default:
-                return look().ink;
-        }
-    }
-};
 
 bool is_word(QChar c) {
     return c.isLetterOrNumber() || c == '_';
@@ -75,7 +36,7 @@ FormulaEditor::FormulaEditor(Document& document, ItemId step, QWidget* parent)
     QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setSizePolicy(policy);
     this->QPlainTextEdit::document()->setDocumentMargin(padding);
-    new FormulaColours(this->QPlainTextEdit::document());
+    colours_ = new FormulaColours(this->QPlainTextEdit::document());
     viewport()->setMouseTracking(true);
     connect(this, &QPlainTextEdit::textChanged, this, &FormulaEditor::typed);
     connect(this, &QPlainTextEdit::cursorPositionChanged, this, [this] {
@@ -113,6 +74,7 @@ void FormulaEditor::refresh() {
 
 void FormulaEditor::take_notes() {
     names_ = completions_of(document_.results().insight(step_), text_of(toPlainText()));
+    if (const FormulaInsight* insight = document_.results().insight(step_)) colours_->take_words(*insight);
     mark();
     Q_EMIT hint_changed();
 }
@@ -215,6 +177,12 @@ QTextBlock FormulaEditor::block_of(const TermInsight& term) const {
 
 QRect FormulaEditor::line_rect(const TermInsight& term) const {
     return blockBoundingGeometry(block_of(term)).translated(contentOffset()).toAlignedRect();
+}
+
+QRect FormulaEditor::line_rect(std::size_t begin) const {
+    const int at = position_of_byte(text_of(toPlainText()), begin);
+    const QTextBlock block = this->QPlainTextEdit::document()->findBlock(at);
+    return blockBoundingGeometry(block).translated(contentOffset()).toAlignedRect();
 }
 
 std::size_t FormulaEditor::line_at(int y) const {
@@ -415,8 +383,7 @@ void FormulaEditor::focusOutEvent(QFocusEvent* event) {
 void FormulaEditor::changeEvent(QEvent* event) {
     QPlainTextEdit::changeEvent(event);
     if (event->type() != QEvent::PaletteChange) return;
-    for (auto* colours : this->QPlainTextEdit::document()->findChildren<QSyntaxHighlighter*>())
-        colours->rehighlight();
+    colours_->rehighlight();
     mark();
 }
 

@@ -11,6 +11,8 @@
 
 namespace plume::app {
 
+class FormulaColours;
+
 class FormulaEditor : public QPlainTextEdit {
     Q_OBJECT
 
@@ -22,6 +24,8 @@ public:
     void take_notes();
     // Where the line of a term stands in this widget; the text may have changed since it was read.
     QRect line_rect(const TermInsight& term) const;
+    // The same of the line in which a byte of the text stands.
+    QRect line_rect(std::size_t begin) const;
     // First byte of the line at a height of this widget.
     std::size_t line_at(int y) const;
     bool is_muted(const std::string& line) const;
@@ -73,6 +77,7 @@ private:
     Document& document_;
     ItemId step_;
     CompletionList* completions_;
+    FormulaColours* colours_ = nullptr;
     std::vector<Completion> names_;
     Scrubbing scrubbing_;
     std::optional<Literal> scrubbed_;

@@ -33,11 +33,9 @@ QString span_text(double least, double most, Dimension dimension, const Units& u
 }
 
 TermColumn::TermColumn(Document& document, ItemId step, FormulaEditor& editor, QWidget* parent)
-    : QWidget(parent), document_(document), step_(step), editor_(editor) {
+    : LineColumn(document, step, editor, column_width, parent) {
     setObjectName("terms");
     setAccessibleName(tr("Ranges and graphs of the lines"));
-    setFixedWidth(column_width);
-    setMouseTracking(true);
 }
 
 QRect TermColumn::row_rect(const TermInsight& term) const {
@@ -186,7 +184,7 @@ void TermColumn::paint_graph(QPainter& painter, const TermInsight& term, const Q
 // Mouse -----------------------------------------------------------------------------------------------------
 
 bool TermColumn::event(QEvent* event) {
-    if (event->type() != QEvent::ToolTip) return QWidget::event(event);
+    if (event->type() != QEvent::ToolTip) return LineColumn::event(event);
     auto* help = static_cast<QHelpEvent*>(event);
     const TermInsight* term = term_at(help->pos().y());
     if (!term) return true;
@@ -234,10 +232,7 @@ void TermColumn::mouseMoveEvent(QMouseEvent* event) {
     const bool live = term && (graph_rect(*term).contains(event->pos()) ||
                                mute_rect(*term).adjusted(-4, -4, 4, 4).contains(event->pos()));
     setCursor(live ? Qt::PointingHandCursor : Qt::ArrowCursor);
-    if (term)
-        Q_EMIT line_hovered(term->begin);
-    else
-        Q_EMIT left();
+    point_at(term ? &term->begin : nullptr);
 }
 
 void TermColumn::mouseReleaseEvent(QMouseEvent* event) {
@@ -246,11 +241,6 @@ void TermColumn::mouseReleaseEvent(QMouseEvent* event) {
     if (dragging_) return;
     document_.attention().select(step_);
     document_.attention().toggle_graphed(step_, pressed_);
-}
-
-void TermColumn::leaveEvent(QEvent* event) {
-    Q_EMIT left();
-    QWidget::leaveEvent(event);
 }
 
 }  // namespace plume::app

@@ -2,13 +2,11 @@
 // Beside each line of a formula: a small graph along one direction and the line's range over the whole form.
 // A click on a graph lays it into the large one, a drag moves where its direction is held, the dot mutes.
 
-#include <QWidget>
-
-#include "app/formula/formula_editor.hpp"
+#include "app/formula/line_column.hpp"
 
 namespace plume::app {
 
-class TermColumn : public QWidget {
+class TermColumn : public LineColumn {
     Q_OBJECT
 
 public:
@@ -19,17 +17,12 @@ public:
     QRect mute_rect(const TermInsight& term) const;
     static constexpr int column_width = 164;
 
-Q_SIGNALS:
-    void line_hovered(std::size_t begin);
-    void left();
-
 protected:
     bool event(QEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
-    void leaveEvent(QEvent* event) override;
 
 private:
     const TermInsight* term_at(int y) const;
@@ -39,9 +32,6 @@ private:
     void hold_at(const QPoint& at);
     QString tip(const TermInsight& term) const;
 
-    Document& document_;
-    ItemId step_;
-    FormulaEditor& editor_;
     std::string pressed_;
     bool dragging_ = false;
     QPoint start_;

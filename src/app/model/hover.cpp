@@ -7,6 +7,7 @@
 #include "app/model/note.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/results/items.hpp"
 
 namespace plume::app {
@@ -32,6 +33,18 @@ void trace_curve(QPainter& painter, const Drawable& drawable, const DrawLine& li
     }
 }
 
+// Of a long line of descent, its ends.
+constexpr std::size_t most_ancestors = 9;
+
+void add_descent(QStringList& lines, const std::vector<std::string>& ancestors) {
+    lines << QString();
+    const std::size_t left_out = ancestors.size() > most_ancestors ? ancestors.size() - most_ancestors : 0;
+    for (std::size_t at = 0; at < ancestors.size(); ++at) {
+        if (at == 1 && left_out > 0) lines << QObject::tr("… %1 more …").arg(left_out);
+        if (at == 0 || at > left_out) lines << text_of(shortened(ancestors[at], 80));
+    }
+}
+
 QStringList hover_lines(const Items& all, const Step& step, std::size_t item, const Units& units) {
     const auto& [items, of_sort] = pointed_at(all, item);
     const Vec3 p = items.place(of_sort);
@@ -46,6 +59,7 @@ QStringList hover_lines(const Items& all, const Step& step, std::size_t item, co
     for (const Field& field : items.fields)
         lines << text_of(field.name + "  " +
                          quantity_text({field.values[of_sort], field.dimension}, units, 5));
+    if (items.why) add_descent(lines, items.why(of_sort));
     return lines;
 }
 

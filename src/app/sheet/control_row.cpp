@@ -7,6 +7,7 @@
 #include <QPushButton>
 
 #include "app/parts/form_popup.hpp"
+#include "app/parts/track_slider.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
@@ -115,55 +116,26 @@ private:
     double start_ = 0;
 };
 
-class ControlSlider : public QWidget {
+class ControlSlider : public TrackSlider {
 public:
-    ControlSlider(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
-        setFocusPolicy(Qt::StrongFocus);
-        setMinimumWidth(80);
-        setFixedHeight(22);
-        setCursor(Qt::PointingHandCursor);
+    ControlSlider(Document& document, QWidget* parent) : TrackSlider(parent), document_(document) {
+        share = [this]() -> std::optional<double> {
+            const Control* control = document_.study().control(name);
+            return control ? std::optional(share_of_value(*control)) : std::nullopt;
+        };
+        moved = [this](double to) {
+            if (const Control* control = document_.study().control(name))
+                set_value(document_, name, value_at_share(*control, to), "slide " + name);
+        };
+        ended = [this] { document_.end_stroke(); };
+        stepped = [this](int direction, ScrubPace pace) {
+            if (const Control* control = document_.study().control(name))
+                set_value(document_, name, scrubbed_value(*control, control->value, direction, pace));
+        };
     }
     std::string name;
 
-protected:
-    void paintEvent(QPaintEvent* /*event*/) override {
-        const Control* control = document_.study().control(name);
-        if (!control) return;
-        QPainter painter(this);
-        painter.setRenderHint(QPainter::Antialiasing);
-        const double middle = height() / 2.0, at = end + share_of_value(*control) * (width() - 2 * end);
-        painter.setPen(QPen(look().hairline, 2, Qt::SolidLine, Qt::RoundCap));
-        painter.drawLine(QPointF(end, middle), QPointF(width() - end, middle));
-        painter.setPen(QPen(look().accent, 2, Qt::SolidLine, Qt::RoundCap));
-        painter.drawLine(QPointF(end, middle), QPointF(at, middle));
-        painter.setBrush(hasFocus() ? look().accent : look().page);
-        painter.drawEllipse(QPointF(at, middle), 6, 6);
-    }
-    void mousePressEvent(QMouseEvent* event) override { follow(event); }
-    void mouseMoveEvent(QMouseEvent* event) override {
-        if (event->buttons() & Qt::LeftButton) follow(event);
-    }
-    void mouseReleaseEvent(QMouseEvent* /*event*/) override { document_.end_stroke(); }
-    void keyPressEvent(QKeyEvent* event) override {
-        const Control* control = document_.study().control(name);
-        const int direction = event->key() == Qt::Key_Right || event->key() == Qt::Key_Up
-                                  ? 1
-                                  : (event->key() == Qt::Key_Left || event->key() == Qt::Key_Down ? -1 : 0);
-        if (!control || direction == 0) return QWidget::keyPressEvent(event);
-        set_value(document_, name,
-                  scrubbed_value(*control, control->value, direction, pace_of(event->modifiers())));
-    }
-    void focusInEvent(QFocusEvent* /*event*/) override { update(); }
-    void focusOutEvent(QFocusEvent* /*event*/) override { update(); }
-
 private:
-    static constexpr double end = 8;
-    void follow(const QMouseEvent* event) {
-        const Control* control = document_.study().control(name);
-        if (!control) return;
-        const double share = qBound(0.0, (event->position().x() - end) / (width() - 2 * end), 1.0);
-        set_value(document_, name, value_at_share(*control, share), "slide " + name);
-    }
     Document& document_;
 };
 

@@ -7,7 +7,9 @@
 
 #include "app/formula/formula_block.hpp"
 #include "app/parts/step_actions.hpp"
+#include "app/sheet/played_strip.hpp"
 #include "app/theme/look.hpp"
+#include "core/study/sentence.hpp"
 
 namespace plume::app {
 
@@ -52,6 +54,7 @@ void StepBlock::refresh() {
     if (!step) return;
     sentence_->refresh();
     refresh_formula();
+    refresh_strip();
     result_->refresh();
     setAccessibleName(tr("Step %1").arg(text_of(step->name)));
     eye_->setIcon(icon(step->show.visible ? "shown" : "hidden",
@@ -79,12 +82,23 @@ void StepBlock::refresh_formula() {
     if (open && !formula_) {
         formula_open_ = true;  // and stays so when it is cut down to one line
         formula_ = new FormulaBlock(document_, item_, this);
-        column_->insertWidget(1, formula_);
+        column_->insertWidget(strip_ ? 2 : 1, formula_);
         connect(formula_, &FormulaBlock::leave_wanted, this, [this] { setFocus(Qt::TabFocusReason); });
         connect(formula_, &FormulaBlock::help_wanted, this, &StepBlock::language_help_wanted);
     } else if (formula_) {
         formula_->refresh();
     }
+}
+
+void StepBlock::refresh_strip() {
+    const Step& step = *document_.study().step(item_);
+    const SlotSpec* played = nullptr;
+    for (const SlotSpec* slot : active_slots(*document_.kind_of(step), step))
+        if (slot->played) played = slot;
+    if (!played) return;
+    if (strip_) return strip_->refresh();
+    strip_ = new PlayedStrip(document_, item_, played->key, this);
+    column_->insertWidget(1, strip_);
 }
 
 void StepBlock::toggle_formula() {

@@ -12,6 +12,7 @@ class QVBoxLayout;
 namespace plume::app {
 
 class FormulaBlock;
+class PlayedStrip;
 
 class StepBlock : public ItemBlock {
     Q_OBJECT
@@ -38,10 +39,13 @@ private:
     // The formula stands open below the sentence while the sentence has one and it is not folded.
     void refresh_formula();
     void toggle_formula();
+    // The generations stand below the sentence of a step that has some.
+    void refresh_strip();
 
     SentenceWidget* sentence_;
     QVBoxLayout* column_;
     FormulaBlock* formula_ = nullptr;
+    PlayedStrip* strip_ = nullptr;
     std::optional<bool> formula_open_;  // as chosen; else by its length
     ResultLine* result_;
     QToolButton *eye_, *more_;

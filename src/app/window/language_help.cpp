@@ -44,7 +44,7 @@ void open_language_help(QWidget* parent) {
     if (!dialog) {
         dialog = new QDialog(parent);
         dialog->setObjectName(name);
-        dialog->setWindowTitle(QObject::tr("The formula language"));
+        dialog->setWindowTitle(QObject::tr("The language of formulas and rules"));
         auto* column = new QVBoxLayout(dialog);
         column->setContentsMargins(0, 0, 0, 0);
         auto* browser = new QTextBrowser;
@@ -52,9 +52,10 @@ void open_language_help(QWidget* parent) {
         browser->setAccessibleName(dialog->windowTitle());
         browser->document()->setDefaultFont(text_font(13));
         browser->document()->setDocumentMargin(24);
-        QFile file(":/help/formula-language.md");
-        if (file.open(QIODevice::ReadOnly))
-            browser->document()->setMarkdown(QString::fromUtf8(file.readAll()));
+        QStringList pages;
+        for (const char* page : {":/help/formula-language.md", ":/help/growth.md"})
+            if (QFile file(page); file.open(QIODevice::ReadOnly)) pages << QString::fromUtf8(file.readAll());
+        browser->document()->setMarkdown(pages.join("\n\n"));
         dress(*browser->document());
         browser->moveCursor(QTextCursor::Start);
         column->addWidget(browser);

@@ -1,5 +1,5 @@
 #pragma once
-// The page about the formula language, beside the window.
+// The pages about the languages of formulas and of rules, beside the window.
 
 class QWidget;
 

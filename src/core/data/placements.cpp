@@ -29,12 +29,15 @@ Placement placement_of(Vec3 origin, Vec3 up, Vec3 along) {
     return placement;
 }
 
-Result<Placements> Placements::make(const PointLattice& arrangement, std::vector<Placement> placements) {
+Result<Placements> Placements::make(const PointLattice& arrangement, std::vector<Placement> placements,
+                                    PartTreePointer tree) {
     if (arrangement.point_count() == 0)
         return Error{ErrorCode::empty_input, "", "There is no point to place a placement on",
                      "Keep a point."};
     if (placements.size() != arrangement.address_count())
         return Error{ErrorCode::broken_invariant, "Placements", "need one placement per address", ""};
+    if (tree && tree->parents.size() != placements.size())
+        return Error{ErrorCode::broken_invariant, "Placements", "need one part of the tree per address", ""};
     Doubles x(placements.size()), y(placements.size()), z(placements.size());
     for (std::size_t index = 0; index < placements.size(); ++index) {
         const Vec3 origin = placements[index].origin;
@@ -51,6 +54,14 @@ Result<Placements> Placements::make(const PointLattice& arrangement, std::vector
     }
     Placements result(arrangement.moved(std::move(x), std::move(y), std::move(z)));
     result.placements_ = std::make_shared<const std::vector<Placement>>(std::move(placements));
+    result.tree_ = std::move(tree);
+    return result;
+}
+
+Placements Placements::with_origins(PointLattice origins) const {
+    assert(origins.address_count() == placements_->size());
+    Placements result = *this;
+    result.origins_ = std::move(origins);
     return result;
 }
 

@@ -2,11 +2,13 @@
 // Placements: coordinate systems, one on every point of a lattice.
 //
 // A placement is right-handed and orthonormal: `along` is its X axis, `across` its Y axis, `up` its Z axis.
-// The lattice gives the origins, keeps their arrangement and may carry fields.
+// The lattice gives the origins, keeps their arrangement and may carry fields. Placements that grew know what
+// part stands on each and what it came from.
 
 #include <array>
 #include <memory>
 
+#include "core/data/part_tree.hpp"
 #include "core/data/point_lattice.hpp"
 
 namespace plume {
@@ -31,18 +33,24 @@ class Placements {
 public:
     // One placement per address of the lattice, whose points become the origins. Errors: empty_input;
     // not_finite; broken_invariant when counts disagree or a placement is not orthonormal to 1e-9.
-    static Result<Placements> make(const PointLattice& arrangement, std::vector<Placement> placements);
+    static Result<Placements> make(const PointLattice& arrangement, std::vector<Placement> placements,
+                                   PartTreePointer tree = {});
+    // The same placements with other fields or gaps; the arrangement and the points have to be the same.
+    Placements with_origins(PointLattice origins) const;
 
     const PointLattice& origins() const { return origins_; }
     const Placement& placement(std::size_t index) const { return (*placements_)[index]; }
     // Placements of the points that are present, in order.
     std::vector<Placement> present_placements() const;
     const std::vector<Placement>& placements() const { return *placements_; }
+    // nullptr of those that did not grow.
+    const PartTreePointer& tree() const { return tree_; }
 
 private:
     explicit Placements(PointLattice origins) : origins_(std::move(origins)) {}
     PointLattice origins_;
     std::shared_ptr<const std::vector<Placement>> placements_;
+    PartTreePointer tree_;
 };
 
 }  // namespace plume

@@ -119,6 +119,7 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
         [&](const Placements& item) {
             add_positions(counter, item.origins());
             counter.add(item.placements().size() * sizeof(Placement));
+            if (item.tree()) counter.add(item.placements().size() * bytes_in_tree);
         },
         [&](const SolidSet& set) {
             for (const Field& field : set.fields)
@@ -203,6 +204,9 @@ std::string outline_text(const Value& value, const Units& units) {
             return count_text(item.points.point_count(), "direction", "directions");
         },
         [](const Placements& item) {
+            if (item.tree())
+                return count_text(item.origins().point_count(), "part", "parts") + " grown over " +
+                       count_text(item.tree()->generation_count() - 1, "generation", "generations");
             return count_text(item.origins().point_count(), "placement", "placements");
         },
         [&](const SolidSet& set) {

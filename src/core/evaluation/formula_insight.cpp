@@ -229,15 +229,30 @@ Status add_small_graphs(FormulaInsight& insight, const ResolvedFormula& formula,
     return Done{};
 }
 
+FormulaInsight insight_of(const RulesSite& site, const ResolvedFormula& rules, const Value* made) {
+    FormulaInsight insight;
+    insight.inputs = site.inputs;
+    insight.study_names = rules.scope.known_names;
+    insight.words = site.words;
+    insight.given = site.given;
+    insight.error = site.error;
+    if (!made || site.error) return insight;
+    insight.notes = site.notes(*made);
+    insight.growth = site.growth(*made);
+    return insight;
+}
+
 }  // namespace
 
-Result<FormulaInsight> look_into_formula(const StepKind& kind, const Inputs& inputs, const GraphWish& wish,
-                                         const Run& run) {
-    const auto found = context_of<FormulaSite>(kind, "formula", inputs, run);
-    assert(found);
-    const Result<FormulaSite>& site = *found;
-    if (!site) return site.error();
+Result<FormulaInsight> look_into_formula(const StepKind& kind, const Inputs& inputs, const Value* made,
+                                         const GraphWish& wish, const Run& run) {
+    const auto maker = kind.contexts.find("formula");
+    assert(maker != kind.contexts.end());
+    const Result<SlotContext> context = maker->second(inputs, run);
+    if (!context) return context.error();
     const ResolvedFormula& formula = inputs.formula("formula");
+    if (const auto* rules = std::get_if<RulesSite>(&*context)) return insight_of(*rules, formula, made);
+    const FormulaSite* site = &std::get<FormulaSite>(*context);
     FormulaInsight insight;
     insight.inputs = site->inputs;
     insight.results = site->results;

@@ -60,12 +60,18 @@ struct FormulaInsight {
     std::size_t direction = 0;  // that of the graphs
     std::vector<double> along;  // values of its variable
     std::vector<TermInsight> terms;
+    // Of rules: the words of their language, names they give, and what their lines came to.
+    std::vector<LanguageWord> words;
+    std::vector<std::string> given;
+    std::vector<LineNote> notes;
+    std::string growth;
     std::optional<Error> error;  // of the formula; begin and end in its text
 };
 
 // Of a step with an active formula. Errors: whatever keeps its other slots from being resolved; cancelled.
-// An error of the formula itself is in the insight.
-Result<FormulaInsight> look_into_formula(const StepKind& kind, const Inputs& inputs, const GraphWish& wish,
-                                         const Run& run);
+// An error of the formula itself is in the insight. `made` is what came of the step, nullptr where nothing
+// did.
+Result<FormulaInsight> look_into_formula(const StepKind& kind, const Inputs& inputs, const Value* made,
+                                         const GraphWish& wish, const Run& run);
 
 }  // namespace plume

@@ -542,6 +542,11 @@ Result<CheckedFormula> check_expression(std::string_view text, const FormulaSett
     return Checker(*syntax, text, setting).all();
 }
 
+Result<CheckedFormula> check_lines(const Syntax& lines, std::string_view text,
+                                   const FormulaSetting& setting) {
+    return Checker(lines, text, setting).all();
+}
+
 Result<NodeId> as_dimension(CheckedFormula& formula, const Term& term, Dimension wanted, const Scope& scope) {
     const Units& units = scope.units;
     if (term.dimension == wanted || term.muted_to) return term.node;

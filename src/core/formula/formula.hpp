@@ -69,6 +69,8 @@ struct CheckedFormula {
 // constants), syntax (number of arguments). begin and end of the error say where in `text`.
 Result<CheckedFormula> check_formula(std::string_view text, const FormulaSetting& setting);
 Result<CheckedFormula> check_expression(std::string_view text, const FormulaSetting& setting);
+// Of lines that were read already from `text`; any of them may go without a name.
+Result<CheckedFormula> check_lines(const Syntax& lines, std::string_view text, const FormulaSetting& setting);
 
 // A term's node in the unit wanted: a plain number counts plain units of it. Error: unit_mismatch.
 Result<NodeId> as_dimension(CheckedFormula& formula, const Term& term, Dimension wanted, const Scope& scope);

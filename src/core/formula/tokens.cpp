@@ -118,7 +118,7 @@ std::string column_text(std::string_view text, std::size_t offset) {
             ++column;
         }
     }
-    const std::string at = "at column " + std::to_string(column);
+    std::string at = "at column " + std::to_string(column);
     if (text.find('\n') == std::string_view::npos) return at;
     return "in line " + std::to_string(line) + ' ' + at;
 }
@@ -141,6 +141,15 @@ Result<std::vector<Token>> tokenize(std::string_view text) {
     }
     tokens.push_back({TokenType::end, {}, text.size(), 0, 0});
     return tokens;
+}
+
+Error inside(Error error, std::string_view text) {
+    error.end = std::min(error.end, text.size());
+    if (error.begin < error.end) return error;
+    error.begin = error.end;
+    while (error.begin > 0 && (error.begin == error.end || (text[error.begin] & '\xC0') == '\x80'))
+        --error.begin;
+    return error;
 }
 
 }  // namespace plume

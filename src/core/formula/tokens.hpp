@@ -31,6 +31,9 @@ std::string column_text(std::string_view text, std::size_t offset);
 // An error about text[begin, end).
 Error text_error(ErrorCode code, std::string message, std::string mend, std::size_t begin, std::size_t end);
 
+// An error at the end of the text is about its last letter, so that there is something to underline.
+Error inside(Error error, std::string_view text);
+
 // The text with _ for every character that no name can hold; may begin with a digit, or be empty.
 std::string name_from(std::string_view text);
 

@@ -129,7 +129,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
             return Done{};
         },
         [&](const Placements& placements) -> Status {
-            draw_placements(placements, drawable);
+            draw_placements(placements, options, drawable);
             return Done{};
         },
         [&](const SolidSet& set) -> Status { return draw_bodies(set, options, run, drawable); },

@@ -77,6 +77,14 @@ Table with_points(const PointLattice& lattice, const char* rows_are) {
 
 Table placements_table(const Placements& placements) {
     Table table = with_points(placements.origins(), "placements");
+    if (const PartTree* tree = placements.tree().get()) {
+        add_text(table, "part",
+                 [tree, at = table.item_of_row](std::size_t row) { return tree->name(*at(row)); });
+        add_text(table, "came of", [tree, at = table.item_of_row](std::size_t row) {
+            const std::uint32_t parent = tree->parents[*at(row)];
+            return parent == PartTree::none ? std::string() : std::to_string(parent);
+        });
+    }
     const std::pair<const char*, Vec3 Placement::*> axes[] = {
         {"along", &Placement::along}, {"across", &Placement::across}, {"up", &Placement::up}};
     for (const auto& [axis_name, axis] : axes)

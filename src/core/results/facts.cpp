@@ -5,7 +5,9 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
+#include "core/base/text.hpp"
 #include "core/data/delivery.hpp"
+#include "core/data/part_counts.hpp"
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
@@ -60,6 +62,20 @@ void add(Json& json, const PointLattice& lattice, const Units& units) {
     json["fields"] = Json::array();
     for (const Field& field : lattice.fields())
         json["fields"].push_back(json_of(field, lattice, units));
+}
+
+// Gaps count: what is not kept grew, too.
+void add(Json& json, const Placements& placements, const Units& units) {
+    add(json, placements.origins(), units);
+    const PartTree* tree = placements.tree().get();
+    if (!tree) return;
+    json["generations"] = Json::array();
+    for (std::size_t at = 0; at < tree->generation_count(); ++at)
+        json["generations"].push_back(tree->generations[at + 1] - tree->generations[at]);
+    json["next_generation"] = tree->next;
+    const std::vector<std::size_t> counts = counts_by_name(*tree);
+    for (std::size_t name = 0; name < counts.size(); ++name)
+        json["parts"][tree->part_names[name]] = counts[name];
 }
 
 void add(Json& json, const Mesh& mesh) {
@@ -159,6 +175,21 @@ std::string smallest_radius(const SplinePatch& patch, const Units& units) {
     return lies_in_one_plane(patch) ? "flat" : "flat between its creases";
 }
 
+Lines lines_of(const Placements& placements) {
+    const PartTree* tree = placements.tree().get();
+    if (!tree) return {};
+    const std::size_t last = tree->generation_count() - 1;
+    std::string names;
+    const std::vector<std::size_t> counts = counts_by_name(*tree);
+    for (std::size_t name = 0; name < counts.size(); ++name)
+        names += (name == 0 ? "" : ", ") + grouped_text(static_cast<std::int64_t>(counts[name])) + ' ' +
+                 tree->part_names[name];
+    return {
+        "grown over " + count_text(last, "generation", "generations") + ", the last of " +
+            grouped_text(static_cast<std::int64_t>(tree->generations[last + 1] - tree->generations[last])),
+        std::move(names)};
+}
+
 Lines lines_of(const SurfaceSet& set, const Units& units) {
     if (set.patches.size() != 1) return {};
     const SplinePatch& patch = set.patches.front();
@@ -233,7 +264,7 @@ Json facts_of(const Value& value, const Units& units) {
         Overloaded{[&](const PointLattice& lattice) { add(json, lattice, units); },
                    [&](const FieldOnPoints& item) { add(json, item.points, units); },
                    [&](const DirectionsOnPoints& item) { add(json, item.points, units); },
-                   [&](const Placements& item) { add(json, item.origins(), units); },
+                   [&](const Placements& item) { add(json, item, units); },
                    [](const Attractors&) {},  // how many they are says the outline
                    [&](const Mesh& mesh) { add(json, mesh); }, [&](const SurfaceSet& set) { add(json, set); },
                    [&](const CurveSet& set) { add(json, set); }, [&](const SolidSet& set) { add(json, set); },
@@ -248,8 +279,8 @@ std::vector<std::string> details_of(const Value& value, const Units& units) {
     return std::visit(
         Overloaded{[](const PointLattice&) { return Lines{}; }, [](const FieldOnPoints&) { return Lines{}; },
                    [](const DirectionsOnPoints&) { return Lines{}; },
-                   [](const Placements&) { return Lines{}; }, [](const Attractors&) { return Lines{}; },
-                   [](const Mesh& mesh) { return lines_of(mesh); },
+                   [](const Placements& item) { return lines_of(item); },
+                   [](const Attractors&) { return Lines{}; }, [](const Mesh& mesh) { return lines_of(mesh); },
                    [&](const SurfaceSet& set) { return lines_of(set, units); },
                    [&](const CurveSet& set) { return lines_of(set, units); },
                    [&](const SolidSet& set) { return lines_of(set, units); },

@@ -38,6 +38,25 @@ Items points_of(const PointLattice& lattice) {
             .named_in = [&lattice](std::string_view list) { return named_addresses(list, lattice); }};
 }
 
+// Told at each look: of a line of descent that is longer, looking would be slow.
+constexpr std::size_t most_generations_told = 400;
+
+Items placements_of(const Placements& placements) {
+    Items items = points_of(placements.origins());
+    const auto& tree = placements.tree();
+    if (!tree) return items;
+    items.are = "parts";
+    items.title = [&placements](std::size_t item) {
+        const std::vector<std::size_t>& firsts = placements.tree()->generations;
+        const auto next = std::ranges::upper_bound(firsts, item);
+        return placements.tree()->name(item) + ' ' + std::to_string(item) + "  generation " +
+               std::to_string(next - firsts.begin() - 1);
+    };
+    if (tree->descent && tree->generation_count() <= most_generations_told)
+        items.why = [&placements](std::size_t item) { return placements.tree()->descent(item); };
+    return items;
+}
+
 Items attractors_of(const std::vector<Attractor>& all) {
     return {.are = "attractors",
             .count = all.size(),
@@ -165,7 +184,7 @@ Items items_of(const Value& value) {
         Overloaded{[](const PointLattice& lattice) { return points_of(lattice); },
                    [](const FieldOnPoints& item) { return points_of(item.points); },
                    [](const DirectionsOnPoints& item) { return points_of(item.points); },
-                   [](const Placements& item) { return points_of(item.origins()); },
+                   [](const Placements& item) { return placements_of(item); },
                    [](const Attractors& item) { return attractors_of(item.items()); },
                    [](const Mesh& mesh) { return parts_of(mesh); }, [](const SurfaceSet&) { return Items{}; },
                    [](const CurveSet& set) { return curves_of(set.curves); },

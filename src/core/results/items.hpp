@@ -29,6 +29,8 @@ struct Items {
     std::shared_ptr<const std::vector<Field>> own_fields = {};  // that `fields` reads
     // What is found out about an item when it is looked at: the length of a member.
     std::function<std::vector<std::pair<std::string, Quantity>>(std::size_t item)> figures = {};
+    // Why it is there, of what grew: a sentence for each it came of, from the first on, and for itself.
+    std::function<std::vector<std::string>(std::size_t item)> why = {};
     std::shared_ptr<const Items> others = {};  // numbered on behind these: the nodes of a frame
 
     std::size_t total() const { return count + (others ? others->count : 0); }

@@ -1,5 +1,5 @@
 #pragma once
-// What the editor of a slot shows beside its value: where a formula stands, the numbers that go through a
+// What the editor of a slot shows beside its value: where a formula or rules stand, the numbers through a
 // response, the part of a picture that is sampled, what other tolerances would come to, what a file has to
 // choose from. A step kind says it for its slots (StepKind::contexts).
 
@@ -31,6 +31,29 @@ struct FormulaSite {
     std::vector<FormulaResult> results;
     InputRef point_number{InputType::address_number, 0};
     std::vector<Column> owned;  // columns of the domain that nothing else keeps
+};
+
+// A word of the language that rules are written in.
+struct LanguageWord {
+    std::string word, help;
+};
+
+// What is told beside a line of a text: how many parts it made.
+struct LineNote {
+    std::size_t begin = 0, end = 0;  // bytes of the line
+    std::string text, tip;
+};
+
+// Where rules are written: what they read, the words they are made of, what is wrong with them, what their
+// lines came to.
+struct RulesSite {
+    std::vector<FormulaInput> inputs;
+    std::vector<LanguageWord> words;
+    std::vector<std::string> given;  // names that the rules themselves give: of parts
+    std::optional<Error> error;      // begin and end in their text
+    std::function<std::vector<LineNote>(const Value& made)> notes;
+    // What grew, generation by generation: "1, 3, 9 parts; the next would be 27".
+    std::function<std::string(const Value& made)> growth;
 };
 
 // What a response does here: where its 0 and 1 lie on either side, and how the numbers spread over them.
@@ -69,7 +92,7 @@ struct Offers {
 // The formula checked where it stands. Errors: as of check_formula().
 Result<CheckedFormula> check_at(const ResolvedFormula& formula, const FormulaSite& site);
 
-using SlotContext = std::variant<FormulaSite, ResponseNumbers, PictureArea, FamilyCounts, Offers>;
+using SlotContext = std::variant<FormulaSite, RulesSite, ResponseNumbers, PictureArea, FamilyCounts, Offers>;
 using ContextMaker = std::function<Result<SlotContext>(const Inputs&, const Run&)>;
 
 // Of a function of the inputs, and of the run where it takes long.

@@ -11,32 +11,60 @@ namespace {
 
 // A result that the slot takes. Where one curve is wanted it is the loop.
 std::string reading(const StepKind& kind, const SlotSpec& slot) {
-    static const std::map<std::string, std::string> special{
-        {"thing.repeat curve", "loop"},     {"lattice.on_surface surface", "roof"},
-        {"points.rest part", "kept"},       {"mesh.tube curves", "rows"},
-        {"thing.place to", "stations"},     {"mesh.flatten panels", "facets"},
-        {"curve.extend curve", "rows"},     {"curve.offset curve", "rows"},
-        {"points.corners curve", "rows"},   {"curve.reverse curve", "rows"},
-        {"curve.part curve", "rows"},       {"curve.split curve", "rows"},
-        {"curve.soften curve", "rows"},     {"curve.connect curve", "rows"},
-        {"curve.simplify curve", "rows"},   {"number.curve curve", "rows"},
-        {"surface.loft curve", "ribs"},     {"surface.loft last", "loop"},
-        {"body.close thing", "feet"},       {"surface.sweep curve", "crown"},
-        {"body.combine second", "drum"},    {"body.between upper", "raised_crown"},
-        {"surface.trim curve", "peephole"}, {"surface.span first", "south"},
-        {"surface.span second", "east"},    {"surface.span third", "north"},
-        {"surface.span fourth", "west"},    {"points.crossings cutter", "north"},
-        {"body.cells points", "stack"},     {"curve.section planes", "stations"},
-        {"curve.section rail", "north"},    {"curve.isolines thing", "reach"},
-        {"curve.write thing", "reach"},     {"curve.split cutter", "loop"},
-        {"thing.measure thing", "hills"},   {"field.of_form goals", "perches"},
-        {"cells.fill unit", "feet"},        {"cells.fill points", "ground"},
-        {"thing.lay_along curve", "loop"},  {"thing.lay_along thing", "north"},
-        {"thing.carry thing", "hills"},     {"thing.carry target", "roof"},
-        {"lattice.tower upper", "crown"},   {"frame.diagrid points", "plot"},
-        {"frame.of_curves curve", "rows"},  {"mesh.keep_faces points", "tiles"},
-        {"thing.unroll thing", "hills"},    {"mesh.on_sheets mesh", "boards"},
-        {"curve.of_sheets sheets", "laid"}};
+    static const std::map<std::string, std::string> special{{"thing.repeat curve", "loop"},
+                                                            {"lattice.on_surface surface", "roof"},
+                                                            {"points.rest part", "kept"},
+                                                            {"mesh.tube curves", "rows"},
+                                                            {"thing.place to", "stations"},
+                                                            {"mesh.flatten panels", "facets"},
+                                                            {"curve.extend curve", "rows"},
+                                                            {"curve.offset curve", "rows"},
+                                                            {"points.corners curve", "rows"},
+                                                            {"curve.reverse curve", "rows"},
+                                                            {"curve.part curve", "rows"},
+                                                            {"curve.split curve", "rows"},
+                                                            {"curve.soften curve", "rows"},
+                                                            {"curve.connect curve", "rows"},
+                                                            {"curve.simplify curve", "rows"},
+                                                            {"number.curve curve", "rows"},
+                                                            {"surface.loft curve", "ribs"},
+                                                            {"surface.loft last", "loop"},
+                                                            {"body.close thing", "feet"},
+                                                            {"surface.sweep curve", "crown"},
+                                                            {"body.combine second", "drum"},
+                                                            {"body.between upper", "raised_crown"},
+                                                            {"surface.trim curve", "peephole"},
+                                                            {"surface.span first", "south"},
+                                                            {"surface.span second", "east"},
+                                                            {"surface.span third", "north"},
+                                                            {"surface.span fourth", "west"},
+                                                            {"points.crossings cutter", "north"},
+                                                            {"body.cells points", "stack"},
+                                                            {"curve.section planes", "stations"},
+                                                            {"curve.section rail", "north"},
+                                                            {"curve.isolines thing", "reach"},
+                                                            {"curve.write thing", "reach"},
+                                                            {"curve.split cutter", "loop"},
+                                                            {"thing.measure thing", "hills"},
+                                                            {"field.of_form goals", "perches"},
+                                                            {"cells.fill unit", "feet"},
+                                                            {"cells.fill points", "ground"},
+                                                            {"thing.lay_along curve", "loop"},
+                                                            {"thing.lay_along thing", "north"},
+                                                            {"thing.carry thing", "hills"},
+                                                            {"thing.carry target", "roof"},
+                                                            {"lattice.tower upper", "crown"},
+                                                            {"frame.diagrid points", "plot"},
+                                                            {"frame.of_curves curve", "rows"},
+                                                            {"mesh.keep_faces points", "tiles"},
+                                                            {"thing.unroll thing", "hills"},
+                                                            {"mesh.on_sheets mesh", "boards"},
+                                                            {"curve.of_sheets sheets", "laid"},
+                                                            {"growth.keep placements", "grove"},
+                                                            {"growth.members placements", "grove"},
+                                                            {"growth.curves placements", "grove"},
+                                                            {"growth.parts form", "drum"},
+                                                            {"growth.towards form", "drum"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -174,6 +202,11 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.set("flow", "points", ResultName{"ground"});
     maker.add("placement.on_lattice", "placements");
     maker.set("placements", "points", ResultName{"hills"});
+    maker.add("growth.parts", "grove");
+    maker.formula("grove",
+                  "trunk becomes\ntrunk, moved size up, turned 30° about along, sized 0.8\n"
+                  "twig, moved size up, turned -50° about along, sized 0.5\ntwig becomes, where depth < 3\n"
+                  "leaf times 3, moved size up, turned 120° * copy about up, turned 40° about along");
     maker.add("skin", "roof");
     maker.set("roof", "points", ResultName{"hills"}).word("roof", "surface", "smooth");
     maker.add("skin", "facets");

@@ -19,6 +19,12 @@ void set_apart(StudyMaker& maker, const StepKind& kind) {
     if (kind.key == "field.combine")
         maker.set("subject", "b", ResultName{"rough"}).number("subject", "share", "0.3");
     if (kind.key == "points.sort") maker.set("subject", "numbers", ResultName{"rough"});
+    if (kind.key == "growth.parts")
+        maker.formula("subject", "a becomes\na, moved 3 m up, sized 0.5\nb, moved 2 m along")
+            .number("subject", "reach", "60 m")
+            .number("subject", "least", "0.2 m")
+            .number("subject", "apart", "1 m");
+    if (kind.key == "growth.towards") maker.number("subject", "generations", "20");
     if (kind.key == "points.close_gaps") maker.set("subject", "points", ResultName{"kept"});
 }
 
@@ -29,6 +35,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "lattice.formula system spherical",    // shape_test
         "lattice.formula end_3 excluded",      // shape_test
         "lattice.formula end_3 closes",        // shape_test
+        "growth.parts reading numbers",        // GrowthSteps.RulesReadNumbersAtTheirPlaces
         "points.keep_near gaps close",         // Branches.PartsOfClosedLattices: all that keep share it
         "points.unique gaps close",            // the same
         "points.sort by y",

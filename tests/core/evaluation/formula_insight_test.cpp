@@ -34,7 +34,8 @@ Result<FormulaInsight> insight_of(const StudyMaker& maker, const GraphWish& wish
     const Step& step = *maker.study->step(name);
     const Outcome& outcome = *evaluation.outcome(step.id);
     if (!outcome.inputs) return *outcome.error;
-    return look_into_formula(*standard_catalogue().find(step.kind), *outcome.inputs, wish, plume::Run());
+    return look_into_formula(*standard_catalogue().find(step.kind), *outcome.inputs, outcome.value.get(),
+                             wish, plume::Run());
 }
 
 const StepKind& kind_of_form() {

@@ -2,6 +2,7 @@
 
 #include <set>
 
+#include "core/formula/rules_syntax.hpp"
 #include "core/made_forms.hpp"
 #include "core/study/slots/slot_rules.hpp"
 
@@ -43,7 +44,8 @@ TEST(Catalogue, DeclarationsAreWhole) {
                 << kind.key << " " << slot.key;
             EXPECT_TRUE(slot.type != SlotType::quantity || evaluate(slot.preset, Scope{}))
                 << kind.key << " " << slot.key;
-            EXPECT_TRUE(slot.type != SlotType::formula || parse_formula(slot.preset))
+            EXPECT_TRUE(slot.type != SlotType::formula || parse_formula(slot.preset) ||
+                        parse_rules(slot.preset))
                 << kind.key << " " << slot.key;
             EXPECT_TRUE(slot.type != SlotType::formula || kind.contexts.contains("formula")) << kind.key;
             EXPECT_TRUE(slot.type != SlotType::reference || !slot.accepts.empty());

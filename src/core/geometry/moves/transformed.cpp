@@ -104,7 +104,7 @@ Result<Value> moved(const Placements& all, const Affine& map) {
     for (Placement& placement : placements)
         placement =
             placement_of(map.at(placement.origin), map.turned(placement.up), map.turned(placement.along));
-    return as_value(Placements::make(all.origins(), std::move(placements)));
+    return as_value(Placements::make(all.origins(), std::move(placements), all.tree()));
 }
 
 // How much longer a distance becomes, at most.

@@ -120,7 +120,7 @@ Status draw_faces(const SolidSet& set, const DrawOptions& options, const Run& ru
 void draw_lattice(const PointLattice& lattice, const std::string& in_hand, const DrawOptions& options,
                   Drawable& drawable);
 void draw_directions(const DirectionsOnPoints& item, const DrawOptions& options, Drawable& drawable);
-void draw_placements(const Placements& placements, Drawable& drawable);
+void draw_placements(const Placements& placements, const DrawOptions& options, Drawable& drawable);
 void draw_attractors(const Attractors& attractors, Drawable& drawable);
 void draw_frame(const BarFrame& frame, const DrawOptions& options, Drawable& drawable);
 void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& drawable);

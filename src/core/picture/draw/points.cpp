@@ -1,6 +1,8 @@
 #include "core/picture/draw/drawing.hpp"
 
+#include <algorithm>
 #include <array>
+#include <functional>
 
 #include "core/geometry/points/lattice_links.hpp"
 
@@ -110,24 +112,70 @@ void draw_directions(const DirectionsOnPoints& item, const DrawOptions& options,
     }
 }
 
-void draw_placements(const Placements& placements, Drawable& drawable) {
-    drawable.points_are = PointRole::feet;
-    drawable.lines_are = LineRole::lines;
+namespace {
+
+// Of more parts that grew, axes are a haze.
+constexpr std::size_t most_grown_axes = 4000;
+
+// From each part to the one it came of, or to the nearest before that is there. Siblings at one place share
+// that line: the one with the largest number is drawn last, over the others.
+void add_descent(const Placements& placements, bool coloured, Drawable& drawable) {
+    const PartTree& tree = *placements.tree();
+    const auto add = [&](const DrawPoint& point) {
+        std::uint32_t parent = tree.parents[point.index];
+        while (parent != PartTree::none && !placements.origins().present(parent))
+            parent = tree.parents[parent];
+        if (parent != PartTree::none)
+            add_line(placements.placement(parent).origin, placements.placement(point.index).origin,
+                     point.colour, drawable);
+    };
+    if (!coloured) {
+        std::ranges::for_each(drawable.points, add);
+        return;
+    }
+    auto points = drawable.points;
+    std::ranges::stable_sort(points, {}, &DrawPoint::colour);
+    std::ranges::for_each(points, add);
+}
+
+// How far a part's axes are drawn.
+std::function<double(std::size_t)> reach_of_axes(const Placements& placements) {
     const PointLattice& origins = placements.origins();
-    settle(drawable, origins.bounds());
-    const Colours colours(origins.fields(), "-", "", drawable, [](std::size_t) { return false; });
-    add_points(origins, colours, drawable);
-    const double reach = 0.45 * usual_spacing(origins);
+    if (const Field* sizes = placements.tree() ? origins.field("size") : nullptr)
+        return [sizes](std::size_t part) { return 0.3 * sizes->values[part]; };
+    return [reach = 0.45 * usual_spacing(origins)](std::size_t) { return reach; };
+}
+
+void add_axes(const Placements& placements, Drawable& drawable) {
+    const auto reach_of = reach_of_axes(placements);
     // Rose, moss and slate: first, second and third axis.
     const std::array<float, 3> axis_colours{own_colour_coordinate({0.76F, 0.31F, 0.36F}),
                                             own_colour_coordinate({0.37F, 0.56F, 0.24F}),
                                             own_colour_coordinate({0.22F, 0.42F, 0.64F})};
     for (const DrawPoint& point : drawable.points) {
         const Placement& placement = placements.placement(point.index);
+        const double reach = reach_of(point.index);
         add_line(placement.origin, placement.origin + placement.along * reach, axis_colours[0], drawable);
         add_line(placement.origin, placement.origin + placement.across * reach, axis_colours[1], drawable);
         add_line(placement.origin, placement.origin + placement.up * reach, axis_colours[2], drawable);
     }
+}
+
+}  // namespace
+
+void draw_placements(const Placements& placements, const DrawOptions& options, Drawable& drawable) {
+    drawable.points_are = PointRole::feet;
+    drawable.lines_are = LineRole::lines;
+    const PointLattice& origins = placements.origins();
+    settle(drawable, origins.bounds());
+    const bool grew = placements.tree() != nullptr;
+    const Colours colours(origins.fields(), grew && !options.colour_by.empty() ? options.colour_by : "-", "",
+                          drawable, [&](std::size_t index) { return origins.present(index); });
+    add_points(origins, colours, drawable);
+    if (grew) add_descent(placements, !options.colour_by.empty(), drawable);
+    // Axes have colours of their own, among which those of a number would be lost.
+    if (!grew || (options.colour_by.empty() && drawable.points.size() <= most_grown_axes))
+        add_axes(placements, drawable);
     for (const DrawVertex& vertex : drawable.vertices)
         drawable.bounds.include(drawable.absolute(vertex.x, vertex.y, vertex.z));
 }

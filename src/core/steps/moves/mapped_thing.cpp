@@ -66,7 +66,7 @@ public:
             const Vec3 along = turned(from.origin, from.along), across = turned(from.origin, from.across);
             placements[index] = placement_of(origins->point(index), cross(along, across), along);
         }
-        return as_value(Placements::make(*origins, std::move(placements)));
+        return as_value(Placements::make(*origins, std::move(placements), all.tree()));
     }
     Result<Value> of(const CurveSet& set) const {
         CurveSet made;

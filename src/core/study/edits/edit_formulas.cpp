@@ -2,6 +2,7 @@
 #include <set>
 
 #include "core/formula/expression.hpp"
+#include "core/formula/rules_syntax.hpp"
 #include "core/formula/spans.hpp"
 #include "core/formula/syntax.hpp"
 #include "core/study/edits/edits.hpp"
@@ -26,6 +27,7 @@ Edited with_formula(const Study& study, const StepKind& kind, ItemId id, Change 
 
 // Without lines that cannot be read there is nothing to say about the muted ones: they stay.
 void forget_gone_lines(FormulaText& formula) {
+    if (parse_rules(formula.text)) return;
     const auto read = parse_formula(formula.text);
     if (!read) return;
     std::erase_if(formula.muted, [&](const std::string& name) {
@@ -117,18 +119,42 @@ Edited promote_literal(const Study& study, const StepKind& kind, ItemId id, std:
     return set_formula_text(**with_control, kind, id, std::move(text));
 }
 
+namespace {
+
+// Where the line of rules that makes parts begins, counted from 1; 0 where none does.
+std::size_t number_of_line(const RulesSyntax& rules, std::size_t begin) {
+    const std::vector<const PartLine*> lines = part_lines(rules);
+    const auto found = std::ranges::find(lines, begin, [](const PartLine* line) { return line->begin; });
+    return found == lines.end() ? 0 : static_cast<std::size_t>(found - lines.begin()) + 1;
+}
+
+// The line's values as a field of the formula; returns its name. Of rules, what the line made.
+Result<std::string> make_field_of_line(std::string& text, std::size_t begin) {
+    const Error none{ErrorCode::unknown_name, "", "No line begins there", "Choose a line."};
+    if (const auto rules = parse_rules(text)) {
+        const std::size_t number = number_of_line(*rules, begin);
+        if (number == 0) return none;
+        const std::string name = "made_here";
+        text.insert(0, "field " + name + " = line == " + std::to_string(number) + "\n");
+        return name;
+    }
+    const auto read = parse_formula(text);
+    if (!read) return read.error();
+    const auto line = std::ranges::find(read->lines, begin, &SyntaxLine::begin);
+    if (line == read->lines.end()) return none;
+    const std::string name = line->name.empty() ? "line_value" : line->name;
+    text.insert(begin, (line->field ? std::string() : "field ") + (line->name.empty() ? name + " = " : ""));
+    return name;
+}
+
+}  // namespace
+
 Edited coloured_by_line(const Study& study, const StepKind& kind, ItemId id, std::size_t begin) {
     std::string name;
     Edited edited = with_formula(study, kind, id, [&](FormulaText& formula) -> Status {
-        const auto read = parse_formula(formula.text);
-        if (!read) return read.error();
-        const auto line = std::ranges::find(read->lines, begin, &SyntaxLine::begin);
-        if (line == read->lines.end())
-            return Error{ErrorCode::unknown_name, "", "No line begins there", "Choose a line."};
-        name = line->name.empty() ? "line_value" : line->name;
-        const std::string before =
-            (line->field ? std::string() : "field ") + (line->name.empty() ? name + " = " : "");
-        formula.text.insert(begin, before);
+        auto made = make_field_of_line(formula.text, begin);
+        if (!made) return made.error();
+        name = *std::move(made);
         return Done{};
     });
     if (!edited) return edited;

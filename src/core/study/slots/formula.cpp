@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/small_letters.hpp"
 #include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
@@ -34,7 +35,7 @@ void add_formula_to_hash(Hasher& hasher, const Resolved& value) {
 }
 
 // A formula stands below its sentence; in it, it is only counted. One line is short enough to be shown.
-std::string text(const SlotSpec& /*slot*/, const SlotValue& value) {
+std::string text(const SlotSpec& slot, const SlotValue& value) {
     const std::string& text = std::get<FormulaText>(value).text;
     const std::size_t end = text.find_last_not_of(" \n");
     const auto lines =
@@ -43,7 +44,9 @@ std::string text(const SlotSpec& /*slot*/, const SlotValue& value) {
                    end == std::string::npos ? text.begin() : text.begin() + static_cast<std::ptrdiff_t>(end),
                    '\n');
     if (lines == 1 && text.size() <= 40) return text.substr(0, end + 1);
-    return "a formula of " + std::to_string(lines) + (lines == 1 ? " line" : " lines");
+    // "a formula", "rules"
+    const std::string what = (slot.label.ends_with('s') ? "" : "a ") + in_small_letters(slot.label);
+    return what + " of " + std::to_string(lines) + (lines == 1 ? " line" : " lines");
 }
 
 }  // namespace

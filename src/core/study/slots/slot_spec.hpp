@@ -78,6 +78,9 @@ struct SlotSpec {
     FileKind files = {};  // file
     // picks: how it reads while nothing is picked, "all its parts"; results with words: while none is chosen
     std::string none = {};
+    // count: a slider beside the step runs through it and plays it, and what it came to stands there
+    // (RulesSite::growth).
+    bool played = false;
 
     Dimension dimension() const;
     bool numeric() const;

@@ -1,0 +1,180 @@
+#include "core/growth/broods.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/noise.hpp"
+
+namespace plume {
+namespace {
+
+// Seeds of the two sorts of chance; no formula is likely to have them.
+constexpr double choice_seed = 0x63686f69, line_seed = 0x6c696e65;
+
+// More than that is told as that.
+constexpr double most_told = 1e18;
+
+bool holds(double condition) {
+    return condition != 0 && condition == condition;
+}
+
+class Chooser {
+public:
+    Chooser(const GrowthRules& rules, const Population& parts, const std::vector<std::uint8_t>& ended,
+            std::size_t most, const Surroundings& around, const Run& run)
+        : rules_(rules), parts_(parts), ended_(ended), most_(most), around_(around), run_(run) {}
+
+    Result<std::vector<Brood>> all() {
+        std::vector<Brood> broods;
+        std::vector<std::vector<std::uint32_t>> by_part = parts_that_grow();
+        for (std::size_t part = 0; part < by_part.size(); ++part) {
+            if (by_part[part].empty()) continue;
+            auto taken = choices_of(rules_.rules[part], std::move(by_part[part]));
+            if (!taken) return taken.error();
+            for (std::size_t choice = 0; choice < taken->size(); ++choice)
+                for (const GrownLine& line : rules_.rules[part][choice].lines) {
+                    auto brood = brood_of(line, (*taken)[choice]);
+                    if (!brood) return brood.error();
+                    if (!brood->parents.empty() || brood->too_many > 0) broods.push_back(*std::move(brood));
+                }
+        }
+        return broods;
+    }
+
+private:
+    std::vector<std::vector<std::uint32_t>> parts_that_grow() {
+        std::vector<std::vector<std::uint32_t>> by_part(rules_.rules.size());
+        const std::size_t first = parts_.last_begin();
+        for (std::size_t local = 0; local < parts_.last_size(); ++local) {
+            if (!ended_.empty() && ended_[local]) continue;
+            const std::uint16_t name = parts_.names[first + local];
+            if (!rules_.rules[name].empty()) by_part[name].push_back(static_cast<std::uint32_t>(local));
+        }
+        return by_part;
+    }
+
+    // Those of them that take each choice: the first whose condition holds and, of those with a chance, whose
+    // share of 0 to 1, one behind the other, the part's number falls into.
+    Result<std::vector<std::vector<std::uint32_t>>> choices_of(const std::vector<GrownChoice>& choices,
+                                                               std::vector<std::uint32_t> lanes) {
+        std::vector<std::vector<std::uint32_t>> taken(choices.size());
+        if (!choices.front().conditions.any()) {
+            taken.front() = std::move(lanes);
+            return taken;
+        }
+        std::vector<NodeId> nodes;
+        for (const GrownChoice& choice : choices)
+            for (const auto& node : {choice.conditions.where, choice.conditions.chance})
+                if (node) nodes.push_back(*node);
+        const auto numbers = evaluate_for(rules_.formula.graph, nodes, {lanes}, parts_, around_, run_);
+        if (!numbers) return numbers.error();
+        for (std::size_t lane = 0; lane < lanes.size(); ++lane) {
+            const double number = drawn_for_choice(parts_.identities[lanes[lane]]);
+            double share = 0;
+            std::size_t column = 0;
+            for (std::size_t choice = 0; choice < choices.size(); ++choice) {
+                const GrownConditions& conditions = choices[choice].conditions;
+                const bool here = !conditions.where || holds(numbers->columns[column++][lane]);
+                double chance = 1;
+                if (conditions.chance) {
+                    chance = numbers->columns[column++][lane];
+                    if (here) share += chance;
+                }
+                if (!here || (conditions.chance && !(number < share))) continue;
+                taken[choice].push_back(lanes[lane]);
+                break;
+            }
+        }
+        return taken;
+    }
+
+    Result<Brood> brood_of(const GrownLine& line, const std::vector<std::uint32_t>& parents) {
+        Brood brood{&line};
+        if (line.times) {
+            if (Status made = add_copies(brood, parents); !made) return made.error();
+        } else {
+            brood.parents = parents;
+        }
+        if (!line.conditions.any() || brood.parents.empty()) return brood;
+        std::vector<NodeId> nodes;
+        for (const auto& node : {line.conditions.where, line.conditions.chance})
+            if (node) nodes.push_back(*node);
+        const auto numbers = evaluate_for(rules_.formula.graph, nodes, brood.lanes(), parts_, around_, run_);
+        if (!numbers) return numbers.error();
+        std::size_t to = 0;
+        for (std::size_t lane = 0; lane < brood.parents.size(); ++lane) {
+            if (line.conditions.where && !holds(numbers->columns.front()[lane])) continue;
+            if (line.conditions.chance) {
+                const auto identity =
+                    identity_of(parts_.identities[brood.parents[lane]], line, brood.copy_of(lane));
+                if (!(drawn_for_line(identity) < numbers->columns.back()[lane])) continue;
+            }
+            brood.parents[to] = brood.parents[lane];
+            if (!brood.copy.empty()) {
+                brood.copy[to] = brood.copy[lane];
+                brood.copies[to] = brood.copies[lane];
+            }
+            ++to;
+        }
+        brood.parents.resize(to);
+        if (!brood.copy.empty()) {
+            brood.copy.resize(to);
+            brood.copies.resize(to);
+        }
+        return brood;
+    }
+
+    Status add_copies(Brood& brood, const std::vector<std::uint32_t>& parents) {
+        if (parents.empty()) return Done{};
+        const std::vector<NodeId> nodes{*brood.line->times};
+        auto numbers = evaluate_for(rules_.formula.graph, nodes, {parents}, parts_, around_, run_);
+        if (!numbers) return numbers.error();
+        double total = 0;
+        for (double& times : numbers->columns.front()) {
+            times = times > 0 ? std::round(times) : 0;
+            total += times;
+        }
+        if (!(total <= static_cast<double>(most_))) {
+            brood.too_many = std::min(total, most_told);
+            return Done{};
+        }
+        for (std::size_t lane = 0; lane < parents.size(); ++lane) {
+            const double times = numbers->columns.front()[lane];
+            for (double copy = 0; copy < times; ++copy) {
+                brood.parents.push_back(parents[lane]);
+                brood.copy.push_back(copy);
+                brood.copies.push_back(times);
+            }
+        }
+        return Done{};
+    }
+
+    const GrowthRules& rules_;
+    const Population& parts_;
+    const std::vector<std::uint8_t>& ended_;
+    std::size_t most_;
+    const Surroundings& around_;
+    const Run& run_;
+};
+
+}  // namespace
+
+std::uint64_t identity_of(std::uint64_t parent, const GrownLine& line, std::uint64_t copy) {
+    return random_bits(random_bits(parent ^ line.salt) + copy) >> 11U;
+}
+
+double drawn_for_choice(std::uint64_t identity) {
+    return random_of(choice_seed, static_cast<double>(identity));
+}
+
+double drawn_for_line(std::uint64_t identity) {
+    return random_of(line_seed, static_cast<double>(identity));
+}
+
+Result<std::vector<Brood>> broods_of(const GrowthRules& rules, const Population& parts,
+                                     const std::vector<std::uint8_t>& ended, std::size_t most,
+                                     const Surroundings& around, const Run& run) {
+    return Chooser(rules, parts, ended, most, around, run).all();
+}
+
+}  // namespace plume

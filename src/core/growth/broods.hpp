@@ -1,0 +1,39 @@
+#pragma once
+// Which parts of the last generation make what: which choice of its rule each takes, and how often each line
+// of it holds.
+
+#include <cstdint>
+#include <vector>
+
+#include "core/growth/part_lanes.hpp"
+
+namespace plume {
+
+// Parts that one line makes, by the parts they come of; in order.
+struct Brood {
+    const GrownLine* line = nullptr;
+    std::vector<std::uint32_t> parents = {};  // in the last generation
+    Doubles copy = {}, copies = {};           // empty where the line makes one of each
+    std::vector<std::uint32_t> places = {};   // where each stands in the next generation
+    double too_many = 0;                      // how many it would make, where they are beyond all bounds
+
+    PartLanes lanes() const { return {parents, copy, copies}; }
+    std::uint64_t copy_of(std::size_t lane) const {
+        return copy.empty() ? 0 : static_cast<std::uint64_t>(copy[lane]);
+    }
+};
+
+// What a part is, by what it came of: below 2^53.
+std::uint64_t identity_of(std::uint64_t parent, const GrownLine& line, std::uint64_t copy);
+// The number that a choice of a part's rule, or a line with a chance, is drawn by: 0 to 1.
+double drawn_for_choice(std::uint64_t identity);
+double drawn_for_line(std::uint64_t identity);
+
+// Of all lines that make something, their places not yet given. `ended`: 1 of the parts that make nothing
+// more; may be empty. What would make more than `most` by itself is only counted. Error:
+// cancelled.
+Result<std::vector<Brood>> broods_of(const GrowthRules& rules, const Population& parts,
+                                     const std::vector<std::uint8_t>& ended, std::size_t most,
+                                     const Surroundings& around, const Run& run);
+
+}  // namespace plume

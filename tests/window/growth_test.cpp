@@ -1,0 +1,128 @@
+// Growth, by hand: rules written, a mistake mended, generations played, a part asked why it is there.
+
+#include <QToolButton>
+#include <algorithm>
+
+#include "app/formula/formula_block.hpp"
+#include "app/formula/note_column.hpp"
+#include "app/parts/track_slider.hpp"
+#include "core/results/items.hpp"
+#include "window/fixture.hpp"
+
+namespace plume::test {
+namespace {
+
+class Growth : public WindowTest {
+protected:
+    const Placements& grown() {
+        return std::get<Placements>(*document().results().shown(study().step("grown")->id)->value);
+    }
+    FormulaEditor& editor() {
+        return window->sheet().step_block(study().step("grown")->id)->formula()->editor();
+    }
+    const FormulaInsight* insight() { return document().results().insight(study().step("grown")->id); }
+    // Replaces the rules, line by line.
+    void write(const QStringList& lines) {
+        scroll_to(&editor());
+        driver.click(&editor());
+        driver.key("ctrl+a");
+        for (qsizetype at = 0; at < lines.size(); ++at) {
+            if (at > 0) driver.key("Return");
+            driver.type(lines[at]);
+            driver.key("Escape");  // puts a list of names away
+            editor().setFocus();
+        }
+        computed();
+    }
+};
+
+TEST_F(Growth, RulesAreWrittenMendedPlayedAndAsked) {
+    continue_with("Grow parts by rules");
+    computed();
+    EXPECT_EQ(grown().origins().point_count(), 364U);  // 1 + 3 + 9 + 27 + 81 + 243
+    // The rules stand open below the sentence, each line with what it made.
+    ASSERT_TRUE(Driver::until([&] { return insight() && insight()->notes.size() == 3; }));
+    EXPECT_EQ(insight()->notes[0].text, "× 121");
+
+    // A mistake: where, and what is meant.
+    write({"trunk becomes", "trunk, moved sise up, turned 20 about along, sized 0.8",
+           "twig times 3, moved size up, turned 120 * copy about up, turned 60 about along, sized 0.3"});
+    const ItemId id = study().step("grown")->id;
+    ASSERT_TRUE(Driver::until([&] { return document().results().shown(id)->error.has_value(); }));
+    EXPECT_EQ(document().results().shown(id)->error->mend, "Did you mean ‘size’?");
+    EXPECT_TRUE(document().results().shown(id)->value) << "what was there last stays";
+    window->sheet().step_block(id)->formula()->go_to_error();
+    for (int letter = 0; letter < 4; ++letter)
+        driver.key("BackSpace");
+    driver.type("size");
+    driver.key("Escape");
+    computed();
+    ASSERT_FALSE(document().results().shown(id)->error);
+    EXPECT_EQ(grown().origins().point_count(), 1U + 5 * 4);
+
+    // One generation more by a key, and all of them played from the first.
+    QWidget* slider = child("growth-slider");
+    scroll_to(slider);
+    slider->setFocus();
+    driver.key("Right");
+    computed();
+    EXPECT_EQ(slot_text_of("grown", "generations"), "6");
+    EXPECT_EQ(grown().origins().point_count(), 25U);
+    driver.click(child("play-growth"));
+    ASSERT_TRUE(Driver::until([&] { return slot_text_of("grown", "generations") == "0"; }));
+    ASSERT_TRUE(Driver::until([&] { return slot_text_of("grown", "generations") == "6"; }));
+    computed();
+    EXPECT_EQ(grown().origins().point_count(), 25U);
+    // One stroke of the history, however many generations were seen.
+    int undone = 0;
+    for (; undone < 9 && slot_text_of("grown", "generations") != "5"; ++undone) {
+        driver.key("ctrl+z");
+        Driver::settle(200);
+        computed();
+    }
+    EXPECT_EQ(undone, 2);
+
+    // A line lights up what it made.
+    ASSERT_TRUE(Driver::until([&] { return insight() && insight()->notes.size() == 2; }));
+    auto* notes = qobject_cast<NoteColumn*>(child("line-notes"));
+    scroll_to(notes);
+    driver.move_to(notes->mapToGlobal(notes->note_rect(insight()->notes[1]).center()));
+    ASSERT_TRUE(Driver::until([&] { return document().attention().looked_at() != nullptr; }));
+    ASSERT_TRUE(Driver::until([&] {
+        const auto& points = document().results().shown(id)->drawable->points;
+        return std::ranges::any_of(points,
+                                   [&](const DrawPoint& point) { return point.colour != points[0].colour; });
+    }));
+
+    // A part is asked why it is there.
+    const std::size_t last = grown().origins().address_count() - 1;
+    const QPoint place = on_screen(grown().placement(last).origin);
+    ASSERT_TRUE(Driver::until([&] {
+        driver.move_to(place);
+        Driver::settle(100);
+        return document().attention().hovered().step == id;
+    }));
+    const Items items = items_of(*document().results().shown(id)->value);
+    ASSERT_TRUE(items.why);
+    EXPECT_EQ(items.why(last).size(), 6U);
+}
+
+// What is computed while the knob is drawn is what stands there in the end.
+TEST_F(Growth, TheKnobIsDrawnThroughTheGenerations) {
+    continue_with("Grow parts by rules");
+    computed();
+    QWidget* slider = child("growth-slider");
+    scroll_to(slider);
+    const QPoint from = slider->mapToGlobal(QPoint(8 + (slider->width() - 16) * 5 / 8, slider->height() / 2));
+    const QPoint to = slider->mapToGlobal(QPoint(8 + (slider->width() - 16) * 2 / 8, slider->height() / 2));
+    driver.drag(from, to);
+    computed();
+    EXPECT_EQ(slot_text_of("grown", "generations"), "2");
+    EXPECT_EQ(grown().origins().point_count(), 13U);
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_EQ(grown().origins().point_count(), 364U);
+}
+
+}  // namespace
+}  // namespace plume::test
