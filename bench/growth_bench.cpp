@@ -7,6 +7,7 @@
 #include "core/base/noise.hpp"
 #include "core/growth/branch_tree.hpp"
 #include "core/growth/colonisation.hpp"
+#include "core/growth/grown_faces.hpp"
 #include "core/growth/grown_parts.hpp"
 
 namespace {
@@ -126,5 +127,81 @@ void BM_Growth_members_of_1M(benchmark::State& state) {
     }
 }
 BENCHMARK(BM_Growth_members_of_1M)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// A row of squares, cut into a million faces.
+Mesh row_of_squares(std::size_t count) {
+    Mesh::Parts parts;
+    Doubles x, y, z;
+    for (std::size_t column = 0; column <= count; ++column)
+        for (const double side : {0.0, 1.0}) {
+            x.push_back(static_cast<double>(column));
+            y.push_back(side);
+            z.push_back(0);
+        }
+    for (std::uint32_t at = 0; at < 2 * count; at += 2) {
+        parts.corners.insert(parts.corners.end(), {at, at + 2, at + 3, at + 1});
+        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+    }
+    parts.x = std::move(x);
+    parts.y = std::move(y);
+    parts.z = std::move(z);
+    return *Mesh::make(std::move(parts));
+}
+
+Mesh cut(const char* text, std::size_t squares, std::size_t generations) {
+    RulesSetting setting;
+    setting.language = RulesLanguage::faces;
+    const auto rules = std::make_shared<const GrowthRules>(*check_rules(text, setting));
+    const Mesh mesh = row_of_squares(squares);
+    FaceStart start = start_on(mesh, 1);
+    FaceLimits limits;
+    limits.generations = generations;
+    limits.most = 4'000'000;
+    auto made = grow_faces(*rules, start, limits, {}, Run());
+    return *grown_faces(*std::move(made), mesh, rules, std::move(start), {}, {}, FaceParts::each, Run());
+}
+
+// 64 squares, in seven generations of quarters: 1 048 576 faces.
+void BM_Growth_1M_faces(benchmark::State& state) {
+    for (auto _ : state)
+        benchmark::DoNotOptimize(cut("a becomes\nsplit 2\na", 64, 7));
+}
+BENCHMARK(BM_Growth_1M_faces)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// About a million, by conditions and chance, inset and raised.
+void BM_Growth_1M_faces_by_chance(benchmark::State& state) {
+    constexpr const char* text =
+        "a becomes\nsplit 2\na, where random(1) < 0.9\nb\n"
+        "b becomes\ninset 0.2\nc, inside\nd, around\nc becomes\nraised 0.1 m * random(2), tapered 0.8\nd";
+    for (auto _ : state)
+        benchmark::DoNotOptimize(cut(text, 64, 6));
+}
+BENCHMARK(BM_Growth_1M_faces_by_chance)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// What a mesh of as many faces takes to be written down by a loop.
+void BM_Growth_1M_faces_plain_loop(benchmark::State& state) {
+    for (auto _ : state) {
+        constexpr std::uint32_t side = 128;
+        Mesh::Parts parts;
+        Doubles x, y, z;
+        for (std::uint32_t j = 0; j <= side; ++j)
+            for (std::uint32_t i = 0; i <= 64 * side; ++i) {
+                x.push_back(i / 128.0);
+                y.push_back(j / 128.0);
+                z.push_back(0);
+            }
+        for (std::uint32_t j = 0; j < side; ++j)
+            for (std::uint32_t i = 0; i < 64 * side; ++i) {
+                const std::uint32_t at = j * (64 * side + 1) + i, above = at + 64 * side + 1;
+                parts.corners.insert(parts.corners.end(), {at, at + 1, above + 1, above});
+                parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+            }
+        parts.x = std::move(x);
+        parts.y = std::move(y);
+        parts.z = std::move(z);
+        benchmark::DoNotOptimize(*Mesh::make(std::move(parts)));
+    }
+}
+BENCHMARK(BM_Growth_1M_faces_plain_loop)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 }  // namespace

@@ -4,8 +4,10 @@
 #include <cmath>
 #include <cstddef>
 #include <cstdint>
+#include <memory>
 #include <string_view>
 
+#include "core/growth/grown_faces.hpp"
 #include "core/growth/growth.hpp"
 #include "fuzz/demand.hpp"
 
@@ -44,16 +46,52 @@ void grow_by(const GrowthRules& rules) {
     }
 }
 
+Mesh three_faces() {
+    Mesh::Parts parts;
+    parts.x = Column(Doubles{0, 1, 1, 0, 2, 2, 3});
+    parts.y = Column(Doubles{0, 0, 1, 1, 0.3, 1, 0.5});
+    parts.z = Column(Doubles{0, 0, 0, 0.2, 0, 0, 1});
+    parts.corners = {0, 1, 2, 3, 1, 4, 2, 1, 4, 6, 5, 2};
+    parts.first = {0, 4, 7, 12};
+    return *Mesh::make(std::move(parts));
+}
+
+void cut_by(const GrowthRules& rules) {
+    const Mesh mesh = three_faces();
+    FaceStart start = start_on(mesh, 1);
+    start.inherited = {Doubles{0.5, -2, 1}};
+    FaceLimits limits;
+    limits.generations = 5;
+    limits.most = 300;
+    Surroundings around;
+    around.attractors = std::make_shared<const AttractorSearch>(*Attractors::make({{"a", {1, 2, 3}, 1}}));
+    auto grown = grow_faces(rules, start, limits, around, Run());
+    if (!grown) return demand(!sentence(grown.error()).empty());
+    demand(grown->faces.count() <= limits.most);
+    const std::size_t faces = grown->faces.count();
+    const auto kept = std::make_shared<const GrowthRules>(rules);
+    const auto made =
+        grown_faces(*std::move(grown), mesh, kept, start, around, Units{}, FaceParts::each, Run());
+    if (!made) return demand(!sentence(made.error()).empty());
+    demand(made->face_count() <= faces);
+    const PartMarks& marks = *made->part_marks();
+    demand(!marks.mark(marks.count - 1).empty() && !marks.why(marks.count - 1).empty());
+}
+
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const std::string_view text(reinterpret_cast<const char*>(data), size);
-    const auto rules = check_rules(text, setting());
-    if (rules) {
-        grow_by(*rules);
-        return 0;
+    for (const RulesLanguage language : {RulesLanguage::parts, RulesLanguage::faces}) {
+        RulesSetting where = setting();
+        where.language = language;
+        const auto rules = check_rules(text, where);
+        if (rules) {
+            language == RulesLanguage::parts ? grow_by(*rules) : cut_by(*rules);
+            continue;
+        }
+        demand(rules.error().begin <= rules.error().end && rules.error().end <= size);
+        demand(!sentence(rules.error()).empty());
     }
-    demand(rules.error().begin <= rules.error().end && rules.error().end <= size);
-    demand(!sentence(rules.error()).empty());
     return 0;
 }

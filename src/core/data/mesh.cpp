@@ -82,9 +82,10 @@ PartMarksPointer marks_of(const PartMarksPointer& marks, const std::vector<std::
     std::vector<std::size_t> of;
     for (std::size_t part = 0; part < kept.size(); ++part)
         if (kept[part] != 0) of.push_back(part);
-    const std::size_t count = of.size();
-    return std::make_shared<const PartMarks>(
-        PartMarks{count, [marks, of = std::move(of)](std::size_t part) { return marks->mark(of[part]); }});
+    PartMarks left{of.size(), [marks, of](std::size_t part) { return marks->mark(of[part]); }};
+    left.grown = marks->grown;
+    if (marks->why) left.why = [marks, of = std::move(of)](std::size_t part) { return marks->why(of[part]); };
+    return std::make_shared<const PartMarks>(std::move(left));
 }
 
 std::string Mesh::part_mark(std::size_t index) const {

@@ -20,11 +20,17 @@
 
 namespace plume {
 
+struct PartTree;
+
 // What parts, or bodies, are called as long as they stay what they are, whatever becomes of others: the
 // address of the point a post stands on, the ends of a member. Told when asked for; no two are alike.
 struct PartMarks {
     std::size_t count = 0;
     std::function<std::string(std::size_t part)> mark;
+    // Why a part is there, of what grew: a sentence for each it came of, and for itself. May be empty.
+    std::function<std::vector<std::string>(std::size_t part)> why = {};
+    // All that grew, what became something else among it; nullptr where nothing did.
+    std::shared_ptr<const PartTree> grown = {};
 };
 using PartMarksPointer = std::shared_ptr<const PartMarks>;
 // Those of the parts whose entry in `kept` is not 0; nullptr of nullptr.

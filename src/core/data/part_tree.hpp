@@ -26,8 +26,7 @@ struct PartTree {
     // How many the next generation would have; 0 where nothing more would grow.
     std::size_t next = 0;
     std::vector<std::string> part_names;
-    std::vector<std::string> line_texts;   // the first is that of the roots
-    std::vector<std::size_t> line_begins;  // where they begin in the text of the rules, in bytes
+    std::vector<std::string> line_texts;  // the first is that of the roots
     // Why a part is there: a sentence for each of its ancestors from the root on, and for itself. Told when
     // asked for.
     std::function<std::vector<std::string>(std::size_t address)> descent = {};

@@ -246,9 +246,9 @@ FormulaInsight insight_of(const RulesSite& site, const ResolvedFormula& rules, c
 
 Result<FormulaInsight> look_into_formula(const StepKind& kind, const Inputs& inputs, const Value* made,
                                          const GraphWish& wish, const Run& run) {
-    const auto maker = kind.contexts.find("formula");
-    assert(maker != kind.contexts.end());
-    const Result<SlotContext> context = maker->second(inputs, run);
+    const auto found = slot_context(kind, "formula", inputs, run);
+    assert(found);
+    const Result<SlotContext>& context = *found;
     if (!context) return context.error();
     const ResolvedFormula& formula = inputs.formula("formula");
     if (const auto* rules = std::get_if<RulesSite>(&*context)) return insight_of(*rules, formula, made);

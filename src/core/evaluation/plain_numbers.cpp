@@ -19,13 +19,11 @@ bool same_graphs(const Graph& a, const Graph& b) {
 // Whether its formula means something else when plain numbers count the study's units: where one stands
 // beside a quantity, or is a result itself.
 bool formula_leans(const StepKind& kind, const Inputs& inputs) {
-    const auto maker = kind.contexts.find("formula");
-    if (maker == kind.contexts.end()) return false;
-    const Result<SlotContext> context = maker->second(inputs, Run());
-    if (!context) return false;
+    const auto context = slot_context(kind, "formula", inputs, Run());
+    if (!context || !*context) return false;
     // Of rules it is not looked for: those that might keep the units they were written in.
-    if (std::holds_alternative<RulesSite>(*context)) return true;
-    const auto& site = std::get<FormulaSite>(*context);
+    if (std::holds_alternative<RulesSite>(**context)) return true;
+    const auto& site = std::get<FormulaSite>(**context);
     const ResolvedFormula& formula = inputs.formula("formula");
     ResolvedFormula otherwise = formula;
     otherwise.scope.plain.reset();

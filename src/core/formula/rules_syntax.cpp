@@ -2,8 +2,8 @@
 
 #include <algorithm>
 
-#include "core/formula/functions.hpp"
-#include "core/formula/parser.hpp"
+#include "core/formula/face_rules_syntax.hpp"
+#include "core/formula/rules_parser.hpp"
 
 namespace plume {
 namespace {
@@ -34,168 +34,23 @@ constexpr std::array<RuleWord, 23> words{{
     {"attractors", "the nearest of the attractors of this step"},
 }};
 
-class RulesParser : public Parser {
+class PartRulesParser : public RulesParser {
 public:
-    RulesParser(std::string_view text, const std::vector<Token>& tokens) : Parser(text, tokens, false) {}
-
-    Result<RulesSyntax> all() {
-        while (true) {
-            skip_line_ends();
-            if (token().type == TokenType::end) break;
-            if (Status read = next_line(); !read) return read.error();
-        }
-        if (rules_.rules.empty())
-            return wrong("has no rule",
-                         "Add one: a line such as branch becomes, and below it what it makes.");
-        if (Status made = check_made(); !made) return made.error();
-        rules_.lines = std::move(syntax_);
-        return std::move(rules_);
-    }
+    PartRulesParser(std::string_view text, const std::vector<Token>& tokens)
+        : RulesParser(text, tokens, words) {}
 
 private:
-    bool next_is(std::string_view text) const { return next().text == text; }
-
-    Status next_line() {
-        if ((is_word("field") && next().type == TokenType::name) || next_is("=")) return value_line();
-        if (next_is("becomes")) return rule();
-        if (is_word("or") || is_word("otherwise")) return other_choice();
-        if (rules_.rules.empty())
-            return wrong(quoted() + " " + here() + " stands before any rule",
-                         "Begin a rule above it, such as branch becomes.");
-        return part_line();
+    Status made_line(RuleChoice& choice) override {
+        return is_word("nothing") && !makes_nothing() ? nothing_line(choice) : part_line(choice);
     }
 
-    Status value_line() {
-        if (!rules_.rules.empty())
-            return wrong("a value " + here() + " stands below a rule", "Move it above the first rule.");
-        if (Status read = one_line(); !read) return read;
-        rules_.value_count = syntax_.lines.size();
-        return Done{};
-    }
-
-    // A name that a part can have.
-    Result<std::string> part_name() {
-        if (token().type != TokenType::name)
-            return wrong("the name of a part is expected " + here(), "Name a part, such as branch.");
-        if (is_reserved(token().text) || is_rule_word(token().text))
-            return wrong(quoted() + " " + here() + " already has a meaning", "Give the part another name.",
-                         ErrorCode::bad_name);
-        std::string name(token().text);
-        pass();
-        return name;
-    }
-
-    Status rule() {
-        if (Status made = check_made(); !made) return made;
-        Rule rule;
-        rule.name_begin = token().offset;
-        rule.name_end = token().end();
-        const bool twice = std::ranges::find(rules_.rules, token().text, &Rule::part) != rules_.rules.end();
-        if (twice)
-            return wrong("a second rule for " + quoted() + " " + here(),
-                         "Put both into one rule, as choices: or, chance 0.5.", ErrorCode::name_clash);
-        auto name = part_name();
-        if (!name) return name.error();
-        rule.part = *std::move(name);
-        pass();
-        rules_.rules.push_back(std::move(rule));
-        return choice_head(rules_.rules.back().name_begin);
-    }
-
-    Status other_choice() {
-        if (rules_.rules.empty())
-            return wrong(quoted() + " " + here() + " stands before any rule", "Begin a rule above it.");
-        if (Status made = check_made(); !made) return made;
-        const bool last = is_word("otherwise");
-        const RuleChoice& before_it = rules_.rules.back().choices.back();
-        if (!before_it.conditions.where && !before_it.conditions.chance)
-            return wrong(quoted() + " " + here() + " is never reached: the choice above it is always taken",
-                         "Give that one a condition, such as , chance 0.5.");
-        const std::size_t begin = token().offset;
-        pass();
-        if (last && !ends_line())
-            return wrong("‘otherwise’ takes no condition " + here(), "End the line behind it.");
-        return choice_head(begin);
-    }
-
-    Status choice_head(std::size_t begin) {
-        RuleChoice head;
-        head.begin = begin;
-        while (!ends_line()) {
-            if (is_sign(",")) pass();
-            if (!is_word("where") && !is_word("chance"))
-                return wrong(
-                    quoted() + " " + here() + " is not expected there",
-                    "Behind a rule's part stand where or chance; what it becomes stands in the next line.");
-            if (Status read = condition(head.conditions); !read) return read;
-        }
-        head.end = before().end();
-        rules_.rules.back().choices.push_back(std::move(head));
-        nothing_ = false;
-        return Done{};
-    }
-
-    Result<LineNumber> expression(bool whole) {
-        SyntaxLine line;
-        line.begin = token().offset;
-        const NodeResult root = whole ? choice() : sum();
-        if (!root) return root.error();
-        line.root = *root;
-        line.end = before().end();
-        syntax_.lines.push_back(std::move(line));
-        return static_cast<LineNumber>(syntax_.lines.size() - 1);
-    }
-
-    Status condition(Conditions& conditions) {
-        std::optional<LineNumber>& place = is_word("where") ? conditions.where : conditions.chance;
-        if (place) return wrong("a second " + quoted() + " " + here(), "Join them: where a and b.");
-        pass();
-        const auto line = expression(true);
-        if (!line) return line.error();
-        place = *line;
-        return Done{};
-    }
-
-    Status part_line() {
-        if (nothing_) return wrong("a part " + here() + " stands below ‘nothing’", "Take one of them out.");
-        std::vector<PartLine>& parts = rules_.rules.back().choices.back().parts;
-        if (is_word("nothing")) {
-            if (!parts.empty())
-                return wrong("‘nothing’ " + here() + " stands below a part", "Take one of them out.");
-            nothing_ = true;
-            pass();
-            if (!ends_line()) return not_a_clause();
-            return Done{};
-        }
-        PartLine line;
-        line.begin = token().offset;
-        auto name = part_name();
-        if (!name) return name.error();
-        line.part = *std::move(name);
-        if (is_word("times")) {
-            pass();
-            const auto count = expression(false);
-            if (!count) return count.error();
-            line.times = *count;
-        }
-        while (!ends_line())
-            if (Status read = clause(line); !read) return read;
-        line.end = before().end();
-        parts.push_back(std::move(line));
-        return Done{};
-    }
-
-    Error not_a_clause() const {
+    Error not_a_clause() const override {
         return wrong(
             quoted() + " " + here() + " is not expected there",
             "Behind a comma stands one of moved, turned, bent, sized, mirrored, with, where, chance.");
     }
 
-    Status clause(PartLine& line) {
-        if (!is_sign(",")) return not_a_clause();
-        pass();
-        skip_line_ends();
-        if (is_word("where") || is_word("chance")) return condition(line.conditions);
+    Status own_clause(PartLine& line) override {
         PartClause clause;
         clause.begin = token().offset;
         Status read = is_word("moved")      ? moved(clause)
@@ -203,7 +58,6 @@ private:
                       : is_word("bent")     ? bent(clause)
                       : is_word("sized")    ? read_into(clause, PartClause::Type::sized)
                       : is_word("mirrored") ? mirrored(clause)
-                      : is_word("with")     ? handed(clause)
                                             : Status(not_a_clause());
         if (!read) return read;
         clause.end = before().end();
@@ -211,12 +65,12 @@ private:
         return Done{};
     }
 
-    Status read_into(PartClause& clause, PartClause::Type type) {
-        clause.type = type;
+    Status behind_name(PartLine& line) override {
+        if (!is_word("times")) return Done{};
         pass();
-        const auto line = expression(true);
-        if (!line) return line.error();
-        clause.line = *line;
+        const auto count = expression(false);
+        if (!count) return count.error();
+        line.times = *count;
         return Done{};
     }
 
@@ -267,29 +121,6 @@ private:
         pass();
         return way(clause, "mirrored");
     }
-
-    Status handed(PartClause& clause) {
-        pass();
-        if (token().type != TokenType::name || !next_is("="))
-            return wrong("‘with’ needs a name and = " + here(), "Write with lean = lean * 0.9.");
-        clause.name = token().text;
-        pass();
-        return read_into(clause, PartClause::Type::handed);
-    }
-
-    // Whether the choice in hand makes something, or says that it makes nothing.
-    Status check_made() const {
-        if (rules_.rules.empty()) return Done{};
-        const RuleChoice& made = rules_.rules.back().choices.back();
-        if (nothing_ || !made.parts.empty()) return Done{};
-        return text_error(ErrorCode::syntax,
-                          "a rule for ‘" + rules_.rules.back().part + "’ " + column_text(text(), made.begin) +
-                              " makes nothing",
-                          "Name what it becomes in the lines below, or write nothing.", made.begin, made.end);
-    }
-
-    RulesSyntax rules_;
-    bool nothing_ = false;
 };
 
 }  // namespace
@@ -311,24 +142,12 @@ std::set<std::string, std::less<>> handed_names(const RulesSyntax& rules) {
     return names;
 }
 
-std::span<const RuleWord> rule_words() {
-    return words;
+std::span<const RuleWord> rule_words(RulesLanguage language) {
+    return language == RulesLanguage::parts ? std::span<const RuleWord>(words) : face_rule_words();
 }
 
-bool is_rule_word(std::string_view word) {
-    return std::ranges::find(words, word, &RuleWord::word) != words.end();
-}
-
-Result<RulesSyntax> parse_rules(std::string_view text) {
-    if (text.size() > longest_formula)
-        return text_error(ErrorCode::too_long,
-                          "is too long, with " + std::to_string(text.size()) + " characters of at most " +
-                              std::to_string(longest_formula),
-                          "Split it into several steps.", 0, longest_formula);
-    const auto tokens = tokenize(text);
-    if (!tokens) return inside(tokens.error(), text);
-    Result<RulesSyntax> read = RulesParser(text, *tokens).all();
-    return read ? std::move(read) : inside(read.error(), text);
+Result<RulesSyntax> parse_rules(std::string_view text, RulesLanguage language) {
+    return language == RulesLanguage::parts ? parsed_rules<PartRulesParser>(text) : parse_face_rules(text);
 }
 
 }  // namespace plume

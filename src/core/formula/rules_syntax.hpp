@@ -6,12 +6,22 @@
 //   rule        = part becomes [conditions] (end of line) made { other }
 //   other       = (or [conditions] | otherwise) (end of line) made
 //   conditions  = { [,] (where choice | chance choice) }
+//
+// of parts:
 //   made        = nothing (end of line) | part line { part line }
 //   part line   = part [times sum] { , clause } (end of line)
 //   clause      = moved choice way | turned choice about way | bent choice towards goal | sized choice
 //               | mirrored way | with name = choice | where choice | chance choice
 //   way         = up | down | along | back | across
 //   goal        = sky | ground | attractors
+//
+// of faces, what is done first and then what becomes of the pieces:
+//   made        = nothing (end of line) | act piece { piece }
+//   act         = split choice [along | across] [, choice (along | across)] (end of line)
+//               | cut choice (along | across) (end of line) | inset choice (end of line)
+//               | raised choice [, tapered choice] (end of line)
+//   piece       = (part | nothing) { , piece clause } (end of line)
+//   piece clause = inside | around | above | beside | with name = choice | where choice | chance choice
 //
 // A line that ends in a comma goes on in the next. Every choice and sum is a line of the syntax, in the order
 // of the text, so that formulas' checker reads them; nodes say which by its number.
@@ -20,10 +30,12 @@
 #include <functional>
 #include <optional>
 #include <set>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
 
+#include "core/formula/rules_language.hpp"
 #include "core/formula/syntax.hpp"
 
 namespace plume {
@@ -51,16 +63,31 @@ struct PartClause {
     std::size_t begin = 0, end = 0;
 };
 
+// Which pieces of a face: of inset ones those inside and around, of raised ones above and beside.
+enum class PiecePlace { anywhere, inside, around, above, beside };
+
 struct PartLine {
-    std::string part;
+    std::string part;  // empty: a piece that is left out
+    PiecePlace on = PiecePlace::anywhere;
     std::optional<LineNumber> times;
     Conditions conditions;
     std::vector<PartClause> clauses;
     std::size_t begin = 0, end = 0;  // bytes
 };
 
+// What is done to a face.
+struct FaceAct {
+    enum class Type { split, cut, inset, raised };
+    Type type = Type::split;
+    // How many pieces along and across, of `split`; what is cut off, inset, raised by; how it tapers.
+    std::optional<LineNumber> along, across, number, tapered;
+    bool cut_along = true;
+    std::size_t begin = 0, end = 0;
+};
+
 struct RuleChoice {
     Conditions conditions;           // none: always
+    std::optional<FaceAct> act;      // of faces, unless they become nothing
     std::vector<PartLine> parts;     // empty: it becomes nothing
     std::size_t begin = 0, end = 0;  // of its first line
 };
@@ -79,7 +106,7 @@ struct RulesSyntax {
 
 // Errors: syntax, bad_number, too_deep, too_long, name_clash (two rules of one part); begin and end say
 // where.
-Result<RulesSyntax> parse_rules(std::string_view text);
+Result<RulesSyntax> parse_rules(std::string_view text, RulesLanguage language);
 
 // The lines that make parts, in the order of the text.
 std::vector<const PartLine*> part_lines(const RulesSyntax& rules);
@@ -90,7 +117,6 @@ std::set<std::string, std::less<>> handed_names(const RulesSyntax& rules);
 struct RuleWord {
     std::string_view word, help;
 };
-std::span<const RuleWord> rule_words();
-bool is_rule_word(std::string_view word);
+std::span<const RuleWord> rule_words(RulesLanguage language);
 
 }  // namespace plume

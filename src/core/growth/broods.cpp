@@ -8,15 +8,8 @@
 namespace plume {
 namespace {
 
-// Seeds of the two sorts of chance; no formula is likely to have them.
-constexpr double choice_seed = 0x63686f69, line_seed = 0x6c696e65;
-
 // More than that is told as that.
 constexpr double most_told = 1e18;
-
-bool holds(double condition) {
-    return condition != 0 && condition == condition;
-}
 
 class Chooser {
 public:
@@ -29,7 +22,11 @@ public:
         std::vector<std::vector<std::uint32_t>> by_part = parts_that_grow();
         for (std::size_t part = 0; part < by_part.size(); ++part) {
             if (by_part[part].empty()) continue;
-            auto taken = choices_of(rules_.rules[part], std::move(by_part[part]));
+            auto taken = choices_taken(
+                rules_.rules[part], std::move(by_part[part]), parts_.identities,
+                [this](std::span<const NodeId> nodes, std::span<const std::uint32_t> parts) {
+                    return evaluate_for(rules_.formula.graph, nodes, {parts}, parts_, around_, run_);
+                });
             if (!taken) return taken.error();
             for (std::size_t choice = 0; choice < taken->size(); ++choice)
                 for (const GrownLine& line : rules_.rules[part][choice].lines) {
@@ -51,41 +48,6 @@ private:
             if (!rules_.rules[name].empty()) by_part[name].push_back(static_cast<std::uint32_t>(local));
         }
         return by_part;
-    }
-
-    // Those of them that take each choice: the first whose condition holds and, of those with a chance, whose
-    // share of 0 to 1, one behind the other, the part's number falls into.
-    Result<std::vector<std::vector<std::uint32_t>>> choices_of(const std::vector<GrownChoice>& choices,
-                                                               std::vector<std::uint32_t> lanes) {
-        std::vector<std::vector<std::uint32_t>> taken(choices.size());
-        if (!choices.front().conditions.any()) {
-            taken.front() = std::move(lanes);
-            return taken;
-        }
-        std::vector<NodeId> nodes;
-        for (const GrownChoice& choice : choices)
-            for (const auto& node : {choice.conditions.where, choice.conditions.chance})
-                if (node) nodes.push_back(*node);
-        const auto numbers = evaluate_for(rules_.formula.graph, nodes, {lanes}, parts_, around_, run_);
-        if (!numbers) return numbers.error();
-        for (std::size_t lane = 0; lane < lanes.size(); ++lane) {
-            const double number = drawn_for_choice(parts_.identities[lanes[lane]]);
-            double share = 0;
-            std::size_t column = 0;
-            for (std::size_t choice = 0; choice < choices.size(); ++choice) {
-                const GrownConditions& conditions = choices[choice].conditions;
-                const bool here = !conditions.where || holds(numbers->columns[column++][lane]);
-                double chance = 1;
-                if (conditions.chance) {
-                    chance = numbers->columns[column++][lane];
-                    if (here) share += chance;
-                }
-                if (!here || (conditions.chance && !(number < share))) continue;
-                taken[choice].push_back(lanes[lane]);
-                break;
-            }
-        }
-        return taken;
     }
 
     Result<Brood> brood_of(const GrownLine& line, const std::vector<std::uint32_t>& parents) {
@@ -161,14 +123,6 @@ private:
 
 std::uint64_t identity_of(std::uint64_t parent, const GrownLine& line, std::uint64_t copy) {
     return random_bits(random_bits(parent ^ line.salt) + copy) >> 11U;
-}
-
-double drawn_for_choice(std::uint64_t identity) {
-    return random_of(choice_seed, static_cast<double>(identity));
-}
-
-double drawn_for_line(std::uint64_t identity) {
-    return random_of(line_seed, static_cast<double>(identity));
 }
 
 Result<std::vector<Brood>> broods_of(const GrowthRules& rules, const Population& parts,

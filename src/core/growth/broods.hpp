@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <vector>
 
+#include "core/growth/choices.hpp"
 #include "core/growth/part_lanes.hpp"
 
 namespace plume {
@@ -25,10 +26,6 @@ struct Brood {
 
 // What a part is, by what it came of: below 2^53.
 std::uint64_t identity_of(std::uint64_t parent, const GrownLine& line, std::uint64_t copy);
-// The number that a choice of a part's rule, or a line with a chance, is drawn by: 0 to 1.
-double drawn_for_choice(std::uint64_t identity);
-double drawn_for_line(std::uint64_t identity);
-
 // Of all lines that make something, their places not yet given. `ended`: 1 of the parts that make nothing
 // more; may be empty. What would make more than `most` by itself is only counted. Error:
 // cancelled.

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 
-#include "core/base/numbers.hpp"
 #include "core/data/part_counts.hpp"
+#include "core/growth/descent_text.hpp"
 
 namespace plume {
 namespace {
@@ -26,15 +26,6 @@ Field depth_field(const Population& parts) {
     return {"depth", std::move(depths), plain_number};
 }
 
-std::string ordinal(std::size_t number) {
-    const std::size_t tens = number / 10 % 10, ones = number % 10;
-    const char* ending = tens == 1 || ones == 0 || ones > 3 ? "th"
-                         : ones == 1                        ? "st"
-                         : ones == 2                        ? "nd"
-                                                            : "rd";
-    return std::to_string(number) + ending;
-}
-
 // Everything that telling a line of descent needs.
 struct Origin {
     std::shared_ptr<const GrowthRules> rules;
@@ -44,20 +35,6 @@ struct Origin {
     Column numbers;
 };
 
-std::string told(const Ancestor& part, const Origin& origin) {
-    const GrowthRules& rules = *origin.rules;
-    std::string text = "generation " + std::to_string(part.depth) + ": " + rules.parts[part.part] + ", " +
-                       quantity_text({part.size, a_length}, origin.units);
-    if (part.siblings > 1) text += "; " + ordinal(part.number + 1) + " of " + std::to_string(part.siblings);
-    for (std::size_t value = 0; value < part.values.size(); ++value)
-        text += "; " + rules.values[value].name + ' ' +
-                quantity_text({part.values[value], rules.values[value].dimension}, origin.units);
-    if (part.drawn_for_choice) text += "; its rule drew " + short_text(*part.drawn_for_choice, 3);
-    if (part.drawn_for_line) text += "; its line drew " + short_text(*part.drawn_for_line, 3);
-    // Last, since it may be long.
-    return text + (part.depth == 0 ? "; where it began" : "; by ‘" + rules.line_texts[part.line] + "’");
-}
-
 std::vector<std::string> descent_of(const PartTree& tree, std::size_t address, const Origin& origin) {
     std::vector<std::size_t> numbers;
     while (tree.parents[address] != PartTree::none) {
@@ -65,12 +42,9 @@ std::vector<std::string> descent_of(const PartTree& tree, std::size_t address, c
         address = tree.parents[address];
     }
     std::ranges::reverse(numbers);
-    std::vector<std::string> lines;
     const auto ancestors = retraced(*origin.rules, origin.start, address, numbers, origin.around, Run());
-    if (!ancestors) return lines;
-    for (const Ancestor& ancestor : *ancestors)
-        lines.push_back(told(ancestor, origin));
-    return lines;
+    return ancestors ? descent_texts(*ancestors, *origin.rules, origin.units, a_length)
+                     : std::vector<std::string>();
 }
 
 std::shared_ptr<PartTree> tree_of(Population& parts, const GrowthRules& rules) {
@@ -81,7 +55,6 @@ std::shared_ptr<PartTree> tree_of(Population& parts, const GrowthRules& rules) {
     tree->generations = std::move(parts.generations);
     tree->part_names = rules.parts;
     tree->line_texts = rules.line_texts;
-    tree->line_begins = rules.line_begins;
     return tree;
 }
 

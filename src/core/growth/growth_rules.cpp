@@ -1,6 +1,7 @@
 #include "core/growth/growth_rules.hpp"
 
 #include <algorithm>
+#include <tuple>
 
 #include "core/base/noise.hpp"
 #include "core/base/text.hpp"
@@ -54,9 +55,14 @@ private:
             add_part(rule.part);
         }
         for (const PartLine* line : part_lines(syntax_)) {
+            if (line->part.empty()) continue;
             if (Status free = is_free(line->part, line->begin, line->begin + line->part.size()); !free)
                 return free;
             add_part(line->part);
+        }
+        if (setting_.language == RulesLanguage::faces) {
+            add_part("rest");
+            made_.rest = part("rest");
         }
         made_.rules.resize(made_.parts.size());
         if (made_.parts.size() > 60'000)
@@ -196,8 +202,9 @@ private:
                 GrownChoice grown;
                 if (Status made = make_conditions(choice.conditions, grown.conditions, false); !made)
                     return made;
+                if (Status made = make_act(choice, grown); !made) return made;
                 for (const PartLine& line : choice.parts) {
-                    auto made = make_line(line, of_part[part(line.part)]++);
+                    auto made = make_line(line, line.part.empty() ? 0 : of_part[part(line.part)]++);
                     if (!made) return made.error();
                     grown.lines.push_back(*std::move(made));
                 }
@@ -220,9 +227,34 @@ private:
         return Done{};
     }
 
+    Status make_act(const RuleChoice& choice, GrownChoice& grown) {
+        if (!choice.act) return Done{};
+        const FaceAct& act = *choice.act;
+        GrownAct made{.type = act.type, .cut_along = act.cut_along};
+        Dimension number = a_length;
+        if (act.number && act.type != FaceAct::Type::raised) {
+            made.absolute = term(*act.number).dimension == a_length;
+            number = made.absolute ? a_length : plain_number;
+        }
+        const std::tuple<const std::optional<LineNumber>&, std::optional<NodeId>&, Dimension> nodes[] = {
+            {act.along, made.along, plain_number},
+            {act.across, made.across, plain_number},
+            {act.number, made.number, number},
+            {act.tapered, made.tapered, plain_number}};
+        for (const auto& [line, node, dimension] : nodes) {
+            if (!line) continue;
+            const auto in_its_unit = in_unit(*line, dimension);
+            if (!in_its_unit) return in_its_unit.error();
+            node = *in_its_unit;
+        }
+        grown.act = made;
+        return Done{};
+    }
+
     Result<GrownLine> make_line(const PartLine& line, std::size_t which) {
         GrownLine grown;
-        grown.part = part(line.part);
+        grown.part = line.part.empty() ? GrownLine::left_out : part(line.part);
+        grown.on = line.on;
         if (made_.line_texts.size() > 60'000)
             return wrong(ErrorCode::out_of_range, "have more than 60 000 lines", "Use fewer.", line.begin,
                          line.end);
@@ -254,7 +286,9 @@ private:
         if (clause.type == Type::bent && clause.goal == BendGoal::attractors && !setting_.attractors)
             return wrong(
                 ErrorCode::missing_input, "bends towards attractors " + at(clause.begin) + ", and has none",
-                "Choose ‘near the attractors’ in the step's sentence, or bend it towards sky or ground.",
+                setting_.placed
+                    ? "Choose ‘near the attractors’ in the step's sentence, or bend it towards sky or ground."
+                    : "Bend it towards sky or ground.",
                 clause.begin, clause.end);
         Dimension wanted = clause.type == Type::moved ? a_length : an_angle;
         if (clause.type == Type::sized) {
@@ -300,23 +334,41 @@ private:
 
 std::vector<FormulaInput> inputs_of_rules(const RulesSetting& setting) {
     using namespace part_input;
-    std::vector<FormulaInput> inputs{
-        column_input("x", a_length, x, "where the part stands"),
-        column_input("y", a_length, y, "where the part stands"),
-        column_input("z", a_length, z, "where the part stands"),
-        column_input("size", a_length, size, "how large the part is"),
-        column_input("depth", plain_number, depth, "how many parts it came of: 0 where it began"),
-        column_input("number", plain_number, number, "its number among its siblings, from 0 on"),
-        column_input("siblings", plain_number, siblings, "how many came of the same part, itself too"),
-        column_input("share", plain_number, share, "its place among its siblings, from 0 to 1"),
-        column_input("leaning", an_angle, leaning, "between the way it stands and straight up"),
-        column_input("copy", plain_number, copy,
-                     "of a part that is made several times, its number, from 0 on"),
-        column_input("copies", plain_number, copies, "how many times the part is made"),
+    const bool faces = setting.language == RulesLanguage::faces;
+    const std::string place = faces ? "the middle of the face" : "where the part stands";
+    std::vector<FormulaInput> inputs;
+    const auto add = [&inputs](std::initializer_list<FormulaInput> more) {
+        inputs.insert(inputs.end(), more);
     };
-    inputs.push_back(
-        column_input("line", plain_number, line,
-                     "which line made it, counted from 1 in the order of the rules; 0 where it began"));
+    if (setting.placed)
+        add({column_input("x", a_length, x, place), column_input("y", a_length, y, place),
+             column_input("z", a_length, z, place)});
+    add({column_input("depth", plain_number, depth, "how many parts it came of: 0 where it began"),
+         column_input("siblings", plain_number, siblings, "how many came of the same part, itself too"),
+         column_input("share", plain_number, share, "its place among its siblings, from 0 to 1")});
+    if (faces)
+        add({column_input("area", Dimension{2, 0}, area, "of the face"),
+             column_input("width", a_length, width,
+                          "along: its first side and the one against it, in the mean"),
+             column_input("height", a_length, height, "across: its two other sides, in the mean"),
+             column_input("corners", plain_number, corners, "how many the face has"),
+             column_input("i", plain_number, i, "its column where a face was split, from 0 on"),
+             column_input("j", plain_number, j, "its row where a face was split, from 0 on"),
+             column_input("number", plain_number, number,
+                          "its number among its siblings, of those beside or around alone, from 0 on"),
+             column_input("leaning", an_angle, leaning, "between its upper side and straight up"),
+             column_input(
+                 "line", plain_number, line,
+                 "which line named it, counted from 1 in the order of the rules; 0 where it began")});
+    else
+        add({column_input("size", a_length, size, "how large the part is"),
+             column_input("number", plain_number, number, "its number among its siblings, from 0 on"),
+             column_input("leaning", an_angle, leaning, "between the way it stands and straight up"),
+             column_input("copy", plain_number, copy,
+                          "of a part that is made several times, its number, from 0 on"),
+             column_input("copies", plain_number, copies, "how many times the part is made"),
+             column_input("line", plain_number, line,
+                          "which line made it, counted from 1 in the order of the rules; 0 where it began")});
     if (setting.attractors)
         inputs.push_back(
             column_input("to_attractor", a_length, to_attractor, "distance to the nearest attractor"));
@@ -326,7 +378,7 @@ std::vector<FormulaInput> inputs_of_rules(const RulesSetting& setting) {
 }
 
 Result<GrowthRules> check_rules(std::string_view text, const RulesSetting& setting) {
-    const Result<RulesSyntax> syntax = parse_rules(text);
+    const Result<RulesSyntax> syntax = parse_rules(text, setting.language);
     if (!syntax) return syntax.error();
     return RulesChecker(text, *syntax, setting).all();
 }
@@ -344,10 +396,11 @@ std::vector<std::string> unmade_parts(const GrowthRules& rules) {
     std::vector<std::uint8_t> made(rules.parts.size(), 0);
     made[0] = 1;
     for (const GrownLine* line : grown_lines(rules))
-        made[line->part] = 1;
+        if (line->part != GrownLine::left_out) made[line->part] = 1;
     std::vector<std::string> unmade;
     for (std::size_t part = 0; part < made.size(); ++part)
-        if (!made[part]) unmade.push_back(rules.parts[part]);
+        if (!made[part] && !rules.rules[part].empty() && part != rules.rest)
+            unmade.push_back(rules.parts[part]);
     return unmade;
 }
 

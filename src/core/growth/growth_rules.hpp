@@ -4,6 +4,8 @@
 // A part has a place with axes, a size, which is a length, and values. A value line that some part hands down
 // (`with lean = ...`) is what the first parts have of it; all others have what was handed to them, or what
 // the part had that they came from. Any other value line is computed for each part when it is read.
+//
+// Rules of faces are rules whose parts are faces, with an act for every choice that makes something.
 
 #include <memory>
 #include <string>
@@ -31,6 +33,12 @@ enum : std::uint32_t {
     copy,
     copies,
     line,
+    area,
+    width,
+    height,
+    i,
+    j,
+    corners,
     identity,
     first_own
 };
@@ -43,6 +51,8 @@ struct RulesSetting {
     // Numbers of the first parts that they hand down, columns from first_own on; then numbers at any place.
     std::vector<FormulaInput> inherited, at_place;
     bool attractors = false;  // whether there are any
+    RulesLanguage language = RulesLanguage::parts;
+    bool placed = true;  // whether rules know where parts stand
 };
 
 // A clause, ready to be computed. `node` is an angle, a length, a factor or what is handed.
@@ -60,9 +70,11 @@ struct GrownConditions {
     bool any() const { return where || chance; }
 };
 
-// A line that makes parts.
+// A line that makes parts, or says what pieces of a face become.
 struct GrownLine {
-    std::uint16_t part = 0;    // in GrowthRules::parts
+    static constexpr std::uint16_t left_out = 0xffff;
+    std::uint16_t part = 0;  // in GrowthRules::parts; left_out of pieces that become a hole
+    PiecePlace on = PiecePlace::anywhere;
     std::uint16_t number = 0;  // in GrowthRules::line_texts
     std::optional<NodeId> times;
     GrownConditions conditions;
@@ -71,8 +83,17 @@ struct GrownLine {
         0;  // of the identities of what it makes: stays the same while other lines come and go
 };
 
+// What is done to a face; nodes as of FaceAct.
+struct GrownAct {
+    FaceAct::Type type = FaceAct::Type::split;
+    std::optional<NodeId> along = {}, across = {}, number = {}, tapered = {};
+    bool cut_along = true;
+    bool absolute = false;  // number: a length and not a share
+};
+
 struct GrownChoice {
     GrownConditions conditions;
+    std::optional<GrownAct> act;  // of faces that do not become nothing
     std::vector<GrownLine> lines;
 };
 
@@ -99,15 +120,16 @@ struct GrowthRules {
     std::vector<std::string> line_texts;  // as they are written; the first is "where it began"
     std::vector<std::size_t> line_begins;
     std::vector<std::size_t> line_ends;
+    std::uint16_t rest = 0;  // of faces: what pieces are called that no line names
 };
 
 // What rules can read, for editors; with the values they hand down.
 std::vector<FormulaInput> inputs_of_rules(const RulesSetting& setting);
 
-// Errors: those of reading and of formulas; name_clash (a part that is called like a control, a value or what
-// rules read), unknown_name (a value that is handed and that no line gives; copy outside of a part), wrong
-// units, missing_input (attractors that there are not), out_of_range (more than 65 000 lines). begin and end
-// say where.
+// Errors, in the language of the setting: those of reading and of formulas; name_clash (a part that is called
+// like a control, a value or what rules read), unknown_name (a value that is handed and that no line gives;
+// copy outside of a part), wrong units, missing_input (attractors that there are not), out_of_range (more
+// than 65 000 lines). begin and end say where.
 Result<GrowthRules> check_rules(std::string_view text, const RulesSetting& setting);
 
 // The lines that make parts, by their numbers, from the first on.

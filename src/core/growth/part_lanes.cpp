@@ -1,9 +1,8 @@
 #include "core/growth/part_lanes.hpp"
 
-#include <algorithm>
 #include <cmath>
 
-#include "core/base/parallel.hpp"
+#include "core/growth/lane_columns.hpp"
 
 namespace plume {
 namespace {
@@ -65,24 +64,10 @@ private:
 
 Result<Evaluated> evaluate_for(const Graph& graph, std::span<const NodeId> outputs, const PartLanes& lanes,
                                const Population& population, const Surroundings& around, const Run& run) {
-    const std::vector<std::uint32_t> read = columns_read(graph, outputs);
-    const std::size_t count = lanes.parts.size();
-    Domain domain;
-    domain.directions[0] = {count, 0, 1, false};
-    if (!read.empty()) domain.columns.resize(1 + *std::ranges::max_element(read));
-    std::vector<Doubles> made(read.size());
     const ColumnMaker maker(lanes, population, around);
-    for (std::size_t at = 0; at < read.size(); ++at) {
-        made[at].resize(count);
-        const bool finished =
-            parallel_blocks(count, usual_block, run, [&](std::size_t begin, std::size_t end) {
-                for (std::size_t lane = begin; lane < end; ++lane)
-                    made[at][lane] = maker.at(read[at], lane);
-            });
-        if (!finished) return cancelled_error();
-        domain.columns[read[at]] = made[at];
-    }
-    return evaluate(graph, outputs, domain, Keep::columns, run);
+    return evaluate_lanes(
+        graph, outputs, lanes.parts.size(),
+        [&maker](std::uint32_t column, std::size_t lane) { return maker.at(column, lane); }, run);
 }
 
 }  // namespace plume

@@ -81,18 +81,20 @@ std::vector<std::pair<std::string, Quantity>> numbers_of_part(const Mesh& mesh, 
 }
 
 Items parts_of(const Mesh& mesh) {
-    return {.are = "parts",
-            .count = mesh.face_count() > 0 ? mesh.part_count() : 0,
-            .place = [&mesh](std::size_t item) { return part_place(mesh, item); },
-            .name = [](std::size_t item) { return std::to_string(item); },
-            .title =
-                [&mesh](std::size_t item) {
-                    return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count()) +
-                           (mesh.part_marks() ? ", " + mesh.part_mark(item) : "");
-                },
-            .listed_as = [](std::size_t item) { return std::to_string(item); },
-            .named_in = [&mesh](std::string_view list) { return named_numbers(list, mesh.part_count()); },
-            .figures = [&mesh](std::size_t item) { return numbers_of_part(mesh, item); }};
+    Items items{.are = "parts",
+                .count = mesh.face_count() > 0 ? mesh.part_count() : 0,
+                .place = [&mesh](std::size_t item) { return part_place(mesh, item); },
+                .name = [](std::size_t item) { return std::to_string(item); },
+                .title =
+                    [&mesh](std::size_t item) {
+                        return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count()) +
+                               (mesh.part_marks() ? ", " + mesh.part_mark(item) : "");
+                    },
+                .listed_as = [](std::size_t item) { return std::to_string(item); },
+                .named_in = [&mesh](std::string_view list) { return named_numbers(list, mesh.part_count()); },
+                .figures = [&mesh](std::size_t item) { return numbers_of_part(mesh, item); }};
+    if (mesh.part_marks() && mesh.part_marks()->why) items.why = mesh.part_marks()->why;
+    return items;
 }
 
 Items bodies_of(const SolidSet& set) {

@@ -23,6 +23,13 @@ bool reads_plain_numbers(const StepKind& kind) {
     });
 }
 
+std::optional<Result<SlotContext>> slot_context(const StepKind& kind, std::string_view slot,
+                                                const Inputs& inputs, const Run& run) {
+    const auto found = kind.contexts.find(slot);
+    if (found == kind.contexts.end()) return {};
+    return found->second(inputs, run);
+}
+
 const SlotSpec* StepKind::slot(std::string_view slot_key) const {
     const auto found = std::ranges::find(slots, slot_key, &SlotSpec::key);
     return found == slots.end() ? nullptr : &*found;

@@ -53,15 +53,17 @@ struct StepKind {
     const SlotSpec* slot(std::string_view slot_key) const;
 };
 
-// The context of a slot, of the sort its type has. Nothing where the kind has none for it.
+// The context of a slot. Nothing where the kind has none for it.
+std::optional<Result<SlotContext>> slot_context(const StepKind& kind, std::string_view slot,
+                                                const Inputs& inputs, const Run& run);
+// Of a slot whose type has contexts of one sort.
 template <class Context>
 std::optional<Result<Context>> context_of(const StepKind& kind, std::string_view slot, const Inputs& inputs,
                                           const Run& run) {
-    const auto found = kind.contexts.find(slot);
-    if (found == kind.contexts.end()) return {};
-    Result<SlotContext> made = found->second(inputs, run);
-    if (!made) return made.error();
-    return std::get<Context>(*std::move(made));
+    auto made = slot_context(kind, slot, inputs, run);
+    if (!made) return {};
+    if (!*made) return made->error();
+    return std::get<Context>(**std::move(made));
 }
 
 // The error with the label of the slot it is about, where it says no other place.

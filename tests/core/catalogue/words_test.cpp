@@ -24,6 +24,10 @@ void set_apart(StudyMaker& maker, const StepKind& kind) {
             .number("subject", "reach", "60 m")
             .number("subject", "least", "0.2 m")
             .number("subject", "apart", "1 m");
+    if (kind.key == "growth.faces")
+        maker.formula("subject", "a becomes\nsplit 2\na")
+            .number("subject", "reach", "60 m")
+            .number("subject", "least", "3 m");
     if (kind.key == "growth.towards") maker.number("subject", "generations", "20");
     if (kind.key == "points.close_gaps") maker.set("subject", "points", ResultName{"kept"});
 }
@@ -36,6 +40,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "lattice.formula end_3 excluded",      // shape_test
         "lattice.formula end_3 closes",        // shape_test
         "growth.parts reading numbers",        // GrowthSteps.RulesReadNumbersAtTheirPlaces
+        "growth.faces reading numbers",        // GrowthSteps.RulesOfFacesReadNumbersAtTheirMiddles
         "points.keep_near gaps close",         // Branches.PartsOfClosedLattices: all that keep share it
         "points.unique gaps close",            // the same
         "points.sort by y",

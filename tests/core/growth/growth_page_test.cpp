@@ -24,9 +24,13 @@ std::vector<std::string> blocks_of(const std::string& file) {
 
 TEST(GrowthPage, ShowsRulesThatCanBeRead) {
     const std::vector<std::string> blocks = blocks_of(std::string(PLUME_DOCS_DIR) + "/growth.md");
-    EXPECT_EQ(blocks.size(), 3U);
+    EXPECT_EQ(blocks.size(), 5U);
     for (const std::string& block : blocks) {
-        const auto rules = check_rules(block, {});
+        // Blocks that do something to faces are of the other language.
+        RulesSetting setting;
+        if (block.find("split") != std::string::npos || block.find("inset") != std::string::npos)
+            setting.language = RulesLanguage::faces;
+        const auto rules = check_rules(block, setting);
         EXPECT_TRUE(rules) << block << sentence(rules.error());
     }
 }
@@ -34,12 +38,15 @@ TEST(GrowthPage, ShowsRulesThatCanBeRead) {
 TEST(GrowthPage, NamesEveryWordAndNumber) {
     std::ifstream file(std::string(PLUME_DOCS_DIR) + "/growth.md");
     const std::string page((std::istreambuf_iterator<char>(file)), {});
-    for (const RuleWord& word : rule_words())
-        EXPECT_NE(page.find(word.word), std::string::npos) << word.word;
-    RulesSetting setting;
-    setting.attractors = true;
-    for (const FormulaInput& input : inputs_of_rules(setting))
-        EXPECT_NE(page.find('`' + input.name), std::string::npos) << input.name;
+    for (const RulesLanguage language : {RulesLanguage::parts, RulesLanguage::faces}) {
+        for (const RuleWord& word : rule_words(language))
+            EXPECT_NE(page.find(word.word), std::string::npos) << word.word;
+        RulesSetting setting;
+        setting.attractors = true;
+        setting.language = language;
+        for (const FormulaInput& input : inputs_of_rules(setting))
+            EXPECT_NE(page.find('`' + input.name), std::string::npos) << input.name;
+    }
 }
 
 }  // namespace

@@ -44,9 +44,9 @@ TEST(Catalogue, DeclarationsAreWhole) {
                 << kind.key << " " << slot.key;
             EXPECT_TRUE(slot.type != SlotType::quantity || evaluate(slot.preset, Scope{}))
                 << kind.key << " " << slot.key;
-            EXPECT_TRUE(slot.type != SlotType::formula || parse_formula(slot.preset) ||
-                        parse_rules(slot.preset))
+            EXPECT_TRUE(slot.type != SlotType::formula || slot.rules || parse_formula(slot.preset))
                 << kind.key << " " << slot.key;
+            EXPECT_TRUE(!slot.rules || parse_rules(slot.preset, *slot.rules)) << kind.key << " " << slot.key;
             EXPECT_TRUE(slot.type != SlotType::formula || kind.contexts.contains("formula")) << kind.key;
             EXPECT_TRUE(slot.type != SlotType::reference || !slot.accepts.empty());
         }

@@ -108,7 +108,6 @@ Result<Placements> placements_of(Colonised made, double step) {
     tree->generations = std::move(made.generations);
     tree->part_names = {"branch"};
     tree->line_texts = {"towards the goals"};
-    tree->line_begins = {0};
     return placed_parts(std::move(made.placements),
                         {{"depth", std::move(depths), plain_number},
                          {"number", std::move(numbers), plain_number},

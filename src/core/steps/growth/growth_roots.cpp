@@ -1,8 +1,35 @@
 #include "core/steps/growth/growth_roots.hpp"
 
+#include "core/base/noise.hpp"
 #include "core/base/text.hpp"
 
 namespace plume {
+namespace {
+
+std::uint64_t root_identity(double seed, Address at) {
+    const auto number = static_cast<std::uint64_t>(address_number(at.i, at.j, at.k));
+    return random_bits(random_bits(static_cast<std::uint64_t>(seed)) ^ number) >> 11U;
+}
+
+}  // namespace
+
+const PointLattice& lattice_in(const Inputs& in, const std::string& slot) {
+    const auto* placements = std::get_if<Placements>(&in.value(slot));
+    return placements ? placements->origins() : in.lattice(slot);
+}
+
+std::vector<Placement> placements_in(const Inputs& in, const std::string& slot) {
+    if (const auto* placements = std::get_if<Placements>(&in.value(slot)))
+        return placements->present_placements();
+    const PointLattice& lattice = in.lattice(slot);
+    std::vector<Placement> upright;
+    for (std::size_t index = 0; index < lattice.address_count(); ++index) {
+        if (!lattice.present(index)) continue;
+        upright.emplace_back();
+        upright.back().origin = lattice.point(index);
+    }
+    return upright;
+}
 
 std::vector<SlotSpec> with_roots(const std::vector<SlotSpec>& rest) {
     std::vector<SlotSpec> slots{
@@ -30,22 +57,23 @@ SlotSpec generations_slot(std::string preset) {
 }
 
 const PointLattice* roots_lattice(const Inputs& in) {
-    if (in.word("from") == "placements") return &in.held<Placements>("placements").origins();
-    return in.word("from") == "points" ? &in.lattice("points") : nullptr;
+    const std::string& from = in.word("from");
+    return from == "origin" ? nullptr : &lattice_in(in, from);
 }
 
 std::vector<Placement> root_placements(const Inputs& in) {
+    const std::string& from = in.word("from");
+    return from == "origin" ? std::vector<Placement>{Placement{}} : placements_in(in, from);
+}
+
+std::vector<std::uint64_t> root_identities(const Inputs& in) {
+    const double seed = in.number("seed");
     const PointLattice* lattice = roots_lattice(in);
-    if (!lattice) return {Placement{}};
-    if (in.word("from") == "placements") return in.held<Placements>("placements").present_placements();
-    std::vector<Placement> roots;
-    for (std::size_t index = 0; index < lattice->address_count(); ++index) {
-        if (!lattice->present(index)) continue;
-        Placement placement;
-        placement.origin = lattice->point(index);
-        roots.push_back(placement);
-    }
-    return roots;
+    if (!lattice) return {root_identity(seed, {})};
+    std::vector<std::uint64_t> identities;
+    for (std::size_t index = 0; index < lattice->address_count(); ++index)
+        if (lattice->present(index)) identities.push_back(root_identity(seed, lattice->address(index)));
+    return identities;
 }
 
 Status room_for_roots(std::size_t count, const Inputs& in) {

@@ -27,7 +27,6 @@ Edited with_formula(const Study& study, const StepKind& kind, ItemId id, Change 
 
 // Without lines that cannot be read there is nothing to say about the muted ones: they stay.
 void forget_gone_lines(FormulaText& formula) {
-    if (parse_rules(formula.text)) return;
     const auto read = parse_formula(formula.text);
     if (!read) return;
     std::erase_if(formula.muted, [&](const std::string& name) {
@@ -129,9 +128,11 @@ std::size_t number_of_line(const RulesSyntax& rules, std::size_t begin) {
 }
 
 // The line's values as a field of the formula; returns its name. Of rules, what the line made.
-Result<std::string> make_field_of_line(std::string& text, std::size_t begin) {
+Result<std::string> make_field_of_line(std::string& text, std::size_t begin, const SlotSpec& slot) {
     const Error none{ErrorCode::unknown_name, "", "No line begins there", "Choose a line."};
-    if (const auto rules = parse_rules(text)) {
+    if (slot.rules) {
+        const auto rules = parse_rules(text, *slot.rules);
+        if (!rules) return rules.error();
         const std::size_t number = number_of_line(*rules, begin);
         if (number == 0) return none;
         const std::string name = "made_here";
@@ -152,7 +153,7 @@ Result<std::string> make_field_of_line(std::string& text, std::size_t begin) {
 Edited coloured_by_line(const Study& study, const StepKind& kind, ItemId id, std::size_t begin) {
     std::string name;
     Edited edited = with_formula(study, kind, id, [&](FormulaText& formula) -> Status {
-        auto made = make_field_of_line(formula.text, begin);
+        auto made = make_field_of_line(formula.text, begin, *kind.slot("formula"));
         if (!made) return made.error();
         name = *std::move(made);
         return Done{};

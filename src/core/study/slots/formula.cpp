@@ -2,7 +2,6 @@
 
 #include <algorithm>
 
-#include "core/base/small_letters.hpp"
 #include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
@@ -44,9 +43,8 @@ std::string text(const SlotSpec& slot, const SlotValue& value) {
                    end == std::string::npos ? text.begin() : text.begin() + static_cast<std::ptrdiff_t>(end),
                    '\n');
     if (lines == 1 && text.size() <= 40) return text.substr(0, end + 1);
-    // "a formula", "rules"
-    const std::string what = (slot.label.ends_with('s') ? "" : "a ") + in_small_letters(slot.label);
-    return what + " of " + std::to_string(lines) + (lines == 1 ? " line" : " lines");
+    return (slot.rules ? "rules of " : "a formula of ") + std::to_string(lines) +
+           (lines == 1 ? " line" : " lines");
 }
 
 }  // namespace
@@ -64,6 +62,12 @@ const SlotRules formula_rules{.key = "formula",
 
 SlotSpec formula_slot(std::string key, std::string label, std::string preset) {
     return slot_with_preset(SlotType::formula, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec rules_slot(RulesLanguage language, std::string preset) {
+    SlotSpec slot = formula_slot("formula", "Rules", std::move(preset));
+    slot.rules = language;
+    return slot;
 }
 
 }  // namespace plume

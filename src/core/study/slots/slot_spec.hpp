@@ -3,11 +3,13 @@
 // (slot_rules.hpp).
 
 #include <limits>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "core/data/value.hpp"
+#include "core/formula/rules_language.hpp"
 #include "core/study/study.hpp"
 
 namespace plume {
@@ -75,7 +77,8 @@ struct SlotSpec {
     // places: the reference to the one curve they are told by: x is a share of its length, y a length across
     // and z one up; and the choice that says which way that is, of the keys of lift_axis_from().
     std::string told_by = {}, lifted_by = {};
-    FileKind files = {};  // file
+    FileKind files = {};                      // file
+    std::optional<RulesLanguage> rules = {};  // formula: it has rules instead
     // picks: how it reads while nothing is picked, "all its parts"; results with words: while none is chosen
     std::string none = {};
     // count: a slider beside the step runs through it and plays it, and what it came to stands there
@@ -103,6 +106,8 @@ SlotSpec places_slot(std::string key, std::string label, Places preset);
 SlotSpec quantity_slot(std::string key, std::string label, std::string preset);
 SlotSpec name_slot(std::string key, std::string label, std::string preset);
 SlotSpec formula_slot(std::string key, std::string label, std::string preset);
+// The slot `formula` with rules; its context is a RulesSite.
+SlotSpec rules_slot(RulesLanguage language, std::string preset);
 SlotSpec seed_slot(std::string key, std::string label, std::string preset);
 SlotSpec text_slot(std::string key, std::string label, std::string preset);
 SlotSpec addresses_slot(std::string key, std::string label, std::string preset);
