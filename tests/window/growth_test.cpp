@@ -6,6 +6,7 @@
 #include "app/formula/formula_block.hpp"
 #include "app/formula/note_column.hpp"
 #include "app/parts/track_slider.hpp"
+#include "core/geometry/parts/mesh_parts.hpp"
 #include "core/results/items.hpp"
 #include "window/fixture.hpp"
 
@@ -17,20 +18,22 @@ protected:
     const Placements& grown() {
         return std::get<Placements>(*document().results().shown(study().step("grown")->id)->value);
     }
-    FormulaEditor& editor() {
-        return window->sheet().step_block(study().step("grown")->id)->formula()->editor();
+    FormulaEditor& editor(const std::string& step = "grown") {
+        return window->sheet().step_block(study().step(step)->id)->formula()->editor();
     }
-    const FormulaInsight* insight() { return document().results().insight(study().step("grown")->id); }
+    const FormulaInsight* insight(const std::string& step = "grown") {
+        return document().results().insight(study().step(step)->id);
+    }
     // Replaces the rules, line by line.
-    void write(const QStringList& lines) {
-        scroll_to(&editor());
-        driver.click(&editor());
+    void write(const QStringList& lines, const std::string& step = "grown") {
+        scroll_to(&editor(step));
+        driver.click(&editor(step));
         driver.key("ctrl+a");
         for (qsizetype at = 0; at < lines.size(); ++at) {
             if (at > 0) driver.key("Return");
             driver.type(lines[at]);
             driver.key("Escape");  // puts a list of names away
-            editor().setFocus();
+            editor(step).setFocus();
         }
         computed();
     }
@@ -122,6 +125,72 @@ TEST_F(Growth, TheKnobIsDrawnThroughTheGenerations) {
     driver.key("ctrl+z");
     computed();
     EXPECT_EQ(grown().origins().point_count(), 364U);
+}
+
+TEST_F(Growth, FacesAreCutByRulesLitUpAndAsked) {
+    continue_with("lattice");
+    type_into("lattice", "columns", "4");
+    type_into("lattice", "rows", "3");
+    continue_with("skin");
+    driver.click(part("surface", "surface"));
+    choose("flat facets");
+    continue_with("cut faces");
+    computed();
+    write({"slab becomes", "split 2 alang, 2 across", "slab, where i == 0", "bed", "bed becomes", "inset 0.2",
+           "stone, inside", "joint, around"},
+          "tiles");
+    const ItemId id = study().step("tiles")->id;
+    ASSERT_TRUE(Driver::until([&] { return document().results().shown(id)->error.has_value(); }));
+    EXPECT_EQ(document().results().shown(id)->error->mend, "Write along or across behind the number.");
+    window->sheet().step_block(id)->formula()->go_to_error();
+    for (int letter = 0; letter < 5; ++letter)
+        driver.key("BackSpace");
+    driver.type("along");
+    driver.key("Escape");
+    computed();
+    ASSERT_FALSE(document().results().shown(id)->error) << sentence(*document().results().shown(id)->error);
+    const auto mesh = [&] { return std::get<Mesh>(*document().results().shown(id)->value); };
+    // 24 slabs and 24 beds; 48 and 48, and 24 stones with four joints each; of these all stay.
+    EXPECT_EQ(mesh().face_count(), 120U + 432U);
+    EXPECT_EQ(insight("tiles")->growth, "12, 48, 216, 432 faces; the next would be 864");
+
+    // A line lights up what it named.
+    ASSERT_TRUE(Driver::until([&] { return insight("tiles") && insight("tiles")->notes.size() == 4; }));
+    auto* notes = qobject_cast<NoteColumn*>(child("line-notes"));
+    scroll_to(notes);
+    driver.move_to(notes->mapToGlobal(notes->note_rect(insight("tiles")->notes[2]).center()));
+    ASSERT_TRUE(Driver::until([&] { return document().attention().looked_at() != nullptr; }));
+    ASSERT_TRUE(Driver::until([&] {
+        const auto& shown = document().results().shown(id)->drawable;
+        return shown && shown->colour_field == "made_here";
+    }));
+
+    // A face tells what it came of.
+    const Vec3 middle = part_place(mesh(), mesh().part_count() / 2);
+    const QPoint place = on_screen(middle);
+    ASSERT_TRUE(Driver::until([&] {
+        driver.move_to(place);
+        Driver::settle(100);
+        return document().attention().hovered().step == id;
+    }));
+    const Items items = items_of(*document().results().shown(id)->value);
+    ASSERT_TRUE(items.why);
+    EXPECT_GE(items.why(document().attention().hovered().index).size(), 2U);
+}
+
+// A line has no parts that are kept: its generations are counted all the same.
+TEST_F(Growth, LinesAreTracedAndCounted) {
+    continue_with("trace");
+    computed();
+    ASSERT_TRUE(Driver::until([&] { return insight("line") && insight("line")->notes.size() == 4; }));
+    EXPECT_EQ(insight("line")->growth, "1, 4, 16, 64, 256 parts; the next would be 1\u202f024");
+    QWidget* slider = child("growth-slider");
+    scroll_to(slider);
+    slider->setFocus();
+    driver.key("Left");
+    computed();
+    const auto curves = std::get<CurveSet>(*document().results().shown("line")->value).curves;
+    EXPECT_EQ(curves.front().x().size(), 65U);
 }
 
 }  // namespace

@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QRegularExpression>
 #include <QTableView>
+#include <QTreeWidget>
 #include <numeric>
 
 #include "app/formula/formula_block.hpp"
@@ -328,6 +329,63 @@ TEST_F(Walks, ARoostThatGrows) {
     computed();
     EXPECT_EQ(std::get<Mesh>(*document().results().shown("bars")->value).part_count(),
               frame().member_count());
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
+TEST_F(Walks, StonesThatSplit) {
+    const QStringList typed = typed_in("Five more: stones that split");
+    ASSERT_EQ(typed.size(), 5);
+    EXPECT_EQ(walk(typed.mid(0, 3)),
+              (std::vector<std::string>{"lattice.rectangular", "skin", "growth.faces"}));
+    computed();
+    const auto mesh = [&](const std::string& name) {
+        return std::get<Mesh>(*document().results().shown(name)->value);
+    };
+    const auto counts = [&] { return mesh("tiles").part_marks()->grown->generations.size(); };
+    EXPECT_EQ(counts(), 5U);
+    const double width = area_vector(mesh("tiles"), 0).z;
+    FormulaEditor& rules = window->sheet().step_block(study().step("tiles")->id)->formula()->editor();
+    scroll_to(&rules);
+    QTextCursor cursor = rules.textCursor();
+    cursor.setPosition(static_cast<int>(rules.toPlainText().indexOf("0.15")));
+    const QPoint inset = rules.viewport()->mapToGlobal(rules.cursorRect(cursor).center() + QPoint(4, 0));
+    driver.drag(inset, inset + QPoint(40, 0));
+    computed();
+    EXPECT_GT(area_vector(mesh("tiles"), 0).z, width);
+    driver.click(&rules);
+    driver.key("ctrl+End");
+    for (const char* line : {"glass becomes", "raised 0.3 m, tapered 0.5", "cap, above", "side, beside"}) {
+        driver.key("Return");
+        driver.type(line);
+        driver.key("Escape");  // puts a list of names away
+        rules.setFocus();
+    }
+    computed();
+    QWidget* slider = child("growth-slider");
+    scroll_to(slider);
+    slider->setFocus();
+    driver.key("Right");
+    computed();
+    EXPECT_EQ(slot_text_of("tiles", "generations"), "4");
+    EXPECT_GT(mesh("tiles").bounds().high.z, 0.29);
+    EXPECT_EQ(walk(typed.mid(3, 1)), std::vector<std::string>{"growth.keep"});
+    computed();
+    scroll_to(part("kept", "names"));
+    driver.click(part("kept", "names"));
+    ASSERT_TRUE(Driver::until([&] { return child("picks") != nullptr; }));
+    auto* list = static_cast<QTreeWidget*>(child("picks"));
+    ASSERT_TRUE(Driver::until([&] { return list->topLevelItemCount() == 7; }));
+    const auto names = list->findItems("cap", Qt::MatchExactly);
+    ASSERT_EQ(names.size(), 1);
+    const QRect row = list->visualItemRect(names.front());
+    driver.click(list->viewport()->mapToGlobal(QPoint(12, row.center().y())));
+    driver.key("Escape");
+    computed();
+    const Mesh caps = mesh("kept");
+    for (std::size_t face = 0; face < caps.part_count(); face += 1000)
+        EXPECT_TRUE(caps.part_mark(face).starts_with("cap ")) << caps.part_mark(face);
+    EXPECT_EQ(walk(typed.mid(4)), std::vector<std::string>{"growth.trace"});
+    computed();
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 

@@ -124,9 +124,12 @@ private:
         if (!second) return second.error();
         return into_way(act, *second);
     }
+    Error no_way() const {
+        return wrong(ends_line() ? "a way is missing " + here() : quoted() + " " + here() + " is no way",
+                     "Write along or across behind the number.");
+    }
     Status into_way(FaceAct& act, LineNumber line) {
-        if (!is_word("along") && !is_word("across"))
-            return wrong("a way is missing " + here(), "Add along or across.");
+        if (!is_word("along") && !is_word("across")) return no_way();
         std::optional<LineNumber>& way = is_word("along") ? act.along : act.across;
         if (way) return wrong("a second " + quoted() + " " + here(), "Split along and across.");
         way = line;
@@ -136,8 +139,7 @@ private:
 
     Status cut(FaceAct& act) {
         if (Status read = number_of(act, FaceAct::Type::cut); !read) return read;
-        if (!is_word("along") && !is_word("across"))
-            return wrong("a way is missing " + here(), "Add along or across.");
+        if (!is_word("along") && !is_word("across")) return no_way();
         act.cut_along = is_word("along");
         pass();
         return Done{};

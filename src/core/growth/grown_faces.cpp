@@ -79,8 +79,8 @@ std::vector<Field> fields_of(const Mesh& began, const GrownFaces& grown, const P
         depths[face] = static_cast<double>(next - tree.generations.begin() - 1);
         numbers[face] = grown.faces.numbers[kept[face]];
     }
-    std::vector<Field> fields{{"depth", std::move(depths), plain_number},
-                              {"number", std::move(numbers), plain_number}};
+    std::vector<Field> fields{{"number", std::move(numbers), plain_number},
+                              {"depth", std::move(depths), plain_number}};
     const auto add = [&](const std::string& name, const Doubles& values, Dimension dimension) {
         std::erase_if(fields, [&](const Field& field) { return field.name == name; });
         fields.push_back({name, gathered(Column(Doubles(values)), kept), dimension});

@@ -13,7 +13,7 @@ enum class FaceParts { each, by_name };
 // The name in the mark of a part that grew.
 std::string name_in_mark(const std::string& mark);
 
-// Numbers of faces are those of the face each came of, then `depth`, `number`, values and fields of the
+// Numbers of faces are those of the face each came of, then `number`, `depth`, values and fields of the
 // rules. Parts are marked by their name and the way to them, or by their name. Errors: cancelled; empty_input
 // where no face is left.
 Result<Mesh> grown_faces(GrownFaces grown, const Mesh& began, std::shared_ptr<const GrowthRules> rules,

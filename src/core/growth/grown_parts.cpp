@@ -17,15 +17,6 @@ std::vector<std::uint8_t> kept_mask(const Population& parts, KeptParts kept) {
     return mask;
 }
 
-Field depth_field(const Population& parts) {
-    Doubles depths(parts.size());
-    for (std::size_t generation = 0; generation + 1 < parts.generations.size(); ++generation)
-        std::fill(depths.begin() + static_cast<std::ptrdiff_t>(parts.generations[generation]),
-                  depths.begin() + static_cast<std::ptrdiff_t>(parts.generations[generation + 1]),
-                  static_cast<double>(generation));
-    return {"depth", std::move(depths), plain_number};
-}
-
 // Everything that telling a line of descent needs.
 struct Origin {
     std::shared_ptr<const GrowthRules> rules;
@@ -47,7 +38,19 @@ std::vector<std::string> descent_of(const PartTree& tree, std::size_t address, c
                      : std::vector<std::string>();
 }
 
-std::shared_ptr<PartTree> tree_of(Population& parts, const GrowthRules& rules) {
+}  // namespace
+
+Field depth_field(const Population& parts) {
+    Doubles depths(parts.size());
+    for (std::size_t generation = 0; generation + 1 < parts.generations.size(); ++generation)
+        std::fill(depths.begin() + static_cast<std::ptrdiff_t>(parts.generations[generation]),
+                  depths.begin() + static_cast<std::ptrdiff_t>(parts.generations[generation + 1]),
+                  static_cast<double>(generation));
+    return {"depth", std::move(depths), plain_number};
+}
+
+std::shared_ptr<PartTree> tree_of(Grown& grown, const GrowthRules& rules) {
+    Population& parts = grown.parts;
     auto tree = std::make_shared<PartTree>();
     tree->parents = std::move(parts.parents);
     tree->names = std::move(parts.names);
@@ -55,10 +58,9 @@ std::shared_ptr<PartTree> tree_of(Population& parts, const GrowthRules& rules) {
     tree->generations = std::move(parts.generations);
     tree->part_names = rules.parts;
     tree->line_texts = rules.line_texts;
+    tree->next = grown.next;
     return tree;
 }
-
-}  // namespace
 
 Result<Placements> grown_parts(Grown grown, std::shared_ptr<const GrowthRules> rules, GrowthStart start,
                                Surroundings around, const Units& units, KeptParts kept) {
@@ -79,8 +81,7 @@ Result<Placements> grown_parts(Grown grown, std::shared_ptr<const GrowthRules> r
                                [](std::int8_t side) { return side < 0 ? 1.0 : 0.0; });
         fields.push_back({"mirrored", std::move(mirrored), plain_number});
     }
-    auto tree = tree_of(parts, *rules);
-    tree->next = grown.next;
+    auto tree = tree_of(grown, *rules);
     auto origin = std::make_shared<const Origin>(
         Origin{std::move(rules), std::move(start), std::move(around), units, numbers});
     tree->descent = [origin, weak = std::weak_ptr<const PartTree>(tree)](std::size_t address) {

@@ -8,6 +8,11 @@
 
 namespace plume {
 
+// What came of what; without lines of descent. Takes what it keeps out of what grew.
+std::shared_ptr<PartTree> tree_of(Grown& grown, const GrowthRules& rules);
+
+Field depth_field(const Population& parts);
+
 enum class KeptParts { all, ends, last };
 
 // Those that are not kept are gaps. Error: empty_input when none is kept.

@@ -14,7 +14,6 @@ class Tracer {
 public:
     Tracer(const Population& parts, const std::vector<std::uint8_t>& drawn) : parts_(parts), drawn_(drawn) {
         find_children();
-        find_depths();
     }
 
     std::vector<TracedLine> all() {
@@ -36,13 +35,6 @@ private:
             first_[parts_.parents[part]] = static_cast<std::uint32_t>(part);
             ++count_[parts_.parents[part]];
         }
-    }
-    void find_depths() {
-        depths_.resize(parts_.size());
-        for (std::size_t depth = 0; depth + 1 < parts_.generations.size(); ++depth)
-            std::fill(depths_.begin() + static_cast<std::ptrdiff_t>(parts_.generations[depth]),
-                      depths_.begin() + static_cast<std::ptrdiff_t>(parts_.generations[depth + 1]),
-                      static_cast<double>(depth));
     }
 
     // Depth first, with a stack of our own: growth may be as deep as it is long.
@@ -77,7 +69,7 @@ private:
     }
     void add(Vec3 place, std::uint32_t part) {
         line_.points.push_back(place);
-        line_.depths.push_back(depths_[part]);
+        line_.parts.push_back(part);
     }
 
     void lift() {
@@ -90,7 +82,7 @@ private:
                        length(line_.points.back() - line_.points.front()) <= same_place * step_;
         if (line_.closed) {
             line_.points.pop_back();
-            line_.depths.pop_back();
+            line_.parts.pop_back();
         }
         lines_.push_back(std::move(line_));
         line_ = {};
@@ -99,7 +91,6 @@ private:
     const Population& parts_;
     const std::vector<std::uint8_t>& drawn_;
     std::vector<std::uint32_t> first_, count_;  // children of each part
-    std::vector<double> depths_;
     Vec3 pen_;
     double step_ = 0;  // how long the last one was
     TracedLine line_;

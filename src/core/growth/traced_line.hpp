@@ -16,9 +16,9 @@
 namespace plume {
 
 struct TracedLine {
-    std::vector<Vec3> points;    // at least two
-    std::vector<double> depths;  // how deep the part is that ends at each; at the first, that begins there
-    bool closed = false;         // it comes back to its first point, which is not repeated
+    std::vector<Vec3> points;          // at least two
+    std::vector<std::uint32_t> parts;  // of each the part that ends there; of the first that begins there
+    bool closed = false;               // it comes back to its first point, which is not repeated
 };
 
 // Lines of all roots, one behind the other. `drawn`: of each name, whether it leaves a line. O(parts).

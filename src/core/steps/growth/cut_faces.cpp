@@ -178,9 +178,10 @@ StepKind cut_faces() {
         .synonyms = "subdivide split inset extrude taper recursive rule grammar panels facade tiles pattern",
         .sentence =
             "Cut the faces of {mesh} by {formula} over {generations} generations, from seed {seed}: "
-            "{smallest}[smallest=above| {least}], " +
-            std::string(surroundings_sentence) + reading_sentence +
-            "; at most {most} faces, and take {parts} for a part.",
+            "{smallest}[smallest=above| {least}], "
+            "{where}[where=outline| {outline}][where=form| {form}], "
+            "{near}[near=attractors| {attractors}, where those within {reach} stay], " +
+            std::string(reading_sentence) + "; at most {most} faces, and take {parts} for a part.",
         .slots = with_surroundings(
             "faces",
             {changed_mesh_slot(), rules_slot(RulesLanguage::faces, preset_rules), generations_slot("3"),

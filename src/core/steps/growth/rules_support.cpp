@@ -129,13 +129,16 @@ Result<GrowthRules> checked_rules(const Inputs& in, const RulesSetting& setting)
 
 std::vector<SlotSpec> with_surroundings(const std::string& things, const std::vector<SlotSpec>& rest) {
     const bool parts = things == "parts";
-    const std::string beyond = parts ? " is not made" : " stays as it is";
+    const auto beyond = [parts](const std::string& what) {
+        return parts ? "what would stand outside of " + what + " is not made"
+                     : "faces whose middle is outside of " + what + " stay as they are";
+    };
     std::vector<SlotSpec> slots = rest;
     const std::vector<SlotSpec> own{
         choice_slot("where", "Where",
                     {{"anywhere", "anywhere", ""},
-                     {"outline", "only inside", "what would stand outside of this outline" + beyond},
-                     {"form", "only within", "what would stand outside of this closed form" + beyond}}),
+                     {"outline", "only inside", beyond("this outline")},
+                     {"form", "only within", beyond("this closed form")}}),
         reference_slot("outline", "Outline", {Kind::curves}),
         reference_slot("form", "Form", {Kind::mesh, Kind::bodies}),
         choice_slot("near", "Attractors",

@@ -1,7 +1,9 @@
 #include <algorithm>
 
 #include "core/base/text.hpp"
+#include "core/data/gathered.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
+#include "core/growth/grown_parts.hpp"
 #include "core/growth/traced_line.hpp"
 #include "core/steps/growth/growth_roots.hpp"
 #include "core/steps/growth/rules_support.hpp"
@@ -54,14 +56,24 @@ Estimate estimate(const Inputs& in) {
     return {parts * bytes_of_part(*rules) * 1.5, parts * 4e-7};
 }
 
-Result<CurveSet> curves_of(std::vector<TracedLine> lines, const Run& run) {
+// Numbers of parts, that go along lines.
+std::vector<Field> fields_of(const Population& parts, const GrowthRules& rules) {
+    std::vector<Field> fields{depth_field(parts)};
+    for (std::size_t value = 0; value < rules.values.size(); ++value)
+        fields.push_back({rules.values[value].name, parts.values[value], rules.values[value].dimension});
+    for (std::size_t field = 0; field < rules.fields.size(); ++field)
+        fields.push_back({rules.fields[field].name, parts.fields[field], rules.fields[field].dimension});
+    return fields;
+}
+
+Result<CurveSet> curves_of(std::vector<TracedLine> lines, const std::vector<Field>& fields, const Run& run) {
     CurveSet curves;
     for (TracedLine& line : lines) {
         if (run.cancelled()) return cancelled_error();
         CurvePoints points;
         points.points = std::move(line.points);
         points.closed = line.closed;
-        points.fields.push_back({"depth", Doubles(line.depths.begin(), line.depths.end()), plain_number});
+        points.fields = gathered(fields, line.parts);
         auto curve = curve_through(std::move(points), CurveShape::straight);
         if (!curve)
             return about_slot(
@@ -83,8 +95,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     tell_end(ending_of(*grown, limits), {"part", "parts", {}}, run);
     tell_left_out(*grown, run);
     tell_unmade(*rules, run);
-    auto curves =
-        curves_of(traced_lines(grown->parts, wanted_names(rules->parts, in.word("drawn"), run)), run);
+    auto curves = curves_of(traced_lines(grown->parts, wanted_names(rules->parts, in.word("drawn"), run)),
+                            fields_of(grown->parts, *rules), run);
     if (!curves) return curves.error();
     if (curves->curves.empty())
         return about_slot(Error{ErrorCode::too_few_points, "", "leave no line",
@@ -93,8 +105,23 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return Value(*std::move(curves));
 }
 
-Result<RulesSite> site_of(const Inputs& in) {
-    return rules_site(in, setting_of(in), {"part", "parts", [](const Value&) { return nullptr; }});
+// Of a line no part is kept: what it is made of is found out once more, up to here.
+constexpr std::size_t most_counted = 200'000;
+
+std::shared_ptr<const PartTree> tree_of_line(const Inputs& in, const GrowthRules& rules, const Run& run) {
+    GrowthLimits limits = limits_of(in);
+    const bool fewer = limits.most > most_counted;
+    limits.most = std::min(limits.most, most_counted);
+    auto grown = grow(rules, start_of(in), limits, {}, run);
+    if (!grown || (fewer && grown->end == GrowthEnd::most)) return nullptr;
+    return tree_of(*grown, rules);
+}
+
+Result<RulesSite> site_of(const Inputs& in, const Run& run) {
+    const RulesSetting setting = setting_of(in);
+    const auto rules = check_rules(in.formula("formula").text, setting);
+    const auto tree = rules ? tree_of_line(in, *rules, run) : nullptr;
+    return rules_site(in, setting, {"part", "parts", [tree](const Value&) { return tree.get(); }});
 }
 
 constexpr const char* preset_rules =
@@ -126,6 +153,7 @@ StepKind trace_line() {
             "Turned is against the piece that it comes of, so that what stands behind it is not turned with "
             "it. What a piece is moved by is passed without a line. Where only some names are drawn, others "
             "take no room. Rules do not know where a piece will lie.",
+        .drawn_plain = true,
         .estimate = estimate,
         .make = make,
         .contexts = {{"formula", context(site_of)}, {"drawn", context(offers_of_names)}},
