@@ -1,0 +1,86 @@
+#include "core/script/script.hpp"
+
+#include "core/base/overloaded.hpp"
+#include "core/script/column_functions.hpp"
+#include "core/script/script_forms.hpp"
+
+namespace plume {
+namespace {
+
+struct Preparation {
+    const std::vector<std::pair<std::string, ScriptValue>>& inputs;
+};
+
+// How far it is: progress(0.4).
+int progress(lua_State* state) {
+    Sandbox::of(state).run().report(luaL_checknumber(state, 1));
+    return 0;
+}
+
+// Fills the state; within a protected call, since all of it may run out of memory.
+int prepare(lua_State* state) {
+    const auto& wanted = *static_cast<const Preparation*>(lua_touserdata(state, 1));
+    add_column_functions(state);
+    add_form_functions(state);
+    lua_register(state, "progress", progress);
+    for (const auto& [name, value] : wanted.inputs) {
+        std::visit(
+            Overloaded{[&](double number) { lua_pushnumber(state, number); },
+                       [&](const std::string& word) { lua_pushlstring(state, word.data(), word.size()); },
+                       [&](const auto& form) { push(state, form); }},
+            value);
+        lua_setglobal(state, name.c_str());
+    }
+    return 0;
+}
+
+const char* name_of(ScriptType result) {
+    return result == ScriptType::points   ? "points"
+           : result == ScriptType::curves ? "curves"
+           : result == ScriptType::mesh   ? "a mesh"
+                                          : "a number";
+}
+
+Result<ScriptValue> returned(lua_State* state, ScriptType wanted) {
+    if (lua_gettop(state) == 1) {
+        if (wanted == ScriptType::number && lua_type(state, 1) == LUA_TNUMBER)
+            return ScriptValue(lua_tonumber(state, 1));
+        if (const auto* points = test<PointLattice>(state, 1); points && wanted == ScriptType::points)
+            return ScriptValue(*points);
+        if (const auto* curves = test<CurveSet>(state, 1); curves && wanted == ScriptType::curves)
+            return ScriptValue(*curves);
+        if (const auto* mesh = test<Mesh>(state, 1); mesh && wanted == ScriptType::mesh)
+            return ScriptValue(*mesh);
+    }
+    const std::string given = lua_gettop(state) == 0
+                                  ? "nothing"
+                                  : std::to_string(lua_gettop(state)) + " values, the first a " +
+                                        std::string(luaL_typename(state, 1));
+    return Error{ErrorCode::wrong_kind, "",
+                 "returns " + given + ", and its head says that it gives " + name_of(wanted),
+                 "End it with return and what it gives, or change the line result: of its head."};
+}
+
+}  // namespace
+
+Result<ScriptOutcome> run_script(std::string_view script,
+                                 const std::vector<std::pair<std::string, ScriptValue>>& inputs,
+                                 ScriptType result, const ScriptLimits& limits, const Run& run) {
+    if (script.size() > longest_script)
+        return Error{ErrorCode::too_long, "", "is too long, with more than a million characters",
+                     "Keep in it what computes, and link data."};
+    Sandbox sandbox(limits, run);
+    if (!sandbox.state())
+        return Error{ErrorCode::out_of_memory, "", "has no memory to run in", "Allow it more."};
+    Preparation preparation{inputs};
+    lua_pushcfunction(sandbox.state(), prepare);
+    lua_pushlightuserdata(sandbox.state(), &preparation);
+    if (lua_pcall(sandbox.state(), 1, 0, 0) != LUA_OK)
+        return Error{ErrorCode::out_of_memory, "", "has no memory to begin with", "Allow it more."};
+    if (Status done = sandbox.execute(script); !done) return done.error();
+    auto value = returned(sandbox.state(), result);
+    if (!value) return value.error();
+    return ScriptOutcome{*std::move(value), sandbox.take_printed(), sandbox.printed_before()};
+}
+
+}  // namespace plume
