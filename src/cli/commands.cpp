@@ -32,7 +32,7 @@ Error unknown_unit(const std::string& text) {
 
 Json json_of(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
-    const StepKind* kind = standard_catalogue().find(step.kind);
+    const StepKind* kind = standard_catalogue().find(step);
     Json json{{"result", step.name},
               {"step", step.kind},
               {"state", key_of(outcome.state)},
@@ -74,7 +74,7 @@ void print_value(const Value& value, const Units& units) {
 
 void print_step(const Step& step, const Evaluation& evaluation) {
     const Outcome& outcome = *evaluation.outcome(step.id);
-    const StepKind* kind = standard_catalogue().find(step.kind);
+    const StepKind* kind = standard_catalogue().find(step);
     say("\n" + shortened(step.name, 80) + "  " +
         (kind ? sentence_text(*kind, step) : shortened(step.kind, 80)));
     if (outcome.state != StepState::done) say("    " + std::string(key_of(outcome.state)));

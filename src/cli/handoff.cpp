@@ -54,7 +54,7 @@ bool write_entries(const HandOffPlan& plan, const Study& study, const HandOffPla
     for (const HandOffEntry& entry : plan.entries) {
         if (!is_wanted(entry, options.only)) continue;
         const Step* step = study.step(entry.step);
-        const auto report = hand_off(plan, entry, study, standard_catalogue().find(step->kind), place,
+        const auto report = hand_off(plan, entry, study, standard_catalogue().find(*step), place,
                                      options.over, interruptible_run());
         if (report)
             say(*report);

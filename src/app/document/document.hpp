@@ -22,7 +22,7 @@ public:
     const Catalogue& catalogue() const { return catalogue_; }
     const Study& study() const { return *history_.current(); }
     const StudyPointer& snapshot() const { return history_.current(); }
-    const StepKind* kind_of(const Step& step) const { return catalogue_.find(step.kind); }
+    const StepKind* kind_of(const Step& step) const { return catalogue_.find(step); }
     FormulaText formula(ItemId id) const;  // of a step that has one
     Results& results() const { return *results_; }
     Attention& attention() const { return *attention_; }

@@ -27,7 +27,7 @@ std::optional<std::pair<ItemId, ResponseNumbers>> EvaluationNotesMaker::make_res
     const Evaluation& evaluation, const Run& run) {
     const ItemId wanted = order_.wishes.response;
     const Step* step = evaluation.study->step(wanted);
-    const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
+    const StepKind* kind = step ? catalogue_.find(*step) : nullptr;
     const Outcome* outcome = evaluation.outcome(wanted);
     if (!kind || !outcome || !outcome->inputs || !outcome->inputs->has("response")) return {};
     auto numbers = context_of<ResponseNumbers>(*kind, "response", *outcome->inputs, run);
@@ -38,7 +38,7 @@ std::optional<std::pair<ItemId, ResponseNumbers>> EvaluationNotesMaker::make_res
 std::optional<StepOffers> EvaluationNotesMaker::make_offers(const Evaluation& evaluation, const Run& run) {
     const ItemId wanted = order_.wishes.offers;
     const Step* step = evaluation.study->step(wanted);
-    const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
+    const StepKind* kind = step ? catalogue_.find(*step) : nullptr;
     const Outcome* outcome = evaluation.outcome(wanted);
     if (!kind || !outcome) return {};
     StepOffers made{wanted, {}, outcome->error};
@@ -61,7 +61,7 @@ std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Eva
     if (same && known.insight) return known.insight;
     if (!outcome.inputs || outcome.state == StepState::asks) return nullptr;
     Result<FormulaInsight> insight =
-        look_into_formula(*catalogue_.find(step.kind), *outcome.inputs, outcome.value.get(), wanted, run);
+        look_into_formula(*catalogue_.find(step), *outcome.inputs, outcome.value.get(), wanted, run);
     if (!insight) return nullptr;
     known = {outcome.key, wanted, std::make_shared<const FormulaInsight>(*std::move(insight))};
     return known.insight;
@@ -70,7 +70,7 @@ std::shared_ptr<const FormulaInsight> EvaluationNotesMaker::insight_of(const Eva
 std::shared_ptr<const FamilyCounts> EvaluationNotesMaker::make_families(const Evaluation& evaluation,
                                                                         const Run& run) {
     const Step* step = evaluation.study->step(order_.wishes.read);
-    const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
+    const StepKind* kind = step ? catalogue_.find(*step) : nullptr;
     const Outcome* outcome = evaluation.outcome(order_.wishes.read);
     if (!kind || !outcome || !outcome->inputs) return nullptr;
     auto counts = context_of<FamilyCounts>(*kind, "tolerance", *outcome->inputs, run);
@@ -96,7 +96,7 @@ Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& 
     made.wish = order_.wishes.ghost;
     const Step* step = evaluation.study->step(made.wish.step);
     if (!step) return made;
-    const StepKind& kind = *catalogue_.find(step->kind);
+    const StepKind& kind = *catalogue_.find(*step);
     const Edited other = take_version(*evaluation.study, kind, step->id, made.wish.version);
     if (!other) {
         made.error = other.error();
@@ -194,7 +194,7 @@ std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& eval
     EvaluationNotes notes;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
-        const StepKind* kind = step ? catalogue_.find(step->kind) : nullptr;
+        const StepKind* kind = step ? catalogue_.find(*step) : nullptr;
         if (!kind || !has_formula(*kind, *step) || run.cancelled()) continue;
         if (auto insight = insight_of(evaluation, *step, run)) notes.insights[step->id] = std::move(insight);
     }

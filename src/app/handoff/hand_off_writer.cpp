@@ -34,7 +34,7 @@ void HandOffWriter::work(const Order& order, const Run& run) {
         if (!entry || !step) continue;
         run.report(0);
         const Result<std::string> written = hand_off(
-            *order.plan, *entry, *order.study, catalogue_.find(step->kind), order.place, order.over, run);
+            *order.plan, *entry, *order.study, catalogue_.find(*step), order.place, order.over, run);
         reports.push_back({entry->file.empty() ? entry->name : entry->file,
                            written ? std::nullopt : std::optional(written.error()),
                            written ? *written : std::string()});

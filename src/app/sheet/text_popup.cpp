@@ -41,9 +41,18 @@ QString help_text(const SlotSpec& slot) {
         return QObject::tr(
             "One point a line: x, y, z and further numbers. Paste a table; a first line of names makes "
             "the rest fields.");
+    if (slot.key == "script")
+        return QObject::tr(
+            "The comment at its head says what it asks for and gives, and becomes the sentence. Angles are "
+            "radians.");
     if (slot.key == "choices")
         return QObject::tr("Values with a weight behind a colon, separated by semicolons.");
     return QObject::tr("Numbers, separated by blanks.");
+}
+
+QSize size_for(const SlotSpec& slot) {
+    if (slot.key == "script") return {620, 340};
+    return slot.key == "rows" ? QSize(380, 220) : QSize(320, 74);
 }
 
 }  // namespace
@@ -55,8 +64,7 @@ void open_text_popup(const SlotAccess& access, QWidget* near) {
     edit->setAccessibleName(text_of(access.slot->label));
     edit->setFont(code_font(12));
     edit->setTabChangesFocus(true);
-    const bool tall = access.slot->key == "rows";
-    edit->setMinimumSize(tall ? 380 : 320, tall ? 220 : 74);
+    edit->setMinimumSize(size_for(*access.slot));
     form->add_widget(edit);
     form->add_text(help_text(*access.slot) + QObject::tr(" Ctrl+Return takes it over."));
     if (access.slot->type == SlotType::addresses)

@@ -111,7 +111,7 @@ private:
         Outcome outcome = made ? *std::move(made) : failed(StepState::failed, made.error());
         if (outcome.state == StepState::failed || outcome.state == StepState::asks) outcome.cause = step.id;
         if (outcome.state == StepState::blocked) outcome.cause = cause_of(step);
-        if (const StepKind* kind = plan_.catalogue->find(step.kind))
+        if (const StepKind* kind = plan_.catalogue->find(step))
             for (std::string& remark : unknown_parts(*kind, step))
                 outcome.remarks.push_back({std::move(remark), true});
         return outcome;
@@ -130,7 +130,7 @@ private:
         if (above_.find(step.name) || study_.control(step.name))
             return failed(StepState::failed, {ErrorCode::name_clash, "‘" + step.name + "’",
                                               "already names something above", "Rename this result."});
-        const StepKind* kind = plan_.catalogue->find(step.kind);
+        const StepKind* kind = plan_.catalogue->find(step);
         if (!kind)
             return failed(StepState::failed,
                           {ErrorCode::unknown_step_kind, "This step",
@@ -285,7 +285,7 @@ std::vector<ItemId> moving_steps(const Study& study, const Catalogue& catalogue)
     std::vector<ItemId> ids;
     for (const Item& item : study.items) {
         const Step* step = step_of(item);
-        const StepKind* kind = step && !step->muted ? catalogue.find(step->kind) : nullptr;
+        const StepKind* kind = step && !step->muted ? catalogue.find(*step) : nullptr;
         if (kind && kind->advance) ids.push_back(step->id);
     }
     return ids;

@@ -2,12 +2,17 @@
 
 #include <algorithm>
 #include <array>
+#include <boost/container/small_vector.hpp>
 #include <cmath>
 
 namespace plume {
 namespace {
 
 using Type = FaceAct::Type;
+
+// Most faces are cut into a few pieces: what is needed for those takes no memory of its own.
+using Shares = boost::container::small_vector<double, 16>;
+using Vertices = boost::container::small_vector<std::uint32_t, 64>;
 
 // More pieces of one face than there are numbers for parts.
 constexpr double most_pieces = 2e9;
@@ -128,9 +133,9 @@ public:
         : net_(net), face_(face), room_(room), vertex_(room.vertex), edge_(room.edge) {}
 
     // Over a face of four corners, cut at these shares along and across, 0 and 1 among them.
-    void grid(const std::vector<double>& along, const std::vector<double>& across) {
+    void grid(const Shares& along, const Shares& across) {
         const std::size_t n = along.size() - 1, m = across.size() - 1;
-        std::vector<std::uint32_t> vertices((n + 1) * (m + 1));
+        Vertices vertices((n + 1) * (m + 1));
         const auto vertex = [&](std::size_t i, std::size_t j) -> std::uint32_t& {
             return vertices[j * (n + 1) + i];
         };
@@ -167,7 +172,7 @@ public:
     // towards the second and j towards the third.
     void triangles(std::size_t n) {
         const auto start_of_row = [n](std::size_t j) { return j * (n + 1) - j * (j - 1) / 2; };
-        std::vector<std::uint32_t> vertices((n + 1) * (n + 2) / 2);
+        Vertices vertices((n + 1) * (n + 2) / 2);
         const auto vertex = [&](std::size_t i, std::size_t j) -> std::uint32_t& {
             return vertices[start_of_row(j) + i];
         };
@@ -361,8 +366,8 @@ private:
     std::size_t vertex_, edge_, corner_ = 0, piece_ = 0;
 };
 
-std::vector<double> even_shares(double count) {
-    std::vector<double> shares;
+Shares even_shares(double count) {
+    Shares shares;
     for (double at = 0; at < count; ++at)
         shares.push_back(at / count);
     shares.push_back(1);
@@ -412,7 +417,7 @@ void carry_out(FaceNet& net, std::span<const FaceCorner> face, const FacePlan& p
                 maker.corner_pieces();
             return;
         case Type::cut: {
-            const std::vector<double> cut{0, doing.number, 1}, ends{0, 1};
+            const Shares cut{0, doing.number, 1}, ends{0, 1};
             return doing.cut_along ? maker.grid(cut, ends) : maker.grid(ends, cut);
         }
         case Type::inset:

@@ -8,7 +8,7 @@
 //
 // It is stopped from outside: a thread watches, and where it is cancelled or takes too long interrupts the
 // one that runs it, which then asks before every instruction. Until then a script runs as fast as plain Lua;
-// one that counted its instructions would be two to three times slower (measured).
+// one that counted its instructions would be half as slow again (measured).
 
 #include <string>
 #include <utility>

@@ -23,10 +23,10 @@ bool is_name(std::string_view text) {
 }
 
 // What no input can be called: words of Lua, and of the head itself.
-constexpr std::array reserved{"and",   "break",    "do",     "else",     "elseif", "end",   "false",
-                              "for",   "function", "goto",   "if",       "in",     "local", "nil",
-                              "not",   "or",       "repeat", "return",   "then",   "true",  "until",
-                              "while", "sentence", "result", "interface"};
+constexpr std::array reserved{"and",  "break",    "do",     "else",   "elseif",   "end",    "false",
+                              "for",  "function", "goto",   "if",     "in",       "local",  "nil",
+                              "not",  "or",       "repeat", "script", "seconds",  "memory", "return",
+                              "then", "true",     "until",  "while",  "sentence", "result", "interface"};
 
 constexpr std::pair<std::string_view, ScriptType> types[] = {
     {"number", ScriptType::number}, {"count", ScriptType::count},   {"length", ScriptType::length},
@@ -103,13 +103,13 @@ private:
 
     Status result(std::string_view text) {
         for (const auto& [word, type] : types)
-            if (word == text && (type == ScriptType::number || type >= ScriptType::points)) {
+            if (word == text && type >= ScriptType::points) {
                 head_.result = type;
                 result_ = true;
                 return Done{};
             }
         return wrong("gives ‘" + std::string(text) + "’, which is no kind of result",
-                     "Write points, curves, mesh or number.", text);
+                     "Write points, curves or mesh.", text);
     }
 
     Status input(std::string_view name, std::string_view text) {

@@ -15,7 +15,7 @@
 //   input    = (number | count | length | angle) [= preset] [, from least to most]
 //            | one of word {, word} | kind
 //   kind     = points | curves | mesh
-//   result   = points | curves | mesh | number
+//   result   = points | curves | mesh
 // Lines that have no colon say more about it, and are its help.
 
 #include <optional>

@@ -1,6 +1,7 @@
 #include "core/study/step_kind.hpp"
 
 #include <algorithm>
+#include <mutex>
 
 namespace plume {
 
@@ -35,9 +36,32 @@ const SlotSpec* StepKind::slot(std::string_view slot_key) const {
     return found == slots.end() ? nullptr : &*found;
 }
 
+// By key and text. Kinds are small, and a study has few; they are never dropped, since steps point at them.
+struct Catalogue::Derived {
+    std::mutex mutex;
+    std::map<std::pair<std::string, std::string>, std::unique_ptr<const StepKind>> kinds;
+};
+
+Catalogue::Catalogue(std::vector<StepKind> kinds)
+    : kinds_(std::move(kinds)), derived_(std::make_shared<Derived>()) {}
+
 const StepKind* Catalogue::find(std::string_view key) const {
     const auto found = std::ranges::find(kinds_, key, &StepKind::key);
     return found == kinds_.end() ? nullptr : &*found;
+}
+
+const StepKind* Catalogue::find(const Step& step) const {
+    const StepKind* kind = find(std::string_view(step.kind));
+    if (!kind || !kind->derivation) return kind;
+    std::string text = kind->derivation->text(step);
+    const std::scoped_lock lock(derived_->mutex);
+    auto& made = derived_->kinds[{step.kind, text}];
+    if (!made) {
+        StepKind derived = kind->derivation->kind(text);
+        derived.derivation = kind->derivation;
+        made = std::make_unique<const StepKind>(std::move(derived));
+    }
+    return made.get();
 }
 
 }  // namespace plume

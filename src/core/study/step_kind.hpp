@@ -4,6 +4,7 @@
 
 #include <functional>
 #include <map>
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
@@ -19,6 +20,14 @@ namespace plume {
 struct Estimate {
     double bytes = 0;    // memory its result and its work need at once
     double seconds = 0;  // rough, on one core
+};
+
+struct StepKind;
+// Of a kind whose slots hang on a text that its step holds, as the head of a script: that text, and the kind
+// that it makes.
+struct Derivation {
+    std::function<std::string(const Step&)> text;
+    std::function<StepKind(const std::string& text)> kind;
 };
 
 struct StepKind {
@@ -49,6 +58,7 @@ struct StepKind {
     std::function<Result<Value>(const Inputs&, const Value& before, double seconds, const Run&)> advance = {};
     // Of slots whose editors show more than their value, by their keys; valid as long as the inputs are.
     std::map<std::string, ContextMaker, std::less<>> contexts = {};
+    std::shared_ptr<const Derivation> derivation = {};
 
     const SlotSpec* slot(std::string_view slot_key) const;
 };
@@ -75,15 +85,19 @@ Page page_of(const StepKind& kind);
 // Whether it takes plain numbers for quantities that no edit can turn into other units.
 bool reads_plain_numbers(const StepKind& kind);
 
-// The step kinds a program knows. Immutable once made.
+// The step kinds a program knows. Immutable once made; may be asked from many threads.
 class Catalogue {
 public:
-    explicit Catalogue(std::vector<StepKind> kinds) : kinds_(std::move(kinds)) {}
+    explicit Catalogue(std::vector<StepKind> kinds);
     std::span<const StepKind> kinds() const { return kinds_; }
     const StepKind* find(std::string_view key) const;
+    // The step's own kind; made when it is first asked for, and kept.
+    const StepKind* find(const Step& step) const;
 
 private:
+    struct Derived;
     std::vector<StepKind> kinds_;
+    std::shared_ptr<Derived> derived_;
 };
 
 }  // namespace plume

@@ -36,7 +36,7 @@ TEST(ScriptHead, SaysWhatIsAskedForAndGiven) {
 
 TEST(ScriptHead, RefusesWithThePlaceAndTheMend) {
     const std::string begin = "-- Title\n", sentence_line = "-- sentence: Do {a}.\n",
-                      end = "-- result: number\n";
+                      end = "-- result: mesh\n";
     struct Case {
         std::string text;
         ErrorCode code;
@@ -58,6 +58,7 @@ TEST(ScriptHead, RefusesWithThePlaceAndTheMend) {
         {begin + sentence_line + "-- a: one of x,,y\n" + end, ErrorCode::syntax, "one of x,,y"},
         {begin + sentence_line + "-- a: one of x, x\n" + end, ErrorCode::name_clash, "x"},
         {begin + "-- sentence: Do {end}.\n-- end: number\n" + end, ErrorCode::bad_name, "end"},
+        {begin + "-- sentence: Do {script}.\n-- script: number\n" + end, ErrorCode::bad_name, "script"},
         {begin + sentence_line + "-- a: number\n-- result: frames\n", ErrorCode::syntax, "frames"},
         {begin + sentence_line + "-- a: number\n-- interface: 2\n" + end, ErrorCode::file_newer, "2"},
         {begin + sentence_line + "-- a: number\n-- interface: soon\n" + end, ErrorCode::syntax, "soon"},

@@ -83,7 +83,7 @@ Result<Added> inserted(const Study& study, std::size_t position, Step step) {
 // The kinds a step's result can be of, as far as the page tells: one that can be of what it takes is of what
 // it reads.
 std::vector<Kind> result_kinds(const Study& study, const Catalogue& catalogue, const Step& step) {
-    const StepKind* kind = catalogue.find(step.kind);
+    const StepKind* kind = catalogue.find(step);
     if (!kind) return {};
     if (kind->results.size() < 2) return kind->results;
     for (const SlotSpec& slot : kind->slots) {
@@ -382,7 +382,7 @@ Edited set_show(const Study& study, ItemId id, const Show& show) {
 Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
                   std::size_t index, Vec3 to) {
     const Step* step = study.step(id);
-    const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
+    const StepKind* kind = step ? catalogue.find(*step) : nullptr;
     const SlotSpec* spec = kind ? kind->slot(slot) : nullptr;
     if (!spec || spec->type != SlotType::places) return no_such_item();
     Places places = std::get<Places>(slot_value(*spec, *step));
@@ -427,7 +427,7 @@ namespace {
 Vec3 told_by_base(const Study& study, const Catalogue& catalogue, const PlaceMove& move,
                   const ShownValue& shown) {
     const Step* step = study.step(move.step);
-    const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
+    const StepKind* kind = step ? catalogue.find(*step) : nullptr;
     const SlotSpec* slot = kind ? kind->slot(move.slot) : nullptr;
     const auto base = slot ? base_of(*kind, *slot, *step, shown) : std::nullopt;
     if (!base) return move.to;
@@ -455,7 +455,7 @@ Edited move_places(const Study& study, const Catalogue& catalogue, std::span<con
 namespace {
 
 const SlotSpec* active_seed(const Catalogue& catalogue, const Step& step) {
-    const StepKind* kind = catalogue.find(step.kind);
+    const StepKind* kind = catalogue.find(step);
     if (!kind) return nullptr;
     const auto active = active_slots(*kind, step);
     const auto seed =

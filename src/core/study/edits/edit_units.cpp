@@ -92,7 +92,7 @@ StudyPointer with_units(const Study& study, const Catalogue& catalogue, Units un
     }
     for (Item& item : result->items) {
         const Step* step = step_of(item);
-        const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
+        const StepKind* kind = step ? catalogue.find(*step) : nullptr;
         if (!kind || !reads_plain_numbers(*kind)) continue;
         const Units written = step->text_units.value_or(study.units);
         Step changed = *step;

@@ -16,7 +16,7 @@ void change_slots(Study& study, const Catalogue* catalogue, Change change) {
         const Step* old = step_of(item);
         if (!old) continue;
         Step step = *old;
-        const StepKind* kind = catalogue ? catalogue->find(step.kind) : nullptr;
+        const StepKind* kind = catalogue ? catalogue->find(step) : nullptr;
         for (auto& [key, value] : step.slots)
             change(kind ? kind->slot(key) : nullptr, value);
         if (step != *old) item = std::make_shared<const Step>(std::move(step));

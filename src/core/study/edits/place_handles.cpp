@@ -61,7 +61,7 @@ namespace {
 
 bool comes_round(const Study& study, const Catalogue& catalogue, const PlaceHandle& handle) {
     const Step* step = study.step(handle.step);
-    const StepKind* kind = step ? catalogue.find(step->kind) : nullptr;
+    const StepKind* kind = step ? catalogue.find(*step) : nullptr;
     const SlotSpec* slot = kind ? kind->slot(handle.slot) : nullptr;
     const SlotSpec* ends = slot && !slot->closed_by.empty() ? kind->slot(slot->closed_by) : nullptr;
     return ends && std::get<WordKey>(slot_value(*ends, *step)).key == "closed";

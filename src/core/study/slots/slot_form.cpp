@@ -87,7 +87,8 @@ std::vector<std::string> unknown_parts(const StepKind& kind, const Step& step) {
     for (const auto& [key, json] : step.show.unknown)
         add(key);
     for (const auto& [key, value] : step.slots) {
-        if (!kind.slot(key)) add(key);
+        // Those of a kind that hangs on a text of the step wait until it names them again.
+        if (!kind.slot(key) && !kind.derivation) add(key);
         if (const auto* formula = std::get_if<FormulaText>(&value))
             for (const auto& [part, json] : formula->unknown)
                 add(part);
@@ -103,7 +104,7 @@ Study in_form(const Study& study, const Catalogue& catalogue) {
     Study result = study;
     for (Item& item : result.items) {
         const Step* old = step_of(item);
-        const StepKind* kind = old ? catalogue.find(old->kind) : nullptr;
+        const StepKind* kind = old ? catalogue.find(*old) : nullptr;
         if (!kind) continue;
         Step step = *old;
         for (auto& [key, value] : step.slots)
