@@ -33,8 +33,8 @@ void HandOffWriter::work(const Order& order, const Run& run) {
         const Step* step = order.study->step(order.steps[at]);
         if (!entry || !step) continue;
         run.report(0);
-        const Result<std::string> written = hand_off(
-            *order.plan, *entry, *order.study, catalogue_.find(*step), order.place, order.over, run);
+        const Result<std::string> written =
+            hand_off(*order.plan, *entry, *order.study, catalogue_.find(*step), order.place, order.over, run);
         reports.push_back({entry->file.empty() ? entry->name : entry->file,
                            written ? std::nullopt : std::optional(written.error()),
                            written ? *written : std::string()});

@@ -259,7 +259,7 @@ private:
     Result<std::vector<Doer>> next_doers() {
         fate_.assign(now_.count(), Fate::stays);
         std::vector<Doer> doers;
-        const Status planned =
+        Status planned =
             for_each_choice([&](const GrownChoice& choice, const std::vector<std::uint32_t>& faces) {
                 return plan(choice, faces, doers);
             });
@@ -277,7 +277,7 @@ private:
         }
         const std::size_t first = doers.size();
         doers.resize(first + faces.size());
-        const Status planned = for_each_plan(*choice.act, faces, [&](std::size_t lane, const FacePlan& made) {
+        Status planned = for_each_plan(*choice.act, faces, [&](std::size_t lane, const FacePlan& made) {
             doers[first + lane] = {faces[lane], &choice, made};
         });
         if (!planned) return planned;
@@ -295,11 +295,11 @@ private:
     Status count_next() {
         double pieces = 0;
         std::vector<double> each;
-        const Status counted =
+        Status counted =
             for_each_choice([&](const GrownChoice& choice, const std::vector<std::uint32_t>& faces) {
                 if (!choice.act) return Status(Done{});
                 each.assign(faces.size(), 0);
-                const Status planned =
+                Status planned =
                     for_each_plan(*choice.act, faces, [&](std::size_t lane, const FacePlan& plan) {
                         if (!plan.refused) each[lane] = static_cast<double>(plan.counts.pieces);
                     });

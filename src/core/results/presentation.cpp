@@ -80,8 +80,7 @@ Result<Presentation> Presenter::present(const Step& step, const Outcome& outcome
         if (const Field* field = field_in_hand(value))
             rest.figures = std::make_shared<const Statistics>(
                 statistics_of(*lattice_of(value), field->values, histogram_bins));
-        if (const StepKind* kind = catalogue_.find(step))
-            rest.thumbnail = thumbnail_of(*kind, outcome, run);
+        if (const StepKind* kind = catalogue_.find(step)) rest.thumbnail = thumbnail_of(*kind, outcome, run);
         rest.bounds = drawable ? drawable->bounds : bounds_of(value);
         rest.not_finite = inherited_not_finite(outcome, rest.figures.get(), drawable.get());
         known.rest = std::move(rest);

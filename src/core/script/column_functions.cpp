@@ -153,7 +153,7 @@ int table_of(lua_State* state) {
     lua_createtable(state, static_cast<int>(values.size()), 0);
     for (std::size_t at = 0; at < values.size(); ++at) {
         lua_pushnumber(state, values[at]);
-        lua_rawseti(state, -2, static_cast<lua_Integer>(at + 1));
+        lua_rawseti(state, -2, static_cast<lua_Integer>(at) + 1);
     }
     return 1;
 }
@@ -202,7 +202,7 @@ int make_column(lua_State* state) {
         return luaL_error(state, "not enough memory");
     Doubles values(count);
     for (lua_Unsigned at = 0; at < count; ++at) {
-        lua_rawgeti(state, 1, static_cast<lua_Integer>(at + 1));
+        lua_rawgeti(state, 1, static_cast<lua_Integer>(at) + 1);
         if (lua_type(state, -1) != LUA_TNUMBER)
             return luaL_error(state, "a column is made of numbers, and number %d is a %s",
                               static_cast<int>(at + 1), luaL_typename(state, -1));

@@ -124,7 +124,7 @@ int ordered_pairs(lua_State* state) {
             lua_pushinteger(state, static_cast<lua_Integer>(key.number));
         else
             lua_pushnumber(state, key.number);
-        lua_rawseti(state, -2, static_cast<lua_Integer>(at + 1));
+        lua_rawseti(state, -2, static_cast<lua_Integer>(at) + 1);
     }
     lua_pushinteger(state, 0);
     lua_pushcclosure(state, next_pair, 3);
@@ -145,8 +145,8 @@ int find_text(lua_State* state) {
         lua_pushnil(state);
         return 1;
     }
-    lua_pushinteger(state, static_cast<lua_Integer>(at + 1));
-    lua_pushinteger(state, static_cast<lua_Integer>(at + sought_size));
+    lua_pushinteger(state, static_cast<lua_Integer>(at) + 1);
+    lua_pushinteger(state, static_cast<lua_Integer>(at) + static_cast<lua_Integer>(sought_size));
     return 2;
 }
 
@@ -341,7 +341,7 @@ void Sandbox::interrupt(int /*signal*/) {
         lua_sethook(running, stop_hook, LUA_MASKCALL | LUA_MASKRET | LUA_MASKLINE | LUA_MASKCOUNT, 1);
 }
 
-void Sandbox::watch(std::stop_token ended, pthread_t runner) {
+void Sandbox::watch(const std::stop_token& ended, pthread_t runner) {
     const auto begin = std::chrono::steady_clock::now();
     while (!ended.stop_requested()) {
         std::this_thread::sleep_for(glance);
@@ -384,7 +384,7 @@ Status Sandbox::execute(std::string_view script) {
         running = state_;
         {
             const std::jthread watcher(
-                [this, runner = pthread_self()](std::stop_token ended) { watch(std::move(ended), runner); });
+                [this, runner = pthread_self()](const std::stop_token& ended) { watch(ended, runner); });
             status = lua_pcall(state_, 0, LUA_MULTRET, 1);
         }
         running = nullptr;

@@ -43,7 +43,7 @@ private:
     static int explain(lua_State* state);
     static void stop_hook(lua_State* state, lua_Debug* where);
     static void interrupt(int signal);
-    void watch(std::stop_token ended, pthread_t runner);
+    void watch(const std::stop_token& ended, pthread_t runner);
     void restrict_libraries();
     Error error_of(int status, std::string_view script);
 

@@ -243,7 +243,7 @@ int mesh_face(lua_State* state) {
     lua_createtable(state, static_cast<int>(corners.size()), 0);
     for (std::size_t corner = 0; corner < corners.size(); ++corner) {
         push_count(state, corners[corner] + 1);
-        lua_rawseti(state, -2, static_cast<lua_Integer>(corner + 1));
+        lua_rawseti(state, -2, static_cast<lua_Integer>(corner) + 1);
     }
     return 1;
 }

@@ -201,7 +201,7 @@ void tell_left_out(const Grown& grown, const Run& run) {
                         ".");
 }
 
-Result<RulesSite> rules_site(const Inputs& in, const RulesSetting& setting, GrowthWords words) {
+Result<RulesSite> rules_site(const Inputs& in, const RulesSetting& setting, const GrowthWords& words) {
     RulesSite site;
     site.inputs = inputs_of_rules(setting);
     for (const RuleWord& word : rule_words(setting.language))

@@ -50,7 +50,7 @@ struct GrowthWords {
     std::string one, many;
     std::function<const PartTree*(const Value&)> tree_of;
 };
-Result<RulesSite> rules_site(const Inputs& in, const RulesSetting& setting, GrowthWords words);
+Result<RulesSite> rules_site(const Inputs& in, const RulesSetting& setting, const GrowthWords& words);
 
 // Of each name, whether it is picked; all where none is. Those that there are not are told as a loss.
 std::vector<std::uint8_t> wanted_names(const std::vector<std::string>& names, std::string_view picked,
