@@ -18,8 +18,8 @@ namespace plume {
 
 // A side, in the direction in which its face goes round.
 struct FaceSide {
-    std::uint32_t edge = 0;
-    double from = 0, to = 1;
+    std::uint32_t edge;
+    double from, to;
 
     double share(double at) const { return from + at * (to - from); }
     FaceSide part(double begin, double end) const { return {edge, share(begin), share(end)}; }
@@ -27,14 +27,18 @@ struct FaceSide {
 
 // A corner and the side that follows it.
 struct FaceCorner {
-    std::uint32_t vertex = 0;
+    std::uint32_t vertex;
     FaceSide side;
 };
+
+// In large pages, and written in full before it is read: without, a million faces take 1.4 times as long.
+template <class T>
+using LargeVector = std::vector<T, UninitializedAllocator<T>>;
 
 // Faces one behind the other.
 struct FaceLoops {
     std::vector<std::uint32_t> first{0};
-    std::vector<FaceCorner> corners;
+    LargeVector<FaceCorner> corners;
 
     std::size_t count() const { return first.size() - 1; }
     std::span<const FaceCorner> face(std::size_t index) const {
@@ -46,13 +50,13 @@ struct FaceLoops {
 struct FaceNet {
     static constexpr auto no_edge = static_cast<std::uint32_t>(-1);
     struct Edge {
-        std::uint32_t a = 0, b = 0;
+        std::uint32_t a, b;
     };
 
-    std::vector<Vec3> places;            // of vertices
-    std::vector<std::uint32_t> on_edge;  // of each the edge it was made on, or no_edge
-    std::vector<double> shares;          // where on that
-    std::vector<Edge> edges;
+    LargeVector<Vec3> places;            // of vertices
+    LargeVector<std::uint32_t> on_edge;  // of each the edge it was made on, or no_edge
+    LargeVector<double> shares;          // where on that
+    LargeVector<Edge> edges;
     std::vector<Doubles> numbers;  // of vertices, a column for each field of the mesh
 
     // Room for so many more, which are written next.
