@@ -407,6 +407,8 @@ Error Sandbox::error_of(int status, std::string_view script) {
         if (line == 0) line = std::atoi(text.c_str() + 7);
         if (end != std::string::npos) text = text.substr(std::min(text.size(), end + 2));
     }
+    if (const std::size_t end = text.find("<eof>"); end != std::string::npos)
+        text.replace(end, 5, "the end of the script");
     if (stop_ == Stop::too_long) {
         error.code = ErrorCode::over_budget;
         text = "took longer than " + short_text(limits_.seconds) + " s";

@@ -4,6 +4,7 @@
 
 #include <chrono>
 #include <cmath>
+#include <fstream>
 #include <thread>
 
 #include "core/geometry/meshes/mesh_volume.hpp"
@@ -141,6 +142,7 @@ TEST(Script, AnErrorNamesItsLineAndWhatStoodThere) {
     const std::string text = "local z = 3\nlocal function f(k)\n";
     EXPECT_EQ(error.begin, text.size() + std::string("  local w = nil\n").size());
     EXPECT_EQ(refused("x = = 3").message.find("line 1: "), 0U);
+    EXPECT_EQ(refused("return 1\nprint(2)").message, "line 2: the end of the script expected near 'print'");
     EXPECT_EQ(refused("return 1, 2").code, ErrorCode::wrong_kind);
     EXPECT_EQ(refused("local a = 1").code, ErrorCode::wrong_kind);
     EXPECT_EQ(refused("return 'text'").code, ErrorCode::wrong_kind);
@@ -252,6 +254,25 @@ TEST(Script, PrintsItsLastLines) {
     EXPECT_EQ(made->printed.back(), "5000");
     EXPECT_EQ(made->printed.size() + made->printed_before, 5000U);
     EXPECT_LE(made->printed.size(), 2000U);
+}
+
+// The example of docs/scripts.md, and every function that the page names.
+TEST(Script, ThePageShowsWhatRuns) {
+    std::ifstream file(std::string(PLUME_DOCS_DIR) + "/scripts.md");
+    std::string script, line;
+    while (std::getline(file, line))
+        if (line.starts_with("    ")) script += line.substr(4) + '\n';
+    const auto head = read_script_head(script);
+    ASSERT_TRUE(head) << sentence(head.error());
+    const auto made =
+        ran(script, head->result,
+            {{"ground", row(10)}, {"by", 1.0}, {"level", 2.0}, {"how", std::string("smoothly")}});
+    ASSERT_TRUE(made) << sentence(made.error());
+    EXPECT_EQ(std::get<PointLattice>(made->value).z()[3], 1);
+    for (const char* name : {"less", "at_most", "more",   "at_least", "same",     "both",    "either",
+                             "no",   "choose",  "random", "column",   "numbers",  "scatter", "grid",
+                             "line", "smooth",  "curves", "mesh",     "progress", "print"})
+        EXPECT_EQ(number("return type(" + std::string(name) + ") == 'function' and 1 or 0"), 1) << name;
 }
 
 TEST(Script, ItsLengthIsBounded) {
