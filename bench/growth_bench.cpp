@@ -158,7 +158,7 @@ Mesh cut(const char* text, std::size_t squares, std::size_t generations) {
     limits.generations = generations;
     limits.most = 4'000'000;
     auto made = grow_faces(*rules, start, limits, {}, Run());
-    return *grown_faces(*std::move(made), mesh, rules, std::move(start), {}, {}, FaceParts::each, Run());
+    return *grown_faces(*std::move(made), rules, std::move(start), {}, {}, FaceParts::each, Run());
 }
 
 // 64 squares, in seven generations of quarters: 1 048 576 faces.

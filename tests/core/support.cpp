@@ -171,6 +171,13 @@ Value value_of(const Evaluation& evaluation, const std::string& name) {
     return *outcome->value;
 }
 
+std::string remarks_of(const Evaluation& evaluation, const std::string& name) {
+    std::string text;
+    for (const Remark& remark : evaluation.outcome(name)->remarks)
+        text += (remark.loss ? "! " : "") + remark.text + '\n';
+    return text;
+}
+
 Error error_of(const Evaluation& evaluation, const std::string& name) {
     const Outcome* outcome = evaluation.outcome(name);
     if (!outcome || !outcome->error) throw std::runtime_error(name + " has no error");

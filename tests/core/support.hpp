@@ -53,6 +53,8 @@ StudyMaker canopy();
 Evaluation run(const StudyPointer& study, Budget budget = {}, ResultStore* cache = nullptr);
 Value value_of(const Evaluation& evaluation, const std::string& name);
 Error error_of(const Evaluation& evaluation, const std::string& name);
+// What is remarked about it, a line each; losses begin with "! ".
+std::string remarks_of(const Evaluation& evaluation, const std::string& name);
 
 // By the divergence theorem over the faces' triangles; positive when faces turn outwards.
 double volume(const Mesh& mesh);

@@ -70,8 +70,7 @@ void cut_by(const GrowthRules& rules) {
     demand(grown->faces.count() <= limits.most);
     const std::size_t faces = grown->faces.count();
     const auto kept = std::make_shared<const GrowthRules>(rules);
-    const auto made =
-        grown_faces(*std::move(grown), mesh, kept, start, around, Units{}, FaceParts::each, Run());
+    const auto made = grown_faces(*std::move(grown), kept, start, around, Units{}, FaceParts::each, Run());
     if (!made) return demand(!sentence(made.error()).empty());
     demand(made->face_count() <= faces);
     const PartMarks& marks = *made->part_marks();

@@ -37,6 +37,23 @@ protected:
         }
         computed();
     }
+    // At what stands beside a line, of so many.
+    void point_at_note(std::size_t note, std::size_t count, const std::string& step = "grown") {
+        ASSERT_TRUE(Driver::until([&] { return insight(step) && insight(step)->notes.size() == count; }));
+        auto* notes = qobject_cast<NoteColumn*>(child("line-notes"));
+        scroll_to(notes);
+        driver.move_to(notes->mapToGlobal(notes->note_rect(insight(step)->notes[note]).center()));
+        ASSERT_TRUE(Driver::until([&] { return document().attention().looked_at() != nullptr; }));
+    }
+    // At a place in the model, until something of the step is known to be there.
+    void point_at(Vec3 place, ItemId id) {
+        const QPoint there = on_screen(place);
+        ASSERT_TRUE(Driver::until([&] {
+            driver.move_to(there);
+            Driver::settle(100);
+            return document().attention().hovered().step == id;
+        }));
+    }
 };
 
 TEST_F(Growth, RulesAreWrittenMendedPlayedAndAsked) {
@@ -86,11 +103,7 @@ TEST_F(Growth, RulesAreWrittenMendedPlayedAndAsked) {
     EXPECT_EQ(undone, 2);
 
     // A line lights up what it made.
-    ASSERT_TRUE(Driver::until([&] { return insight() && insight()->notes.size() == 2; }));
-    auto* notes = qobject_cast<NoteColumn*>(child("line-notes"));
-    scroll_to(notes);
-    driver.move_to(notes->mapToGlobal(notes->note_rect(insight()->notes[1]).center()));
-    ASSERT_TRUE(Driver::until([&] { return document().attention().looked_at() != nullptr; }));
+    point_at_note(1, 2);
     ASSERT_TRUE(Driver::until([&] {
         const auto& points = document().results().shown(id)->drawable->points;
         return std::ranges::any_of(points,
@@ -99,12 +112,7 @@ TEST_F(Growth, RulesAreWrittenMendedPlayedAndAsked) {
 
     // A part is asked why it is there.
     const std::size_t last = grown().origins().address_count() - 1;
-    const QPoint place = on_screen(grown().placement(last).origin);
-    ASSERT_TRUE(Driver::until([&] {
-        driver.move_to(place);
-        Driver::settle(100);
-        return document().attention().hovered().step == id;
-    }));
+    point_at(grown().placement(last).origin, id);
     const Items items = items_of(*document().results().shown(id)->value);
     ASSERT_TRUE(items.why);
     EXPECT_EQ(items.why(last).size(), 6U);
@@ -155,24 +163,14 @@ TEST_F(Growth, FacesAreCutByRulesLitUpAndAsked) {
     EXPECT_EQ(insight("tiles")->growth, "12, 48, 216, 432 faces; the next would be 864");
 
     // A line lights up what it named.
-    ASSERT_TRUE(Driver::until([&] { return insight("tiles") && insight("tiles")->notes.size() == 4; }));
-    auto* notes = qobject_cast<NoteColumn*>(child("line-notes"));
-    scroll_to(notes);
-    driver.move_to(notes->mapToGlobal(notes->note_rect(insight("tiles")->notes[2]).center()));
-    ASSERT_TRUE(Driver::until([&] { return document().attention().looked_at() != nullptr; }));
+    point_at_note(2, 4, "tiles");
     ASSERT_TRUE(Driver::until([&] {
         const auto& shown = document().results().shown(id)->drawable;
         return shown && shown->colour_field == "made_here";
     }));
 
     // A face tells what it came of.
-    const Vec3 middle = part_place(mesh(), mesh().part_count() / 2);
-    const QPoint place = on_screen(middle);
-    ASSERT_TRUE(Driver::until([&] {
-        driver.move_to(place);
-        Driver::settle(100);
-        return document().attention().hovered().step == id;
-    }));
+    point_at(part_place(mesh(), mesh().part_count() / 2), id);
     const Items items = items_of(*document().results().shown(id)->value);
     ASSERT_TRUE(items.why);
     EXPECT_GE(items.why(document().attention().hovered().index).size(), 2U);

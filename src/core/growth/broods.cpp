@@ -19,22 +19,20 @@ public:
 
     Result<std::vector<Brood>> all() {
         std::vector<Brood> broods;
-        std::vector<std::vector<std::uint32_t>> by_part = parts_that_grow();
-        for (std::size_t part = 0; part < by_part.size(); ++part) {
-            if (by_part[part].empty()) continue;
-            auto taken = choices_taken(
-                rules_.rules[part], std::move(by_part[part]), parts_.identities,
-                [this](std::span<const NodeId> nodes, std::span<const std::uint32_t> parts) {
-                    return evaluate_for(rules_.formula.graph, nodes, {parts}, parts_, around_, run_);
-                });
-            if (!taken) return taken.error();
-            for (std::size_t choice = 0; choice < taken->size(); ++choice)
-                for (const GrownLine& line : rules_.rules[part][choice].lines) {
-                    auto brood = brood_of(line, (*taken)[choice]);
+        const Status taken = for_each_choice(
+            rules_, parts_that_grow(), parts_.identities,
+            [this](std::span<const NodeId> nodes, std::span<const std::uint32_t> parts) {
+                return evaluate_for(rules_.formula.graph, nodes, {parts}, parts_, around_, run_);
+            },
+            [&](const GrownChoice& choice, const std::vector<std::uint32_t>& parents) -> Status {
+                for (const GrownLine& line : choice.lines) {
+                    auto brood = brood_of(line, parents);
                     if (!brood) return brood.error();
                     if (!brood->parents.empty() || brood->too_many > 0) broods.push_back(*std::move(brood));
                 }
-        }
+                return Done{};
+            });
+        if (!taken) return taken.error();
         return broods;
     }
 

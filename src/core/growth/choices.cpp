@@ -27,16 +27,7 @@ std::size_t choice_of(const std::vector<GrownChoice>& choices, const std::vector
     return choices.size();
 }
 
-}  // namespace
-
-double drawn_for_choice(std::uint64_t identity) {
-    return random_of(choice_seed, static_cast<double>(identity));
-}
-
-double drawn_for_line(std::uint64_t identity) {
-    return random_of(line_seed, static_cast<double>(identity));
-}
-
+// Those of the parts that take each choice.
 Result<std::vector<std::vector<std::uint32_t>>> choices_taken(const std::vector<GrownChoice>& choices,
                                                               std::vector<std::uint32_t> parts,
                                                               const std::vector<std::uint64_t>& identities,
@@ -58,6 +49,31 @@ Result<std::vector<std::vector<std::uint32_t>>> choices_taken(const std::vector<
         if (choice < choices.size()) taken[choice].push_back(parts[lane]);
     }
     return taken;
+}
+
+}  // namespace
+
+double drawn_for_choice(std::uint64_t identity) {
+    return random_of(choice_seed, static_cast<double>(identity));
+}
+
+double drawn_for_line(std::uint64_t identity) {
+    return random_of(line_seed, static_cast<double>(identity));
+}
+
+Status for_each_choice(const GrowthRules& rules, std::vector<std::vector<std::uint32_t>> by_part,
+                       const std::vector<std::uint64_t>& identities, const NumbersOfParts& numbers_of,
+                       const ChoiceUse& use) {
+    for (std::size_t part = 0; part < by_part.size(); ++part) {
+        if (by_part[part].empty()) continue;
+        const auto taken = choices_taken(rules.rules[part], std::move(by_part[part]), identities, numbers_of);
+        if (!taken) return taken.error();
+        for (std::size_t choice = 0; choice < taken->size(); ++choice) {
+            if ((*taken)[choice].empty()) continue;
+            if (Status used = use(rules.rules[part][choice], (*taken)[choice]); !used) return used;
+        }
+    }
+    return Done{};
 }
 
 }  // namespace plume

@@ -24,11 +24,15 @@ double drawn_for_line(std::uint64_t identity);
 using NumbersOfParts =
     std::function<Result<Evaluated>(std::span<const NodeId> nodes, std::span<const std::uint32_t> parts)>;
 
-// Those of the parts that take each choice: the first whose condition holds and, of those with a chance,
-// whose share of 0 to 1, one behind the other, the part's number falls into.
-Result<std::vector<std::vector<std::uint32_t>>> choices_taken(const std::vector<GrownChoice>& choices,
-                                                              std::vector<std::uint32_t> parts,
-                                                              const std::vector<std::uint64_t>& identities,
-                                                              const NumbersOfParts& numbers_of);
+// What is done with those that take a choice, in their order.
+using ChoiceUse = std::function<Status(const GrownChoice& choice, const std::vector<std::uint32_t>& parts)>;
+
+// Calls use() for every choice that somebody takes. A part takes the first whose condition holds and, of
+// those with a chance, whose share of 0 to 1, one behind the other, the part's number falls into. `by_part`:
+// for each of GrowthRules::parts those that have this name and may do something. Errors: of numbers_of() and
+// use().
+Status for_each_choice(const GrowthRules& rules, std::vector<std::vector<std::uint32_t>> by_part,
+                       const std::vector<std::uint64_t>& identities, const NumbersOfParts& numbers_of,
+                       const ChoiceUse& use);
 
 }  // namespace plume

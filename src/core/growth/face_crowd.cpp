@@ -32,16 +32,11 @@ FaceCrowd crowd_of(std::size_t count, std::size_t values) {
 
 FaceCrowd gathered(const FaceCrowd& crowd, const std::vector<std::uint32_t>& kept) {
     FaceCrowd made = crowd_of(0, crowd.values.size());
-    FaceCrowd from = crowd;
-    append(made, from, kept);
+    append(made, crowd, kept);
     return made;
 }
 
-void append(FaceCrowd& crowd, FaceCrowd& more, const std::vector<std::uint32_t>& which) {
-    if (crowd.count() == 0 && which.size() == more.count()) {
-        crowd = std::move(more);
-        return;
-    }
+void append(FaceCrowd& crowd, const FaceCrowd& more, const std::vector<std::uint32_t>& which) {
     for_each_column(crowd, more, [&which](auto& column, const auto& from) {
         const std::size_t first = column.size();
         column.resize(first + which.size());

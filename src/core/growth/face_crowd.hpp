@@ -25,6 +25,6 @@ struct FaceCrowd {
 FaceCrowd crowd_of(std::size_t count, std::size_t values);
 FaceCrowd gathered(const FaceCrowd& crowd, const std::vector<std::uint32_t>& kept);
 // Puts these faces of a crowd behind others; both have the same values.
-void append(FaceCrowd& crowd, FaceCrowd& more, const std::vector<std::uint32_t>& which);
+void append(FaceCrowd& crowd, const FaceCrowd& more, const std::vector<std::uint32_t>& which);
 
 }  // namespace plume

@@ -1,12 +1,14 @@
 #include "core/growth/face_growth.hpp"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 #include <map>
 #include <numeric>
 
 #include "core/base/noise.hpp"
 #include "core/base/parallel.hpp"
+#include "core/data/gathered.hpp"
 #include "core/growth/choices.hpp"
 #include "core/growth/lane_columns.hpp"
 
@@ -48,8 +50,8 @@ public:
             if (!doers) return doers.error();
             if (doers->size() != 1) break;
             if (Status made = make_pieces(*doers); !made) return made.error();
-            const auto found = std::ranges::find(now_.rows, piece,
-                                                 [&](std::uint32_t row) { return grown_.tree.pieces[row]; });
+            const auto found =
+                std::ranges::find(now_.rows, piece, [&](std::uint32_t row) { return grown_.pieces[row]; });
             if (found == now_.rows.end()) break;
             now_ = gathered(now_, {static_cast<std::uint32_t>(found - now_.rows.begin())});
             ancestors.push_back(only_face());
@@ -87,10 +89,14 @@ private:
     // Beginning -------------------------------------------------------------------------------------------
 
     Status begin(const FaceStart& start) {
-        grown_.net = start.mesh.net;
-        const std::size_t count = start.mesh.faces.count();
+        grown_.tree.part_names = rules_.parts;
+        grown_.tree.line_texts = rules_.line_texts;
+        grown_.tree.generations = {0};
+        const std::size_t count = start.mesh.face_count();
         now_ = crowd_of(count, rules_.values.size());
-        now_.shape = start.mesh.faces;
+        NetOfMesh begun = net_of(start.mesh);
+        grown_.net = std::move(begun.net);
+        now_.shape = std::move(begun.faces);
         std::iota(now_.rows.begin(), now_.rows.end(), 0U);
         std::iota(now_.numbers.begin(), now_.numbers.end(), start.first_number);
         now_.siblings.assign(count, static_cast<std::uint32_t>(start.siblings > 0 ? start.siblings : count));
@@ -112,9 +118,9 @@ private:
     }
 
     void add_to_tree(const std::vector<std::uint32_t>& parents, const std::vector<std::uint32_t>& pieces) {
-        FaceTree& tree = grown_.tree;
+        PartTree& tree = grown_.tree;
         tree.parents.insert(tree.parents.end(), parents.begin(), parents.end());
-        tree.pieces.insert(tree.pieces.end(), pieces.begin(), pieces.end());
+        grown_.pieces.insert(grown_.pieces.end(), pieces.begin(), pieces.end());
         tree.names.insert(tree.names.end(), now_.names.begin(), now_.names.end());
         tree.lines.insert(tree.lines.end(), now_.lines.begin(), now_.lines.end());
         tree.generations.push_back(tree.parents.size());
@@ -214,8 +220,7 @@ private:
     }
 
     // Calls use(choice, faces) for every choice of a rule and those that take it.
-    template <class Use>
-    Status for_each_choice(const Use& use) {
+    Status for_each_choice(const ChoiceUse& use) {
         std::vector<std::uint8_t> able(now_.count());
         parallel_blocks(now_.count(), usual_block, quiet_, [&](std::size_t begin, std::size_t end) {
             for (std::size_t face = begin; face < end; ++face)
@@ -224,18 +229,13 @@ private:
         std::vector<std::vector<std::uint32_t>> by_name(rules_.rules.size());
         for (std::size_t face = 0; face < able.size(); ++face)
             if (able[face]) by_name[now_.names[face]].push_back(static_cast<std::uint32_t>(face));
-        for (std::size_t name = 0; name < by_name.size(); ++name) {
-            if (by_name[name].empty()) continue;
-            const auto taken =
-                choices_taken(rules_.rules[name], std::move(by_name[name]), now_.identities,
-                              [this](std::span<const NodeId> nodes, std::span<const std::uint32_t> faces) {
-                                  return numbers_of(graph(), nodes, faces);
-                              });
-            if (!taken) return taken.error();
-            for (std::size_t choice = 0; choice < taken->size(); ++choice)
-                if (!(*taken)[choice].empty())
-                    if (Status used = use(rules_.rules[name][choice], (*taken)[choice]); !used) return used;
-        }
+        const Status used = plume::for_each_choice(
+            rules_, std::move(by_name), now_.identities,
+            [this](std::span<const NodeId> nodes, std::span<const std::uint32_t> faces) {
+                return numbers_of(graph(), nodes, faces);
+            },
+            use);
+        if (!used) return used.error();
         return run_.cancelled() ? Status(cancelled_error()) : Status(Done{});
     }
 
@@ -307,7 +307,7 @@ private:
                 grown_.doing += each.size() - static_cast<std::size_t>(std::ranges::count(each, 0.0));
                 return planned;
             });
-        grown_.next = static_cast<std::size_t>(std::min(pieces, most_told));
+        grown_.tree.next = static_cast<std::size_t>(std::min(pieces, most_told));
         return counted;
     }
 
@@ -342,7 +342,7 @@ private:
         if (grown_.depth >= limits_.generations) {
             fate_.assign(now_.count(), Fate::stays);
             if (Status counted = count_next(); !counted) return counted;
-            if (grown_.next == 0) grown_.end = GrowthEnd::finished;
+            if (grown_.tree.next == 0) grown_.end = GrowthEnd::finished;
             return finish();
         }
         const auto doers = next_doers();
@@ -352,7 +352,7 @@ private:
             pieces += static_cast<double>(doer.plan.counts.pieces);
         const double now = static_cast<double>(grown_.faces.count() + now_.count() - doers->size());
         if (now + pieces > static_cast<double>(limits_.most)) {
-            grown_.next = static_cast<std::size_t>(std::min(pieces, most_told));
+            grown_.tree.next = static_cast<std::size_t>(std::min(pieces, most_told));
             grown_.doing = doers->size();
             grown_.end = GrowthEnd::most;
             std::ranges::fill(fate_, Fate::stays);
@@ -381,7 +381,10 @@ private:
                                          made->columns[at].end());
         }
         const bool all = done.size() == now_.count();
-        append(grown_.faces, now_, done);
+        if (all && grown_.faces.count() == 0)
+            grown_.faces = std::move(now_);
+        else
+            append(grown_.faces, now_, done);
         if (all) now_ = {};
         return Done{};
     }
@@ -540,33 +543,29 @@ private:
 
 // One face by itself, as it was among the others.
 FaceStart only(const FaceStart& start, std::size_t face) {
-    FaceStart alone;
-    FaceNet& net = alone.mesh.net;
-    std::vector<FaceCorner> corners;
-    net.numbers.resize(start.mesh.net.numbers.size());
-    for (const FaceCorner& corner : start.mesh.faces.face(face)) {
-        const auto vertex = static_cast<std::uint32_t>(corners.size());
-        net.places.push_back(start.mesh.net.places[corner.vertex]);
-        for (std::size_t column = 0; column < net.numbers.size(); ++column)
-            net.numbers[column].push_back(start.mesh.net.numbers[column][corner.vertex]);
-        net.edges.push_back({vertex, vertex + 1});
-        corners.push_back({vertex, {vertex, 0, 1}});
-    }
-    net.edges.back().b = 0;
-    net.add(0, 0);
-    alone.mesh.faces.add(corners);
-    alone.identities = {start.identities[face]};
+    const auto corners = start.mesh.face(face);
+    const std::vector<std::uint32_t> kept(corners.begin(), corners.end());
+    Mesh::Parts parts;
+    parts.x = gathered(start.mesh.x(), kept);
+    parts.y = gathered(start.mesh.y(), kept);
+    parts.z = gathered(start.mesh.z(), kept);
+    parts.corners.resize(kept.size());
+    std::iota(parts.corners.begin(), parts.corners.end(), 0U);
+    parts.first.push_back(static_cast<std::uint32_t>(kept.size()));
+    auto mesh = Mesh::make(std::move(parts));
+    assert(mesh);
+    FaceStart alone{*std::move(mesh), {start.identities[face]}, {}};
     for (const Doubles& inherited : start.inherited)
         alone.inherited.push_back({inherited[face]});
     alone.first_number = static_cast<std::uint32_t>(face);
-    alone.siblings = start.mesh.faces.count();
+    alone.siblings = start.mesh.face_count();
     return alone;
 }
 
 }  // namespace
 
 FaceStart start_on(const Mesh& mesh, double seed) {
-    FaceStart start{net_of(mesh), {}, {}};
+    FaceStart start{mesh, {}, {}};
     const std::uint64_t thrown = random_bits(static_cast<std::uint64_t>(seed));
     for (std::uint64_t face = 0; face < mesh.face_count(); ++face)
         start.identities.push_back(random_bits(thrown ^ face) >> 11U);

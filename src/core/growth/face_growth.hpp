@@ -13,22 +13,15 @@
 #include <string>
 #include <vector>
 
+#include "core/data/part_tree.hpp"
 #include "core/growth/face_acts.hpp"
 #include "core/growth/face_crowd.hpp"
 #include "core/growth/growth.hpp"
 
 namespace plume {
 
-// All faces there ever were, generation by generation; parents stand before their pieces.
-struct FaceTree {
-    std::vector<std::uint32_t> parents;  // PartTree::none of those it began with
-    std::vector<std::uint32_t> pieces;   // which piece of its parent, or which face it began with
-    std::vector<std::uint16_t> names, lines;
-    std::vector<std::size_t> generations{0};
-};
-
 struct FaceStart {
-    NetOfMesh mesh;
+    Mesh mesh;
     std::vector<std::uint64_t> identities;  // one each, below 2^53
     std::vector<Doubles> inherited;         // as RulesSetting::inherited
     // Where they are only some of more: the number of the first, and how many there are.
@@ -49,11 +42,13 @@ struct GrownFaces {
     FaceNet net;
     FaceCrowd faces;              // all there are at the end
     std::vector<Doubles> fields;  // of them, as GrowthRules::fields
-    FaceTree tree;
+    // All faces there ever were; which piece of its parent each is, or which face it began with.
+    // PartTree::next counts pieces, `doing` the faces that they would be of.
+    PartTree tree;
+    std::vector<std::uint32_t> pieces;
+    std::size_t doing = 0;
     GrowthEnd end = GrowthEnd::generations;
     std::size_t depth = 0;  // generations there were
-    std::size_t next = 0;   // how many pieces the next generation would have
-    std::size_t doing = 0;  // of how many faces they would be
     std::size_t split_otherwise = 0;
     std::array<std::size_t, 5> refused{};  // faces that stay, by FaceRefusal
     // Of the first refused one.

@@ -15,7 +15,7 @@ struct Origin {
     FaceStart start;
     Surroundings around;
     Units units;
-    std::vector<std::uint32_t> pieces;  // as FaceTree
+    std::vector<std::uint32_t> pieces;  // as GrownFaces
     std::vector<std::uint32_t> rows;    // of each face of the mesh
     std::shared_ptr<const PartTree> tree;
 
@@ -45,18 +45,6 @@ struct Origin {
                          : std::vector<std::string>();
     }
 };
-
-std::shared_ptr<const PartTree> tree_of(FaceTree& faces, std::size_t next, const GrowthRules& rules) {
-    auto tree = std::make_shared<PartTree>();
-    tree->parents = std::move(faces.parents);
-    tree->names = std::move(faces.names);
-    tree->lines = std::move(faces.lines);
-    tree->generations = std::move(faces.generations);
-    tree->next = next;
-    tree->part_names = rules.parts;
-    tree->line_texts = rules.line_texts;
-    return tree;
-}
 
 // Of each row of the tree, the face that it all began with.
 std::vector<std::uint32_t> roots_of(const PartTree& tree) {
@@ -95,19 +83,37 @@ std::vector<Field> fields_of(const Mesh& began, const GrownFaces& grown, const P
     return fields;
 }
 
-// The faces in an order in which those of one name follow each other.
-std::vector<std::uint32_t> ordered_by_name(const std::vector<std::uint16_t>& names) {
-    std::vector<std::uint32_t> order(names.size());
-    std::iota(order.begin(), order.end(), 0U);
-    std::ranges::stable_sort(order, {}, [&names](std::uint32_t face) { return names[face]; });
-    return order;
-}
-
 FaceLoops gathered_loops(const FaceLoops& faces, const std::vector<std::uint32_t>& order) {
     FaceLoops made;
     for (const std::uint32_t face : order)
         made.add(faces.face(face));
     return made;
+}
+
+std::vector<std::uint32_t> rows_of(const FaceCrowd& faces, const std::vector<std::uint32_t>& kept) {
+    std::vector<std::uint32_t> rows(kept.size());
+    std::ranges::transform(kept, rows.begin(), [&](std::uint32_t face) { return faces.rows[face]; });
+    return rows;
+}
+
+// Of faces in the order of their names; writes where those of each begin.
+PartMarks marks_of_names(const PartTree& tree, const FaceCrowd& faces, const std::vector<std::uint32_t>& kept,
+                         std::vector<std::uint32_t>& starts) {
+    std::vector<std::string> names;
+    for (std::size_t face = 0; face < kept.size(); ++face) {
+        const std::string& name = tree.part_names[faces.names[kept[face]]];
+        if (!names.empty() && names.back() == name) continue;
+        names.push_back(name);
+        starts.push_back(static_cast<std::uint32_t>(face));
+    }
+    return {names.size(), [names](std::size_t part) { return names[part]; }};
+}
+
+PartMarks marks_of_each(Origin made) {
+    const std::size_t count = made.rows.size();
+    const auto origin = std::make_shared<const Origin>(std::move(made));
+    return {count, [origin](std::size_t part) { return origin->mark(part); },
+            [origin](std::size_t part) { return origin->why(part); }};
 }
 
 }  // namespace
@@ -116,51 +122,33 @@ std::string name_in_mark(const std::string& mark) {
     return mark.substr(0, mark.find(' '));
 }
 
-Result<Mesh> grown_faces(GrownFaces grown, const Mesh& began, std::shared_ptr<const GrowthRules> rules,
-                         FaceStart start, Surroundings around, const Units& units, FaceParts parts,
-                         const Run& run) {
-    std::vector<std::uint32_t> order;
+Result<Mesh> grown_faces(GrownFaces grown, std::shared_ptr<const GrowthRules> rules, FaceStart start,
+                         Surroundings around, const Units& units, FaceParts parts, const Run& run) {
+    std::vector<std::uint32_t> order(grown.faces.count());
+    std::iota(order.begin(), order.end(), 0U);
     if (parts == FaceParts::by_name) {
-        order = ordered_by_name(grown.faces.names);
+        std::ranges::stable_sort(order, {}, [&](std::uint32_t face) { return grown.faces.names[face]; });
         grown.faces.shape = gathered_loops(grown.faces.shape, order);
-    } else {
-        order.resize(grown.faces.count());
-        std::iota(order.begin(), order.end(), 0U);
     }
-    auto made = welded(grown.net, grown.faces.shape, began.fields(), run);
+    auto made = welded(grown.net, grown.faces.shape, start.mesh.fields(), run);
     if (!made) return made.error();
     std::vector<std::uint32_t> kept(made->kept.size());
     for (std::size_t face = 0; face < kept.size(); ++face)
         kept[face] = order[made->kept[face]];
     if (kept.empty()) return Error{ErrorCode::empty_input, "", "leave no face", "Let some become something."};
-    const auto tree = tree_of(grown.tree, grown.next, *rules);
     Mesh::Parts& mesh = made->parts;
-    mesh.face_fields = fields_of(began, grown, *tree, *rules, kept);
+    mesh.face_fields = fields_of(start.mesh, grown, grown.tree, *rules, kept);
+    const auto tree = std::make_shared<const PartTree>(std::move(grown.tree));
     PartMarks marks;
-    marks.grown = tree;
     if (parts == FaceParts::by_name) {
-        std::vector<std::string> names;
-        for (std::size_t face = 0; face < kept.size(); ++face) {
-            const std::string& name = rules->parts[grown.faces.names[kept[face]]];
-            if (!names.empty() && names.back() == name) continue;
-            names.push_back(name);
-            mesh.part_starts.push_back(static_cast<std::uint32_t>(face));
-        }
-        marks.count = names.size();
-        marks.mark = [names = std::move(names)](std::size_t part) { return names[part]; };
+        marks = marks_of_names(*tree, grown.faces, kept, mesh.part_starts);
     } else {
         mesh.part_starts.resize(kept.size());
         std::iota(mesh.part_starts.begin(), mesh.part_starts.end(), 0U);
-        std::vector<std::uint32_t> rows(kept.size());
-        std::ranges::transform(kept, rows.begin(),
-                               [&](std::uint32_t face) { return grown.faces.rows[face]; });
-        const auto origin = std::make_shared<const Origin>(
-            Origin{std::move(rules), std::move(start), std::move(around), units, std::move(grown.tree.pieces),
-                   std::move(rows), tree});
-        marks.count = kept.size();
-        marks.mark = [origin](std::size_t part) { return origin->mark(part); };
-        marks.why = [origin](std::size_t part) { return origin->why(part); };
+        marks = marks_of_each({std::move(rules), std::move(start), std::move(around), units,
+                               std::move(grown.pieces), rows_of(grown.faces, kept), tree});
     }
+    marks.grown = tree;
     mesh.part_marks = std::make_shared<const PartMarks>(std::move(marks));
     return Mesh::make(std::move(mesh));
 }

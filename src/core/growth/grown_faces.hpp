@@ -16,8 +16,7 @@ std::string name_in_mark(const std::string& mark);
 // Numbers of faces are those of the face each came of, then `number`, `depth`, values and fields of the
 // rules. Parts are marked by their name and the way to them, or by their name. Errors: cancelled; empty_input
 // where no face is left.
-Result<Mesh> grown_faces(GrownFaces grown, const Mesh& began, std::shared_ptr<const GrowthRules> rules,
-                         FaceStart start, Surroundings around, const Units& units, FaceParts parts,
-                         const Run& run);
+Result<Mesh> grown_faces(GrownFaces grown, std::shared_ptr<const GrowthRules> rules, FaceStart start,
+                         Surroundings around, const Units& units, FaceParts parts, const Run& run);
 
 }  // namespace plume

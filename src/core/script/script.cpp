@@ -66,9 +66,7 @@ Result<ScriptValue> returned(lua_State* state, ScriptType wanted) {
 Result<ScriptOutcome> run_script(std::string_view script,
                                  const std::vector<std::pair<std::string, ScriptValue>>& inputs,
                                  ScriptType result, const ScriptLimits& limits, const Run& run) {
-    if (script.size() > longest_script)
-        return Error{ErrorCode::too_long, "", "is too long, with more than a million characters",
-                     "Keep in it what computes, and link data."};
+    if (script.size() > longest_script) return script_too_long();
     Sandbox sandbox(limits, run);
     if (!sandbox.state())
         return Error{ErrorCode::out_of_memory, "", "has no memory to run in", "Allow it more."};

@@ -38,18 +38,13 @@ public:
     explicit HeadReader(std::string_view text) : text_(text) {}
 
     Result<ScriptHead> all() {
-        if (text_.size() > longest_script)
-            return wrong(ErrorCode::too_long, "is too long, with more than a million characters",
-                         "Keep in it what computes, and link data.", text_.substr(0, 0));
-        std::size_t begin = 0;
-        while (begin < text_.size()) {
-            const std::size_t end = std::min(text_.find('\n', begin), text_.size());
-            std::string_view line = trimmed(text_.substr(begin, end - begin));
+        if (text_.size() > longest_script) return script_too_long();
+        const std::string_view head = text_.substr(0, script_head_size(text_));
+        for (std::size_t begin = 0; begin < head.size();) {
+            const std::size_t end = std::min(head.find('\n', begin), head.size());
+            std::string_view line = trimmed(head.substr(begin, end - begin));
             begin = end + 1;
-            if (!line.starts_with("--")) {
-                if (line.empty() && head_.title.empty()) continue;
-                break;
-            }
+            if (line.empty()) continue;
             line.remove_prefix(2);
             if (Status read = read_line(trimmed(line)); !read) return read.error();
         }
@@ -232,6 +227,27 @@ private:
 };
 
 }  // namespace
+
+std::size_t script_head_size(std::string_view script) {
+    std::size_t size = 0;
+    bool begun = false;
+    while (size < script.size()) {
+        const std::size_t end = std::min(script.find('\n', size), script.size() - 1) + 1;
+        const std::string_view line =
+            trimmed(script.substr(size, end - size - (script[end - 1] == '\n' ? 1 : 0)));
+        const bool comment = line.starts_with("--");
+        // Empty lines may stand above its title.
+        if (!comment && (begun || !line.empty())) break;
+        begun = begun || (comment && !trimmed(line.substr(2)).empty());
+        size = end;
+    }
+    return size;
+}
+
+Error script_too_long() {
+    return {ErrorCode::too_long, "", "is too long, with more than a million characters",
+            "Keep in it what computes, and link data."};
+}
 
 Result<ScriptHead> read_script_head(std::string_view script) {
     return HeadReader(script).all();

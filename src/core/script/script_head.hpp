@@ -47,6 +47,10 @@ struct ScriptHead {
 inline constexpr int script_interface = 1;
 inline constexpr std::size_t longest_script = 1'000'000;  // bytes
 
+// Where the head of a script ends: behind the lines it begins with that are comments.
+std::size_t script_head_size(std::string_view script);
+Error script_too_long();
+
 // Errors: too_long; syntax, bad_name, name_clash, unknown_name (an input that the sentence names and that
 // there is not, or that it does not name), file_newer (a newer interface). begin and end say where.
 Result<ScriptHead> read_script_head(std::string_view script);

@@ -24,13 +24,6 @@ StudyMaker tree(const std::string& rules, const std::string& generations = "4") 
     return maker;
 }
 
-std::string remarks_of(const Evaluation& evaluation, const std::string& name) {
-    std::string text;
-    for (const Remark& remark : evaluation.outcome(name)->remarks)
-        text += (remark.loss ? "! " : "") + remark.text + '\n';
-    return text;
-}
-
 TEST(GrowthSteps, RulesReadControlsAndUnitsOfTheStudy) {
     StudyMaker maker = tree("a becomes\na, moved swell * 2 up, turned swell / 1 m * 10 about along", "1");
     maker.control("swell", 3, "m");

@@ -2,7 +2,7 @@
 #include <array>
 
 #include "core/base/text.hpp"
-#include "core/data/gathered.hpp"
+#include "core/geometry/meshes/face_builder.hpp"
 #include "core/growth/grown_faces.hpp"
 #include "core/steps/growth/growth_roots.hpp"
 #include "core/steps/growth/rules_support.hpp"
@@ -11,10 +11,9 @@
 namespace plume {
 namespace {
 
-// What is read of the faces that it begins with, and what stands around them.
+// The faces that it begins with, and what stands around them.
 struct Ground : RulesGround {
     Mesh mesh;
-    std::vector<Field> inherited;
 };
 
 // All but the bounds.
@@ -23,9 +22,8 @@ Result<Ground> unbounded_ground(const Inputs& in, const Run& run) {
     if (!mesh) return mesh.error();
     auto rules = ground_of_rules(in, RulesLanguage::faces);
     if (!rules) return rules.error();
-    Ground ground{*std::move(rules), *std::move(mesh), {}};
-    ground.inherited = fields_read(ground.mesh.face_fields(), in, ground.setting);
-    add_inherited(ground.inherited, ground.setting);
+    Ground ground{*std::move(rules), *std::move(mesh)};
+    add_inherited(fields_read(ground.mesh.face_fields(), in, ground.setting), ground.setting);
     return ground;
 }
 
@@ -38,8 +36,10 @@ Result<Ground> ground_of(const Inputs& in, const Run& run) {
 
 FaceStart start_of(const Inputs& in, const Ground& ground) {
     FaceStart start = start_on(ground.mesh, in.number("seed"));
-    for (const Field& field : ground.inherited)
-        start.inherited.emplace_back(field.values.span().begin(), field.values.span().end());
+    for (const FormulaInput& input : ground.setting.inherited) {
+        const auto field = std::ranges::find(ground.mesh.face_fields(), input.name, &Field::name);
+        start.inherited.emplace_back(field->values.span().begin(), field->values.span().end());
+    }
     return start;
 }
 
@@ -63,21 +63,12 @@ double bytes_of_face(const GrowthRules& rules, const Mesh& mesh) {
 // As many of the faces as are tried, spread evenly.
 Mesh some_of(const Mesh& mesh, std::size_t most) {
     if (mesh.face_count() <= most) return mesh;
-    Mesh::Parts parts;
-    parts.x = mesh.x();
-    parts.y = mesh.y();
-    parts.z = mesh.z();
-    parts.fields = mesh.fields();
-    std::vector<std::uint32_t> kept;
+    FaceBuilder some(mesh);
     for (std::size_t at = 0; at < most; ++at) {
         const std::size_t face = at * mesh.face_count() / most;
-        kept.push_back(static_cast<std::uint32_t>(face));
-        const auto corners = mesh.face(face);
-        parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
-        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+        some.add(mesh.face(face), face);
     }
-    parts.face_fields = gathered(mesh.face_fields(), kept);
-    auto made = Mesh::make(std::move(parts));
+    auto made = std::move(some).over_its_vertices();
     return made ? *std::move(made) : mesh;
 }
 
@@ -91,7 +82,6 @@ Estimate estimate(const Inputs& in) {
     if (!rules) return {};
     const auto all = static_cast<double>(ground->mesh.face_count());
     ground->mesh = some_of(ground->mesh, tried_faces);
-    ground->inherited = fields_read(ground->mesh.face_fields(), in, ground->setting);
     const double larger = all / static_cast<double>(ground->mesh.face_count());
     const FaceLimits limits = limits_of(in);
     FaceLimits few = limits;
@@ -102,9 +92,9 @@ Estimate estimate(const Inputs& in) {
     if (tried->end == GrowthEnd::most) {
         const auto& generations = tried->tree.generations;
         const auto last = static_cast<double>(generations.back() - generations[generations.size() - 2]);
-        faces = expected_count(
-            {faces, last, static_cast<double>(tried->next), static_cast<double>(tried->doing), tried->depth},
-            limits.generations, static_cast<double>(limits.most) / larger);
+        faces = expected_count({faces, last, static_cast<double>(tried->tree.next),
+                                static_cast<double>(tried->doing), tried->depth},
+                               limits.generations, static_cast<double>(limits.most) / larger);
     }
     faces *= larger;
     return {faces * bytes_of_face(*rules, ground->mesh), faces * 8e-7};
@@ -144,12 +134,12 @@ Result<Value> make(const Inputs& in, const Run& run) {
     FaceStart start = start_of(in, *ground);
     auto grown = grow_faces(*rules, start, limits, ground->around, run);
     if (!grown) return grown.error();
-    tell_end({grown->end, grown->depth, limits.generations, grown->next, limits.most}, words_of_faces(), run);
+    tell_end({grown->end, grown->depth, limits.generations, grown->tree.next, limits.most}, words_of_faces(),
+             run);
     tell_refused(*grown, run);
     tell_unmade(*rules, run);
-    return as_value(grown_faces(*std::move(grown), ground->mesh,
-                                std::make_shared<const GrowthRules>(*std::move(rules)), std::move(start),
-                                std::move(ground->around), in.units(),
+    return as_value(grown_faces(*std::move(grown), std::make_shared<const GrowthRules>(*std::move(rules)),
+                                std::move(start), std::move(ground->around), in.units(),
                                 in.word("parts") == "names" ? FaceParts::by_name : FaceParts::each, run));
 }
 

@@ -60,13 +60,10 @@ Estimate estimate(const Inputs& in) {
     const auto rules = checked_rules(in, ground->setting);
     if (!rules) return {};
     const GrowthLimits limits = limits_of(in);
-    GrowthLimits few = limits;
-    few.most = std::min(limits.most, std::max(tried_parts, 2 * ground->start.placements.size()));
-    const auto tried = grow(*rules, ground->start, few, ground->around, run);
-    if (!tried) return {};
-    const double parts = expected_parts(*tried, limits);
+    const auto parts = expected_parts(*rules, ground->start, limits, ground->around);
+    if (!parts) return {};
     const bool measured = ground->around.contains || ground->around.attractors || limits.apart > 0;
-    return {parts * bytes_of_part(*rules) * 1.5, parts * (measured ? 3e-6 : 2e-7)};
+    return {*parts * bytes_of_part(*rules) * 1.5, *parts * (measured ? 3e-6 : 2e-7)};
 }
 
 GrowthWords words_of_parts() {

@@ -167,12 +167,17 @@ double expected_count(const Tried& tried, std::size_t generations, double most) 
     return all;
 }
 
-double expected_parts(const Grown& tried, const GrowthLimits& limits) {
-    const Population& parts = tried.parts;
+std::optional<double> expected_parts(const GrowthRules& rules, const GrowthStart& start,
+                                     const GrowthLimits& limits, const Surroundings& around) {
+    GrowthLimits few = limits;
+    few.most = std::min(limits.most, std::max(tried_parts, 2 * start.placements.size()));
+    const auto tried = grow(rules, start, few, around, Run());
+    if (!tried) return {};
+    const Population& parts = tried->parts;
     const auto now = static_cast<double>(parts.size());
-    if (tried.end != GrowthEnd::most) return now;
+    if (tried->end != GrowthEnd::most) return now;
     return expected_count(
-        {now, static_cast<double>(parts.last_size()), static_cast<double>(tried.next), 0, parts.depth()},
+        {now, static_cast<double>(parts.last_size()), static_cast<double>(tried->next), 0, parts.depth()},
         limits.generations, static_cast<double>(limits.most));
 }
 

@@ -42,8 +42,9 @@ struct Tried {
 double expected_count(const Tried& tried, std::size_t generations, double most);
 constexpr std::size_t tried_parts = 4000;
 
-// All parts that a growth is likely to come to that was tried with few of them.
-double expected_parts(const Grown& tried, const GrowthLimits& limits);
+// All parts that a growth is likely to come to, tried with few of them. Nothing where it cannot be tried.
+std::optional<double> expected_parts(const GrowthRules& rules, const GrowthStart& start,
+                                     const GrowthLimits& limits, const Surroundings& around);
 
 // What the editor shows. `tree_of`: what grew, or nullptr; `one`, `many`: "part", "parts".
 struct GrowthWords {

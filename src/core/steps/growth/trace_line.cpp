@@ -46,14 +46,9 @@ Result<Offers> offers_of_names(const Inputs& in) {
 Estimate estimate(const Inputs& in) {
     const auto rules = checked_rules(in, setting_of(in));
     if (!rules) return {};
-    const GrowthStart start = start_of(in);
-    const GrowthLimits limits = limits_of(in);
-    GrowthLimits few = limits;
-    few.most = std::min(limits.most, std::max(tried_parts, 2 * start.placements.size()));
-    const auto tried = grow(*rules, start, few, {}, Run());
-    if (!tried) return {};
-    const double parts = expected_parts(*tried, limits);
-    return {parts * bytes_of_part(*rules) * 1.5, parts * 4e-7};
+    const auto parts = expected_parts(*rules, start_of(in), limits_of(in), {});
+    if (!parts) return {};
+    return {*parts * bytes_of_part(*rules) * 1.5, *parts * 4e-7};
 }
 
 // Numbers of parts, that go along lines.

@@ -30,15 +30,7 @@ std::string script_of(const Step& step) {
 
 // All that its kind hangs on: the comment it begins with.
 std::string head_of(const std::string& script) {
-    std::size_t end = 0;
-    while (end < script.size()) {
-        const std::size_t next = std::min(script.find('\n', end), script.size() - 1) + 1;
-        const std::string_view line = std::string_view(script).substr(end, next - end);
-        const std::size_t begin = line.find_first_not_of(" \t\r\n");
-        if (begin != std::string_view::npos && !line.substr(begin).starts_with("--")) break;
-        end = next;
-    }
-    return script.substr(0, end);
+    return script.substr(0, script_head_size(script));
 }
 
 // Scaling --------------------------------------------------------------------------------------------------
