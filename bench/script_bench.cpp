@@ -35,7 +35,7 @@ void BM_Script_field_1M_by_columns(benchmark::State& state) {
         benchmark::DoNotOptimize(
             *run_script("local d = hypot(p.x - 50, p.y - 50)\nreturn p:with{f = sin(d * 0.3) * exp(d * "
                         "-0.02) + 0.1 * noise(p.x, p.y)}",
-                        {{"p", ground}}, ScriptType::points, {}, Run()));
+                        {{"p", ground}}, {ScriptType::points}, {}, Run()));
 }
 BENCHMARK(BM_Script_field_1M_by_columns)->Unit(benchmark::kMillisecond)->UseRealTime();
 
@@ -71,7 +71,7 @@ constexpr const char* one_by_one =
 
 void BM_Script_1M_one_by_one(benchmark::State& state) {
     for (auto _ : state)
-        benchmark::DoNotOptimize(*run_script(one_by_one, {}, ScriptType::number, {}, Run()));
+        benchmark::DoNotOptimize(*run_script(one_by_one, {}, {ScriptType::number}, {}, Run()));
 }
 BENCHMARK(BM_Script_1M_one_by_one)->Unit(benchmark::kMillisecond)->UseRealTime();
 

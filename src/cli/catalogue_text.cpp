@@ -58,6 +58,7 @@ int steps_command(bool json) {
         return all_done;
     }
     for (const StepKind& kind : standard_catalogue().kinds()) {
+        if (!kind.offered) continue;
         say(kind.verb + "  (" + kind.key + ")\n  " + kind.sentence + "\n  " + kind.help);
         for (const SlotSpec& slot : kind.slots)
             say(slot_line(slot));

@@ -40,6 +40,14 @@ struct PictureOptions {
 };
 int picture_command(const StudyOptions& study, const PictureOptions& options);
 int steps_command(bool json);
+struct OwnOptions {
+    StudyOptions study;
+    std::string keep;   // the result of a step of the study; empty: tells what is kept
+    bool over = false;  // even where one of that title is kept
+    bool json = false;
+};
+// Steps that one keeps for every study.
+int own_command(const OwnOptions& options);
 // What is in a file, by the step named, or by each that reads files of its ending.
 int contents_command(const std::string& file, const std::string& step, bool json);
 int check_command(const StudyOptions& study, bool json);

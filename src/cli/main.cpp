@@ -152,6 +152,17 @@ int run_program(int argc, char** argv) {
     command->add_flag("--json", json, "For programs");
     command->callback([&] { status = steps_command(json); });
 
+    OwnOptions own;
+    command = app.add_subcommand("own", "List the steps that you keep for every study, or keep one more");
+    auto* keeping =
+        command->add_option("--keep", own.keep, "The result of a script or a group of steps of STUDY")
+            ->type_name("RESULT");
+    command->add_option("STUDY", own.study.path, "A .plume file")->needs(keeping);
+    keeping->needs(command->get_option("STUDY"));
+    command->add_flag("--over", own.over, "Replace one of the same title")->needs(keeping);
+    command->add_flag("--json", own.json, "As JSON");
+    command->callback([&] { status = own_command(own); });
+
     std::string file, kind;
     command =
         app.add_subcommand("contents", "Say what is in a file that steps read: layers, parts, sizes, units");

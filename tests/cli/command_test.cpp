@@ -308,6 +308,31 @@ TEST_F(Commands, ContentsSayWhatIsInAFile) {
     EXPECT_EQ(plume({"contents", file("gone.dxf")}).status, 1);
 }
 
+TEST_F(Commands, StepsOfOnesOwnAreKeptAndListed) {
+    const char* before = std::getenv("XDG_DATA_HOME");
+    const std::string kept = before ? before : "";
+    ::setenv("XDG_DATA_HOME", file("data").c_str(), 1);
+    EXPECT_NE(plume({"own"}).out.find("None is kept in"), std::string::npos);
+    const std::string dune = std::string(PLUME_EXAMPLES_DIR) + "/group.steps.plume";
+    EXPECT_EQ(plume({"own", dune, "--keep", "dune"}).status, 0);
+    EXPECT_EQ(plume({"own", dune, "--keep", "dune"}).status, 2) << "one of that title is there";
+    EXPECT_EQ(plume({"own", dune, "--keep", "dune", "--over"}).status, 0);
+    EXPECT_EQ(plume({"own", dune, "--keep", "sand"}).status, 2);
+    EXPECT_EQ(plume({"own", canopy, "--keep", "perches"}).status, 1);
+    const Json json = Json::parse(plume({"own", "--json"}).out);
+    ASSERT_EQ(json["steps"].size(), 1U);
+    EXPECT_EQ(json["steps"][0]["title"], "Heap a dune");
+    EXPECT_EQ(json["steps"][0]["sentence"], "Heap a dune of 12 bays, 1 m high (2 steps).");
+    written("data/plume-lattice/steps/bad.lua", "return 1");
+    const Finished told = plume({"own"});
+    EXPECT_EQ(told.status, 1);
+    EXPECT_NE(told.err.find("‘bad.lua’"), std::string::npos) << told.err;
+    if (before)
+        ::setenv("XDG_DATA_HOME", kept.c_str(), 1);
+    else
+        ::unsetenv("XDG_DATA_HOME");
+}
+
 TEST_F(Commands, WhatGrewSaysWhyItIsThere) {
     const std::string study = written("tree.plume", R"({"plume": 1, "page": [
         {"step": "growth.parts", "result": "tree", "slots": {"generations": 2,

@@ -71,7 +71,7 @@ TEST_F(Growth, RulesAreWrittenMendedPlayedAndAsked) {
     ASSERT_TRUE(Driver::until([&] { return document().results().shown(id)->error.has_value(); }));
     EXPECT_EQ(document().results().shown(id)->error->mend, "Did you mean ‘size’?");
     EXPECT_TRUE(document().results().shown(id)->value) << "what was there last stays";
-    window->sheet().step_block(id)->formula()->go_to_error();
+    window->sheet().step_block(id)->formula()->editor().go_to_error();
     for (int letter = 0; letter < 4; ++letter)
         driver.key("BackSpace");
     driver.type("size");
@@ -150,7 +150,7 @@ TEST_F(Growth, FacesAreCutByRulesLitUpAndAsked) {
     const ItemId id = study().step("tiles")->id;
     ASSERT_TRUE(Driver::until([&] { return document().results().shown(id)->error.has_value(); }));
     EXPECT_EQ(document().results().shown(id)->error->mend, "Write along or across behind the number.");
-    window->sheet().step_block(id)->formula()->go_to_error();
+    window->sheet().step_block(id)->formula()->editor().go_to_error();
     for (int letter = 0; letter < 5; ++letter)
         driver.key("BackSpace");
     driver.type("along");

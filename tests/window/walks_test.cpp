@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QRegularExpression>
 #include <QTableView>
+#include <QToolButton>
 #include <QTreeWidget>
 #include <numeric>
 
@@ -330,6 +331,50 @@ TEST_F(Walks, ARoostThatGrows) {
     EXPECT_EQ(std::get<Mesh>(*document().results().shown("bars")->value).part_count(),
               frame().member_count());
     EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
+TEST_F(Walks, AStepOfOnesOwn) {
+    const QByteArray data = qgetenv("XDG_DATA_HOME");
+    qputenv("XDG_DATA_HOME", folder.path().toUtf8());
+    const QStringList typed = typed_in("Five more: a step of one's own");
+    ASSERT_EQ(typed.size(), 3) << typed.join(" | ").toStdString();
+    EXPECT_EQ(walk(typed.mid(0, 2)), (std::vector<std::string>{"lattice.rectangular", "script.lua"}));
+    computed();
+    QWidget* high = part("computed", "high");
+    const QPoint at = high->mapToGlobal(high->rect().center());
+    driver.drag(at, at + QPoint(30, 0));
+    computed();
+    const double top = top_of("computed");
+    EXPECT_GT(top, 0.5);
+    const auto edge_of = [&](const char* name) {
+        return window->sheet().step_block(study().step(name)->id)->mapToGlobal(QPoint(3, 12));
+    };
+    driver.click(edge_of("lattice"));
+    driver.with_shift([&] { driver.click(edge_of("computed")); });
+    driver.key("ctrl+j");
+    ASSERT_TRUE(Driver::until([&] { return child("group-name") != nullptr; }));
+    driver.type("Lift rings");
+    auto* slots = qobject_cast<QTreeWidget*>(child("group-slots"));
+    const auto rows = slots->findItems("bays along i", Qt::MatchStartsWith);
+    ASSERT_EQ(rows.size(), 1);
+    driver.click(
+        slots->viewport()->mapToGlobal(slots->visualItemRect(rows.front()).center() -
+                                       QPoint(slots->visualItemRect(rows.front()).width() / 2 - 10, 0)));
+    driver.key("Return");
+    ASSERT_TRUE(Driver::until([&] { return study().items.size() == 1; }));
+    computed();
+    EXPECT_NEAR(top_of("computed"), top, 1e-9);
+    EXPECT_EQ(slot_text_of("computed", "steps"), "2 steps");
+    EXPECT_EQ(slot_text_of("computed", "columns"), "24");
+    StepBlock* block = window->sheet().step_block(study().step("computed")->id);
+    driver.click(block->findChild<QToolButton*>("more"));
+    choose("Keep among my steps");
+    Driver::settle(200);
+    reopen();
+    EXPECT_EQ(walk({typed[2]}), std::vector<std::string>{"group.steps"});
+    computed();
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    qputenv("XDG_DATA_HOME", data);
 }
 
 TEST_F(Walks, StonesThatSplit) {

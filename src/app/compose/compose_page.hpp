@@ -28,7 +28,7 @@ public:
     void store(QSettings& settings) const;
 
 Q_SIGNALS:
-    void language_help_wanted();
+    void language_help_wanted(const QString& about);
 
 private:
     SheetPage* sheet_;

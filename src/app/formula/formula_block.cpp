@@ -6,7 +6,6 @@
 #include "app/formula/formula_header.hpp"
 #include "app/formula/note_column.hpp"
 #include "app/formula/term_column.hpp"
-#include "app/formula/text_places.hpp"
 #include "app/formula/version_menu.hpp"
 #include "app/theme/look.hpp"
 
@@ -19,7 +18,7 @@ constexpr int rest_ms = 160;
 }  // namespace
 
 FormulaBlock::FormulaBlock(Document& document, ItemId step, QWidget* parent)
-    : QWidget(parent), document_(document), step_(step) {
+    : CodeBlock(parent), document_(document), step_(step) {
     setObjectName("formula-block");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 4, 0, 4);
@@ -117,15 +116,6 @@ void FormulaBlock::look_away() {
     if (!looking_) return;
     looking_ = false;
     document_.attention().look_away();
-}
-
-void FormulaBlock::go_to_error() {
-    editor_->setFocus(Qt::OtherFocusReason);
-    const FormulaInsight* insight = document_.results().insight(step_);
-    if (!insight || !insight->error) return;
-    QTextCursor cursor = editor_->textCursor();
-    cursor.setPosition(position_of_byte(text_of(editor_->toPlainText()), insight->error->end));
-    editor_->setTextCursor(cursor);
 }
 
 }  // namespace plume::app

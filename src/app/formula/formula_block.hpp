@@ -4,6 +4,7 @@
 #include <QTimer>
 #include <QWidget>
 
+#include "app/code/code_block.hpp"
 #include "app/formula/formula_editor.hpp"
 
 class QLabel;
@@ -15,20 +16,14 @@ class TermColumn;
 
 class NoteColumn;
 
-class FormulaBlock : public QWidget {
+class FormulaBlock : public CodeBlock {
     Q_OBJECT
 
 public:
     FormulaBlock(Document& document, ItemId step, QWidget* parent);
-    void refresh();
-    FormulaEditor& editor() { return *editor_; }
+    void refresh() override;
+    FormulaEditor& editor() override { return *editor_; }
     TermColumn& terms() { return *terms_; }
-    // Puts the cursor where the error is.
-    void go_to_error();
-
-Q_SIGNALS:
-    void leave_wanted();
-    void help_wanted();
 
 private:
     void take_notes();

@@ -1,33 +1,11 @@
 #include "app/formula/formula_colours.hpp"
 
+#include "app/code/code_colours.hpp"
+#include "app/code/text_places.hpp"
 #include "app/document/document.hpp"
-#include "app/formula/text_places.hpp"
-#include "app/theme/look.hpp"
 #include "core/formula/spans.hpp"
 
 namespace plume::app {
-namespace {
-
-QColor colour_of(SpanType type) {
-    switch (type) {
-        case SpanType::number:
-        case SpanType::unit:
-            return look().accent;
-        case SpanType::function:
-        case SpanType::keyword:
-        case SpanType::constant:
-            return look().thread(HeadingColour::slate);
-        case SpanType::given_name:
-            return look().thread(HeadingColour::plum);
-        case SpanType::comment:
-            return look().second_ink;
-        default:
-            return look().ink;
-    }
-}
-
-}  // namespace
-
 void FormulaColours::take_words(const FormulaInsight& insight) {
     std::set<std::string, std::less<>> words;
     for (const LanguageWord& word : insight.words)
@@ -49,10 +27,7 @@ void FormulaColours::highlightBlock(const QString& line) {
         SpanType type = span.type;
         if (type == SpanType::name && words_.contains(word)) type = SpanType::keyword;
         if (type == SpanType::name && given_.contains(word)) type = SpanType::given_name;
-        QTextCharFormat format;
-        format.setForeground(colour_of(type));
-        if (type == SpanType::comment) format.setFontItalic(true);
-        setFormat(begin, end - begin, format);
+        setFormat(begin, end - begin, format_of(type));
     }
 }
 

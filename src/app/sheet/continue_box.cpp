@@ -10,6 +10,11 @@
 #include "core/study/step_search.hpp"
 
 namespace plume::app {
+namespace {
+
+constexpr int own_role = Qt::UserRole + 1;
+
+}  // namespace
 
 ContinueBox::ContinueBox(Document& document, Page page, QWidget* parent)
     : QWidget(parent), document_(document), page_(page) {
@@ -68,28 +73,33 @@ void ContinueBox::refresh() {
 std::vector<ContinueBox::Offer> ContinueBox::offers(const QString& typed) const {
     std::vector<Offer> found;
     for (const StepOffer& offer : step_offers(document_.study(), document_.catalogue(), place(),
-                                              result_in_hand(), text_of(typed), page_)) {
+                                              result_in_hand(), text_of(typed), page_, own_.steps)) {
         const QString result = offer.fits ? text_of(offer.kind->result_name)
                                           : tr("needs %1 above").arg(text_of(plain_name(*offer.missing)));
-        found.push_back({offer.kind, text_of(offer.kind->verb), result, offer.fits});
+        const QString whose = offer.own ? tr("   my own") : QString();
+        found.push_back({offer.kind, offer.own, text_of(offer.kind->verb), result + whose, offer.fits});
     }
     if (tr("Heading").contains(typed.trimmed(), Qt::CaseInsensitive)) {
         // After the last step that fits, before those that only could.
         const auto last = std::ranges::find(found.rbegin(), found.rend(), true, &Offer::fits);
-        found.insert(last.base(), {nullptr, tr("Heading"), tr("a title for what follows"), true});
+        found.insert(last.base(), {nullptr, nullptr, tr("Heading"), tr("a title for what follows"), true});
     }
     return found;
 }
 
 void ContinueBox::fill() {
+    // They are files, which may come and go between two looks.
+    if (!list_->isVisible()) own_ = read_own_steps(own_steps_folder(), document_.catalogue());
     list_->clear();
     for (const Offer& offer : offers(line_->text())) {
         auto* item = new QListWidgetItem(offer.verb + "   " + offer.result);
         item->setData(Qt::UserRole, offer.kind ? text_of(offer.kind->key) : QString());
+        if (offer.own) item->setData(own_role, static_cast<int>(offer.own - own_.steps.data()));
         if (offer.kind) item->setToolTip(text_of(offer.kind->help));
         if (!offer.fits) item->setFlags(Qt::NoItemFlags);
         list_->addItem(item);
     }
+    add_problems();
     if (list_->count() == 0) {
         list_->addItem(tr("No step is called that. Try another word."));
         list_->item(0)->setFlags(Qt::NoItemFlags);
@@ -104,6 +114,15 @@ void ContinueBox::fill() {
     Q_EMIT list_changed();
 }
 
+// Files among one's own that hold no step, where nothing was typed yet.
+void ContinueBox::add_problems() {
+    if (!line_->text().isEmpty() || page_ != Page::sheet) return;
+    for (const Error& problem : own_.problems) {
+        auto* item = new QListWidgetItem(tr("Among my own: %1").arg(text_of(sentence(problem))), list_);
+        item->setFlags(Qt::NoItemFlags);
+    }
+}
+
 void ContinueBox::start() {
     line_->setFocus(Qt::ShortcutFocusReason);
     fill();
@@ -115,9 +134,12 @@ void ContinueBox::take() {
     const std::string key = text_of(item->data(Qt::UserRole).toString());
     const Study& study = document_.study();
     const StepKind* kind = document_.catalogue().find(key);
-    const Result<Added> added = kind
-                                    ? add_step(study, document_.catalogue(), *kind, place(), result_in_hand())
-                                    : Result<Added>(add_heading(study, place(), "New heading", page_));
+    const QVariant own = item->data(own_role);
+    const Result<Added> added =
+        own.isValid()
+            ? add_step(study, document_.catalogue(), own_.steps[own.toUInt()], place(), result_in_hand())
+        : kind ? add_step(study, document_.catalogue(), *kind, place(), result_in_hand())
+               : Result<Added>(add_heading(study, place(), "New heading", page_));
     line_->clear();
     list_->hide();
     if (!added) return document_.show_message(text_of(sentence(added.error())));

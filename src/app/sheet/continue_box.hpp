@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "app/document/document.hpp"
+#include "core/exchange/own_steps.hpp"
 
 class QLineEdit;
 class QListWidget;
@@ -35,6 +36,7 @@ protected:
 private:
     struct Offer {
         const StepKind* kind;  // nullptr: a heading
+        const Step* own;       // of own_, where it is one of those
         QString verb, result;
         bool fits;
     };
@@ -42,6 +44,7 @@ private:
     std::size_t place() const;
     std::string result_in_hand() const;
     void fill();
+    void add_problems();
     void take();
 
     Document& document_;
@@ -49,6 +52,7 @@ private:
     std::optional<std::size_t> position_;
     QLineEdit* line_;
     QListWidget* list_;
+    OwnSteps own_;  // as they were when the list was opened
 };
 
 }  // namespace plume::app

@@ -35,7 +35,7 @@ public:
 
 Q_SIGNALS:
     void show_wanted(QWidget* widget);
-    void language_help_wanted();
+    void language_help_wanted(const QString& about);
 
 protected:
     void resizeEvent(QResizeEvent* event) override;

@@ -12,6 +12,7 @@
 #include "app/parts/form_popup.hpp"
 #include "app/parts/image_of.hpp"
 #include "app/parts/step_actions.hpp"
+#include "app/sheet/group_popup.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/sheet/picks_popup.hpp"
 #include "app/sheet/places_editor.hpp"
@@ -94,11 +95,17 @@ SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
             part = new NamePart(access, parent);
             break;
         case SlotType::formula:
-            part = new FormulaPart(access, parent);
+            part = new TextBelowPart(access, parent);
             break;
         case SlotType::text:
         case SlotType::addresses:
-            part = new TextPart(access, parent);
+            if (access.slot->script)
+                part = new TextBelowPart(access, parent);
+            else
+                part = new TextPart(access, parent);
+            break;
+        case SlotType::group:
+            part = new GroupPart(access, parent);
             break;
         case SlotType::file:
             part = new FilePart(access, parent);
@@ -335,6 +342,10 @@ void ResultsPart::open() {
 
 void PicksPart::open() {
     open_picks_popup(access_, this);
+}
+
+void GroupPart::open() {
+    open_group_contents(access_, this);
 }
 
 void TextPart::open() {

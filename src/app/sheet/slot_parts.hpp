@@ -115,12 +115,12 @@ public:
     void open() override;
 };
 
-// Stands for the formula below the sentence; opening it is up to whoever holds both.
-class FormulaPart : public ClickedPart {
+// Stands for a formula or a script below the sentence; opening it is up to whoever holds both.
+class TextBelowPart : public ClickedPart {
     Q_OBJECT
 
 public:
-    FormulaPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::number, access, parent) {}
+    TextBelowPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::number, access, parent) {}
     void open() override { Q_EMIT open_wanted(); }
 
 Q_SIGNALS:
@@ -133,6 +133,15 @@ class TextPart : public ClickedPart {
 
 public:
     TextPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    void open() override;
+};
+
+// Steps that stand as one: opens what is inside.
+class GroupPart : public ClickedPart {
+    Q_OBJECT
+
+public:
+    GroupPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
     void open() override;
 };
 

@@ -7,11 +7,24 @@
 
 #include "app/formula/formula_block.hpp"
 #include "app/parts/step_actions.hpp"
+#include "app/script/script_block.hpp"
+#include "app/sheet/group_popup.hpp"
 #include "app/sheet/played_strip.hpp"
 #include "app/theme/look.hpp"
 #include "core/study/sentence.hpp"
+#include "core/study/step_group.hpp"
 
 namespace plume::app {
+namespace {
+
+// Formulas of one line stand in the sentence; a script is opened to be written, not to be used.
+bool begins_open(const SlotSpec& slot, const Step& step) {
+    const SlotValue value = slot_value(slot, step);
+    if (slot.script) return value == slot.preset_value();
+    return std::get<FormulaText>(value).text.find('\n') != std::string::npos;
+}
+
+}  // namespace
 
 StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlock(document, item, parent) {
     setObjectName("step");
@@ -53,7 +66,7 @@ void StepBlock::refresh() {
     const Step* step = document_.study().step(item_);
     if (!step) return;
     sentence_->refresh();
-    refresh_formula();
+    refresh_text();
     refresh_strip();
     result_->refresh();
     setAccessibleName(tr("Step %1").arg(text_of(step->name)));
@@ -66,27 +79,42 @@ void StepBlock::refresh() {
     update();
 }
 
-void StepBlock::refresh_formula() {
-    const auto* part = qobject_cast<FormulaPart*>(sentence_->part("formula"));
-    if (part)
-        connect(part, &FormulaPart::open_wanted, this, &StepBlock::toggle_formula, Qt::UniqueConnection);
+FormulaBlock* StepBlock::formula() const {
+    return qobject_cast<FormulaBlock*>(text_);
+}
+
+ScriptBlock* StepBlock::script() const {
+    return qobject_cast<ScriptBlock*>(text_);
+}
+
+void StepBlock::refresh_text() {
+    const Step& step = *document_.study().step(item_);
+    const SlotSpec* slot = nullptr;
+    for (const SlotSpec* active : active_slots(*document_.kind_of(step), step))
+        if (active->script || active->type == SlotType::formula) slot = active;
     bool open = false;
-    if (part) {
-        open = formula_open_.value_or(document_.formula(item_).text.find('\n') != std::string::npos);
+    if (slot) {
+        const auto* part = qobject_cast<TextBelowPart*>(sentence_->part(slot->key));
+        connect(part, &TextBelowPart::open_wanted, this, &StepBlock::toggle_text, Qt::UniqueConnection);
+        open = text_open_.value_or(begins_open(*slot, step));
     }
-    if (!open && formula_) {
-        formula_->deleteLater();
-        formula_->hide();
-        formula_ = nullptr;
+    if (!open && text_) {
+        text_->deleteLater();
+        text_->hide();
+        text_ = nullptr;
     }
-    if (open && !formula_) {
-        formula_open_ = true;  // and stays so when it is cut down to one line
-        formula_ = new FormulaBlock(document_, item_, this);
-        column_->insertWidget(strip_ ? 2 : 1, formula_);
-        connect(formula_, &FormulaBlock::leave_wanted, this, [this] { setFocus(Qt::TabFocusReason); });
-        connect(formula_, &FormulaBlock::help_wanted, this, &StepBlock::language_help_wanted);
-    } else if (formula_) {
-        formula_->refresh();
+    if (open && !text_) {
+        text_open_ = true;  // and stays so when it is cut down to one line
+        if (slot->script)
+            text_ = new ScriptBlock(document_, item_, slot->key, this);
+        else
+            text_ = new FormulaBlock(document_, item_, this);
+        column_->insertWidget(strip_ ? 2 : 1, text_);
+        connect(text_, &CodeBlock::leave_wanted, this, [this] { setFocus(Qt::TabFocusReason); });
+        connect(text_, &CodeBlock::help_wanted, this,
+                [this] { Q_EMIT language_help_wanted(script() ? "Scripts" : "The formula language"); });
+    } else if (text_) {
+        text_->refresh();
     }
 }
 
@@ -101,10 +129,10 @@ void StepBlock::refresh_strip() {
     column_->insertWidget(1, strip_);
 }
 
-void StepBlock::toggle_formula() {
-    formula_open_ = formula_ == nullptr;
-    refresh_formula();
-    if (formula_) formula_->editor().setFocus(Qt::TabFocusReason);
+void StepBlock::toggle_text() {
+    text_open_ = text_ == nullptr;
+    refresh_text();
+    if (text_) text_->editor().setFocus(Qt::TabFocusReason);
 }
 
 void StepBlock::keyPressEvent(QKeyEvent* event) {
@@ -134,9 +162,9 @@ void StepBlock::mend() {
     if (shown->state == StepState::blocked && shown->cause != 0) return Q_EMIT step_wanted(shown->cause);
     for (SlotPart* part : sentence_->findChildren<SlotPart*>())
         if (part->slot().key == shown->error->slot) {
-            if (!qobject_cast<FormulaPart*>(part)) return part->open();
-            if (!formula_) toggle_formula();
-            return formula_->go_to_error();
+            if (!qobject_cast<TextBelowPart*>(part)) return part->open();
+            if (!text_) toggle_text();
+            return text_->editor().go_to_error();
         }
     if (auto* part = sentence_->findChild<SlotPart*>()) part->setFocus(Qt::OtherFocusReason);
 }
@@ -160,6 +188,14 @@ void StepBlock::fill_menu(QMenu& menu) {
                            document_.apply(set_text_units(document_.study(), item_, {}),
                                            tr("units of plain numbers"));
                        });
+    menu.addSeparator();
+    if (page_of(*step) == Page::sheet)
+        menu.addAction(tr("Make &one step of what is selected…\tCtrl+J"), this,
+                       [this] { open_group_form(document_, this); });
+    if (group_of(*step))
+        menu.addAction(tr("&Take apart\tCtrl+Shift+J"), this, [this] { take_apart(document_, item_); });
+    if (can_be_kept(document_, *step))
+        menu.addAction(tr("&Keep among my steps"), this, [this] { keep_as_own(document_, item_, window()); });
     menu.addSeparator();
     ItemBlock::fill_menu(menu);
 }

@@ -11,7 +11,9 @@ class QVBoxLayout;
 
 namespace plume::app {
 
+class CodeBlock;
 class FormulaBlock;
+class ScriptBlock;
 class PlayedStrip;
 
 class StepBlock : public ItemBlock {
@@ -21,11 +23,13 @@ public:
     StepBlock(Document& document, ItemId item, QWidget* parent);
     void refresh() override;
     SentenceWidget& sentence() { return *sentence_; }
-    FormulaBlock* formula() { return formula_; }  // nullptr while the step has none or it is folded
+    // nullptr while the step has none or it is folded.
+    FormulaBlock* formula() const;
+    ScriptBlock* script() const;
 
 Q_SIGNALS:
     void step_wanted(ItemId step);
-    void language_help_wanted();
+    void language_help_wanted(const QString& about);
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
@@ -36,17 +40,17 @@ private:
     // Goes where the error of this step can be mended: a slot of its sentence, or the step it waits for.
     void mend();
 
-    // The formula stands open below the sentence while the sentence has one and it is not folded.
-    void refresh_formula();
-    void toggle_formula();
+    // A formula or a script stands open below the sentence while that has one and it is not folded.
+    void refresh_text();
+    void toggle_text();
     // The generations stand below the sentence of a step that has some.
     void refresh_strip();
 
     SentenceWidget* sentence_;
     QVBoxLayout* column_;
-    FormulaBlock* formula_ = nullptr;
+    CodeBlock* text_ = nullptr;
     PlayedStrip* strip_ = nullptr;
-    std::optional<bool> formula_open_;  // as chosen; else by its length
+    std::optional<bool> text_open_;  // as chosen; else by its length
     ResultLine* result_;
     QToolButton *eye_, *more_;
 };

@@ -41,17 +41,12 @@ QString help_text(const SlotSpec& slot) {
         return QObject::tr(
             "One point a line: x, y, z and further numbers. Paste a table; a first line of names makes "
             "the rest fields.");
-    if (slot.key == "script")
-        return QObject::tr(
-            "The comment at its head says what it asks for and gives, and becomes the sentence. Angles are "
-            "radians.");
     if (slot.key == "choices")
         return QObject::tr("Values with a weight behind a colon, separated by semicolons.");
     return QObject::tr("Numbers, separated by blanks.");
 }
 
 QSize size_for(const SlotSpec& slot) {
-    if (slot.key == "script") return {620, 340};
     return slot.key == "rows" ? QSize(380, 220) : QSize(320, 74);
 }
 

@@ -28,6 +28,7 @@
 #include "app/parts/popup.hpp"
 #include "app/parts/step_actions.hpp"
 #include "app/sheet/clipboard.hpp"
+#include "app/sheet/group_popup.hpp"
 #include "app/sheet/sheet_page.hpp"
 #include "app/theme/look.hpp"
 #include "app/window/header.hpp"
@@ -96,7 +97,8 @@ void MainWindow::build_page() {
     column->addWidget(new FileBanner(document_, whole));
     pages_ = new QStackedWidget;
     compose_ = new ComposePage(document_);
-    connect(compose_, &ComposePage::language_help_wanted, this, [this] { open_language_help(this); });
+    connect(compose_, &ComposePage::language_help_wanted, this,
+            [this](const QString& about) { open_language_help(this, about); });
     pages_->addWidget(compose_);
     hand_off_ = new HandOffPage(document_);
     pages_->addWidget(hand_off_);
@@ -135,7 +137,7 @@ void MainWindow::build_menus() {
     QMenu* help = menus_->addMenu(tr("&Help"));
     help->addAction(tr("&Shortcuts"), QKeySequence(Qt::Key_F1), this, &MainWindow::show_shortcuts);
     help->addAction(tr("The &formula language"), QKeySequence(Qt::SHIFT | Qt::Key_F1), this,
-                    [this] { open_language_help(this); });
+                    [this] { open_language_help(this, {}); });
     help->addAction(tr("&About Plume Lattice"), this, &MainWindow::show_about);
 }
 
@@ -187,6 +189,14 @@ void MainWindow::build_edit_menu(QMenu& menu) {
         duplicate_selection(document_);
         sheet().go_to_selected();
     });
+    menu.addSeparator();
+    menu.addAction(tr("Make &one step of what is selected…"), QKeySequence(Qt::CTRL | Qt::Key_J), this,
+                   [this] {
+                       QWidget* block = sheet().step_block(document_.attention().selected());
+                       open_group_form(document_, block ? block : &sheet());
+                   });
+    menu.addAction(tr("&Take apart"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J), this,
+                   [this] { take_apart(document_, document_.attention().selected()); });
     menu.addSeparator();
     menu.addAction(tr("Compute &now"), QKeySequence(Qt::Key_F5), &document_.results(), &Results::compute);
     // Not a shortcut: Escape first belongs to what is being typed, and comes here when nobody took it.
@@ -254,6 +264,8 @@ void MainWindow::save_picture() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+    // What is being typed belongs to the study that is asked about.
+    if (QWidget* typing = focusWidget()) typing->clearFocus();
     if (!files_->may_leave()) return event->ignore();
     store_settings();
     event->accept();

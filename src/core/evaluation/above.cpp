@@ -54,10 +54,10 @@ Above::Above(const Study& study, Scope scope, std::shared_ptr<FileStore> files)
           return step && gives_number(*step);
       })) {}
 
-void Above::add(const Step& step, const Outcome& outcome) {
-    if (!outcomes_.emplace(step.name, &outcome).second || !outcome.value) return;
+void Above::add(const std::string& name, const Outcome& outcome) {
+    if (!outcomes_.emplace(name, &outcome).second || !outcome.value) return;
     held_bytes_ += static_cast<double>(bytes_of(*outcome.value, held_));
-    if (const auto number = number_of(*outcome.value)) scope_ = scope_with(scope_, step.name, *number);
+    if (const auto number = number_of(*outcome.value)) scope_ = scope_with(scope_, name, *number);
 }
 
 const Outcome* Above::find(std::string_view name) const {

@@ -16,8 +16,8 @@ public:
     // The study outlives it.
     Above(const Study& study, Scope scope, std::shared_ptr<FileStore> files);
 
-    // A second step of the same name does not replace the first. The outcome outlives this.
-    void add(const Step& step, const Outcome& outcome);
+    // A second one of the same name does not replace the first. The outcome outlives this.
+    void add(const std::string& name, const Outcome& outcome);
     const Outcome* find(std::string_view name) const;  // nullptr when nothing above has the name
     double held_bytes() const { return held_bytes_; }
 

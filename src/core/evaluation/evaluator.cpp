@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <deque>
 
 #include "core/base/guarded.hpp"
 #include "core/base/text.hpp"
@@ -11,6 +12,7 @@
 #include "core/evaluation/recipe.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slots/slot_form.hpp"
+#include "core/study/step_group.hpp"
 #include "core/study/study_scope.hpp"
 
 namespace plume {
@@ -36,6 +38,51 @@ Error about_step(Error error, const StepKind& kind) {
     return labelled(std::move(error), kind);
 }
 
+// A result from outside, as one of a step above.
+Outcome outcome_of(const ReadResult& read) {
+    Outcome outcome;
+    outcome.state = StepState::done;
+    outcome.value = read.value;
+    outcome.key = read.key;
+    return outcome;
+}
+
+// Of a step within a step: about the open slot where it is about one, else about the steps inside.
+Error error_within(Error error, const StepGroup& group, const std::string& step) {
+    for (const OpenSlot& open : group.open)
+        if (open.of == step && open.slot == error.slot) {
+            error.slot = open.key;
+            error.where.clear();
+            return error;
+        }
+    error.where = "‘" + step + "’ inside" + (error.where.empty() ? "" : ": " + error.where);
+    error.slot = group_slot_key;
+    error.begin = error.end = 0;
+    return error;
+}
+
+// What came of steps that stand as one: the result that they are for, or why there is none.
+Outcome outcome_of_group(const Evaluation& made, const StepGroup& group, const StepKind& kind) {
+    Outcome outcome;
+    if (const Outcome* result = made.outcome(group.result)) outcome = *result;
+    outcome.remarks.clear();
+    outcome.seconds = made.seconds;
+    outcome.cause = 0;
+    for (const Item& item : made.study->items) {
+        const Step* step = step_of(item);
+        const Outcome* one = step ? made.outcome(step->id) : nullptr;
+        if (!one) continue;
+        for (const Remark& remark : one->remarks)
+            outcome.remarks.push_back({"‘" + step->name + "’ inside: " + remark.text, remark.loss});
+        if (outcome.value || !one->error || one->state == StepState::blocked) continue;
+        outcome.state = one->state;
+        outcome.key = one->key;
+        outcome.error = labelled(error_within(*one->error, group, step->name), kind);
+        return outcome;
+    }
+    return outcome;
+}
+
 using Making = std::function<Result<Value>(const Run&)>;
 
 // Of a study that moves: where its chains of moments are kept, and the moment before.
@@ -56,6 +103,10 @@ public:
           above_(study_, scope_at(*study, plan.moment),
                  plan.files ? plan.files : std::make_shared<FileStore>()) {
         result_.study = study;
+        if (!plan.given) return;
+        for (const auto& [name, read] : *plan.given)
+            above_.add(name, given_.emplace_back(outcome_of(read)));
+        given_bytes_ = above_.held_bytes();
     }
 
     Evaluation all() {
@@ -75,7 +126,7 @@ public:
             Outcome& outcome = result_.outcomes[step->id];
             if (!run_.cancelled()) outcome = without_throwing(*step);
             if (outcome.state == StepState::cancelled) result_.cancelled = true;
-            above_.add(*step, outcome);
+            above_.add(step->name, outcome);
             if (!plan_.after_step || result_.cancelled || index == count) continue;
             const Clock::time_point looked = Clock::now();
             plan_.after_step(result_);
@@ -153,7 +204,8 @@ private:
         }
         const auto inputs = std::make_shared<const Inputs>(*std::move(resolved));
         Outcome outcome =
-            kind->advance && moments_
+            kind->unfold ? within(*kind, *inputs)
+            : kind->advance && moments_
                 ? at_moment(*kind, *inputs, key, step)
                 : made(*kind, *inputs, key, [&](const Run& run) { return kind->make(*inputs, run); });
         outcome.inputs = inputs;
@@ -161,6 +213,24 @@ private:
             outcome.remarks.push_back({"Plain numbers here count " + unit_names(*step.text_units) +
                                        ", the units they were written in."});
         return outcome;
+    }
+
+    // By all results, those outside too, which are given to what is within once more.
+    double held_bytes() const { return plan_.held_bytes + above_.held_bytes() - given_bytes_; }
+
+    // Steps that stand as one are made here, and kept one by one.
+    Outcome within(const StepKind& kind, const Inputs& inputs) {
+        const Result<Unfolded> unfolded = kind.unfold(inputs);
+        if (!unfolded) return failed(StepState::failed, about_step(unfolded.error(), kind));
+        EvaluationPlan plan;
+        plan.catalogue = plan_.catalogue;
+        plan.store = plan_.store;
+        plan.budget = plan_.budget;
+        plan.moment = plan_.moment;
+        plan.files = plan_.files;
+        plan.given = &unfolded->given;
+        plan.held_bytes = held_bytes();
+        return outcome_of_group(evaluate(unfolded->study, plan, run_), *unfolded->group, kind);
     }
 
     // A step that goes on from the moment before. Its key is made of that moment's and of its inputs.
@@ -233,7 +303,7 @@ private:
         Outcome outcome;
         outcome.key = key;
         const Estimate estimate = kind.estimate ? kind.estimate(inputs) : Estimate{};
-        if (auto refused = over_budget(kind, estimate, key, above_.held_bytes(), plan_.budget)) {
+        if (auto refused = over_budget(kind, estimate, key, held_bytes(), plan_.budget)) {
             Outcome asking = failed(
                 refused->code == ErrorCode::over_budget ? StepState::asks : StepState::failed, *refused);
             asking.key = key;
@@ -276,7 +346,9 @@ private:
     bool missed_ = false;
     std::set<std::string> names_for_later_;
     Above above_;
-    SeenColumns seen_columns_;  // looked through for numbers that are not finite
+    SeenColumns seen_columns_;   // looked through for numbers that are not finite
+    std::deque<Outcome> given_;  // from outside of the step that this is within
+    double given_bytes_ = 0;
     Evaluation result_;
 };
 

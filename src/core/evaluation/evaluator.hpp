@@ -18,6 +18,9 @@ struct EvaluationPlan {
     Budget budget;
     std::optional<Moment> moment = {};  // of a study that moves; nothing: time is not known
     std::shared_ptr<FileStore> files;   // of linked files; nullptr: names are read from the working folder
+    // Of steps within a step: results from outside, by name, and what those hold.
+    const std::map<std::string, ReadResult>* given = nullptr;
+    double held_bytes = 0;
     std::set<ItemId> later;  // steps that are left out with all that reads them: they have no outcome
     std::function<void(const Step&, std::size_t index, std::size_t count)> before_step;  // may be empty
     std::function<void(const Evaluation& so_far)> after_step;                            // may be empty

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/overloaded.hpp"
+#include "core/exchange/study_json.hpp"
 
 namespace plume {
 namespace {
@@ -86,6 +87,44 @@ std::optional<ResultList> result_list_from(const Json& json) {
     return list;
 }
 
+// {"group": {"title": ..., "sentence": ..., "open": [{"key": ..., "of": ..., "slot": ...}], "result": ...,
+// "steps": a study}}
+std::optional<StepGroup> group_from(const Json& json) {
+    JsonReader reader(json, "");
+    StepGroup group;
+    group.title = reader.needed_text("title");
+    group.sentence = reader.needed_text("sentence");
+    group.help = reader.text("help");
+    group.result = reader.needed_text("result");
+    const Json* open = reader.list("open");
+    for (std::size_t at = 0; open && at < open->size(); ++at) {
+        JsonReader one((*open)[at], "");
+        group.open.push_back({one.needed_text("key"), one.text("of"), one.text("slot")});
+        if (one.error() || !one.unknown().empty()) return {};
+    }
+    const Json* steps = reader.object("steps");
+    if (!steps || reader.error() || !reader.unknown().empty()) return {};
+    const Result<StudyPointer> study = study_from_json(*steps);
+    if (!study) return {};
+    group.steps = **study;
+    return group;
+}
+
+Json json_of(const StepGroup& group) {
+    Json json{{"title", group.title}, {"sentence", group.sentence}};
+    if (!group.help.empty()) json["help"] = group.help;
+    json["open"] = Json::array();
+    for (const OpenSlot& open : group.open) {
+        Json one{{"key", open.key}};
+        if (!open.of.empty()) one["of"] = open.of;
+        if (!open.slot.empty()) one["slot"] = open.slot;
+        json["open"].push_back(std::move(one));
+    }
+    json["result"] = group.result;
+    json["steps"] = json_of(group.steps);
+    return json;
+}
+
 Json json_of(const ResultList& list) {
     Json json = Json::object();
     if (list.of != ResultList::Of::listed)
@@ -147,6 +186,10 @@ SlotValue slot_from(const Json& json) {
         auto list = result_list_from(json);
         return list ? SlotValue(*std::move(list)) : odd;
     }
+    if (json.is_object() && json.size() == 1 && json.contains("group")) {
+        auto group = group_from(json["group"]);
+        return group ? SlotValue(GroupedSteps(*std::move(group))) : odd;
+    }
     if (json.is_object()) {
         auto formula = formula_from(json);
         return formula ? SlotValue(*std::move(formula)) : odd;
@@ -172,6 +215,9 @@ Json json_of(const SlotValue& value) {
                                      return Json{{"file", file.path}};
                                  },
                                  [](const ResultList& list) { return json_of(list); },
+                                 [](const GroupedSteps& grouped) {
+                                     return Json{{"group", json_of(*grouped)}};
+                                 },
                                  [](const OddValue& odd) { return Json::parse(odd.json, nullptr, false); }},
                       value);
 }

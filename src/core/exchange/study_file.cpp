@@ -1,6 +1,7 @@
 #include "core/exchange/study_file.hpp"
 
 #include <algorithm>
+#include <array>
 
 #include "core/base/file.hpp"
 #include "core/base/json_tree.hpp"
@@ -40,6 +41,11 @@ std::string formula_lines(const Json& lines, const std::string& indent) {
     return text + "\n" + indent + "]";
 }
 
+bool spreads(const Json& value) {
+    return std::ranges::any_of(std::array{"formula", "group", "steps", "page"},
+                               [&](const char* key) { return value.contains(key); });
+}
+
 // An object over several lines: one a member, one an entry of a member that is a list of objects or, when
 // `spread` names it, an object.
 std::string many_lines(const Json& object, const std::string& indent, std::string_view spread) {
@@ -47,7 +53,7 @@ std::string many_lines(const Json& object, const std::string& indent, std::strin
     std::string text = "{";
     for (const auto& [key, value] : object.items()) {
         text += (text.size() > 1 ? ",\n" : "\n") + inner + quoted(key) + ": ";
-        if (value.is_object() && (key == spread || value.contains("formula"))) {
+        if (value.is_object() && (key == spread || spreads(value))) {
             text += many_lines(value, inner, {});
         } else if (key == "formula" && value.is_array()) {
             text += formula_lines(value, inner);

@@ -278,6 +278,19 @@ Json head_json_of(const Study& study) {
     return json;
 }
 
+Json json_of(const Study& study) {
+    Json json = head_json_of(study);
+    if (!study.controls.empty()) json["controls"] = Json::array();
+    for (const ControlPointer& control : study.controls)
+        json["controls"].push_back(json_of(*control));
+    json["page"] = Json::array();
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        json["page"].push_back(step ? json_of(*step) : json_of(*heading_of(item)));
+    }
+    return json;
+}
+
 Result<StudyPointer> study_from_json(const Json& json) {
     JsonReader reader(json, "The study");
     if (reader.error()) return *reader.error();

@@ -12,6 +12,9 @@ Json json_of(const Step& step);
 // The study without controls and page, which are written line by line.
 Json head_json_of(const Study& study);
 
+// The whole, as it stands within another one.
+Json json_of(const Study& study);
+
 Result<StudyPointer> study_from_json(const Json& json);
 
 }  // namespace plume

@@ -59,8 +59,7 @@ std::vector<TextSpan> formula_spans(std::string_view text) {
     return spans;
 }
 
-std::optional<LiteralSpan> literal_at(std::string_view text, std::size_t offset) {
-    const std::vector<TextSpan> spans = formula_spans(text);
+std::optional<LiteralSpan> literal_at(const std::vector<TextSpan>& spans, std::size_t offset) {
     for (std::size_t at = 0; at < spans.size(); ++at) {
         if (spans[at].type != SpanType::number) continue;
         LiteralSpan literal{spans[at].begin, spans[at].end};
@@ -70,13 +69,17 @@ std::optional<LiteralSpan> literal_at(std::string_view text, std::size_t offset)
     return {};
 }
 
-std::optional<std::size_t> matching_bracket(std::string_view text, std::size_t offset) {
+std::optional<std::size_t> matching_bracket(std::string_view text, const std::vector<TextSpan>& spans,
+                                            std::size_t offset) {
+    constexpr std::string_view opening = "([{", closing = ")]}";
     std::vector<std::size_t> open;
-    for (const TextSpan& span : formula_spans(text)) {
+    for (const TextSpan& span : spans) {
         if (span.type != SpanType::sign) continue;
         const char sign = text[span.begin];
-        if (sign == '(') open.push_back(span.begin);
-        if (sign != ')' || open.empty()) continue;
+        if (opening.find(sign) != std::string_view::npos) open.push_back(span.begin);
+        const std::size_t closes = closing.find(sign);
+        if (closes == std::string_view::npos || open.empty()) continue;
+        if (text[open.back()] != opening[closes]) return {};
         if (open.back() == offset) return span.begin;
         if (span.begin == offset) return open.back();
         open.pop_back();

@@ -7,7 +7,7 @@
 
 namespace plume {
 
-enum class SpanType { number, unit, function, constant, keyword, given_name, name, sign, comment };
+enum class SpanType { number, unit, function, constant, keyword, given_name, name, sign, text, comment };
 
 struct TextSpan {
     SpanType type = SpanType::name;
@@ -21,9 +21,10 @@ std::vector<TextSpan> formula_spans(std::string_view text);
 struct LiteralSpan {
     std::size_t begin = 0, end = 0;
 };
-std::optional<LiteralSpan> literal_at(std::string_view text, std::size_t offset);
+std::optional<LiteralSpan> literal_at(const std::vector<TextSpan>& spans, std::size_t offset);
 
 // The bracket that belongs to the one at `offset`, if both stand there; comments do not count.
-std::optional<std::size_t> matching_bracket(std::string_view text, std::size_t offset);
+std::optional<std::size_t> matching_bracket(std::string_view text, const std::vector<TextSpan>& spans,
+                                            std::size_t offset);
 
 }  // namespace plume

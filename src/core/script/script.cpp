@@ -2,6 +2,7 @@
 
 #include "core/base/overloaded.hpp"
 #include "core/script/column_functions.hpp"
+#include "core/script/script_fields.hpp"
 #include "core/script/script_forms.hpp"
 
 namespace plume {
@@ -9,6 +10,7 @@ namespace {
 
 struct Preparation {
     const std::vector<std::pair<std::string, ScriptValue>>& inputs;
+    const std::string& result_name;
 };
 
 // How far it is: progress(0.4).
@@ -22,6 +24,7 @@ int prepare(lua_State* state) {
     const auto& wanted = *static_cast<const Preparation*>(lua_touserdata(state, 1));
     add_column_functions(state);
     add_form_functions(state);
+    add_field_functions(state, wanted.result_name);
     lua_register(state, "progress", progress);
     for (const auto& [name, value] : wanted.inputs) {
         std::visit(
@@ -34,30 +37,47 @@ int prepare(lua_State* state) {
     return 0;
 }
 
-const char* name_of(ScriptType result) {
-    return result == ScriptType::points   ? "points"
-           : result == ScriptType::curves ? "curves"
-           : result == ScriptType::mesh   ? "a mesh"
-                                          : "a number";
+template <class Form>
+std::optional<ScriptValue> returned_as(lua_State* state) {
+    const Form* form = test<Form>(state, 1);
+    if (!form) return {};
+    return ScriptValue(*form);
+}
+
+// The one value that was returned, where it is of that type.
+std::optional<ScriptValue> returned_value(lua_State* state, ScriptType wanted) {
+    switch (wanted) {
+        case ScriptType::points:
+            return returned_as<PointLattice>(state);
+        case ScriptType::numbers:
+            return returned_as<FieldOnPoints>(state);
+        case ScriptType::directions:
+            return returned_as<DirectionsOnPoints>(state);
+        case ScriptType::placements:
+            return returned_as<Placements>(state);
+        case ScriptType::curves:
+            return returned_as<CurveSet>(state);
+        case ScriptType::surface:
+            return returned_as<SurfaceSet>(state);
+        case ScriptType::mesh:
+            return returned_as<Mesh>(state);
+        case ScriptType::frame:
+            return returned_as<BarFrame>(state);
+        default:
+            if (lua_type(state, 1) != LUA_TNUMBER) return {};
+            return ScriptValue(lua_tonumber(state, 1));
+    }
 }
 
 Result<ScriptValue> returned(lua_State* state, ScriptType wanted) {
-    if (lua_gettop(state) == 1) {
-        if (wanted == ScriptType::number && lua_type(state, 1) == LUA_TNUMBER)
-            return ScriptValue(lua_tonumber(state, 1));
-        if (const auto* points = test<PointLattice>(state, 1); points && wanted == ScriptType::points)
-            return ScriptValue(*points);
-        if (const auto* curves = test<CurveSet>(state, 1); curves && wanted == ScriptType::curves)
-            return ScriptValue(*curves);
-        if (const auto* mesh = test<Mesh>(state, 1); mesh && wanted == ScriptType::mesh)
-            return ScriptValue(*mesh);
-    }
+    if (lua_gettop(state) == 1)
+        if (auto value = returned_value(state, wanted)) return *std::move(value);
     const std::string given = lua_gettop(state) == 0
                                   ? "nothing"
                                   : std::to_string(lua_gettop(state)) + " values, the first a " +
                                         std::string(luaL_typename(state, 1));
     return Error{ErrorCode::wrong_kind, "",
-                 "returns " + given + ", and its head says that it gives " + name_of(wanted),
+                 "returns " + given + ", and its head says that it gives " + std::string(key_of(wanted)),
                  "End it with return and what it gives, or change the line result: of its head."};
 }
 
@@ -65,18 +85,18 @@ Result<ScriptValue> returned(lua_State* state, ScriptType wanted) {
 
 Result<ScriptOutcome> run_script(std::string_view script,
                                  const std::vector<std::pair<std::string, ScriptValue>>& inputs,
-                                 ScriptType result, const ScriptLimits& limits, const Run& run) {
+                                 const ScriptResult& result, const ScriptLimits& limits, const Run& run) {
     if (script.size() > longest_script) return script_too_long();
     Sandbox sandbox(limits, run);
     if (!sandbox.state())
         return Error{ErrorCode::out_of_memory, "", "has no memory to run in", "Allow it more."};
-    Preparation preparation{inputs};
+    Preparation preparation{inputs, result.name};
     lua_pushcfunction(sandbox.state(), prepare);
     lua_pushlightuserdata(sandbox.state(), &preparation);
     if (lua_pcall(sandbox.state(), 1, 0, 0) != LUA_OK)
         return Error{ErrorCode::out_of_memory, "", "has no memory to begin with", "Allow it more."};
     if (Status done = sandbox.execute(script); !done) return done.error();
-    auto value = returned(sandbox.state(), result);
+    auto value = returned(sandbox.state(), result.type);
     if (!value) return value.error();
     return ScriptOutcome{*std::move(value), sandbox.take_printed(), sandbox.printed_before()};
 }

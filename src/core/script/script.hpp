@@ -17,15 +17,20 @@
 
 #include "core/base/run.hpp"
 #include "core/base/units.hpp"
-#include "core/data/curve_set.hpp"
-#include "core/data/mesh.hpp"
-#include "core/data/point_lattice.hpp"
+#include "core/data/value.hpp"
 #include "core/script/script_head.hpp"
 
 namespace plume {
 
 // What scripts get and give. A word is text.
-using ScriptValue = std::variant<double, std::string, PointLattice, CurveSet, Mesh>;
+using ScriptValue = std::variant<double, std::string, PointLattice, FieldOnPoints, DirectionsOnPoints,
+                                 Placements, CurveSet, SurfaceSet, Mesh, BarFrame>;
+
+// What it has to give; numbers and directions that it makes have that name.
+struct ScriptResult {
+    ScriptType type = ScriptType::points;
+    std::string name = "made";
+};
 
 struct ScriptLimits {
     std::size_t bytes = 1'000'000'000;  // of its tables and texts, and again of its columns
@@ -39,10 +44,10 @@ struct ScriptOutcome {
 };
 
 // Errors: syntax, and those of running: the message names the line and what stood in its names; wrong_kind of
-// a result of another kind than `result`; out_of_memory; too_deep; over_budget of one that takes too long;
+// a result of another type; out_of_memory; too_deep; over_budget of one that takes too long;
 // cancelled. begin and end say where.
 Result<ScriptOutcome> run_script(std::string_view script,
                                  const std::vector<std::pair<std::string, ScriptValue>>& inputs,
-                                 ScriptType result, const ScriptLimits& limits, const Run& run);
+                                 const ScriptResult& result, const ScriptLimits& limits, const Run& run);
 
 }  // namespace plume

@@ -12,14 +12,6 @@ void push_count(lua_State* state, std::size_t count) {
     lua_pushinteger(state, static_cast<lua_Integer>(count));
 }
 
-// A method of the type, by its name; else an error that says what there is.
-int method_of(lua_State* state, const std::string& name, const char* there_is) {
-    lua_getmetatable(state, 1);
-    lua_pushlstring(state, name.data(), name.size());
-    if (!name.starts_with("__") && lua_rawget(state, -2) != LUA_TNIL) return 1;
-    return luaL_error(state, "%s have no ‘%s’: there is %s", luaL_typename(state, 1), name.c_str(), there_is);
-}
-
 // Points ------------------------------------------------------------------------------------------------
 
 int index_points(lua_State* state) {
@@ -42,7 +34,8 @@ int index_points(lua_State* state) {
         push(state, LazyColumn(field->values));
         return 1;
     }
-    std::string there = "x, y, z, columns, rows, layers, with";
+    std::string there =
+        "x, y, z, columns, rows, layers, with, numbers, lengths, directions, placements, frame, skin";
     for (const Field& field : points.fields())
         there += ", " + field.name;
     return method_of(state, name, there.c_str());
@@ -249,6 +242,13 @@ int mesh_face(lua_State* state) {
 }
 
 }  // namespace
+
+int method_of(lua_State* state, const std::string& name, const char* there_is) {
+    lua_getmetatable(state, 1);
+    lua_pushlstring(state, name.data(), name.size());
+    if (!name.starts_with("__") && lua_rawget(state, -2) != LUA_TNIL) return 1;
+    return luaL_error(state, "%s have no ‘%s’: there is %s", luaL_typename(state, 1), name.c_str(), there_is);
+}
 
 void add_form_functions(lua_State* state) {
     const luaL_Reg points[] = {

@@ -21,4 +21,7 @@ struct ScriptName<Mesh> {
 
 void add_form_functions(lua_State* state);
 
+// A method of the first argument's type, by its name; else an error that says what there is.
+int method_of(lua_State* state, const std::string& name, const char* there_is);
+
 }  // namespace plume

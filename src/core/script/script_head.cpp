@@ -28,10 +28,16 @@ constexpr std::array reserved{"and",  "break",    "do",     "else",   "elseif", 
                               "not",  "or",       "repeat", "script", "seconds",  "memory", "return",
                               "then", "true",     "until",  "while",  "sentence", "result", "interface"};
 
-constexpr std::pair<std::string_view, ScriptType> types[] = {
-    {"number", ScriptType::number}, {"count", ScriptType::count},   {"length", ScriptType::length},
-    {"angle", ScriptType::angle},   {"points", ScriptType::points}, {"curves", ScriptType::curves},
-    {"mesh", ScriptType::mesh}};
+// In the order of ScriptType.
+constexpr std::array<std::string_view, 13> type_keys{
+    "number",     "count",      "length", "angle",   "",     "points", "numbers",
+    "directions", "placements", "curves", "surface", "mesh", "frame"};
+
+std::optional<ScriptType> type_from(std::string_view key) {
+    const auto found = std::ranges::find(type_keys, key);
+    if (key.empty() || found == type_keys.end()) return {};
+    return static_cast<ScriptType>(found - type_keys.begin());
+}
 
 class HeadReader {
 public:
@@ -97,14 +103,14 @@ private:
     }
 
     Status result(std::string_view text) {
-        for (const auto& [word, type] : types)
-            if (word == text && type >= ScriptType::points) {
-                head_.result = type;
-                result_ = true;
-                return Done{};
-            }
+        const auto type = type_from(text);
+        if (type && *type >= ScriptType::points) {
+            head_.result = *type;
+            result_ = true;
+            return Done{};
+        }
         return wrong("gives ‘" + std::string(text) + "’, which is no kind of result",
-                     "Write points, curves or mesh.", text);
+                     "Write " + script_kinds_text() + ".", text);
     }
 
     Status input(std::string_view name, std::string_view text) {
@@ -150,11 +156,11 @@ private:
         std::string_view first = trimmed(text.substr(0, comma));
         const std::size_t equals = first.find('=');
         const std::string_view word = trimmed(first.substr(0, std::min(equals, first.size())));
-        const auto* type = std::ranges::find(types, word, &std::pair<std::string_view, ScriptType>::first);
-        if (type == std::end(types))
+        const auto type = type_from(word);
+        if (!type)
             return wrong("has an input of the type ‘" + std::string(word) + "’",
-                         "Write number, count, length, angle, one of …, points, curves or mesh.", word);
-        made.type = type->second;
+                         "Write number, count, length, angle, one of …, " + script_kinds_text() + ".", word);
+        made.type = *type;
         const bool is_number = made.type < ScriptType::word;
         made.preset = equals == std::string_view::npos
                           ? (is_number ? std::string(made.type == ScriptType::length  ? "1 m"
@@ -227,6 +233,17 @@ private:
 };
 
 }  // namespace
+
+std::string_view key_of(ScriptType type) {
+    return type_keys[static_cast<std::size_t>(type)];
+}
+
+std::string script_kinds_text() {
+    std::string text;
+    for (std::size_t at = static_cast<std::size_t>(ScriptType::points); at < type_keys.size(); ++at)
+        text += (text.empty() ? "" : at + 1 == type_keys.size() ? " or " : ", ") + std::string(type_keys[at]);
+    return text;
+}
 
 std::size_t script_head_size(std::string_view script) {
     std::size_t size = 0;

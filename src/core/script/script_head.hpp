@@ -14,8 +14,8 @@
 //   line     = -- (sentence | result | interface | name) : text
 //   input    = (number | count | length | angle) [= preset] [, from least to most]
 //            | one of word {, word} | kind
-//   kind     = points | curves | mesh
-//   result   = points | curves | mesh
+//   kind     = points | numbers | directions | placements | curves | surface | mesh | frame
+//   result   = kind
 // Lines that have no colon say more about it, and are its help.
 
 #include <optional>
@@ -27,7 +27,26 @@
 
 namespace plume {
 
-enum class ScriptType { number, count, length, angle, word, points, curves, mesh };
+// From points on results of steps; numbers and directions are those on points.
+enum class ScriptType {
+    number,
+    count,
+    length,
+    angle,
+    word,
+    points,
+    numbers,
+    directions,
+    placements,
+    curves,
+    surface,
+    mesh,
+    frame
+};
+// As heads say it; of a word nothing, since its words stand there.
+std::string_view key_of(ScriptType type);
+// "points, numbers, ... or frame"
+std::string script_kinds_text();
 
 struct ScriptInput {
     std::string name;

@@ -36,7 +36,8 @@ const SlotSpec* StepKind::slot(std::string_view slot_key) const {
     return found == slots.end() ? nullptr : &*found;
 }
 
-// By key and text. Kinds are small, and a study has few; they are never dropped, since steps point at them.
+// By key and what tells them apart. Kinds are small, and a study has few; they are never dropped, since steps
+// point at them.
 struct Catalogue::Derived {
     std::mutex mutex;
     std::map<std::pair<std::string, std::string>, std::unique_ptr<const StepKind>> kinds;
@@ -53,14 +54,18 @@ const StepKind* Catalogue::find(std::string_view key) const {
 const StepKind* Catalogue::find(const Step& step) const {
     const StepKind* kind = find(std::string_view(step.kind));
     if (!kind || !kind->derivation) return kind;
-    std::string text = kind->derivation->text(step);
-    const std::scoped_lock lock(derived_->mutex);
-    auto& made = derived_->kinds[{step.kind, text}];
-    if (!made) {
-        StepKind derived = kind->derivation->kind(text);
-        derived.derivation = kind->derivation;
-        made = std::make_unique<const StepKind>(std::move(derived));
+    std::pair<std::string, std::string> apart{step.kind, kind->derivation->apart(step)};
+    {
+        const std::scoped_lock lock(derived_->mutex);
+        const auto made = derived_->kinds.find(apart);
+        if (made != derived_->kinds.end()) return made->second.get();
     }
+    // Unlocked, since steps may stand in steps.
+    StepKind derived = kind->derivation->kind(step, *this);
+    derived.derivation = kind->derivation;
+    const std::scoped_lock lock(derived_->mutex);
+    auto& made = derived_->kinds[std::move(apart)];
+    if (!made) made = std::make_unique<const StepKind>(std::move(derived));
     return made.get();
 }
 

@@ -23,11 +23,19 @@ struct Estimate {
 };
 
 struct StepKind;
-// Of a kind whose slots hang on a text that its step holds, as the head of a script: that text, and the kind
-// that it makes.
+class Catalogue;
+// Of a kind whose slots hang on what its step holds, as the head of a script: what tells such steps apart,
+// and the kind that it makes.
 struct Derivation {
-    std::function<std::string(const Step&)> text;
-    std::function<StepKind(const std::string& text)> kind;
+    std::function<std::string(const Step&)> apart;
+    std::function<StepKind(const Step&, const Catalogue&)> kind;
+};
+
+// Steps that stand as one, with what their open slots were given.
+struct Unfolded {
+    std::shared_ptr<const StepGroup> group;
+    StudyPointer study;
+    std::map<std::string, ReadResult> given;  // results they read from outside, by the names they have inside
 };
 
 struct StepKind {
@@ -59,6 +67,9 @@ struct StepKind {
     // Of slots whose editors show more than their value, by their keys; valid as long as the inputs are.
     std::map<std::string, ContextMaker, std::less<>> contexts = {};
     std::shared_ptr<const Derivation> derivation = {};
+    // Of steps that stand as one: they are made instead of it.
+    std::function<Result<Unfolded>(const Inputs&)> unfold = {};
+    bool offered = true;  // among the steps to continue with
 
     const SlotSpec* slot(std::string_view slot_key) const;
 };

@@ -78,34 +78,68 @@ Naming naming(const StepKind& kind, const std::vector<std::string>& typed) {
 
 }  // namespace
 
-std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogue, std::size_t position,
-                                   std::string_view in_hand, std::string_view typed, Page page) {
-    const std::vector<std::string> words = words_of(typed);
-    using Rank = std::tuple<int, bool, int, bool, bool>;
-    std::vector<std::pair<Rank, StepOffer>> found;
-    for (const StepKind& kind : catalogue.kinds()) {
-        if (page_of(kind) != page) continue;
-        const Naming named = naming(kind, words);
-        if (!named.found) continue;
-        StepOffer offer{&kind, true, {}};
+namespace {
+
+using Rank = std::tuple<int, bool, int, bool, bool>;
+
+class Searching {
+public:
+    Searching(const Study& study, const Catalogue& catalogue, std::size_t position, std::string_view in_hand,
+              std::string_view typed)
+        : study_(study),
+          catalogue_(catalogue),
+          position_(position),
+          in_hand_(in_hand),
+          words_(words_of(typed)) {}
+
+    void look_at(const StepKind& kind, const Step* own) {
+        const Naming named = naming(kind, words_);
+        if (!named.found) return;
+        StepOffer offer{&kind, own, true, {}};
         bool reads_in_hand = false;
         // What it reads as it is first written; further words of its sentence may ask for more.
-        for (const SlotSpec* slot : active_slots(kind, Step())) {
+        for (const SlotSpec* slot : active_slots(kind, own ? *own : Step())) {
             if (slot->type != SlotType::reference && slot->type != SlotType::results) continue;
-            const auto names = results_that_fit(study, catalogue, position, slot->accepts);
+            const auto names = results_that_fit(study_, catalogue_, position_, slot->accepts);
             if (names.empty() && !offer.missing) offer.missing = slot->accepts.front();
-            reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand) != names.end();
+            reads_in_hand = reads_in_hand || std::ranges::find(names, in_hand_) != names.end();
         }
         offer.fits = !offer.missing;
-        found.emplace_back(Rank{named.distance, !named.begun, named.left_over, !offer.fits, !reads_in_hand},
-                           offer);
+        found_.emplace_back(Rank{named.distance, !named.begun, named.left_over, !offer.fits, !reads_in_hand},
+                            offer);
     }
-    std::ranges::stable_sort(found, {}, [](const auto& entry) { return entry.first; });
-    std::vector<StepOffer> offers;
-    offers.reserve(found.size());
-    for (auto& [rank, offer] : found)
-        offers.push_back(offer);
-    return offers;
+
+    std::vector<StepOffer> offers() {
+        std::ranges::stable_sort(found_, {}, [](const auto& entry) { return entry.first; });
+        std::vector<StepOffer> offers;
+        offers.reserve(found_.size());
+        for (auto& [rank, offer] : found_)
+            offers.push_back(offer);
+        return offers;
+    }
+
+private:
+    const Study& study_;
+    const Catalogue& catalogue_;
+    std::size_t position_;
+    std::string_view in_hand_;
+    std::vector<std::string> words_;
+    std::vector<std::pair<Rank, StepOffer>> found_;
+};
+
+}  // namespace
+
+std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogue, std::size_t position,
+                                   std::string_view in_hand, std::string_view typed, Page page,
+                                   std::span<const Step> own) {
+    Searching searching(study, catalogue, position, in_hand, typed);
+    // Of equals one's own comes first.
+    for (const Step& step : own)
+        if (const StepKind* kind = catalogue.find(step); kind && page_of(*kind) == page)
+            searching.look_at(*kind, &step);
+    for (const StepKind& kind : catalogue.kinds())
+        if (kind.offered && page_of(kind) == page) searching.look_at(kind, nullptr);
+    return searching.offers();
 }
 
 }  // namespace plume

@@ -6,6 +6,7 @@
 // the verb come after those. Only then counts what fits: a step that can read what is there before one that
 // cannot, one that reads the result in hand before one that reads another.
 
+#include <span>
 #include <string_view>
 #include <vector>
 
@@ -15,13 +16,16 @@ namespace plume {
 
 struct StepOffer {
     const StepKind* kind = nullptr;
+    const Step* own = nullptr;  // where it is one of those that are kept; its kind is of this step
     bool fits = true;
     std::optional<Kind> missing;  // the first kind of result it would have to read and cannot
 };
 
-// Of the steps that could stand at `position` (items before it are above) on that page, those that what is
-// typed names. `in_hand`: the name of a result that is to be gone on with; may be empty.
+// Of the steps of the catalogue, and of those that somebody keeps for himself, that could stand at `position`
+// (items before it are above) on that page, those that what is typed names. `in_hand`: the name of a result
+// that is to be gone on with; may be empty.
 std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogue, std::size_t position,
-                                   std::string_view in_hand, std::string_view typed, Page page = Page::sheet);
+                                   std::string_view in_hand, std::string_view typed, Page page = Page::sheet,
+                                   std::span<const Step> own = {});
 
 }  // namespace plume

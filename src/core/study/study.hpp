@@ -11,6 +11,7 @@
 #include <variant>
 #include <vector>
 
+#include "core/base/hash.hpp"
 #include "core/base/units.hpp"
 #include "core/data/camera.hpp"
 #include "core/data/show.hpp"
@@ -89,13 +90,29 @@ struct ResultList {
     std::vector<Entry> entries;
     bool operator==(const ResultList&) const = default;
 };
+// Steps that stand as one; see StepGroup.
+struct StepGroup;
+class GroupedSteps {
+public:
+    explicit GroupedSteps(StepGroup group);
+    const StepGroup& operator*() const { return *group_; }
+    const StepGroup* operator->() const { return group_.get(); }
+    const std::shared_ptr<const StepGroup>& pointer() const { return group_; }
+    // Of all that its step is and does.
+    const Hash& fingerprint() const { return fingerprint_; }
+    bool operator==(const GroupedSteps& other) const { return fingerprint_ == other.fingerprint_; }
+
+private:
+    std::shared_ptr<const StepGroup> group_;
+    Hash fingerprint_;
+};
 // A form that no slot has, as JSON: kept as it stands in the file, and an error on its step.
 struct OddValue {
     std::string json;
     bool operator==(const OddValue&) const = default;
 };
-using SlotValue =
-    std::variant<NumberText, WordKey, ResultName, Places, FormulaText, Lines, FileName, ResultList, OddValue>;
+using SlotValue = std::variant<NumberText, WordKey, ResultName, Places, FormulaText, Lines, FileName,
+                               ResultList, GroupedSteps, OddValue>;
 
 struct Step {
     ItemId id = 0;
@@ -171,6 +188,21 @@ struct Study {
     std::size_t page_end(Page page) const;
 };
 using StudyPointer = std::shared_ptr<const Study>;
+
+// What is left open of steps that stand as one, and becomes a slot of theirs.
+struct OpenSlot {
+    std::string key;       // as the sentence names it
+    std::string of, slot;  // that slot of the step that results in `of`; both empty: a control or a result of
+                           // that name that they read
+    bool operator==(const OpenSlot&) const = default;
+};
+// Steps that stand as one in the page of another study, in units of their own.
+struct StepGroup {
+    std::string title, sentence, help;
+    std::vector<OpenSlot> open;
+    Study steps;         // and the controls that their expressions read
+    std::string result;  // name of the step whose result it is
+};
 
 // Same content, deeply compared.
 bool same(const Study& a, const Study& b);

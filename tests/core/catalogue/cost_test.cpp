@@ -123,6 +123,7 @@ TEST_F(Cost, EstimatesOfEveryKindHold) {
     std::size_t large = 0;
     for (const StepKind& kind : standard_catalogue().kinds()) {
         if (test::reads_file(kind)) continue;  // their files are made in the tests of assets
+        if (!kind.offered) continue;           // made of other steps, each of which has its estimate
         const StudyMaker maker = with(kind);
         EvaluationPlan plan;
         plan.catalogue = &standard_catalogue();

@@ -280,15 +280,16 @@ TEST(Spans, UnfinishedLinesAreReadAsFarAsTheyGo) {
 
 TEST(Spans, LiteralsAndBrackets) {
     const std::string text = "a = (2.5 m + f(x, 30°))";
-    const auto length_literal = literal_at(text, 6);
+    const auto spans = formula_spans(text);
+    const auto length_literal = literal_at(spans, 6);
     ASSERT_TRUE(length_literal);
     EXPECT_EQ(text.substr(length_literal->begin, length_literal->end - length_literal->begin), "2.5 m");
-    EXPECT_EQ(text.substr(literal_at(text, 18)->begin, 4), "30°");
-    EXPECT_FALSE(literal_at(text, 0));
-    EXPECT_EQ(matching_bracket(text, 4), text.size() - 1);
-    EXPECT_EQ(matching_bracket(text, text.size() - 1), 4U);
-    EXPECT_EQ(matching_bracket(text, 14), text.size() - 2);
-    EXPECT_FALSE(matching_bracket("(a", 0));
+    EXPECT_EQ(text.substr(literal_at(spans, 18)->begin, 4), "30°");
+    EXPECT_FALSE(literal_at(spans, 0));
+    EXPECT_EQ(matching_bracket(text, spans, 4), text.size() - 1);
+    EXPECT_EQ(matching_bracket(text, spans, text.size() - 1), 4U);
+    EXPECT_EQ(matching_bracket(text, spans, 14), text.size() - 2);
+    EXPECT_FALSE(matching_bracket("(a", formula_spans("(a"), 0));
 }
 
 }  // namespace

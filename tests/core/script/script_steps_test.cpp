@@ -107,5 +107,142 @@ TEST(ScriptSteps, CurvesAreReadAndMade) {
     EXPECT_EQ(std::get<CurveSet>(*outcome->value).curves.size(), 5U);
 }
 
+// Every kind, made and read again by a script -------------------------------------------------------------
+
+std::string of_points(const std::string& result, const std::string& body) {
+    return "-- Make\n-- sentence: Make it of {ground}.\n-- ground: points\n-- result: " + result + "\n" +
+           body;
+}
+std::string reading(const std::string& kind, const std::string& result, const std::string& body) {
+    return "-- Read\n-- sentence: Read {it}.\n-- it: " + kind + "\n-- result: " + result + "\n" + body;
+}
+// What `make` makes of 3 by 2 points, 1 m apart, and what `read` makes of that.
+class Chain {
+public:
+    Chain(const std::string& kind, const std::string& make, const std::string& result = {},
+          const std::string& read = {}) {
+        maker_ = with_script(of_points(kind, make));
+        if (!read.empty()) {
+            maker_.add("script.lua", "again");
+            maker_.set("again", "script", Lines{reading(kind, result, read)})
+                .set("again", "it", ResultName{"made"});
+        }
+        evaluation_ = run(maker_.study);
+    }
+    template <class Form>
+    Form made(const char* name = "made") const {
+        const Outcome* outcome = evaluation_.outcome(name);
+        EXPECT_TRUE(outcome->value) << (outcome->error ? sentence(*outcome->error) : "");
+        return std::get<Form>(*outcome->value);
+    }
+    Error error() const { return error_of(evaluation_, "made"); }
+    const StudyMaker& maker() const { return maker_; }
+
+private:
+    StudyMaker maker_;
+    Evaluation evaluation_;
+};
+
+TEST(ScriptKinds, NumbersOnPoints) {
+    const Chain chain("numbers", "return ground:numbers(ground.x + 10 * ground.y)", "points",
+                      "return it.points:with{z = it.values / 2}");
+    const auto numbers = chain.made<FieldOnPoints>();
+    EXPECT_EQ(numbers.name, "made") << "they have the name of their step, as formulas read it";
+    EXPECT_EQ(numbers.field().dimension, plain_number);
+    ASSERT_EQ(numbers.field().values.size(), 6U);
+    for (std::size_t at = 0; at < 6; ++at) {
+        const Vec3 place = numbers.points.point(at);
+        EXPECT_EQ(numbers.field().values[at], place.x + 10 * place.y);
+        EXPECT_EQ(chain.made<PointLattice>("again").z()[at], (place.x + 10 * place.y) / 2);
+    }
+    EXPECT_EQ(Chain("numbers", "return ground:lengths(3)").made<FieldOnPoints>().field().dimension, a_length);
+}
+
+TEST(ScriptKinds, Directions) {
+    const Chain chain("directions", "return ground:directions(ground.y, 0 - ground.x, 2)", "points",
+                      "return it.points:with{z = it.x * it.x + it.y * it.y + it.z}");
+    const auto directions = chain.made<DirectionsOnPoints>();
+    EXPECT_EQ(directions.name, "made");
+    for (std::size_t at = 0; at < 6; ++at) {
+        const Vec3 place = directions.points.point(at), way = directions.direction(at);
+        EXPECT_EQ(way, (Vec3{place.y, -place.x, 2}));
+        EXPECT_NEAR(chain.made<PointLattice>("again").z()[at], place.x * place.x + place.y * place.y + 2,
+                    1e-12);
+    }
+}
+
+TEST(ScriptKinds, Placements) {
+    const Chain chain("placements", "return ground:placements(0, 1, 0, 0, 0, 2)", "numbers",
+                      "local x, y, z = it:across() return it.points:numbers(x + #it)");
+    const auto placements = chain.made<Placements>();
+    ASSERT_EQ(placements.placements().size(), 6U);
+    EXPECT_EQ(placements.placement(3).along, (Vec3{0, 1, 0}));
+    EXPECT_EQ(placements.placement(3).up, (Vec3{0, 0, 1}));
+    EXPECT_EQ(placements.placement(3).across, (Vec3{-1, 0, 0}));
+    EXPECT_EQ(chain.made<FieldOnPoints>("again").field().values[0], 5);
+    // An axis without a length is replaced, as everywhere.
+    EXPECT_NEAR(length(Chain("placements", "return ground:placements(0, 0, 0, 0, 0, 0)")
+                           .made<Placements>()
+                           .placement(0)
+                           .up),
+                1, 1e-12);
+}
+
+TEST(ScriptKinds, Frames) {
+    const Chain chain("frame", "return ground:frame(column{1, 2, 3}, column{2, 3, 6})", "frame",
+                      "return it.points:frame(it.to, it.from)");
+    const auto frame = chain.made<BarFrame>();
+    ASSERT_EQ(frame.member_count(), 3U);
+    EXPECT_EQ(frame.members()[2].from, 2U);
+    EXPECT_EQ(frame.members()[2].to, 5U);
+    EXPECT_NEAR(frame.length_of(frame.members()[0]), 1, 1e-12);
+    EXPECT_EQ(chain.made<BarFrame>("again").members()[2].from, 5U);
+    const Error error = Chain("frame", "return ground:frame(column{1, 2}, column{2, 7})").error();
+    EXPECT_NE(sentence(error).find("member 2 ends at 7"), std::string::npos) << sentence(error);
+    EXPECT_FALSE(Chain("frame", "return ground:frame(column{1, 2}, column{2, 1})").error().message.empty())
+        << "twice the same";
+    EXPECT_FALSE(Chain("frame", "return ground:frame(column{0/0}, column{1})").error().message.empty());
+}
+
+TEST(ScriptKinds, Surfaces) {
+    const Chain chain("surface", "return ground:with{z = 2 + ground.x}:skin()", "points",
+                      "local u = numbers(5) / 4\nlocal x, y, z = it:at(u, 0.5)\n"
+                      "local a, b, c = it:normal(u, 0.5)\nreturn scatter(x, y, z):with{steep = a / c}");
+    EXPECT_EQ(chain.made<SurfaceSet>().patches.size(), 1U);
+    const auto places = chain.made<PointLattice>("again");
+    for (std::size_t at = 0; at < 5; ++at) {
+        EXPECT_NEAR(places.x()[at], -1 + static_cast<double>(at) / 2, 1e-9);
+        EXPECT_NEAR(places.y()[at], 0, 1e-9);
+        EXPECT_NEAR(places.z()[at], 2 + places.x()[at], 1e-9);
+        EXPECT_NEAR(places.field("steep")->values[at], -1, 1e-9) << "it rises by 45 degrees";
+    }
+    const Error error = Chain("surface", "return scatter(ground.x, ground.y, ground.z):skin()").error();
+    EXPECT_EQ(error.slot, "script") << sentence(error);
+}
+
+TEST(ScriptKinds, AllCountWhatTheyCountedWhereTheScriptWasWritten) {
+    const Chain metres("frame", "return ground:with{z = 1}:frame(column{1}, column{2})", "numbers",
+                       "return it.points:lengths(it.points.z * 2)");
+    const StudyPointer there =
+        with_units(*metres.maker().study, standard_catalogue(), {LengthUnit::millimetre, AngleUnit::degree});
+    const Evaluation evaluation = run(there);
+    ASSERT_EQ(evaluation.problem_count(), 0U) << sentence(*evaluation.outcome("made")->error);
+    const auto& frame = std::get<BarFrame>(*evaluation.outcome("made")->value);
+    EXPECT_NEAR(frame.length_of(frame.members()[0]), 1000, 1e-9);
+    const auto& lengths = std::get<FieldOnPoints>(*evaluation.outcome("again")->value);
+    EXPECT_NEAR(lengths.field().values[0], 2000, 1e-9);
+    EXPECT_NEAR(lengths.points.point(0).z, 1000, 1e-9);
+}
+
+TEST(ScriptKinds, WhatIsReturnedIsWhatTheHeadSays) {
+    for (const char* kind : {"numbers", "directions", "placements", "curves", "surface", "mesh", "frame"}) {
+        const Error error = Chain(kind, "return ground").error();
+        EXPECT_EQ(error.code, ErrorCode::wrong_kind);
+        EXPECT_NE(sentence(error).find(kind), std::string::npos) << sentence(error);
+    }
+    EXPECT_EQ(Chain("points", "return ground:numbers(1)").error().code, ErrorCode::wrong_kind);
+    EXPECT_FALSE(Chain("numbers", "return ground:numbers(column(5, 1))").error().message.empty());
+}
+
 }  // namespace
 }  // namespace plume::test

@@ -17,7 +17,7 @@ using Inputs = std::vector<std::pair<std::string, ScriptValue>>;
 
 Result<ScriptOutcome> ran(const std::string& script, ScriptType result = ScriptType::number,
                           const Inputs& inputs = {}, const ScriptLimits& limits = {}) {
-    return run_script(script, inputs, result, limits, plume::Run());
+    return run_script(script, inputs, {result}, limits, plume::Run());
 }
 
 double number(const std::string& script, const Inputs& inputs = {}) {
@@ -219,7 +219,7 @@ TEST(Script, WhatNeverEndsIsStopped) {
             std::this_thread::sleep_for(std::chrono::milliseconds(30));
             run.cancel();
         });
-        const auto made = run_script(text, {}, ScriptType::number, {}, run);
+        const auto made = run_script(text, {}, {ScriptType::number}, {}, run);
         ASSERT_FALSE(made);
         EXPECT_EQ(made.error().code, ErrorCode::cancelled) << text;
     }

@@ -103,6 +103,7 @@ TEST(SlotForm, ReferencesAndFormulasAsPlainText) {
                     EXPECT_EQ(std::get<FormulaText>(*read).text, "a");
                     break;
                 case SlotType::places:
+                case SlotType::group:
                     ASSERT_FALSE(read);
                     EXPECT_EQ(read.error().code, ErrorCode::wrong_form);
                     break;

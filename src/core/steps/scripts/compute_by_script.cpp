@@ -22,6 +22,12 @@ constexpr const char* preset_script =
     "local d = hypot(ground.x, ground.y)\n"
     "return ground:with{z = ground.z + high * sin(d / apart * 2 * math.pi)}";
 
+constexpr const char* script_help =
+    "A script in Lua, for what no step can say. Its first lines are a comment that says what it is called, "
+    "its "
+    "sentence, what it asks for and what it gives; these become slots like any other. Columns are handled at "
+    "once: z + high * sin(d). Nothing outside can be reached, and what takes too long is stopped.";
+
 std::string script_of(const Step& step) {
     const auto found = step.slots.find("script");
     const auto* lines = found == step.slots.end() ? nullptr : std::get_if<Lines>(&found->second);
@@ -35,20 +41,48 @@ std::string head_of(const std::string& script) {
 
 // Scaling --------------------------------------------------------------------------------------------------
 
-// Lengths in a script count what plain numbers count in the text; `by` turns them into study lengths.
+// Lengths in a script count what plain numbers count in the text; `by` turns them into study lengths. Numbers
+// on points that are lengths go along.
+PointLattice scaled_points(const PointLattice& points, double by) {
+    const auto times = [](const Column& column, double factor) {
+        Doubles values(column.size());
+        for (std::size_t at = 0; at < values.size(); ++at)
+            values[at] = column[at] * factor;
+        return Column(std::move(values));
+    };
+    PointLattice made = points.moved(times(points.x(), by), times(points.y(), by), times(points.z(), by));
+    for (const Field& field : points.fields())
+        if (field.dimension.length != 0)
+            made = made.with_field(
+                {field.name, times(field.values, std::pow(by, field.dimension.length)), field.dimension});
+    return made;
+}
+
+struct Scaling {
+    double by;
+
+    Result<Value> operator()(const PointLattice& points) const { return Value(scaled_points(points, by)); }
+    Result<Value> operator()(const FieldOnPoints& numbers) const {
+        return Value(FieldOnPoints{scaled_points(numbers.points, by), numbers.name});
+    }
+    Result<Value> operator()(const DirectionsOnPoints& directions) const {
+        return Value(DirectionsOnPoints{scaled_points(directions.points, by), directions.name});
+    }
+    Result<Value> operator()(const BarFrame& frame) const {
+        return as_value(frame.with_nodes(scaled_points(frame.nodes(), by)));
+    }
+    template <class Form>
+    Result<Value> operator()(const Form& form) const {
+        return transformed(Value(form), scaled_about({}, {by, by, by}));
+    }
+};
+
 template <class Form>
 Result<Form> scaled(const Form& form, double by) {
     if (by == 1) return form;
-    auto made = transformed(Value(form), scaled_about({}, {by, by, by}));
+    auto made = Scaling{by}(form);
     if (!made) return made.error();
     return std::get<Form>(*std::move(made));
-}
-
-template <class As, class Form>
-Result<As> scaled_as(const Form& form, double by) {
-    auto made = scaled(form, by);
-    if (!made) return made.error();
-    return As(*std::move(made));
 }
 
 // Inputs ---------------------------------------------------------------------------------------------------
@@ -79,16 +113,33 @@ Status check_range(const ScriptInput& input, double value, const Inputs& in) {
     return Done{};
 }
 
+template <class Form>
+Result<ScriptValue> read(const Form& form, double factor) {
+    auto made = scaled(form, 1 / factor);
+    if (!made) return made.error();
+    return ScriptValue(*std::move(made));
+}
+
 Result<ScriptValue> value_of(const ScriptInput& input, const Inputs& in, double factor) {
     switch (input.type) {
         case ScriptType::word:
             return ScriptValue(in.word(input.name));
         case ScriptType::points:
-            return scaled_as<ScriptValue>(in.lattice(input.name), 1 / factor);
+            return read<PointLattice>(in.lattice(input.name), factor);
+        case ScriptType::numbers:
+            return read<FieldOnPoints>(in.field(input.name), factor);
+        case ScriptType::directions:
+            return read<DirectionsOnPoints>(in.held<DirectionsOnPoints>(input.name), factor);
+        case ScriptType::placements:
+            return read<Placements>(in.held<Placements>(input.name), factor);
         case ScriptType::curves:
-            return scaled_as<ScriptValue>(in.held<CurveSet>(input.name), 1 / factor);
+            return read<CurveSet>(in.held<CurveSet>(input.name), factor);
+        case ScriptType::surface:
+            return read<SurfaceSet>(in.held<SurfaceSet>(input.name), factor);
         case ScriptType::mesh:
-            return scaled_as<ScriptValue>(in.held<Mesh>(input.name), 1 / factor);
+            return read<Mesh>(in.held<Mesh>(input.name), factor);
+        case ScriptType::frame:
+            return read<BarFrame>(in.held<BarFrame>(input.name), factor);
         default:
             break;
     }
@@ -108,6 +159,24 @@ void tell_printed(const ScriptOutcome& outcome, const Run& run) {
         run.remark("It printed: " + outcome.printed[line]);
 }
 
+// Results ---------------------------------------------------------------------------------------------------
+
+template <class Form>
+Result<Value> given(const Form& form, double factor) {
+    if constexpr (std::is_same_v<Form, double> || std::is_same_v<Form, std::string>) {
+        return about_slot(Error{ErrorCode::wrong_kind, "", "returns no form", "Return what its head says."},
+                          "script");
+    } else {
+        if constexpr (std::is_same_v<Form, CurveSet>)
+            if (form.curves.empty())
+                return about_slot(
+                    Error{ErrorCode::empty_input, "", "returns no curve", "Return at least one."}, "script");
+        auto made = scaled(form, factor);
+        if (!made) return made.error();
+        return Value(*std::move(made));
+    }
+}
+
 Result<Value> make(const ScriptHead& head, const Inputs& in, const Run& run) {
     const double factor = internal_per_plain(a_length, in.text_units(), in.units());
     std::vector<std::pair<std::string, ScriptValue>> inputs;
@@ -117,33 +186,49 @@ Result<Value> make(const ScriptHead& head, const Inputs& in, const Run& run) {
         inputs.emplace_back(input.name, *std::move(value));
     }
     const ScriptLimits limits{in.count("memory") * 1'000'000, in.number("seconds")};
-    auto made = run_script(in.word("script"), inputs, head.result, limits, run);
+    auto made = run_script(in.word("script"), inputs, {head.result, in.result_name()}, limits, run);
     if (!made)
         return made.error().code == ErrorCode::cancelled ? made.error() : about_slot(made.error(), "script");
     tell_printed(*made, run);
-    if (const auto* curves = std::get_if<CurveSet>(&made->value)) {
-        if (curves->curves.empty())
-            return about_slot(Error{ErrorCode::empty_input, "", "returns no curve", "Return at least one."},
-                              "script");
-        return scaled_as<Value>(*curves, factor);
-    }
-    if (const auto* mesh = std::get_if<Mesh>(&made->value)) return scaled_as<Value>(*mesh, factor);
-    return scaled_as<Value>(std::get<PointLattice>(made->value), factor);
+    return std::visit([&](const auto& form) { return given(form, factor); }, made->value);
 }
 
 // What is read, and some columns beside it; more is bounded by what it may have.
 Estimate estimate(const ScriptHead& head, const Inputs& in) {
     double numbers = 0;
     for (const ScriptInput& input : head.inputs) {
-        if (input.type == ScriptType::points)
-            numbers += static_cast<double>(in.lattice(input.name).address_count()) * 3;
-        if (input.type == ScriptType::mesh)
-            numbers += static_cast<double>(in.held<Mesh>(input.name).corner_count()) * 3;
+        if (input.type < ScriptType::points) continue;
+        const Value& value = in.value(input.name);
+        if (const PointLattice* lattice = lattice_of(value))
+            numbers += static_cast<double>(lattice->address_count()) * 3;
+        if (const auto* mesh = std::get_if<Mesh>(&value))
+            numbers += static_cast<double>(mesh->corner_count()) * 3;
     }
     return {numbers * sizeof(double), numbers * 2e-8};
 }
 
 // Its kind -------------------------------------------------------------------------------------------------
+
+Kind kind_of(ScriptType result) {
+    switch (result) {
+        case ScriptType::numbers:
+            return Kind::field;
+        case ScriptType::directions:
+            return Kind::directions;
+        case ScriptType::placements:
+            return Kind::placements;
+        case ScriptType::curves:
+            return Kind::curves;
+        case ScriptType::surface:
+            return Kind::surface;
+        case ScriptType::mesh:
+            return Kind::mesh;
+        case ScriptType::frame:
+            return Kind::frame;
+        default:
+            return Kind::points;
+    }
+}
 
 SlotSpec slot_of(const ScriptInput& input) {
     const std::string label = input.name;
@@ -164,18 +249,9 @@ SlotSpec slot_of(const ScriptInput& input) {
         }
         case ScriptType::points:
             return reference_slot(input.name, label, {Kind::points, Kind::field});
-        case ScriptType::curves:
-            return reference_slot(input.name, label, {Kind::curves});
-        case ScriptType::mesh:
-            break;
+        default:
+            return reference_slot(input.name, label, {kind_of(input.type)});
     }
-    return reference_slot(input.name, label, {Kind::mesh});
-}
-
-Kind kind_of(ScriptType result) {
-    return result == ScriptType::curves ? Kind::curves
-           : result == ScriptType::mesh ? Kind::mesh
-                                        : Kind::points;
 }
 
 std::string sentence_of(const ScriptHead& head) {
@@ -195,14 +271,10 @@ StepKind kind_with(const std::string& text) {
         .verb = "Compute by a script",
         .synonyms = "script lua code program function custom own loop recursion",
         .sentence = "Compute by {script}, for at most {seconds} s and {memory} MB.",
-        .slots = {text_slot("script", "Script", preset_script), seconds, memory},
+        .slots = {script_slot("script", "Script", preset_script), seconds, memory},
         .results = {Kind::points},
         .result_name = "computed",
-        .help =
-            "A script in Lua, for what no step can say. Its first lines are a comment that says what it is "
-            "called, its sentence, what it asks for and what it gives; these become slots like any other. "
-            "Columns are handled at once: z + high * sin(d). Nothing outside can be reached, and what takes "
-            "too long is stopped.",
+        .help = script_help,
         .make = {},
     };
     if (!head) {
@@ -212,6 +284,8 @@ StepKind kind_with(const std::string& text) {
         return kind;
     }
     const auto kept = std::make_shared<const ScriptHead>(*head);
+    kind.verb = kept->title;
+    if (!kept->help.empty()) kind.help = kept->help;
     kind.sentence = sentence_of(*kept);
     std::vector<SlotSpec> slots;
     for (const ScriptInput& input : kept->inputs)
@@ -219,6 +293,7 @@ StepKind kind_with(const std::string& text) {
     slots.insert(slots.end(), kind.slots.begin(), kind.slots.end());
     kind.slots = std::move(slots);
     kind.results = {kind_of(kept->result)};
+    kind.bears_name = kept->result == ScriptType::numbers || kept->result == ScriptType::directions;
     kind.estimate = [kept](const Inputs& in) { return estimate(*kept, in); };
     kind.make = [kept](const Inputs& in, const Run& run) { return make(*kept, in, run); };
     return kind;
@@ -228,8 +303,13 @@ StepKind kind_with(const std::string& text) {
 
 StepKind compute_by_script() {
     StepKind kind = kind_with(head_of(preset_script));
+    kind.verb = "Compute by a script";
+    kind.help = script_help;
     kind.derivation = std::make_shared<const Derivation>(
-        Derivation{[](const Step& step) { return head_of(script_of(step)); }, kind_with});
+        Derivation{[](const Step& step) { return head_of(script_of(step)); },
+                   [](const Step& step, const Catalogue& /*catalogue*/) {
+                       return kind_with(head_of(script_of(step)));
+                   }});
     return kind;
 }
 

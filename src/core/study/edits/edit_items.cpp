@@ -234,11 +234,14 @@ std::size_t within_page(const Study& study, Page page, std::size_t position) {
 
 }  // namespace
 
-Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
-                       std::size_t position, std::string_view prefer) {
-    Step step;
+namespace {
+
+// A step of the kind, its values those of `own` where that has some.
+Result<Added> added_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
+                         const Step& own, std::size_t position, std::string_view prefer) {
+    Step step = own;
     step.kind = kind.key;
-    step.name = free_name(study, kind.result_name);
+    step.name = free_name(study, own.name.empty() ? kind.result_name : own.name);
     position = within_page(study, page_of(step), position);
     if (kind.drawn_plain) step.show.colour_by = "-";
     std::vector<std::string> taken;
@@ -255,6 +258,7 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
             });
             if (!fitting.empty()) value = ResultName{other != fitting.end() ? *other : fitting.front()};
             taken.push_back(std::get<ResultName>(value).name);
+            step.slots.erase(slot.key);
         }
         step.slots.emplace(slot.key, std::move(value));
     }
@@ -262,6 +266,22 @@ Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Ste
     Result<Added> added = inserted(prepared, position, std::move(step));
     if (!added || kind.companion.empty()) return added;
     return with_companion(*std::move(added), catalogue, kind);
+}
+
+}  // namespace
+
+Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
+                       std::size_t position, std::string_view prefer) {
+    return added_step(study, catalogue, kind, {}, position, prefer);
+}
+
+Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Step& own, std::size_t position,
+                       std::string_view prefer) {
+    const StepKind* kind = catalogue.find(own);
+    if (!kind)
+        return Error{ErrorCode::unknown_step_kind, "‘" + own.kind + "’", "is no step of this program",
+                     "Choose another one."};
+    return added_step(study, catalogue, *kind, own, position, prefer);
 }
 
 Edited remove_items(const Study& study, const ItemIds& items, bool even_if_read) {

@@ -33,6 +33,9 @@ struct Added {
 // is.
 Result<Added> add_step(const Study& study, const Catalogue& catalogue, const StepKind& kind,
                        std::size_t position, std::string_view prefer = {});
+// The same with the values of `own`, a step that is kept somewhere; what it reads is chosen as above.
+Result<Added> add_step(const Study& study, const Catalogue& catalogue, const Step& own, std::size_t position,
+                       std::string_view prefer = {});
 using ItemIds = std::set<ItemId>;
 // Refuses (still_read) while others than these read a result of theirs, unless `even_if_read`.
 Edited remove_items(const Study& study, const ItemIds& items, bool even_if_read);

@@ -3,11 +3,19 @@
 
 #include <memory>
 
+#include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
 #include "core/study/step_kind.hpp"
 #include "core/study/study.hpp"
 
 namespace plume {
+
+// A quantity in study lengths and radians as a text that reads back as the same.
+inline std::string exact_text(const Quantity& quantity, const Units& units) {
+    const std::string number = exact_text(quantity.value);
+    if (quantity.dimension == a_length) return number + " " + std::string(symbol(units.length));
+    return number + (quantity.dimension == an_angle ? " rad" : "");
+}
 
 // Applies `change` to every slot of every step: its key's spec (nullptr when unknown) and its value.
 template <class Change>

@@ -20,6 +20,7 @@ std::string what_it_is(const SlotValue& value) {
                    [](const Lines&) { return std::string("lines of text"); },
                    [](const FileName& file) { return "the file ‘" + shortened(file.path) + "’"; },
                    [](const ResultList&) { return std::string("a list of results"); },
+                   [](const GroupedSteps&) { return std::string("a group of steps"); },
                    [](const OddValue& odd) { return "‘" + shortened(odd.json) + "’"; }},
         value);
 }

@@ -42,6 +42,8 @@ const SlotRules& rules_of(SlotType type) {
             return target_rules;
         case SlotType::camera:
             return camera_rules;
+        case SlotType::group:
+            return group_rules;
     }
     assert(false);
     return number_rules;

@@ -3,6 +3,7 @@
 // (slot_rules.hpp).
 
 #include <limits>
+#include <memory>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -19,7 +20,7 @@ namespace plume {
 // addresses: text that names points, also picked in the model; file: a linked file; picks: names out of what
 // is offered, none meaning all; response: a word, or a drawn shape; results: several, that are handed off
 // together, each perhaps as one of the words; target: the name of a file that is written; camera: one of a
-// few ways to look, its words, or a camera that the study keeps.
+// few ways to look, its words, or a camera that the study keeps; group: steps that stand as one.
 enum class SlotType {
     count,
     number,
@@ -39,9 +40,10 @@ enum class SlotType {
     response,
     results,
     target,
-    camera
+    camera,
+    group
 };
-inline constexpr int slot_type_count = static_cast<int>(SlotType::camera) + 1;
+inline constexpr int slot_type_count = static_cast<int>(SlotType::group) + 1;
 std::string_view key_of(SlotType type);
 
 struct Word {
@@ -84,6 +86,8 @@ struct SlotSpec {
     // count: a slider beside the step runs through it and plays it, and what it came to stands there
     // (RulesSite::growth).
     bool played = false;
+    bool script = false;                                 // text: a script, which is edited below the sentence
+    std::shared_ptr<const StepGroup> preset_group = {};  // group
 
     Dimension dimension() const;
     bool numeric() const;
@@ -118,6 +122,8 @@ SlotSpec response_slot(std::string key, std::string label,
 SlotSpec results_slot(std::string key, std::string label, std::vector<Kind> accepts,
                       std::vector<Word> words = {}, std::string none = {});
 SlotSpec target_slot(std::string key, std::string label, std::string preset);
+SlotSpec script_slot(std::string key, std::string label, std::string preset);
+SlotSpec group_slot(std::string key, std::string label, StepGroup preset);
 SlotSpec camera_slot(std::string key, std::string label);
 // Corners of an outline, drawn in plan.
 SlotSpec corners_slot(std::string key, std::string label, Places preset);

@@ -61,6 +61,12 @@ SlotSpec text_slot(std::string key, std::string label, std::string preset) {
     return slot_with_preset(SlotType::text, std::move(key), std::move(label), std::move(preset));
 }
 
+SlotSpec script_slot(std::string key, std::string label, std::string preset) {
+    SlotSpec spec = text_slot(std::move(key), std::move(label), std::move(preset));
+    spec.script = true;
+    return spec;
+}
+
 SlotSpec addresses_slot(std::string key, std::string label, std::string preset) {
     return slot_with_preset(SlotType::addresses, std::move(key), std::move(label), std::move(preset));
 }

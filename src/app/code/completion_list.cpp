@@ -1,12 +1,10 @@
-#include "app/formula/completion_list.hpp"
+#include "app/code/completion_list.hpp"
 
 #include <QMouseEvent>
 #include <QPainter>
 #include <QStyledItemDelegate>
 
 #include "app/theme/look.hpp"
-#include "core/formula/functions.hpp"
-#include "core/formula/syntax.hpp"
 
 namespace plume::app {
 namespace {
@@ -42,39 +40,6 @@ public:
 };
 
 }  // namespace
-
-std::vector<Completion> completions_of(const FormulaInsight* insight, const std::string& text) {
-    std::vector<Completion> all;
-    const auto add = [&](const QString& name, const QString& insert, const QString& help) {
-        for (const Completion& known : all)
-            if (known.name == name) return;
-        all.push_back({name, insert, help});
-    };
-    if (const auto read = parse_formula(text))
-        for (const SyntaxLine& line : read->lines)
-            if (!line.name.empty())
-                add(text_of(line.name), text_of(line.name), QObject::tr("a line of this formula"));
-    if (insight) {
-        for (const std::string& name : insight->given)
-            add(text_of(name), text_of(name), QObject::tr("a part of these rules"));
-        for (const LanguageWord& word : insight->words)
-            add(text_of(word.word), text_of(word.word) + " ", text_of(word.help));
-        for (const FormulaInput& input : insight->inputs)
-            add(text_of(input.name), text_of(input.name), text_of(input.help));
-        for (const FormulaResult& result : insight->results)
-            if (!result.name.empty())
-                add(text_of(result.name), text_of(result.name) + " = ",
-                    QObject::tr("a line to give: %1").arg(text_of(result.help)));
-        for (const std::string& name : insight->study_names)
-            add(text_of(name), text_of(name), QObject::tr("a control of the study"));
-    }
-    for (const FunctionSpec& function : formula_functions())
-        add(text_of(function.name), text_of(function.name) + "(",
-            QString("(%1): %2").arg(text_of(function.arguments), text_of(function.help)));
-    for (const ConstantSpec& constant : formula_constants())
-        add(text_of(constant.name), text_of(constant.name), text_of(constant.help));
-    return all;
-}
 
 QString help_for(const std::vector<Completion>& all, const QString& name) {
     for (const Completion& known : all)

@@ -1,4 +1,4 @@
-#include "app/formula/text_places.hpp"
+#include "app/code/text_places.hpp"
 
 #include <algorithm>
 

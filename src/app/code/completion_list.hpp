@@ -3,8 +3,7 @@
 // editor sends it the keys.
 
 #include <QListWidget>
-
-#include "app/document/document.hpp"
+#include <vector>
 
 namespace plume::app {
 
@@ -12,9 +11,6 @@ struct Completion {
     QString name, insert, help;
 };
 
-// Everything that can be written in a formula: its own lines, what it stands on, controls, functions,
-// constants.
-std::vector<Completion> completions_of(const FormulaInsight* insight, const std::string& text);
 // The function or constant of that name, "smoothstep(from, to, x): ...", or an empty text.
 QString help_for(const std::vector<Completion>& all, const QString& name);
 
