@@ -8,7 +8,7 @@
 #include "core/base/parallel.hpp"
 #include "core/growth/brood_plan.hpp"
 #include "core/growth/broods.hpp"
-#include "core/growth/kept_apart.hpp"
+#include "core/growth/kept_clear.hpp"
 #include "core/growth/part_lanes.hpp"
 
 namespace plume {
@@ -24,7 +24,8 @@ public:
 
     Result<Grown> all(const GrowthStart& start) {
         if (Status rooted = set_roots(start); !rooted) return rooted.error();
-        if (limits_.apart > 0) apart_.emplace(limits_.apart, grown_.parts);
+        if (limits_.apart > 0) clear_ = std::make_unique<KeptApart>(limits_.apart, grown_.parts);
+        if (limits_.boxes) clear_ = std::make_unique<KeptBoxes>(*limits_.boxes, grown_.parts);
         while (parts().depth() < limits_.generations) {
             run_.report(static_cast<double>(parts().depth()) / static_cast<double>(limits_.generations));
             const auto more = next_generation();
@@ -271,8 +272,8 @@ private:
         grown_.outside += outside;
         grown_.too_small += small;
         tell_unusable(kept);
-        if (apart_) {
-            const auto in_the_way = apart_->leave_out(parts(), kept, run_);
+        if (clear_) {
+            const auto in_the_way = clear_->leave_out(parts(), kept, run_);
             if (!in_the_way) return in_the_way.error();
             grown_.in_the_way += *in_the_way;
         }
@@ -323,7 +324,7 @@ private:
     const Run& run_;
     const Run quiet_;
     Grown grown_;
-    std::optional<KeptApart> apart_;
+    std::unique_ptr<KeptClear> clear_;
     std::vector<std::uint32_t> everyone_;
     std::vector<std::uint32_t> counts_,
         firsts_;                       // of each of the last generation: how many it makes, and which

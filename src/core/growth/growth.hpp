@@ -35,6 +35,9 @@ struct GrowthLimits {
     double reach = 0;              // parts this near to an attractor make nothing more; 0: all do
     double apart = 0;              // parts nearer than this to an earlier one are not made, but for those of
                                    // one parent and that parent; 0: they may meet
+    // Parts stand in boxes of these shares of their size, along, across and up; one whose box would run into
+    // an earlier one, but for its parent's, is not made.
+    std::optional<Vec3> boxes = {};
 };
 
 enum class GrowthEnd { generations, finished, most };

@@ -307,6 +307,69 @@ TEST(Growth, PartsKeepApart) {
         }
 }
 
+// Cubes that touch and never overlap fill an octahedron of cells: (2 n + 1) (2 n^2 + 2 n + 3) / 3 of them,
+// which way ever the first one stands.
+TEST(Growth, BoxesTouchAndDoNotOverlap) {
+    const std::string six =
+        "a becomes\na, moved size along\na, moved -size along\na, moved size across\na, moved -size across\n"
+        "a, moved size up\na, moved -size up";
+    GrowthLimits limits;
+    limits.boxes = Vec3{1, 1, 1};
+    for (const Placement& root : {Placement{}, placement_of({3, 1, -2}, {0.3, -0.5, 0.8}, {1, 0.2, 0.1})})
+        for (std::size_t n : {1U, 2U, 5U, 8U}) {
+            limits.generations = n;
+            GrowthStart start = one_root();
+            start.placements = {root};
+            const auto made = grow(rules_of(six), start, limits, {}, plume::Run());
+            ASSERT_TRUE(made);
+            EXPECT_EQ(made->parts.size(), (2 * n + 1) * (2 * n * n + 2 * n + 3) / 3) << n;
+        }
+    // A little too large to stand edge to edge, they only go on in the row of the first two, since a parent
+    // may be run into.
+    limits.boxes = Vec3{1.01, 1.01, 1.01};
+    EXPECT_EQ(grown(six, 3, limits).parts.size(), 1 + 2 * 3U);
+}
+
+// Points inside of one box are in no other but a parent's, whatever sizes and ways they have.
+TEST(Growth, BoxesOfAllSizesAndWaysStayClear) {
+    GrowthLimits limits;
+    limits.boxes = Vec3{0.8, 0.4, 1.2};
+    const Grown made = grown(
+        "a becomes\n"
+        "a, moved 1.3 * size up, turned 360° * random(2) about up, turned 35° about along, sized 0.7 + 0.4 * "
+        "random(4)\n"
+        "a, moved size along, turned 80° * random(3) about across, sized 0.2 + 0.9 * random(5)\n"
+        "a, moved size across, turned 50° about along, sized 0.5",
+        7, limits);
+    const Population& parts = made.parts;
+    EXPECT_GT(made.in_the_way, 100U);
+    ASSERT_GT(parts.size(), 100U);
+    const auto local = [&](std::size_t part, Vec3 world) {
+        const Vec3 at = parts.placements[part].to_local(world) * (1 / parts.sizes[part]);
+        return Vec3{at.x / 0.8, at.y / 0.4, at.z / 1.2 - 0.5};
+    };
+    std::size_t pairs = 0;
+    for (std::size_t b = 0; b < parts.size(); ++b)
+        for (std::size_t a = 0; a < parts.size(); ++a) {
+            if (a == b || parts.parents[b] == a || parts.parents[a] == b) continue;
+            if (length(parts.placements[a].origin - parts.placements[b].origin) >
+                1.5 * (parts.sizes[a] + parts.sizes[b]))
+                continue;
+            ++pairs;
+            for (double x = -0.49; x < 0.5; x += 0.245)
+                for (double y = -0.49; y < 0.5; y += 0.245)
+                    for (double z = -0.49; z < 0.5; z += 0.245) {
+                        const Vec3 inside{x * 0.8 * parts.sizes[b], y * 0.4 * parts.sizes[b],
+                                          (z + 0.5) * 1.2 * parts.sizes[b]};
+                        const Vec3 at = local(a, parts.placements[b].to_world(inside));
+                        ASSERT_FALSE(std::abs(at.x) < 0.499 && std::abs(at.y) < 0.499 &&
+                                     std::abs(at.z) < 0.499)
+                            << a << ' ' << b;
+                    }
+        }
+    EXPECT_GT(pairs, 500U);
+}
+
 TEST(Growth, GoesDeepWithoutLosingItsAxes) {
     const Grown made =
         grown("a becomes\na, moved 0.001 up, turned 7.3° about along, turned 11.1° about up", 10'000);

@@ -50,6 +50,8 @@ GrowthLimits limits_of(const Inputs& in) {
     if (in.word("smallest") == "above") limits.least_size = in.number("least");
     if (in.word("near") == "attractors") limits.reach = in.number("reach");
     if (in.word("meeting") == "apart") limits.apart = in.number("apart");
+    if (in.word("meeting") == "boxes")
+        limits.boxes = Vec3{in.number("box_along"), in.number("box_across"), in.number("box_up")};
     return limits;
 }
 
@@ -62,7 +64,8 @@ Estimate estimate(const Inputs& in) {
     const GrowthLimits limits = limits_of(in);
     const auto parts = expected_parts(*rules, ground->start, limits, ground->around);
     if (!parts) return {};
-    const bool measured = ground->around.contains || ground->around.attractors || limits.apart > 0;
+    const bool measured =
+        ground->around.contains || ground->around.attractors || limits.apart > 0 || limits.boxes;
     return {*parts * bytes_of_part(*rules) * 1.5, *parts * (measured ? 3e-6 : 2e-7)};
 }
 
@@ -99,6 +102,13 @@ Result<RulesSite> site_of(const Inputs& in) {
     return rules_site(in, ground->setting, words_of_parts());
 }
 
+SlotSpec box_slot(std::string key, std::string label) {
+    SlotSpec slot = number_slot(std::move(key), std::move(label), "1");
+    slot.least = 0;
+    slot.above_least = true;
+    return slot;
+}
+
 constexpr const char* preset_rules =
     "branch becomes\n"
     "  branch, moved size up, turned 30° about along, sized 0.75\n"
@@ -113,12 +123,15 @@ StepKind grow_parts() {
         .verb = "Grow parts by rules",
         .synonyms =
             "recursion recursive rule branch tree fractal generation grammar rewriting self-similar stack",
-        .sentence = "Grow parts " + std::string(root_sentence) +
-                    ", {size} large at first, "
-                    "by {formula} over {generations} generations, from seed {seed}: "
-                    "{smallest}[smallest=above| {least}], " +
-                    surroundings_sentence + "{meeting}[meeting=apart| {apart} apart], " + reading_sentence +
-                    "; at most {most} parts, and keep {kept}.",
+        .sentence =
+            "Grow parts " + std::string(root_sentence) +
+            ", {size} large at first, "
+            "by {formula} over {generations} generations, from seed {seed}: "
+            "{smallest}[smallest=above| {least}], " +
+            surroundings_sentence +
+            "{meeting}[meeting=apart| {apart} apart][meeting=boxes| of {box_along} by {box_across} by "
+            "{box_up} of their size], " +
+            reading_sentence + "; at most {most} parts, and keep {kept}.",
         .slots = with_roots(with_surroundings(
             "parts",
             {length_above_zero_slot("size", "Size", "1 m"), rules_slot(RulesLanguage::parts, preset_rules),
@@ -127,10 +140,13 @@ StepKind grow_parts() {
                  "smallest", "Smallest",
                  {{"any", "of any size", ""}, {"above", "none smaller than", "smaller ones are not made"}}),
              length_above_zero_slot("least", "Smallest size", "0.1 m"),
-             choice_slot("meeting", "Meeting",
-                         {{"free", "free to meet", ""},
-                          {"apart", "at least", "what would stand nearer to an earlier part is not made"}}),
-             length_above_zero_slot("apart", "Distance", "0.5 m"), most_parts_slot(),
+             choice_slot(
+                 "meeting", "Meeting",
+                 {{"free", "free to meet", ""},
+                  {"apart", "at least", "what would stand nearer to an earlier part is not made"},
+                  {"boxes", "clear in boxes", "what would stand in an earlier part's box is not made"}}),
+             length_above_zero_slot("apart", "Distance", "0.5 m"), box_slot("box_along", "Box along"),
+             box_slot("box_across", "Box across"), box_slot("box_up", "Box up"), most_parts_slot(),
              choice_slot("kept", "Keep",
                          {{"all", "all of them", ""},
                           {"ends", "those that make nothing more", ""},
