@@ -1,5 +1,6 @@
 // Growth, by hand: rules written, a mistake mended, generations played, a part asked why it is there.
 
+#include <QPlainTextEdit>
 #include <QToolButton>
 #include <algorithm>
 
@@ -102,6 +103,19 @@ TEST_F(Growth, RulesAreWrittenMendedPlayedAndAsked) {
     }
     EXPECT_EQ(undone, 2);
 
+    // A line is muted, and is no longer.
+    FormulaEditor& rules = editor();
+    scroll_to(&rules);
+    driver.click(&rules);
+    driver.key("ctrl+End");
+    driver.key("ctrl+m");
+    ASSERT_TRUE(Driver::until([&] { return rules.toPlainText().contains("# twig times 3"); }));
+    computed();
+    EXPECT_EQ(grown().origins().point_count(), 6U);
+    driver.key("ctrl+m");
+    computed();
+    EXPECT_EQ(grown().origins().point_count(), 21U);
+
     // A line lights up what it made.
     point_at_note(1, 2);
     ASSERT_TRUE(Driver::until([&] {
@@ -116,6 +130,19 @@ TEST_F(Growth, RulesAreWrittenMendedPlayedAndAsked) {
     const Items items = items_of(*document().results().shown(id)->value);
     ASSERT_TRUE(items.why);
     EXPECT_EQ(items.why(last).size(), 6U);
+    // Clicked, it stays in Readings while others are pointed at.
+    driver.click(on_screen(grown().placement(last).origin));
+    const auto* descent = qobject_cast<QPlainTextEdit*>(child("descent"));
+    ASSERT_TRUE(descent);
+    const auto ends_with_it = [&] {
+        // Of parts at one place the first is pointed at.
+        const std::size_t held = document().attention().held().index;
+        return held != 0 && descent->toPlainText().endsWith(QString::fromStdString(items.why(held).back()));
+    };
+    EXPECT_TRUE(Driver::until(ends_with_it)) << descent->toPlainText().toStdString();
+    point_at(grown().placement(0).origin, id);
+    Driver::settle(100);
+    EXPECT_TRUE(ends_with_it());
 }
 
 // What is computed while the knob is drawn is what stands there in the end.

@@ -211,6 +211,34 @@ void CodeEditor::keyPressEvent(QKeyEvent* event) {
     QPlainTextEdit::keyPressEvent(event);
 }
 
+void CodeEditor::toggle_comment(const QString& mark) {
+    QTextCursor cursor = textCursor();
+    const QTextDocument& text = *this->QPlainTextEdit::document();
+    const int first = text.findBlock(cursor.selectionStart()).blockNumber(),
+              last = text.findBlock(cursor.selectionEnd()).blockNumber();
+    bool all = true;
+    for (int line = first; line <= last; ++line)
+        all = all && text.findBlockByNumber(line).text().trimmed().startsWith(mark.trimmed());
+    cursor.beginEditBlock();
+    for (int line = first; line <= last; ++line) {
+        const QTextBlock block = text.findBlockByNumber(line);
+        QTextCursor at(block);
+        int blanks = 0;
+        while (blanks < block.text().size() && block.text()[blanks] == ' ')
+            ++blanks;
+        at.setPosition(block.position() + blanks);
+        if (!all) {
+            at.insertText(mark);
+        } else {
+            const bool whole = block.text().mid(blanks).startsWith(mark);
+            at.movePosition(QTextCursor::Right, QTextCursor::KeepAnchor,
+                            static_cast<int>(whole ? mark.size() : mark.trimmed().size()));
+            at.removeSelectedText();
+        }
+    }
+    cursor.endEditBlock();
+}
+
 std::optional<CodeEditor::Literal> CodeEditor::literal_at_position(int position) const {
     const QString text = toPlainText();
     const std::string bytes = text_of(text);

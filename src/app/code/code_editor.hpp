@@ -67,6 +67,8 @@ protected:
     std::size_t cursor_byte() const;
     std::optional<Literal> literal_at_position(int position) const;
     std::optional<Literal> literal_under(const QPoint& at) const;
+    // Makes the selected lines comments, or what they were before.
+    void toggle_comment(const QString& mark);
     // The height of so many rows of text.
     int height_of(double rows) const;
     double rows_laid_out() const;

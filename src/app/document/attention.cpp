@@ -46,6 +46,12 @@ void Attention::hover(const Hovered& hovered) {
     Q_EMIT hover_changed();
 }
 
+void Attention::hold(const Hovered& held) {
+    if (held_ == held) return;
+    held_ = held;
+    Q_EMIT held_changed();
+}
+
 GraphWish Attention::graph_wish(ItemId id) const {
     const auto found = wishes_.graphs.find(id);
     return found == wishes_.graphs.end() ? GraphWish{} : found->second;
@@ -125,7 +131,7 @@ void Attention::toggle_graphed(ItemId id, const std::string& line) {
 
 void Attention::forget_all() {
     selected_ = anchor_ = 0;
-    hovered_ = {};
+    hovered_ = held_ = {};
     graphed_.clear();
     looked_at_.reset();
     // Views go on being counted, so that none of another study is taken for one of this.

@@ -58,6 +58,9 @@ public:
     bool is_selected(ItemId id) const;
     const Hovered& hovered() const { return hovered_; }
     void hover(const Hovered& hovered);
+    // What was clicked in the model last: it stays in Readings while others are hovered.
+    const Hovered& held() const { return held_; }
+    void hold(const Hovered& held);
 
     const Wishes& wishes() const { return wishes_; }
     GraphWish graph_wish(ItemId id) const;
@@ -97,6 +100,7 @@ public:
 Q_SIGNALS:
     void selection_changed();
     void hover_changed();
+    void held_changed();
     void graphed_changed();
     void looked_elsewhere();  // nothing of the study changed, but what is to be found out of it
     void drawing_wanted(plume::ItemId id, const std::string& slot);
@@ -107,7 +111,7 @@ private:
 
     const Document& document_;
     ItemId selected_ = 0, anchor_ = 0;
-    Hovered hovered_;
+    Hovered hovered_, held_;
     Wishes wishes_;
     StudyPointer looked_at_;
     std::map<ItemId, std::vector<std::string>> graphed_;

@@ -151,8 +151,16 @@ void FormulaEditor::toggle_muted(const std::string& line) {
 
 bool FormulaEditor::takes_key(const QKeyEvent& event) {
     if (event.key() != Qt::Key_M || event.modifiers() != Qt::ControlModifier) return false;
-    toggle_muted(line_name_at_cursor());
+    // Lines of rules have no names: muted they are comments.
+    if (has_rules())
+        toggle_comment("# ");
+    else
+        toggle_muted(line_name_at_cursor());
     return true;
+}
+
+bool FormulaEditor::has_rules() const {
+    return insight() && !insight()->words.empty();
 }
 
 void FormulaEditor::mouseMoveEvent(QMouseEvent* event) {
@@ -175,7 +183,9 @@ void FormulaEditor::contextMenuEvent(QContextMenuEvent* event) {
     if (literal)
         menu.addAction(tr("Make %1 a &control…").arg(text_of(literal->text)), this,
                        [this, literal] { make_control(*literal); });
-    if (const std::string name = line_name_at_cursor(); !name.empty()) {
+    if (has_rules())
+        menu.addAction(tr("&Mute the line, or no longer\tCtrl+M"), this, [this] { toggle_comment("# "); });
+    if (const std::string name = line_name_at_cursor(); !name.empty() && !has_rules()) {
         menu.addAction(is_muted(name) ? tr("Un&mute %1\tCtrl+M").arg(text_of(name))
                                       : tr("&Mute %1\tCtrl+M").arg(text_of(name)),
                        this, [this, name] { toggle_muted(name); });

@@ -50,6 +50,7 @@ private:
     void make_control(const Literal& literal);
     std::string line_name_at_cursor() const;
     const FormulaInsight* insight() const;
+    bool has_rules() const;
 
     FormulaColours* colours_ = nullptr;
     std::vector<Completion> names_;

@@ -176,6 +176,7 @@ void ModelView::hover_at(QPointF cursor) {
 void ModelView::clicked() {
     if (document_.attention().hovered().step != 0)
         document_.attention().select(document_.attention().hovered().step);
+    document_.attention().hold(document_.attention().hovered());
 }
 
 void ModelView::mousePressEvent(QMouseEvent* event) {

@@ -10,6 +10,7 @@
 #include <QVBoxLayout>
 
 #include "app/readings/curve_graph.hpp"
+#include "app/readings/descent_reading.hpp"
 #include "app/readings/family_graph.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/readings/term_graph.hpp"
@@ -137,6 +138,8 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     row->addWidget(curves_, 4);
     families_ = new FamilyGraph(document, this);
     row->addWidget(families_, 3);
+    descent_ = new DescentReading(document, this);
+    row->addWidget(descent_, 3);
     table_ = new ReadingTable(document, this);
     row->addWidget(table_, 3);
     graph_ = new TermGraph(document, this);
@@ -165,6 +168,7 @@ void ReadingsPanel::refresh() {
     const Shown* shown = step ? document_.results().shown(step_) : nullptr;
     const ValuePointer value = shown ? shown->value : nullptr;
     table_->set(value, step_);
+    descent_->set(value, step_);
     graph_->set_step(step_);
     const bool graphs = graph_->has_lines();
     graph_->setVisible(graphs);

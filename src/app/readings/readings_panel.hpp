@@ -11,6 +11,7 @@ class QLabel;
 namespace plume::app {
 
 class CurveGraph;
+class DescentReading;
 class FamilyGraph;
 class ReadingTable;
 class TermGraph;
@@ -36,6 +37,7 @@ private:
     TermGraph* graph_;
     CurveGraph* curves_;
     FamilyGraph* families_;
+    DescentReading* descent_;
     ReadingTable* table_;
     ItemId step_ = 0;
 };

@@ -188,6 +188,9 @@ bool ScriptEditor::takes_key(const QKeyEvent& event) {
         case Qt::Key_Tab:
             indent_lines(true);
             return true;
+        case Qt::Key_M:
+            if (control) toggle_comment("-- ");
+            return control;
         case Qt::Key_Backtab:
             indent_lines(false);
             return true;

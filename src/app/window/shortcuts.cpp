@@ -57,6 +57,7 @@ std::vector<Group> further_groups() {
              {{tr("Ctrl+Return"), tr("run it now; else at a pause")},
               {tr("Ctrl+Space"), tr("names that fit")},
               {tr("Tab, Shift+Tab"), tr("set lines in, out")},
+              {tr("Ctrl+M"), tr("mute the lines")},
               {tr("Escape"), tr("back to the step")}}},
             {tr("On the model"),
              {{tr("drag"), tr("turn")},

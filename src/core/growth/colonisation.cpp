@@ -30,7 +30,7 @@ public:
     Result<Colonised> all(const std::vector<Placement>& roots) {
         made_.generations = {0};
         for (const Placement& root : roots)
-            add(root, none);
+            add(root, none, {});
         made_.generations.push_back(roots.size());
         see_from(0);
         while (left_ > 0) {
@@ -56,7 +56,13 @@ private:
         return std::move(made_);
     }
 
-    void add(const Placement& placement, std::uint32_t parent) {
+    // Goals that draw a part.
+    struct Drawing {
+        std::uint32_t count = 0, nearest = 0;
+    };
+    void add(const Placement& placement, std::uint32_t parent, Drawing drawing) {
+        made_.drawn_by.push_back(drawing.count);
+        made_.nearest_goal.push_back(drawing.nearest);
         made_.placements.push_back(placement);
         made_.parents.push_back(parent);
         made_.depths.push_back(parent == none ? 0 : made_.depths[parent] + 1);
@@ -69,6 +75,8 @@ private:
         made_.placements.resize(count);
         made_.parents.resize(count);
         made_.depths.resize(count);
+        made_.drawn_by.resize(count);
+        made_.nearest_goal.resize(count);
     }
 
     // What the parts from `first` on are nearest to, and what they reach.
@@ -114,20 +122,22 @@ private:
             sum = sum + unit_or_zero(goals_[goal] - from);
             if (distance_[goal] < distance_[nearest] * GoalTree::nearer) nearest = goal;
         }
-        if (grow_along(part, sum) || grow_along(part, goals_[nearest] - from)) return;
+        const auto count = static_cast<std::uint32_t>(pulls.size());
+        if (grow_along(part, sum, {count, nearest}) || grow_along(part, goals_[nearest] - from, {1, nearest}))
+            return;
         // It has made all that it can for them: another part has to come nearer, or none does.
         for (const auto& [_, goal] : pulls)
             nearest_[goal] = none;
     }
 
-    bool grow_along(std::uint32_t part, Vec3 direction) {
+    bool grow_along(std::uint32_t part, Vec3 direction, Drawing drawing) {
         const Vec3 along = unit_or_zero(direction);
         // Of goals that all but cancel out only rounding is left.
         if (along == Vec3{} || length(direction) < 1e-9) return false;
         const Vec3 to = made_.placements[part].origin + along * wishes_.step;
         for (std::uint32_t child = last_child_[part]; child != none; child = earlier_child_[child])
             if (length(made_.placements[child].origin - to) < 1e-3 * wishes_.step) return false;
-        add(placement_of(to, along, made_.placements[part].along), part);
+        add(placement_of(to, along, made_.placements[part].along), part, drawing);
         return true;
     }
 
@@ -168,7 +178,8 @@ private:
                 nearest = goal;
         if (!nearest) return false;
         const std::uint32_t part = beyond_[*nearest].part;
-        return grow_along(part, goals_[*nearest] - made_.placements[part].origin);
+        return grow_along(part, goals_[*nearest] - made_.placements[part].origin,
+                          {1, static_cast<std::uint32_t>(*nearest)});
     }
 
     struct Beyond {

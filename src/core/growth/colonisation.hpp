@@ -34,6 +34,8 @@ struct Colonised {
     std::vector<Placement> placements;  // up along the way they grew
     std::vector<std::uint32_t> parents;
     std::vector<std::uint32_t> depths;
+    // Of each part: how many goals drew it, and the number of the nearest of them; of roots 0.
+    std::vector<std::uint32_t> drawn_by, nearest_goal;
     std::vector<std::size_t> generations;  // as PartTree
     std::vector<std::uint8_t> reached;     // of each goal
     ColonisationEnd end = ColonisationEnd::reached;

@@ -223,5 +223,20 @@ TEST(GrowthSteps, TheHeronryReachesItsNests) {
     EXPECT_EQ(std::get<SolidSet>(value_of(evaluation, "boxes")).bodies.size(), tips);
 }
 
+TEST(GrowthSteps, BranchesTellWhatDrewThem) {
+    StudyMaker maker;
+    maker.add("points.typed", "goals");
+    maker.set("goals", "rows", Lines{"x, y, z\n-1, 0, 4\n1, 0, 4"}).word("goals", "arrangement", "scatter");
+    maker.add("growth.towards", "tree");
+    maker.word("tree", "goals", "points").set("tree", "goal_points", ResultName{"goals"});
+    maker.number("tree", "step", "1 m").number("tree", "reach", "10 m").number("tree", "near", "0.6 m");
+    const auto tree = std::get<Placements>(value_of(run(maker.study), "tree"));
+    const auto last = tree.tree()->descent(tree.origins().address_count() - 1);
+    ASSERT_GE(last.size(), 4U);
+    EXPECT_EQ(last[0], "part 0: where it began");
+    EXPECT_EQ(last[1], "part 1: drawn by 2 goals, the nearest 0") << "both pull until one is reached";
+    EXPECT_TRUE(last.back().find("goal") != std::string::npos) << last.back();
+}
+
 }  // namespace
 }  // namespace plume::test

@@ -11,6 +11,7 @@
 #include "core/base/guarded.hpp"
 #include "core/data/placements.hpp"
 #include "core/geometry/measures/bounds.hpp"
+#include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/body_mesh.hpp"
@@ -193,7 +194,9 @@ Result<std::vector<Piece>> pieces_of(const SolidSet& set, std::uint32_t operand,
 // All that overlap become one; others stay by themselves.
 Result<std::vector<Piece>> all_joined(std::vector<Piece> pieces, const Run& run) {
     std::vector<Piece> made;
+    double done = 0;
     for (Piece& piece : pieces) {
+        run.report(done++ / static_cast<double>(pieces.size()));
         for (std::size_t at = 0; at < made.size();) {
             if (!overlap(made[at].box, piece.box)) {
                 ++at;
@@ -329,6 +332,27 @@ Result<std::vector<Overlap>> overlaps_of(const SolidSet& set, std::size_t target
                 overlaps.push_back({first, second, shared.volume, shared.centroid});
         }
     return overlaps;
+}
+
+Result<Mesh> merged(const std::vector<Mesh>& closed, const Run& run) {
+    SolidSet set;
+    for (const Mesh& mesh : closed) {
+        Result<SolidSet> bodies = bodies_of(mesh, run);
+        if (!bodies) return bodies.error();
+        std::ranges::move(bodies->bodies, std::back_inserter(set.bodies));
+    }
+    const Result<SolidSet> made = combined(set, {}, Combination::joined, 0, run);
+    if (!made) return made.error();
+    std::vector<Mesh> meshes;
+    for (const Body& body : made->bodies) {
+        Result<Mesh> mesh = closed_mesh(body, 0, run);
+        if (!mesh) return mesh.error();
+        Mesh::Parts parts = mesh->parts();
+        parts.fields.clear();
+        parts.part_starts.clear();
+        meshes.push_back(*Mesh::make(std::move(parts)));
+    }
+    return joined(meshes);
 }
 
 }  // namespace plume

@@ -22,6 +22,10 @@ enum class Combination {
 Result<SolidSet> combined(const SolidSet& first, const SolidSet& second, Combination combination,
                           std::size_t target, const Run& run);
 
+// Closed meshes as one, those that overlap without what is inside of others; a part for each that hangs
+// together, without numbers. Errors: has_gaps of one that is open, and those of combined().
+Result<Mesh> merged(const std::vector<Mesh>& closed, const Run& run);
+
 // Whether faces of a closed mesh cross each other.
 Result<bool> runs_through_itself(const Mesh& mesh, const Run& run);
 

@@ -95,6 +95,25 @@ void tell(const Colonised& made, const Inputs& in, const Run& run) {
     }
 }
 
+// Why a part is there: what drew it and each that it came of.
+std::function<std::vector<std::string>(std::size_t)> descent_of(std::vector<std::uint32_t> parents,
+                                                                std::vector<std::uint32_t> drawn_by,
+                                                                std::vector<std::uint32_t> nearest) {
+    return [parents = std::move(parents), drawn_by = std::move(drawn_by),
+            nearest = std::move(nearest)](std::size_t part) {
+        std::vector<std::string> lines;
+        for (auto at = static_cast<std::uint32_t>(part); at != PartTree::none; at = parents[at])
+            lines.push_back(parents[at] == PartTree::none ? "where it began"
+                            : drawn_by[at] == 1           ? "straight to goal " + std::to_string(nearest[at])
+                                                          : "drawn by " + std::to_string(drawn_by[at]) +
+                                                      " goals, the nearest " + std::to_string(nearest[at]));
+        std::ranges::reverse(lines);
+        for (std::size_t step = 0; step < lines.size(); ++step)
+            lines[step] = "part " + std::to_string(step) + ": " + lines[step];
+        return lines;
+    };
+}
+
 Result<Placements> placements_of(Colonised made, double step) {
     const std::size_t count = made.placements.size();
     Doubles depths(made.depths.begin(), made.depths.end()), sizes(count, step), numbers(count);
@@ -108,6 +127,7 @@ Result<Placements> placements_of(Colonised made, double step) {
     tree->generations = std::move(made.generations);
     tree->part_names = {"branch"};
     tree->line_texts = {"towards the goals"};
+    tree->descent = descent_of(tree->parents, std::move(made.drawn_by), std::move(made.nearest_goal));
     return placed_parts(std::move(made.placements),
                         {{"depth", std::move(depths), plain_number},
                          {"number", std::move(numbers), plain_number},

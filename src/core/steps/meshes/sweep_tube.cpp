@@ -1,5 +1,8 @@
+#include <algorithm>
+
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/geometry/meshes/tube.hpp"
+#include "core/geometry/solids/combined.hpp"
 #include "core/steps/formula_support.hpp"
 
 namespace plume {
@@ -49,7 +52,25 @@ Estimate estimate(const Inputs& in) {
     const double vertices = samples * in.number("sides");
     // Places and numbers of the vertices, four corners a face, and all of it once more while tubes are
     // joined.
+    // Merged, each is cut along all it meets, in memory that is dear.
+    if (in.word("meeting") == "merged") return {vertices * 1500, vertices * 6e-5};
     return {vertices * 110, vertices * 2e-7};
+}
+
+// One skin around all of them.
+Result<Value> merged_tubes(const std::vector<Mesh>& tubes, const Inputs& in, const Run& run) {
+    const auto& curves = in.held<CurveSet>("curves").curves;
+    const bool all_closed =
+        std::ranges::all_of(curves, [](const SplineCurve& curve) { return curve.closed(); });
+    if (in.word("ends") == "open" && !all_closed)
+        return about_slot(Error{ErrorCode::has_gaps, "", "are open, and only closed tubes can be merged",
+                                "Have them capped."},
+                          "ends");
+    auto made = merged(tubes, run);
+    if (!made) return about_slot(made.error(), "curves");
+    if (std::ranges::any_of(curves, [](const SplineCurve& curve) { return !curve.fields().empty(); }))
+        run.remark("Where tubes are merged, the numbers of their curves are not kept.");
+    return Value(*std::move(made));
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
@@ -64,9 +85,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
         if (!mesh) return mesh.error();
         meshes.push_back(*std::move(mesh));
     }
-    Result<Mesh> whole = joined(meshes);
-    if (!whole) return whole.error();
-    return Value(*std::move(whole));
+    if (in.word("meeting") == "merged") return merged_tubes(meshes, in, run);
+    return as_value(joined(meshes));
 }
 
 SlotSpec sides_slot() {
@@ -84,7 +104,7 @@ StepKind sweep_tube() {
         .synonyms = "pipe rail sweep thicken handrail cable profile",
         .sentence =
             "Sweep a tube of {sides} sides along {curves}, {thickness} [thickness=even|of radius {radius}]"
-            "[thickness=formula|by {formula}], true to {tolerance}, its ends {ends}.",
+            "[thickness=formula|by {formula}], true to {tolerance}, its ends {ends}, {meeting}.",
         .slots = {sides_slot(), reference_slot("curves", "Curves", {Kind::curves}),
                   choice_slot("thickness", "Thickness",
                               {{"even", "even,", "the same radius all along"},
@@ -94,7 +114,11 @@ StepKind sweep_tube() {
                   length_above_zero_slot("tolerance", "Tolerance", "2 mm"),
                   choice_slot(
                       "ends", "Ends",
-                      {{"capped", "capped", "closed by a flat face"}, {"open", "open", "a hollow pipe"}})},
+                      {{"capped", "capped", "closed by a flat face"}, {"open", "open", "a hollow pipe"}}),
+                  choice_slot(
+                      "meeting", "Meeting",
+                      {{"apart", "each by itself", "a part each, which may run into others"},
+                       {"merged", "merged where they meet", "one skin around all that hangs together"}})},
         .results = {Kind::mesh},
         .result_name = "rail",
         .help =
@@ -102,7 +126,8 @@ StepKind sweep_tube() {
             "they meet "
             "without a jump. A formula of the radius reads u (0 to 1 along the curve), s (length along it), "
             "length, "
-            "x, y, z and the curve's fields. Capped and closed tubes are watertight.",
+            "x, y, z and the curve's fields. Capped and closed tubes are watertight. "
+            "Merged, as branches where they fork, they are one watertight skin of triangles.",
         .companion = {},
         .estimate = estimate,
         .make = make,
