@@ -6,13 +6,16 @@
 #include <QScrollBar>
 #include <QVBoxLayout>
 
+#include "app/sheet/ready_studies.hpp"
 #include "app/theme/look.hpp"
+#include "core/study/edits/excerpt.hpp"
 #include "core/study/step_search.hpp"
 
 namespace plume::app {
 namespace {
 
-constexpr int own_role = Qt::UserRole + 1;
+constexpr int own_role = Qt::UserRole + 1, ready_role = Qt::UserRole + 2;
+constexpr int row_height = 32, picture_row_height = 48, most_height = 8 * row_height;
 
 }  // namespace
 
@@ -29,6 +32,7 @@ ContinueBox::ContinueBox(Document& document, Page page, QWidget* parent)
     list_->setObjectName(page == Page::sheet ? "offers" : "hand-off-offers");
     list_->setAccessibleName(tr("Steps that fit"));
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setIconSize({60, 40});
     list_->setFocusPolicy(Qt::NoFocus);
     list_->hide();
     column->addWidget(line_);
@@ -91,7 +95,10 @@ void ContinueBox::fill() {
     // They are files, which may come and go between two looks.
     if (!list_->isVisible()) own_ = read_own_steps(own_steps_folder(), document_.catalogue());
     list_->clear();
+    bool ready = false;
     for (const Offer& offer : offers(line_->text())) {
+        // Before those that could not be added.
+        if (!offer.fits && !std::exchange(ready, true)) add_ready(line_->text());
         auto* item = new QListWidgetItem(offer.verb + "   " + offer.result);
         item->setData(Qt::UserRole, offer.kind ? text_of(offer.kind->key) : QString());
         if (offer.own) item->setData(own_role, static_cast<int>(offer.own - own_.steps.data()));
@@ -99,6 +106,7 @@ void ContinueBox::fill() {
         if (!offer.fits) item->setFlags(Qt::NoItemFlags);
         list_->addItem(item);
     }
+    if (!ready) add_ready(line_->text());
     add_problems();
     if (list_->count() == 0) {
         list_->addItem(tr("No step is called that. Try another word."));
@@ -109,9 +117,36 @@ void ContinueBox::fill() {
             list_->setCurrentRow(row);
             break;
         }
-    list_->setFixedHeight(qMin(list_->count(), 8) * 32 + 14);
+    int height = 0;
+    for (int row = 0; row < list_->count() && height < most_height; ++row)
+        height += list_->item(row)->icon().isNull() ? row_height : picture_row_height;
+    list_->setFixedHeight(qMin(height, most_height) + 14);
     list_->show();
     Q_EMIT list_changed();
+}
+
+// Small studies to begin from, by their pictures.
+void ContinueBox::add_ready(const QString& typed) {
+    if (page_ != Page::sheet) return;
+    const std::vector<ReadyStudy>& all = ready_studies();
+    for (std::size_t number = 0; number < all.size(); ++number) {
+        const Study& study = *all[number].study;
+        if (!are_named(study.title + " " + study.note, text_of(typed))) continue;
+        auto* item =
+            new QListWidgetItem(all[number].picture, text_of(study.title) + tr("   to begin from"), list_);
+        item->setData(ready_role, static_cast<int>(number));
+        item->setSizeHint({0, picture_row_height});
+        item->setToolTip(text_of(study.note).section(" · ", 0, 0));
+    }
+}
+
+// The study with that one's steps in it, selected.
+void ContinueBox::take_ready(const ReadyStudy& ready) {
+    const Result<Pasted> made =
+        pasted(document_.study(), document_.catalogue(), *ready.study, place(), PastedControls::own);
+    if (!made) return document_.show_message(text_of(sentence(made.error())));
+    if (!document_.apply(made->study, tr("new steps"))) return;
+    document_.attention().select(made->items.back());
 }
 
 // Files among one's own that hold no step, where nothing was typed yet.
@@ -134,6 +169,14 @@ void ContinueBox::take() {
     const std::string key = text_of(item->data(Qt::UserRole).toString());
     const Study& study = document_.study();
     const StepKind* kind = document_.catalogue().find(key);
+    if (const QVariant ready = item->data(ready_role); ready.isValid()) {
+        line_->clear();
+        list_->hide();
+        take_ready(ready_studies()[ready.toUInt()]);
+        position_.reset();
+        Q_EMIT left();
+        return line_->setFocus(Qt::OtherFocusReason);
+    }
     const QVariant own = item->data(own_role);
     const Result<Added> added =
         own.isValid()

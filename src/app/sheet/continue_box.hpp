@@ -12,6 +12,8 @@ class QListWidget;
 
 namespace plume::app {
 
+struct ReadyStudy;
+
 class ContinueBox : public QWidget {
     Q_OBJECT
 
@@ -45,6 +47,8 @@ private:
     std::string result_in_hand() const;
     void fill();
     void add_problems();
+    void add_ready(const QString& typed);
+    void take_ready(const ReadyStudy& ready);
     void take();
 
     Document& document_;

@@ -189,8 +189,8 @@ int text_of_column(lua_State* state) {
 
 // column(table), column(count, number)
 int make_column(lua_State* state) {
-    if (lua_isinteger(state, 1)) {
-        const lua_Integer count = lua_tointeger(state, 1);
+    if (lua_type(state, 1) == LUA_TNUMBER) {
+        const lua_Integer count = luaL_checkinteger(state, 1);
         luaL_argcheck(state, count > 0 && count < 1'000'000'000, 1, "a count of 1 to a thousand million");
         push(state, LazyColumn::constant(luaL_optnumber(state, 2, 0), static_cast<std::size_t>(count)));
         return 1;

@@ -29,6 +29,7 @@ int prepare(lua_State* state) {
     for (const auto& [name, value] : wanted.inputs) {
         std::visit(
             Overloaded{[&](double number) { lua_pushnumber(state, number); },
+                       [&](std::int64_t count) { lua_pushinteger(state, count); },
                        [&](const std::string& word) { lua_pushlstring(state, word.data(), word.size()); },
                        [&](const auto& form) { push(state, form); }},
             value);

@@ -10,6 +10,7 @@
 // one that runs it, which then asks before every instruction. Until then a script runs as fast as plain Lua;
 // one that counted its instructions would be half as slow again (measured).
 
+#include <cstdint>
 #include <string>
 #include <utility>
 #include <variant>
@@ -22,9 +23,9 @@
 
 namespace plume {
 
-// What scripts get and give. A word is text.
-using ScriptValue = std::variant<double, std::string, PointLattice, FieldOnPoints, DirectionsOnPoints,
-                                 Placements, CurveSet, SurfaceSet, Mesh, BarFrame>;
+// What scripts get and give. A word is text, a count a whole number.
+using ScriptValue = std::variant<double, std::int64_t, std::string, PointLattice, FieldOnPoints,
+                                 DirectionsOnPoints, Placements, CurveSet, SurfaceSet, Mesh, BarFrame>;
 
 // What it has to give; numbers and directions that it makes have that name.
 struct ScriptResult {

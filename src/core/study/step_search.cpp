@@ -142,4 +142,11 @@ std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogu
     return searching.offers();
 }
 
+bool are_named(std::string_view words, std::string_view typed) {
+    const std::vector<std::string> wanted = words_of(typed), known = words_of(words);
+    return !wanted.empty() && std::ranges::all_of(wanted, [&](const std::string& word) {
+        return std::ranges::any_of(known, [&](const std::string& one) { return one.starts_with(word); });
+    });
+}
+
 }  // namespace plume

@@ -28,4 +28,7 @@ std::vector<StepOffer> step_offers(const Study& study, const Catalogue& catalogu
                                    std::string_view in_hand, std::string_view typed, Page page = Page::sheet,
                                    std::span<const Step> own = {});
 
+// Whether every word that is typed begins one of these words, and there is one.
+bool are_named(std::string_view words, std::string_view typed);
+
 }  // namespace plume

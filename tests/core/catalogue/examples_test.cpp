@@ -3,6 +3,7 @@
 #include <filesystem>
 
 #include "core/exchange/study_file.hpp"
+#include "core/study/edits/excerpt.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/support.hpp"
 
@@ -50,6 +51,27 @@ TEST(Examples, EachRunsShowsItsKindAndComesToItsFigure) {
         EXPECT_TRUE(shown) << file;
         expect_figure(*study, evaluation, file.filename().string());
     }
+}
+
+// What one begins from among the steps: without errors, with a picture, in any study.
+TEST(Examples, WhatOneBeginsFromRunsAndHasItsPicture) {
+    std::size_t count = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(PLUME_BEGINNINGS_DIR)) {
+        if (entry.path().extension() != ".plume") continue;
+        ++count;
+        const auto study = load_study(entry.path());
+        ASSERT_TRUE(study) << sentence(study.error());
+        EXPECT_FALSE((*study)->title.empty() || (*study)->note.find(" · ") == std::string::npos)
+            << entry.path();
+        std::filesystem::path picture = entry.path();
+        EXPECT_TRUE(std::filesystem::exists(picture.replace_extension(".png"))) << entry.path();
+        auto canopy = std::make_shared<Study>(*test::canopy().study);
+        const auto pasted_in =
+            pasted(*canopy, standard_catalogue(), **study, canopy->items.size(), PastedControls::own);
+        ASSERT_TRUE(pasted_in) << sentence(pasted_in.error());
+        EXPECT_EQ(test::run(pasted_in->study).problem_count(), 0U) << entry.path();
+    }
+    EXPECT_GE(count, 12U);
 }
 
 }  // namespace

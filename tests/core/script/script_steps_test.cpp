@@ -89,6 +89,16 @@ TEST(ScriptSteps, WhatIsPrintedIsToldWithTheResult) {
     EXPECT_EQ(remarks.back().text, "It printed: row  20");
 }
 
+TEST(ScriptSteps, CountsAreWholeNumbers) {
+    StudyMaker maker;
+    maker.add("script.lua", "made");
+    maker.set("made", "script",
+              Lines{"-- Set\n-- sentence: Set {count}.\n-- count: count = 7\n-- result: points\n"
+                    "assert(math.type(count) == 'integer')\n"
+                    "return scatter(numbers(count), column(count, 0), column(count / 1, 2))"});
+    EXPECT_EQ(std::get<PointLattice>(value_of(run(maker.study), "made")).point_count(), 7U);
+}
+
 TEST(ScriptSteps, CurvesAreReadAndMade) {
     StudyMaker maker;
     maker.add("curve.arc", "bow");

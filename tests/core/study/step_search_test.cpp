@@ -92,5 +92,13 @@ TEST(StepSearch, AVerbTypedWholeIsItsStep) {
     }
 }
 
+TEST(StepSearch, WordsAreNamedByTheirBeginnings) {
+    EXPECT_TRUE(are_named("Line that fills a square · hilbert", "hilb"));
+    EXPECT_TRUE(are_named("Line that fills a square", "square LINE"));
+    EXPECT_FALSE(are_named("Line that fills a square", "square lines"));
+    EXPECT_FALSE(are_named("Line that fills a square", "quare"));
+    EXPECT_FALSE(are_named("Line", "  "));
+}
+
 }  // namespace
 }  // namespace plume

@@ -145,6 +145,7 @@ Result<ScriptValue> value_of(const ScriptInput& input, const Inputs& in, double 
     }
     const double number = in.number(input.name);
     if (Status within = check_range(input, number, in); !within) return within.error();
+    if (input.type == ScriptType::count) return ScriptValue(static_cast<std::int64_t>(number));
     return ScriptValue(input.type == ScriptType::length ? number / factor : number);
 }
 
@@ -163,7 +164,7 @@ void tell_printed(const ScriptOutcome& outcome, const Run& run) {
 
 template <class Form>
 Result<Value> given(const Form& form, double factor) {
-    if constexpr (std::is_same_v<Form, double> || std::is_same_v<Form, std::string>) {
+    if constexpr (std::is_arithmetic_v<Form> || std::is_same_v<Form, std::string>) {
         return about_slot(Error{ErrorCode::wrong_kind, "", "returns no form", "Return what its head says."},
                           "script");
     } else {
