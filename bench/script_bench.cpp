@@ -2,6 +2,9 @@
 
 #include <benchmark/benchmark.h>
 
+#include <chrono>
+#include <thread>
+
 #include <lua.hpp>
 
 #include "core/formula/formula.hpp"
@@ -20,7 +23,8 @@ PointLattice points() {
     Doubles x(million), y(million), z(million);
     for (std::size_t at = 0; at < million; ++at) {
         x[at] = static_cast<double>(at % 1000) / 10;
-        y[at] = static_cast<double>(at / 1000) / 10;
+        const std::size_t row = at / 1000;
+        y[at] = static_cast<double>(row) / 10;
         z[at] = 0;
     }
     parts.x = std::move(x);
@@ -85,5 +89,31 @@ void BM_Script_1M_one_by_one_plain_lua(benchmark::State& state) {
     }
 }
 BENCHMARK(BM_Script_1M_one_by_one_plain_lua)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// From cancelling a script that never ends until it has ended: what is written most badly for it.
+void BM_Script_is_cancelled(benchmark::State& state) {
+    constexpr const char* endless[] = {
+        "while true do end", "for i = 1, math.huge do local c = numbers(10000000) + i c:sum() end",
+        "local t = {} while true do t[#t + 1] = string.rep('x', 1000000) if #t > 200 then t = {} end end"};
+    const auto* script = endless[state.range(0)];
+    for (auto _ : state) {
+        const Run run;
+        std::chrono::steady_clock::time_point cancelled;
+        std::jthread canceller([&] {
+            std::this_thread::sleep_for(std::chrono::milliseconds(100));
+            cancelled = std::chrono::steady_clock::now();
+            run.cancel();
+        });
+        benchmark::DoNotOptimize(run_script(script, {}, {ScriptType::number}, {}, run));
+        const auto ended = std::chrono::steady_clock::now();
+        canceller.join();
+        state.SetIterationTime(std::chrono::duration<double>(ended - cancelled).count());
+    }
+}
+BENCHMARK(BM_Script_is_cancelled)
+    ->DenseRange(0, 2)
+    ->Unit(benchmark::kMillisecond)
+    ->UseManualTime()
+    ->Iterations(10);
 
 }  // namespace

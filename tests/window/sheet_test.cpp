@@ -351,5 +351,20 @@ TEST_F(Sheet, TabReachesEveryPartOfASentence) {
         EXPECT_TRUE(reached.contains(QString("slot-") + slot)) << slot;
 }
 
+TEST_F(Sheet, ASmallStudyIsBegunFromByItsPicture) {
+    driver.key("ctrl+Return");
+    driver.type("gasket of");
+    auto* offers = qobject_cast<QListWidget*>(child("offers"));
+    ASSERT_TRUE(Driver::until([&] { return offers && offers->isVisible() && offers->count() == 1; }));
+    EXPECT_FALSE(offers->item(0)->icon().isNull());
+    driver.key("Return");
+    ASSERT_TRUE(Driver::until([&] { return study().items.size() == 6; }));
+    computed();
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    EXPECT_TRUE(document().attention().selected() == id_of(study().items.back()));
+    driver.key("ctrl+z");
+    EXPECT_TRUE(Driver::until([&] { return study().items.empty(); })) << "all of it in one";
+}
+
 }  // namespace
 }  // namespace plume::test

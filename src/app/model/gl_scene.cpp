@@ -392,9 +392,7 @@ void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
                                          ? vector_of(attractor_colour)
                                          : vector_of(look().dark ? look().second_ink : QColor("#4A5157")));
     points_.setUniformValue("odd", vector_of(look().attention));
-    // While the camera moves every n-th of very many points stands for all.
-    constexpr std::size_t most_in_draft = 50'000;
-    const std::size_t every = options.draft ? item.drawable->points.size() / most_in_draft + 1 : 1;
+    const std::size_t every = options.draft ? item.drawable->points.size() / most_points_in_draft + 1 : 1;
     const auto stride = static_cast<GLsizei>(every * sizeof(DrawPoint));
     glBindVertexArray(buffers.points_vao);
     glBindBuffer(GL_ARRAY_BUFFER, buffers.buffers[3]);

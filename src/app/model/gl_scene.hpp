@@ -26,6 +26,10 @@ struct SceneItem {
     bool selected = false;
 };
 
+// Of more points every n-th stands for all while the camera moves, or while there is another result many
+// times a second.
+inline constexpr std::size_t most_points_in_draft = 50'000;
+
 struct FrameOptions {
     Camera camera;
     QSize pixels;

@@ -101,8 +101,12 @@ void ModelView::collect() {
 
 // Something that has a draft and was not drawn yet: the draft is there at once, the rest when that is seen.
 bool ModelView::any_large_is_new(const std::vector<SceneItem>& before) const {
+    const auto has_draft = [](const Drawable& drawable) {
+        return !drawable.coarse.empty() || drawable.points.size() > most_points_in_draft ||
+               drawable.edges.size() > 2 * most_points_in_draft;
+    };
     return std::ranges::any_of(items_, [&](const SceneItem& item) {
-        return !item.drawable->coarse.empty() &&
+        return has_draft(*item.drawable) &&
                std::ranges::find(before, item.drawable, &SceneItem::drawable) == before.end();
     });
 }

@@ -264,6 +264,7 @@ public:
     }
     static std::vector<ScriptOffer> of_head() {
         std::vector<ScriptOffer> offers;
+        offers.reserve(head_words.size());
         for (const auto& [name, help] : head_words)
             offers.push_back({name, name, help});
         return offers;

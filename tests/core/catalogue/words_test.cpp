@@ -40,6 +40,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "lattice.formula end_3 excluded",      // shape_test
         "lattice.formula end_3 closes",        // shape_test
         "growth.parts reading numbers",        // GrowthSteps.RulesReadNumbersAtTheirPlaces
+        "growth.parts meeting boxes",          // Growth.BoxesTouchAndDoNotOverlap
         "growth.faces reading numbers",        // GrowthSteps.RulesOfFacesReadNumbersAtTheirMiddles
         "points.keep_near gaps close",         // Branches.PartsOfClosedLattices: all that keep share it
         "points.unique gaps close",            // the same

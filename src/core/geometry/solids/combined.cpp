@@ -27,7 +27,7 @@ using Face = Triangles::Face_index;
 // Which face of which operand a triangle comes from.
 struct Origin {
     std::uint32_t operand = 0, part = 0;
-    auto operator<=>(const Origin&) const = default;
+    bool operator==(const Origin&) const = default;
 };
 using Origins = Triangles::Property_map<Face, Origin>;
 
@@ -91,7 +91,8 @@ Triangles triangles_of(const Mesh& mesh, std::uint32_t operand) {
 Mesh mesh_of(const Triangles& triangles) {
     const Origins origins = triangles.property_map<Face, Origin>("f:origin").first;
     std::vector<Face> faces(triangles.faces().begin(), triangles.faces().end());
-    std::ranges::stable_sort(faces, {}, [&](Face face) { return origins[face]; });
+    std::ranges::stable_sort(faces, {},
+                             [&](Face face) { return std::pair(origins[face].operand, origins[face].part); });
     Mesh::Parts parts;
     Doubles x, y, z;
     std::vector<std::uint32_t> number(triangles.num_vertices() + triangles.number_of_removed_vertices(), 0);
