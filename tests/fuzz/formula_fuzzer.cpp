@@ -49,7 +49,8 @@ void colour(std::string_view text) {
     }
     if (!text.empty()) {
         const std::size_t at = static_cast<unsigned char>(text.front()) % text.size();
-        if (const auto other = matching_bracket(text, formula_spans(text), at)) demand(matching_bracket(text, formula_spans(text), *other) == at);
+        if (const auto other = matching_bracket(text, formula_spans(text), at))
+            demand(matching_bracket(text, formula_spans(text), *other) == at);
     }
 }
 

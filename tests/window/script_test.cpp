@@ -159,6 +159,15 @@ TEST_F(Scripts, WhatIsTypedIsNotLost) {
     driver.drag(at, at + QPoint(40, 0));
     computed();
     EXPECT_EQ(kept_script().find("* 2 *"), std::string::npos) << kept_script();
+    // Nor what is typed right before.
+    driver.key("ctrl+End");
+    driver.type(" -- kept");
+    cursor.setPosition(static_cast<int>(editor().toPlainText().indexOf("d / apart * ")) + 12);
+    const QPoint number =
+        editor().viewport()->mapToGlobal(editor().cursorRect(cursor).center() + QPoint(3, 0));
+    driver.drag(number, number + QPoint(30, 0));
+    computed();
+    EXPECT_TRUE(kept_script().ends_with(" -- kept")) << kept_script();
 }
 
 TEST_F(Scripts, AStepOfOnesOwnIsFoundInAnotherStudy) {

@@ -126,6 +126,16 @@ std::size_t CodeEditor::cursor_byte() const {
     return byte_of_position(toPlainText(), textCursor().position());
 }
 
+QString CodeEditor::word_at_cursor() const {
+    const QString text = toPlainText();
+    int begin = textCursor().position(), end = begin;
+    while (begin > 0 && is_word(text[begin - 1]))
+        --begin;
+    while (end < text.size() && is_word(text[end]))
+        ++end;
+    return text.mid(begin, end - begin);
+}
+
 double CodeEditor::rows_laid_out() const {
     return this->QPlainTextEdit::document()->documentLayout()->documentSize().height();
 }
@@ -275,6 +285,7 @@ void CodeEditor::replace_literal(const std::string& text) {
 }
 
 void CodeEditor::step_literal(int direction, ScrubPace pace) {
+    settle();
     const int at = textCursor().position();
     auto literal = literal_at_position(at);
     if (!literal && at > 0) literal = literal_at_position(at - 1);
@@ -289,6 +300,7 @@ void CodeEditor::step_literal(int direction, ScrubPace pace) {
 
 void CodeEditor::mousePressEvent(QMouseEvent* event) {
     completions_->hide();
+    settle();
     scrubbed_ = event->button() == Qt::LeftButton ? literal_under(event->pos()) : std::nullopt;
     if (scrubbed_) scrubbing_.press(*event);
     QPlainTextEdit::mousePressEvent(event);
@@ -309,6 +321,7 @@ void CodeEditor::mouseReleaseEvent(QMouseEvent* event) {
 
 void CodeEditor::focusOutEvent(QFocusEvent* event) {
     QPlainTextEdit::focusOutEvent(event);
+    settle();
     completions_->hide();
     document_.end_stroke();
     mark();

@@ -49,6 +49,8 @@ protected:
     // A key of its own; true when it was one.
     virtual bool takes_key(const QKeyEvent& /*event*/) { return false; }
     virtual void typed();
+    // What was typed goes to the study, where that does not happen at once.
+    virtual void settle() {}
 
     bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
@@ -65,6 +67,7 @@ protected:
     void complete(bool asked);
     std::string stroke_here() const;
     std::size_t cursor_byte() const;
+    QString word_at_cursor() const;  // what stands on both sides of it
     std::optional<Literal> literal_at_position(int position) const;
     std::optional<Literal> literal_under(const QPoint& at) const;
     // Makes the selected lines comments, or what they were before.

@@ -14,10 +14,6 @@ namespace {
 
 constexpr int least_lines = 2;
 
-bool is_word(QChar c) {
-    return c.isLetterOrNumber() || c == '_';
-}
-
 }  // namespace
 
 FormulaEditor::FormulaEditor(Document& document, ItemId step, QWidget* parent)
@@ -79,13 +75,8 @@ std::optional<Error> FormulaEditor::error_in_text() const {
 }
 
 QString FormulaEditor::hint() const {
-    const QString text = toPlainText();
-    int begin = textCursor().position(), end = begin;
-    while (begin > 0 && is_word(text[begin - 1]))
-        --begin;
-    while (end < text.size() && is_word(text[end]))
-        ++end;
-    return begin == end ? QString() : help_for(names_, text.mid(begin, end - begin));
+    const QString word = word_at_cursor();
+    return word.isEmpty() ? QString() : help_for(names_, word);
 }
 
 // Lines -----------------------------------------------------------------------------------------------------

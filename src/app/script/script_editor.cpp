@@ -123,9 +123,9 @@ void ScriptEditor::typed() {
 }
 
 void ScriptEditor::run_now() {
-    if (!pause_.isActive() && toPlainText() == text_of(kept_text())) return;
     pause_.stop();
-    keep_text(text_of(toPlainText()), stroke_, tr("change of the script"));
+    const std::string text = text_of(toPlainText());
+    if (text != kept_text()) keep_text(text, stroke_, tr("change of the script"));
 }
 
 std::optional<Error> ScriptEditor::error_in_text() const {
@@ -243,11 +243,6 @@ void ScriptEditor::indent_lines(bool more) {
         if (block == last) break;
     }
     cursor.endEditBlock();
-}
-
-void ScriptEditor::focusOutEvent(QFocusEvent* event) {
-    run_now();
-    CodeEditor::focusOutEvent(event);
 }
 
 // A text that is longer than its window is scrolled, the page otherwise.

@@ -35,8 +35,8 @@ protected:
     std::optional<Error> error_in_text() const override;
     bool takes_key(const QKeyEvent& event) override;
     void typed() override;
+    void settle() override { run_now(); }
     bool event(QEvent* event) override;
-    void focusOutEvent(QFocusEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
 

@@ -89,8 +89,10 @@ ScriptBlock* StepBlock::script() const {
 
 void StepBlock::refresh_text() {
     const Step& step = *document_.study().step(item_);
+    const StepKind* kind = document_.kind_of(step);
+    if (!kind) return;
     const SlotSpec* slot = nullptr;
-    for (const SlotSpec* active : active_slots(*document_.kind_of(step), step))
+    for (const SlotSpec* active : active_slots(*kind, step))
         if (active->script || active->type == SlotType::formula) slot = active;
     bool open = false;
     if (slot) {
@@ -120,8 +122,10 @@ void StepBlock::refresh_text() {
 
 void StepBlock::refresh_strip() {
     const Step& step = *document_.study().step(item_);
+    const StepKind* kind = document_.kind_of(step);
+    if (!kind) return;
     const SlotSpec* played = nullptr;
-    for (const SlotSpec* slot : active_slots(*document_.kind_of(step), step))
+    for (const SlotSpec* slot : active_slots(*kind, step))
         if (slot->played) played = slot;
     if (!played) return;
     if (strip_) return strip_->refresh();

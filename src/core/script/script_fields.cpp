@@ -28,6 +28,10 @@ int push_column(lua_State* state, Column column) {
     return 1;
 }
 
+std::array<Doubles, 3> three_columns(std::size_t count) {
+    return {Doubles(count), Doubles(count), Doubles(count)};
+}
+
 void push_three(lua_State* state, std::array<Doubles, 3> columns) {
     for (Doubles& column : columns)
         push(state, LazyColumn(Column(std::move(column))));
@@ -119,9 +123,7 @@ int index_placements(lua_State* state) {
 template <Vec3 Placement::*axis>
 int axes(lua_State* state) {
     const auto& placements = check<Placements>(state, 1).placements();
-    std::array<Doubles, 3> parts;
-    for (Doubles& part : parts)
-        part = Doubles(placements.size());
+    std::array<Doubles, 3> parts = three_columns(placements.size());
     for (std::size_t at = 0; at < placements.size(); ++at) {
         const Vec3 way = placements[at].*axis;
         parts[0][at] = way.x;
@@ -205,9 +207,7 @@ int over_shares(lua_State* state, const At& at) {
     const auto parameter = [](const SplineBasis& basis, double share) {
         return basis.start() + std::clamp(share, 0.0, 1.0) * (basis.end() - basis.start());
     };
-    std::array<Doubles, 3> parts;
-    for (Doubles& part : parts)
-        part = Doubles(count);
+    std::array<Doubles, 3> parts = three_columns(count);
     for (std::size_t place = 0; place < count; ++place) {
         const Vec3 found =
             at(evaluator, patch, parameter(patch.u(), u[place]), parameter(patch.v(), v[place]));

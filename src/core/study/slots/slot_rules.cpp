@@ -84,10 +84,6 @@ Error about_slot(Error error, const SlotSpec& slot) {
     return about_slot(std::move(error), slot.key);
 }
 
-void add_to_hash(Hasher& hasher, const Units& units) {
-    hasher.add(static_cast<std::uint64_t>(units.length)).add(static_cast<std::uint64_t>(units.angle));
-}
-
 void add_text_to_hash(Hasher& hasher, const Resolved& value) {
     hasher.add(std::get<std::string>(value));
 }

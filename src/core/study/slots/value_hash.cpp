@@ -1,7 +1,13 @@
+// Values of slots as they are kept, named by a hash; and with it groups of steps.
+
 #include "core/base/overloaded.hpp"
 #include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
+
+void add_to_hash(Hasher& hasher, const Units& units) {
+    hasher.add(static_cast<std::uint64_t>(units.length)).add(static_cast<std::uint64_t>(units.angle));
+}
 
 void add_to_hash(Hasher& hasher, const SlotValue& value) {
     hasher.add(static_cast<std::uint64_t>(value.index()));
@@ -29,5 +35,39 @@ void add_to_hash(Hasher& hasher, const SlotValue& value) {
                    [&](const OddValue& odd) { hasher.add(odd.json); }},
         value);
 }
+
+namespace {
+
+void add_step(Hasher& hasher, const Step& step) {
+    hasher.add(step.kind).add(step.name).add(static_cast<std::uint64_t>(step.muted ? 1 : 0));
+    if (step.text_units) add_to_hash(hasher, *step.text_units);
+    for (const auto& [key, value] : step.slots) {
+        hasher.add(key);
+        add_to_hash(hasher, value);
+    }
+}
+
+Hash fingerprint_of(const StepGroup& group) {
+    Hasher hasher;
+    hasher.add(group.title).add(group.sentence).add(group.help).add(group.result);
+    for (const OpenSlot& open : group.open)
+        hasher.add(open.key).add(open.of).add(open.slot);
+    add_to_hash(hasher, group.steps.units);
+    for (const ControlPointer& control : group.steps.controls)
+        hasher.add(control->name)
+            .add(control->value)
+            .add(control->least)
+            .add(control->most)
+            .add(control->step)
+            .add(control->unit);
+    for (const Item& item : group.steps.items)
+        if (const Step* step = step_of(item)) add_step(hasher, *step);
+    return hasher.finish();
+}
+
+}  // namespace
+
+GroupedSteps::GroupedSteps(StepGroup group)
+    : group_(std::make_shared<const StepGroup>(std::move(group))), fingerprint_(fingerprint_of(*group_)) {}
 
 }  // namespace plume
