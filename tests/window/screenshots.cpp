@@ -171,11 +171,15 @@ void shoot_perch_field(MainWindow& window, const QString& demo, const QString& o
     document.mark_saved(document.path());
 }
 
-void shoot_reed_screen(MainWindow& window, const QString& demo, const QString& out) {
-    window.open_file(demo + "/reed-screen.plume");
+// The script that chooses the way stands open.
+void shoot_stair_hide(MainWindow& window, const QString& demo, const QString& out) {
+    window.open_file(demo + "/stair-hide.plume");
     Document& document = window.document();
-    document.attention().select(document.study().step("reed_bed")->id);
-    shoot(window, out + "/reed-screen.png");
+    document.attention().select(document.study().step("bend")->id);
+    settle(400);
+    if (SlotPart* script = part(window, "bend", "script")) script->open();
+    settle(400);
+    shoot(window, out + "/stair-hide.png");
     document.mark_saved(document.path());
 }
 
@@ -231,7 +235,7 @@ void shoot_all(const QString& demo, const QString& out) {
     shoot_the_sheet_and_the_picture(window, demo, out);
     shoot_rehearsal(window, demo, out);
     shoot_perch_field(window, demo, out);
-    shoot_reed_screen(window, demo, out);
+    shoot_stair_hide(window, demo, out);
 }
 
 }  // namespace

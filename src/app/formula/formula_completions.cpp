@@ -1,7 +1,7 @@
 #include "app/formula/formula_completions.hpp"
 
 #include "core/formula/functions.hpp"
-#include "core/formula/syntax.hpp"
+#include "core/formula/spans.hpp"
 
 namespace plume::app {
 
@@ -12,10 +12,13 @@ std::vector<Completion> completions_of(const FormulaInsight* insight, const std:
             if (known.name == name) return;
         all.push_back({name, insert, help});
     };
-    if (const auto read = parse_formula(text))
-        for (const SyntaxLine& line : read->lines)
-            if (!line.name.empty())
-                add(text_of(line.name), text_of(line.name), QObject::tr("a line of this formula"));
+    const bool rules = insight && !insight->words.empty();
+    for (const TextSpan& span : formula_spans(text))
+        if (span.type == SpanType::given_name) {
+            const QString name = text_of(std::string_view(text).substr(span.begin, span.end - span.begin));
+            add(name, name,
+                rules ? QObject::tr("a value of these rules") : QObject::tr("a line of this formula"));
+        }
     if (insight) {
         for (const std::string& name : insight->given)
             add(text_of(name), text_of(name), QObject::tr("a part of these rules"));
