@@ -17,12 +17,14 @@ DescentReading::DescentReading(Document& document, QWidget* parent)
     title_->setFont(text_font(12));
     title_->setProperty("second", true);
     title_->setObjectName("descent-title");
+    title_->setWordWrap(true);
     lines_->setObjectName("descent");
     lines_->setAccessibleName(tr("Why the part is there"));
     lines_->setReadOnly(true);
     lines_->setFrameShape(QFrame::NoFrame);
     lines_->setFont(text_font(12));
     lines_->document()->setDocumentMargin(0);
+    lines_->setMinimumWidth(180);
     column->addWidget(title_);
     column->addWidget(lines_, 1);
     connect(&document.attention(), &Attention::hover_changed, this, &DescentReading::follow);
