@@ -221,6 +221,13 @@ void CodeEditor::keyPressEvent(QKeyEvent* event) {
     QPlainTextEdit::keyPressEvent(event);
 }
 
+int CodeEditor::indent_of(const QString& line) {
+    int blanks = 0;
+    while (blanks < line.size() && line[blanks] == ' ')
+        ++blanks;
+    return blanks;
+}
+
 void CodeEditor::toggle_comment(const QString& mark) {
     QTextCursor cursor = textCursor();
     const QTextDocument& text = *this->QPlainTextEdit::document();
@@ -233,9 +240,7 @@ void CodeEditor::toggle_comment(const QString& mark) {
     for (int line = first; line <= last; ++line) {
         const QTextBlock block = text.findBlockByNumber(line);
         QTextCursor at(block);
-        int blanks = 0;
-        while (blanks < block.text().size() && block.text()[blanks] == ' ')
-            ++blanks;
+        const int blanks = indent_of(block.text());
         at.setPosition(block.position() + blanks);
         if (!all) {
             at.insertText(mark);

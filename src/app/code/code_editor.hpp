@@ -72,6 +72,7 @@ protected:
     std::optional<Literal> literal_under(const QPoint& at) const;
     // Makes the selected lines comments, or what they were before.
     void toggle_comment(const QString& mark);
+    static int indent_of(const QString& line);  // blanks that it begins with
     // The height of so many rows of text.
     int height_of(double rows) const;
     double rows_laid_out() const;

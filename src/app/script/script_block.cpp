@@ -21,7 +21,7 @@ ScriptBlock::ScriptBlock(Document& document, ItemId step, const std::string& slo
     help->setObjectName("script-help");
     help->setText(tr("?"));
     help->setProperty("quiet", true);
-    help->setToolTip(tr("What can be written in a script (F1)"));
+    help->setToolTip(tr("What can be written in a script"));
     help->setAccessibleName(tr("Help about scripts"));
     auto* header = new QHBoxLayout;
     header->addWidget(units_, 1);

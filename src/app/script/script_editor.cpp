@@ -6,7 +6,6 @@
 #include "app/code/text_places.hpp"
 #include "app/script/script_colours.hpp"
 #include "app/theme/look.hpp"
-#include "core/script/script_spans.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::app {
@@ -47,13 +46,6 @@ bool closes_a_block(const QString& line) {
     const QString word = line.trimmed();
     return word == "end" || word == "else" || word == "}" || word.startsWith("elseif ") ||
            word.startsWith("until ");
-}
-
-int indent_of(const QString& line) {
-    int blanks = 0;
-    while (blanks < line.size() && line[blanks] == ' ')
-        ++blanks;
-    return blanks;
 }
 
 }  // namespace
@@ -137,18 +129,6 @@ std::optional<Error> ScriptEditor::error_in_text() const {
 
 // Words -----------------------------------------------------------------------------------------------------
 
-std::vector<TextSpan> ScriptEditor::spans(const std::string& text) const {
-    std::vector<TextSpan> all;
-    int state = 0;
-    for (std::size_t begin = 0; begin < text.size();) {
-        const std::size_t end = std::min(text.find('\n', begin), text.size());
-        for (const TextSpan& span : script_spans(std::string_view(text).substr(begin, end - begin), state))
-            all.push_back({span.type, begin + span.begin, begin + span.end});
-        begin = end + 1;
-    }
-    return all;
-}
-
 std::vector<Completion> ScriptEditor::completions() const {
     std::vector<Completion> all;
     for (const ScriptOffer& offer : script_offers(text_of(toPlainText()), cursor_byte()).offers)
@@ -215,8 +195,7 @@ void ScriptEditor::begin_line() {
         out.removeSelectedText();
         blanks -= indent;
     }
-    const bool in = opens_a_block(text_of(before)) || before.trimmed() == "else" ||
-                    (before.trimmed().startsWith("elseif ") && before.trimmed().endsWith("then"));
+    const bool in = opens_a_block(text_of(before));
     cursor.insertText("\n" + QString(blanks + (in ? indent : 0), ' '));
     cursor.endEditBlock();
     setTextCursor(cursor);

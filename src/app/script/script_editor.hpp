@@ -5,6 +5,7 @@
 #include <QTimer>
 
 #include "app/code/code_editor.hpp"
+#include "core/script/script_spans.hpp"
 #include "core/script/script_words.hpp"
 
 namespace plume::app {
@@ -29,7 +30,7 @@ protected:
     std::string kept_text() const override;
     void keep_text(const std::string& text, const std::string& stroke, const QString& label) override;
     QString what_it_is() const override { return tr("script"); }
-    std::vector<TextSpan> spans(const std::string& text) const override;
+    std::vector<TextSpan> spans(const std::string& text) const override { return script_spans(text); }
     std::vector<Completion> completions() const override;
     bool completes_here(const QString& /*line_before*/) const override { return true; }
     std::optional<Error> error_in_text() const override;

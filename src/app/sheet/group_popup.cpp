@@ -144,12 +144,6 @@ void take_apart(Document& document, ItemId step) {
     document.attention().extend_selection(made->items.back());
 }
 
-bool can_be_kept(const Document& document, const Step& step) {
-    const StepKind* kind = document.kind_of(step);
-    return group_of(step) ||
-           (kind && std::ranges::find(kind->slots, true, &SlotSpec::script) != kind->slots.end());
-}
-
 void keep_as_own(Document& document, ItemId id, QWidget* parent) {
     const Step* step = document.study().step(id);
     if (!step) return;

@@ -14,7 +14,6 @@ void open_group_contents(const SlotAccess& access, QWidget* near);
 void take_apart(Document& document, ItemId step);
 
 // Among the steps that one finds in every study. Asks before another one of the same name goes.
-bool can_be_kept(const Document& document, const Step& step);
 void keep_as_own(Document& document, ItemId step, QWidget* parent);
 
 }  // namespace plume::app

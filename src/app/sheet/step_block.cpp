@@ -11,6 +11,7 @@
 #include "app/sheet/group_popup.hpp"
 #include "app/sheet/played_strip.hpp"
 #include "app/theme/look.hpp"
+#include "core/exchange/own_steps.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/step_group.hpp"
 
@@ -198,7 +199,7 @@ void StepBlock::fill_menu(QMenu& menu) {
                        [this] { open_group_form(document_, this); });
     if (group_of(*step))
         menu.addAction(tr("&Take apart\tCtrl+Shift+J"), this, [this] { take_apart(document_, item_); });
-    if (can_be_kept(document_, *step))
+    if (can_be_kept(*step, document_.catalogue()))
         menu.addAction(tr("&Keep among my steps"), this, [this] { keep_as_own(document_, item_, window()); });
     menu.addSeparator();
     ItemBlock::fill_menu(menu);

@@ -103,6 +103,10 @@ OwnSteps read_own_steps(const fs::path& folder, const Catalogue& catalogue) {
     return own;
 }
 
+bool can_be_kept(const Step& step, const Catalogue& catalogue) {
+    return group_of(step) || script_of(step, catalogue);
+}
+
 fs::path own_step_file(const fs::path& folder, const Step& step, const Catalogue& catalogue) {
     const StepKind* kind = catalogue.find(step);
     std::string name = readable_name(kind ? kind->verb : step.name);

@@ -20,12 +20,14 @@ std::filesystem::path own_steps_folder();
 // Of a folder that is not there none.
 OwnSteps read_own_steps(const std::filesystem::path& folder, const Catalogue& catalogue);
 
+// Scripts and groups of steps can.
+bool can_be_kept(const Step& step, const Catalogue& catalogue);
 // The file it would have: after what it is called.
 std::filesystem::path own_step_file(const std::filesystem::path& folder, const Step& step,
                                     const Catalogue& catalogue);
 // Writes it there, over an older one. Without what it reads, and the numbers that expressions make it follow
-// as they were first. Errors: unknown_step_kind, wrong_kind of a step that has no text of its own, those of
-// its head or group, those of write_file().
+// as they were first. Errors: wrong_kind of a step that cannot be kept, those of its head or group, those of
+// write_file().
 Status keep_own_step(const std::filesystem::path& file, const Step& step, const Catalogue& catalogue);
 
 }  // namespace plume

@@ -283,10 +283,13 @@ Json json_of(const Study& study) {
     if (!study.controls.empty()) json["controls"] = Json::array();
     for (const ControlPointer& control : study.controls)
         json["controls"].push_back(json_of(*control));
+    for (const KeptCamera& camera : study.cameras)
+        json["cameras"].push_back(json_of(camera));
     json["page"] = Json::array();
     for (const Item& item : study.items) {
         const Step* step = step_of(item);
-        json["page"].push_back(step ? json_of(*step) : json_of(*heading_of(item)));
+        json[page_of(item) == Page::sheet ? "page" : "handoff"].push_back(step ? json_of(*step)
+                                                                               : json_of(*heading_of(item)));
     }
     return json;
 }

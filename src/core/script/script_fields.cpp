@@ -28,13 +28,19 @@ int push_column(lua_State* state, Column column) {
     return 1;
 }
 
-std::array<Doubles, 3> three_columns(std::size_t count) {
-    return {Doubles(count), Doubles(count), Doubles(count)};
-}
-
-void push_three(lua_State* state, std::array<Doubles, 3> columns) {
-    for (Doubles& column : columns)
-        push(state, LazyColumn(Column(std::move(column))));
+// Three columns: the parts of so many vectors.
+template <class At>
+int push_vectors(lua_State* state, std::size_t count, const At& at) {
+    std::array<Doubles, 3> parts{Doubles(count), Doubles(count), Doubles(count)};
+    for (std::size_t place = 0; place < count; ++place) {
+        const Vec3 vector = at(place);
+        parts[0][place] = vector.x;
+        parts[1][place] = vector.y;
+        parts[2][place] = vector.z;
+    }
+    for (Doubles& part : parts)
+        push_column(state, Column(std::move(part)));
+    return 3;
 }
 
 constexpr const char* name_key = "plume.result_name";
@@ -123,15 +129,7 @@ int index_placements(lua_State* state) {
 template <Vec3 Placement::*axis>
 int axes(lua_State* state) {
     const auto& placements = check<Placements>(state, 1).placements();
-    std::array<Doubles, 3> parts = three_columns(placements.size());
-    for (std::size_t at = 0; at < placements.size(); ++at) {
-        const Vec3 way = placements[at].*axis;
-        parts[0][at] = way.x;
-        parts[1][at] = way.y;
-        parts[2][at] = way.z;
-    }
-    push_three(state, std::move(parts));
-    return 3;
+    return push_vectors(state, placements.size(), [&](std::size_t at) { return placements[at].*axis; });
 }
 int size_of_placements(lua_State* state) {
     lua_pushinteger(state, static_cast<lua_Integer>(check<Placements>(state, 1).placements().size()));
@@ -207,16 +205,9 @@ int over_shares(lua_State* state, const At& at) {
     const auto parameter = [](const SplineBasis& basis, double share) {
         return basis.start() + std::clamp(share, 0.0, 1.0) * (basis.end() - basis.start());
     };
-    std::array<Doubles, 3> parts = three_columns(count);
-    for (std::size_t place = 0; place < count; ++place) {
-        const Vec3 found =
-            at(evaluator, patch, parameter(patch.u(), u[place]), parameter(patch.v(), v[place]));
-        parts[0][place] = found.x;
-        parts[1][place] = found.y;
-        parts[2][place] = found.z;
-    }
-    push_three(state, std::move(parts));
-    return 3;
+    return push_vectors(state, count, [&](std::size_t place) {
+        return at(evaluator, patch, parameter(patch.u(), u[place]), parameter(patch.v(), v[place]));
+    });
 }
 int surface_at(lua_State* state) {
     return over_shares(state, [](const PatchEvaluator& evaluator, const SplinePatch&, double u, double v) {

@@ -128,6 +128,18 @@ std::vector<TextSpan> script_spans(std::string_view line, int& state) {
     return LineReader(line, state).spans();
 }
 
+std::vector<TextSpan> script_spans(std::string_view script) {
+    std::vector<TextSpan> all;
+    int state = 0;
+    for (std::size_t begin = 0; begin < script.size();) {
+        const std::size_t end = std::min(script.find('\n', begin), script.size());
+        for (const TextSpan& span : script_spans(script.substr(begin, end - begin), state))
+            all.push_back({span.type, begin + span.begin, begin + span.end});
+        begin = end + 1;
+    }
+    return all;
+}
+
 SpanType script_span_at(std::string_view script, std::size_t at) {
     int state = 0;
     for (std::size_t begin = 0; begin <= at && begin < script.size();) {

@@ -14,6 +14,9 @@ namespace plume {
 // what the next one does: 0 in nothing, else in a long text or comment.
 std::vector<TextSpan> script_spans(std::string_view line, int& state);
 
+// Those of all lines of a script, in bytes from its beginning.
+std::vector<TextSpan> script_spans(std::string_view script);
+
 // In what a byte of the script stands; SpanType::sign where it is in none.
 SpanType script_span_at(std::string_view script, std::size_t at);
 

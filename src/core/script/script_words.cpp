@@ -277,16 +277,11 @@ private:
     }
     // Whatever it gives a name itself.
     void add_names(std::size_t typed) {
-        int state = 0;
-        for (std::size_t begin = 0; begin < script_.size();) {
-            const std::size_t end = std::min(script_.find('\n', begin), script_.size());
-            for (const TextSpan& span : script_spans(script_.substr(begin, end - begin), state))
-                if (span.type == SpanType::name && begin + span.begin != typed) {
-                    const std::string name(script_.substr(begin + span.begin, span.end - span.begin));
-                    add(name, name, "a name of this script");
-                }
-            begin = end + 1;
-        }
+        for (const TextSpan& span : script_spans(script_))
+            if (span.type == SpanType::name && span.begin != typed) {
+                const std::string name(script_.substr(span.begin, span.end - span.begin));
+                add(name, name, "a name of this script");
+            }
     }
 
     std::string_view script_;

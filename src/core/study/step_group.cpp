@@ -24,10 +24,7 @@ std::string quoted(const std::string& name) {
 // The slots of a step that count while some of them are given from outside.
 std::vector<const SlotSpec*> fixed_slots(const StepGroup& group, const StepKind& kind, const Step& step) {
     std::vector<const SlotSpec*> slots = active_slots(kind, step);
-    std::erase_if(slots, [&](const SlotSpec* slot) {
-        return std::ranges::any_of(
-            group.open, [&](const OpenSlot& open) { return open.of == step.name && open.slot == slot->key; });
-    });
+    std::erase_if(slots, [&](const SlotSpec* slot) { return is_open(group.open, step.name, slot->key); });
     return slots;
 }
 
@@ -63,7 +60,7 @@ std::vector<Kind> kinds_read(const StepGroup& group, const Catalogue& catalogue,
 }
 
 SlotSpec slot_of_control(const Control& control, const std::string& key) {
-    const std::string text = literal_text({control.value, control.unit == "°" ? "°" : control.unit}, 15);
+    const std::string text = literal_text({control.value, control.unit}, 15);
     if (angle_unit_from(control.unit)) return angle_slot(key, control.name, text);
     if (length_unit_from(control.unit)) return length_slot(key, control.name, text);
     if (control.step == 1) return count_slot(key, control.name, text, control.least);
@@ -202,30 +199,27 @@ SlotValue value_inside(const SlotSpec& slot, const Inputs& inputs) {
 
 Result<Unfolded> unfolded(const std::shared_ptr<const StepGroup>& group, const std::vector<SlotSpec>& slots,
                           const Catalogue& catalogue, const Inputs& inputs) {
-    auto study = std::make_shared<Study>(group->steps);
-    if (study->units != inputs.units())
-        study = std::make_shared<Study>(*with_units(group->steps, catalogue, inputs.units()));
+    auto study = std::make_shared<const Study>(group->steps);
+    if (study->units != inputs.units()) study = with_units(*study, catalogue, inputs.units());
     Unfolded made{group, {}, {}};
     for (std::size_t at = 0; at < slots.size(); ++at) {
         const OpenSlot& open = group->open[at];
         const SlotSpec& slot = slots[at];
         if (slot.type == SlotType::reference)
             made.given.emplace(slot.key, std::get<ReadResult>(inputs.all().at(slot.key)));
+        Edited given = study;
         if (!open.of.empty()) {
-            const Step* step = study->step(open.of);
-            const Edited set = set_slot(*study, step->id, open.slot, value_inside(slot, inputs));
-            if (!set) return set.error();
-            study = std::make_shared<Study>(**set);
+            given = set_slot(*study, study->step(open.of)->id, open.slot, value_inside(slot, inputs));
         } else if (const Control* control = study->control(open.key)) {
-            Control given = *control;
             const auto literal =
                 read_literal(exact_text({inputs.number(slot.key), slot.dimension()}, inputs.units()));
-            given.value = literal->number;
-            given.unit = literal->unit;
-            *std::ranges::find(study->controls, open.key, [](const auto& one_control) {
-                return one_control->name;
-            }) = std::make_shared<const Control>(std::move(given));
+            Control changed = *control;
+            changed.value = literal->number;
+            changed.unit = literal->unit;
+            given = set_control(*study, open.key, std::move(changed));
         }
+        if (!given) return given.error();
+        study = *given;
     }
     made.study = std::move(study);
     return made;
@@ -238,6 +232,10 @@ const StepGroup* group_of(const Step& step) {
     const auto found = step.slots.find(std::string(group_slot_key));
     const auto* grouped = found == step.slots.end() ? nullptr : std::get_if<GroupedSteps>(&found->second);
     return grouped ? grouped->pointer().get() : nullptr;
+}
+
+bool is_open(const std::vector<OpenSlot>& open, std::string_view step, std::string_view slot) {
+    return std::ranges::any_of(open, [&](const OpenSlot& one) { return one.of == step && one.slot == slot; });
 }
 
 bool can_be_open(const SlotSpec& slot) {

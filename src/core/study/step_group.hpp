@@ -24,6 +24,9 @@ const StepGroup* group_of(const Step& step);
 // stand in the sentence).
 Result<std::vector<SlotSpec>> open_slots(const StepGroup& group, const Catalogue& catalogue);
 
+// Whether that slot of the step that results in `step` is among them.
+bool is_open(const std::vector<OpenSlot>& open, std::string_view step, std::string_view slot);
+
 // Whether a slot of a single step can be left open.
 bool can_be_open(const SlotSpec& slot);
 

@@ -168,10 +168,6 @@ private:
     Scope scope_;
 };
 
-bool is_open(const std::vector<OpenSlot>& open, const std::string& step, const std::string& slot) {
-    return std::ranges::any_of(open, [&](const OpenSlot& one) { return one.of == step && one.slot == slot; });
-}
-
 // Names that its expressions read where they are not given from outside.
 std::vector<std::string> names_kept(const Step& step, const std::vector<OpenSlot>& open) {
     Step inside = step;
@@ -331,20 +327,17 @@ private:
     }
     // A control of its own where a number stands there, else what stands there in its place.
     void put_number(const std::string& key, const std::string& text) {
-        auto changed = std::make_shared<Study>(*inside_);
-        const auto control =
-            std::ranges::find(changed->controls, key, [](const auto& one) { return one->name; });
-        if (control == changed->controls.end()) return;
+        const Control* control = inside_->control(key);
+        if (!control) return;
         if (const auto literal = read_literal(text)) {
-            Control own = **control;
+            Control own = *control;
             own.value = literal->number;
             if (!literal->unit.empty()) own.unit = literal->unit;
-            *control = std::make_shared<const Control>(std::move(own));
-        } else {
-            changed->controls.erase(control);
-            const bool name = bool(check_name(text));
-            rename_in_texts(*changed, key, name ? text : "(" + text + ")");
+            return take(set_control(*inside_, key, std::move(own)));
         }
+        take(remove_control(*inside_, key, true));
+        auto changed = std::make_shared<Study>(*inside_);
+        rename_in_texts(*changed, key, check_name(text) ? text : "(" + text + ")");
         inside_ = std::move(changed);
     }
 
