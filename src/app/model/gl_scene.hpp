@@ -24,11 +24,12 @@ struct SceneItem {
     std::shared_ptr<const Drawable> drawable;
     Show show;
     bool selected = false;
+    bool operator==(const SceneItem&) const = default;
 };
 
 // Of more points every n-th stands for all while the camera moves, or while there is another result many
 // times a second.
-inline constexpr std::size_t most_points_in_draft = 50'000;
+inline constexpr std::size_t most_points_in_draft = 25'000;
 
 struct FrameOptions {
     Camera camera;

@@ -70,6 +70,8 @@ void ModelView::end_tool() {
 
 void ModelView::collect() {
     const std::vector<SceneItem> before = std::exchange(items_, {});
+    const std::vector<SceneItem> ghosts_before = std::exchange(ghosts_, {});
+    const Units units_before = std::exchange(units_, units());
     dragging_.collect();
     if (tool_ && !document_.study().step(tool_->step())) end_tool();
     const auto& handed = document_.results().handed();
@@ -89,14 +91,21 @@ void ModelView::collect() {
         if (!met && !tool_ && !camera_.sees(shown->drawable->bounds, view_size().aspect()))
             fit_wanted_ = true;
     }
-    ghosts_.clear();
     for (const auto& drawable : document_.results().ghost().drawables)
         ghosts_.push_back({0, drawable, {}, false});
     if (document_.results().gone()) ghosts_.push_back({0, document_.results().gone(), {}, false});
     if (document_.study().items.empty()) fit_wanted_ = true;
     if (!document_.results().behind()) follow_unit();
     if (slow() && any_large_is_new(before)) draft_once();
-    update();
+    // A form of very many parts is not drawn again where only its sentence changed until now.
+    const bool same = items_ == before && ghosts_ == ghosts_before && units_ == units_before;
+    if (!same || fit_wanted_ || says_more_than_drawn()) update();
+}
+
+// Handles follow the sentence before there is a result; labels tell numbers that no drawing has.
+bool ModelView::says_more_than_drawn() const {
+    return tool_ || !dragging_.empty() ||
+           std::ranges::any_of(items_, [](const SceneItem& item) { return item.show.labels; });
 }
 
 // Something that has a draft and was not drawn yet: the draft is there at once, the rest when that is seen.

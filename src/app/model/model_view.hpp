@@ -47,6 +47,7 @@ protected:
 private:
     void collect();
     bool any_large_is_new(const std::vector<SceneItem>& before) const;
+    bool says_more_than_drawn() const;
     void follow_unit();
     void paint_signs(QPainter& painter);
     void start_tool(std::unique_ptr<ModelTool> tool);
@@ -55,6 +56,7 @@ private:
     std::set<ItemId> met_;                 // steps of this study that were drawn at some time
     std::size_t view_number_ = 0;          // of the view the camera rests at; 0 while it moves
     LengthUnit unit_ = LengthUnit::metre;  // of what is drawn
+    Units units_;                          // of what is told beside it
     bool dragging_place_ = false;
     PlaceDragging dragging_;
     std::unique_ptr<ModelTool> tool_;

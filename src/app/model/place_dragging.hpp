@@ -24,6 +24,7 @@ public:
 
     // The handles of what is shown of the present study.
     void collect();
+    bool empty() const { return handles_.empty(); }
     bool over_handle(QPointF cursor) const { return at(cursor).has_value(); }
     // Takes hold of the handle there; false where there is none. With Ctrl it is chosen beside the others, or
     // let go.

@@ -1,17 +1,55 @@
 #include "app/parts/page_columns.hpp"
 
+#include <QEvent>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <utility>
+#include <vector>
 
 namespace plume::app {
 namespace {
 
 constexpr int readings_height = 210;
 
+// A text that changes within a pane asks all that holds it for room anew. Where the pane needs no more than
+// before, that ends here: else the window is laid out, and drawn, twice for each change.
+class CalmSplitter : public QSplitter {
+public:
+    using QSplitter::QSplitter;
+
+protected:
+    bool event(QEvent* event) override {
+        if (event->type() != QEvent::LayoutRequest) return QSplitter::event(event);
+        const std::vector<Need> before = std::exchange(needs_, needs());
+        return needs_ == before || QSplitter::event(event);
+    }
+
+private:
+    struct Need {
+        const QWidget* pane;
+        QSize least, most;
+        bool hidden;
+        bool operator==(const Need&) const = default;
+    };
+    std::vector<Need> needs() const {
+        std::vector<Need> needs;
+        for (int index = 0; index < count(); ++index) {
+            const QWidget* pane = widget(index);
+            const QSize least = pane->minimumSize().expandedTo(pane->minimumSizeHint());
+            needs.push_back({pane, least, pane->maximumSize(), pane->isHidden()});
+        }
+        return needs;
+    }
+
+    std::vector<Need> needs_;
+};
+
 }  // namespace
 
 PageColumns::PageColumns(QWidget* page, QWidget* sheet, const char* name, QWidget* head)
-    : scroll_(new QScrollArea), columns_(new QSplitter(Qt::Horizontal)), rows_(new QSplitter(Qt::Vertical)) {
+    : scroll_(new QScrollArea),
+      columns_(new CalmSplitter(Qt::Horizontal)),
+      rows_(new CalmSplitter(Qt::Vertical)) {
     scroll_->setObjectName(name);
     scroll_->setWidget(sheet);
     scroll_->setWidgetResizable(true);

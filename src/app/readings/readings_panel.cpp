@@ -175,8 +175,6 @@ void ReadingsPanel::refresh() {
     table_->setVisible(value != nullptr && !graphs);
     title_->setText(step ? text_of(step->name) : QString());
     title_->setVisible(step != nullptr);
-    range_->clear();
-    details_->setText(step ? QString() : tr("Readings of the step in hand appear here."));
     spread_->setVisible(shown && shown->figures && !graphs);
     const Details* details = document_.results().details(step_);
     const bool bends = details && details->graph && !graphs;
@@ -188,38 +186,46 @@ void ReadingsPanel::refresh() {
         families_->set(groups ? details->families : nullptr, step_);
         families_->setVisible(groups);
     }
-    if (step && shown) refresh_text(*step, *shown);
-    range_->setVisible(!range_->text().isEmpty());
+    if (shown) refresh_spread(*shown);
+    // Set once: labels that are emptied in between have the page laid out and drawn twice.
+    const Told told = step && shown
+                          ? told_of(*step, *shown)
+                          : Told{{}, step ? QString() : tr("Readings of the step in hand appear here.")};
+    range_->setText(told.range);
+    range_->setVisible(!told.range.isEmpty());
+    details_->setText(told.details);
 }
 
-void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
+void ReadingsPanel::refresh_spread(const Shown& shown) {
+    const Field* field = shown.value && shown.figures ? field_in_hand(*shown.value) : nullptr;
+    if (!field) return;
+    spread_title_->setText(tr("how the %1 numbers are spread")
+                               .arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
+    histogram_->set(shown.figures, field->dimension, document_.study().units);
+}
+
+ReadingsPanel::Told ReadingsPanel::told_of(const Step& step, const Shown& shown) const {
+    if (!shown.value) return {{}, shown.error ? text_of(sentence(*shown.error)) : tr("no result")};
     const Units& units = document_.study().units;
+    QString range;
     QStringList lines;
     if (shown.stale) lines << tr("from before the last change");
-    if (!shown.value) {
-        details_->setText(shown.error ? text_of(sentence(*shown.error)) : tr("no result"));
-        return;
-    }
     lines << text_of(plain_name(kind_of(*shown.value))) + ", " + text_of(outline_text(*shown.value, units));
     if (const PointLattice* lattice = lattice_of(*shown.value))
         lines << tr("arranged as a %1").arg(arrangement_name(lattice->arrangement()));
     if (const Field* field = field_in_hand(*shown.value); field && shown.figures) {
         const Dimension dimension = field->dimension;
         const auto in_unit = [&](double value) { return text_of(quantity_text({value, dimension}, units)); };
-        range_->setText(text_of(range_text(shown.figures->least, shown.figures->most, dimension, units)));
+        range = text_of(range_text(shown.figures->least, shown.figures->most, dimension, units));
         const double spread = shown.figures->most - shown.figures->least;
         lines << tr("mean %1 · middle %2")
                      .arg(in_unit(without_rounding(shown.figures->mean, spread)),
                           in_unit(without_rounding(shown.figures->median, spread)));
         lines << (shown.figures->not_finite == 0 ? tr("all numbers finite")
                                                  : tr("of the numbers that are finite"));
-        spread_title_->setText(
-            tr("how the %1 numbers are spread")
-                .arg(text_of(grouped_text(static_cast<std::int64_t>(shown.figures->count)))));
-        histogram_->set(shown.figures, dimension, units);
     }
     if (const auto number = number_of(*shown.value)) {
-        range_->setText(text_of(quantity_text(*number, units, 8)));
+        range = text_of(quantity_text(*number, units, 8));
         lines << tr("expressions and formulas below read it as %1").arg(text_of(step.name));
     }
     if (const Details* details = document_.results().details(step_))
@@ -236,10 +242,9 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
         // What rounding leaves beside a form of this size is nothing anyone wants to read.
         const double nothing = 1e-12 * std::max({size.x, size.y, size.z});
         const auto number = [&](double v) { return text_of(short_text(std::abs(v) <= nothing ? 0 : v)); };
-        if (range_->text().isEmpty())
-            range_->setText(
-                tr("%1 × %2 × %3 %4")
-                    .arg(number(size.x), number(size.y), number(size.z), text_of(symbol(units.length))));
+        if (range.isEmpty())
+            range = tr("%1 × %2 × %3 %4")
+                        .arg(number(size.x), number(size.y), number(size.z), text_of(symbol(units.length)));
         const char* axes[] = {"x", "y", "z"};
         const double lows[] = {low.x, low.y, low.z}, highs[] = {high.x, high.y, high.z};
         for (int axis = 0; axis < 3; ++axis)
@@ -250,7 +255,7 @@ void ReadingsPanel::refresh_text(const Step& step, const Shown& shown) {
     if (shown.drawable && shown.drawable->thinned)
         lines << tr("drawn with less than it has: more than a screen can show");
     if (step.muted) lines << tr("muted: passes on what it reads");
-    details_->setText(lines.join("\n"));
+    return {range, lines.join("\n")};
 }
 
 void ReadingsPanel::changeEvent(QEvent* event) {

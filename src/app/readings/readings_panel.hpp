@@ -28,7 +28,11 @@ protected:
 private:
     ItemId step_in_hand() const;
     void refresh();
-    void refresh_text(const Step& step, const Shown& shown);
+    struct Told {
+        QString range, details;
+    };
+    Told told_of(const Step& step, const Shown& shown) const;
+    void refresh_spread(const Shown& shown);
 
     Document& document_;
     QLabel *title_, *range_, *details_, *spread_title_;

@@ -93,6 +93,7 @@ Header::Header(Document& document, QMenuBar* menus, QWidget* parent) : QWidget(p
     connect(&document, &Document::study_changed, this, &Header::refresh);
     connect(&document.results(), &Results::evaluation_changed, this, &Header::refresh_progress);
     connect(&document.results(), &Results::progress_changed, this, &Header::refresh_progress);
+    refresh_icons();
     refresh();
 }
 
@@ -106,16 +107,22 @@ void Header::refresh() {
     saved_->setPalette(palette);
     const Units& units = document_.study().units;
     units_->setText(text_of(plain_name(units.length)) + " · " + text_of(plain_name(units.angle)));
-    undo_->setIcon(icon("undo", document_.can_undo() ? look().ink : look().hairline));
-    redo_->setIcon(icon("redo", document_.can_redo() ? look().ink : look().hairline));
+    const bool other =
+        undo_->isEnabled() != document_.can_undo() || redo_->isEnabled() != document_.can_redo();
     undo_->setEnabled(document_.can_undo());
     redo_->setEnabled(document_.can_redo());
+    if (other) refresh_icons();
     undo_->setToolTip(document_.can_undo() ? tr("Undo %1 (Ctrl+Z)").arg(document_.undo_label())
                                            : tr("Nothing to undo"));
     redo_->setToolTip(document_.can_redo() ? tr("Redo %1 (Ctrl+Shift+Z)").arg(document_.redo_label())
                                            : tr("Nothing to redo"));
-    compute_->setIcon(icon("compute", look().ink));
     refresh_progress();
+}
+
+void Header::refresh_icons() {
+    undo_->setIcon(icon("undo", undo_->isEnabled() ? look().ink : look().hairline));
+    redo_->setIcon(icon("redo", redo_->isEnabled() ? look().ink : look().hairline));
+    compute_->setIcon(icon("compute", look().ink));
 }
 
 void Header::set_page(Page page) {
@@ -186,7 +193,10 @@ void Header::resizeEvent(QResizeEvent* event) {
 }
 
 void Header::changeEvent(QEvent* event) {
-    if (event->type() == QEvent::PaletteChange) refresh();
+    if (event->type() == QEvent::PaletteChange) {
+        refresh_icons();
+        refresh();
+    }
     QWidget::changeEvent(event);
 }
 

@@ -32,6 +32,7 @@ protected:
 private:
     // Where there is little room, what can be missed most easily goes first.
     void make_room();
+    void refresh_icons();
     void refresh_progress();
     void open_units();
 
