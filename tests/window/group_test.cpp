@@ -60,6 +60,22 @@ TEST_F(Groups, SeveralStepsBecomeOneWithTheSlotsThatStayOpen) {
     computed();
     EXPECT_EQ(document().results().problem_count(), 0U);
     EXPECT_EQ(std::get<NumberText>(step_of(study().items.front())->slots.at("columns")).text, "9");
+    // Made one again, as it was: its name, its sentence and what was ticked are known.
+    driver.key("ctrl+j");
+    ASSERT_TRUE(Driver::until([&] { return child("group-name") != nullptr; }));
+    EXPECT_EQ(qobject_cast<QLineEdit*>(child("group-name"))->text(), "Raise a shell");
+    EXPECT_EQ(qobject_cast<QLineEdit*>(child("group-sentence"))->text(), "Raise a shell: columns {columns}");
+    slots = qobject_cast<QTreeWidget*>(child("group-slots"));
+    int ticked = 0;
+    for (int at = 0; at < slots->topLevelItemCount(); ++at)
+        ticked += slots->topLevelItem(at)->checkState(0) == Qt::Checked ? 1 : 0;
+    EXPECT_EQ(ticked, 1);
+    driver.click(button_in_popup("Make one step"));
+    ASSERT_TRUE(Driver::until([&] { return study().items.size() == 1; }));
+    computed();
+    EXPECT_EQ(slot_text_of(last, "columns"), "9");
+    driver.key("ctrl+z");
+    ASSERT_TRUE(Driver::until([&] { return study().items.size() == 3; }));
     driver.key("ctrl+z");
     ASSERT_TRUE(Driver::until([&] { return study().items.size() == 1; }));
     driver.key("ctrl+z");

@@ -33,6 +33,7 @@ public:
     void end_stroke();
     // Other units, the same form.
     void set_units(Units units);
+    const History& history() const { return history_; }
     bool can_undo() const { return history_.can_undo(); }
     bool can_redo() const { return history_.can_redo(); }
     QString undo_label() const { return QString::fromStdString(history_.undo_label()); }

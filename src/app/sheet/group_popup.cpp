@@ -24,10 +24,13 @@ public:
         : QObject(form),
           document_(document),
           items_(document.attention().selection()),
-          openable_(openable_slots(document.study(), document.catalogue(), items_)) {
-        name_ = form->add_line(tr("Called"), {}, tr("Raise a shell"));
+          openable_(openable_slots(document.study(), document.catalogue(), items_)),
+          former_(former_group(document.history(), document.catalogue(), items_)),
+          by_hand_(former_.has_value()) {
+        name_ =
+            form->add_line(tr("Called"), former_ ? text_of(former_->title) : QString(), tr("Raise a shell"));
         name_->setObjectName("group-name");
-        sentence_ = form->add_line(tr("Reads"), {});
+        sentence_ = form->add_line(tr("Reads"), former_ ? text_of(former_->sentence) : QString());
         sentence_->setObjectName("group-sentence");
         sentence_->setMinimumWidth(list_width - 70);
         form->add_text(
@@ -49,6 +52,7 @@ public:
         if (!group) return text_of(sentence(group.error()));
         group->title = text_of(title);
         group->sentence = text_of(sentence_->text().trimmed());
+        if (former_) group->help = former_->help;
         const Result<Added> made =
             with_group(document_.study(), document_.catalogue(), items_, *std::move(group));
         if (!made) return text_of(sentence(made.error()));
@@ -72,14 +76,18 @@ private:
             row->setForeground(1, look().second_ink);
             row->setFlags(one.needed ? Qt::ItemIsEnabled
                                      : Qt::ItemIsEnabled | Qt::ItemIsUserCheckable | Qt::ItemIsSelectable);
-            // What comes from outside is open at first, what single steps have is not.
-            row->setCheckState(0, one.open.of.empty() || one.needed ? Qt::Checked : Qt::Unchecked);
+            row->setCheckState(0, one.needed || is_open_at_first(one.open) ? Qt::Checked : Qt::Unchecked);
             if (one.needed) row->setToolTip(0, tr("It cannot be kept inside."));
         }
         list->resizeColumnToContents(0);
         const int rows = std::clamp(list->topLevelItemCount(), least_rows, most_rows);
         list->setFixedHeight(rows * std::max(list->sizeHintForRow(0), 24) + 8);
         return list;
+    }
+    // As it was before; else what comes from outside is open, and what single steps have is not.
+    bool is_open_at_first(const OpenSlot& slot) const {
+        if (!former_) return slot.of.empty();
+        return std::ranges::find(former_->open, slot) != former_->open.end();
     }
     std::vector<OpenSlot> open() const {
         std::vector<OpenSlot> ticked;
@@ -98,9 +106,10 @@ private:
     Document& document_;
     ItemIds items_;
     std::vector<Openable> openable_;
+    std::optional<FormerGroup> former_;
+    bool by_hand_;
     QLineEdit *name_, *sentence_;
     QTreeWidget* list_;
-    bool by_hand_ = false;
 };
 
 }  // namespace

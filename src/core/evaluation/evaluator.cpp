@@ -62,9 +62,9 @@ Error error_within(Error error, const StepGroup& group, const std::string& step)
 }
 
 // What came of steps that stand as one: the result that they are for, or why there is none.
-Outcome outcome_of_group(const Evaluation& made, const StepGroup& group, const StepKind& kind) {
+Outcome outcome_of_group(const Evaluation& made, const Unfolded& unfolded, const StepKind& kind) {
     Outcome outcome;
-    if (const Outcome* result = made.outcome(group.result)) outcome = *result;
+    if (const Outcome* result = made.outcome(unfolded.result)) outcome = *result;
     outcome.remarks.clear();
     outcome.seconds = made.seconds;
     outcome.cause = 0;
@@ -77,7 +77,7 @@ Outcome outcome_of_group(const Evaluation& made, const StepGroup& group, const S
         if (outcome.value || !one->error || one->state == StepState::blocked) continue;
         outcome.state = one->state;
         outcome.key = one->key;
-        outcome.error = labelled(error_within(*one->error, group, step->name), kind);
+        outcome.error = labelled(error_within(*one->error, *unfolded.group, step->name), kind);
         return outcome;
     }
     return outcome;
@@ -230,7 +230,7 @@ private:
         plan.files = plan_.files;
         plan.given = &unfolded->given;
         plan.held_bytes = held_bytes();
-        return outcome_of_group(evaluate(unfolded->study, plan, run_), *unfolded->group, kind);
+        return outcome_of_group(evaluate(unfolded->study, plan, run_), *unfolded, kind);
     }
 
     // A step that goes on from the moment before. Its key is made of that moment's and of its inputs.

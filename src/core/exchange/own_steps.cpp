@@ -18,13 +18,19 @@ constexpr const char* script_ending = ".lua";
 constexpr const char* step_ending = ".plume";
 constexpr std::size_t most_files = 2'000;
 
-// The kind that has a script, and its slot.
-std::pair<const StepKind*, const SlotSpec*> script_kind(const Catalogue& catalogue) {
-    for (const StepKind& kind : catalogue.kinds())
-        if (const auto slot = std::ranges::find(kind.slots, true, &SlotSpec::script);
-            slot != kind.slots.end())
-            return {&kind, &*slot};
-    return {nullptr, nullptr};
+// Its slot for a script; nullptr where it has none.
+const SlotSpec* script_slot_of(const StepKind& kind) {
+    const auto slot = std::ranges::find(kind.slots, true, &SlotSpec::script);
+    return slot == kind.slots.end() ? nullptr : &*slot;
+}
+
+// The kind whose scripts give that.
+const StepKind* script_kind(const Catalogue& catalogue, const ScriptHead& head) {
+    const auto kinds = catalogue.kinds();
+    const auto found = std::ranges::find_if(kinds, [&](const StepKind& kind) {
+        return script_slot_of(kind) && (kind.results == std::vector{Kind::number}) == is_number(head.result);
+    });
+    return found == kinds.end() ? nullptr : &*found;
 }
 
 Error no_own_step(const std::string& message) {
@@ -34,11 +40,11 @@ Error no_own_step(const std::string& message) {
 Result<Step> script_step(const std::string& text, const Catalogue& catalogue) {
     const auto head = read_script_head(text);
     if (!head) return head.error();
-    const auto [kind, slot] = script_kind(catalogue);
+    const StepKind* kind = script_kind(catalogue, *head);
     if (!kind) return no_own_step("is a script, and there is no step for one");
     Step step;
     step.kind = kind->key;
-    step.slots.emplace(slot->key, Lines{text});
+    step.slots.emplace(script_slot_of(*kind)->key, Lines{text});
     return step;
 }
 
@@ -65,9 +71,9 @@ Result<Step> step_from(const fs::path& file, const Catalogue& catalogue) {
 }
 
 const std::string* script_of(const Step& step, const Catalogue& catalogue) {
-    const auto [kind, slot] = script_kind(catalogue);
-    if (!kind || step.kind != kind->key) return nullptr;
-    const auto found = step.slots.find(slot->key);
+    const StepKind* kind = catalogue.find(step);
+    const SlotSpec* slot = kind ? script_slot_of(*kind) : nullptr;
+    const auto found = slot ? step.slots.find(slot->key) : step.slots.end();
     const auto* lines = found == step.slots.end() ? nullptr : std::get_if<Lines>(&found->second);
     return lines ? &lines->text : nullptr;
 }

@@ -1,5 +1,8 @@
 #include "core/script/script.hpp"
 
+#include <cmath>
+
+#include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
 #include "core/script/column_functions.hpp"
 #include "core/script/script_fields.hpp"
@@ -45,6 +48,13 @@ std::optional<ScriptValue> returned_as(lua_State* state) {
     return ScriptValue(*form);
 }
 
+std::optional<ScriptValue> returned_number(lua_State* state, bool whole) {
+    if (lua_type(state, 1) != LUA_TNUMBER) return {};
+    const double number = lua_tonumber(state, 1);
+    if (!std::isfinite(number) || (whole && number != std::floor(number))) return {};
+    return ScriptValue(number);
+}
+
 // The one value that was returned, where it is of that type.
 std::optional<ScriptValue> returned_value(lua_State* state, ScriptType wanted) {
     switch (wanted) {
@@ -65,18 +75,27 @@ std::optional<ScriptValue> returned_value(lua_State* state, ScriptType wanted) {
         case ScriptType::frame:
             return returned_as<BarFrame>(state);
         default:
-            if (lua_type(state, 1) != LUA_TNUMBER) return {};
-            return ScriptValue(lua_tonumber(state, 1));
+            return returned_number(state, wanted == ScriptType::count);
     }
+}
+
+// "nothing", "an infinite number", "a table", "3 values, the first a number"
+std::string text_of_returned(lua_State* state) {
+    const int count = lua_gettop(state);
+    if (count == 0) return "nothing";
+    const std::string type = luaL_typename(state, 1);
+    if (count > 1) return std::to_string(count) + " values, the first a " + type;
+    if (lua_type(state, 1) != LUA_TNUMBER) return (type == "nil" ? "" : "a ") + type;
+    const double number = lua_tonumber(state, 1);
+    return std::isfinite(number) ? "the number " + short_text(number)
+           : std::isnan(number)  ? "what is no number, as 0 / 0 is"
+                                 : "an infinite number";
 }
 
 Result<ScriptValue> returned(lua_State* state, ScriptType wanted) {
     if (lua_gettop(state) == 1)
         if (auto value = returned_value(state, wanted)) return *std::move(value);
-    const std::string given = lua_gettop(state) == 0
-                                  ? "nothing"
-                                  : std::to_string(lua_gettop(state)) + " values, the first a " +
-                                        std::string(luaL_typename(state, 1));
+    const std::string given = text_of_returned(state);
     return Error{ErrorCode::wrong_kind, "",
                  "returns " + given + ", and its head says that it gives " + std::string(key_of(wanted)),
                  "End it with return and what it gives, or change the line result: of its head."};

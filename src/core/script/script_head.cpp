@@ -104,13 +104,13 @@ private:
 
     Status result(std::string_view text) {
         const auto type = type_from(text);
-        if (type && *type >= ScriptType::points) {
+        if (type) {
             head_.result = *type;
             result_ = true;
             return Done{};
         }
         return wrong("gives ‘" + std::string(text) + "’, which is no kind of result",
-                     "Write " + script_kinds_text() + ".", text);
+                     "Write number, count, length, angle, " + script_kinds_text() + ".", text);
     }
 
     Status input(std::string_view name, std::string_view text) {
@@ -161,7 +161,7 @@ private:
             return wrong("has an input of the type ‘" + std::string(word) + "’",
                          "Write number, count, length, angle, one of …, " + script_kinds_text() + ".", word);
         made.type = *type;
-        const bool is_number = made.type < ScriptType::word;
+        const bool is_number = plume::is_number(made.type);
         made.preset = equals == std::string_view::npos
                           ? (is_number ? std::string(made.type == ScriptType::length  ? "1 m"
                                                      : made.type == ScriptType::angle ? "0°"
@@ -236,6 +236,10 @@ private:
 
 std::string_view key_of(ScriptType type) {
     return type_keys[static_cast<std::size_t>(type)];
+}
+
+bool is_number(ScriptType type) {
+    return type < ScriptType::word;
 }
 
 std::string script_kinds_text() {

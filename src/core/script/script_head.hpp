@@ -15,7 +15,7 @@
 //   input    = (number | count | length | angle) [= preset] [, from least to most]
 //            | one of word {, word} | kind
 //   kind     = points | numbers | directions | placements | curves | surface | mesh | frame
-//   result   = kind
+//   result   = number | count | length | angle | kind
 // Lines that have no colon say more about it, and are its help.
 
 #include <optional>
@@ -45,6 +45,8 @@ enum class ScriptType {
 };
 // As heads say it; of a word nothing, since its words stand there.
 std::string_view key_of(ScriptType type);
+// A number, a count, a length or an angle.
+bool is_number(ScriptType type);
 // "points, numbers, ... or frame"
 std::string script_kinds_text();
 

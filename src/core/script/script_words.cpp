@@ -163,7 +163,7 @@ std::vector<ScriptWord> all_words() {
 
 constexpr std::array head_words{
     std::pair{"sentence", "how the step reads, with {name} for every input"},
-    std::pair{"result", "what it gives: points, curves, mesh ..."},
+    std::pair{"result", "what it gives: points, curves, a mesh, a number ..."},
     std::pair{"interface", "what it was written for: 1"},
     std::pair{"points", "points above, or what it gives"},
     std::pair{"numbers", "numbers on points"},
@@ -173,7 +173,7 @@ constexpr std::array head_words{
     std::pair{"surface", "a surface"},
     std::pair{"mesh", "a mesh"},
     std::pair{"frame", "a frame: nodes and members"},
-    std::pair{"number", "an input: number = 1, from 0 to 10"},
+    std::pair{"number", "an input: number = 1, from 0 to 10; or what it gives"},
     std::pair{"count", "an input: count = 8, from 1 to 60"},
     std::pair{"length", "an input: length = 2 m, from 0 m to 9 m"},
     std::pair{"angle", "an input: angle = 30°"},

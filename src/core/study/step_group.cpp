@@ -197,11 +197,16 @@ SlotValue value_inside(const SlotSpec& slot, const Inputs& inputs) {
     }
 }
 
+bool is_free(const std::string& name, const StepGroup& group) {
+    return !name.empty() && !group.steps.step(name) && !group.steps.control(name) &&
+           std::ranges::find(group.open, name, &OpenSlot::key) == group.open.end();
+}
+
 Result<Unfolded> unfolded(const std::shared_ptr<const StepGroup>& group, const std::vector<SlotSpec>& slots,
                           const Catalogue& catalogue, const Inputs& inputs) {
     auto study = std::make_shared<const Study>(group->steps);
     if (study->units != inputs.units()) study = with_units(*study, catalogue, inputs.units());
-    Unfolded made{group, {}, {}};
+    Unfolded made{group, {}, group->result, {}};
     for (std::size_t at = 0; at < slots.size(); ++at) {
         const OpenSlot& open = group->open[at];
         const SlotSpec& slot = slots[at];
@@ -220,6 +225,13 @@ Result<Unfolded> unfolded(const std::shared_ptr<const StepGroup>& group, const s
         }
         if (!given) return given.error();
         study = *given;
+    }
+    // Numbers are called like what they are the result of.
+    if (const std::string& name = inputs.result_name(); is_free(name, *group)) {
+        const Edited renamed = rename_step(*study, study->step(group->result)->id, name);
+        if (!renamed) return renamed.error();
+        study = *renamed;
+        made.result = name;
     }
     made.study = std::move(study);
     return made;
@@ -264,10 +276,6 @@ Result<std::vector<SlotSpec>> open_slots(const StepGroup& group, const Catalogue
                            group.steps.items.empty() ? "holds no step"
                                                      : "has no step that results in " + quoted(group.result),
                            "Make it again of some steps.");
-    if (gives_number(*group.steps.step(group.result)))
-        return about_group(ErrorCode::wrong_kind, quoted(group.result),
-                           "is a number, which expressions could not read from within a group",
-                           "Leave that step outside.");
     if (depth_of(group) > deepest_group)
         return about_group(ErrorCode::too_deep, "Groups",
                            "stand in groups more than " + std::to_string(deepest_group) + " deep",
@@ -312,7 +320,10 @@ StepKind kind_of_group(const StepGroup& group, const Catalogue& catalogue) {
     kind.sentence += " ({steps}).";
     kind.slots = *slots;
     kind.slots.push_back(steps);
-    if (const StepKind* last = catalogue.find(*group.steps.step(group.result))) kind.results = last->results;
+    if (const StepKind* last = catalogue.find(*group.steps.step(group.result))) {
+        kind.results = last->results;
+        kind.bears_name = last->bears_name;
+    }
     kind.unfold = [kept = steps.preset_group, open = *std::move(slots), &catalogue](const Inputs& inputs) {
         return unfolded(kept, open, catalogue, inputs);
     };

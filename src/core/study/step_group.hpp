@@ -20,8 +20,7 @@ const StepGroup* group_of(const Step& step);
 // The slots that such a group leaves open, in its order. Errors, at the slot `steps`: empty_input (no step),
 // missing_input (a result, step or slot that is not there, a name that is read and neither inside nor open),
 // name_clash, bad_name (a key), wrong_kind (a slot that cannot be left
-// open, a result that is a number), too_deep, syntax (a key that does not
-// stand in the sentence).
+// open), too_deep, syntax (a key that does not stand in the sentence).
 Result<std::vector<SlotSpec>> open_slots(const StepGroup& group, const Catalogue& catalogue);
 
 // Whether that slot of the step that results in `step` is among them.

@@ -35,6 +35,7 @@ struct Derivation {
 struct Unfolded {
     std::shared_ptr<const StepGroup> group;
     StudyPointer study;
+    std::string result;                       // in it, which may have the name of the group
     std::map<std::string, ReadResult> given;  // results they read from outside, by the names they have inside
 };
 

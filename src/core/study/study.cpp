@@ -138,7 +138,12 @@ std::vector<std::string> linked_files(const Study& study) {
 }
 
 bool gives_number(const Step& step) {
-    return step.kind.starts_with("number.");
+    if (step.kind.starts_with("number.")) return true;
+    return std::ranges::any_of(step.slots, [](const auto& slot) {
+        const auto* group = std::get_if<GroupedSteps>(&slot.second);
+        const Step* result = group ? (*group)->steps.step((*group)->result) : nullptr;
+        return result && gives_number(*result);
+    });
 }
 
 std::vector<std::string> results_of(const Study& study, const ResultList& list) {

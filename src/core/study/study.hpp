@@ -213,7 +213,8 @@ std::vector<std::string> unknown_parts(const Study& study);
 // Paths of the files that steps link, as they are kept.
 std::vector<std::string> linked_files(const Study& study);
 
-// Whether the step results in a number, which expressions can read: kinds of step whose key begins "number.".
+// Whether the step results in a number, which expressions can read: kinds of step whose key begins "number.",
+// and groups whose result is one.
 bool gives_number(const Step& step);
 // Names of the results a step reads: by its references, and numbers of the study in its expressions.
 std::vector<std::string> results_read(const Study& study, const Step& step);

@@ -105,6 +105,25 @@ TEST(OwnSteps, FilesThatHoldNoneAreTold) {
     EXPECT_TRUE(read_own_steps(folder / "gone", catalogue).steps.empty());
 }
 
+TEST(OwnSteps, ScriptsThatGiveNumbersAreOfTheirKind) {
+    const test::Folder folder;
+    const auto& catalogue = standard_catalogue();
+    write(folder / "count.lua",
+          "-- Count points\n-- sentence: Count {ground}.\n-- ground: points\n-- result: count\nreturn "
+          "#ground\n");
+    const OwnSteps own = read_own_steps(folder.path(), catalogue);
+    ASSERT_EQ(own.steps.size(), 1U);
+    EXPECT_TRUE(gives_number(own.steps[0]));
+    EXPECT_TRUE(can_be_kept(own.steps[0], catalogue));
+    EXPECT_EQ(own_step_file(folder.path(), own.steps[0], catalogue).filename(), "Count-points.lua");
+    auto added = add_step(Study(), catalogue, *catalogue.find("lattice.rectangular"), 0);
+    added = add_step(*added->study, catalogue, own.steps[0], 1);
+    ASSERT_TRUE(added) << sentence(added.error());
+    const Evaluation evaluation = test::run(added->study);
+    EXPECT_EQ(evaluation.problem_count(), 0U);
+    EXPECT_GT(number_of(*evaluation.outcome(added->id)->value)->value, 3);
+}
+
 TEST(OwnSteps, OnlyWhatHasATextOfItsOwnIsKept) {
     const test::Folder folder;
     const auto& catalogue = standard_catalogue();

@@ -254,5 +254,70 @@ TEST(ScriptKinds, WhatIsReturnedIsWhatTheHeadSays) {
     EXPECT_FALSE(Chain("numbers", "return ground:numbers(column(5, 1))").error().message.empty());
 }
 
+StudyMaker counting(const std::string& head, const std::string& rest) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "ground");
+    maker.number("ground", "columns", "4").number("ground", "rows", "2");
+    maker.add("number.lua", "figure");
+    maker.set("figure", "script",
+              Lines{"-- Reckon\n-- sentence: Reckon over {ground}.\n-- ground: points\n-- result: " + head +
+                    "\n" + rest});
+    maker.set("figure", "ground", ResultName{"ground"});
+    return maker;
+}
+
+TEST(ScriptNumbers, AreReadByTheirNames) {
+    StudyMaker maker = counting("count", "return #ground");
+    maker.add("lattice.rectangular", "other");
+    maker.number("other", "columns", "figure - 10").number("other", "rows", "1");
+    const Evaluation evaluation = run(maker.study);
+    EXPECT_EQ(number_of(*evaluation.outcome("figure")->value)->value, 15);
+    EXPECT_EQ(lattice_of(*evaluation.outcome("other")->value)->counts()[0], 6U);
+}
+
+TEST(ScriptNumbers, HaveUnits) {
+    StudyMaker maker = counting("length", "return 2.5");
+    const StudyPointer there =
+        with_units(*maker.study, standard_catalogue(), {LengthUnit::millimetre, AngleUnit::degree});
+    for (const auto& [study, wanted] : {std::pair{maker.study, 2.5}, std::pair{there, 2500.0}}) {
+        const auto number = number_of(*run(study).outcome("figure")->value);
+        EXPECT_NEAR(number->value, wanted, 1e-9);
+        EXPECT_EQ(number->dimension, a_length);
+    }
+    const auto turn = number_of(*run(counting("angle", "return math.pi").study).outcome("figure")->value);
+    EXPECT_EQ(turn->dimension, an_angle);
+    EXPECT_NEAR(turn->value, 3.14159265358979, 1e-12);
+}
+
+TEST(ScriptNumbers, WhatIsNoneIsRefused) {
+    const std::pair<const char*, const char*> wrong[] = {
+        {"return 0 / 0", "returns what is no number"},
+        {"return math.huge", "returns an infinite number"},
+        {"return 2.5", "returns the number 2.5, and its head says that it gives count"},
+        {"return 'seven'", "returns a string"},
+        {"return nil", "returns nil"},
+        {"return 1, 2", "returns 2 values"},
+        {"", "returns nothing"},
+        {"return ground", "and its head says that it gives count"}};
+    for (const auto& [script, told] : wrong) {
+        const Error error = error_of(run(counting("count", script).study), "figure");
+        EXPECT_EQ(error.code, ErrorCode::wrong_kind) << script;
+        EXPECT_NE(sentence(error).find(told), std::string::npos) << sentence(error);
+        EXPECT_EQ(error.slot, "script");
+    }
+}
+
+// Each of the two steps says that the other one is for it.
+TEST(ScriptNumbers, StandInAStepOfTheirOwn) {
+    const Error number =
+        error_of(run(with_script("-- Count\n-- sentence: Count {ground}.\n-- ground: points\n"
+                                 "-- result: number\nreturn #ground")
+                         .study),
+                 "made");
+    EXPECT_NE(number.mend.find("Compute a number by a script"), std::string::npos) << sentence(number);
+    const Error points = error_of(run(counting("points", "return ground").study), "figure");
+    EXPECT_NE(points.mend.find("‘Compute by a script’"), std::string::npos) << sentence(points);
+}
+
 }  // namespace
 }  // namespace plume::test

@@ -222,6 +222,85 @@ TEST(StepGroup, AsksForWhatIsInside) {
     EXPECT_EQ(test::run(study, budget).outcome("raised")->state, StepState::done);
 }
 
+TEST(StepGroup, ThatGivesANumberIsReadByItsName) {
+    StudyMaker maker = hills();
+    maker.add("number.statistic", "crest");
+    maker.set("crest", "field", ResultName{"height"}).word("crest", "statistic", "most");
+    maker.add("lattice.rectangular", "plaza");
+    maker.number("plaza", "width", "crest * 3").number("plaza", "columns", "1");
+    const Evaluation one_by_one = test::run(maker.study);
+    const double wide = lattice_of(*one_by_one.outcome("plaza")->value)->x()[1];
+    ASSERT_GT(wide, 0.1);
+    // The crest of a ground of its own, so that nothing of it is read from outside.
+    StudyMaker alone = hills();
+    alone.study = *remove_items(*alone.study, ids(*alone.study, {"raised", "skin"}), true);
+    alone.add("number.statistic", "crest");
+    alone.set("crest", "field", ResultName{"height"}).word("crest", "statistic", "most");
+    alone.add("lattice.rectangular", "plaza");
+    alone.number("plaza", "width", "crest * 3").number("plaza", "columns", "1");
+    StudyPointer study =
+        made(grouped(*alone.study, ids(*alone.study, {"ground", "height", "crest"}), {"swell"}));
+    EXPECT_TRUE(gives_number(*study->step("crest")));
+    EXPECT_EQ(lattice_of(*test::run(study).outcome("plaza")->value)->x()[1], wide);
+    const auto higher = set_control_value(*study, "swell", 4);
+    EXPECT_NEAR(lattice_of(*test::run(*higher).outcome("plaza")->value)->x()[1], 2 * wide, 1e-12);
+    const auto renamed = rename_step(*study, study->step("crest")->id, "peak");
+    ASSERT_TRUE(renamed) << sentence(renamed.error());
+    EXPECT_EQ(lattice_of(*test::run(*renamed).outcome("plaza")->value)->x()[1], wide);
+}
+
+TEST(StepGroup, NumbersOfPointsAreCalledLikeIt) {
+    StudyMaker maker = hills();
+    maker.study = *remove_items(*maker.study, ids(*maker.study, {"raised", "skin"}), true);
+    StudyPointer study = made(grouped(*maker.study, ids(*maker.study, {"ground", "height"}), {"swell"}));
+    const auto name_in = [](const StudyPointer& of, const char* result) {
+        const Evaluation evaluation = test::run(of);
+        return std::get<FieldOnPoints>(*evaluation.outcome(result)->value).name;
+    };
+    EXPECT_EQ(name_in(study, "height"), "height");
+    const ItemId id = study->step("height")->id;
+    EXPECT_EQ(name_in(*rename_step(*study, id, "rise"), "rise"), "rise");
+    // That is a name inside.
+    EXPECT_EQ(name_in(*rename_step(*study, id, "ground"), "ground"), "height");
+}
+
+TEST(StepGroup, TakenApartIsMadeAgainAsItWas) {
+    const StudyMaker maker = hills();
+    const ItemIds items = ids(*maker.study, {"height", "raised"});
+    const auto& catalogue = standard_catalogue();
+    auto group = group_of_steps(*maker.study, catalogue, items, {{"ground", {}, {}}, {"swell", {}, {}}});
+    group->title = "Raise a hill";
+    group->sentence = "Raise {ground} by {swell}";
+    group->help = "As hills are.";
+    History history(maker.study);
+    EXPECT_FALSE(former_group(history, catalogue, items)) << "they never stood as one";
+    const StudyPointer as_one = with_group(*maker.study, catalogue, items, *group)->study;
+    history.commit(as_one, "one step");
+    // Renamed outside, and driven by another control by now.
+    history.commit(*rename_step(*as_one, as_one->step("ground")->id, "terrain"), "name");
+    const StudyPointer renamed = history.current();
+    const auto apart = taken_apart(*renamed, catalogue, renamed->step("raised")->id);
+    ASSERT_TRUE(apart) << sentence(apart.error());
+    history.commit(apart->study, "apart");
+    const ItemIds inside(apart->items.begin(), apart->items.end());
+    const auto former = former_group(history, catalogue, inside);
+    ASSERT_TRUE(former);
+    EXPECT_EQ(former->title, "Raise a hill");
+    EXPECT_EQ(former->help, "As hills are.");
+    EXPECT_EQ(former->sentence, "Raise {terrain} by {swell}");
+    ASSERT_EQ(former->open.size(), 2U);
+    auto again = group_of_steps(*history.current(), catalogue, inside, former->open);
+    ASSERT_TRUE(again) << sentence(again.error());
+    again->title = former->title;
+    again->sentence = former->sentence;
+    const auto added = with_group(*history.current(), catalogue, inside, *again);
+    ASSERT_TRUE(added) << sentence(added.error());
+    expect_same(heights(test::run(renamed), "raised"), heights(test::run(added->study), "raised"));
+    // While it stands there still, other steps of these names never stood as one.
+    history.undo();
+    EXPECT_FALSE(former_group(history, catalogue, ids(*history.current(), {"terrain"})));
+}
+
 TEST(StepGroup, ErrorsInsideSayWhere) {
     StudyMaker maker = hills();
     maker.formula("height", "swell * sin(x / 2 m) + nothing");
@@ -245,10 +324,6 @@ TEST(StepGroup, RefusesWhatCannotStandAsOne) {
     EXPECT_EQ(group_error(study, all, {"bays"}, "Raise a hill").code, ErrorCode::syntax);
     EXPECT_EQ(group_error(study, all, {"bays"}, "Raise {bays} {more}").code, ErrorCode::syntax);
     EXPECT_EQ(group_error(study, all, {"bays"}, "Raise {bays} [how=a|b]").code, ErrorCode::syntax);
-    maker.add("number.statistic", "mean");
-    maker.set("mean", "field", ResultName{"height"});
-    EXPECT_EQ(group_error(*maker.study, ids(*maker.study, {"mean"}), {"height"}).code, ErrorCode::wrong_kind);
-    maker.study = *remove_items(*maker.study, ids(*maker.study, {"mean"}), true);
     maker.add("skin", "other");
     maker.set("other", "points", ResultName{"ground"});
     const Error error = group_error(*maker.study, all, {"bays"});

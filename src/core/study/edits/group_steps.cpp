@@ -181,6 +181,61 @@ std::vector<Openable> openable_slots(const Study& study, const Catalogue& catalo
     return Proposing(study, catalogue, items).all();
 }
 
+namespace {
+
+// A step of an earlier study that stands for most of these names and is there no more; nullptr without one.
+const Step* former_step(const Study& earlier, const Study& now, const Names& names) {
+    for (const Item& item : earlier.items) {
+        const Step* step = step_of(item);
+        const StepGroup* group = step ? group_of(*step) : nullptr;
+        if (!group || now.step(step->id)) continue;
+        const auto shared = std::ranges::count_if(group->steps.items, [&](const Item& inside) {
+            return step_of(inside) && names.contains(step_of(inside)->name);
+        });
+        if (2 * static_cast<std::size_t>(shared) > group->steps.items.size()) return step;
+    }
+    return nullptr;
+}
+
+// Whether what was open there is what could be left open here.
+bool is_the_same(const OpenSlot& before, const Step& group, const OpenSlot& now) {
+    if (!before.of.empty() || !now.of.empty()) return before.of == now.of && before.slot == now.slot;
+    const auto given = group.slots.find(before.key);
+    const auto* read = given == group.slots.end() ? nullptr : std::get_if<ResultName>(&given->second);
+    const auto* number = given == group.slots.end() ? nullptr : std::get_if<NumberText>(&given->second);
+    return now.key == (read ? read->name : number && check_name(number->text) ? number->text : before.key);
+}
+
+void replace_all(std::string& text, const std::string& from, const std::string& to) {
+    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
+        text.replace(at, from.size(), to);
+}
+
+}  // namespace
+
+std::optional<FormerGroup> former_group(const History& history, const Catalogue& catalogue,
+                                        const ItemIds& items) {
+    const Study& study = *history.current();
+    Names names;
+    for (const Step* step : steps_of(study, items))
+        names.insert(step->name);
+    for (std::size_t edits = 1;; ++edits) {
+        const StudyPointer earlier = history.earlier(edits);
+        if (!earlier) return {};
+        const Step* step = former_step(*earlier, study, names);
+        if (!step) continue;
+        const StepGroup& group = *group_of(*step);
+        FormerGroup former{group.title, group.sentence, group.help, {}};
+        for (const Openable& one : openable_slots(study, catalogue, items))
+            for (const OpenSlot& before : group.open)
+                if (is_the_same(before, *step, one.open)) {
+                    replace_all(former.sentence, "{" + before.key + "}", "{" + one.open.key + "}");
+                    former.open.push_back(one.open);
+                }
+        return former;
+    }
+}
+
 Result<StepGroup> group_of_steps(const Study& study, const Catalogue& catalogue, const ItemIds& items,
                                  const std::vector<OpenSlot>& open, const NumbersByName& numbers) {
     const std::vector<const Step*> steps = steps_of(study, items);

@@ -6,6 +6,7 @@
 
 #include "core/study/edits/edits.hpp"
 #include "core/study/edits/excerpt.hpp"
+#include "core/study/edits/history.hpp"
 
 namespace plume {
 
@@ -25,6 +26,14 @@ std::vector<Openable> openable_slots(const Study& study, const Catalogue& catalo
 // open_slots().
 Result<StepGroup> group_of_steps(const Study& study, const Catalogue& catalogue, const ItemIds& items,
                                  const std::vector<OpenSlot>& open, const NumbersByName& numbers = {});
+// How steps stood as one before they were taken apart: by what they were before and by names that things have
+// now. Nothing where these steps never did, as far as the history goes.
+struct FormerGroup {
+    std::string title, sentence, help;
+    std::vector<OpenSlot> open;
+};
+std::optional<FormerGroup> former_group(const History& history, const Catalogue& catalogue,
+                                        const ItemIds& items);
 // "Title: ground {ground}, height {height}".
 std::string proposed_sentence(const std::string& title, const std::vector<OpenSlot>& open);
 

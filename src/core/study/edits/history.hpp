@@ -14,6 +14,10 @@ public:
     explicit History(StudyPointer start);
 
     const StudyPointer& current() const { return entries_[at_].study; }
+    // So many edits ago; nullptr before the first.
+    StudyPointer earlier(std::size_t edits) const {
+        return edits <= at_ ? entries_[at_ - edits].study : nullptr;
+    }
     // Edits of the same non-empty `stroke`, one after the other, become one: a drag is one edit.
     void commit(StudyPointer study, std::string label, std::string stroke = {});
     // The next edit starts anew even if its stroke is the same.
