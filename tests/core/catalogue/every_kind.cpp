@@ -64,7 +64,9 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
                                                             {"growth.members placements", "grove"},
                                                             {"growth.curves placements", "grove"},
                                                             {"growth.parts form", "drum"},
-                                                            {"growth.towards form", "drum"}};
+                                                            {"growth.towards form", "drum"},
+                                                            {"forces.densities net", "hung"},
+                                                            {"forces.relax net", "hung"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {
@@ -259,6 +261,8 @@ StudyMaker ground(std::size_t columns, std::size_t rows) {
     maker.number("plot", "rows", std::to_string(8 * std::max<std::size_t>(1, rows / 8)));
     maker.add("frame.lattice", "trellis");
     maker.set("trellis", "points", ResultName{"hills"});
+    maker.add("forces.hold", "hung");
+    maker.set("hung", "thing", ResultName{"trellis"});
     maker.add("lattice.rectangular", "yard");
     maker.word("yard", "sizing", "spaced").number("yard", "pitch_u", "1.1 m");
     maker.number("yard", "columns", std::to_string(std::max<std::size_t>(2, columns / 10)));

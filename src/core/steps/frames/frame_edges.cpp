@@ -1,4 +1,5 @@
 #include "core/geometry/frames/frame_assembly.hpp"
+#include "core/geometry/frames/mesh_edges.hpp"
 #include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/geometry/parts/scattered.hpp"
@@ -6,18 +7,6 @@
 
 namespace plume {
 namespace {
-
-BarFrame::Parts edges_of(const Mesh& mesh, bool rims) {
-    const MeshSides sides = sides_of(mesh);
-    std::vector<Vec3> places;
-    for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
-        places.push_back(mesh.vertex(vertex));
-    BarFrame::Parts parts{scattered(places, mesh.fields()), {}};
-    for (std::size_t side = 0; side < sides.count(); ++side)
-        if (!rims || sides.face_count(side) == 1)
-            parts.members.push_back({sides.ends[side][0], sides.ends[side][1]});
-    return parts;
-}
 
 // From the middle of every face to those it shares a side with.
 BarFrame::Parts across_edges(const Mesh& mesh) {
@@ -39,7 +28,9 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const auto mesh = changed_mesh(in, run);
     if (!mesh) return mesh.error();
     const std::string& what = in.word("what");
-    auto frame = assembled_frame(what == "dual" ? across_edges(*mesh) : edges_of(*mesh, what == "rims"), run);
+    auto frame = assembled_frame(
+        what == "dual" ? across_edges(*mesh) : edges_of(*mesh, what == "rims" ? Edges::open : Edges::all),
+        run);
     if (!frame) return about_slot(frame.error(), "mesh");
     return Value(*std::move(frame));
 }

@@ -1,0 +1,64 @@
+#include "core/forces/force_density.hpp"
+#include "core/steps/forces/balance_support.hpp"
+#include "core/steps/formula_support.hpp"
+
+namespace plume {
+namespace {
+
+Result<FormulaSite> site_of(const Inputs& in) {
+    auto site = members_site(in);
+    if (site) site->results.push_back({"", "the last line is the force density, kN a metre", true});
+    return site;
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const auto site = site_of(in);
+    if (!site) return site.error();
+    auto formula = checked_formula(in, *site);
+    if (!formula) return formula.error();
+    const auto densities = computed(*formula, "", plain_number, *site, in, run.part(0, 0.1));
+    if (!densities) return densities.error();
+    const auto given = given_net(in);
+    if (!given) return given.error();
+    const auto balance = balanced_by_densities(
+        given->net, std::vector<double>((*densities)->begin(), (*densities)->end()), run.part(0.1, 1));
+    if (!balance) return about_slot(balance.error(), "net");
+    return in_balance(in, *given, *balance, run);
+}
+
+std::vector<SlotSpec> slots() {
+    std::vector<SlotSpec> slots{net_slot(), formula_slot("formula", formula_label, "2")};
+    for (SlotSpec& slot : load_slots())
+        slots.push_back(std::move(slot));
+    return slots;
+}
+
+}  // namespace
+
+StepKind balance_by_densities() {
+    return {
+        .key = "forces.densities",
+        .verb = "Find the form of a net by force densities",
+        .synonyms =
+            "form finding cable tension membrane equilibrium hanging prestress schek funicular structure",
+        .sentence =
+            std::string("Find the form of {net} in balance, its members pulling {formula} kN a metre, "
+                        "{loaded}") +
+            load_text + ".",
+        .slots = slots(),
+        .results = {Kind::frame, Kind::mesh},
+        .result_name = "balanced",
+        .help =
+            "Each member pulls with a force for each metre of its length, so the form in balance is found at "
+            "once "
+            "and exactly. Where it pulls more, the net is drawn tighter: give borders ten times as much. "
+            "Below 0 "
+            "members push. Held points stay (Hold points). Members carry their force in kN, points what "
+            "supports them.",
+        .estimate = [](const Inputs& in) { return net_estimate(in, 600, 3e-6); },
+        .make = make,
+        .contexts = {{"formula", context(site_of)}},
+    };
+}
+
+}  // namespace plume

@@ -1,0 +1,143 @@
+#include "core/steps/forces/balance_support.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/geometry/frames/mesh_edges.hpp"
+#include "core/steps/forces/held_places.hpp"
+#include "core/steps/frames/frame_support.hpp"
+
+namespace plume {
+namespace {
+
+constexpr const char* load_name = "load";
+
+Result<BarFrame> frame_in(const Inputs& in) {
+    if (const auto* frame = std::get_if<BarFrame>(&in.value("net"))) return *frame;
+    auto made = BarFrame::make(edges_of(in.held<Mesh>("net"), Edges::all));
+    if (!made) return about_slot(made.error(), "net");
+    return made;
+}
+
+// Downwards, by what the step says; above it is a number that the nodes carry.
+Result<std::vector<Vec3>> loads_on(const BarFrame& frame, double metres, const Inputs& in) {
+    const std::string& loaded = in.word("loaded");
+    std::vector<Vec3> loads;
+    if (loaded == "none") return loads;
+    loads.resize(frame.nodes().address_count());
+    if (loaded == "carried") {
+        const Field* carried = frame.nodes().field(load_name);
+        if (!carried)
+            return about_slot(Error{ErrorCode::missing_input, "",
+                                    "says that nodes carry a number ‘load’, and they carry none",
+                                    "Compute a number on the points before, and call it load."},
+                              "loaded");
+        for (std::size_t at = 0; at < loads.size(); ++at)
+            if (frame.nodes().present(at)) loads[at].z = -carried->values[at];
+        return loads;
+    }
+    const double weight = in.number("weight");
+    if (loaded == "each")
+        for (std::size_t at = 0; at < loads.size(); ++at)
+            loads[at].z = frame.nodes().present(at) ? -weight : 0;
+    else
+        for (const Member& member : frame.members())
+            for (const std::uint32_t end : {member.from, member.to})
+                loads[end].z -= weight * frame.length_of(member) * metres / 2;
+    return loads;
+}
+
+std::vector<double> supports_of(const Net& net, const Balance& balance) {
+    std::vector<Vec3> pulls = net.loads.empty() ? std::vector<Vec3>(net.places.size()) : net.loads;
+    for (std::size_t link = 0; link < net.links.size(); ++link) {
+        const auto [from, to] = net.links[link];
+        const Vec3 pull = unit_or_zero(balance.places[to] - balance.places[from]) * balance.forces[link];
+        pulls[from] = pulls[from] + pull;
+        pulls[to] = pulls[to] - pull;
+    }
+    std::vector<double> supports(pulls.size(), 0);
+    for (std::size_t place = 0; place < pulls.size(); ++place)
+        if (net.held[place] > 0) supports[place] = length(pulls[place]);
+    return supports;
+}
+
+void tell(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {
+    const auto [least, most] = std::ranges::minmax_element(balance.forces);
+    run.remark("Forces from " + short_text(*least) + " to " + short_text(*most) + " kN" +
+               (*least < 0 ? ", those below 0 pushing" : "") + ".");
+    double furthest = 0;
+    for (std::size_t place = 0; place < balance.places.size(); ++place)
+        furthest = std::max(furthest, length(balance.places[place] - given.net.places[place]));
+    run.remark("Points moved by up to " + quantity_text({furthest / given.metres, a_length}, in.units()) +
+               ".");
+}
+
+}  // namespace
+
+SlotSpec net_slot() {
+    return reference_slot("net", "Net", {Kind::frame, Kind::mesh});
+}
+
+std::vector<SlotSpec> load_slots() {
+    return {choice_slot("loaded", "Load",
+                        {{"none", "without load", "of its own tension alone"},
+                         {"each", "under", "a weight at each node"},
+                         {"length", "under its own weight of", "by the length of members"},
+                         {"carried", "under the loads its nodes carry", "a number called load, in kN"}}),
+            number_slot("weight", "Weight", "1")};
+}
+
+Result<GivenNet> given_net(const Inputs& in) {
+    auto frame = frame_in(in);
+    if (!frame) return frame.error();
+    const auto held = firmness_in(Value(*frame));
+    if (!held) return about_slot(held.error(), "net");
+    const double metres = metres_per(in.units().length);
+    auto loads = loads_on(*frame, metres, in);
+    if (!loads) return loads.error();
+    Net net{{}, {}, *held, *std::move(loads)};
+    const PointLattice& nodes = frame->nodes();
+    for (std::size_t at = 0; at < nodes.address_count(); ++at)
+        net.places.push_back(nodes.present(at) ? nodes.point(at) * metres : Vec3{});
+    for (const Member& member : frame->members())
+        net.links.push_back({member.from, member.to});
+    return GivenNet{*std::move(frame), std::move(net), metres};
+}
+
+Result<FormulaSite> members_site(const Inputs& in) {
+    const auto frame = frame_in(in);
+    if (!frame) return frame.error();
+    return site_on_members(*frame);
+}
+
+Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {
+    std::vector<Vec3> places;
+    for (std::size_t at = 0; at < balance.places.size(); ++at)
+        places.push_back(balance.places[at] * (1 / given.metres));
+    const Value& net = in.value("net");
+    const std::vector<double> supports = supports_of(given.net, balance);
+    auto moved = with_places(net, places);
+    if (!moved) return about_slot(moved.error(), "net");
+    auto made = with_number_of_places(
+        *moved, {"support", Column(Doubles(supports.begin(), supports.end())), plain_number});
+    if (!made) return about_slot(made.error(), "net");
+    tell(in, given, balance, run);
+    if (const auto* frame = std::get_if<BarFrame>(&*made))
+        return Value(frame->with_field(
+            {"force", Column(Doubles(balance.forces.begin(), balance.forces.end())), plain_number}));
+    return made;
+}
+
+Estimate net_estimate(const Inputs& in, double bytes_each, double seconds_each) {
+    const Value& net = in.value("net");
+    double all = 0;
+    if (const auto* frame = std::get_if<BarFrame>(&net))
+        all = static_cast<double>(frame->member_count() + frame->nodes().address_count());
+    else
+        all = static_cast<double>(std::get<Mesh>(net).corner_count() + std::get<Mesh>(net).vertex_count());
+    // Factors of nets over an area grow a little faster than these.
+    return {all * bytes_each, all * seconds_each * std::max(1.0, std::sqrt(all / 3e5))};
+}
+
+}  // namespace plume

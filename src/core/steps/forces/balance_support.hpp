@@ -1,0 +1,35 @@
+#pragma once
+// What the steps share that find forms in balance: frames and meshes as nets, loads, and the way back.
+
+#include "core/data/bar_frame.hpp"
+#include "core/forces/net.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+
+// The slot `net`: frames, and meshes by their edges.
+SlotSpec net_slot();
+// How a net is loaded, as sentences say it, and the slots for it.
+inline constexpr const char* load_text =
+    "[loaded=each| {weight} kN at each node][loaded=length| {weight} kN a metre]";
+std::vector<SlotSpec> load_slots();
+
+// A net as the step was given it.
+struct GivenNet {
+    BarFrame frame;  // of a mesh its edges
+    Net net;         // metres and kN
+    double metres;   // in a study length
+};
+// Errors, at the slots: of firmness_in(), of BarFrame::make(), missing_input (loads that the nodes do not
+// carry).
+Result<GivenNet> given_net(const Inputs& in);
+// Numbers of its members can be read.
+Result<FormulaSite> members_site(const Inputs& in);
+
+// The frame or mesh in balance: members carry ‘force’ in kN, nodes of frames and vertices ‘support’, what
+// holds them, in kN. Remarks: the least and the largest force, how far it moved.
+Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run);
+
+Estimate net_estimate(const Inputs& in, double bytes_each, double seconds_each);
+
+}  // namespace plume

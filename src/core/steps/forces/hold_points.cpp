@@ -1,0 +1,225 @@
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/parallel.hpp"
+#include "core/base/text.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/curves/nearest_on_curve.hpp"
+#include "core/geometry/measures/point_tree.hpp"
+#include "core/geometry/parts/address_list.hpp"
+#include "core/geometry/parts/subset.hpp"
+#include "core/steps/forces/held_places.hpp"
+#include "core/steps/formula_support.hpp"
+
+namespace plume {
+namespace {
+
+// Which places are held, and where those go that are moved.
+struct Chosen {
+    std::vector<std::uint8_t> mask;
+    std::vector<Vec3> to;  // empty: where they are
+};
+
+// Places of points and of attractors that are points.
+std::vector<Vec3> spots_of(const Value& things) {
+    std::vector<Vec3> spots;
+    if (const PointLattice* lattice = lattice_of(things)) spots = finite_points(*lattice).places;
+    if (const auto* attractors = std::get_if<Attractors>(&things))
+        for (const Attractor& item : attractors->items())
+            if (!item.path) spots.push_back(item.position);
+    if (const auto* placements = std::get_if<Placements>(&things))
+        spots = finite_points(placements->origins()).places;
+    return spots;
+}
+
+// The one nearest to each spot, which goes there; of several spots that want one the nearest.
+Chosen nearest_to(const Places3& places, const std::vector<Vec3>& spots) {
+    std::vector<Vec3> there;
+    std::vector<std::size_t> index;
+    for (std::size_t at = 0; at < places.at.size(); ++at) {
+        if (places.present[at] == 0 || !is_finite(places.at[at])) continue;
+        there.push_back(places.at[at]);
+        index.push_back(at);
+    }
+    const PointTree tree(there);
+    Chosen chosen{std::vector<std::uint8_t>(places.at.size(), 0), places.at};
+    std::vector<double> distance(places.at.size(), 0);
+    for (const Vec3 spot : spots)
+        for (const std::size_t found : tree.nearest_of(spot, 1)) {
+            const std::size_t at = index[found];
+            const double apart = length(places.at[at] - spot);
+            if (chosen.mask[at] != 0 && distance[at] <= apart) continue;
+            chosen.mask[at] = 1;
+            chosen.to[at] = spot;
+            distance[at] = apart;
+        }
+    return chosen;
+}
+
+// All within reach of spots or curves; each goes to the nearest place on these.
+Result<Chosen> within(const Places3& places, const Value& things, double reach, const Run& run) {
+    Chosen chosen{std::vector<std::uint8_t>(places.at.size(), 0), places.at};
+    const std::vector<Vec3> spots = spots_of(things);
+    const PointTree tree(spots);
+    std::vector<NearestOnCurve> curves;
+    if (const auto* set = std::get_if<CurveSet>(&things))
+        for (const SplineCurve& curve : set->curves)
+            curves.emplace_back(curve);
+    const auto look = [&](std::size_t at) {
+        const Vec3 place = places.at[at];
+        if (places.present[at] == 0 || !is_finite(place)) return;
+        double nearest = reach;
+        const auto meet = [&](Vec3 there, double distance) {
+            if (distance > nearest) return;
+            nearest = distance;
+            chosen.mask[at] = 1;
+            chosen.to[at] = there;
+        };
+        for (const std::size_t found : tree.nearest_of(place, 1))
+            meet(spots[found], length(spots[found] - place));
+        for (const NearestOnCurve& curve : curves) {
+            const PlaceOnCurve found = curve.nearest(place);
+            meet(found.place, found.distance);
+        }
+    };
+    const bool finished =
+        parallel_blocks(places.at.size(), 1024, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t at = begin; at < end; ++at)
+                look(at);
+        });
+    if (!finished) return cancelled_error();
+    return chosen;
+}
+
+Result<Chosen> named(const Value& thing, const Inputs& in, const Run& run) {
+    const std::string& list = in.word("addresses");
+    const PointLattice* lattice = lattice_of(thing);
+    if (const auto* frame = std::get_if<BarFrame>(&thing)) lattice = &frame->nodes();
+    auto addresses =
+        lattice ? named_addresses(list, *lattice) : named_numbers(list, std::get<Mesh>(thing).vertex_count());
+    if (!addresses) return about_slot(addresses.error(), "addresses");
+    if (addresses->missing > 0)
+        run.remark_loss(count_text(addresses->missing, "address is", "addresses are") +
+                        " not in it, the first ‘" + addresses->first_missing +
+                        "’; it counts again when it is.");
+    return Chosen{std::move(addresses->mask), {}};
+}
+
+Result<FormulaSite> condition_of(const Inputs& in) {
+    FormulaSite site = site_on_places(in.value("thing"));
+    site.results.push_back({"", "the last line is the condition: yes where it is not 0", true});
+    return site;
+}
+
+Result<Chosen> where(const Inputs& in, const Run& run) {
+    const Result<FormulaSite> site = condition_of(in);
+    auto formula = checked_formula(in, *site);
+    if (!formula) return formula.error();
+    const std::vector<NodeId> outputs{term_of(*formula, "")->node};
+    auto made = evaluate(formula->graph, outputs, site->domain, Keep::columns, run);
+    if (!made) return made.error();
+    auto mask = mask_of(made->columns[0]);
+    if (!mask) return mask.error();
+    return Chosen{*std::move(mask), {}};
+}
+
+Result<Chosen> chosen(const Value& thing, const Inputs& in, const Run& run) {
+    const std::string& at = in.word("at");
+    if (at == "near") return nearest_to(places_in(thing), spots_of(in.value("spots")));
+    if (at == "within") return within(places_in(thing), in.value("things"), in.number("reach"), run);
+    if (at == "named") return named(thing, in, run);
+    if (at == "where") return where(in, run);
+    auto mask = at == "border" ? border_of(thing) : corners_of(thing);
+    if (!mask) return about_slot(mask.error(), "thing");
+    return Chosen{*std::move(mask), {}};
+}
+
+bool goes_there(const Inputs& in) {
+    return in.has("moved") && in.word("moved") == "there";
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const double firmness = in.number("firmness");
+    if (!(firmness > 0 && firmness <= 1))
+        return about_slot(Error{ErrorCode::out_of_range, "", "is not above 0 and at most 1",
+                                "Type a share: 1 stays where it is, 0.2 gives way."},
+                          "firmness");
+    const Value& thing = in.value("thing");
+    auto held = firmness_in(thing);
+    if (!held) return about_slot(held.error(), "thing");
+    auto now = chosen(thing, in, run);
+    if (!now) return now.error();
+    const std::vector<std::uint8_t> present = places_in(thing).present;
+    std::size_t count = 0;
+    double furthest = 0;
+    const std::vector<Vec3> before = places_in(thing).at;
+    for (std::size_t at = 0; at < now->mask.size(); ++at) {
+        if (now->mask[at] == 0 || present[at] == 0) continue;
+        ++count;
+        (*held)[at] = std::max((*held)[at], firmness);
+        if (goes_there(in)) furthest = std::max(furthest, length(now->to[at] - before[at]));
+    }
+    if (count == 0)
+        return about_slot(Error{ErrorCode::empty_input, "", "are near none of its points",
+                                "Hold those within a larger reach, or others."},
+                          in.word("at") == "within" ? "things" : "at");
+    const auto with_held =
+        with_number_of_places(thing, {held_name, Column(Doubles(held->begin(), held->end())), plain_number});
+    if (!with_held) return about_slot(with_held.error(), "thing");
+    run.remark(count_text(count, "point", "points") + " held" +
+               (furthest > 0 ? ", moved by up to " + quantity_text({furthest, a_length}, in.units()) : "") +
+               ".");
+    if (!goes_there(in)) return *with_held;
+    return with_places(*with_held, now->to);
+}
+
+std::vector<Word> moved_words() {
+    return {{"there", "moved there", "to the place that holds it"},
+            {"kept", "where they are", "they stay where the thing has them"}};
+}
+
+}  // namespace
+
+StepKind hold_points() {
+    return {
+        .key = "forces.hold",
+        .verb = "Hold points",
+        .synonyms = "pin fix support anchor handle attach clamp boundary restrain mast",
+        .sentence =
+            "Hold {thing} at {at}[at=near| {spots}][at=within| {reach} of {things}]"
+            "[at=near,within|, {moved}][at=named| {addresses}][at=where| {formula}], as firmly as "
+            "{firmness}.",
+        .slots =
+            {reference_slot("thing", "Thing", {Kind::mesh, Kind::frame, Kind::points, Kind::field}),
+             choice_slot("at", "At",
+                         {{"corners", "its corners", ""},
+                          {"border", "its border", ""},
+                          {"near", "the points nearest to", "one for each"},
+                          {"within", "all points within", "near points or curves"},
+                          {"named", "the points", "by address, or picked"},
+                          {"where", "the points where", "a condition holds"}}),
+             reference_slot("spots", "Places",
+                            {Kind::attractors, Kind::points, Kind::field, Kind::placements}),
+             length_slot("reach", "Reach", "50 cm"),
+             reference_slot("things", "Places",
+                            {Kind::curves, Kind::attractors, Kind::points, Kind::field, Kind::placements}),
+             choice_slot("moved", "Moved", moved_words()), addresses_slot("addresses", "Addresses", "0,0"),
+             formula_slot("formula", formula_label, "z > 1 m"), number_slot("firmness", "Firmness", "1")},
+        .results = {Kind::mesh, Kind::frame, Kind::points},
+        .result_name = "held",
+        .help =
+            "Points, nodes of a frame or vertices of a mesh that forces cannot move: a number ‘held’, 1 "
+            "where "
+            "they stay, less where they give way as a spring does. What holds them can move them to it: they "
+            "follow its place. What is held already stays so.",
+        .estimate =
+            [](const Inputs& in) {
+                const auto places = static_cast<double>(places_in(in.value("thing")).at.size());
+                return Estimate{places * 90, places * 4e-7};
+            },
+        .make = make,
+        .contexts = {{"formula", context(condition_of)}},
+    };
+}
+
+}  // namespace plume

@@ -1,0 +1,78 @@
+#include <algorithm>
+
+#include "core/base/text.hpp"
+#include "core/forces/relaxation.hpp"
+#include "core/steps/forces/balance_support.hpp"
+#include "core/steps/formula_support.hpp"
+
+namespace plume {
+namespace {
+
+Result<FormulaSite> site_of(const Inputs& in) {
+    auto site = members_site(in);
+    if (site) site->results.push_back({"", "the last line is the length of a member without force", true});
+    return site;
+}
+
+Result<Value> make(const Inputs& in, const Run& run) {
+    const auto site = site_of(in);
+    if (!site) return site.error();
+    auto formula = checked_formula(in, *site);
+    if (!formula) return formula.error();
+    const auto lengths = computed(*formula, "", a_length, *site, in, run.part(0, 0.02));
+    if (!lengths) return lengths.error();
+    const auto given = given_net(in);
+    if (!given) return given.error();
+    Elasticity elasticity;
+    for (const double length : **lengths)
+        elasticity.rest_m.push_back(length * given->metres);
+    elasticity.stiffness_kn.assign(given->net.links.size(), in.number("stiffness"));
+    elasticity.pushes = in.word("members") == "bars";
+    const auto balance = relaxed_net(given->net, elasticity, {}, run.part(0.02, 1));
+    if (!balance)
+        return about_slot(balance.error(),
+                          balance.error().code == ErrorCode::out_of_range ? "stiffness" : "net");
+    if (const std::size_t slack = slack_links(given->net, *balance, elasticity); slack > 0)
+        run.remark(count_text(slack, "member is", "members are") + " slack.");
+    return in_balance(in, *given, *balance, run);
+}
+
+std::vector<SlotSpec> slots() {
+    std::vector<SlotSpec> slots{net_slot(), formula_slot("formula", formula_label, "length"),
+                                number_slot("stiffness", "Stiffness", "1000"),
+                                choice_slot("members", "Members",
+                                            {{"cables", "which only pull", "what is shorter hangs slack"},
+                                             {"bars", "which pull and push", ""}})};
+    for (SlotSpec& slot : load_slots())
+        slots.push_back(std::move(slot));
+    return slots;
+}
+
+}  // namespace
+
+StepKind relax_net() {
+    return {
+        .key = "forces.relax",
+        .verb = "Let a net come to rest",
+        .synonyms =
+            "dynamic relaxation form finding cable chain catenary hanging stiffness elastic membrane shell",
+        .sentence =
+            std::string("Let {net} come to rest, its members {formula} long without force, {stiffness} kN "
+                        "stiff, {members}, {loaded}") +
+            load_text + ".",
+        .slots = slots(),
+        .results = {Kind::frame, Kind::mesh},
+        .result_name = "at_rest",
+        .help =
+            "Members pull by how much they are longer than they would be: a member of 1000 kN that is "
+            "stretched by "
+            "1 % pulls 10 kN. Chains and cloths of given lengths are members that are very stiff; what is "
+            "turned "
+            "upside down from hanging stands by pushing alone. Held points stay (Hold points).",
+        .estimate = [](const Inputs& in) { return net_estimate(in, 220, 4e-5); },
+        .make = make,
+        .contexts = {{"formula", context(site_of)}},
+    };
+}
+
+}  // namespace plume

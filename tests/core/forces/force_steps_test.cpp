@@ -1,0 +1,250 @@
+// Steps that hold points and find forms in balance.
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/exchange/study_file.hpp"
+#include "core/support.hpp"
+
+namespace plume::test {
+namespace {
+
+// A frame of 8 by 6 bays of 1 m, from the origin.
+StudyMaker trellis() {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "ground");
+    maker.number("ground", "columns", "8").number("ground", "rows", "6").word("ground", "origin", "corner");
+    maker.number("ground", "width", "8 m").number("ground", "depth", "6 m");
+    maker.add("frame.lattice", "net");
+    maker.set("net", "points", ResultName{"ground"});
+    return maker;
+}
+StudyMaker& hold(StudyMaker& maker, const char* name, const char* thing, const char* at) {
+    maker.add("forces.hold", name);
+    return maker.set(name, "thing", ResultName{thing}).word(name, "at", at);
+}
+const PointLattice& nodes_of(const Value& value) {
+    const auto* frame = std::get_if<BarFrame>(&value);
+    return frame ? frame->nodes() : *lattice_of(value);
+}
+std::size_t held_in(const Value& value, double firmness = 1) {
+    const auto* mesh = std::get_if<Mesh>(&value);
+    const auto& fields = mesh ? mesh->fields() : nodes_of(value).fields();
+    const auto held = std::ranges::find(fields, "held", &Field::name);
+    EXPECT_NE(held, fields.end());
+    std::size_t count = 0;
+    for (std::size_t at = 0; at < held->values.size(); ++at)
+        if (held->values[at] == firmness) ++count;
+    return count;
+}
+
+TEST(Hold, CornersAndBorders) {
+    StudyMaker maker = trellis();
+    hold(maker, "corners", "net", "corners");
+    hold(maker, "border", "net", "border");
+    hold(maker, "points", "ground", "border");
+    maker.add("skin", "skin");
+    maker.set("skin", "points", ResultName{"ground"}).word("skin", "surface", "flat");
+    hold(maker, "of_mesh", "skin", "corners");
+    hold(maker, "rim", "skin", "border");
+    const Evaluation evaluation = run(maker.study);
+    EXPECT_EQ(held_in(value_of(evaluation, "corners")), 4U);
+    EXPECT_EQ(held_in(value_of(evaluation, "border")), 2U * (8 + 6));
+    EXPECT_EQ(held_in(value_of(evaluation, "points")), 2U * (8 + 6));
+    EXPECT_EQ(held_in(value_of(evaluation, "of_mesh")), 4U);
+    EXPECT_EQ(held_in(value_of(evaluation, "rim")), 2U * (8 + 6));
+    EXPECT_EQ(remarks_of(evaluation, "corners"), "4 points held.\n");
+}
+
+TEST(Hold, ByAddressByConditionAndOneAfterTheOther) {
+    StudyMaker maker = trellis();
+    hold(maker, "row", "net", "named").set("row", "addresses", Lines{"*,0 0,6 99,0"});
+    maker.number("row", "firmness", "0.25");
+    hold(maker, "both", "row", "where").formula("both", "y > 5.5 m");
+    const Evaluation evaluation = run(maker.study);
+    EXPECT_EQ(held_in(value_of(evaluation, "row"), 0.25), 10U);
+    EXPECT_NE(remarks_of(evaluation, "row").find("! 1 address is not in it, the first ‘99,0’"),
+              std::string::npos)
+        << remarks_of(evaluation, "row");
+    EXPECT_EQ(held_in(value_of(evaluation, "both"), 0.25), 9U) << "what is held more firmly by now counts so";
+    EXPECT_EQ(held_in(value_of(evaluation, "both")), 9U);
+}
+
+TEST(Hold, HandlesTakeTheirPointsAlong) {
+    StudyMaker maker = trellis();
+    maker.add("attractors.points", "handles");
+    maker.set("handles", "places",
+              Places{{"a", "0.1 m", "0 m", "3 m", "1"}, {"b", "8 m", "6 m", "2 m", "1"}});
+    hold(maker, "there", "net", "near").set("there", "spots", ResultName{"handles"});
+    hold(maker, "kept", "net", "near")
+        .set("kept", "spots", ResultName{"handles"})
+        .word("kept", "moved", "kept");
+    const Evaluation evaluation = run(maker.study);
+    const Value there = value_of(evaluation, "there"), kept = value_of(evaluation, "kept");
+    EXPECT_EQ(held_in(there), 2U);
+    EXPECT_EQ(nodes_of(there).point(0), (Vec3{0.1, 0, 3}));
+    EXPECT_EQ(nodes_of(there).point(62), (Vec3{8, 6, 2}));
+    EXPECT_EQ(nodes_of(there).point(1), nodes_of(kept).point(1));
+    EXPECT_EQ(nodes_of(kept).point(0), (Vec3{0, 0, 0}));
+}
+
+TEST(Hold, BordersGoOntoCurves) {
+    StudyMaker maker = trellis();
+    maker.add("outline.shape", "ring");
+    maker.word("ring", "shape", "circle").number("ring", "radius", "4 m");
+    hold(maker, "on_ring", "net", "within").set("on_ring", "things", ResultName{"ring"});
+    maker.number("on_ring", "reach", "30 cm");
+    const Value value = value_of(run(maker.study), "on_ring");
+    const PointLattice& nodes = nodes_of(value);
+    const Field& held = *nodes.field("held");
+    std::size_t count = 0;
+    for (std::size_t at = 0; at < nodes.address_count(); ++at) {
+        const double before = std::hypot(static_cast<double>(at % 9), static_cast<double>(at / 9));
+        EXPECT_EQ(held.values[at] == 1, std::abs(before - 4) <= 0.3) << at;
+        if (held.values[at] != 1) continue;
+        EXPECT_NEAR(std::hypot(nodes.point(at).x, nodes.point(at).y), 4, 1e-12);
+        ++count;
+    }
+    EXPECT_GT(count, 2U);
+}
+
+TEST(Hold, RefusesWithTheSlotAndTheMend) {
+    StudyMaker maker = trellis();
+    hold(maker, "none", "net", "corners").number("none", "firmness", "0");
+    hold(maker, "far", "net", "where").formula("far", "x > 99 m");
+    maker.add("outline.shape", "plot");
+    maker.add("lattice.scatter", "loose");
+    maker.set("loose", "outline", ResultName{"plot"});
+    hold(maker, "anyhow", "loose", "corners");
+    maker.add("outline.shape", "ring");
+    maker.number("ring", "radius", "90 m").word("ring", "shape", "circle");
+    hold(maker, "out_of_reach", "net", "within").set("out_of_reach", "things", ResultName{"ring"});
+    const Evaluation evaluation = run(maker.study);
+    EXPECT_EQ(error_of(evaluation, "none").slot, "firmness");
+    EXPECT_EQ(error_of(evaluation, "far").slot, "formula");
+    EXPECT_EQ(error_of(evaluation, "out_of_reach").slot, "things");
+    EXPECT_EQ(error_of(evaluation, "anyhow").slot, "thing");
+    EXPECT_EQ(error_of(evaluation, "anyhow").code, ErrorCode::wrong_kind);
+    for (const char* name : {"none", "far", "out_of_reach", "anyhow"})
+        EXPECT_FALSE(error_of(evaluation, name).mend.empty()) << name;
+}
+
+// A rope over eight bays of 1 m, loaded at its nodes: z of node i is -p i (8 - i) / 2 q.
+StudyMaker rope() {
+    StudyMaker maker;
+    maker.add("lattice.formula", "places");
+    maker.word("places", "loops", "one").number("places", "from_1", "0 m").number("places", "to_1", "8 m");
+    maker.number("places", "count_1", "9").formula("places", "y = 0 m\nz = 0 m");
+    maker.add("frame.lattice", "net");
+    maker.set("net", "points", ResultName{"places"});
+    hold(maker, "pinned", "net", "corners");
+    maker.add("forces.densities", "hung");
+    maker.set("hung", "net", ResultName{"pinned"}).formula("hung", "4").word("hung", "loaded", "each");
+    maker.number("hung", "weight", "0.5");
+    return maker;
+}
+
+TEST(FormsInBalance, AreTheSameInAnyUnits) {
+    const StudyMaker maker = rope();
+    const StudyPointer small =
+        with_units(*maker.study, standard_catalogue(), {LengthUnit::millimetre, AngleUnit::degree});
+    for (const auto& [study, metre] : {std::pair{maker.study, 1.0}, std::pair{small, 1000.0}}) {
+        const Value hung = value_of(run(study), "hung");
+        const auto& frame = std::get<BarFrame>(hung);
+        for (std::size_t at = 0; at <= 8; ++at)
+            EXPECT_NEAR(frame.nodes().point(at).z, -0.5 * static_cast<double>(at * (8 - at)) / 8 * metre,
+                        1e-9 * metre);
+        const auto& force = frame.fields().back();
+        EXPECT_EQ(force.name, "force");
+        EXPECT_EQ(force.dimension, plain_number);
+        // Flattest in the middle: 4 kN a metre times 1 m along and 1/16 m down.
+        EXPECT_NEAR(force.values[4], 4 * std::hypot(1, 0.0625), 1e-9);
+        // Each end carries half of all nine loads, and what pulls along.
+        EXPECT_NEAR(frame.nodes().field("support")->values[0], std::hypot(4, 4.5 * 0.5), 1e-9);
+    }
+}
+
+TEST(FormsInBalance, MeshesAreNetsOfTheirEdges) {
+    StudyMaker maker = trellis();
+    maker.add("skin", "skin");
+    maker.set("skin", "points", ResultName{"ground"}).word("skin", "surface", "flat");
+    hold(maker, "pinned_mesh", "skin", "corners");
+    hold(maker, "pinned_net", "net", "corners");
+    for (const auto& [name, of] :
+         {std::pair{"mesh_form", "pinned_mesh"}, std::pair{"net_form", "pinned_net"}}) {
+        maker.add("forces.densities", name);
+        maker.set(name, "net", ResultName{of}).word(name, "loaded", "each").number(name, "weight", "0.3");
+    }
+    const Evaluation evaluation = run(maker.study);
+    const Value mesh_form = value_of(evaluation, "mesh_form"), net_form = value_of(evaluation, "net_form");
+    const auto& mesh = std::get<Mesh>(mesh_form);
+    const PointLattice& nodes = nodes_of(net_form);
+    ASSERT_EQ(mesh.vertex_count(), nodes.address_count());
+    for (std::size_t at = 0; at < nodes.address_count(); ++at)
+        EXPECT_LT(length(mesh.vertex(at) - nodes.point(at)), 1e-10) << at;
+}
+
+TEST(FormsInBalance, LoadsAreCarriedByNodes) {
+    StudyMaker maker = rope();
+    maker.study = *remove_items(*maker.study, {maker.study->step("hung")->id}, true);
+    maker.add("field.formula", "load");
+    maker.set("load", "points", ResultName{"places"}).formula("load", "if(i == 4, 3, 0)");
+    maker.set("net", "points", ResultName{"load"});
+    maker.study = *move_items(*maker.study, {maker.study->step("load")->id}, 1);
+    maker.add("forces.densities", "hung");
+    maker.set("hung", "net", ResultName{"pinned"}).formula("hung", "2").word("hung", "loaded", "carried");
+    const Evaluation evaluation = run(maker.study);
+    // A single load of 3 kN in the middle: two lines from end to end.
+    const Value hung = value_of(evaluation, "hung");
+    for (std::size_t at = 0; at <= 8; ++at)
+        EXPECT_NEAR(nodes_of(hung).point(at).z, -3.0 / 4 * static_cast<double>(std::min(at, 8 - at)), 1e-10);
+    maker.set("net", "points", ResultName{"places"});
+    EXPECT_EQ(error_of(run(maker.study), "hung").slot, "loaded");
+}
+
+TEST(FormsInBalance, StiffMembersComeToRest) {
+    StudyMaker maker = rope();
+    maker.add("forces.relax", "rest");
+    maker.set("rest", "net", ResultName{"pinned"}).formula("rest", "length * 1.2");
+    maker.number("rest", "stiffness", "1e6").word("rest", "loaded", "each").number("rest", "weight", "0.5");
+    const Evaluation evaluation = run(maker.study);
+    const Value value = value_of(evaluation, "rest");
+    const auto& frame = std::get<BarFrame>(value);
+    for (const Member& member : frame.members())
+        EXPECT_NEAR(frame.length_of(member), 1.2, 1e-4);
+    EXPECT_LT(frame.nodes().point(4).z, -1.5);
+    EXPECT_NE(remarks_of(evaluation, "rest").find("Forces from"), std::string::npos);
+}
+
+TEST(FormsInBalance, AFilmOverAFlatBorderIsFlat) {
+    StudyMaker maker = trellis();
+    maker.add("points.move_formula", "waves");
+    maker.set("waves", "points", ResultName{"ground"});
+    maker.formula("waves",
+                  "to_z = if(i == 0 or j == 0 or i == 8 or j == 6, 0 m, sin(x / 1 m) * cos(y / 1 m) * 1 m)");
+    maker.add("skin", "skin");
+    maker.set("skin", "points", ResultName{"waves"}).word("skin", "surface", "flat");
+    maker.add("forces.smallest", "film");
+    maker.set("film", "mesh", ResultName{"skin"});
+    const Evaluation evaluation = run(maker.study);
+    const Value film = value_of(evaluation, "film");
+    const auto& mesh = std::get<Mesh>(film);
+    EXPECT_NEAR(area(mesh), 48, 1e-9);
+    EXPECT_NE(remarks_of(evaluation, "film").find("to 48 m²"), std::string::npos)
+        << remarks_of(evaluation, "film");
+}
+
+TEST(FormsInBalance, WhatIsHeldNowhereIsRefused) {
+    StudyMaker maker = rope();
+    maker.set("hung", "net", ResultName{"net"});
+    const Error error = error_of(run(maker.study), "hung");
+    EXPECT_EQ(error.slot, "net");
+    EXPECT_NE(sentence(error).find("held nowhere"), std::string::npos) << sentence(error);
+    maker.set("hung", "net", ResultName{"pinned"}).formula("hung", "length");
+    EXPECT_EQ(error_of(run(maker.study), "hung").slot, "formula") << "a length is no force a metre";
+    maker.formula("hung", "0");
+    EXPECT_EQ(error_of(run(maker.study), "hung").code, ErrorCode::not_converged);
+}
+
+}  // namespace
+}  // namespace plume::test
