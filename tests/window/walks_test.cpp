@@ -12,6 +12,7 @@
 #include <numeric>
 
 #include "app/formula/formula_block.hpp"
+#include "core/data/address_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "window/fixture.hpp"
 
@@ -375,6 +376,47 @@ TEST_F(Walks, AStepOfOnesOwn) {
     computed();
     EXPECT_EQ(document().results().problem_count(), 0U);
     qputenv("XDG_DATA_HOME", data);
+}
+
+TEST_F(Walks, ANetThatHangs) {
+    const QStringList typed = typed_in("Five more: a net that hangs");
+    ASSERT_EQ(typed.size(), 5) << typed.join(" | ").toStdString();
+    EXPECT_EQ(walk(typed.mid(0, 4)), (std::vector<std::string>{"lattice.rectangular", "frame.lattice",
+                                                               "forces.hold", "forces.densities"}));
+    const auto net = [&](const char* name) {
+        return std::get<BarFrame>(*document().results().shown(name)->value);
+    };
+    const auto lowest = [&](const char* name) { return net(name).nodes().bounds().low.z; };
+    EXPECT_NEAR(lowest("balanced"), 0, 1e-9) << "without load it is flat";
+    driver.click(part("balanced", "loaded"));
+    choose("under");
+    computed();
+    const double hung = lowest("balanced");
+    EXPECT_LT(hung, -1);
+    QWidget* weight = part("balanced", "weight");
+    const QPoint at = weight->mapToGlobal(weight->rect().center());
+    driver.drag(at, at + QPoint(30, 0));
+    computed();
+    EXPECT_LT(lowest("balanced"), hung);
+    // One node more, picked among the net's nodes.
+    driver.click(part("held", "at"));
+    choose("the points named");
+    computed();
+    driver.click(part("held", "addresses"));
+    ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
+    driver.click(button_in_popup("Pick"));
+    Driver::settle(200);
+    const BarFrame flat = net("frame");
+    const PointLattice& nodes = flat.nodes();
+    const std::size_t middle = nodes.counts()[0] / 2 + nodes.counts()[0] * (nodes.counts()[1] / 2);
+    driver.click(on_screen(nodes.point(middle)));
+    driver.key("Return");
+    computed();
+    EXPECT_EQ(slot_text_of("held", "addresses"), "0,0 " + address_text(nodes, middle));
+    EXPECT_EQ(net("balanced").nodes().point(middle), nodes.point(middle)) << "it stays where it was";
+    EXPECT_EQ(walk({typed[4]}), std::vector<std::string>{"forces.relax"});
+    computed();
+    EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
 TEST_F(Walks, StonesThatSplit) {

@@ -34,13 +34,18 @@ const Step* PickTool::source() const {
     return document_.study().step(std::get<ResultName>(slot_value(*slot, *step)).name);
 }
 
+bool PickTool::of_points() const {
+    const SlotSpec* slot = slot_spec();
+    return slot && slot->of_points;
+}
+
 const Items* PickTool::pickable() {
     const Step* read = source();
     const Shown* shown = read ? document_.results().shown(read->id) : nullptr;
     if (!shown || !shown->value) return nullptr;
     if (read_ != shown->value) {  // every repaint asks for them
         read_ = shown->value;
-        items_ = items_of(*read_);
+        items_ = of_points() ? point_items_of(*read_) : items_of(*read_);
         list_.reset();
     }
     return items_.listed_as ? &items_ : nullptr;
@@ -59,6 +64,8 @@ std::optional<std::size_t> PickTool::index_at(QPointF cursor) const {
     const Shown* shown = document_.results().shown(source()->id);
     if (!shown->drawable) return {};
     const ViewPoint at{cursor.x(), cursor.y()};
+    if (of_points())
+        return pick_place(items_.count, items_.place, view_.camera(), view_.view_size(), at, pick_reach);
     // A point that lists name, else the part or line there: nodes of frames are no items of lists.
     if (shown->drawable->triangles.empty()) {
         const auto point = pick_point(*shown->drawable, view_.camera(), view_.view_size(), at, pick_reach);
@@ -82,7 +89,10 @@ void PickTool::press(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
 
 void PickTool::hover(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
     const auto index = pickable() ? index_at(cursor) : std::nullopt;
-    document_.attention().hover(index ? Hovered{source()->id, *index} : Hovered{});
+    // Nodes and vertices are ringed, but are no items that anything else knows.
+    document_.attention().hover(index && !of_points() ? Hovered{source()->id, *index} : Hovered{});
+    hovered_ = of_points() ? index : std::nullopt;
+    if (of_points()) view_.update();
 }
 
 // A ring around everything that is named.
@@ -93,6 +103,8 @@ void PickTool::paint(QPainter& painter) {
     painter.setPen(QPen(look().attention, 2));
     painter.setBrush(Qt::NoBrush);
     std::size_t marks = 0;
+    if (hovered_ && *hovered_ < items->count)
+        if (const auto at = view_.position_of(items->place(*hovered_))) painter.drawEllipse(*at, 4, 4);
     for (std::size_t index = 0; index < named.size() && marks < most_marks; ++index)
         if (named[index] != 0)
             if (const auto at = view_.position_of(items->place(index))) {
@@ -104,7 +116,9 @@ void PickTool::paint(QPainter& painter) {
 QString PickTool::hint() const {
     const Step* read = source();
     const Shown* shown = read ? document_.results().shown(read->id) : nullptr;
-    const std::string what = shown && shown->value ? items_of(*shown->value).are : "points";
+    const std::string what =
+        !shown || !shown->value ? "points"
+                                : (of_points() ? point_items_of(*shown->value) : items_of(*shown->value)).are;
     return tr("Click %1 of %2 to pick them, again to let them go · Return ends it")
         .arg(text_of(what), read ? text_of(read->name) : tr("the result above"));
 }

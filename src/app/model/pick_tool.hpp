@@ -23,7 +23,9 @@ private:
     const Step* source() const;
     // What can be picked: points, parts of a mesh, members of a frame. Nothing where lists name none of it.
     const Items* pickable();
+    bool of_points() const;
     std::optional<std::size_t> index_at(QPointF cursor) const;
+    std::optional<std::size_t> hovered_;  // of points alone
 
     // 1 for each item that the list names; nothing where it cannot be read.
     const std::vector<std::uint8_t>& named();

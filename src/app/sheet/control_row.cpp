@@ -206,7 +206,7 @@ void open_control_form(Document& document, const std::string& name, QWidget* nea
     QLineEdit* most = form->add_line(QObject::tr("To"), number(start.most));
     QLineEdit* step = form->add_line(QObject::tr("Step"), number(start.step), QObject::tr("0 for none"));
     QLineEdit* unit = form->add_line(QObject::tr("Unit"), text_of(start.unit),
-                                     QObject::tr("m, cm, mm, ft, in, °, rad or none"));
+                                     QObject::tr("m, cm, mm, ft, in, °, rad, kN, kN/m or none"));
     QLineEdit* note = form->add_line(QObject::tr("Note"), text_of(start.note));
     if (old)
         form->add_action(QObject::tr("Remove"),

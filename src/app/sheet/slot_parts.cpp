@@ -120,6 +120,7 @@ SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
         case SlotType::number:
         case SlotType::length:
         case SlotType::angle:
+        case SlotType::force:
         case SlotType::quantity:
         case SlotType::seed:
             part = new NumberPart(access, parent);

@@ -151,18 +151,15 @@ TableColumn column_named(std::string_view cell, const Units& units) {
     // As this program writes it: the unit behind the name.
     if (const std::size_t space = cell.rfind(' '); unit.empty() && space != std::string_view::npos) {
         const std::string_view last = cell.substr(space + 1);
-        if (length_unit_from(last) || angle_unit_from(last)) {
+        if (unit_quantity(last, units.length)) {
             unit = last;
             cell = trimmed(cell.substr(0, space));
         }
     }
     column.name = cell;
-    if (const auto length = length_unit_from(unit)) {
-        column.dimension = a_length;
-        column.factor = metres_per(*length) / metres_per(units.length);
-    } else if (const auto angle = angle_unit_from(unit)) {
-        column.dimension = an_angle;
-        column.factor = radians_per(*angle);
+    if (const auto one = unit_quantity(unit, units.length)) {
+        column.dimension = one->dimension;
+        column.factor = one->value;
     }
     return column;
 }

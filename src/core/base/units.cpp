@@ -20,6 +20,8 @@ constexpr std::array<LengthRow, 5> lengths{{{LengthUnit::metre, 1, "m", "metres"
                                             {LengthUnit::foot, 0.3048, "ft", "feet"},
                                             {LengthUnit::inch, 0.0254, "in", "inches"}}};
 
+constexpr std::string_view force_symbol = "kN";
+
 const LengthRow& row_of(LengthUnit unit) {
     return lengths[static_cast<std::size_t>(unit)];
 }
@@ -78,11 +80,59 @@ std::optional<AngleUnit> angle_unit_from(std::string_view text) {
     return {};
 }
 
+Dimension product_of(Dimension a, Dimension b, int power) {
+    const auto sum = [&](std::int16_t of_a, std::int16_t of_b) {
+        return static_cast<std::int16_t>(of_a + power * of_b);
+    };
+    return {sum(a.length, b.length), sum(a.angle, b.angle), sum(a.force, b.force)};
+}
+
+Dimension power_of(Dimension dimension, double power) {
+    const auto times = [&](std::int16_t of) { return static_cast<std::int16_t>(std::lround(of * power)); };
+    return {times(dimension.length), times(dimension.angle), times(dimension.force)};
+}
+
+namespace {
+
+std::optional<Quantity> single_unit(std::string_view text, LengthUnit study) {
+    constexpr std::pair<std::string_view, int> powers[] = {{"²", 2}, {"³", 3}};
+    for (const auto& [sign, power] : powers)
+        if (text.ends_with(sign)) {
+            text.remove_suffix(sign.size());
+            const auto length = length_unit_from(text);
+            if (!length) return {};
+            return Quantity{std::pow(metres_per(*length) / metres_per(study), power),
+                            {static_cast<std::int16_t>(power), 0}};
+        }
+    if (const auto length = length_unit_from(text))
+        return Quantity{metres_per(*length) / metres_per(study), a_length};
+    if (const auto angle = angle_unit_from(text)) return Quantity{radians_per(*angle), an_angle};
+    if (text == force_symbol) return Quantity{1, a_force};
+    return {};
+}
+
+}  // namespace
+
+std::optional<Quantity> unit_quantity(std::string_view text, LengthUnit study) {
+    const std::size_t stroke = text.find('/');
+    auto unit = single_unit(text.substr(0, stroke), study);
+    if (!unit || stroke == std::string_view::npos) return unit;
+    const auto below = unit_quantity(text.substr(stroke + 1), study);
+    if (!below) return {};
+    return Quantity{unit->value / below->value, product_of(unit->dimension, below->dimension, -1)};
+}
+
 std::string unit_text(Dimension dimension, const Units& units) {
-    std::string text = power_text(symbol(units.length), dimension.length);
-    const std::string angle = power_text(symbol(units.angle), dimension.angle);
-    if (!text.empty() && !angle.empty()) text += "·";
-    return text + angle;
+    std::string text;
+    const auto add = [&](const std::string& part, const char* between) {
+        text += (text.empty() || part.empty() ? "" : between) + part;
+    };
+    add(power_text(force_symbol, dimension.force), "");
+    const bool per_length = dimension.force > 0 && dimension.length < 0;
+    add(power_text(symbol(units.length), per_length ? -dimension.length : dimension.length),
+        per_length ? "/" : "·");
+    add(power_text(symbol(units.angle), dimension.angle), "·");
+    return text;
 }
 
 std::string dimension_name(Dimension dimension, const Units& units) {
@@ -90,6 +140,8 @@ std::string dimension_name(Dimension dimension, const Units& units) {
     if (dimension == a_length) return "a length";
     if (dimension == an_angle) return "an angle";
     if (dimension == Dimension{2, 0}) return "an area";
+    if (dimension == a_force) return "a force";
+    if (dimension == a_force_per_length) return "a force per length";
     return "a quantity in " + unit_text(dimension, units);
 }
 

@@ -332,12 +332,17 @@ private:
         if (field.dimension == Dimension{3, 0}) return "IFCVOLUMEMEASURE(" + in_metres(3) + ')';
         return "IFCREAL(" + ifc_number(value * factor_of(field.dimension, job_)) + ')';
     }
+    // Of numbers that are in none of the file's units, what they count stands in words.
+    static std::string unit_told(const Field& field) {
+        return field.dimension == a_force ? ifc_string(unit_text(a_force, {})) : "$";
+    }
     void add_properties(const SceneObject& object, const std::string& mark, IfcRef element,
                         const std::vector<NumberOfPart>& numbers) {
         std::vector<IfcRef> properties;
         properties.reserve(numbers.size());
         for (const auto& [field, value] : numbers)
-            properties.push_back(lines_.add("IFCPROPERTYSINGLEVALUE", '(' + ifc_string(field->name) + ",$," +
+            properties.push_back(lines_.add("IFCPROPERTYSINGLEVALUE", '(' + ifc_string(field->name) + ',' +
+                                                                          unit_told(*field) + ',' +
                                                                           measure(*field, value) + ",$)"));
         if (properties.empty()) return;
         const IfcRef set = lines_.add("IFCPROPERTYSET", '(' + guid(object.name, mark, "numbers") +

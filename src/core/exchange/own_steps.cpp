@@ -28,7 +28,9 @@ const SlotSpec* script_slot_of(const StepKind& kind) {
 const StepKind* script_kind(const Catalogue& catalogue, const ScriptHead& head) {
     const auto kinds = catalogue.kinds();
     const auto found = std::ranges::find_if(kinds, [&](const StepKind& kind) {
-        return script_slot_of(kind) && (kind.results == std::vector{Kind::number}) == is_number(head.result);
+        Step step;
+        step.kind = kind.key;
+        return script_slot_of(kind) && gives_number(step) == is_number(head.result);
     });
     return found == kinds.end() ? nullptr : &*found;
 }

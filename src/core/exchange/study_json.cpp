@@ -92,7 +92,7 @@ Result<Control> control_from(const Json& json, const std::string& where) {
     if (!reader.error())
         if (const Status named = check_name(control.name); !named)
             reader.fail(damaged_file(where, sentence(named.error())));
-    if (!control.unit.empty() && !length_unit_from(control.unit) && !angle_unit_from(control.unit))
+    if (!control.unit.empty() && !unit_quantity(control.unit, LengthUnit::metre))
         reader.fail("has the unit ‘" + control.unit + "’, which is not known");
     if (!(control.least < control.most)) reader.fail("has a range that does not run upwards");
     control.unknown = reader.unknown_once();

@@ -114,6 +114,10 @@ std::optional<Literal> read_literal(std::string_view text) {
     Literal literal{minus ? -(*tokens)[at].number : (*tokens)[at].number, ""};
     ++at;
     if (is_unit((*tokens)[at].text)) literal.unit = (*tokens)[at++].text;
+    while (!literal.unit.empty() && is_sign((*tokens)[at], "/") && is_unit((*tokens)[at + 1].text)) {
+        literal.unit += "/" + std::string((*tokens)[at + 1].text);
+        at += 2;
+    }
     if ((*tokens)[at].type != TokenType::end) return {};
     return literal;
 }

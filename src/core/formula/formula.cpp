@@ -17,14 +17,11 @@ struct Typed {
 };
 using TypedResult = Result<Typed>;
 
-Dimension scaled(Dimension d, double factor) {
-    return {static_cast<std::int16_t>(std::lround(d.length * factor)),
-            static_cast<std::int16_t>(std::lround(d.angle * factor))};
-}
 bool divides_evenly(Dimension d, double factor) {
-    const double length = d.length * factor, angle = d.angle * factor;
-    return length == std::round(length) && angle == std::round(angle) && std::abs(length) <= 64 &&
-           std::abs(angle) <= 64;
+    const auto evenly = [&](double power) {
+        return power * factor == std::round(power * factor) && std::abs(power * factor) <= 64;
+    };
+    return evenly(d.length) && evenly(d.angle) && evenly(d.force);
 }
 
 std::string quoted(std::string_view text) {
@@ -152,16 +149,8 @@ private:
     Typed child(const SyntaxNode& node, std::size_t at) const { return values_[tree_.children(node)[at]]; }
 
     TypedResult number(const SyntaxNode& node) {
-        double value = node.number;
-        Dimension dimension = plain_number;
-        if (const auto length = length_unit_from(node.text)) {
-            value *= metres_per(*length) / metres_per(units_.length);
-            dimension = a_length;
-        } else if (const auto angle = angle_unit_from(node.text)) {
-            value *= radians_per(*angle);
-            dimension = an_angle;
-        }
-        return finite({graph().constant(value), dimension});
+        const Quantity unit = unit_quantity(node.text, units_.length).value_or(Quantity{1, plain_number});
+        return finite({graph().constant(node.number * unit.value), unit.dimension});
     }
 
     TypedResult finite(Typed value) {
@@ -319,10 +308,7 @@ private:
     TypedResult product(std::span<const Typed> sides, bool divide) {
         if (divide && graph().is_constant(sides[1].node, 0))
             return Error{ErrorCode::division_by_zero, "", "divides by zero", "Divide by something else."};
-        const Dimension a = sides[0].dimension, b = sides[1].dimension;
-        const int turn = divide ? -1 : 1;
-        const Dimension dimension{static_cast<std::int16_t>(a.length + turn * b.length),
-                                  static_cast<std::int16_t>(a.angle + turn * b.angle)};
+        const Dimension dimension = product_of(sides[0].dimension, sides[1].dimension, divide ? -1 : 1);
         return finite(
             {graph().apply(divide ? Operation::divide : Operation::multiply, sides[0].node, sides[1].node),
              dimension});
@@ -342,7 +328,7 @@ private:
                              "raises " + dimension_name(dimension, units_) + " to the power " +
                                  (fixed ? short_text(value) : "of something that varies"),
                              "Use whole powers from -8 to 8 there."};
-            dimension = scaled(dimension, value);
+            dimension = power_of(dimension, value);
         }
         return finite({graph().apply(Operation::power, base.node, exponent.node), dimension});
     }
@@ -448,7 +434,7 @@ private:
     TypedResult of_any(const FunctionSpec& function, std::vector<Typed>& arguments) {
         if (function.operation == Operation::sign) return applied(function, arguments, plain_number);
         for (const Typed& argument : arguments)
-            if (strict() || argument.dimension.angle != 0)
+            if (strict() || argument.dimension.angle != 0 || argument.dimension.force != 0)
                 if (TypedResult number = plain(function.name, argument); !number) return number;
         if (function.operation == Operation::random) {
             if (strict())
@@ -490,12 +476,12 @@ private:
         const Dimension dimension = arguments.front().dimension;
         const double share = function.rule == UnitRule::second_root ? 0.5 : 1.0 / 3;
         const int divisor = function.rule == UnitRule::second_root ? 2 : 3;
-        if (dimension.length % divisor != 0 || dimension.angle % divisor != 0)
+        if (!divides_evenly(dimension, share))
             return Error{ErrorCode::unit_mismatch, "",
                          "takes the root of " + dimension_name(dimension, units_),
                          divisor == 2 ? "Roots need a plain number or an area."
                                       : "Cube roots need a plain number or a volume."};
-        return applied(function, arguments, scaled(dimension, share));
+        return applied(function, arguments, power_of(dimension, share));
     }
 
     TypedResult applied(const FunctionSpec& function, const std::vector<Typed>& arguments,

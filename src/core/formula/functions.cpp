@@ -86,7 +86,7 @@ const ConstantSpec* find_constant(std::string_view name) {
 }
 
 bool is_unit(std::string_view name) {
-    return length_unit_from(name) || angle_unit_from(name);
+    return unit_quantity(name, LengthUnit::metre).has_value();
 }
 
 bool is_reserved(std::string_view name) {

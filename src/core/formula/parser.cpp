@@ -147,6 +147,12 @@ NodeResult Parser::number(const Token& first) {
         node.text = token().text;
         node.end = token().end();
         ++at_;
+        // "3 kN/m": what a unit is divided by can be nothing else, since no name is a unit.
+        while (is_sign("/") && next().type == TokenType::name && is_unit(next().text)) {
+            node.text += "/" + std::string(next().text);
+            node.end = next().end();
+            at_ += 2;
+        }
     }
     skip();
     return syntax_.tree.add(std::move(node));

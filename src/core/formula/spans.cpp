@@ -17,7 +17,7 @@ SpanType word_type(std::string_view word, bool before_equals, bool after_number)
 void add_spans(std::string_view line, std::size_t offset, std::vector<TextSpan>& spans) {
     const auto tokens = tokenize(line);
     if (!tokens) return;
-    bool after_number = false;
+    bool after_number = false, after_unit = false;
     for (std::size_t at = 0; at < tokens->size(); ++at) {
         const Token& token = (*tokens)[at];
         const std::size_t begin = offset + token.offset, end = offset + token.end();
@@ -28,7 +28,11 @@ void add_spans(std::string_view line, std::size_t offset, std::vector<TextSpan>&
             const bool before_equals = at + 1 < tokens->size() && (*tokens)[at + 1].text == "=";
             spans.push_back({word_type(token.text, before_equals, after_number), begin, end});
         }
-        after_number = is_number;
+        // "3 kN/m": behind a unit and a stroke stands another one.
+        const bool unit =
+            !spans.empty() && spans.back().begin == begin && spans.back().type == SpanType::unit;
+        after_number = is_number || (after_unit && token.text == "/");
+        after_unit = unit;
     }
 }
 
@@ -63,7 +67,8 @@ std::optional<LiteralSpan> literal_at(const std::vector<TextSpan>& spans, std::s
     for (std::size_t at = 0; at < spans.size(); ++at) {
         if (spans[at].type != SpanType::number) continue;
         LiteralSpan literal{spans[at].begin, spans[at].end};
-        if (at + 1 < spans.size() && spans[at + 1].type == SpanType::unit) literal.end = spans[at + 1].end;
+        for (std::size_t unit = at + 1; unit < spans.size() && spans[unit].type == SpanType::unit; unit += 2)
+            literal.end = spans[unit].end;
         if (offset >= literal.begin && offset < literal.end) return literal;
     }
     return {};

@@ -11,7 +11,7 @@
 //   product   = unary { (* | /) unary }
 //   unary     = [+ | -] unary | power           so that -2^2 is -4
 //   power     = operand [ ^ unary ]             right-associative
-//   operand   = number [unit] | name | name ( choice {, choice} ) | ( choice )
+//   operand   = number [unit { / unit }] | name | name ( choice {, choice} ) | ( choice )
 //
 // Layout. Nodes stand in one array, children before parents, so that whatever walks a tree is a loop and no
 // text, however long, can exhaust the stack. Recursion in reading is bounded by `deepest_expression`.

@@ -77,6 +77,19 @@ std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera,
     return best;
 }
 
+std::optional<std::size_t> pick_place(std::size_t count, const std::function<Vec3(std::size_t)>& place,
+                                      const Camera& camera, ViewSize view, ViewPoint cursor, double reach) {
+    std::optional<Picked> best;
+    for (std::size_t at = 0; at < count; ++at) {
+        double x = 0, y = 0, depth = 0;
+        const Vec3 here = place(at);
+        if (!is_finite(here) || !camera.project(here, view.aspect(), x, y, depth)) continue;
+        const double apart = std::hypot(x * view.width - cursor.x, y * view.height - cursor.y);
+        if (const Picked picked{at, apart, depth}; apart <= reach && nearer(picked, best)) best = picked;
+    }
+    return best ? std::optional(best->point) : std::nullopt;
+}
+
 namespace {
 
 // The nearest of what stands in blocks of [0, count); `visit` looks at one and improves what was found.

@@ -1,6 +1,7 @@
 #pragma once
 // What lies under the cursor. O(points drawn).
 
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -18,6 +19,10 @@ struct Picked {
 // The drawn point nearest to the cursor within `reach` pixels; of points equally near the one in front.
 std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera, ViewSize view,
                                  ViewPoint cursor, double reach);
+
+// Of so many places, some of which may be nowhere.
+std::optional<std::size_t> pick_place(std::size_t count, const std::function<Vec3(std::size_t)>& place,
+                                      const Camera& camera, ViewSize view, ViewPoint cursor, double reach);
 
 // The part of a mesh under the cursor, the one in front; where there is none, the nearest within `reach`
 // pixels, for posts are thin. Nothing on a mesh of one part. Of curves the nearest within reach.

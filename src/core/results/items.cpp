@@ -1,5 +1,7 @@
 #include "core/results/items.hpp"
 
+#include <limits>
+
 #include <algorithm>
 #include <numeric>
 
@@ -166,6 +168,17 @@ Items members_of(const BarFrame& frame) {
             .others = std::make_shared<const Items>(nodes_of(frame))};
 }
 
+Items vertices_of(const Mesh& mesh) {
+    return {.are = "vertices",
+            .count = mesh.vertex_count(),
+            .place = [&mesh](std::size_t item) { return mesh.vertex(item); },
+            .name = [](std::size_t item) { return std::to_string(item); },
+            .title = [](std::size_t item) { return "vertex " + std::to_string(item); },
+            .fields = mesh.fields(),
+            .listed_as = [](std::size_t item) { return std::to_string(item); },
+            .named_in = [&mesh](std::string_view list) { return named_numbers(list, mesh.vertex_count()); }};
+}
+
 bool carries(const Items& items, const std::string& field) {
     return std::ranges::find(items.fields, field, &Field::name) != items.fields.end();
 }
@@ -194,6 +207,21 @@ Items items_of(const Value& value) {
                    [](const BarFrame& frame) { return members_of(frame); },
                    [](const Quantity&) { return Items{}; }, [](const Delivery&) { return Items{}; }},
         value);
+}
+
+Items point_items_of(const Value& value) {
+    if (const auto* mesh = std::get_if<Mesh>(&value)) return vertices_of(*mesh);
+    const auto* frame = std::get_if<BarFrame>(&value);
+    const PointLattice* lattice = frame ? &frame->nodes() : lattice_of(value);
+    if (!lattice) return {};
+    Items points = points_of(*lattice);
+    if (frame) points.are = "nodes";
+    // Gaps stand nowhere.
+    points.place = [lattice](std::size_t item) {
+        constexpr double none = std::numeric_limits<double>::quiet_NaN();
+        return lattice->present(item) ? lattice->point(item) : Vec3{none, none, none};
+    };
+    return points;
 }
 
 std::string label_text(const Items& all, std::size_t item, const std::string& label_by, const Units& units) {

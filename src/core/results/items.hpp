@@ -46,6 +46,10 @@ PointedAt pointed_at(const Items& items, std::size_t item);
 // Reads `value`, which has to outlive it. O(1), of curves O(poles).
 Items items_of(const Value& value);
 
+// Its points, the nodes of a frame, the vertices of a mesh, whatever else can be pointed at; none where it
+// has none that lists could name. Reads `value` likewise.
+Items point_items_of(const Value& value);
+
 // The items that bear labels: those that carry that number, of a frame else its nodes.
 ItemRange labelled_items(const Items& items, const std::string& label_by);
 

@@ -63,6 +63,8 @@ SlotSpec slot_of_control(const Control& control, const std::string& key) {
     const std::string text = literal_text({control.value, control.unit}, 15);
     if (angle_unit_from(control.unit)) return angle_slot(key, control.name, text);
     if (length_unit_from(control.unit)) return length_slot(key, control.name, text);
+    if (const auto unit = unit_quantity(control.unit, LengthUnit::metre); unit && unit->dimension == a_force)
+        return force_slot(key, control.name, text);
     if (control.step == 1) return count_slot(key, control.name, text, control.least);
     return number_slot(key, control.name, text);
 }
@@ -256,6 +258,7 @@ bool can_be_open(const SlotSpec& slot) {
         case SlotType::number:
         case SlotType::length:
         case SlotType::angle:
+        case SlotType::force:
         case SlotType::quantity:
         case SlotType::seed:
         case SlotType::choice:

@@ -139,8 +139,8 @@ StudyMaker rope() {
     maker.set("net", "points", ResultName{"places"});
     hold(maker, "pinned", "net", "corners");
     maker.add("forces.densities", "hung");
-    maker.set("hung", "net", ResultName{"pinned"}).formula("hung", "4").word("hung", "loaded", "each");
-    maker.number("hung", "weight", "0.5");
+    maker.set("hung", "net", ResultName{"pinned"}).formula("hung", "4 kN/m").word("hung", "loaded", "each");
+    maker.number("hung", "weight", "0.5 kN");
     return maker;
 }
 
@@ -156,7 +156,7 @@ TEST(FormsInBalance, AreTheSameInAnyUnits) {
                         1e-9 * metre);
         const auto& force = frame.fields().back();
         EXPECT_EQ(force.name, "force");
-        EXPECT_EQ(force.dimension, plain_number);
+        EXPECT_EQ(force.dimension, a_force);
         // Flattest in the middle: 4 kN a metre times 1 m along and 1/16 m down.
         EXPECT_NEAR(force.values[4], 4 * std::hypot(1, 0.0625), 1e-9);
         // Each end carries half of all nine loads, and what pulls along.
@@ -173,7 +173,7 @@ TEST(FormsInBalance, MeshesAreNetsOfTheirEdges) {
     for (const auto& [name, of] :
          {std::pair{"mesh_form", "pinned_mesh"}, std::pair{"net_form", "pinned_net"}}) {
         maker.add("forces.densities", name);
-        maker.set(name, "net", ResultName{of}).word(name, "loaded", "each").number(name, "weight", "0.3");
+        maker.set(name, "net", ResultName{of}).word(name, "loaded", "each").number(name, "weight", "0.3 kN");
     }
     const Evaluation evaluation = run(maker.study);
     const Value mesh_form = value_of(evaluation, "mesh_form"), net_form = value_of(evaluation, "net_form");
@@ -188,11 +188,13 @@ TEST(FormsInBalance, LoadsAreCarriedByNodes) {
     StudyMaker maker = rope();
     maker.study = *remove_items(*maker.study, {maker.study->step("hung")->id}, true);
     maker.add("field.formula", "load");
-    maker.set("load", "points", ResultName{"places"}).formula("load", "if(i == 4, 3, 0)");
+    maker.set("load", "points", ResultName{"places"}).formula("load", "if(i == 4, 3 kN, 0 kN)");
     maker.set("net", "points", ResultName{"load"});
     maker.study = *move_items(*maker.study, {maker.study->step("load")->id}, 1);
     maker.add("forces.densities", "hung");
-    maker.set("hung", "net", ResultName{"pinned"}).formula("hung", "2").word("hung", "loaded", "carried");
+    maker.set("hung", "net", ResultName{"pinned"})
+        .formula("hung", "2 kN/m")
+        .word("hung", "loaded", "carried");
     const Evaluation evaluation = run(maker.study);
     // A single load of 3 kN in the middle: two lines from end to end.
     const Value hung = value_of(evaluation, "hung");
@@ -206,14 +208,16 @@ TEST(FormsInBalance, StiffMembersComeToRest) {
     StudyMaker maker = rope();
     maker.add("forces.relax", "rest");
     maker.set("rest", "net", ResultName{"pinned"}).formula("rest", "length * 1.2");
-    maker.number("rest", "stiffness", "1e6").word("rest", "loaded", "each").number("rest", "weight", "0.5");
+    maker.number("rest", "stiffness", "1e6 kN")
+        .word("rest", "loaded", "each")
+        .number("rest", "weight", "0.5 kN");
     const Evaluation evaluation = run(maker.study);
     const Value value = value_of(evaluation, "rest");
     const auto& frame = std::get<BarFrame>(value);
     for (const Member& member : frame.members())
         EXPECT_NEAR(frame.length_of(member), 1.2, 1e-4);
     EXPECT_LT(frame.nodes().point(4).z, -1.5);
-    EXPECT_NE(remarks_of(evaluation, "rest").find("Forces from"), std::string::npos);
+    EXPECT_NE(remarks_of(evaluation, "rest").find("Forces 1"), std::string::npos);
 }
 
 TEST(FormsInBalance, AFilmOverAFlatBorderIsFlat) {
@@ -242,8 +246,96 @@ TEST(FormsInBalance, WhatIsHeldNowhereIsRefused) {
     EXPECT_NE(sentence(error).find("held nowhere"), std::string::npos) << sentence(error);
     maker.set("hung", "net", ResultName{"pinned"}).formula("hung", "length");
     EXPECT_EQ(error_of(run(maker.study), "hung").slot, "formula") << "a length is no force a metre";
-    maker.formula("hung", "0");
+    maker.formula("hung", "0 kN/m");
     EXPECT_EQ(error_of(run(maker.study), "hung").code, ErrorCode::not_converged);
+}
+
+// Every pair of points that are there, by the radius they carry.
+void expect_apart(const PointLattice& points) {
+    const Field& radius = *points.field("radius");
+    for (std::size_t a = 0; a < points.address_count(); ++a)
+        for (std::size_t b = a + 1; b < points.address_count(); ++b) {
+            if (!points.present(a) || !points.present(b)) continue;
+            EXPECT_GE(length(points.point(a) - points.point(b)),
+                      (radius.values[a] + radius.values[b]) * (1 - 2e-6))
+                << a << ' ' << b;
+        }
+}
+
+TEST(Apart, PointsKeepToOutlinesAndSurfaces) {
+    StudyMaker maker;
+    maker.add("outline.shape", "pond");
+    maker.word("pond", "shape", "circle").number("pond", "radius", "6 m");
+    maker.add("lattice.scatter", "rafts");
+    maker.set("rafts", "outline", ResultName{"pond"}).number("rafts", "spacing", "1 m");
+    maker.add("forces.apart", "in_pond");
+    maker.set("in_pond", "points", ResultName{"rafts"}).formula("in_pond", "30 cm + 25 cm * random(3)");
+    maker.word("in_pond", "where", "outline").set("in_pond", "outline", ResultName{"pond"});
+    maker.add("surface.fill", "water");
+    maker.set("water", "curve", ResultName{"pond"});
+    maker.add("forces.apart", "on_water");
+    maker.set("on_water", "points", ResultName{"rafts"})
+        .formula("on_water", "48 cm")
+        .word("on_water", "where", "form");
+    maker.set("on_water", "form", ResultName{"water"});
+    const Evaluation evaluation = run(maker.study);
+    const Value in_pond = value_of(evaluation, "in_pond");
+    const PointLattice& points = nodes_of(in_pond);
+    expect_apart(points);
+    for (std::size_t at = 0; at < points.address_count(); ++at) {
+        const Vec3 place = points.point(at);
+        EXPECT_LE(std::hypot(place.x, place.y) + points.field("radius")->values[at], 6 + 1e-3) << at;
+        EXPECT_NEAR(place.z, 0, 1e-12);
+    }
+    EXPECT_EQ(remarks_of(evaluation, "in_pond").find("overlap"), std::string::npos)
+        << remarks_of(evaluation, "in_pond");
+    expect_apart(nodes_of(value_of(evaluation, "on_water")));
+}
+
+TEST(Apart, GapsAndWhatIsHeldStay) {
+    StudyMaker maker = trellis();
+    maker.add("points.keep_inside", "some");
+    maker.add("outline.shape", "ring");
+    maker.number("ring", "radius", "3 m").word("ring", "shape", "circle");
+    maker.study = *move_items(*maker.study, {maker.study->step("ring")->id}, 0);
+    maker.set("some", "points", ResultName{"ground"}).set("some", "outline", ResultName{"ring"});
+    hold(maker, "pinned", "some", "named").set("pinned", "addresses", Lines{"0,0"});
+    maker.add("forces.apart", "apart");
+    maker.set("apart", "points", ResultName{"pinned"}).formula("apart", "0.8 m");
+    const Value value = value_of(run(maker.study), "apart");
+    const PointLattice& points = nodes_of(value);
+    EXPECT_EQ(points.point(0), (Vec3{0, 0, 0}));
+    EXPECT_FALSE(points.present(62));
+    expect_apart(points);
+}
+
+TEST(Apart, RefusesSizesThatAreNone) {
+    StudyMaker maker = trellis();
+    maker.add("forces.apart", "apart");
+    maker.set("apart", "points", ResultName{"ground"}).formula("apart", "x - 2 m");
+    EXPECT_EQ(error_of(run(maker.study), "apart").slot, "formula");
+    maker.formula("apart", "2");
+    EXPECT_TRUE(run(maker.study).outcome("apart")->value) << "a plain number counts the study's unit";
+    maker.formula("apart", "20 kN");
+    EXPECT_EQ(error_of(run(maker.study), "apart").slot, "formula");
+}
+
+// Of forces a plain number counts kN; other units are refused.
+TEST(FormsInBalance, ForcesHaveUnits) {
+    StudyMaker maker = rope();
+    maker.number("hung", "weight", "0.5");
+    EXPECT_NEAR(nodes_of(value_of(run(maker.study), "hung")).point(4).z, -1, 1e-9);
+    maker.number("hung", "weight", "0.5 m");
+    EXPECT_EQ(error_of(run(maker.study), "hung").slot, "weight");
+    maker.word("hung", "loaded", "length").number("hung", "heavy", "0.5 kN/m");
+    EXPECT_NEAR(nodes_of(value_of(run(maker.study), "hung")).point(4).z, -1, 1e-9) << "members are 1 m long";
+    maker.number("hung", "heavy", "0.5 kN");
+    EXPECT_EQ(error_of(run(maker.study), "hung").slot, "heavy");
+    maker.number("hung", "heavy", "0.5 kN/m + 0.1 kN / 2 m");
+    EXPECT_NEAR(nodes_of(value_of(run(maker.study), "hung")).point(4).z, -1.1, 1e-9);
+    // A control may be a force, too.
+    maker.control("weight", 0.25, "kN").word("hung", "loaded", "each").number("hung", "weight", "weight * 2");
+    EXPECT_NEAR(nodes_of(value_of(run(maker.study), "hung")).point(4).z, -1, 1e-9);
 }
 
 }  // namespace

@@ -65,14 +65,43 @@ TEST(Expression, UnitsAreConvertedAndCarried) {
                  {"(2 m)^2", 4, {2, 0}},
                  {"2 m + 30 cm", 2.3, a_length},
                  {"bays * 1.5 m", 36, a_length},
-                 {"1 / 2 m", 0.5, {-1, 0}}};
+                 {"1 / 2 m", 0.5, {-1, 0}},
+                 {"12 m²", 12, {2, 0}},
+                 {"2000 cm²", 0.2, {2, 0}},
+                 {"5 kN", 5, a_force},
+                 {"4 kN/m", 4, a_force_per_length},
+                 {"4 kN/m * 2 m", 8, a_force},
+                 {"3 kN / 2 m", 1.5, a_force_per_length},
+                 {"6 kN/m²", 6, {-2, 0, 1}},
+                 {"2 kN/mm", 2000, a_force_per_length},
+                 {"6 kN / 3 kN/m", 2, a_length},
+                 {"sqrt(4 kN * 1 kN)", 2, a_force}};
     for (const auto& c : cases) {
         const auto result = evaluate(c.text, scope());
         ASSERT_TRUE(result) << c.text << ": " << sentence(result.error());
         EXPECT_NEAR(result->value, c.value, 1e-12) << c.text;
         EXPECT_EQ(result->dimension, c.dimension) << c.text;
     }
-    EXPECT_NEAR(evaluate("1 m", scope({LengthUnit::foot, AngleUnit::degree}))->value, 1 / 0.3048, 1e-12);
+    const Units feet{LengthUnit::foot, AngleUnit::degree};
+    EXPECT_NEAR(evaluate("1 m", scope(feet))->value, 1 / 0.3048, 1e-12);
+    EXPECT_NEAR(evaluate("1 kN/m", scope(feet))->value, 0.3048, 1e-12);
+}
+
+TEST(Expression, ForcesAreToldWithTheirUnits) {
+    EXPECT_EQ(quantity_text({2.5, a_force}, {}), "2.5 kN");
+    EXPECT_EQ(quantity_text({0.4, a_force_per_length}, {}), "0.4 kN/m");
+    EXPECT_EQ(quantity_text({0.4, {-2, 0, 1}}, {LengthUnit::millimetre, AngleUnit::degree}), "0.4 kN/mm²");
+    EXPECT_EQ(quantity_text({3, {1, 0, 1}}, {}), "3 kN·m");
+    EXPECT_EQ(quantity_text({3, {-1, 0}}, {}), "3 m⁻¹");
+    EXPECT_EQ(dimension_name(a_force, {}), "a force");
+    EXPECT_DOUBLE_EQ(*evaluate_as(a_force, "2", scope()), 2);
+    for (const char* odd : {"2 kN + 1 m", "sin(2 kN)", "noise(2 kN)", "2 kN/", "2 /kN", "kN", "3 kN/swell m"})
+        EXPECT_FALSE(evaluate(odd, scope())) << odd;
+    EXPECT_EQ(evaluate_as(a_force, "2 m", scope()).error().code, ErrorCode::unit_mismatch);
+    EXPECT_TRUE(names_used("3 kN/m * bays") == std::vector<std::string>{"bays"});
+    EXPECT_EQ(read_literal("4 kN/m")->unit, "kN/m");
+    EXPECT_EQ(literal_text(*read_literal("-4 kN / m")), "-4 kN/m");
+    EXPECT_FALSE(read_literal("4 kN/m/bays"));
 }
 
 TEST(Expression, ReadAsWhatASlotWants) {
@@ -167,7 +196,7 @@ TEST(Expression, LiteralsAndTheirText) {
 TEST(Names, WhatCanBeAName) {
     for (const char* good : {"a", "swell_2", "φ", "_x", "Größe"})
         EXPECT_TRUE(check_name(good)) << good;
-    for (const char* bad : {"", "2a", "a b", "a-b", "m", "sin", "pi", "°", " a"})
+    for (const char* bad : {"", "2a", "a b", "a-b", "m", "kN", "m²", "sin", "pi", "°", " a"})
         EXPECT_EQ(check_name(bad).error().code, ErrorCode::bad_name) << bad;
     EXPECT_EQ(check_name(std::string(81, 'a')).error().code, ErrorCode::bad_name);
 }

@@ -7,7 +7,7 @@ namespace {
 
 Result<FormulaSite> site_of(const Inputs& in) {
     auto site = members_site(in);
-    if (site) site->results.push_back({"", "the last line is the force density, kN a metre", true});
+    if (site) site->results.push_back({"", "the last line is the force density, as 2 kN/m", true});
     return site;
 }
 
@@ -16,18 +16,20 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!site) return site.error();
     auto formula = checked_formula(in, *site);
     if (!formula) return formula.error();
-    const auto densities = computed(*formula, "", plain_number, *site, in, run.part(0, 0.1));
+    const auto densities = computed(*formula, "", a_force_per_length, *site, in, run.part(0, 0.1));
     if (!densities) return densities.error();
     const auto given = given_net(in);
     if (!given) return given.error();
-    const auto balance = balanced_by_densities(
-        given->net, std::vector<double>((*densities)->begin(), (*densities)->end()), run.part(0.1, 1));
+    std::vector<double> a_metre;
+    for (const double density : **densities)
+        a_metre.push_back(density / given->metres);
+    const auto balance = balanced_by_densities(given->net, a_metre, run.part(0.1, 1));
     if (!balance) return about_slot(balance.error(), "net");
     return in_balance(in, *given, *balance, run);
 }
 
 std::vector<SlotSpec> slots() {
-    std::vector<SlotSpec> slots{net_slot(), formula_slot("formula", formula_label, "2")};
+    std::vector<SlotSpec> slots{net_slot(), formula_slot("formula", formula_label, "2 kN/m")};
     for (SlotSpec& slot : load_slots())
         slots.push_back(std::move(slot));
     return slots;
@@ -41,10 +43,9 @@ StepKind balance_by_densities() {
         .verb = "Find the form of a net by force densities",
         .synonyms =
             "form finding cable tension membrane equilibrium hanging prestress schek funicular structure",
-        .sentence =
-            std::string("Find the form of {net} in balance, its members pulling {formula} kN a metre, "
-                        "{loaded}") +
-            load_text + ".",
+        .sentence = std::string("Find the form of {net} in balance, its members pulling {formula}, "
+                                "{loaded}") +
+                    load_text + ".",
         .slots = slots(),
         .results = {Kind::frame, Kind::mesh},
         .result_name = "balanced",
@@ -53,7 +54,7 @@ StepKind balance_by_densities() {
             "once "
             "and exactly. Where it pulls more, the net is drawn tighter: give borders ten times as much. "
             "Below 0 "
-            "members push. Held points stay (Hold points). Members carry their force in kN, points what "
+            "members push. Held points stay (Hold points). Members carry their force, points what "
             "supports them.",
         .estimate = [](const Inputs& in) { return net_estimate(in, 600, 3e-6); },
         .make = make,

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/base/numbers.hpp"
 #include "core/geometry/frames/mesh_edges.hpp"
 #include "core/steps/forces/held_places.hpp"
 #include "core/steps/frames/frame_support.hpp"
@@ -21,30 +20,37 @@ Result<BarFrame> frame_in(const Inputs& in) {
 }
 
 // Downwards, by what the step says; above it is a number that the nodes carry.
-Result<std::vector<Vec3>> loads_on(const BarFrame& frame, double metres, const Inputs& in) {
+Result<std::vector<Vec3>> loads_on(const BarFrame& frame, const Inputs& in) {
     const std::string& loaded = in.word("loaded");
     std::vector<Vec3> loads;
     if (loaded == "none") return loads;
     loads.resize(frame.nodes().address_count());
     if (loaded == "carried") {
         const Field* carried = frame.nodes().field(load_name);
-        if (!carried)
+        if (!carried || (carried->dimension != a_force && carried->dimension != plain_number))
             return about_slot(Error{ErrorCode::missing_input, "",
-                                    "says that nodes carry a number ‘load’, and they carry none",
-                                    "Compute a number on the points before, and call it load."},
+                                    "says that nodes carry a force ‘load’, and they carry none",
+                                    "Compute a number on the points before, as 2 kN, and call it load."},
                               "loaded");
         for (std::size_t at = 0; at < loads.size(); ++at)
             if (frame.nodes().present(at)) loads[at].z = -carried->values[at];
         return loads;
     }
-    const double weight = in.number("weight");
-    if (loaded == "each")
+    if (loaded == "each") {
         for (std::size_t at = 0; at < loads.size(); ++at)
-            loads[at].z = frame.nodes().present(at) ? -weight : 0;
-    else
-        for (const Member& member : frame.members())
-            for (const std::uint32_t end : {member.from, member.to})
-                loads[end].z -= weight * frame.length_of(member) * metres / 2;
+            loads[at].z = frame.nodes().present(at) ? -in.number("weight") : 0;
+        return loads;
+    }
+    const Quantity heavy = in.quantity("heavy");
+    if (heavy.dimension != a_force_per_length)
+        return about_slot(
+            Error{ErrorCode::unit_mismatch, "",
+                  "has to be a force per length, and is " + dimension_name(heavy.dimension, in.units()),
+                  "Type it with its unit, as 0.2 kN/m."},
+            "heavy");
+    for (const Member& member : frame.members())
+        for (const std::uint32_t end : {member.from, member.to})
+            loads[end].z -= heavy.value * frame.length_of(member) / 2;
     return loads;
 }
 
@@ -64,8 +70,8 @@ std::vector<double> supports_of(const Net& net, const Balance& balance) {
 
 void tell(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {
     const auto [least, most] = std::ranges::minmax_element(balance.forces);
-    run.remark("Forces from " + short_text(*least) + " to " + short_text(*most) + " kN" +
-               (*least < 0 ? ", those below 0 pushing" : "") + ".");
+    run.remark("Forces " + range_text(*least, *most, a_force, in.units()) +
+               (*least < 0 ? ", those below 0 pushing." : "."));
     double furthest = 0;
     for (std::size_t place = 0; place < balance.places.size(); ++place)
         furthest = std::max(furthest, length(balance.places[place] - given.net.places[place]));
@@ -84,8 +90,8 @@ std::vector<SlotSpec> load_slots() {
                         {{"none", "without load", "of its own tension alone"},
                          {"each", "under", "a weight at each node"},
                          {"length", "under its own weight of", "by the length of members"},
-                         {"carried", "under the loads its nodes carry", "a number called load, in kN"}}),
-            number_slot("weight", "Weight", "1")};
+                         {"carried", "under the loads its nodes carry", "a number called load"}}),
+            force_slot("weight", "Weight", "1 kN"), quantity_slot("heavy", "Weight of members", "0.1 kN/m")};
 }
 
 Result<GivenNet> given_net(const Inputs& in) {
@@ -94,7 +100,7 @@ Result<GivenNet> given_net(const Inputs& in) {
     const auto held = firmness_in(Value(*frame));
     if (!held) return about_slot(held.error(), "net");
     const double metres = metres_per(in.units().length);
-    auto loads = loads_on(*frame, metres, in);
+    auto loads = loads_on(*frame, in);
     if (!loads) return loads.error();
     Net net{{}, {}, *held, *std::move(loads)};
     const PointLattice& nodes = frame->nodes();
@@ -120,12 +126,12 @@ Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance&
     auto moved = with_places(net, places);
     if (!moved) return about_slot(moved.error(), "net");
     auto made = with_number_of_places(
-        *moved, {"support", Column(Doubles(supports.begin(), supports.end())), plain_number});
+        *moved, {"support", Column(Doubles(supports.begin(), supports.end())), a_force});
     if (!made) return about_slot(made.error(), "net");
     tell(in, given, balance, run);
     if (const auto* frame = std::get_if<BarFrame>(&*made))
         return Value(frame->with_field(
-            {"force", Column(Doubles(balance.forces.begin(), balance.forces.end())), plain_number}));
+            {"force", Column(Doubles(balance.forces.begin(), balance.forces.end())), a_force}));
     return made;
 }
 

@@ -10,8 +10,7 @@ namespace plume {
 // The slot `net`: frames, and meshes by their edges.
 SlotSpec net_slot();
 // How a net is loaded, as sentences say it, and the slots for it.
-inline constexpr const char* load_text =
-    "[loaded=each| {weight} kN at each node][loaded=length| {weight} kN a metre]";
+inline constexpr const char* load_text = "[loaded=each| {weight} at each node][loaded=length| {heavy}]";
 std::vector<SlotSpec> load_slots();
 
 // A net as the step was given it.
@@ -26,7 +25,7 @@ Result<GivenNet> given_net(const Inputs& in);
 // Numbers of its members can be read.
 Result<FormulaSite> members_site(const Inputs& in);
 
-// The frame or mesh in balance: members carry ‘force’ in kN, nodes of frames and vertices ‘support’, what
+// The frame or mesh in balance: members carry ‘force’, nodes of frames and vertices ‘support’, what
 // holds them, in kN. Remarks: the least and the largest force, how far it moved.
 Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run);
 

@@ -39,7 +39,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
 
 std::vector<SlotSpec> slots() {
     std::vector<SlotSpec> slots{net_slot(), formula_slot("formula", formula_label, "length"),
-                                number_slot("stiffness", "Stiffness", "1000"),
+                                force_slot("stiffness", "Stiffness", "1000 kN"),
                                 choice_slot("members", "Members",
                                             {{"cables", "which only pull", "what is shorter hangs slack"},
                                              {"bars", "which pull and push", ""}})};
@@ -57,7 +57,7 @@ StepKind relax_net() {
         .synonyms =
             "dynamic relaxation form finding cable chain catenary hanging stiffness elastic membrane shell",
         .sentence =
-            std::string("Let {net} come to rest, its members {formula} long without force, {stiffness} kN "
+            std::string("Let {net} come to rest, its members {formula} long without force, {stiffness} "
                         "stiff, {members}, {loaded}") +
             load_text + ".",
         .slots = slots(),

@@ -17,9 +17,7 @@ FieldOperation operation_of(const std::string& word) {
 
 Result<Dimension> dimension_of(const Inputs& in, FieldOperation operation) {
     const Dimension a = in.field("a").field().dimension, b = in.field("b").field().dimension;
-    if (operation == FieldOperation::multiply)
-        return Dimension{static_cast<std::int16_t>(a.length + b.length),
-                         static_cast<std::int16_t>(a.angle + b.angle)};
+    if (operation == FieldOperation::multiply) return product_of(a, b);
     if (a != b)
         return about_slot(Error{ErrorCode::unit_mismatch, "‘" + in.field("b").name + "’",
                                 "is " + dimension_name(b, in.units()) + ", and ‘" + in.field("a").name +

@@ -34,10 +34,10 @@ Status check_control(const Study& study, const Control& control, const Control* 
     if (control.step < 0)
         return Error{ErrorCode::out_of_range, place, "has a step below zero",
                      "Type a positive step, or 0 for none."};
-    if (!control.unit.empty() && !length_unit_from(control.unit) && !angle_unit_from(control.unit))
+    if (!control.unit.empty() && !unit_quantity(control.unit, LengthUnit::metre))
         return Error{ErrorCode::unit_mismatch, place,
                      "has the unit ‘" + control.unit + "’, which is not known",
-                     "Use m, cm, mm, ft, in, °, rad or none."};
+                     "Use m, cm, mm, ft, in, °, rad, kN, kN/m or none."};
     return Done{};
 }
 
@@ -135,8 +135,7 @@ Edited promote(const Study& study, const StepKind& kind, ItemId id, const std::s
     if (!literal)
         return Error{ErrorCode::bad_number, spec->label, "is an expression, ‘" + text + "’",
                      "Only a plain number can become a control."};
-    if (literal->unit.empty() && spec->type == SlotType::length) literal->unit = symbol(study.units.length);
-    if (literal->unit.empty() && spec->type == SlotType::angle) literal->unit = symbol(study.units.angle);
+    if (literal->unit.empty()) literal->unit = unit_text(spec->dimension(), study.units);
     Edited with_control = add_control(
         study, proposed_control(name, literal->number, literal->unit, spec->type == SlotType::count));
     if (!with_control) return with_control;

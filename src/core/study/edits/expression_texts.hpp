@@ -10,11 +10,12 @@
 
 namespace plume {
 
-// A quantity in study lengths and radians as a text that reads back as the same.
+// A quantity in study lengths, radians and kilonewtons as a text that reads back as the same.
 inline std::string exact_text(const Quantity& quantity, const Units& units) {
     const std::string number = exact_text(quantity.value);
-    if (quantity.dimension == a_length) return number + " " + std::string(symbol(units.length));
-    return number + (quantity.dimension == an_angle ? " rad" : "");
+    if (quantity.dimension == plain_number) return number;
+    const std::string unit = unit_text(quantity.dimension, {units.length, AngleUnit::radian});
+    return unit_quantity(unit, units.length) ? number + " " + unit : number;
 }
 
 // Applies `change` to every slot of every step: its key's spec (nullptr when unknown) and its value.

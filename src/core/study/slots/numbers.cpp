@@ -1,4 +1,4 @@
-// Counts, plain numbers, lengths and angles: a number as typed, of one dimension.
+// Counts, plain numbers, lengths, angles and forces: a number as typed, of one dimension.
 
 #include <cmath>
 
@@ -39,6 +39,7 @@ const SlotRules seed_rules = rules("seed", plain_number, true);
 const SlotRules number_rules = rules("number", plain_number);
 const SlotRules length_rules = rules("length", a_length);
 const SlotRules angle_rules = rules("angle", an_angle);
+const SlotRules force_rules = rules("force", a_force);
 
 std::string typed_number(const SlotSpec& /*slot*/, const SlotValue& value) {
     return std::get<NumberText>(value).text;
@@ -102,6 +103,10 @@ SlotSpec length_above_zero_slot(std::string key, std::string label, std::string 
 
 SlotSpec angle_slot(std::string key, std::string label, std::string preset) {
     return slot_with_preset(SlotType::angle, std::move(key), std::move(label), std::move(preset));
+}
+
+SlotSpec force_slot(std::string key, std::string label, std::string preset) {
+    return slot_with_preset(SlotType::force, std::move(key), std::move(label), std::move(preset));
 }
 
 }  // namespace plume

@@ -28,7 +28,8 @@ const SlotRules quantity_rules{
 void add_to_hash(Hasher& hasher, const Quantity& quantity) {
     hasher.add(quantity.value)
         .add(static_cast<std::uint64_t>(quantity.dimension.length))
-        .add(static_cast<std::uint64_t>(quantity.dimension.angle));
+        .add(static_cast<std::uint64_t>(quantity.dimension.angle))
+        .add(static_cast<std::uint64_t>(quantity.dimension.force));
 }
 
 SlotSpec quantity_slot(std::string key, std::string label, std::string preset) {

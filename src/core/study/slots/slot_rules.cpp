@@ -12,6 +12,8 @@ const SlotRules& rules_of(SlotType type) {
             return length_rules;
         case SlotType::angle:
             return angle_rules;
+        case SlotType::force:
+            return force_rules;
         case SlotType::quantity:
             return quantity_rules;
         case SlotType::choice:

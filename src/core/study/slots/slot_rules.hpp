@@ -76,8 +76,9 @@ void add_to_hash(Hasher& hasher, const Units& units);
 // A value as it is kept.
 void add_to_hash(Hasher& hasher, const SlotValue& value);
 
-extern const SlotRules count_rules, number_rules, length_rules, angle_rules, quantity_rules, choice_rules,
-    reference_rules, places_rules, name_rules, formula_rules, seed_rules, text_rules, addresses_rules,
-    file_rules, picks_rules, response_rules, results_rules, target_rules, camera_rules, group_rules;
+extern const SlotRules count_rules, number_rules, length_rules, angle_rules, force_rules, quantity_rules,
+    choice_rules, reference_rules, places_rules, name_rules, formula_rules, seed_rules, text_rules,
+    addresses_rules, file_rules, picks_rules, response_rules, results_rules, target_rules, camera_rules,
+    group_rules;
 
 }  // namespace plume

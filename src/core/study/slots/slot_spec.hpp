@@ -26,6 +26,7 @@ enum class SlotType {
     number,
     length,
     angle,
+    force,
     quantity,
     choice,
     reference,
@@ -86,6 +87,8 @@ struct SlotSpec {
     // count: a slider beside the step runs through it and plays it, and what it came to stands there
     // (RulesSite::growth).
     bool played = false;
+    // addresses: of points, nodes or vertices of the first thing that is read, never of its parts.
+    bool of_points = false;
     bool script = false;                                 // text: a script, which is edited below the sentence
     std::shared_ptr<const StepGroup> preset_group = {};  // group
 
@@ -103,6 +106,7 @@ SlotSpec number_slot(std::string key, std::string label, std::string preset);
 SlotSpec length_slot(std::string key, std::string label, std::string preset);
 SlotSpec length_above_zero_slot(std::string key, std::string label, std::string preset);
 SlotSpec angle_slot(std::string key, std::string label, std::string preset);
+SlotSpec force_slot(std::string key, std::string label, std::string preset);
 SlotSpec choice_slot(std::string key, std::string label,
                      std::vector<Word> words);  // the first word is the preset
 SlotSpec reference_slot(std::string key, std::string label, std::vector<Kind> accepts);
@@ -115,6 +119,7 @@ SlotSpec rules_slot(RulesLanguage language, std::string preset);
 SlotSpec seed_slot(std::string key, std::string label, std::string preset);
 SlotSpec text_slot(std::string key, std::string label, std::string preset);
 SlotSpec addresses_slot(std::string key, std::string label, std::string preset);
+SlotSpec point_addresses_slot(std::string key, std::string label, std::string preset);
 SlotSpec file_slot(std::string key, std::string label, FileKind files);
 SlotSpec picks_slot(std::string key, std::string label, std::string none);
 SlotSpec response_slot(std::string key, std::string label,

@@ -71,4 +71,10 @@ SlotSpec addresses_slot(std::string key, std::string label, std::string preset) 
     return slot_with_preset(SlotType::addresses, std::move(key), std::move(label), std::move(preset));
 }
 
+SlotSpec point_addresses_slot(std::string key, std::string label, std::string preset) {
+    SlotSpec spec = addresses_slot(std::move(key), std::move(label), std::move(preset));
+    spec.of_points = true;
+    return spec;
+}
+
 }  // namespace plume
