@@ -184,6 +184,32 @@ TEST(FormsInBalance, MeshesAreNetsOfTheirEdges) {
         EXPECT_LT(length(mesh.vertex(at) - nodes.point(at)), 1e-10) << at;
 }
 
+// Of 8 by 6 bays 28 members, or edges with one face, are along the border; a ring has two borders.
+TEST(FormsInBalance, BordersArePulledMore) {
+    StudyMaker maker = trellis();
+    maker.add("skin", "skin");
+    maker.set("skin", "points", ResultName{"ground"}).word("skin", "surface", "flat");
+    hold(maker, "pinned_mesh", "skin", "corners");
+    hold(maker, "pinned_net", "net", "corners");
+    maker.add("forces.densities", "frame");
+    maker.set("frame", "net", ResultName{"pinned_net"}).formula("frame", "1 kN/m * if(border, 3, 2)");
+    maker.add("forces.densities", "mesh");
+    maker.set("mesh", "net", ResultName{"pinned_mesh"}).formula("mesh", "1 kN/m * if(border, 3, 2)");
+    const Evaluation evaluation = run(maker.study);
+    const Value value = value_of(evaluation, "frame"), mesh_value = value_of(evaluation, "mesh");
+    const auto& frame = std::get<BarFrame>(value);
+    std::size_t border = 0;
+    for (std::size_t at = 0; at < frame.member_count(); ++at) {
+        const double density = frame.fields().back().values[at] / frame.length_of(frame.members()[at]);
+        EXPECT_TRUE(std::abs(density - 3) < 1e-9 || std::abs(density - 2) < 1e-9) << density;
+        border += density > 2.5 ? 1 : 0;
+    }
+    EXPECT_EQ(border, 28U);
+    const auto& mesh = std::get<Mesh>(mesh_value);
+    for (std::size_t at = 0; at < mesh.vertex_count(); ++at)
+        EXPECT_LT(length(mesh.vertex(at) - frame.nodes().point(at)), 1e-10);
+}
+
 TEST(FormsInBalance, LoadsAreCarriedByNodes) {
     StudyMaker maker = rope();
     maker.study = *remove_items(*maker.study, {maker.study->step("hung")->id}, true);

@@ -29,7 +29,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
 }
 
 std::vector<SlotSpec> slots() {
-    std::vector<SlotSpec> slots{net_slot(), formula_slot("formula", formula_label, "2 kN/m")};
+    std::vector<SlotSpec> slots{net_slot(),
+                                formula_slot("formula", formula_label, "2 kN/m * if(border, 10, 1)")};
     for (SlotSpec& slot : load_slots())
         slots.push_back(std::move(slot));
     return slots;

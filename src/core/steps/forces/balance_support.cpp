@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/geometry/frames/mesh_edges.hpp"
+#include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/steps/forces/held_places.hpp"
 #include "core/steps/frames/frame_support.hpp"
 
@@ -52,6 +53,34 @@ Result<std::vector<Vec3>> loads_on(const BarFrame& frame, const Inputs& in) {
         for (const std::uint32_t end : {member.from, member.to})
             loads[end].z -= heavy.value * frame.length_of(member) / 2;
     return loads;
+}
+
+// 1 for each edge that one face has.
+Doubles rims_of(const Mesh& mesh) {
+    const MeshSides sides = sides_of(mesh);
+    Doubles border(sides.count());
+    for (std::size_t side = 0; side < sides.count(); ++side)
+        border[side] = sides.face_count(side) == 1 ? 1 : 0;
+    return border;
+}
+
+// 1 for each member in the first or last row or column of points in rows; of those that lie anyhow none.
+Doubles borders_of(const BarFrame& frame) {
+    const PointLattice& nodes = frame.nodes();
+    const auto is_outermost = [&](std::size_t direction, std::size_t at) {
+        const std::size_t count = nodes.counts()[direction];
+        return count > 1 && !nodes.closed(static_cast<int>(direction)) && (at == 0 || at + 1 == count);
+    };
+    Doubles border(frame.member_count(), 0);
+    if (nodes.arrangement() == Arrangement::scatter) return border;
+    for (std::size_t at = 0; at < border.size(); ++at) {
+        const Member& member = frame.members()[at];
+        const Address from = nodes.address(member.from);
+        const bool outermost = (member.way == Way::along_i && is_outermost(1, from.j)) ||
+                               (member.way == Way::along_j && is_outermost(0, from.i));
+        border[at] = outermost ? 1 : 0;
+    }
+    return border;
 }
 
 std::vector<double> supports_of(const Net& net, const Balance& balance) {
@@ -114,7 +143,11 @@ Result<GivenNet> given_net(const Inputs& in) {
 Result<FormulaSite> members_site(const Inputs& in) {
     const auto frame = frame_in(in);
     if (!frame) return frame.error();
-    return site_on_members(*frame);
+    FormulaSite site = site_on_members(*frame);
+    const auto* mesh = std::get_if<Mesh>(&in.value("net"));
+    add_numbers(site, "border", mesh ? rims_of(*mesh) : borders_of(*frame), plain_number,
+                "1 of members along the border, else 0");
+    return site;
 }
 
 Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {

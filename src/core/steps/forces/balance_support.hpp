@@ -22,7 +22,7 @@ struct GivenNet {
 // Errors, at the slots: of firmness_in(), of BarFrame::make(), missing_input (loads that the nodes do not
 // carry).
 Result<GivenNet> given_net(const Inputs& in);
-// Numbers of its members can be read.
+// Numbers of its members can be read, and `border`: 1 of those along the border.
 Result<FormulaSite> members_site(const Inputs& in);
 
 // The frame or mesh in balance: members carry ‘force’, nodes of frames and vertices ‘support’, what
