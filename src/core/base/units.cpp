@@ -151,8 +151,8 @@ double shown_per_internal(Dimension dimension, const Units& units) {
 
 double internal_per_plain(Dimension dimension, const Units& plain, const Units& study) {
     if (plain.length == study.length) return 1 / shown_per_internal(dimension, plain);
-    const double lengths = metres_per(plain.length) / metres_per(study.length);
-    return std::pow(lengths, dimension.length) / shown_per_internal(dimension, plain);
+    const double ratio = metres_per(plain.length) / metres_per(study.length);
+    return std::pow(ratio, dimension.length) / shown_per_internal(dimension, plain);
 }
 
 std::string quantity_text(const Quantity& quantity, const Units& units, int digits) {

@@ -14,11 +14,12 @@ using Matrix = Eigen::SparseMatrix<double>;
 
 constexpr std::size_t block = 1024;
 constexpr std::size_t most_for_newton = 20'000;  // places: beyond, its factors take longer than they save
-constexpr double near_rest = 1e-3;               // where Newton's method is tried
+constexpr double near_rest = 1e-2;               // where Newton's method is tried
 constexpr double stiffer_by = 6;
 constexpr double shares_of_length[] = {0, 0.5, 0.8, 0.95, 1};
 constexpr double least_damping = 1e-12, most_damping = 1e3;  // of the largest stiffness
 constexpr std::size_t most_quick_rounds = 10'000;            // by then all but very stiff cables are at rest
+constexpr std::size_t rounds_at_once = 1000;
 constexpr int most_newton_rounds = 60, most_halvings = 8;
 
 Error no_rest(double residual) {
@@ -53,17 +54,21 @@ public:
         look();
         const bool few = places_.size() <= most_for_newton;
         bool stiffened = !few || elasticity_.pushes;
+        double tried_below = few ? near_rest : 0;  // Newton's method
         std::size_t round = 0;
         double enough = wanted();
         while (residual_ > enough && round < limits_.most_rounds) {
             if (run_.cancelled()) return cancelled_error();
-            if (few && residual_ < near_rest && newton(enough)) break;
+            if (residual_ < tried_below) {
+                if (newton(enough)) break;
+                tried_below = residual_ / 10;
+            }
             if (!stiffened && round >= most_quick_rounds) {
                 stiffen_to_rest();
                 stiffened = true;
             }
-            const std::size_t until = round + std::max<std::size_t>(200, 2 * round);
-            for (; round < until && round < limits_.most_rounds && residual_ > enough; ++round) {
+            for (std::size_t once = 0;
+                 once < rounds_at_once && residual_ > enough && residual_ >= tried_below; ++once, ++round) {
                 if (run_.cancelled()) return cancelled_error();
                 move();
                 run_.report(told());
@@ -248,6 +253,7 @@ private:
         for (std::size_t place = 0; place < places_.size(); ++place)
             column_.push_back(is_free(place) ? 3 * free_++ : -1);
     }
+    Eigen::Index unknowns() const { return Eigen::Index{3} * free_; }
     // Of every taut link, along it and across.
     Matrix tangent(double damping) const {
         std::vector<Eigen::Triplet<double>> entries;
@@ -281,13 +287,13 @@ private:
             for (int axis = 0; column_[place] >= 0 && axis < 3; ++axis)
                 entries.emplace_back(column_[place] + axis, column_[place] + axis,
                                      spring(place) + damping * largest);
-        Matrix stiffness(3 * free_, 3 * free_);
+        Matrix stiffness(unknowns(), unknowns());
         stiffness.setFromTriplets(entries.begin(), entries.end());
         return stiffness;
     }
     // As far along the step as there is less energy, or less is left.
     bool goes_nearer(const Eigen::SimplicialLDLT<Matrix>& factor) {
-        Eigen::VectorXd right(3 * free_);
+        Eigen::VectorXd right(unknowns());
         for (std::size_t place = 0; place < places_.size(); ++place)
             if (const int row = column_[place]; row >= 0)
                 right.segment<3>(row) << left_[place].x, left_[place].y, left_[place].z;

@@ -120,7 +120,7 @@ std::vector<SlotSpec> load_slots() {
                          {"each", "under", "a weight at each node"},
                          {"length", "under its own weight of", "by the length of members"},
                          {"carried", "under the loads its nodes carry", "a number called load"}}),
-            force_slot("weight", "Weight", "1 kN"), quantity_slot("heavy", "Weight of members", "0.1 kN/m")};
+            force_slot("weight", "Weight", "0.2 kN"), quantity_slot("heavy", "Weight of members", "0.1 kN/m")};
 }
 
 Result<GivenNet> given_net(const Inputs& in) {
@@ -152,8 +152,8 @@ Result<FormulaSite> members_site(const Inputs& in) {
 
 Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {
     std::vector<Vec3> places;
-    for (std::size_t at = 0; at < balance.places.size(); ++at)
-        places.push_back(balance.places[at] * (1 / given.metres));
+    for (const Vec3 place : balance.places)
+        places.push_back(place * (1 / given.metres));
     const Value& net = in.value("net");
     const std::vector<double> supports = supports_of(given.net, balance);
     auto moved = with_places(net, places);
