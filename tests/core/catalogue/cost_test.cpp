@@ -93,6 +93,8 @@ void enlarge(StudyMaker& maker, const StepKind& kind) {
         {"curve.blend", {{"between", "20000"}}},
         {"mesh.tube", {{"tolerance", "1 mm"}}},
         {"thing.repeat", {{"count", "8"}}},
+        {"forces.apart", {{"rounds", "4"}}},
+        {"forces.smallest", {{"rounds", "2"}}},
     };
     const auto found = larger.find(kind.key);
     if (found == larger.end()) return;

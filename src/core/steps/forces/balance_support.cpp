@@ -120,7 +120,8 @@ std::vector<SlotSpec> load_slots() {
                          {"each", "under", "a weight at each node"},
                          {"length", "under its own weight of", "by the length of members"},
                          {"carried", "under the loads its nodes carry", "a number called load"}}),
-            force_slot("weight", "Weight", "0.2 kN"), quantity_slot("heavy", "Weight of members", "0.1 kN/m")};
+            force_slot("weight", "Weight", "0.2 kN"),
+            quantity_slot("heavy", "Weight of members", "0.1 kN/m")};
 }
 
 Result<GivenNet> given_net(const Inputs& in) {
