@@ -1,5 +1,6 @@
 #include "core/results/facts.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
 
@@ -78,7 +79,39 @@ void add(Json& json, const Placements& placements, const Units& units) {
         json["parts"][tree->part_names[name]] = counts[name];
 }
 
-void add(Json& json, const Mesh& mesh) {
+// Numbers that stand on no points: of members, faces, vertices.
+struct NumbersOf {
+    const char* of;
+    const std::vector<Field>& fields;
+};
+
+// Of the finite ones; nothing where there is none.
+std::optional<std::pair<double, double>> range_of(const Column& values) {
+    std::optional<std::pair<double, double>> range;
+    for (std::size_t at = 0; at < values.size(); ++at) {
+        const double value = values[at];
+        if (!std::isfinite(value)) continue;
+        range = range ? std::pair(std::min(range->first, value), std::max(range->second, value))
+                      : std::pair(value, value);
+    }
+    return range;
+}
+
+void add(Json& json, const NumbersOf& numbers, const Units& units) {
+    for (const Field& field : numbers.fields) {
+        const auto range = range_of(field.values);
+        const double shown = shown_per_internal(field.dimension, units);
+        json["numbers"].push_back(Json{{"name", field.name},
+                                       {"of", numbers.of},
+                                       {"unit", unit_text(field.dimension, units)},
+                                       {"least", range ? Json(range->first * shown) : Json(nullptr)},
+                                       {"most", range ? Json(range->second * shown) : Json(nullptr)}});
+    }
+}
+
+void add(Json& json, const Mesh& mesh, const Units& units) {
+    add(json, NumbersOf{"vertices", mesh.fields()}, units);
+    add(json, NumbersOf{"faces", mesh.face_fields()}, units);
     json["faces"] = mesh.face_count();
     json["parts"] = mesh.part_count();
     json["vertices"] = mesh.vertex_count();
@@ -116,7 +149,8 @@ void add(Json& json, const SolidSet& set) {
     }
 }
 
-void add(Json& json, const BarFrame& frame) {
+void add(Json& json, const BarFrame& frame, const Units& units) {
+    add(json, NumbersOf{"members", frame.fields()}, units);
     const FrameFigures figures = figures_of(frame);
     json["members"] = frame.member_count();
     json["nodes"] = frame.node_count();
@@ -224,6 +258,17 @@ Lines lines_of(const SolidSet& set, const Units& units) {
             "centroid at " + place_text(figures.centroid, std::sqrt(figures.area), units)};
 }
 
+// "force of members: 1.2 kN … 28.9 kN"; of very many the first.
+void add_numbers(Lines& lines, const NumbersOf& numbers, const Units& units) {
+    constexpr std::size_t most_told = 8;
+    for (std::size_t at = 0; at < std::min(numbers.fields.size(), most_told); ++at) {
+        const Field& field = numbers.fields[at];
+        if (const auto range = range_of(field.values))
+            lines.push_back(field.name + " of " + numbers.of + ": " +
+                            range_text(range->first, range->second, field.dimension, units));
+    }
+}
+
 Lines lines_of(const BarFrame& frame, const Units& units) {
     if (frame.member_count() > most_corners) return {};
     const FrameFigures figures = figures_of(frame);
@@ -242,14 +287,17 @@ Lines lines_of(const BarFrame& frame, const Units& units) {
                                              : std::to_string(figures.least_valence) + " to " +
                                                    std::to_string(figures.most_valence))};
     if (figures.pieces > 1) lines.push_back("in " + std::to_string(figures.pieces) + " pieces");
+    add_numbers(lines, {"members", frame.fields()}, units);
     return lines;
 }
 
-Lines lines_of(const Mesh& mesh) {
+Lines lines_of(const Mesh& mesh, const Units& units) {
     if (mesh.face_count() == 0 || mesh.corner_count() > most_corners) return {};
     const std::size_t open = open_edges(mesh).size();
-    if (open == 0) return {"closed"};
-    return {grouped_text(static_cast<std::int64_t>(open)) + (open == 1 ? " open edge" : " open edges")};
+    Lines lines{open == 0 ? "closed" : count_text(open, "open edge", "open edges")};
+    add_numbers(lines, {"vertices", mesh.fields()}, units);
+    add_numbers(lines, {"faces", mesh.face_fields()}, units);
+    return lines;
 }
 
 }  // namespace
@@ -266,9 +314,10 @@ Json facts_of(const Value& value, const Units& units) {
                    [&](const DirectionsOnPoints& item) { add(json, item.points, units); },
                    [&](const Placements& item) { add(json, item, units); },
                    [](const Attractors&) {},  // how many they are says the outline
-                   [&](const Mesh& mesh) { add(json, mesh); }, [&](const SurfaceSet& set) { add(json, set); },
+                   [&](const Mesh& mesh) { add(json, mesh, units); },
+                   [&](const SurfaceSet& set) { add(json, set); },
                    [&](const CurveSet& set) { add(json, set); }, [&](const SolidSet& set) { add(json, set); },
-                   [&](const BarFrame& frame) { add(json, frame); },
+                   [&](const BarFrame& frame) { add(json, frame, units); },
                    [&](const Quantity& number) { add(json, number, units); },
                    [&](const Delivery& delivery) { add(json, *delivery); }},
         value);
@@ -280,7 +329,8 @@ std::vector<std::string> details_of(const Value& value, const Units& units) {
         Overloaded{[](const PointLattice&) { return Lines{}; }, [](const FieldOnPoints&) { return Lines{}; },
                    [](const DirectionsOnPoints&) { return Lines{}; },
                    [](const Placements& item) { return lines_of(item); },
-                   [](const Attractors&) { return Lines{}; }, [](const Mesh& mesh) { return lines_of(mesh); },
+                   [](const Attractors&) { return Lines{}; },
+                   [&](const Mesh& mesh) { return lines_of(mesh, units); },
                    [&](const SurfaceSet& set) { return lines_of(set, units); },
                    [&](const CurveSet& set) { return lines_of(set, units); },
                    [&](const SolidSet& set) { return lines_of(set, units); },
