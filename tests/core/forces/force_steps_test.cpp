@@ -181,6 +181,13 @@ TEST(FormsInBalance, MeshesAreNetsOfTheirEdges) {
     const auto& mesh = std::get<Mesh>(mesh_form);
     const PointLattice& nodes = nodes_of(net_form);
     ASSERT_EQ(mesh.vertex_count(), nodes.address_count());
+    // At a corner two edges meet, alike to those of the frame.
+    const auto& frame = std::get<BarFrame>(net_form);
+    double sum = 0;
+    for (std::size_t at = 0; at < frame.member_count(); ++at)
+        if (frame.members()[at].from == 0) sum += frame.fields().back().values[at];
+    EXPECT_EQ(mesh.fields().back().name, "force");
+    EXPECT_NEAR(mesh.fields().back().values[0], sum / 2, 1e-9);
     for (std::size_t at = 0; at < nodes.address_count(); ++at)
         EXPECT_LT(length(mesh.vertex(at) - nodes.point(at)), 1e-10) << at;
 }

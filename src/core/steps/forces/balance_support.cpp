@@ -97,6 +97,20 @@ std::vector<double> supports_of(const Net& net, const Balance& balance) {
     return supports;
 }
 
+// The mean of what the links of each place pull: edges of meshes can carry no number.
+Doubles forces_at(const Net& net, const Balance& balance) {
+    Doubles sums(net.places.size(), 0);
+    std::vector<std::size_t> counts(net.places.size(), 0);
+    for (std::size_t link = 0; link < net.links.size(); ++link)
+        for (const std::uint32_t end : net.links[link]) {
+            sums[end] += balance.forces[link];
+            ++counts[end];
+        }
+    for (std::size_t place = 0; place < sums.size(); ++place)
+        if (counts[place] > 0) sums[place] /= static_cast<double>(counts[place]);
+    return sums;
+}
+
 void tell(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {
     const auto [least, most] = std::ranges::minmax_element(balance.forces);
     run.remark("Forces " + range_text(*least, *most, a_force, in.units()) +
@@ -163,6 +177,8 @@ Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance&
         *moved, {"support", Column(Doubles(supports.begin(), supports.end())), a_force});
     if (!made) return about_slot(made.error(), "net");
     tell(in, given, balance, run);
+    if (std::holds_alternative<Mesh>(*made))
+        return with_number_of_places(*made, {"force", Column(forces_at(given.net, balance)), a_force});
     if (const auto* frame = std::get_if<BarFrame>(&*made))
         return Value(frame->with_field(
             {"force", Column(Doubles(balance.forces.begin(), balance.forces.end())), a_force}));
