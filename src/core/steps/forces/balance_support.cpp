@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/text.hpp"
 #include "core/geometry/frames/mesh_edges.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/steps/forces/held_places.hpp"
@@ -112,9 +113,16 @@ Doubles forces_at(const Net& net, const Balance& balance) {
 }
 
 void tell(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {
-    const auto [least, most] = std::ranges::minmax_element(balance.forces);
-    run.remark("Forces " + range_text(*least, *most, a_force, in.units()) +
-               (*least < 0 ? ", those below 0 pushing." : "."));
+    const auto strongest =
+        std::ranges::max_element(balance.forces, {}, [](double force) { return std::abs(force); });
+    const auto member = static_cast<std::size_t>(strongest - balance.forces.begin());
+    const auto pushing = std::ranges::count_if(balance.forces, [](double force) { return force < 0; });
+    run.remark("The largest force is " + quantity_text({*strongest, a_force}, in.units()) +
+               (std::holds_alternative<Mesh>(in.value("net")) ? ", in the edge " : ", in the member ") +
+               member_mark(given.frame, given.frame.members()[member]) + ".");
+    if (pushing > 0)
+        run.remark(count_text(static_cast<std::size_t>(pushing), "member pushes", "members push") +
+                   ": a force below 0.");
     double furthest = 0;
     for (std::size_t place = 0; place < balance.places.size(); ++place)
         furthest = std::max(furthest, length(balance.places[place] - given.net.places[place]));

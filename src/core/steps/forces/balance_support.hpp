@@ -26,7 +26,8 @@ Result<GivenNet> given_net(const Inputs& in);
 Result<FormulaSite> members_site(const Inputs& in);
 
 // The frame or mesh in balance: members carry ‘force’ (vertices of a mesh the mean of their edges), nodes of
-// frames and vertices ‘support’, what holds them. Remarks: the least and the largest force, how far it moved.
+// frames and vertices ‘support’, what holds them. Remarks: the largest force and where it is, what pushes,
+// how far it moved.
 Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run);
 
 Estimate net_estimate(const Inputs& in, double bytes_each, double seconds_each);
