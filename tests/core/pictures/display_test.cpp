@@ -2,6 +2,7 @@
 
 #include <oneapi/tbb/global_control.h>
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 
@@ -13,6 +14,7 @@
 #include "core/picture/picking.hpp"
 #include "core/picture/sketch.hpp"
 #include "core/picture/thumbnail.hpp"
+#include "core/results/items.hpp"
 #include "core/study/edits/place_handles.hpp"
 #include "core/study/sentence.hpp"
 #include "core/support.hpp"
@@ -176,6 +178,41 @@ TEST(Picking, FindsWhatProjectingEveryPointFinds) {
 }
 
 // Posts of 0.2 m, 10 m apart, seen from the front at 10 pixels a metre.
+// Nodes of frames and vertices of meshes, which are no items of their own, are named as lists name them.
+TEST(Picking, PointsOfWhateverHasThem) {
+    const PointLattice points = test::grid(4, 3);
+    Mesh::Parts parts;
+    parts.x = Doubles{0, 1, 1, 0};
+    parts.y = Doubles{0, 0, 1, 1};
+    parts.z = Doubles{0, 0, 0, 0};
+    parts.first = {0, 4};
+    parts.corners = {0, 1, 2, 3};
+    const Value lattice(points), mesh(*Mesh::make(std::move(parts)));
+    const Value frame(*BarFrame::make({points, {{0, 1}, {1, 5}}, {}, {}}));
+    Camera camera;
+    camera.target = {1.5, 1, 0};
+    camera.distance = 8;
+    const ViewSize view{800, 600};
+    for (const Value* value : {&lattice, &mesh, &frame}) {
+        const Items items = point_items_of(*value);
+        ASSERT_GT(items.count, 3U);
+        for (const std::size_t wanted : {0U, 1U}) {
+            double x = 0, y = 0, depth = 0;
+            ASSERT_TRUE(camera.project(items.place(wanted), view.aspect(), x, y, depth));
+            const ViewPoint cursor{x * view.width + 3, y * view.height - 2};
+            EXPECT_EQ(pick_place(items.count, items.place, camera, view, cursor, 12), wanted);
+            EXPECT_FALSE(pick_place(items.count, items.place, camera, view, {-90, -90}, 12));
+            const auto named = items.named_in(items.listed_as(wanted));
+            ASSERT_TRUE(named);
+            EXPECT_EQ(named->mask[wanted], 1);
+            EXPECT_EQ(std::ranges::count(named->mask, 1), 1);
+        }
+    }
+    // A point of the lattice that no member ends at is a gap of the frame, and stands nowhere.
+    EXPECT_FALSE(is_finite(point_items_of(frame).place(2)));
+    EXPECT_EQ(point_items_of(Value(Quantity{1, a_length})).count, 0U);
+}
+
 TEST(Picking, ThinPartsAreTakenFromBesideThem) {
     StudyMaker maker;
     maker.add("lattice.rectangular", "feet");
