@@ -28,14 +28,6 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return in_balance(in, *given, *balance, run);
 }
 
-std::vector<SlotSpec> slots() {
-    std::vector<SlotSpec> slots{net_slot(),
-                                formula_slot("formula", formula_label, "2 kN/m * if(border, 10, 1)")};
-    for (SlotSpec& slot : load_slots())
-        slots.push_back(std::move(slot));
-    return slots;
-}
-
 }  // namespace
 
 StepKind balance_by_densities() {
@@ -47,7 +39,8 @@ StepKind balance_by_densities() {
         .sentence = std::string("Find the form of {net} in balance, its members pulling {formula}, "
                                 "{loaded}") +
                     load_text + ".",
-        .slots = slots(),
+        .slots = with_load_slots(
+            {net_slot(), formula_slot("formula", formula_label, "2 kN/m * if(border, 10, 1)")}),
         .results = {Kind::frame, Kind::mesh},
         .result_name = "balanced",
         .help =

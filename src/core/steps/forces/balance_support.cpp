@@ -136,14 +136,15 @@ SlotSpec net_slot() {
     return reference_slot("net", "Net", {Kind::frame, Kind::mesh});
 }
 
-std::vector<SlotSpec> load_slots() {
-    return {choice_slot("loaded", "Load",
-                        {{"none", "without load", "of its own tension alone"},
-                         {"each", "under", "a weight at each node"},
-                         {"length", "under its own weight of", "by the length of members"},
-                         {"carried", "under the loads its nodes carry", "a number called load"}}),
-            force_slot("weight", "Weight", "0.2 kN"),
-            quantity_slot("heavy", "Weight of members", "0.1 kN/m")};
+std::vector<SlotSpec> with_load_slots(std::vector<SlotSpec> slots) {
+    slots.push_back(choice_slot("loaded", "Load",
+                                {{"none", "without load", "of its own tension alone"},
+                                 {"each", "under", "a weight at each node"},
+                                 {"length", "under its own weight of", "by the length of members"},
+                                 {"carried", "under the loads its nodes carry", "a number called load"}}));
+    slots.push_back(force_slot("weight", "Weight", "0.2 kN"));
+    slots.push_back(quantity_slot("heavy", "Weight of members", "0.1 kN/m"));
+    return slots;
 }
 
 Result<GivenNet> given_net(const Inputs& in) {

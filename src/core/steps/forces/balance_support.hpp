@@ -11,7 +11,7 @@ namespace plume {
 SlotSpec net_slot();
 // How a net is loaded, as sentences say it, and the slots for it.
 inline constexpr const char* load_text = "[loaded=each| {weight} at each node][loaded=length| {heavy}]";
-std::vector<SlotSpec> load_slots();
+std::vector<SlotSpec> with_load_slots(std::vector<SlotSpec> slots);
 
 // A net as the step was given it.
 struct GivenNet {

@@ -37,17 +37,6 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return in_balance(in, *given, *balance, run);
 }
 
-std::vector<SlotSpec> slots() {
-    std::vector<SlotSpec> slots{net_slot(), formula_slot("formula", formula_label, "length"),
-                                force_slot("stiffness", "Stiffness", "1000 kN"),
-                                choice_slot("members", "Members",
-                                            {{"cables", "which only pull", "what is shorter hangs slack"},
-                                             {"bars", "which pull and push", ""}})};
-    for (SlotSpec& slot : load_slots())
-        slots.push_back(std::move(slot));
-    return slots;
-}
-
 }  // namespace
 
 StepKind relax_net() {
@@ -60,7 +49,11 @@ StepKind relax_net() {
             std::string("Let {net} come to rest, its members {formula} long without force, {stiffness} "
                         "stiff, {members}, {loaded}") +
             load_text + ".",
-        .slots = slots(),
+        .slots = with_load_slots({net_slot(), formula_slot("formula", formula_label, "length"),
+                                  force_slot("stiffness", "Stiffness", "1000 kN"),
+                                  choice_slot("members", "Members",
+                                              {{"cables", "which only pull", "what is shorter hangs slack"},
+                                               {"bars", "which pull and push", ""}})}),
         .results = {Kind::frame, Kind::mesh},
         .result_name = "at_rest",
         .help =
