@@ -258,15 +258,13 @@ Lines lines_of(const SolidSet& set, const Units& units) {
             "centroid at " + place_text(figures.centroid, std::sqrt(figures.area), units)};
 }
 
-// "force of members: 1.2 kN … 28.9 kN"; of very many the first.
-void add_numbers(Lines& lines, const NumbersOf& numbers, const Units& units) {
-    constexpr std::size_t most_told = 8;
-    for (std::size_t at = 0; at < std::min(numbers.fields.size(), most_told); ++at) {
-        const Field& field = numbers.fields[at];
-        if (const auto range = range_of(field.values))
-            lines.push_back(field.name + " of " + numbers.of + ": " +
-                            range_text(range->first, range->second, field.dimension, units));
-    }
+// "force of members: 1.2 kN … 28.9 kN": of the last one, which colours it. Others are in the table and in
+// JSON; all of them would fill the Readings.
+void add_last(Lines& lines, const NumbersOf& numbers, const Units& units) {
+    const Field& field = numbers.fields.back();
+    if (const auto range = range_of(field.values))
+        lines.push_back(field.name + " of " + numbers.of + ": " +
+                        range_text(range->first, range->second, field.dimension, units));
 }
 
 Lines lines_of(const BarFrame& frame, const Units& units) {
@@ -287,7 +285,7 @@ Lines lines_of(const BarFrame& frame, const Units& units) {
                                              : std::to_string(figures.least_valence) + " to " +
                                                    std::to_string(figures.most_valence))};
     if (figures.pieces > 1) lines.push_back("in " + std::to_string(figures.pieces) + " pieces");
-    add_numbers(lines, {"members", frame.fields()}, units);
+    if (!frame.fields().empty()) add_last(lines, {"members", frame.fields()}, units);
     return lines;
 }
 
@@ -295,8 +293,10 @@ Lines lines_of(const Mesh& mesh, const Units& units) {
     if (mesh.face_count() == 0 || mesh.corner_count() > most_corners) return {};
     const std::size_t open = open_edges(mesh).size();
     Lines lines{open == 0 ? "closed" : count_text(open, "open edge", "open edges")};
-    add_numbers(lines, {"vertices", mesh.fields()}, units);
-    add_numbers(lines, {"faces", mesh.face_fields()}, units);
+    if (!mesh.face_fields().empty())
+        add_last(lines, {"faces", mesh.face_fields()}, units);
+    else if (!mesh.fields().empty())
+        add_last(lines, {"vertices", mesh.fields()}, units);
     return lines;
 }
 
