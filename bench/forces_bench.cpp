@@ -71,7 +71,7 @@ void BM_Forces_6400_nodes_at_rest(benchmark::State& state) {
     const Elasticity elasticity{std::vector<double>(net.links.size(), 1.02),
                                 std::vector<double>(net.links.size(), 500)};
     for (auto _ : state)
-        benchmark::DoNotOptimize(relaxed_net(net, elasticity, {}, Run())->places.data());
+        benchmark::DoNotOptimize(relaxed_net(net, elasticity, Run())->places.data());
 }
 BENCHMARK(BM_Forces_6400_nodes_at_rest)->Unit(benchmark::kMillisecond);
 

@@ -39,13 +39,17 @@ bool PickTool::of_points() const {
     return slot && slot->of_points;
 }
 
+Items PickTool::items_in(const Value& value) const {
+    return of_points() ? point_items_of(value) : items_of(value);
+}
+
 const Items* PickTool::pickable() {
     const Step* read = source();
     const Shown* shown = read ? document_.results().shown(read->id) : nullptr;
     if (!shown || !shown->value) return nullptr;
     if (read_ != shown->value) {  // every repaint asks for them
         read_ = shown->value;
-        items_ = of_points() ? point_items_of(*read_) : items_of(*read_);
+        items_ = items_in(*read_);
         list_.reset();
     }
     return items_.listed_as ? &items_ : nullptr;
@@ -116,9 +120,7 @@ void PickTool::paint(QPainter& painter) {
 QString PickTool::hint() const {
     const Step* read = source();
     const Shown* shown = read ? document_.results().shown(read->id) : nullptr;
-    const std::string what =
-        !shown || !shown->value ? "points"
-                                : (of_points() ? point_items_of(*shown->value) : items_of(*shown->value)).are;
+    const std::string what = shown && shown->value ? items_in(*shown->value).are : "points";
     return tr("Click %1 of %2 to pick them, again to let them go · Return ends it")
         .arg(text_of(what), read ? text_of(read->name) : tr("the result above"));
 }

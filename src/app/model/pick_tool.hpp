@@ -24,6 +24,7 @@ private:
     // What can be picked: points, parts of a mesh, members of a frame. Nothing where lists name none of it.
     const Items* pickable();
     bool of_points() const;
+    Items items_in(const Value& value) const;
     std::optional<std::size_t> index_at(QPointF cursor) const;
     std::optional<std::size_t> hovered_;  // of points alone
 

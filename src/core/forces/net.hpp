@@ -28,7 +28,6 @@ struct Balance {
     std::vector<double> forces;  // kN of each link
     // What is left at places that are not held: its largest length, over the largest load or force there is.
     double residual = 0;
-    std::size_t rounds = 1;
 };
 
 // Links of each place, one after the other: those of place p are at[first[p]] .. at[first[p + 1] - 1], in

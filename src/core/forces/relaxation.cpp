@@ -13,6 +13,8 @@ namespace {
 using Matrix = Eigen::SparseMatrix<double>;
 
 constexpr std::size_t block = 1024;
+constexpr double most_residual = 1e-9;  // of the largest load or force
+constexpr std::size_t most_rounds = 200'000;
 constexpr std::size_t most_for_newton = 20'000;  // places: beyond, its factors take longer than they save
 constexpr double near_rest = 1e-2;               // where Newton's method is tried
 constexpr double stiffer_by = 6;
@@ -31,10 +33,9 @@ Error no_rest(double residual) {
 
 class Relaxing {
 public:
-    Relaxing(const Net& net, const Elasticity& elasticity, const RelaxationLimits& limits, const Run& run)
+    Relaxing(const Net& net, const Elasticity& elasticity, const Run& run)
         : net_(net),
           elasticity_(elasticity),
-          limits_(limits),
           run_(run),
           links_(links_of_places(net)),
           places_(net.places),
@@ -57,7 +58,7 @@ public:
         double tried_below = few ? near_rest : 0;  // Newton's method
         std::size_t round = 0;
         double enough = wanted();
-        while (residual_ > enough && round < limits_.most_rounds) {
+        while (residual_ > enough && round < most_rounds) {
             if (run_.cancelled()) return cancelled_error();
             if (residual_ < tried_below) {
                 if (newton(enough)) break;
@@ -78,7 +79,7 @@ public:
         }
         if (run_.cancelled()) return cancelled_error();
         if (!(residual_ <= wanted())) return no_rest(residual_);
-        Balance balance{std::move(places_), {}, residual_, round};
+        Balance balance{std::move(places_), {}, residual_};
         for (std::size_t link = 0; link < net_.links.size(); ++link)
             balance.forces.push_back(force(link, balance.places));
         return balance;
@@ -182,12 +183,10 @@ private:
             stiffest = std::max(stiffest, stretching(link));
         for (const Vec3 place : places_)
             size = std::max({size, std::abs(place.x), std::abs(place.y), std::abs(place.z)});
-        return std::max(limits_.residual,
+        return std::max(most_residual,
                         32 * std::numeric_limits<double>::epsilon() * stiffest * size / scale());
     }
-    double told() const {
-        return std::clamp(std::log10(residual_) / std::log10(limits_.residual), 0.0, 0.99);
-    }
+    double told() const { return std::clamp(std::log10(residual_) / std::log10(most_residual), 0.0, 0.99); }
 
     // Of cables the energy has one lowest place. A stiff net reaches it only along a narrow valley, and one
     // with slack cables hardly at all: so it begins with cables that are soft and taut whatever happens,
@@ -216,11 +215,11 @@ private:
         look();
     }
     // Newton's method from here; whether it comes to rest. Where it does not, all is as it was.
-    bool newton(double wanted) {
+    bool newton(double enough) {
         const std::vector<Vec3> before = places_;
         number_columns();
         double damping = least_damping;
-        for (int round = 0; round < most_newton_rounds && residual_ > wanted; ++round) {
+        for (int round = 0; round < most_newton_rounds && residual_ > enough; ++round) {
             if (run_.cancelled()) return false;
             const Eigen::SimplicialLDLT<Matrix> factor(tangent(damping));
             const bool nearer = factor.info() == Eigen::Success && goes_nearer(factor);
@@ -229,7 +228,7 @@ private:
         }
         speeds_.assign(places_.size(), {});
         energy_ = 0;
-        if (residual_ <= wanted) return true;
+        if (residual_ <= enough) return true;
         places_ = before;
         look();
         return false;
@@ -316,7 +315,6 @@ private:
 
     const Net& net_;
     const Elasticity& elasticity_;
-    const RelaxationLimits& limits_;
     const Run& run_;
     LinksOfPlaces links_;
     std::vector<Vec3> places_, speeds_, left_;
@@ -341,11 +339,10 @@ Status check_elasticity(const Elasticity& elasticity) {
 
 }  // namespace
 
-Result<Balance> relaxed_net(const Net& net, const Elasticity& elasticity, const RelaxationLimits& limits,
-                            const Run& run) {
+Result<Balance> relaxed_net(const Net& net, const Elasticity& elasticity, const Run& run) {
     if (Status checked = check_net(net); !checked) return checked.error();
     if (Status checked = check_elasticity(elasticity); !checked) return checked.error();
-    return Relaxing(net, elasticity, limits, run).all();
+    return Relaxing(net, elasticity, run).all();
 }
 
 std::size_t slack_links(const Net& net, const Balance& balance, const Elasticity& elasticity) {

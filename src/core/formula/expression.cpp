@@ -7,6 +7,7 @@
 #include "core/base/text.hpp"
 #include "core/formula/functions.hpp"
 #include "core/formula/tokens.hpp"
+#include "core/formula/unit_tokens.hpp"
 
 namespace plume {
 namespace {
@@ -113,11 +114,9 @@ std::optional<Literal> read_literal(std::string_view text) {
     if ((*tokens)[at].type != TokenType::number) return {};
     Literal literal{minus ? -(*tokens)[at].number : (*tokens)[at].number, ""};
     ++at;
-    if (is_unit((*tokens)[at].text)) literal.unit = (*tokens)[at++].text;
-    while (!literal.unit.empty() && is_sign((*tokens)[at], "/") && is_unit((*tokens)[at + 1].text)) {
-        literal.unit += "/" + std::string((*tokens)[at + 1].text);
-        at += 2;
-    }
+    const std::size_t count = unit_tokens(*tokens, at);
+    literal.unit = unit_in(*tokens, at, count);
+    at += count;
     if ((*tokens)[at].type != TokenType::end) return {};
     return literal;
 }

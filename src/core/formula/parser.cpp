@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/formula/functions.hpp"
+#include "core/formula/unit_tokens.hpp"
 
 namespace plume {
 
@@ -143,16 +144,10 @@ NodeResult Parser::number(const Token& first) {
     SyntaxNode node{.type = SyntaxType::number, .number = first.number, .text = {}};
     node.begin = first.offset;
     node.end = first.end();
-    if (token().type == TokenType::name && is_unit(token().text)) {
-        node.text = token().text;
-        node.end = token().end();
-        ++at_;
-        // "3 kN/m": what a unit is divided by can be nothing else, since no name is a unit.
-        while (is_sign("/") && next().type == TokenType::name && is_unit(next().text)) {
-            node.text += "/" + std::string(next().text);
-            node.end = next().end();
-            at_ += 2;
-        }
+    if (const std::size_t count = unit_tokens(tokens_, at_); count > 0) {
+        node.text = unit_in(tokens_, at_, count);
+        at_ += count;
+        node.end = before().end();
     }
     skip();
     return syntax_.tree.add(std::move(node));

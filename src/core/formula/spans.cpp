@@ -2,12 +2,13 @@
 
 #include "core/formula/functions.hpp"
 #include "core/formula/tokens.hpp"
+#include "core/formula/unit_tokens.hpp"
 
 namespace plume {
 namespace {
 
-SpanType word_type(std::string_view word, bool before_equals, bool after_number) {
-    if (after_number && is_unit(word)) return SpanType::unit;
+SpanType word_type(std::string_view word, bool before_equals, bool in_unit) {
+    if (in_unit) return SpanType::unit;
     if (word == "and" || word == "or" || word == "not" || word == "field") return SpanType::keyword;
     if (before_equals) return SpanType::given_name;
     if (find_function(word)) return SpanType::function;
@@ -17,22 +18,19 @@ SpanType word_type(std::string_view word, bool before_equals, bool after_number)
 void add_spans(std::string_view line, std::size_t offset, std::vector<TextSpan>& spans) {
     const auto tokens = tokenize(line);
     if (!tokens) return;
-    bool after_number = false, after_unit = false;
+    std::size_t unit_end = 0;  // the token behind the unit of the last number
     for (std::size_t at = 0; at < tokens->size(); ++at) {
         const Token& token = (*tokens)[at];
         const std::size_t begin = offset + token.offset, end = offset + token.end();
-        const bool is_number = token.type == TokenType::number;
-        if (is_number) spans.push_back({SpanType::number, begin, end});
+        if (token.type == TokenType::number) {
+            spans.push_back({SpanType::number, begin, end});
+            unit_end = at + 1 + unit_tokens(*tokens, at + 1);
+        }
         if (token.type == TokenType::sign) spans.push_back({SpanType::sign, begin, end});
         if (token.type == TokenType::name) {
             const bool before_equals = at + 1 < tokens->size() && (*tokens)[at + 1].text == "=";
-            spans.push_back({word_type(token.text, before_equals, after_number), begin, end});
+            spans.push_back({word_type(token.text, before_equals, at < unit_end), begin, end});
         }
-        // "3 kN/m": behind a unit and a stroke stands another one.
-        const bool unit =
-            !spans.empty() && spans.back().begin == begin && spans.back().type == SpanType::unit;
-        after_number = is_number || (after_unit && token.text == "/");
-        after_unit = unit;
     }
 }
 

@@ -1,8 +1,7 @@
 #include "core/results/items.hpp"
 
-#include <limits>
-
 #include <algorithm>
+#include <limits>
 #include <numeric>
 
 #include "core/base/numbers.hpp"

@@ -61,10 +61,11 @@ std::vector<Kind> kinds_read(const StepGroup& group, const Catalogue& catalogue,
 
 SlotSpec slot_of_control(const Control& control, const std::string& key) {
     const std::string text = literal_text({control.value, control.unit}, 15);
-    if (angle_unit_from(control.unit)) return angle_slot(key, control.name, text);
-    if (length_unit_from(control.unit)) return length_slot(key, control.name, text);
-    if (const auto unit = unit_quantity(control.unit, LengthUnit::metre); unit && unit->dimension == a_force)
-        return force_slot(key, control.name, text);
+    const auto unit = unit_quantity(control.unit, LengthUnit::metre);
+    const Dimension dimension = unit ? unit->dimension : plain_number;
+    if (dimension == an_angle) return angle_slot(key, control.name, text);
+    if (dimension == a_length) return length_slot(key, control.name, text);
+    if (dimension == a_force) return force_slot(key, control.name, text);
     if (control.step == 1) return count_slot(key, control.name, text, control.least);
     return number_slot(key, control.name, text);
 }

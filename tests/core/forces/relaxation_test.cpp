@@ -14,7 +14,7 @@ namespace plume::test {
 namespace {
 
 Balance at_rest(const Net& net, const Elasticity& elasticity) {
-    auto made = relaxed_net(net, elasticity, {}, plume::Run());
+    auto made = relaxed_net(net, elasticity, plume::Run());
     EXPECT_TRUE(made) << sentence(made.error());
     return made ? *made : Balance{};
 }
@@ -135,7 +135,7 @@ TEST(Relaxation, PinsThatAreTooFarApartStretchIt) {
 TEST(Relaxation, RefusesWithTheMend) {
     const Net net = square_net(3, 3, 1);
     const auto refused = [&](Net given, const Elasticity& elasticity) {
-        const auto made = relaxed_net(given, elasticity, {}, plume::Run());
+        const auto made = relaxed_net(given, elasticity, plume::Run());
         EXPECT_FALSE(made);
         return made ? ErrorCode::number_of_codes : made.error().code;
     };
@@ -148,7 +148,7 @@ TEST(Relaxation, RefusesWithTheMend) {
     EXPECT_EQ(refused(free, elastic(net, 1, 5)), ErrorCode::empty_input);
     const plume::Run cancelled;
     cancelled.cancel();
-    EXPECT_EQ(relaxed_net(net, elastic(net, 1, 5), {}, cancelled).error().code, ErrorCode::cancelled);
+    EXPECT_EQ(relaxed_net(net, elastic(net, 1, 5), cancelled).error().code, ErrorCode::cancelled);
 }
 
 }  // namespace

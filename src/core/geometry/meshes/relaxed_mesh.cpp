@@ -5,6 +5,7 @@
 #include "core/base/parallel.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/geometry/meshes/mesh_volume.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 
 namespace plume {
 namespace {
@@ -65,16 +66,8 @@ bool step(std::vector<Vec3>& places, std::vector<Vec3>& next, const Pulls& pulls
 }
 
 Mesh with_places(const Mesh& mesh, const std::vector<Vec3>& places) {
-    Doubles x, y, z;
-    for (const Vec3 place : places) {
-        x.push_back(place.x);
-        y.push_back(place.y);
-        z.push_back(place.z);
-    }
     Mesh::Parts parts = mesh.parts();
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
+    set_vertices(parts, places);
     return *Mesh::make(std::move(parts));
 }
 
@@ -93,9 +86,7 @@ void scale_to_volume(std::vector<Vec3>& places, const Mesh& before) {
 
 Result<Mesh> relaxed(const Mesh& mesh, const RelaxRule& rule, const Run& run) {
     const Pulls pulls = pulls_of(mesh, rule.rim);
-    std::vector<Vec3> places(mesh.vertex_count()), next(places.size());
-    for (std::size_t vertex = 0; vertex < places.size(); ++vertex)
-        places[vertex] = mesh.vertex(vertex);
+    std::vector<Vec3> places = vertex_places(mesh), next(places.size());
     for (int round = 0; round < rule.rounds; ++round) {
         if (!step(places, next, pulls, rule.share, run)) return cancelled_error();
         if (rule.keeps_form && !step(places, next, pulls, outwards_times * rule.share, run))

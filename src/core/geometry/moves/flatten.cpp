@@ -6,6 +6,7 @@
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/measures/best_fit.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/geometry/surfaces/flatness.hpp"
 
 namespace plume {
@@ -20,14 +21,6 @@ std::vector<Vec3> corners_of(const Mesh& mesh, const std::vector<Vec3>& places, 
     return corners;
 }
 
-std::vector<Vec3> places_of(const Mesh& mesh) {
-    std::vector<Vec3> places;
-    places.reserve(mesh.vertex_count());
-    for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
-        places.push_back(mesh.vertex(vertex));
-    return places;
-}
-
 Vec3 on_plane(Vec3 point, const Placement& plane) {
     return point - plane.up * dot(point - plane.origin, plane.up);
 }
@@ -35,18 +28,6 @@ Vec3 on_plane(Vec3 point, const Placement& plane) {
 double worst_of(const Mesh& mesh) {
     const auto gaps = panel_gaps(mesh, Run());
     return gaps && !gaps->empty() ? *std::ranges::max_element(*gaps) : 0;
-}
-
-void set_places(Mesh::Parts& parts, const std::vector<Vec3>& places) {
-    Doubles x(places.size()), y(places.size()), z(places.size());
-    for (std::size_t at = 0; at < places.size(); ++at) {
-        x[at] = places[at].x;
-        y[at] = places[at].y;
-        z[at] = places[at].z;
-    }
-    parts.x = std::move(x);
-    parts.y = std::move(y);
-    parts.z = std::move(z);
 }
 
 void add_gap(Mesh::Parts& parts, Doubles moved) {
@@ -164,7 +145,7 @@ private:
 
 Result<Flattened> flattened_apart(const Mesh& mesh, const Run& run) {
     if (Status fine = check(mesh); !fine) return fine.error();
-    const std::vector<Vec3> old = places_of(mesh);
+    const std::vector<Vec3> old = vertex_places(mesh);
     std::vector<Vec3> places(mesh.corner_count());
     std::vector<std::uint32_t> from(mesh.corner_count());
     Mesh::Parts parts;
@@ -195,7 +176,7 @@ Result<Flattened> flattened_apart(const Mesh& mesh, const Run& run) {
         for (std::size_t a = 0; a < meeting.size(); ++a)
             for (std::size_t b = a + 1; b < meeting.size(); ++b)
                 worst_gap = std::max(worst_gap, length(meeting[a] - meeting[b]));
-    set_places(parts, places);
+    set_vertices(parts, places);
     for (const Field& field : mesh.fields()) {
         Doubles values(from.size());
         for (std::size_t at = 0; at < from.size(); ++at)
@@ -213,7 +194,7 @@ Result<Flattened> flattened_apart(const Mesh& mesh, const Run& run) {
 Result<Flattened> flattened_together(const Mesh& mesh, double tolerance_abs, std::size_t most_rounds,
                                      const Run& run) {
     if (Status fine = check(mesh); !fine) return fine.error();
-    const std::vector<Vec3> old = places_of(mesh);
+    const std::vector<Vec3> old = vertex_places(mesh);
     std::vector<Vec3> places = old;
     const double before = worst_of(mesh);
     double worst = before;
@@ -233,7 +214,7 @@ Result<Flattened> flattened_together(const Mesh& mesh, double tolerance_abs, std
         parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
         parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
     }
-    set_places(parts, places);
+    set_vertices(parts, places);
     parts.fields = mesh.fields();
     Doubles moved(places.size());
     for (std::size_t vertex = 0; vertex < places.size(); ++vertex)

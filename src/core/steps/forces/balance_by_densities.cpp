@@ -6,22 +6,14 @@ namespace plume {
 namespace {
 
 Result<FormulaSite> site_of(const Inputs& in) {
-    auto site = members_site(in);
-    if (site) site->results.push_back({"", "the last line is the force density, as 2 kN/m", true});
-    return site;
+    return members_site(in, "the last line is the force density, as 2 kN/m");
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto site = site_of(in);
-    if (!site) return site.error();
-    auto formula = checked_formula(in, *site);
-    if (!formula) return formula.error();
-    const auto densities = computed(*formula, "", a_force_per_length, *site, in, run.part(0, 0.1));
-    if (!densities) return densities.error();
-    const auto given = given_net(in);
+    const auto given = given_net(in, a_force_per_length, run.part(0, 0.1));
     if (!given) return given.error();
     std::vector<double> a_metre;
-    for (const double density : **densities)
+    for (const double density : given->numbers)
         a_metre.push_back(density / given->metres);
     const auto balance = balanced_by_densities(given->net, a_metre, run.part(0.1, 1));
     if (!balance) return about_slot(balance.error(), "net");

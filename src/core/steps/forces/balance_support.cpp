@@ -7,6 +7,7 @@
 #include "core/geometry/frames/mesh_edges.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/steps/forces/held_places.hpp"
+#include "core/steps/formula_support.hpp"
 #include "core/steps/frames/frame_support.hpp"
 
 namespace plume {
@@ -84,6 +85,15 @@ Doubles borders_of(const BarFrame& frame) {
     return border;
 }
 
+FormulaSite site_on(const BarFrame& frame, const Inputs& in, const char* wanted) {
+    FormulaSite site = site_on_members(frame);
+    const auto* mesh = std::get_if<Mesh>(&in.value("net"));
+    add_numbers(site, "border", mesh ? rims_of(*mesh) : borders_of(frame), plain_number,
+                "1 of members along the border, else 0");
+    site.results.push_back({"", wanted, true});
+    return site;
+}
+
 std::vector<double> supports_of(const Net& net, const Balance& balance) {
     std::vector<Vec3> pulls = net.loads.empty() ? std::vector<Vec3>(net.places.size()) : net.loads;
     for (std::size_t link = 0; link < net.links.size(); ++link) {
@@ -147,31 +157,32 @@ std::vector<SlotSpec> with_load_slots(std::vector<SlotSpec> slots) {
     return slots;
 }
 
-Result<GivenNet> given_net(const Inputs& in) {
+Result<FormulaSite> members_site(const Inputs& in, const char* wanted) {
+    const auto frame = frame_in(in);
+    if (!frame) return frame.error();
+    return site_on(*frame, in, wanted);
+}
+
+Result<GivenNet> given_net(const Inputs& in, Dimension wanted, const Run& run) {
     auto frame = frame_in(in);
     if (!frame) return frame.error();
+    const FormulaSite site = site_on(*frame, in, "");
+    auto formula = checked_formula(in, site);
+    if (!formula) return formula.error();
+    auto numbers = computed(*formula, "", wanted, site, in, run);
+    if (!numbers) return numbers.error();
     const auto held = firmness_in(Value(*frame));
     if (!held) return about_slot(held.error(), "net");
-    const double metres = metres_per(in.units().length);
     auto loads = loads_on(*frame, in);
     if (!loads) return loads.error();
+    const double metres = metres_per(in.units().length);
     Net net{{}, {}, *held, *std::move(loads)};
     const PointLattice& nodes = frame->nodes();
     for (std::size_t at = 0; at < nodes.address_count(); ++at)
         net.places.push_back(nodes.present(at) ? nodes.point(at) * metres : Vec3{});
     for (const Member& member : frame->members())
         net.links.push_back({member.from, member.to});
-    return GivenNet{*std::move(frame), std::move(net), metres};
-}
-
-Result<FormulaSite> members_site(const Inputs& in) {
-    const auto frame = frame_in(in);
-    if (!frame) return frame.error();
-    FormulaSite site = site_on_members(*frame);
-    const auto* mesh = std::get_if<Mesh>(&in.value("net"));
-    add_numbers(site, "border", mesh ? rims_of(*mesh) : borders_of(*frame), plain_number,
-                "1 of members along the border, else 0");
-    return site;
+    return GivenNet{*std::move(frame), std::move(net), **std::move(numbers), metres};
 }
 
 Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {

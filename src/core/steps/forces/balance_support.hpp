@@ -15,15 +15,17 @@ std::vector<SlotSpec> with_load_slots(std::vector<SlotSpec> slots);
 
 // A net as the step was given it.
 struct GivenNet {
-    BarFrame frame;  // of a mesh its edges
-    Net net;         // metres and kN
-    double metres;   // in a study length
+    BarFrame frame;   // of a mesh its edges
+    Net net;          // metres and kN
+    Doubles numbers;  // of its members, by the formula, in study lengths
+    double metres;    // in a study length
 };
-// Errors, at the slots: of firmness_in(), of BarFrame::make(), missing_input (loads that the nodes do not
-// carry).
-Result<GivenNet> given_net(const Inputs& in);
-// Numbers of its members can be read, and `border`: 1 of those along the border.
-Result<FormulaSite> members_site(const Inputs& in);
+// Errors, at the slots: those of the formula, whose last line has to be of that dimension, of firmness_in(),
+// of BarFrame::make(), missing_input (loads that the nodes do not carry).
+Result<GivenNet> given_net(const Inputs& in, Dimension wanted, const Run& run);
+// What the formula reads: numbers of members, and `border`: 1 of those along the border. `wanted`: what its
+// last line is.
+Result<FormulaSite> members_site(const Inputs& in, const char* wanted);
 
 // The frame or mesh in balance: members carry ‘force’ (vertices of a mesh the mean of their edges), nodes of
 // frames and vertices ‘support’, what holds them. Remarks: the largest force and where it is, what pushes,

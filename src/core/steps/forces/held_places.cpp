@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "core/geometry/meshes/mesh_borders.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/geometry/points/sub_lattice.hpp"
 #include "core/steps/formula_support.hpp"
@@ -14,12 +15,6 @@ namespace {
 
 // Where a border turns by more than this, a mesh has a corner.
 constexpr double corner_turn = std::numbers::pi / 6;
-
-// Of points and frames; nullptr of meshes.
-const PointLattice* lattice_in(const Value& thing) {
-    if (const auto* frame = std::get_if<BarFrame>(&thing)) return &frame->nodes();
-    return lattice_of(thing);
-}
 
 const std::vector<Field>& numbers_in(const Value& thing) {
     if (const PointLattice* lattice = lattice_in(thing)) return lattice->fields();
@@ -65,8 +60,13 @@ Result<std::vector<std::uint8_t>> some(std::vector<std::uint8_t> mask, const cha
 
 }  // namespace
 
-Places3 places_in(const Value& thing) {
-    Places3 places;
+const PointLattice* lattice_in(const Value& thing) {
+    if (const auto* frame = std::get_if<BarFrame>(&thing)) return &frame->nodes();
+    return lattice_of(thing);
+}
+
+PlacesOfThing places_in(const Value& thing) {
+    PlacesOfThing places;
     if (const PointLattice* lattice = lattice_in(thing)) {
         for (std::size_t at = 0; at < lattice->address_count(); ++at) {
             places.at.push_back(lattice->point(at));
@@ -74,21 +74,20 @@ Places3 places_in(const Value& thing) {
         }
         return places;
     }
-    const Mesh& mesh = std::get<Mesh>(thing);
-    for (std::size_t at = 0; at < mesh.vertex_count(); ++at)
-        places.at.push_back(mesh.vertex(at));
-    places.present.assign(mesh.vertex_count(), 1);
+    places.at = vertex_places(std::get<Mesh>(thing));
+    places.present.assign(places.at.size(), 1);
     return places;
 }
 
 Result<std::vector<double>> firmness_in(const Value& thing) {
-    const std::vector<std::uint8_t> present = places_in(thing).present;
-    std::vector<double> firmness(present.size(), 0);
+    const PointLattice* lattice = lattice_in(thing);
+    std::vector<double> firmness(lattice ? lattice->address_count() : std::get<Mesh>(thing).vertex_count(),
+                                 0);
     const auto& numbers = numbers_in(thing);
     const auto held = std::ranges::find(numbers, held_name, &Field::name);
     if (held == numbers.end()) return firmness;
     for (std::size_t at = 0; at < firmness.size(); ++at) {
-        if (present[at] == 0) continue;
+        if (lattice && !lattice->present(at)) continue;
         firmness[at] = held->values[at];
         if (!(firmness[at] >= 0 && firmness[at] <= 1))
             return Error{ErrorCode::out_of_range, "", "carries a number ‘held’ that is not between 0 and 1",
@@ -98,21 +97,14 @@ Result<std::vector<double>> firmness_in(const Value& thing) {
 }
 
 Result<Value> with_places(const Value& thing, const std::vector<Vec3>& places) {
-    Doubles x, y, z;
-    for (const Vec3 place : places) {
-        x.push_back(place.x);
-        y.push_back(place.y);
-        z.push_back(place.z);
-    }
     if (const auto* mesh = std::get_if<Mesh>(&thing)) {
         Mesh::Parts parts = mesh->parts();
-        parts.x = std::move(x);
-        parts.y = std::move(y);
-        parts.z = std::move(z);
+        set_vertices(parts, places);
         return as_value(Mesh::make(std::move(parts)));
     }
-    const PointLattice moved =
-        lattice_in(thing)->moved(Column(std::move(x)), Column(std::move(y)), Column(std::move(z)));
+    const PointLattice* lattice = lattice_in(thing);
+    const PointLattice to = points_at(shape_of(*lattice), places);
+    const PointLattice moved = lattice->moved(to.x(), to.y(), to.z());
     if (const auto* frame = std::get_if<BarFrame>(&thing)) return as_value(frame->with_nodes(moved));
     return Value(moved);
 }
@@ -167,7 +159,7 @@ FormulaSite site_on_places(const Value& thing) {
     FormulaSite site;
     site.domain.directions[0] = {mesh.vertex_count(), 0, static_cast<double>(mesh.vertex_count()) - 1, false};
     site.direction_names = {"vertex", "", ""};
-    add_places(site, places_in(thing).at, "the vertex");
+    add_places(site, vertex_places(mesh), "the vertex");
     for (const Field& field : mesh.fields())
         add_numbers(site, field.name, field.values, field.dimension, "number of the vertices");
     return site;

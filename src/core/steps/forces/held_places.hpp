@@ -10,11 +10,13 @@ namespace plume {
 inline constexpr const char* held_name = "held";
 
 // Of addresses, gaps among them, or of vertices.
-struct Places3 {
+struct PlacesOfThing {
     std::vector<Vec3> at;
     std::vector<std::uint8_t> present;
 };
-Places3 places_in(const Value& thing);
+PlacesOfThing places_in(const Value& thing);
+// Of points and frames, whose addresses name their places; nullptr of meshes.
+const PointLattice* lattice_in(const Value& thing);
 // 0 where nothing says that it is held. Error: out_of_range, of a number outside 0 .. 1.
 Result<std::vector<double>> firmness_in(const Value& thing);
 

@@ -33,7 +33,7 @@ std::vector<Vec3> spots_of(const Value& things) {
 }
 
 // The one nearest to each spot, which goes there; of several spots that want one the nearest.
-Chosen nearest_to(const Places3& places, const std::vector<Vec3>& spots) {
+Chosen nearest_to(const PlacesOfThing& places, const std::vector<Vec3>& spots) {
     std::vector<Vec3> there;
     std::vector<std::size_t> index;
     for (std::size_t at = 0; at < places.at.size(); ++at) {
@@ -57,7 +57,7 @@ Chosen nearest_to(const Places3& places, const std::vector<Vec3>& spots) {
 }
 
 // All within reach of spots or curves; each goes to the nearest place on these.
-Result<Chosen> within(const Places3& places, const Value& things, double reach, const Run& run) {
+Result<Chosen> within(const PlacesOfThing& places, const Value& things, double reach, const Run& run) {
     Chosen chosen{std::vector<std::uint8_t>(places.at.size(), 0), places.at};
     const std::vector<Vec3> spots = spots_of(things);
     const PointTree tree(spots);
@@ -93,8 +93,7 @@ Result<Chosen> within(const Places3& places, const Value& things, double reach, 
 
 Result<Chosen> named(const Value& thing, const Inputs& in, const Run& run) {
     const std::string& list = in.word("addresses");
-    const PointLattice* lattice = lattice_of(thing);
-    if (const auto* frame = std::get_if<BarFrame>(&thing)) lattice = &frame->nodes();
+    const PointLattice* lattice = lattice_in(thing);
     auto addresses =
         lattice ? named_addresses(list, *lattice) : named_numbers(list, std::get<Mesh>(thing).vertex_count());
     if (!addresses) return about_slot(addresses.error(), "addresses");
@@ -123,10 +122,10 @@ Result<Chosen> where(const Inputs& in, const Run& run) {
     return Chosen{*std::move(mask), {}};
 }
 
-Result<Chosen> chosen(const Value& thing, const Inputs& in, const Run& run) {
+Result<Chosen> chosen(const Value& thing, const PlacesOfThing& places, const Inputs& in, const Run& run) {
     const std::string& at = in.word("at");
-    if (at == "near") return nearest_to(places_in(thing), spots_of(in.value("spots")));
-    if (at == "within") return within(places_in(thing), in.value("things"), in.number("reach"), run);
+    if (at == "near") return nearest_to(places, spots_of(in.value("spots")));
+    if (at == "within") return within(places, in.value("things"), in.number("reach"), run);
     if (at == "named") return named(thing, in, run);
     if (at == "where") return where(in, run);
     auto mask = at == "border" ? border_of(thing) : corners_of(thing);
@@ -147,17 +146,16 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const Value& thing = in.value("thing");
     auto held = firmness_in(thing);
     if (!held) return about_slot(held.error(), "thing");
-    auto now = chosen(thing, in, run);
+    const PlacesOfThing places = places_in(thing);
+    auto now = chosen(thing, places, in, run);
     if (!now) return now.error();
-    const std::vector<std::uint8_t> present = places_in(thing).present;
     std::size_t count = 0;
     double furthest = 0;
-    const std::vector<Vec3> before = places_in(thing).at;
     for (std::size_t at = 0; at < now->mask.size(); ++at) {
-        if (now->mask[at] == 0 || present[at] == 0) continue;
+        if (now->mask[at] == 0 || places.present[at] == 0) continue;
         ++count;
         (*held)[at] = std::max((*held)[at], firmness);
-        if (goes_there(in)) furthest = std::max(furthest, length(now->to[at] - before[at]));
+        if (goes_there(in)) furthest = std::max(furthest, length(now->to[at] - places.at[at]));
     }
     if (count == 0)
         return about_slot(Error{ErrorCode::empty_input, "", "are near none of its points",
@@ -216,7 +214,10 @@ StepKind hold_points() {
             "follow its place. What is held already stays so.",
         .estimate =
             [](const Inputs& in) {
-                const auto places = static_cast<double>(places_in(in.value("thing")).at.size());
+                const Value& thing = in.value("thing");
+                const PointLattice* lattice = lattice_in(thing);
+                const auto places = static_cast<double>(lattice ? lattice->address_count()
+                                                                : std::get<Mesh>(thing).vertex_count());
                 return Estimate{places * 90, places * 4e-7};
             },
         .make = make,

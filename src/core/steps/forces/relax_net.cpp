@@ -9,26 +9,18 @@ namespace plume {
 namespace {
 
 Result<FormulaSite> site_of(const Inputs& in) {
-    auto site = members_site(in);
-    if (site) site->results.push_back({"", "the last line is the length of a member without force", true});
-    return site;
+    return members_site(in, "the last line is the length of a member without force");
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    const auto site = site_of(in);
-    if (!site) return site.error();
-    auto formula = checked_formula(in, *site);
-    if (!formula) return formula.error();
-    const auto lengths = computed(*formula, "", a_length, *site, in, run.part(0, 0.02));
-    if (!lengths) return lengths.error();
-    const auto given = given_net(in);
+    const auto given = given_net(in, a_length, run.part(0, 0.02));
     if (!given) return given.error();
     Elasticity elasticity;
-    for (const double length : **lengths)
+    for (const double length : given->numbers)
         elasticity.rest_m.push_back(length * given->metres);
     elasticity.stiffness_kn.assign(given->net.links.size(), in.number("stiffness"));
     elasticity.pushes = in.word("members") == "bars";
-    const auto balance = relaxed_net(given->net, elasticity, {}, run.part(0.02, 1));
+    const auto balance = relaxed_net(given->net, elasticity, run.part(0.02, 1));
     if (!balance)
         return about_slot(balance.error(),
                           balance.error().code == ErrorCode::out_of_range ? "stiffness" : "net");

@@ -12,7 +12,7 @@ namespace plume {
 
 // A quantity in study lengths, radians and kilonewtons as a text that reads back as the same.
 inline std::string exact_text(const Quantity& quantity, const Units& units) {
-    const std::string number = exact_text(quantity.value);
+    std::string number = exact_text(quantity.value);
     if (quantity.dimension == plain_number) return number;
     const std::string unit = unit_text(quantity.dimension, {units.length, AngleUnit::radian});
     return unit_quantity(unit, units.length) ? number + " " + unit : number;
