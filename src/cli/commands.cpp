@@ -17,6 +17,7 @@
 #include "core/results/facts.hpp"
 #include "core/results/items.hpp"
 #include "core/steps/catalogue.hpp"
+#include "core/study/moving.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::cli {
@@ -84,12 +85,30 @@ void print_step(const Step& step, const Evaluation& evaluation) {
     if (outcome.value) print_value(*outcome.value, evaluation.study->units);
 }
 
-void print_head(const Study& study) {
+std::string number_of_keys(std::size_t keys) {
+    if (keys == 0) return "";
+    return keys == 1 ? ", 1 key" : ", " + std::to_string(keys) + " keys";
+}
+
+// What follows time, and where it is.
+void print_time(const Study& study, double seconds) {
+    std::string names;
+    for (const Item& item : study.items)
+        if (const Step* step = step_of(item); step && follows_time(study, standard_catalogue(), *step))
+            names += (names.empty() ? "" : ", ") + shortened(step->name, 80);
+    if (names.empty()) return;
+    say("  moves for " + short_text(study.time.seconds, 8) + " s, " + short_text(study.time.rate, 8) +
+        " frames a second; here at " + short_text(seconds, 8) + " s: " + names);
+}
+
+void print_head(const Study& study, double seconds) {
     say(shortened(study.title, 400));
     if (!study.note.empty()) say(shortened(study.note, 4000));
     for (const ControlPointer& control : study.controls)
-        say("  " + control->name + " = " + short_text(control->value, 8) + ' ' + control->unit + "  (" +
-            short_text(control->least) + " … " + short_text(control->most) + ")");
+        say("  " + control->name + " = " + short_text(value_at(*control, seconds), 8) + ' ' + control->unit +
+            "  (" + short_text(control->least) + " … " + short_text(control->most) +
+            number_of_keys(control->keys.size()) + ")");
+    print_time(study, seconds);
 }
 
 // "a=b" split at the first '='.
@@ -221,7 +240,7 @@ int inspect_command(const StudyOptions& study_options, const std::string& result
     if (!result.empty() && !evaluation.outcome(result)) return fail(result_of(evaluation, result).error());
     Json list = Json::array();
     bool broken = false;
-    if (!json && result.empty()) print_head(**study);
+    if (!json && result.empty()) print_head(**study, evaluation.moment.seconds());
     for (const Item& item : (*study)->items) {
         const Step* step = step_of(item);
         if (!step || (!result.empty() && step->name != result)) continue;
@@ -240,10 +259,12 @@ int inspect_command(const StudyOptions& study_options, const std::string& result
     if (json) {
         Json whole{{"title", (*study)->title},
                    {"length_unit", symbol((*study)->units.length)},
-                   {"angle_unit", symbol((*study)->units.angle)}};
+                   {"angle_unit", symbol((*study)->units.angle)},
+                   {"moment", evaluation.moment.seconds()}};
         whole["controls"] = Json::array();
         for (const ControlPointer& c : (*study)->controls)
-            whole["controls"].push_back(Json{{"name", c->name}, {"value", c->value}, {"unit", c->unit}});
+            whole["controls"].push_back(Json{
+                {"name", c->name}, {"value", value_at(*c, evaluation.moment.seconds())}, {"unit", c->unit}});
         whole["results"] = list;
         put_json(result.empty() ? whole : list.front());
     }

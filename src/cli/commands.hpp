@@ -38,6 +38,14 @@ struct PictureOptions {
     double scale = 0;           // 50 for 1:50; 0: so that everything fits the size
     double dots_an_inch = 150;  // of a picture to scale
 };
+struct FilmOptions {
+    PictureOptions picture;
+    double from = 0;
+    double to = -1;     // below 0: the end of the study's time
+    double turn = 0;    // degrees
+    bool many = false;  // more frames than usual
+};
+int film_command(const StudyOptions& study, const FilmOptions& options);
 int picture_command(const StudyOptions& study, const PictureOptions& options);
 int steps_command(bool json);
 struct OwnOptions {

@@ -19,10 +19,39 @@ void add_study(CLI::App& command, StudyOptions& options) {
         ->type_name("CONTROL=VALUE")
         ->allow_extra_args(false);
     command
+        .add_option("--time", options.seconds,
+                    "The moment of a study that moves, in seconds; the nearest frame is taken (0)")
+        ->type_name("SECONDS")
+        ->check(CLI::Range(0.0, plume::longest_time_s));
+    command
         .add_option("--budget", options.budget_gigabytes,
                     "Memory a single step may use without being refused, in GB (2)")
         ->type_name("GB")
         ->check(CLI::PositiveNumber);
+}
+
+// How pictures are drawn.
+void add_drawing(CLI::App& command, PictureOptions& options) {
+    command.add_option("--size", options.size, "Pixels (1280x800)")->type_name("WxH");
+    command.add_option("--view", options.view, "above, plan, front, side or a camera of the study (above)")
+        ->type_name("VIEW");
+    command.add_option("--show", options.results, "Draw this result instead of what the study shows")
+        ->type_name("RESULT")
+        ->allow_extra_args(false);
+    command.add_flag("--parallel", options.parallel, "Parallel instead of perspective");
+    command
+        .add_option("--sun", options.sun,
+                    "The sun: 215,35 for its bearing and height, or 54,1,2026-06-21T15:00+01:00 for a place "
+                    "and an instant")
+        ->type_name("SUN");
+    command.add_flag("--clay", options.clay, "All of one pale, dull material");
+    command.add_flag("--outlines", options.outlines, "Lines drawn over where something ends");
+    command.add_flag("--plain", options.plain, "On a plain as far as the horizon");
+    command.add_flag("--transparent", options.transparent, "Nothing behind what is drawn but its shadow")
+        ->excludes("--plain");
+    command.add_option("--samples", options.samples, "Samples a pixel (8)")
+        ->type_name("N")
+        ->check(CLI::Range(1, 4096));
 }
 
 int run_program(int argc, char** argv) {
@@ -110,26 +139,7 @@ int run_program(int argc, char** argv) {
     command = app.add_subcommand("picture", "Draw a study as a PNG, without a graphics card");
     add_study(*command, study);
     command->add_option("--out", picture.file, "The PNG to write")->required()->type_name("FILE");
-    command->add_option("--size", picture.size, "Pixels (1280x800)")->type_name("WxH");
-    command->add_option("--view", picture.view, "above, plan, front, side or a camera of the study (above)")
-        ->type_name("VIEW");
-    command->add_option("--show", picture.results, "Draw this result instead of what the study shows")
-        ->type_name("RESULT")
-        ->allow_extra_args(false);
-    command->add_flag("--parallel", picture.parallel, "Parallel instead of perspective");
-    command
-        ->add_option("--sun", picture.sun,
-                     "The sun: 215,35 for its bearing and height, or 54,1,2026-06-21T15:00+01:00 for a place "
-                     "and an instant")
-        ->type_name("SUN");
-    command->add_flag("--clay", picture.clay, "All of one pale, dull material");
-    command->add_flag("--outlines", picture.outlines, "Lines drawn over where something ends");
-    command->add_flag("--plain", picture.plain, "On a plain as far as the horizon");
-    command->add_flag("--transparent", picture.transparent, "Nothing behind what is drawn but its shadow")
-        ->excludes("--plain");
-    command->add_option("--samples", picture.samples, "Samples a pixel (8)")
-        ->type_name("N")
-        ->check(CLI::Range(1, 4096));
+    add_drawing(*command, picture);
     command
         ->add_option("--turn", picture.turn,
                      "A turn around the form in so many pictures, as one PNG that moves")
@@ -147,6 +157,29 @@ int run_program(int argc, char** argv) {
         ->type_name("N")
         ->check(CLI::Range(1.0, 2400.0));
     command->callback([&] { status = picture_command(study, picture); });
+
+    FilmOptions film;
+    command = app.add_subcommand("film", "Draw a study that moves, frame by frame");
+    add_study(*command, study);
+    command->remove_option(command->get_option("--time"));  // it has many
+    command
+        ->add_option(
+            "--out", film.picture.file,
+            "Where to: a name without an ending for a folder of PNGs, a .png that moves, or a film such "
+            "as .mp4, which needs ffmpeg")
+        ->required()
+        ->type_name("FILE");
+    command->add_option("--from", film.from, "The moment it begins at, in seconds (0)")
+        ->type_name("SECONDS")
+        ->check(CLI::Range(0.0, plume::longest_time_s));
+    command->add_option("--to", film.to, "The moment it ends at (the end of the study's time)")
+        ->type_name("SECONDS")
+        ->check(CLI::Range(0.0, plume::longest_time_s));
+    command->add_option("--turn", film.turn, "Degrees that the camera goes around meanwhile (0)")
+        ->type_name("DEGREES");
+    command->add_flag("--many", film.many, "More than 20 000 frames, too");
+    add_drawing(*command, film.picture);
+    command->callback([&] { status = film_command(study, film); });
 
     command = app.add_subcommand("steps", "List the kinds of steps and their slots");
     command->add_flag("--json", json, "For programs");

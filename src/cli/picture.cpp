@@ -3,8 +3,10 @@
 
 #include "cli/commands.hpp"
 #include "cli/output.hpp"
+#include "cli/picture_wishes.hpp"
 #include "core/exchange/picture_file.hpp"
 #include "core/picture/sun.hpp"
+#include "core/study/moving.hpp"
 
 namespace plume::cli {
 namespace {
@@ -21,6 +23,8 @@ bool read_size(const std::string& text, int& width, int& height) {
     return one(0, cross, width) && one(cross + 1, text.size(), height);
 }
 
+}  // namespace
+
 Result<std::vector<ExportedResult>> pictured(const Evaluation& evaluation,
                                              const std::vector<std::string>& wanted) {
     std::vector<ExportedResult> results;
@@ -36,6 +40,8 @@ Result<std::vector<ExportedResult>> pictured(const Evaluation& evaluation,
     }
     return results;
 }
+
+namespace {
 
 // Numbers with commas between, as many as stand before anything else; what is left of the text.
 std::vector<double> leading_numbers(std::string_view& text) {
@@ -90,15 +96,16 @@ Result<Vec3> sun_from(const std::string& text) {
     return direction_of(*sun);
 }
 
-// From a usual way to look, or a camera of the study.
-Status look_from(const PictureOptions& options, const Study& study, StillOptions& still) {
+}  // namespace
+
+Status look_from(const PictureOptions& options, const Study& study, double seconds, StillOptions& still) {
     const auto view = standard_view_from(options.view);
     const KeptCamera* kept = study.camera(options.view);
     if (!view && !kept)
         return Error{ErrorCode::unknown_name, "--view " + options.view,
                      "is neither a view nor a camera of the study",
                      "Use above, plan, front, side or its name."};
-    still.camera = view ? seen_from(*view, still.camera) : kept->camera;
+    still.camera = view ? seen_from(*view, still.camera) : camera_at(*kept, seconds);
     still.fit = view.has_value();
     if (options.parallel) still.camera.perspective = false;
     return Done{};
@@ -126,14 +133,12 @@ Result<PictureJob> job_of(const PictureOptions& options) {
     return job;
 }
 
-}  // namespace
-
 int picture_command(const StudyOptions& study_options, const PictureOptions& options) {
     auto job = job_of(options);
     if (!job) return fail(job.error(), wrong_usage);
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());
-    if (Status looking = look_from(options, **study, job->still); !looking)
+    if (Status looking = look_from(options, **study, study_options.seconds, job->still); !looking)
         return fail(looking.error(), wrong_usage);
     job->study_units = (*study)->units;
     const Evaluation evaluation = evaluate_study(*study, study_options, Pages::sheet);

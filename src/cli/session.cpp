@@ -1,15 +1,9 @@
 #include "cli/session.hpp"
 
-#include <unistd.h>
-
-#include <atomic>
-#include <chrono>
-#include <condition_variable>
 #include <csignal>
-#include <mutex>
-#include <thread>
 
 #include "cli/output.hpp"
+#include "cli/progress_line.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/exchange/study_file.hpp"
@@ -22,53 +16,7 @@
 namespace plume::cli {
 namespace {
 
-// Redraws one line on a terminal ten times a second, from a fifth of a second on.
-class ProgressLine {
-public:
-    explicit ProgressLine(const Run& run) : run_(run), shown_(isatty(STDERR_FILENO) != 0) {
-        if (shown_) thread_ = std::thread([this] { draw_until_done(); });
-    }
-    ~ProgressLine() {
-        if (!shown_) return;
-        {
-            const std::scoped_lock lock(mutex_);
-            done_ = true;
-        }
-        changed_.notify_all();
-        thread_.join();
-        if (drawn_) std::fputs("\r\033[K", stderr);
-    }
-    ProgressLine(const ProgressLine&) = delete;
-    ProgressLine& operator=(const ProgressLine&) = delete;
-
-    void step(const std::string& name, std::size_t index, std::size_t count) {
-        const std::scoped_lock lock(mutex_);
-        text_ =
-            "step " + std::to_string(index + 1) + " of " + std::to_string(count) + ", " + shortened(name, 60);
-    }
-
-private:
-    void draw_until_done() {
-        std::unique_lock lock(mutex_);
-        auto pause = std::chrono::milliseconds(200);
-        while (!changed_.wait_for(lock, pause, [this] { return done_; })) {
-            std::fprintf(stderr, "\r\033[K%s  %3.0f %%", printable(text_).c_str(), 100 * run_.fraction());
-            std::fflush(stderr);
-            drawn_ = true;
-            pause = std::chrono::milliseconds(100);
-        }
-    }
-
-    const Run& run_;
-    bool shown_;
-    bool drawn_ = false, done_ = false;
-    std::mutex mutex_;
-    std::condition_variable changed_;
-    std::string text_;
-    std::thread thread_;
-};
-
-Result<StudyPointer> with_setting(const Study& study, const std::string& setting) {
+Result<StudyPointer> with_setting(const Study& study, const std::string& setting, double seconds) {
     const std::size_t equals = setting.find('=');
     if (equals == std::string::npos || equals == 0)
         return Error{ErrorCode::syntax, "--set " + shortened(setting, 200), "has to be control=value",
@@ -76,17 +24,21 @@ Result<StudyPointer> with_setting(const Study& study, const std::string& setting
     const std::string name = setting.substr(0, equals), text = setting.substr(equals + 1);
     const Control* control = study.control(name);
     if (!control) {
-        const Scope scope = scope_of(study);
-        const auto close = closest_name(name, scope.known_names);
-        return Error{
-            ErrorCode::unknown_name, "--set " + shortened(setting, 200), "names no control of the study",
-            close ? "Did you mean ‘" + *close + "’?" : "See the controls with: plume inspect STUDY."};
+        std::vector<std::string> names;
+        for (const ControlPointer& one : study.controls)
+            names.push_back(one->name);
+        const auto close = closest_name(name, names);
+        return Error{ErrorCode::unknown_name, "--set " + shortened(setting, 200),
+                     "names no control of the study",
+                     name == time_name ? "The moment is chosen with --time."
+                     : close           ? "Did you mean ‘" + *close + "’?"
+                                       : "See the controls with: plume inspect STUDY."};
     }
     const auto unit = evaluate("1 " + control->unit, Scope{study.units, {}, {}});
     // A bare number is in the control's own unit.
     const bool bare = read_literal(text) && read_literal(text)->unit.empty();
     const auto value =
-        evaluate_as(unit->dimension, bare ? text + " " + control->unit : text, scope_of(study));
+        evaluate_as(unit->dimension, bare ? text + " " + control->unit : text, scope_of(study, seconds));
     if (!value) return error_at(value.error(), "--set " + shortened(setting, 200));
     const double wanted = *value / unit->value;
     // A hair beyond the end is the conversion's doing.
@@ -95,7 +47,10 @@ Result<StudyPointer> with_setting(const Study& study, const std::string& setting
         warn("plume: --set " + shortened(setting, 200) + " lies beyond the control's range, " +
              short_text(control->least, 8) + " … " + short_text(control->most, 8) +
              (control->unit.empty() ? "" : ' ' + control->unit) + "; it is taken all the same.");
-    return set_control_value(study, name, wanted);
+    Control fixed = *control;
+    fixed.value = wanted;
+    fixed.keys.clear();
+    return set_control(study, name, std::move(fixed));
 }
 
 }  // namespace
@@ -109,24 +64,31 @@ Result<StudyPointer> open_study(const StudyOptions& options) {
     if (study) study = std::make_shared<const Study>(in_form(**study, standard_catalogue()));
     for (const std::string& setting : options.settings) {
         if (!study) break;
-        study = with_setting(**study, setting);
+        study = with_setting(**study, setting, options.seconds);
     }
     return study;
 }
 
-Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options, Pages pages) {
-    const Run& run = interruptible_run();
-    ProgressLine line(run);
+EvaluationPlan plan_of(const Study& study, const StudyOptions& options, Pages pages) {
     EvaluationPlan plan;
     plan.catalogue = &standard_catalogue();
     plan.files = std::make_shared<FileStore>(std::filesystem::path(options.path).parent_path());
     plan.budget.bytes = options.budget_gigabytes * 1e9;
     plan.budget.together_bytes = 2 * plan.budget.bytes;
-    for (std::size_t at = study->page_begin(Page::hand_off);
-         pages == Pages::sheet && at < study->items.size(); ++at)
-        plan.later.insert(id_of(study->items[at]));
+    plan.moment = moment_at(study.time, options.seconds);
+    for (std::size_t at = study.page_begin(Page::hand_off); pages == Pages::sheet && at < study.items.size();
+         ++at)
+        plan.later.insert(id_of(study.items[at]));
+    return plan;
+}
+
+Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options, Pages pages) {
+    const Run& run = interruptible_run();
+    ProgressLine line(run);
+    EvaluationPlan plan = plan_of(*study, options, pages);
     plan.before_step = [&](const Step& step, std::size_t index, std::size_t count) {
-        line.step(step.name, index, count);
+        line.say("step " + std::to_string(index + 1) + " of " + std::to_string(count) + ", " +
+                 shortened(step.name, 60));
     };
     return evaluate(study, plan, run);
 }

@@ -15,6 +15,7 @@ struct StudyOptions {
     std::string path;
     std::vector<std::string> settings;  // "control=value", value with or without a unit
     double budget_gigabytes = 2;
+    double seconds = 0;  // the moment of a study that moves
 };
 
 // Prints "plume: ..." to stderr.
@@ -31,6 +32,7 @@ Result<StudyPointer> open_study(const StudyOptions& options);
 // Evaluates the study, or the page it is made on: steps that hand something off have no outcome then. Shows
 // the step in hand on stderr when that is a terminal.
 enum class Pages { sheet, all };
+EvaluationPlan plan_of(const Study& study, const StudyOptions& options, Pages pages);
 Evaluation evaluate_study(const StudyPointer& study, const StudyOptions& options, Pages pages);
 
 // Prints every step's error with its result's name; false when there was none.

@@ -1,6 +1,6 @@
 #pragma once
-// The page where a study is made: its sheet, the model, the readings. One of the window's pages; others show
-// the same model and readings of the same document.
+// The page where a study is made: its sheet, the model above the strip of time, the readings. One of the
+// window's pages; others show the same model and readings of the same document.
 
 #include <QWidget>
 
@@ -8,11 +8,13 @@
 #include "app/parts/page_columns.hpp"
 
 class QSettings;
+class QVBoxLayout;
 
 namespace plume::app {
 
 class ModelPanel;
 class SheetPage;
+class TimeStrip;
 
 class ComposePage : public QWidget {
     Q_OBJECT
@@ -22,6 +24,7 @@ public:
 
     SheetPage& sheet() { return *sheet_; }
     ModelPanel& model() { return *model_; }
+    TimeStrip& time() { return *time_; }
     // The model again, after another page showed it.
     void take_model();
     void restore(const QSettings& settings);
@@ -33,7 +36,9 @@ Q_SIGNALS:
 private:
     SheetPage* sheet_;
     ModelPanel* model_;
+    TimeStrip* time_;
     PageColumns parts_;
+    QVBoxLayout* over_time_ = nullptr;  // of the model and the strip
 };
 
 }  // namespace plume::app

@@ -27,6 +27,7 @@ Document::Document(const Catalogue& catalogue, QObject* parent)
       catalogue_(catalogue),
       history_(empty_study()),
       attention_(std::make_unique<Attention>(*this)),
+      playing_(std::make_unique<Playing>(*this)),
       results_(std::make_unique<Results>(*this)) {
     connect(attention_.get(), &Attention::looked_elsewhere, results_.get(), &Results::look_again);
 }
@@ -76,6 +77,7 @@ void Document::replace(const StudyPointer& study, const QString& path) {
     recovered_ = false;
     results_->forget_all();
     attention_->forget_all();
+    playing_->begin_anew();
     // The worker does not wait for the page to be laid out.
     results_->mark_behind();
     results_->compute();
@@ -126,6 +128,7 @@ void Document::read_again(const std::string& name) {
 
 void Document::study_was_changed() {
     attention_->follow_edit();
+    playing_->follow_edit();
     results_->mark_behind();
     Q_EMIT study_changed();
     Q_EMIT saved_changed();

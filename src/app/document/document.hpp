@@ -1,11 +1,13 @@
 #pragma once
 // Document: the study in hand with its history and its file. What came of it is Results, where attention is
-// Attention; a document has one of each. Widgets show them and send edits; nothing here computes.
+// Attention, at which moment Playing; a document has one of each. Widgets show them and send edits; nothing
+// here computes.
 
 #include <QObject>
 #include <memory>
 
 #include "app/document/attention.hpp"
+#include "app/document/playing.hpp"
 #include "app/document/results.hpp"
 #include "core/study/edits/edits.hpp"
 #include "core/study/edits/history.hpp"
@@ -26,6 +28,7 @@ public:
     FormulaText formula(ItemId id) const;  // of a step that has one
     Results& results() const { return *results_; }
     Attention& attention() const { return *attention_; }
+    Playing& playing() const { return *playing_; }
 
     // Takes an edit over; an error goes to message() and nothing changes. Edits of one stroke are one undo
     // step.
@@ -77,6 +80,7 @@ private:
     bool recovered_ = false;
     std::shared_ptr<FileStore> files_ = std::make_shared<FileStore>();
     std::unique_ptr<Attention> attention_;
+    std::unique_ptr<Playing> playing_;
     std::unique_ptr<Results> results_;  // last: its thread uses the others
 };
 

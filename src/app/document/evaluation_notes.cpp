@@ -107,6 +107,7 @@ Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& 
     plan.store = &store_;
     plan.files = order_.files;
     plan.budget = order_.budget;
+    plan.moment = order_.moment;
     const Evaluation instead = plume::evaluate(*other, plan, run);
     const Outcome &now = *evaluation.outcome(step->id), &then = *instead.outcome(step->id);
     made.error = then.error;

@@ -76,6 +76,7 @@ public:
         Wishes wishes;
         std::shared_ptr<FileStore> files;
         Budget budget;
+        Moment moment;
     };
     // Any thread.
     void set(Order order);

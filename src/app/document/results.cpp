@@ -15,6 +15,7 @@ constexpr double long_s = 0.5;
 // What an evaluation brings to the window's thread.
 struct Results::Brought {
     StudyPointer study;
+    Moment moment;
     std::map<ItemId, Shown> shown;
     double seconds = 0;
     std::size_t problems = 0;
@@ -48,7 +49,7 @@ void Results::finished(const Evaluation& evaluation, const Run& run) {
     if (evaluation.complete && std::ranges::any_of(evaluation.outcomes, takes_long))
         bring(prepare_pictures(evaluation, run));
     bring(prepare(evaluation, run));
-    if (evaluation.cancelled || !evaluation.complete) return;
+    if (evaluation.cancelled || !evaluation.complete || passing_) return;
     // The model is not kept waiting for what is said about its formulas.
     const auto made = guarded(
         [&]() -> Result<std::optional<EvaluationNotes>> { return notes_maker_.make(evaluation, run); });
@@ -113,8 +114,10 @@ const StudyPointer& Results::computed_study() const {
 }
 
 void Results::compute() {
-    notes_maker_.set({document_.snapshot(), document_.attention().wishes(), document_.files(), budget_});
-    evaluator_->submit(computed_study(), budget_, document_.files());
+    const Moment moment = document_.playing().moment();
+    notes_maker_.set(
+        {document_.snapshot(), document_.attention().wishes(), document_.files(), budget_, moment});
+    evaluator_->submit(computed_study(), budget_, document_.files(), moment);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
 
@@ -147,6 +150,38 @@ void Results::look_again() {
     if (live_ || !behind_) compute();
 }
 
+void Results::follow_moment() {
+    behind_ = true;
+    if (live_ || passing_)
+        compute();
+    else
+        Q_EMIT evaluation_changed();
+}
+
+void Results::set_passing(bool passing) {
+    if (passing_.exchange(passing) && !passing) look_again();
+}
+
+EvaluationPlan Results::plan() {
+    EvaluationPlan plan;
+    plan.catalogue = &document_.catalogue();
+    plan.store = &store_;
+    plan.budget = budget_;
+    plan.files = document_.files();
+    plan.moment = document_.playing().moment();
+    return plan;
+}
+
+std::vector<std::size_t> Results::kept_frames(ItemId id) const {
+    if (recipes_of_ != document_.snapshot()) {
+        recipes_of_ = document_.snapshot();
+        recipes_ = recipes_of(*recipes_of_);
+    }
+    const auto recipe = recipes_.find(id);
+    if (recipe == recipes_.end()) return {};
+    return store_.kept_frames(chain_of(recipe->second, recipes_of_->time.rate));
+}
+
 void Results::bring(const std::shared_ptr<Brought>& brought) {
     QMetaObject::invokeMethod(
         this, [this, brought] { take(brought); }, Qt::QueuedConnection);
@@ -156,6 +191,7 @@ void Results::bring(const std::shared_ptr<Brought>& brought) {
 std::shared_ptr<Results::Brought> Results::prepare_pictures(const Evaluation& evaluation, const Run& run) {
     auto brought = std::make_shared<Brought>();
     brought->study = evaluation.study;
+    brought->moment = evaluation.moment;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         const Outcome* outcome = step && step->show.visible ? evaluation.outcome(step->id) : nullptr;
@@ -177,6 +213,7 @@ std::shared_ptr<Results::Brought> Results::prepare_pictures(const Evaluation& ev
 std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation, const Run& run) {
     auto brought = std::make_shared<Brought>();
     brought->study = evaluation.study;
+    brought->moment = evaluation.moment;
     brought->seconds = evaluation.seconds;
     brought->problems = evaluation.problem_count();
     brought->complete = evaluation.complete;
@@ -233,7 +270,8 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
     shown_ = std::move(now);
     last_seconds_ = brought->seconds;
     problems_ = brought->problems;
-    behind_ = brought->cancelled || brought->study != computed_study();
+    behind_ = brought->cancelled || brought->study != computed_study() ||
+              brought->moment != document_.playing().moment();
     Q_EMIT evaluation_changed();
     Q_EMIT progress_changed();
 }

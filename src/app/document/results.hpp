@@ -4,6 +4,7 @@
 
 #include <QObject>
 #include <QTimer>
+#include <atomic>
 #include <map>
 #include <memory>
 
@@ -67,6 +68,14 @@ public:
     void follow_edit();
     // Nothing of the study changed, but what is to be found out of it.
     void look_again();
+    // The study at another moment.
+    void follow_moment();
+    // While moments only pass, nothing is found out about them.
+    void set_passing(bool passing);
+    // How the study in hand is computed, for whoever computes it beside. Outlived by the document.
+    EvaluationPlan plan();
+    // Frames at which the result of a step is kept, at the rate of the study.
+    std::vector<std::size_t> kept_frames(ItemId id) const;
 
 Q_SIGNALS:
     void evaluation_changed();
@@ -89,6 +98,9 @@ private:
     std::map<ItemId, Shown> shown_;
     EvaluationNotes notes_;
     bool live_ = true, behind_ = false;
+    std::atomic<bool> passing_ = false;
+    mutable StudyPointer recipes_of_;  // the study that the recipes are of
+    mutable std::map<ItemId, Hash> recipes_;
     ItemId in_hand_ = 0;
     Budget budget_;
     double last_seconds_ = 0;

@@ -3,35 +3,15 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDir>
-#include <QDoubleValidator>
 #include <QFileInfo>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
 
+#include "app/parts/number_field.hpp"
+
 namespace plume::app {
 namespace {
-
-QLineEdit* number_field(const char* name, const QString& label, const QString& text, double least,
-                        double most, int decimals) {
-    auto* field = new QLineEdit(text);
-    field->setObjectName(name);
-    field->setAccessibleName(label);
-    auto* within = new QDoubleValidator(least, most, decimals, field);
-    within->setLocale(QLocale::c());
-    within->setNotation(QDoubleValidator::StandardNotation);
-    field->setValidator(within);
-    return field;
-}
-
-QWidget* row_of(std::initializer_list<QWidget*> parts) {
-    auto* row = new QWidget;
-    auto* layout = new QHBoxLayout(row);
-    layout->setContentsMargins(0, 0, 0, 0);
-    for (QWidget* part : parts)
-        layout->addWidget(part);
-    return row;
-}
 
 // As large as a screen, in the proportions of what is seen.
 QSize picture_size(QSize seen) {

@@ -52,6 +52,8 @@ void WritingDialog::add_file_rows() {
     buttons->addWidget(close_);
     buttons->addWidget(write_);
     form_->addRow(buttons);
+    progress_timer_.setInterval(100);
+    connect(&progress_timer_, &QTimer::timeout, this, &WritingDialog::follow_progress);
     connect(browse_button, &QPushButton::clicked, this, &WritingDialog::browse);
     connect(close_, &QPushButton::clicked, this, &QDialog::reject);
     connect(write_, &QPushButton::clicked, this, &WritingDialog::write);
@@ -69,8 +71,8 @@ void WritingDialog::refresh_note() {
     const QString hindered = hindrance();
     QString text = hindered;
     if (text.isEmpty()) text = remark();
-    if (text.isEmpty() && QFileInfo::exists(file_->text()))
-        text = tr("The file exists and will be replaced.");
+    if (hindered.isEmpty() && QFileInfo(file_->text()).isFile())
+        text += (text.isEmpty() ? "" : " ") + tr("The file exists and will be replaced.");
     say(text, look().second_ink);
     write_->setEnabled(hindered.isEmpty() && !file_->text().isEmpty());
 }
@@ -107,8 +109,22 @@ void WritingDialog::written(const Result<std::string>& report) {
 
 void WritingDialog::set_busy(bool busy) {
     busy_->setVisible(busy);
+    busy_->setRange(0, 0);
+    if (busy)
+        progress_timer_.start();
+    else
+        progress_timer_.stop();
     write_->setEnabled(!busy);
     close_->setText(busy ? tr("Cancel") : tr("Close"));
+}
+
+// As long as nothing is said of how far it is, the bar only shows that something is done.
+void WritingDialog::follow_progress() {
+    constexpr int whole = 1000;
+    const double share = run_.fraction();
+    if (share <= 0) return;
+    busy_->setRange(0, whole);
+    busy_->setValue(static_cast<int>(share * whole));
 }
 
 void WritingDialog::reject() {

@@ -3,7 +3,7 @@
 // The writing runs on a thread of its own and can be cancelled.
 
 #include <QDialog>
-
+#include <QTimer>
 #include <functional>
 #include <memory>
 
@@ -53,6 +53,7 @@ private:
     void write();
     void written(const Result<std::string>& report);
     void set_busy(bool busy);
+    void follow_progress();
     void say(const QString& text, const QColor& colour);
 
     Document& document_;
@@ -64,6 +65,7 @@ private:
     QProgressBar* busy_ = nullptr;
     std::unique_ptr<QThread> thread_;  // while a file is being written
     Run run_;
+    QTimer progress_timer_;
 };
 
 }  // namespace plume::app

@@ -6,6 +6,7 @@
 #include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
+#include "core/study/moving.hpp"
 
 namespace plume::app {
 namespace {
@@ -29,7 +30,7 @@ void CameraMenu::open() {
     for (const KeptCamera& kept : study.cameras) {
         QAction* look = menu.addAction(text_of(kept.name), [this, kept] {
             last_ = kept.name;
-            view_.set_camera(kept.camera);
+            look_by(kept);
         });
         look->setToolTip(tr("Look from there"));
     }
@@ -40,14 +41,33 @@ void CameraMenu::open() {
         const QString name = text_of(last_);
         menu.addSeparator();
         menu.addAction(tr("Put ‘%1’ here").arg(name), [this, camera = last_] {
-            document_.apply(keep_camera(document_.study(), camera, view_.camera()), tr("place of a camera"));
+            document_.apply(
+                keep_camera(document_.study(), camera, view_.camera(), document_.playing().seconds()),
+                tr("place of a camera"));
         });
+        menu.addAction(tr("Key ‘%1’ here, at %2 s").arg(name).arg(document_.playing().seconds(), 0, 'f', 2),
+                       [this, camera = last_] {
+                           document_.apply(key_camera(document_.study(), camera, view_.camera(),
+                                                      document_.playing().seconds()),
+                                           tr("key"));
+                       });
         menu.addAction(tr("Rename ‘%1’ …").arg(name), [this, camera = last_] { rename(camera); });
         menu.addAction(tr("Remove ‘%1’").arg(name), [this, camera = last_] {
             document_.apply(remove_camera(document_.study(), camera), tr("removal of a camera"));
         });
     }
     menu.popup(button_->mapToGlobal(QPoint(0, -menu.sizeHint().height() - 2)));
+}
+
+void CameraMenu::look_by(const KeptCamera& kept) {
+    view_.set_camera(camera_at(kept, document_.playing().seconds()));
+    looks_ = view_.camera();
+}
+
+void CameraMenu::follow_moment() {
+    const KeptCamera* kept = document_.study().camera(std::string_view(last_));
+    if (!kept || kept->keys.empty() || looks_ != view_.camera()) return;
+    look_by(*kept);
 }
 
 void CameraMenu::keep() {

@@ -15,15 +15,19 @@ public:
 
     void open_from(QWidget* button) { button_ = button; }
     void open();
+    // A camera with keys that is looked by goes with the moment, until the view is turned by hand.
+    void follow_moment();
 
 private:
+    void look_by(const KeptCamera& kept);
     void keep();
     void rename(const std::string& camera);
 
     Document& document_;
     OrbitView& view_;
     QWidget* button_ = nullptr;
-    std::string last_;  // that was looked from
+    std::string last_;             // that was looked from
+    std::optional<Camera> looks_;  // how it was turned then
 };
 
 }  // namespace plume::app

@@ -124,6 +124,7 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
             tools_->add("camera", tr("Cameras of the study"), "Ctrl+6", [this] { open_cameras(); });
         cameras->setObjectName("cameras");
         cameras_->open_from(cameras);
+        connect(&document.playing(), &Playing::moment_changed, this, [this] { cameras_->follow_moment(); });
     }
     state_ = new QLabel(this);
     state_->setObjectName("card-text");

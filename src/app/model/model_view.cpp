@@ -38,6 +38,10 @@ ModelView::ModelView(Document& document, QWidget* parent)
             });
     connect(&document, &Document::replaced, this, &ModelView::end_tool);
     connect(&document.results(), &Results::notes_changed, this, &ModelView::collect);
+    connect(&document.playing(), &Playing::moment_changed, this, [this] {
+        dragging_.collect();
+        if (!dragging_.empty()) update();
+    });
     connect(&document.attention(), &Attention::selection_changed, this, QOverload<>::of(&QWidget::update));
     connect(&document.attention(), &Attention::hover_changed, this, QOverload<>::of(&QWidget::update));
 }

@@ -22,7 +22,8 @@ std::optional<Vec3> OutlineTool::on_ground(QPointF cursor) const {
 
 std::optional<double> OutlineTool::typed_length() const {
     if (typed_.isEmpty()) return {};
-    const auto length = evaluate_as(a_length, text_of(typed_), scope_of(document_.study()));
+    const auto length =
+        evaluate_as(a_length, text_of(typed_), scope_of(document_.study(), document_.playing().seconds()));
     if (!length || !(*length > 0)) return {};
     return *length;
 }

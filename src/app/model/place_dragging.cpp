@@ -15,7 +15,8 @@ void PlaceDragging::collect() {
         const Step* step = step_of(item);
         const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
         if (!kind || step->muted || !step->show.visible || !step->show.points) continue;
-        for (PlaceHandle& handle : place_handles(document_.study(), *kind, *step, shown_value()))
+        for (PlaceHandle& handle :
+             place_handles(document_.study(), *kind, *step, shown_value(), document_.playing().seconds()))
             handles_.push_back(std::move(handle));
     }
     lines_ = handle_lines(document_.study(), document_.catalogue(), handles_);
@@ -55,9 +56,11 @@ bool PlaceDragging::press(QPointF cursor, bool beside) {
     document_.attention().select(handle.step);
     if (beside) {
         if (!chosen_.insert(name_of(handle)).second) chosen_.erase(name_of(handle));
+        take_in_hand({});
         return true;
     }
     if (!chosen_.contains(name_of(handle))) chosen_.clear();
+    take_in_hand({handle});
     grabbed_ = handle;
     now_ = handle.position;
     taken_ = {handle};
@@ -65,6 +68,19 @@ bool PlaceDragging::press(QPointF cursor, bool beside) {
         if (chosen_.contains(name_of(other)) && name_of(other) != name_of(handle)) taken_.push_back(other);
     hold_ = DragHold::free;
     return true;
+}
+
+// Those that are chosen, and these.
+void PlaceDragging::take_in_hand(const std::vector<PlaceHandle>& beside) const {
+    std::vector<Keyed> things;
+    const auto add = [&](const PlaceHandle& handle) {
+        const Keyed what = keyed_place(handle.step, handle.slot, handle.index);
+        if (!handle.image && std::ranges::find(things, what) == things.end()) things.push_back(what);
+    };
+    std::ranges::for_each(beside, add);
+    for (const PlaceHandle& handle : handles_)
+        if (chosen_.contains(name_of(handle))) add(handle);
+    document_.playing().take_in_hand(std::move(things));
 }
 
 void PlaceDragging::drag(QPointF cursor) {
@@ -86,7 +102,9 @@ void PlaceDragging::drag(QPointF cursor) {
                          moves.empty() ? there : handle.position + (there - start), unit});
     const std::string stroke =
         "drag " + std::to_string(grabbed_->step) + " " + std::to_string(grabbed_->index);
-    if (document_.apply(move_places(document_.study(), document_.catalogue(), moves, shown_value()),
+    document_.playing().pause();
+    if (document_.apply(move_places(document_.study(), document_.catalogue(), moves, shown_value(),
+                                    document_.playing().seconds()),
                         tr("drag"), stroke))
         now_ = there;
 }
@@ -101,6 +119,8 @@ bool PlaceDragging::key(const QKeyEvent& event) {
         chosen_.clear();
         return true;
     }
+    if (event.key() == Qt::Key_K && !(event.modifiers() & ~Qt::KeypadModifier))
+        return document_.playing().key_in_hand();
     if (!grabbed_ || event.key() < Qt::Key_X || event.key() > Qt::Key_Z) return false;
     const bool plane = event.modifiers() & Qt::ShiftModifier;
     const auto wanted = static_cast<DragHold>(event.key() - Qt::Key_X + (plane ? 4 : 1));
@@ -141,14 +161,17 @@ void PlaceDragging::paint(QPainter& painter) const {
     paint_lines(painter);
     painter.setPen(QPen(look().threads[1], 1.5));
     for (const PlaceHandle& handle : handles_) {
-        const auto place = drawn_elsewhere(handle) ? std::nullopt : view_.position_of(handle.position);
-        const bool chosen = chosen_.contains(name_of(handle));
-        painter.setBrush(chosen ? QBrush(look().threads[1]) : QBrush(look().page));
-        if (place) painter.drawRect(QRectF(place->x() - 4, place->y() - 4, 8, 8));
+        const auto place = view_.position_of(handle.position);
+        const bool chosen = chosen_.contains(name_of(handle)), elsewhere = drawn_elsewhere(handle);
+        if (!place) continue;
+        painter.setBrush(elsewhere ? QBrush(Qt::NoBrush) : chosen ? look().threads[1] : look().page);
         // One that is drawn with the model shows by a ring that it is chosen.
-        const auto ring = chosen && !place ? view_.position_of(handle.position) : std::nullopt;
-        painter.setBrush(Qt::NoBrush);
-        if (ring) painter.drawEllipse(*ring, 11, 11);
+        if (elsewhere && chosen)
+            painter.drawEllipse(*place, 11, 11);
+        else if (!elsewhere && handle.keyed)
+            painter.drawEllipse(*place, 5, 5);
+        else if (!elsewhere)
+            painter.drawRect(QRectF(place->x() - 4, place->y() - 4, 8, 8));
     }
     if (!grabbed_) return;
     const auto place = view_.position_of(now_);

@@ -1,6 +1,6 @@
 #pragma once
-// Places that are taken hold of in the model: drawn as small squares, several chosen with Ctrl, dragged
-// together, held to an axis or a plane by keys.
+// Places that are taken hold of in the model: drawn as small squares, those with keys as discs, several
+// chosen with Ctrl, dragged together, held to an axis or a plane by keys.
 
 #include <QCoreApplication>
 #include <QPainter>
@@ -31,8 +31,8 @@ public:
     bool press(QPointF cursor, bool beside);
     void drag(QPointF cursor);
     void release();
-    // X, Y and Z hold a drag to an axis, with Shift to the plane square to it, again they free it; Escape
-    // lets go what is chosen. False when the key means nothing here.
+    // X, Y and Z hold a drag to an axis, with Shift to the plane square to it, again they free it; K keys
+    // what is in hand; Escape lets go what is chosen. False when the key means nothing here.
     bool key(const QKeyEvent& event);
     bool dragging() const { return grabbed_.has_value(); }
     // What can be done, while something is dragged.
@@ -44,6 +44,7 @@ private:
     static Name name_of(const PlaceHandle& handle) { return {handle.step, handle.slot, handle.index}; }
     ShownValue shown_value() const;
     std::optional<std::size_t> at(QPointF cursor) const;
+    void take_in_hand(const std::vector<PlaceHandle>& beside) const;
     bool drawn_elsewhere(const PlaceHandle& handle) const;
     void paint_lines(QPainter& painter) const;
 

@@ -1,5 +1,6 @@
 #include "app/sheet/control_row.hpp"
 
+#include <QAbstractButton>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMessageBox>
@@ -12,13 +13,21 @@
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/study/moving.hpp"
 #include "core/study/study_scope.hpp"
 
 namespace plume::app {
 namespace {
 
+double value_now(const Document& document, const Control& control) {
+    return value_at(control, document.playing().seconds());
+}
+
 void set_value(Document& document, const std::string& name, double value, const std::string& stroke = {}) {
-    document.apply(set_control_value(document.study(), name, value),
+    // A control with keys has a value of each moment: the one that is seen is set.
+    const Control* control = document.study().control(name);
+    if (control && !control->keys.empty()) document.playing().pause();
+    document.apply(set_control_value(document.study(), name, value, document.playing().seconds()),
                    QObject::tr("change of %1").arg(text_of(name)), stroke);
 }
 
@@ -30,7 +39,7 @@ Result<double> typed_value(const Document& document, const Control& control, con
     const auto literal = read_literal(text);
     const auto value =
         evaluate_as(unit->dimension, literal && literal->unit.empty() ? text + " " + control.unit : text,
-                    scope_of(document.study()));
+                    scope_of(document.study(), document.playing().seconds()));
     if (!value) return error_at(value.error(), control.name);
     return *value / unit->value;
 }
@@ -46,6 +55,32 @@ void remove_asking(Document& document, const std::string& name, QWidget* parent)
         edited = remove_control(document.study(), name, true);
     }
     document.apply(edited, QObject::tr("remove control"));
+}
+
+}  // namespace
+
+namespace {
+
+bool has_key_now(const Document& document, const Control& control) {
+    return key_at(control.keys, document.playing().seconds()) != control.keys.end();
+}
+
+bool is_key_of_keys(const QKeyEvent& event) {
+    return event.key() == Qt::Key_K && !(event.modifiers() & ~Qt::KeypadModifier);
+}
+
+// Sets a key at the moment that is looked at, or takes away the one that is there.
+void toggle_key(Document& document, const std::string& name) {
+    const Control* control = document.study().control(name);
+    if (!control) return;
+    document.playing().pause();
+    document.playing().take_in_hand({keyed_control(name)});
+    const double now = document.playing().seconds();
+    if (has_key_now(document, *control))
+        document.apply(remove_key(document.study(), keyed_control(name), now),
+                       QObject::tr("removal of a key"));
+    else
+        document.playing().key_in_hand();
 }
 
 }  // namespace
@@ -71,7 +106,7 @@ class ControlValue : public LivePart {
 public:
     ControlValue(Document& document, QWidget* parent) : LivePart(Style::number, parent), document_(document) {
         setToolTip(tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type"));
-        scrubbing_.began = [this] { start_ = control() ? control()->value : 0; };
+        scrubbing_.began = [this] { start_ = control() ? value_now(document_, *control()) : 0; };
         scrubbing_.moved = [this](double ticks, ScrubPace pace) {
             if (control())
                 set_value(document_, name, scrubbed_value(*control(), start_, ticks, pace),
@@ -79,7 +114,8 @@ public:
         };
         scrubbing_.stepped = [this](int direction, ScrubPace pace) {
             if (control())
-                set_value(document_, name, scrubbed_value(*control(), control()->value, direction, pace));
+                set_value(document_, name,
+                          scrubbed_value(*control(), value_now(document_, *control()), direction, pace));
         };
         scrubbing_.ended = [this] { document_.end_stroke(); };
         scrubbing_.clicked = [this] { open(); };
@@ -106,7 +142,12 @@ protected:
     void mouseMoveEvent(QMouseEvent* event) override { scrubbing_.move(*event); }
     void mouseReleaseEvent(QMouseEvent* event) override { scrubbing_.release(*event); }
     void keyPressEvent(QKeyEvent* event) override {
+        if (is_key_of_keys(*event)) return toggle_key(document_, name);
         if (!scrubbing_.key(*event)) LivePart::keyPressEvent(event);
+    }
+    void focusInEvent(QFocusEvent* event) override {
+        document_.playing().take_in_hand({keyed_control(name)});
+        LivePart::focusInEvent(event);
     }
 
 private:
@@ -121,7 +162,8 @@ public:
     ControlSlider(Document& document, QWidget* parent) : TrackSlider(parent), document_(document) {
         share = [this]() -> std::optional<double> {
             const Control* control = document_.study().control(name);
-            return control ? std::optional(share_of_value(*control)) : std::nullopt;
+            return control ? std::optional(share_of_value(*control, value_now(document_, *control)))
+                           : std::nullopt;
         };
         moved = [this](double to) {
             if (const Control* control = document_.study().control(name))
@@ -130,13 +172,66 @@ public:
         ended = [this] { document_.end_stroke(); };
         stepped = [this](int direction, ScrubPace pace) {
             if (const Control* control = document_.study().control(name))
-                set_value(document_, name, scrubbed_value(*control, control->value, direction, pace));
+                set_value(document_, name,
+                          scrubbed_value(*control, value_now(document_, *control), direction, pace));
         };
     }
     std::string name;
 
+protected:
+    void keyPressEvent(QKeyEvent* event) override {
+        if (is_key_of_keys(*event)) return toggle_key(document_, name);
+        TrackSlider::keyPressEvent(event);
+    }
+    void focusInEvent(QFocusEvent* event) override {
+        document_.playing().take_in_hand({keyed_control(name)});
+        TrackSlider::focusInEvent(event);
+    }
+
 private:
     Document& document_;
+};
+
+// Whether the control has a key at the moment that is looked at: a disc where it has one, a ring where it has
+// some elsewhere. Pressing it sets one, or takes it away.
+class ControlKeyMark : public QAbstractButton {
+public:
+    ControlKeyMark(Document& document, QWidget* parent) : QAbstractButton(parent), document_(document) {
+        setObjectName("control-key");
+        setFixedSize(20, 22);
+        setCursor(Qt::PointingHandCursor);
+        connect(this, &QAbstractButton::clicked, this, [this] { toggle_key(document_, name); });
+    }
+    std::string name;
+
+    void refresh() {
+        const Control* control = document_.study().control(name);
+        keyed_ = control && !control->keys.empty();
+        key_here_ = control && has_key_now(document_, *control);
+        setVisible(keyed_ || document_.playing().shown());
+        const QString now = QString::number(document_.playing().seconds(), 'f', 2);
+        setToolTip(key_here_ ? tr("Removes the key of %1 at %2 s (K)").arg(text_of(name), now)
+                             : tr("Sets a key of %1 at %2 s (K)").arg(text_of(name), now));
+        setAccessibleName(toolTip());
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent* /*event*/) override {
+        QPainter painter(this);
+        painter.setRenderHint(QPainter::Antialiasing);
+        const bool lively = underMouse() || hasFocus();
+        painter.setPen(QPen(keyed_ || lively ? look().accent : look().second_ink, 1.5));
+        painter.setBrush(key_here_ ? QBrush(look().accent) : QBrush(Qt::NoBrush));
+        const double radius = lively ? 5 : 4;
+        painter.drawEllipse(QPointF(width() / 2.0, height() / 2.0), radius, radius);
+    }
+    void enterEvent(QEnterEvent* /*event*/) override { update(); }
+    void leaveEvent(QEvent* /*event*/) override { update(); }
+
+private:
+    Document& document_;
+    bool keyed_ = false, key_here_ = false;
 };
 
 ControlRow::ControlRow(Document& document, std::string name, QWidget* parent)
@@ -165,12 +260,16 @@ ControlRow::ControlRow(Document& document, std::string name, QWidget* parent)
     row->addWidget(label_spot);
     row->addWidget(value_site);
     row->addWidget(slider_, 1);
+    key_ = new ControlKeyMark(document, this);
+    row->addWidget(key_);
+    connect(&document.playing(), &Playing::moment_changed, this, &ControlRow::refresh);
+    connect(&document.playing(), &Playing::playing_changed, this, &ControlRow::refresh);
     set_name(std::move(name));
 }
 
 void ControlRow::set_name(std::string name) {
     name_ = name;
-    label_->name = value_->name = slider_->name = std::move(name);
+    label_->name = value_->name = slider_->name = key_->name = std::move(name);
     refresh();
 }
 
@@ -183,7 +282,7 @@ void ControlRow::refresh() {
     label_->setAccessibleName(tr("Control %1").arg(title));
     label_->setToolTip((control->note.empty() ? QString() : text_of(control->note) + "\n") +
                        tr("Click for name, range, step and unit"));
-    const QString value = text_of(literal_text({control->value, control->unit}, 6));
+    const QString value = text_of(literal_text({value_now(document_, *control), control->unit}, 6));
     value_->set_text(value);
     value_->setAccessibleName(tr("%1: %2").arg(title, value));
     value_->setFixedSize(value_->sizeHint());
@@ -192,16 +291,18 @@ void ControlRow::refresh() {
                             .arg(text_of(short_text(control->least)), text_of(short_text(control->most)),
                                  text_of(control->unit)));
     slider_->update();
+    key_->refresh();
 }
 
 void open_control_form(Document& document, const std::string& name, QWidget* near) {
     const Control* old = document.study().control(name);
     const Control start = old ? *old : proposed_control(free_name(document.study(), "control"), 1, "", false);
+    const double seconds = document.playing().seconds(), value_then = value_at(start, seconds);
     auto* form =
         new FormPopup(near, old ? QObject::tr("Control %1").arg(text_of(name)) : QObject::tr("New control"));
     const auto number = [](double value) { return text_of(short_text(value, 10)); };
     QLineEdit* title = form->add_line(QObject::tr("Name"), text_of(start.name));
-    QLineEdit* value = form->add_line(QObject::tr("Value"), number(start.value));
+    QLineEdit* value = form->add_line(QObject::tr("Value"), number(value_then));
     QLineEdit* least = form->add_line(QObject::tr("From"), number(start.least));
     QLineEdit* most = form->add_line(QObject::tr("To"), number(start.most));
     QLineEdit* step = form->add_line(QObject::tr("Step"), number(start.step), QObject::tr("0 for none"));
@@ -224,6 +325,10 @@ void open_control_form(Document& document, const std::string& name, QWidget* nea
                 return QObject::tr("‘%1’ is not a number. Type one for “%2”, without a unit.")
                     .arg(line->text(), line->accessibleName());
             *target = *read;
+        }
+        if (!control.keys.empty()) {
+            if (value->text() != number(value_then)) put_key(control.keys, {seconds, control.value});
+            control.value = start.value;
         }
         const Edited edited =
             old ? set_control(document.study(), name, control) : add_control(document.study(), control);

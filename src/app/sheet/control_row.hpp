@@ -1,5 +1,6 @@
 #pragma once
-// A control at the top of the sheet: name, value, slider. The name opens its range, step, unit and note.
+// A control at the top of the sheet: name, value, slider, and whether it is keyed. The name opens its range,
+// step, unit and note.
 
 #include <QWidget>
 
@@ -8,6 +9,7 @@
 
 namespace plume::app {
 
+class ControlKeyMark;
 class ControlSlider;
 class ControlValue;
 
@@ -26,6 +28,7 @@ private:
     class ControlName* label_;
     ControlValue* value_;
     ControlSlider* slider_;
+    ControlKeyMark* key_;
 };
 
 // The form for a new control (name empty) or an existing one.

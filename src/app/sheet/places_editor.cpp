@@ -14,8 +14,10 @@ namespace {
 // Rows of name, x, y, z, weight; expressions are allowed everywhere but in the name.
 class PlacesTable : public QWidget {
 public:
-    PlacesTable(const Places& places, const SlotSpec& slot)
-        : columns_(slot.weighted ? 5 : 4), told_(!slot.told_by.empty()) {
+    PlacesTable(const Document& document, const Places& places, const SlotSpec& slot)
+        : seconds_(document.playing().seconds()),
+          columns_(slot.weighted ? 5 : 4),
+          told_(!slot.told_by.empty()) {
         grid_ = new QGridLayout(this);
         grid_->setContentsMargins(0, 0, 0, 0);
         grid_->setHorizontalSpacing(6);
@@ -28,17 +30,22 @@ public:
             title->setProperty("second", true);
             grid_->addWidget(title, 0, column);
         }
-        for (const Place& place : places)
-            add(place);
+        for (const Place& place : places) {
+            const Result<PlaceKey> now = key_of_place(document.study(), slot, place, seconds_);
+            add(place, now ? *now : PlaceKey{seconds_, place.x, place.y, place.z});
+        }
     }
 
-    void add(const Place& place) {
+    // A new one.
+    void add(const Place& place) { add(place, {seconds_, place.x, place.y, place.z}); }
+    // With its coordinates of the moment.
+    void add(const Place& place, const PlaceKey& now) {
         const int row = grid_->rowCount();
-        const std::string* texts[] = {&place.name, &place.x, &place.y, &place.z, &place.weight};
+        const std::string* texts[] = {&place.name, &now.x, &now.y, &now.z, &place.weight};
         const char* const in_space[] = {"Name", "x", "y", "z", "Weight"};
         const char* const along_a_curve[] = {"Name", "Share", "Across", "Up", "Weight"};
         const auto& names = told_ ? along_a_curve : in_space;
-        Row made;
+        Row made{place, now};
         for (int column = 0; column < 5; ++column) {
             auto* line = new QLineEdit(text_of(*texts[column]));
             line->setMinimumWidth(column == 0 ? 110 : 66);
@@ -61,21 +68,39 @@ public:
                 [this, button = made.remove] { take_away(button); });
     }
 
+    bool any_moves() const {
+        return std::ranges::any_of(rows_, [](const Row& row) { return !row.before.keys.empty(); });
+    }
     Places places() const {
         Places result;
         for (const Row& row : rows_)
-            result.push_back(
-                {text_of(row.lines[0]->text().trimmed()), text_of(row.lines[1]->text().trimmed()),
-                 text_of(row.lines[2]->text().trimmed()), text_of(row.lines[3]->text().trimmed()),
-                 text_of(row.lines[4]->text().trimmed())});
+            result.push_back(place_of(row));
         return result;
     }
 
 private:
     struct Row {
+        Place before;
+        PlaceKey now;  // as it is seen
         std::array<QLineEdit*, 5> lines{};
         QToolButton* remove = nullptr;
     };
+    // Of one with keys: its key at the moment, where it was changed.
+    Place place_of(const Row& row) const {
+        const auto typed = [&](std::size_t column) { return text_of(row.lines[column]->text().trimmed()); };
+        Place place = row.before;
+        place.name = typed(0);
+        place.weight = typed(4);
+        const PlaceKey at{seconds_, typed(1), typed(2), typed(3)};
+        if (place.keys.empty()) {
+            place.x = at.x;
+            place.y = at.y;
+            place.z = at.z;
+        } else if (at.x != row.now.x || at.y != row.now.y || at.z != row.now.z) {
+            put_key(place.keys, at);
+        }
+        return place;
+    }
     void take_away(const QToolButton* button) {
         const auto row = std::ranges::find(rows_, button, [](const Row& r) { return r.remove; });
         if (row == rows_.end()) return;
@@ -85,6 +110,7 @@ private:
         rows_.erase(row);
     }
 
+    double seconds_;  // the moment
     int columns_;
     bool told_;  // by a curve
     QGridLayout* grid_;
@@ -95,7 +121,7 @@ private:
 
 void open_places_editor(const SlotAccess& access, QWidget* near) {
     auto* form = new FormPopup(near, text_of(access.slot->label));
-    auto* table = new PlacesTable(std::get<Places>(access.value()), *access.slot);
+    auto* table = new PlacesTable(*access.document, std::get<Places>(access.value()), *access.slot);
     form->add_widget(table);
     auto* more = new QPushButton(icon("plus"), QObject::tr("Add a place"));
     more->setAutoDefault(false);
@@ -111,6 +137,10 @@ void open_places_editor(const SlotAccess& access, QWidget* near) {
                           "the model.")
             : QObject::tr("Share: 0 at the start of the base, 1 at its end. Across and up: lengths. All may "
                           "be expressions. Places can also be dragged in the model."));
+    if (table->any_moves())
+        form->add_text(
+            QObject::tr("Places with keys are shown as they are at %1 s; changing one sets its key there.")
+                .arg(access.document->playing().seconds(), 0, 'f', 2));
     if (access.slot->corners && access.slot->told_by.empty())
         form->add_action(QObject::tr("&Draw in the model"), [access] {
             if (access.current()) access.document->attention().ask_to_draw(access.step, access.slot->key);

@@ -428,7 +428,7 @@ void ResponseEditor::type_numbers() {
     if (chosen < 0) return;
     const ResponseNumbers usual;
     const ResponseNumbers numbers = graph_->numbers() ? *graph_->numbers() : usual;
-    const Scope scope = scope_of(access_.document->study());
+    const Scope scope = scope_of(access_.document->study(), access_.document->playing().seconds());
     const auto at = evaluate_as(numbers.in_dimension, text_of(at_->text()), scope);
     const auto answer = evaluate_as(numbers.out_dimension, text_of(answer_->text()), scope);
     if (!at || !answer)

@@ -19,6 +19,7 @@
 #include "app/compose/compose_page.hpp"
 #include "app/files/export_dialog.hpp"
 #include "app/files/file_banner.hpp"
+#include "app/files/film_dialog.hpp"
 #include "app/files/picture_dialog.hpp"
 #include "app/files/recovery.hpp"
 #include "app/files/recovery_banner.hpp"
@@ -31,6 +32,7 @@
 #include "app/sheet/group_popup.hpp"
 #include "app/sheet/sheet_page.hpp"
 #include "app/theme/look.hpp"
+#include "app/time/time_strip.hpp"
 #include "app/window/header.hpp"
 #include "app/window/language_help.hpp"
 #include "app/window/shortcuts.hpp"
@@ -157,6 +159,7 @@ void MainWindow::build_study_menu(QMenu& menu) {
         dialog->open();
     });
     menu.addAction(tr("Save &picture of the model…"), this, &MainWindow::save_picture);
+    menu.addAction(tr("Write a &film of the model…"), this, &MainWindow::write_film);
     menu.addAction(tr("&Copy picture of the model"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), this,
                    [this] {
                        if (!model().view())
@@ -228,6 +231,8 @@ void MainWindow::build_view_menu(QMenu& menu) {
     add(tr("Ground &grid"), Qt::Key_G, [](ModelView& view) { view.set_grid(!view.grid()); });
     menu.addAction(tr("Ca&meras of the study …"), QKeySequence(Qt::CTRL | Qt::Key_6), this,
                    [this] { model().open_cameras(); });
+    menu.addAction(tr("&Time"), QKeySequence(Qt::CTRL | Qt::Key_T), this,
+                   [this] { compose_->time().toggle(); });
     menu.addSeparator();
     menu.addAction(tr("Page &Compose"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_1), this,
                    [this] { show_page(Page::sheet); });
@@ -259,6 +264,16 @@ void MainWindow::save_picture() {
     const ModelView* const seen = model().view();
     auto* dialog = seen ? new PictureDialog(document_, seen->camera(), seen->size(), this)
                         : new PictureDialog(document_, {}, without_a_model, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::write_film() {
+    constexpr QSize without_a_model(1280, 800);
+    document_.playing().pause();
+    const ModelView* const seen = model().view();
+    auto* dialog = seen ? new FilmDialog(document_, seen->camera(), seen->size(), this)
+                        : new FilmDialog(document_, {}, without_a_model, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }

@@ -51,6 +51,7 @@ private:
     void build_page();
     void show_page(Page page);
     void save_picture();
+    void write_film();
     void set_dark(bool dark);
     void show_message(const QString& text);
     void place_message();

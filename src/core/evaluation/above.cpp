@@ -45,9 +45,10 @@ Error no_value(const Study& study, const std::string& name, const Outcome& outco
 
 }  // namespace
 
-Above::Above(const Study& study, Scope scope, std::shared_ptr<FileStore> files)
+Above::Above(const Study& study, double seconds, std::shared_ptr<FileStore> files)
     : study_(study),
-      scope_(std::move(scope)),
+      seconds_(seconds),
+      scope_(scope_of(study, seconds)),
       files_(std::move(files)),
       any_gives_number_(std::ranges::any_of(study.items, [](const Item& item) {
           const Step* step = step_of(item);
@@ -75,7 +76,8 @@ Result<Resolved> Above::resolve(const SlotSpec& slot, const Step& step) const {
         step.text_units,
         [this](const SlotSpec& reading, const std::string& name) { return read(reading, name); },
         [this](const SlotSpec& reading, const ResultList& list) { return read_all(reading, list); },
-        study_.cameras};
+        study_.cameras,
+        seconds_};
     return rules_of(slot.type).resolve(slot, *value, standpoint);
 }
 

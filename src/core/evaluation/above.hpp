@@ -13,8 +13,8 @@ namespace plume {
 
 class Above {
 public:
-    // The study outlives it.
-    Above(const Study& study, Scope scope, std::shared_ptr<FileStore> files);
+    // At a moment. The study outlives it.
+    Above(const Study& study, double seconds, std::shared_ptr<FileStore> files);
 
     // A second one of the same name does not replace the first. The outcome outlives this.
     void add(const std::string& name, const Outcome& outcome);
@@ -31,6 +31,7 @@ private:
     Result<std::vector<GivenResult>> read_all(const SlotSpec& slot, const ResultList& list) const;
 
     const Study& study_;
+    double seconds_;
     Scope scope_;
     std::shared_ptr<FileStore> files_;
     bool any_gives_number_;

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/study/moving.hpp"
+
 namespace plume {
 
 BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, ResultStore& cache, Finished finished)
@@ -19,11 +21,27 @@ BackgroundEvaluator::~BackgroundEvaluator() {
     thread_.join();
 }
 
-void BackgroundEvaluator::submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files) {
-    std::map<ItemId, Hash> recipes = recipes_of(*study);
+// What follows time is another thing at another moment; what goes on from moment to moment is on its way to
+// it.
+std::map<ItemId, Hash> BackgroundEvaluator::recipes_at(const Study& study,
+                                                       const std::optional<Moment>& moment) const {
+    std::map<ItemId, Hash> recipes = recipes_of(study);
+    if (!moment) return recipes;
+    for (const ItemId id : moving_steps(study, catalogue_)) {
+        const StepKind* kind = catalogue_.find(*study.step(id));
+        if (!kind || kind->advance) continue;
+        recipes[id] = Hasher().add(recipes[id]).add(moment->seconds()).finish();
+    }
+    return recipes;
+}
+
+void BackgroundEvaluator::submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files,
+                                 std::optional<Moment> moment) {
+    std::map<ItemId, Hash> recipes = recipes_at(*study, moment);
     {
         const std::scoped_lock lock(mutex_);
-        waiting_ = Job{std::move(study), std::move(budget), std::move(files), std::move(recipes)};
+        waiting_ = Job{++submitted_,      std::move(study), moment,
+                       std::move(budget), std::move(files), std::move(recipes)};
     }
     changed_.notify_all();
 }
@@ -49,7 +67,7 @@ BackgroundEvaluator::Progress BackgroundEvaluator::progress() const {
 void BackgroundEvaluator::begin(Lane& lane, const Run& run, const Job& job) {
     lane.run = run;
     lane.started = Clock::now();
-    lane.study = job.study;
+    lane.job = job.number;
     lane.recipes = job.recipes;
     lane.in_hand = 0;
 }
@@ -75,7 +93,7 @@ void BackgroundEvaluator::work() {
             waiting_.reset();
             begin(main_, run, job);
             progress_ = {};
-            seen_beside_.reset();
+            seen_beside_ = 0;
         }
         std::thread clock([this] { watch(); });
         Evaluation evaluation = evaluate(job.study, plan_of(job, run, main_), run);
@@ -107,18 +125,18 @@ bool BackgroundEvaluator::waiting_needs(const Lane& lane) const {
 
 // The lane beside began with what waits; it is overtaken by what comes after that.
 bool BackgroundEvaluator::is_overtaken(const Lane& lane) const {
-    return lane.run && !lane.run->cancelled() && waiting_ && waiting_->study != lane.study &&
+    return lane.run && !lane.run->cancelled() && waiting_ && waiting_->number != lane.job &&
            Clock::now() - lane.started >= patience && !waiting_needs(lane);
 }
 
 bool BackgroundEvaluator::can_go_beside() const {
-    return main_.run && waiting_ && waiting_->study != seen_beside_ && !beside_.run && waiting_needs(main_);
+    return main_.run && waiting_ && waiting_->number != seen_beside_ && !beside_.run && waiting_needs(main_);
 }
 
 // Whether a newer study was seen already, which comes next.
 bool BackgroundEvaluator::is_outdated() const {
     const std::scoped_lock lock(mutex_);
-    return seen_beside_ && waiting_;
+    return seen_beside_ != 0 && waiting_;
 }
 
 // A second thread keeps the clock: when something newer has waited long enough it cancels what has no use for
@@ -137,7 +155,7 @@ void BackgroundEvaluator::watch() {
         if (!can_go_beside()) continue;
         const Run run;
         begin(beside_, run, *waiting_);
-        seen_beside_ = waiting_->study;
+        seen_beside_ = waiting_->number;
         if (beside.joinable()) beside.join();  // it has ended its lane, and no longer asks for the mutex
         beside = std::thread(&BackgroundEvaluator::compute_beside, this, *waiting_, run,
                              main_.recipes.at(main_.in_hand));
@@ -163,6 +181,7 @@ EvaluationPlan BackgroundEvaluator::plan_of(const Job& job, const Run& run, Lane
     plan.catalogue = &catalogue_;
     plan.store = &cache_;
     plan.budget = job.budget;
+    plan.moment = job.moment;
     plan.files = job.files;
     plan.before_step = [this, &lane](const Step& step, std::size_t index, std::size_t count) {
         const std::scoped_lock lock(mutex_);

@@ -38,7 +38,8 @@ public:
     BackgroundEvaluator& operator=(const BackgroundEvaluator&) = delete;
 
     // Any thread. Replaces a snapshot still waiting.
-    void submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files = nullptr);
+    void submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files = nullptr,
+                std::optional<Moment> moment = {});
     // Stops what runs and forgets what waits.
     void cancel();
     Progress progress() const;
@@ -50,7 +51,9 @@ public:
 private:
     using Clock = std::chrono::steady_clock;
     struct Job {
+        std::uint64_t number = 0;  // the later the higher
         StudyPointer study;
+        std::optional<Moment> moment;
         Budget budget;
         std::shared_ptr<FileStore> files;
         std::map<ItemId, Hash> recipes;
@@ -59,7 +62,7 @@ private:
     struct Lane {
         std::optional<Run> run;
         Clock::time_point started;
-        StudyPointer study;
+        std::uint64_t job = 0;
         std::map<ItemId, Hash> recipes;
         ItemId in_hand = 0;  // step being computed; 0 while results are handed over
     };
@@ -72,6 +75,7 @@ private:
     bool is_overtaken(const Lane& lane) const;
     bool can_go_beside() const;
     bool is_outdated() const;
+    std::map<ItemId, Hash> recipes_at(const Study& study, const std::optional<Moment>& moment) const;
     EvaluationPlan plan_of(const Job& job, const Run& run, Lane& lane);
     void hand_over(Evaluation evaluation, const Run& run);
     void end(Lane& lane);
@@ -83,7 +87,8 @@ private:
     mutable std::mutex mutex_;
     std::condition_variable changed_;
     std::optional<Job> waiting_;
-    StudyPointer seen_beside_;  // the one that was computed beside, as far as it could be
+    std::uint64_t submitted_ = 0;    // jobs so far
+    std::uint64_t seen_beside_ = 0;  // the one that was computed beside, as far as it could be; 0: none
     Lane main_, beside_;
     Progress progress_;  // of the main lane
     bool closing_ = false;

@@ -7,6 +7,7 @@
 
 #include "core/base/hash.hpp"
 #include "core/base/run.hpp"
+#include "core/evaluation/moments.hpp"
 #include "core/study/inputs.hpp"
 #include "core/study/study.hpp"
 
@@ -38,6 +39,7 @@ struct Outcome {
 
 struct Evaluation {
     StudyPointer study;
+    Moment moment;
     std::map<ItemId, Outcome> outcomes;
     double seconds = 0;
     bool cancelled = false;

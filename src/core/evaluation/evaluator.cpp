@@ -5,15 +5,16 @@
 #include <deque>
 
 #include "core/base/guarded.hpp"
+#include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/data/not_finite.hpp"
 #include "core/evaluation/above.hpp"
 #include "core/evaluation/plain_numbers.hpp"
 #include "core/evaluation/recipe.hpp"
+#include "core/study/moving.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/study/step_group.hpp"
-#include "core/study/study_scope.hpp"
 
 namespace plume {
 namespace {
@@ -83,6 +84,38 @@ Outcome outcome_of_group(const Evaluation& made, const Unfolded& unfolded, const
     return outcome;
 }
 
+// The steps that some are made from, themselves included.
+std::set<ItemId> made_from(const Study& study, const std::vector<ItemId>& wanted) {
+    std::set<ItemId> needed(wanted.begin(), wanted.end());
+    for (auto item = study.items.rbegin(); item != study.items.rend(); ++item) {
+        const Step* step = step_of(*item);
+        if (!step || !needed.contains(step->id)) continue;
+        for (const std::string& name : results_read(study, *step))
+            if (const Step* read = study.step(name)) needed.insert(read->id);
+    }
+    return needed;
+}
+
+// Of a step that keeps a moment, whose input has no result then.
+Error nothing_then(const std::string& name, double seconds, const Outcome& outcome) {
+    const std::string where = "‘" + name + "’ at " + short_text(seconds) + " s";
+    if (!outcome.error)
+        return {ErrorCode::input_failed, where, "has no result to keep", "Keep another moment."};
+    Error error = *outcome.error;
+    error.where = where;
+    error.message = "has no result: " + sentence(*outcome.error);
+    error.mend = "Mend what it is made from, or keep another moment.";
+    error.slot.clear();
+    error.begin = error.end = 0;
+    return error;
+}
+
+Error from_outside(const std::string& name) {
+    return {ErrorCode::missing_input, "‘" + name + "’",
+            "comes from outside of these steps, and is known here only as it is now",
+            "Keep its moment before it goes into them."};
+}
+
 using Making = std::function<Result<Value>(const Run&)>;
 
 // Of a study that moves: where its chains of moments are kept, and the moment before.
@@ -100,9 +133,9 @@ public:
           plan_(plan),
           run_(run),
           moments_(moments),
-          above_(study_, scope_at(*study, plan.moment),
-                 plan.files ? plan.files : std::make_shared<FileStore>()) {
+          above_(study_, plan.moment->seconds(), plan.files ? plan.files : std::make_shared<FileStore>()) {
         result_.study = study;
+        result_.moment = *plan.moment;
         if (!plan.given) return;
         for (const auto& [name, read] : *plan.given)
             above_.add(name, given_.emplace_back(outcome_of(read)));
@@ -194,6 +227,7 @@ private:
         }
         if (auto wrong = slot_error(*kind, step)) return failed(StepState::failed, *std::move(wrong));
         if (step.muted) return pass_on(*kind, step);
+        if (!kind->read_at.empty()) return kept_moment(*kind, step);
 
         Hash key;
         Result<Inputs> resolved = inputs_of(*kind, step, key);
@@ -215,6 +249,58 @@ private:
         return outcome;
     }
 
+    // What is read, as it is at a moment of its own. That it has no result now does not matter.
+    Outcome kept_moment(const StepKind& kind, const Step& step) {
+        const SlotSpec& thing = *std::ranges::find(kind.slots, SlotType::reference, &SlotSpec::type);
+        const Result<Resolved> now = above_.resolve(thing, step),
+                               seconds = above_.resolve(*kind.slot(kind.read_at), step);
+        const auto only_now = [](const Error& error) {
+            return error.code == ErrorCode::input_failed || error.code == ErrorCode::input_muted;
+        };
+        if (!seconds) return failed(StepState::failed, seconds.error());
+        if (!now && !only_now(now.error())) return failed(StepState::failed, now.error());
+        EvaluationPlan plan = same_plan();
+        plan.moment = moment_at({0, plan_.moment->rate}, std::get<double>(*seconds));
+        const std::string name = std::get<ResultName>(slot_value(thing, step)).name;
+        if (*plan.moment == *plan_.moment) {
+            if (!now) return failed(StepState::blocked, now.error());
+            return as_it_is(std::get<ReadResult>(*now));
+        }
+        const Step* read = study_.step(name);
+        if (!read) return failed(StepState::failed, about_slot(from_outside(name), thing));
+        plan.given = plan_.given;
+        auto then = std::make_shared<Study>(study_);
+        const std::set<ItemId> needed = made_from(study_, {read->id});
+        std::erase_if(then->items, [&](const Item& item) { return !needed.contains(id_of(item)); });
+        const Evaluation made = evaluate(then, plan, run_);
+        Outcome outcome = *made.outcome(read->id);
+        if (outcome.value || outcome.state == StepState::cancelled) return outcome;
+        // The reason may be far above; where that one asks, this one does.
+        const Outcome& reason = outcome.cause != 0 ? *made.outcome(outcome.cause) : outcome;
+        Outcome none = failed(reason.state == StepState::asks ? StepState::asks : StepState::failed,
+                              about_slot(nothing_then(name, plan.moment->seconds(), reason), thing));
+        none.key = reason.key;
+        return none;
+    }
+
+    static Outcome as_it_is(const ReadResult& read) {
+        Outcome outcome = outcome_of(read);
+        outcome.from_cache = true;
+        return outcome;
+    }
+
+    // For what is made within this evaluation.
+    EvaluationPlan same_plan() const {
+        EvaluationPlan plan;
+        plan.catalogue = plan_.catalogue;
+        plan.store = plan_.store;
+        plan.budget = plan_.budget;
+        plan.moment = plan_.moment;
+        plan.files = plan_.files;
+        plan.held_bytes = held_bytes();
+        return plan;
+    }
+
     // By all results, those outside too, which are given to what is within once more.
     double held_bytes() const { return plan_.held_bytes + above_.held_bytes() - given_bytes_; }
 
@@ -222,14 +308,8 @@ private:
     Outcome within(const StepKind& kind, const Inputs& inputs) {
         const Result<Unfolded> unfolded = kind.unfold(inputs);
         if (!unfolded) return failed(StepState::failed, about_step(unfolded.error(), kind));
-        EvaluationPlan plan;
-        plan.catalogue = plan_.catalogue;
-        plan.store = plan_.store;
-        plan.budget = plan_.budget;
-        plan.moment = plan_.moment;
-        plan.files = plan_.files;
+        EvaluationPlan plan = same_plan();
         plan.given = &unfolded->given;
-        plan.held_bytes = held_bytes();
         return outcome_of_group(evaluate(unfolded->study, plan, run_), *unfolded, kind);
     }
 
@@ -353,7 +433,7 @@ private:
 };
 
 // Steps that go on from moment to moment.
-std::vector<ItemId> moving_steps(const Study& study, const Catalogue& catalogue) {
+std::vector<ItemId> advancing_steps(const Study& study, const Catalogue& catalogue) {
     std::vector<ItemId> ids;
     for (const Item& item : study.items) {
         const Step* step = step_of(item);
@@ -377,25 +457,40 @@ std::size_t latest_kept(const std::vector<ItemId>& steps, const Moments& moments
     return frame;
 }
 
+std::set<ItemId> steps_but(const Study& study, const std::set<ItemId>& these) {
+    std::set<ItemId> others;
+    for (const Item& item : study.items)
+        if (step_of(item) && !these.contains(id_of(item))) others.insert(id_of(item));
+    return others;
+}
+
 // From the latest moment that is kept, one after the other.
 Evaluation evaluate_moments(const StudyPointer& study, EvaluationPlan plan, const std::vector<ItemId>& steps,
                             const Run& run) {
     Moments moments;
     for (const auto& [id, recipe] : recipes_of(*study))
-        moments.chains[id] = Hasher().add(recipe).add(plan.moment->rate).finish();
+        moments.chains[id] = chain_of(recipe, plan.moment->rate);
     const std::size_t wanted = plan.moment->frame;
     const auto after_step = std::exchange(plan.after_step, nullptr);
-    const auto at = [&](std::size_t frame, bool& missed) {
-        plan.moment->frame = frame;
+    // On the way only what these steps need is made.
+    const auto later = std::exchange(plan.later, steps_but(*study, made_from(*study, steps)));
+    std::size_t frame = latest_kept(steps, moments, *plan.store, wanted);
+    const auto part_of = [&, first = static_cast<double>(frame)](std::size_t at) {
+        const double all = static_cast<double>(wanted) + 1 - first, begun = static_cast<double>(at) - first;
+        return run.part(std::max(begun, 0.0) / all, std::max(begun + 1, 0.0) / all);
+    };
+    const auto at = [&](std::size_t now, bool& missed) {
+        plan.moment->frame = now;
         // What is only looked for is not told of.
-        if (frame == wanted && (moments.before || frame == 0)) plan.after_step = after_step;
-        Evaluating evaluating(study, plan, run, &moments);
+        if (now == wanted && (moments.before || now == 0)) plan.after_step = after_step;
+        if (now == wanted) plan.later = later;
+        const Run part = part_of(now);
+        Evaluating evaluating(study, plan, part, &moments);
         Evaluation evaluation = evaluating.all();
         missed = evaluating.missed();
         return evaluation;
     };
     bool missed = false;
-    std::size_t frame = latest_kept(steps, moments, *plan.store, wanted);
     Evaluation evaluation = at(frame, missed);
     if (missed) evaluation = at(frame = 0, missed);
     while (frame < wanted) {
@@ -408,16 +503,40 @@ Evaluation evaluate_moments(const StudyPointer& study, EvaluationPlan plan, cons
 
 }  // namespace
 
-Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
-    assert(plan.catalogue);
-    const std::vector<ItemId> moving =
-        plan.moment ? moving_steps(*study, *plan.catalogue) : std::vector<ItemId>();
-    if (moving.empty()) return Evaluating(study, plan, run).all();
-    if (plan.store) return evaluate_moments(study, plan, moving, run);
+namespace {
+
+Evaluation evaluate_at_moment(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
+    const std::vector<ItemId> advancing = advancing_steps(*study, *plan.catalogue);
+    if (advancing.empty()) return Evaluating(study, plan, run).all();
+    if (plan.store) return evaluate_moments(study, plan, advancing, run);
     ResultStore store(moments_bytes);
     EvaluationPlan kept = plan;
     kept.store = &store;
-    return evaluate_moments(study, kept, moving, run);
+    return evaluate_moments(study, kept, advancing, run);
+}
+
+// So that it can be told which moments are kept.
+void note_moment(const Evaluation& evaluation, const Catalogue& catalogue, ResultStore& store) {
+    const std::set<ItemId> moving = moving_steps(*evaluation.study, catalogue);
+    if (moving.empty()) return;
+    const std::map<ItemId, Hash> recipes = recipes_of(*evaluation.study);
+    for (const ItemId id : moving) {
+        const Outcome* outcome = evaluation.outcome(id);
+        if (!outcome || !outcome->value) continue;
+        store.moments_made().note(chain_of(recipes.at(id), evaluation.moment.rate), evaluation.moment.frame,
+                                  outcome->key);
+    }
+}
+
+}  // namespace
+
+Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
+    assert(plan.catalogue);
+    EvaluationPlan at_moment = plan;
+    if (!plan.moment) at_moment.moment = moment_at(study->time, 0);
+    Evaluation evaluation = evaluate_at_moment(study, at_moment, run);
+    if (plan.store && !plan.given) note_moment(evaluation, *plan.catalogue, *plan.store);
+    return evaluation;
 }
 
 }  // namespace plume

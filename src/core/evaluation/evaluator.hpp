@@ -16,7 +16,7 @@ struct EvaluationPlan {
     const Catalogue* catalogue = nullptr;
     ResultStore* store = nullptr;  // may be nullptr
     Budget budget;
-    std::optional<Moment> moment = {};  // of a study that moves; nothing: time is not known
+    std::optional<Moment> moment = {};  // nothing: the first of the study's timeline
     std::shared_ptr<FileStore> files;   // of linked files; nullptr: names are read from the working folder
     // Of steps within a step: results from outside, by name, and what those hold.
     const std::map<std::string, ReadResult>* given = nullptr;

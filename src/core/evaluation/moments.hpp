@@ -9,22 +9,18 @@
 #include <vector>
 
 #include "core/base/hash.hpp"
-#include "core/formula/formula.hpp"
 #include "core/study/study.hpp"
 
 namespace plume {
 
 struct Moment {
     std::size_t frame = 0;
-    double rate = 24;  // frames a second, above 0
+    double rate = 30;  // frames a second, above 0
     double seconds() const { return static_cast<double>(frame) / rate; }
+    bool operator==(const Moment&) const = default;
 };
-
-// The name of time in expressions; a control of that name stands before it.
-inline constexpr std::string_view time_name = "time";
-
-// What expressions of the study can read at a moment.
-Scope scope_at(const Study& study, const std::optional<Moment>& moment);
+// The frame nearest to so many seconds, of the study's timeline.
+Moment moment_at(const Timeline& time, double seconds);
 
 // The keys of every moment of steps that go on from one to the next, so that a moment that is still kept is
 // found without making those before it. By the recipe of the step. Thread-safe.
@@ -43,6 +39,24 @@ private:
     static constexpr std::size_t most_chains = 256;
     mutable std::mutex mutex_;
     std::map<Hash, std::vector<Link>> chains_;
+};
+
+// Recipes as they are told apart from moment to moment: by the rate, of those that move.
+Hash chain_of(const Hash& recipe, double rate);
+
+// The key that a step's result had at each moment it was made at, whether it is still kept or not. By the
+// chain of the step. Thread-safe.
+class MomentsMade {
+public:
+    void note(const Hash& chain, std::size_t frame, const Hash& key);
+    // Frames in ascending order with the keys.
+    std::vector<std::pair<std::size_t, Hash>> of(const Hash& chain) const;
+
+private:
+    static constexpr std::size_t most_moments = 1'000'000;
+    mutable std::mutex mutex_;
+    std::map<Hash, std::map<std::size_t, Hash>> made_;
+    std::size_t count_ = 0;
 };
 
 }  // namespace plume

@@ -19,8 +19,7 @@ std::map<ItemId, Hash> recipes_of(const Study& study) {
             add_to_hash(hasher, value);
         }
         for (const std::string& name : names_in_expressions(*step))
-            if (const Control* control = study.control(name))
-                hasher.add(name).add(control->value).add(control->unit);
+            if (const Control* control = study.control(name)) add_to_hash(hasher, *control);
         for (const std::string& name : results_read(study, *step))
             if (const auto read = above.find(name); read != above.end()) hasher.add(name).add(read->second);
         const Hash recipe = hasher.finish();

@@ -85,6 +85,15 @@ void ResultStore::put(const Hash& key, Made made, double seconds) {
     bytes_ += size;
 }
 
+std::vector<std::size_t> ResultStore::kept_frames(const Hash& chain) const {
+    std::vector<std::size_t> frames;
+    const auto made = moments_made_.of(chain);
+    const std::scoped_lock lock(mutex_);
+    for (const auto& [frame, key] : made)
+        if (entries_.contains(key)) frames.push_back(frame);
+    return frames;
+}
+
 std::size_t ResultStore::waiting() const {
     const std::scoped_lock lock(mutex_);
     return waiting_;

@@ -65,6 +65,9 @@ public:
     std::size_t bytes() const;
     std::size_t waiting() const;  // how many wait for a result that is being made
     MomentChains& moments() { return moments_; }
+    MomentsMade& moments_made() { return moments_made_; }
+    // Frames at which the result of a step is kept, in ascending order; by its chain.
+    std::vector<std::size_t> kept_frames(const Hash& chain) const;
 
 private:
     using Order = std::pair<double, std::uint64_t>;  // worth, and when it was asked for
@@ -84,6 +87,7 @@ private:
     std::map<Order, Hash> by_worth_;
     std::unordered_map<Hash, std::shared_ptr<UnderWay>, HashOfHash> under_way_;
     MomentChains moments_;
+    MomentsMade moments_made_;
     std::size_t limit_;
     std::size_t bytes_ = 0, waiting_ = 0;
     double let_go_worth_ = 0;  // of what went last

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/overloaded.hpp"
+#include "core/exchange/keys_json.hpp"
 #include "core/exchange/study_json.hpp"
 
 namespace plume {
@@ -14,6 +15,11 @@ std::optional<Places> places_from(const Json& json) {
         JsonReader reader(entry, "");
         Place place{reader.text("name"), reader.expression("x", "0"), reader.expression("y", "0"),
                     reader.expression("z", "0"), reader.expression("weight", "1")};
+        place.keys = keys_from<PlaceKey>(reader, [](JsonReader& key, PlaceKey& at) {
+            at.x = key.expression("x", "0");
+            at.y = key.expression("y", "0");
+            at.z = key.expression("z", "0");
+        });
         place.unknown = reader.unknown_once();
         if (reader.error()) return {};
         places.push_back(std::move(place));
@@ -161,6 +167,9 @@ Json json_of(const Places& places) {
     for (const Place& place : places) {
         Json json{
             {"name", place.name}, {"x", place.x}, {"y", place.y}, {"z", place.z}, {"weight", place.weight}};
+        add_keys(json, place.keys, [](const PlaceKey& key) {
+            return Json{{"x", key.x}, {"y", key.y}, {"z", key.z}};
+        });
         merge_unknown(json, place.unknown);
         list.push_back(std::move(json));
     }

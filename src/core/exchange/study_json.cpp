@@ -5,6 +5,7 @@
 #include <variant>
 
 #include "core/base/numbers.hpp"
+#include "core/exchange/keys_json.hpp"
 #include "core/exchange/slot_json.hpp"
 #include "core/exchange/study_file.hpp"
 
@@ -79,6 +80,11 @@ Result<Heading> heading_from(const Json& json, const std::string& where) {
     return heading;
 }
 
+template <class Key>
+void refuse_keyed_twice(JsonReader& reader, const std::string& name, const std::vector<Key>& keys) {
+    if (const auto twice = twice_keyed(keys)) reader.fail(keyed_twice(name, *twice));
+}
+
 Result<Control> control_from(const Json& json, const std::string& where) {
     JsonReader reader(json, where);
     Control control;
@@ -95,6 +101,9 @@ Result<Control> control_from(const Json& json, const std::string& where) {
     if (!control.unit.empty() && !unit_quantity(control.unit, LengthUnit::metre))
         reader.fail("has the unit ‘" + control.unit + "’, which is not known");
     if (!(control.least < control.most)) reader.fail("has a range that does not run upwards");
+    control.keys = keys_from<ControlKey>(
+        reader, [](JsonReader& key, ControlKey& at) { at.value = key.number("value", 0); });
+    refuse_keyed_twice(reader, control.name, control.keys);
     control.unknown = reader.unknown_once();
     if (reader.error()) return *reader.error();
     return control;
@@ -164,11 +173,7 @@ std::optional<Vec3> vector_from(const Json* list) {
     return Vec3{(*list)[0].get<double>(), (*list)[1].get<double>(), (*list)[2].get<double>()};
 }
 
-KeptCamera camera_from(const Json& json, const std::string& where, JsonReader& study) {
-    JsonReader reader(json, where);
-    KeptCamera kept;
-    kept.name = reader.needed_text("name");
-    Camera& camera = kept.camera;
+void read_camera(JsonReader& reader, Camera& camera) {
     if (const auto target = vector_from(reader.list("target")))
         camera.target = *target;
     else
@@ -178,6 +183,16 @@ KeptCamera camera_from(const Json& json, const std::string& where, JsonReader& s
                 reader.number("elevation", elevation_degrees(camera)));
     camera.perspective = !reader.flag("parallel", false);
     if (!(camera.distance > 0)) reader.fail("needs a distance above 0");
+}
+
+KeptCamera camera_from(const Json& json, const std::string& where, JsonReader& study) {
+    JsonReader reader(json, where);
+    KeptCamera kept;
+    kept.name = reader.needed_text("name");
+    read_camera(reader, kept.camera);
+    kept.keys =
+        keys_from<CameraKey>(reader, [](JsonReader& key, CameraKey& at) { read_camera(key, at.camera); });
+    refuse_keyed_twice(reader, kept.name, kept.keys);
     kept.unknown = reader.unknown_once();
     if (reader.error()) study.fail(*reader.error());
     return kept;
@@ -195,6 +210,22 @@ void read_cameras(JsonReader& reader, Study& study) {
     }
 }
 
+Timeline time_from(JsonReader& study) {
+    Timeline time;
+    const Json* json = study.object("time");
+    if (!json) return time;
+    JsonReader reader(*json, "The time");
+    time.seconds = reader.number("seconds", time.seconds);
+    time.rate = reader.number("rate", time.rate);
+    if (!(time.seconds > 0 && time.seconds <= longest_time_s))
+        reader.fail("needs ‘seconds’ above 0, at most a day");
+    if (!(time.rate >= 1 && time.rate <= fastest_rate)) reader.fail("needs a ‘rate’ from 1 to 240");
+    for (const auto& [key, json_text] : reader.unknown())
+        reader.fail("has ‘" + key + "’, which is not known");
+    if (reader.error()) study.fail(*reader.error());
+    return time;
+}
+
 Status check_version(JsonReader& reader) {
     const double version = reader.number("plume", 0);
     if (!reader.has("plume") || !(version >= 1))
@@ -210,24 +241,30 @@ Status check_version(JsonReader& reader) {
     return Done{};
 }
 
+Json json_of(const Camera& camera) {
+    Json json{{"target", {camera.target.x, camera.target.y, camera.target.z}},
+              {"distance", camera.distance},
+              {"azimuth", azimuth_degrees(camera)},
+              {"elevation", elevation_degrees(camera)}};
+    if (!camera.perspective) json["parallel"] = true;
+    return json;
+}
+
 }  // namespace
 
 Json json_of(const Control& control) {
     Json json{{"name", control.name}, {"value", control.value}, {"least", control.least},
               {"most", control.most}, {"step", control.step},   {"unit", control.unit}};
     if (!control.note.empty()) json["note"] = control.note;
+    add_keys(json, control.keys, [](const ControlKey& key) { return Json{{"value", key.value}}; });
     merge_unknown(json, control.unknown);
     return json;
 }
 
 Json json_of(const KeptCamera& kept) {
-    const Camera& camera = kept.camera;
-    Json json{{"name", kept.name},
-              {"target", {camera.target.x, camera.target.y, camera.target.z}},
-              {"distance", camera.distance},
-              {"azimuth", azimuth_degrees(camera)},
-              {"elevation", elevation_degrees(camera)}};
-    if (!camera.perspective) json["parallel"] = true;
+    Json json{{"name", kept.name}};
+    json.update(json_of(kept.camera));
+    add_keys(json, kept.keys, [](const CameraKey& key) { return json_of(key.camera); });
     merge_unknown(json, kept.unknown);
     return json;
 }
@@ -273,6 +310,8 @@ Json head_json_of(const Study& study) {
     Json json{{"plume", study_format_version}, {"title", study.title}};
     if (!study.note.empty()) json["note"] = study.note;
     json["units"] = json_of(study.units);
+    if (study.time != Timeline())
+        json["time"] = Json{{"seconds", study.time.seconds}, {"rate", study.time.rate}};
     if (study.hand_off_folder != Study().hand_off_folder) json["handoff_folder"] = study.hand_off_folder;
     merge_unknown(json, study.unknown);
     return json;
@@ -302,6 +341,7 @@ Result<StudyPointer> study_from_json(const Json& json) {
     study->title = reader.text("title");
     study->note = reader.text("note");
     study->units = units_from(reader, "units").value_or(Units());
+    study->time = time_from(reader);
     if (Status status = read_controls(reader, *study); !status) return status.error();
     read_cameras(reader, *study);
     study->hand_off_folder = reader.text("handoff_folder", study->hand_off_folder);

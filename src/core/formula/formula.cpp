@@ -92,7 +92,7 @@ private:
         if (input(line.name))
             return wrong(ErrorCode::name_clash, "already names something this formula reads",
                          "Give this line another name.");
-        if (setting_.scope.find && setting_.scope.find(line.name))
+        if (setting_.scope.find && line.name != time_name && setting_.scope.find(line.name))
             return wrong(ErrorCode::name_clash, "is already the name of a control",
                          "Give this line another name.");
         return Done{};

@@ -19,6 +19,9 @@
 
 namespace plume {
 
+// The name of the moment, in seconds. Whatever else has it stands before it.
+inline constexpr std::string_view time_name = "time";
+
 // What names of the study mean where an expression stands.
 struct Scope {
     Units units;

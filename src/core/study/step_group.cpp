@@ -223,6 +223,7 @@ Result<Unfolded> unfolded(const std::shared_ptr<const StepGroup>& group, const s
                 read_literal(exact_text({inputs.number(slot.key), slot.dimension()}, inputs.units()));
             Control changed = *control;
             changed.value = literal->number;
+            changed.keys.clear();
             changed.unit = literal->unit;
             given = set_control(*study, open.key, std::move(changed));
         }

@@ -65,6 +65,8 @@ struct StepKind {
     // Of a kind that goes on from its moment before: what it is so many seconds later. make() is its first
     // moment.
     std::function<Result<Value>(const Inputs&, const Value& before, double seconds, const Run&)> advance = {};
+    // Of a kind that keeps a moment of what it reads: its slot of the seconds.
+    std::string read_at = {};
     // Of slots whose editors show more than their value, by their keys; valid as long as the inputs are.
     std::map<std::string, ContextMaker, std::less<>> contexts = {};
     std::shared_ptr<const Derivation> derivation = {};

@@ -93,7 +93,7 @@ std::size_t Study::page_end(Page page) const {
 
 bool same(const Study& a, const Study& b) {
     return a.title == b.title && a.note == b.note && a.units == b.units && a.unknown == b.unknown &&
-           a.hand_off_folder == b.hand_off_folder && a.cameras == b.cameras &&
+           a.hand_off_folder == b.hand_off_folder && a.cameras == b.cameras && a.time == b.time &&
            std::ranges::equal(a.controls, b.controls,
                               [](const auto& c, const auto& d) { return *c == *d; }) &&
            std::ranges::equal(a.items, b.items, same_item);
@@ -188,9 +188,13 @@ std::vector<std::string> names_in_expressions(const Step& step) {
         if (const auto* number = std::get_if<NumberText>(&value)) add(number->text);
         if (const auto* formula = std::get_if<FormulaText>(&value)) add(formula->text);
         if (const auto* places = std::get_if<Places>(&value))
-            for (const Place& place : *places)
+            for (const Place& place : *places) {
                 for (const std::string* text : {&place.x, &place.y, &place.z, &place.weight})
                     add(*text);
+                for (const PlaceKey& at : place.keys)
+                    for (const std::string* text : {&at.x, &at.y, &at.z})
+                        add(*text);
+            }
     }
     return names;
 }

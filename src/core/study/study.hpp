@@ -15,6 +15,7 @@
 #include "core/base/units.hpp"
 #include "core/data/camera.hpp"
 #include "core/data/show.hpp"
+#include "core/study/keys.hpp"
 
 namespace plume {
 
@@ -32,6 +33,7 @@ struct Control {
     std::string unit;  // "", "m", "°", ...
     std::string note;
     UnknownParts unknown;
+    std::vector<ControlKey> keys = {};  // where there are any, they are its value
     bool operator==(const Control&) const = default;
 };
 using ControlPointer = std::shared_ptr<const Control>;
@@ -52,6 +54,7 @@ struct ResultName {
 struct Place {
     std::string name, x, y, z, weight;  // expressions but for the name
     UnknownParts unknown = {};
+    std::vector<PlaceKey> keys = {};  // where there are any, they are its coordinates
     bool operator==(const Place&) const = default;
 };
 using Places = std::vector<Place>;
@@ -162,6 +165,7 @@ struct KeptCamera {
     std::string name;
     Camera camera;
     UnknownParts unknown = {};
+    std::vector<CameraKey> keys = {};  // where there are any, they are the camera
     bool operator==(const KeptCamera&) const = default;
 };
 
@@ -169,6 +173,7 @@ struct Study {
     std::string title;
     std::string note;
     Units units;
+    Timeline time;
     std::vector<ControlPointer> controls;
     std::vector<KeptCamera> cameras;  // of different names
     // In the order of the page, which is the order of the work; those of the page Hand off behind all others.

@@ -2,21 +2,25 @@
 
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/study/moving.hpp"
 
 namespace plume {
 
-Scope scope_of(const Study& study) {
+Scope scope_of(const Study& study, double seconds) {
     Scope scope;
     scope.units = study.units;
     // Shared: a scope is handed on to every step with a formula.
     auto values = std::make_shared<std::map<std::string, Quantity, std::less<>>>();
     for (const ControlPointer& control : study.controls) {
         Scope bare{study.units, {}, {}};
-        const auto value = evaluate(exact_text(control->value) + ' ' + control->unit, bare);
+        const double number = value_at(*control, seconds);
+        const auto value = evaluate(exact_text(number) + ' ' + control->unit, bare);
         // A control that holds no finite number is left to fail where it is read, with its name.
-        values->emplace(control->name, value ? *value : Quantity{control->value, plain_number});
+        values->emplace(control->name, value ? *value : Quantity{number, plain_number});
         scope.known_names.push_back(control->name);
     }
+    if (values->emplace(time_name, Quantity{seconds, plain_number}).second)
+        scope.known_names.emplace_back(time_name);
     scope.find = [values](std::string_view name) -> std::optional<Quantity> {
         const auto found = values->find(name);
         if (found == values->end()) return {};

@@ -7,6 +7,7 @@
 #include <atomic>
 
 #include "core/base/parallel.hpp"
+#include "core/evaluation/recipe.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/support.hpp"
@@ -188,18 +189,31 @@ TEST_F(Moments, OneThreadAndManyAgree) {
         ASSERT_EQ(lattice_of(one)->point(index), lattice_of(many)->point(index));
 }
 
-TEST_F(Moments, TimeIsANameOnlyWhereThereIsAMoment) {
-    const StudyPointer study = moving_study(R"(, "push": "= time")");
+TEST_F(Moments, WithoutAMomentItIsTheFirst) {
+    const StudyPointer study = moving_study(R"(, "push": "= time + 1")");
     EvaluationPlan plan;
     plan.catalogue = &catalogue();
-    const Error error = test::error_of(evaluate(study, plan, run_), "leaves");
-    EXPECT_EQ(error.code, ErrorCode::unknown_name);
-    EXPECT_EQ(error.slot, "push");
+    const Evaluation first = evaluate(study, plan, run_);
+    EXPECT_EQ(first.moment, (Moment{0, study->time.rate}));
+    EXPECT_EQ(first_of(first), first_of(at(study, 0, nullptr)));
     Study own = *study;
     own.controls.push_back(std::make_shared<const Control>(Control{"time", 7, 0, 10, 0, "", "", {}}));
     const auto with_control = std::make_shared<const Study>(own);
     const Evaluation later = at(with_control, 1, &store_);
-    EXPECT_NEAR(first_of(later).z, 0.7, 1e-12) << "a control of that name stands before it";
+    EXPECT_NEAR(first_of(later).z, 0.8, 1e-12) << "a control of that name stands before it";
+}
+
+// What does not lead to a step that goes on is made for the moment that is looked at, and for no other.
+TEST_F(Moments, OnTheWayOnlyWhatIsNeededIsMade) {
+    const StudyPointer study = moving_study(R"(, "push": "= time")", R"(,
+      {"step": "field.formula", "result": "swaying", "slots": {"points": {"result": "leaves"}, "formula": "x * time"}})");
+    const Evaluation evaluation = at(study, 6, &store_);
+    EXPECT_TRUE(evaluation.outcome("swaying")->value);
+    const auto made = [&](const char* name) {
+        return store_.kept_frames(chain_of(recipes_of(*study).at(study->step(name)->id), 10)).size();
+    };
+    EXPECT_EQ(made("swaying"), 1U);
+    EXPECT_EQ(gone_on, 6);
 }
 
 TEST_F(Moments, AnErrorOnTheWayStopsWhatGoesOnFromIt) {

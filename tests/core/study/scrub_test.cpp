@@ -45,11 +45,10 @@ TEST(Scrub, ControlsKeepTheirStepAndRange) {
     control.least = 0;
     control.most = 8;
     control.step = 0.05;
-    control.value = 3.2;
     EXPECT_DOUBLE_EQ(scrubbed_value(control, 3.2, 4, ScrubPace::usual), 3.4);
     EXPECT_DOUBLE_EQ(scrubbed_value(control, 3.2, 1e6, ScrubPace::usual), 8);
     EXPECT_DOUBLE_EQ(value_at_share(control, 0.5), 4);
-    EXPECT_DOUBLE_EQ(share_of_value(control), 0.4);
+    EXPECT_DOUBLE_EQ(share_of_value(control, 3.2), 0.4);
 }
 
 }  // namespace

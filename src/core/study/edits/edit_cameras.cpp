@@ -35,15 +35,18 @@ std::vector<KeptCamera>::iterator camera_in(Study& study, std::string_view name)
 
 }  // namespace
 
-Edited keep_camera(const Study& study, std::string name, const Camera& camera) {
+Edited keep_camera(const Study& study, std::string name, const Camera& camera, double seconds) {
     if (Status named = check_camera_name(name); !named) return named.error();
     Camera kept = camera;
     set_degrees(kept, azimuth_degrees(camera), elevation_degrees(camera));
     auto result = std::make_shared<Study>(study);
-    if (const auto old = camera_in(*result, name); old != result->cameras.end())
+    const auto old = camera_in(*result, name);
+    if (old == result->cameras.end())
+        result->cameras.push_back({std::move(name), kept});
+    else if (old->keys.empty())
         old->camera = kept;
     else
-        result->cameras.push_back({std::move(name), kept});
+        put_key(old->keys, {seconds, kept});
     return StudyPointer(std::move(result));
 }
 

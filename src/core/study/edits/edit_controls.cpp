@@ -22,8 +22,9 @@ Status check_control(const Study& study, const Control& control, const Control* 
     if ((other && other != replaced) || study.step(control.name))
         return Error{ErrorCode::name_clash, place, "is already the name of a control or a result",
                      "Choose another name."};
+    const auto is_finite = [](const ControlKey& key) { return std::isfinite(key.value); };
     for (const double number : {control.value, control.least, control.most, control.step})
-        if (!std::isfinite(number))
+        if (!std::isfinite(number) || !std::ranges::all_of(control.keys, is_finite))
             return Error{ErrorCode::not_finite, place, "needs finite numbers for value, range and step",
                          "Type finite numbers."};
     if (!(control.least < control.most))
@@ -72,11 +73,14 @@ Edited set_control(const Study& study, const std::string& name, Control control)
     return StudyPointer(std::move(result));
 }
 
-Edited set_control_value(const Study& study, const std::string& name, double value) {
+Edited set_control_value(const Study& study, const std::string& name, double value, double seconds) {
     const Control* old = study.control(name);
     if (!old) return no_such_control(name);
     Control changed = *old;
-    changed.value = value;
+    if (changed.keys.empty())
+        changed.value = value;
+    else
+        put_key(changed.keys, {seconds, value});
     return set_control(study, name, std::move(changed));
 }
 

@@ -5,6 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/study/edits/edit_keys.hpp"
 #include "core/study/edits/edits.hpp"
 #include "core/study/edits/expression_texts.hpp"
 #include "core/study/edits/place_base.hpp"
@@ -399,8 +400,38 @@ Edited set_show(const Study& study, ItemId id, const Show& show) {
     return with_step(study, id, [&](Step& step) { step.show = show; });
 }
 
+namespace {
+
+// Of a place or of one of its keys; coordinates that hold an expression stay.
+template <class At>
+Status move_coordinates(const Study& study, const SlotSpec& slot, const std::string& name, At& at, Vec3 to,
+                        double seconds) {
+    const Scope scope = scope_of(study, seconds);
+    std::string fixed;
+    bool moved = false;
+    const auto move = [&](const char* axis, std::string& text, double value) {
+        const bool share = !slot.told_by.empty() && &text == &at.x;
+        const auto now = evaluate_as(share ? plain_number : a_length, text, scope);
+        if (now && *now == value) return;
+        if (auto changed = moved_coordinate(text, value, study.units)) {
+            text = *std::move(changed);
+            moved = true;
+        } else {
+            fixed += (fixed.empty() ? "" : " and ") + std::string(axis);
+        }
+    };
+    move("x", at.x, to.x);
+    move("y", at.y, to.y);
+    move("z", at.z, to.z);
+    if (moved || fixed.empty()) return Done{};
+    return Error{ErrorCode::input_failed, "‘" + name + "’",
+                 "cannot be dragged: its " + fixed + " follows an expression", "Type a number there first."};
+}
+
+}  // namespace
+
 Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
-                  std::size_t index, Vec3 to) {
+                  std::size_t index, Vec3 to, double seconds) {
     const Step* step = study.step(id);
     const StepKind* kind = step ? catalogue.find(*step) : nullptr;
     const SlotSpec* spec = kind ? kind->slot(slot) : nullptr;
@@ -417,27 +448,16 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
         return Error{ErrorCode::not_finite, "‘" + places[index].name + "’", "cannot be moved there",
                      "Drag it elsewhere."};
     Place& place = places[index];
-    const Scope scope = scope_of(study);
-    std::string fixed;
-    bool moved = false;
-    const auto move = [&](const char* axis, std::string& text, double value) {
-        const bool share = !spec->told_by.empty() && &text == &place.x;
-        const auto now = evaluate_as(share ? plain_number : a_length, text, scope);
-        if (now && *now == value) return;
-        if (auto changed = moved_coordinate(text, value, study.units)) {
-            text = *std::move(changed);
-            moved = true;
-        } else {
-            fixed += (fixed.empty() ? "" : " and ") + std::string(axis);
-        }
-    };
-    move("x", place.x, to.x);
-    move("y", place.y, to.y);
-    move("z", place.z, to.z);
-    if (!moved && !fixed.empty())
-        return Error{ErrorCode::input_failed, "‘" + place.name + "’",
-                     "cannot be dragged: its " + fixed + " follows an expression",
-                     "Type a number there first."};
+    if (place.keys.empty()) {
+        if (Status moved = move_coordinates(study, *spec, place.name, place, to, seconds); !moved)
+            return moved.error();
+        return set_slot(study, id, slot, std::move(places));
+    }
+    Result<PlaceKey> key = key_of_place(study, *spec, place, seconds);
+    if (!key) return key.error();
+    if (Status moved = move_coordinates(study, *spec, place.name, *key, to, seconds); !moved)
+        return moved.error();
+    put_key(place.keys, *std::move(key));
     return set_slot(study, id, slot, std::move(places));
 }
 
@@ -461,11 +481,11 @@ Vec3 told_by_base(const Study& study, const Catalogue& catalogue, const PlaceMov
 }  // namespace
 
 Edited move_places(const Study& study, const Catalogue& catalogue, std::span<const PlaceMove> moves,
-                   const ShownValue& shown) {
+                   const ShownValue& shown, double seconds) {
     StudyPointer moved = std::make_shared<const Study>(study);
     for (const PlaceMove& move : moves) {
         Edited edited = move_place(*moved, catalogue, move.step, move.slot, move.index,
-                                   told_by_base(*moved, catalogue, move, shown));
+                                   told_by_base(*moved, catalogue, move, shown), seconds);
         if (!edited) return edited;
         moved = *std::move(edited);
     }

@@ -86,9 +86,14 @@ StudyPointer with_units(const Study& study, const Catalogue& catalogue, Units un
         });
     });
     const double lengths = metres_per(study.units.length) / metres_per(units.length);
+    const auto scale = [&](Camera& camera) {
+        camera.target = camera.target * lengths;
+        camera.distance *= lengths;
+    };
     for (KeptCamera& kept : result->cameras) {
-        kept.camera.target = kept.camera.target * lengths;
-        kept.camera.distance *= lengths;
+        scale(kept.camera);
+        for (CameraKey& key : kept.keys)
+            scale(key.camera);
     }
     for (Item& item : result->items) {
         const Step* step = step_of(item);

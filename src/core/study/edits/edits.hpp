@@ -48,9 +48,10 @@ Edited set_slot(const Study& study, ItemId id, const std::string& slot, SlotValu
 Edited set_muted(const Study& study, ItemId id, bool muted);
 Edited set_show(const Study& study, ItemId id, const Show& show);
 // Puts a place of a places slot somewhere; coordinates that hold an expression are left and reported as
-// unchanged by the Error input_failed when all of those that would change do.
+// unchanged by the Error input_failed when all of those that would change do. Of one with keys: its key at
+// that moment.
 Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, const std::string& slot,
-                  std::size_t index, Vec3 to);
+                  std::size_t index, Vec3 to, double seconds = 0);
 
 // Several at once, each to a place of its own; nothing is moved when one of them cannot be. Places told by a
 // curve are moved along, across and up it, if `shown` knows it.
@@ -62,7 +63,7 @@ struct PlaceMove {
     double unit = 0;  // what is told by a curve is rounded to it, shares to a ten-thousandth; 0: not at all
 };
 Edited move_places(const Study& study, const Catalogue& catalogue, std::span<const PlaceMove> moves,
-                   const ShownValue& shown = {});
+                   const ShownValue& shown = {}, double seconds = 0);
 
 // Another throw of the step's random numbers (forward), or the one before: its seed, or the control that its
 // seed names, goes on by one. Errors: input_failed (no seed, or one that follows an expression; below 0).
@@ -79,7 +80,8 @@ Edited set_heading(const Study& study, ItemId id, const Heading& heading);
 Edited add_control(const Study& study, Control control);
 // Changes everything of the control called `name`, its name too: expressions follow.
 Edited set_control(const Study& study, const std::string& name, Control control);
-Edited set_control_value(const Study& study, const std::string& name, double value);
+// Of one with keys: its key at that moment.
+Edited set_control_value(const Study& study, const std::string& name, double value, double seconds = 0);
 // Refuses (still_read) while expressions use it, unless `even_if_read`.
 Edited remove_control(const Study& study, const std::string& name, bool even_if_read);
 // Steps that use a control, by result name.
@@ -116,9 +118,11 @@ StudyPointer with_links_from(const Study& study, const std::string& old_folder,
 
 // The whole -----------------------------------------------------------------------------------------------
 StudyPointer set_title(const Study& study, std::string title, std::string note);
+// Errors: out_of_range, not_finite.
+Edited set_timeline(const Study& study, const Timeline& time);
 // In place of the one of that name. Error: bad_name, of nothing, more than 60 letters or a word for another
-// way to look.
-Edited keep_camera(const Study& study, std::string name, const Camera& camera);
+// way to look. Of one with keys: its key at that moment.
+Edited keep_camera(const Study& study, std::string name, const Camera& camera, double seconds = 0);
 Edited remove_camera(const Study& study, std::string_view name);
 // With the sentences that look by it. Errors: those of keep_camera(); name_clash.
 Edited rename_camera(const Study& study, const Catalogue& catalogue, const std::string& name, std::string to);

@@ -1,6 +1,7 @@
 #pragma once
 // Every expression of a study, for edits that change names or units in them.
 
+#include <algorithm>
 #include <memory>
 
 #include "core/base/numbers.hpp"
@@ -39,9 +40,13 @@ void change_numbers(SlotValue& value, const SlotSpec* slot, Change change) {
         number->text = change(number->text, slot ? slot->dimension() : plain_number);
     if (auto* places = std::get_if<Places>(&value))
         for (Place& place : *places) {
-            place.x = change(place.x, slot && !slot->told_by.empty() ? plain_number : a_length);
-            for (std::string* text : {&place.y, &place.z})
-                *text = change(*text, a_length);
+            const auto change_all = [&](auto& at) {
+                at.x = change(at.x, slot && !slot->told_by.empty() ? plain_number : a_length);
+                for (std::string* text : {&at.y, &at.z})
+                    *text = change(*text, a_length);
+            };
+            change_all(place);
+            std::ranges::for_each(place.keys, change_all);
             place.weight = change(place.weight, plain_number);
         }
 }

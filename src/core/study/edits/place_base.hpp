@@ -1,5 +1,5 @@
 #pragma once
-// The curve that places are told by, for handles and for the edits that move them.
+// What places are told by, for handles and for the edits that move them: a curve or space, and the moment.
 
 #include <optional>
 
@@ -11,5 +11,9 @@ namespace plume {
 // Nothing for places in space, and where what is shown is not one curve.
 std::optional<BaseLine> base_of(const StepKind& kind, const SlotSpec& slot, const Step& step,
                                 const ShownValue& shown);
+
+// Its coordinates as they are kept, at a moment; nothing where they cannot be read.
+std::optional<Vec3> coordinates_at(const SlotSpec& slot, const Place& place, const Scope& scope,
+                                   double seconds);
 
 }  // namespace plume

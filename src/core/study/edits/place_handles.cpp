@@ -10,7 +10,8 @@
 namespace plume {
 namespace {
 
-std::optional<Vec3> position_of(const Place& place, Dimension first, const Scope& scope) {
+template <class At>
+std::optional<Vec3> position_of(const At& place, Dimension first, const Scope& scope) {
     const auto x = evaluate_as(first, place.x, scope), y = evaluate_as(a_length, place.y, scope),
                z = evaluate_as(a_length, place.z, scope);
     if (!x || !y || !z) return {};
@@ -18,6 +19,18 @@ std::optional<Vec3> position_of(const Place& place, Dimension first, const Scope
 }
 
 }  // namespace
+
+std::optional<Vec3> coordinates_at(const SlotSpec& slot, const Place& place, const Scope& scope,
+                                   double seconds) {
+    const Dimension first = slot.told_by.empty() ? a_length : plain_number;
+    if (place.keys.empty()) return position_of(place, first, scope);
+    if (twice_keyed(place.keys)) return {};
+    const BetweenKeys between = between_keys(place.keys, seconds);
+    const auto before = position_of(place.keys[between.before], first, scope),
+               behind = position_of(place.keys[between.behind], first, scope);
+    if (!before || !behind) return {};
+    return *before + (*behind - *before) * between.share;
+}
 
 std::optional<BaseLine> base_of(const StepKind& kind, const SlotSpec& slot, const Step& step,
                                 const ShownValue& shown) {
@@ -30,20 +43,20 @@ std::optional<BaseLine> base_of(const StepKind& kind, const SlotSpec& slot, cons
 }
 
 std::vector<PlaceHandle> place_handles(const Study& study, const StepKind& kind, const Step& step,
-                                       const ShownValue& shown) {
+                                       const ShownValue& shown, double seconds) {
     std::vector<PlaceHandle> handles;
     const bool any = std::ranges::find(kind.slots, SlotType::places, &SlotSpec::type) != kind.slots.end();
     if (!any) return handles;
-    const Scope scope = scope_of(study);
+    const Scope scope = scope_of(study, seconds);
     for (const SlotSpec* slot : active_slots(kind, step)) {
         if (slot->type != SlotType::places) continue;
         const Places places = std::get<Places>(slot_value(*slot, step));
         const auto base = base_of(kind, *slot, step, shown);
         if (!slot->told_by.empty() && !base) continue;
         for (std::size_t index = 0; index < places.size(); ++index)
-            if (const auto at = position_of(places[index], base ? plain_number : a_length, scope))
+            if (const auto at = coordinates_at(*slot, places[index], scope, seconds))
                 handles.push_back({step.id, slot->key, index, base ? base->place(*at) : *at,
-                                   places[index].name, slot->corners, false});
+                                   places[index].name, slot->corners, false, !places[index].keys.empty()});
         if (slot->mirrored_by.empty()) continue;
         const std::string across = std::get<WordKey>(slot_value(*kind.slot(slot->mirrored_by), step)).key;
         if (across != "x" && across != "y") continue;

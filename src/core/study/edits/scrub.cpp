@@ -4,15 +4,10 @@
 #include <cmath>
 
 #include "core/formula/expression.hpp"
+#include "core/study/moving.hpp"
 
 namespace plume {
 namespace {
-
-double on_step(const Control& control, double value) {
-    if (control.step > 0)
-        value = control.least + std::round((value - control.least) / control.step) * control.step;
-    return std::clamp(value, control.least, control.most);
-}
 
 // How many study units (or radians) one unit of a literal is.
 double internal_per_literal(const SlotSpec& slot, const Literal& literal, const Units& units) {
@@ -60,19 +55,27 @@ std::optional<std::string> stepped_text(const SlotSpec& slot, const std::string&
                     slot.type == SlotType::count ? whole : scrub_increment(literal->number, pace), units);
 }
 
+namespace {
+
+double within_range(const Control& control, double value) {
+    return std::clamp(on_step(control, value), control.least, control.most);
+}
+
+}  // namespace
+
 double scrubbed_value(const Control& control, double from, double ticks, ScrubPace pace) {
     double increment = control.step > 0 ? control.step : scrub_increment(from, ScrubPace::usual);
     if (pace == ScrubPace::coarse) increment *= 10;
     if (pace == ScrubPace::fine) increment /= 10;
-    return on_step(control, from + ticks * increment);
+    return within_range(control, from + ticks * increment);
 }
 
 double value_at_share(const Control& control, double share) {
-    return on_step(control, control.least + share * (control.most - control.least));
+    return within_range(control, control.least + share * (control.most - control.least));
 }
 
-double share_of_value(const Control& control) {
-    return std::clamp((control.value - control.least) / (control.most - control.least), 0.0, 1.0);
+double share_of_value(const Control& control, double value) {
+    return std::clamp((value - control.least) / (control.most - control.least), 0.0, 1.0);
 }
 
 }  // namespace plume

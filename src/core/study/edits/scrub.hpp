@@ -27,6 +27,6 @@ double scrubbed_value(const Control& control, double from, double ticks, ScrubPa
 
 // The control's value nearest to a share (0 to 1) of its range, on its step; and the share of a value.
 double value_at_share(const Control& control, double share);
-double share_of_value(const Control& control);
+double share_of_value(const Control& control, double value);
 
 }  // namespace plume

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/text.hpp"
+#include "core/study/moving.hpp"
 #include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
@@ -19,7 +20,7 @@ Result<Resolved> resolve(const SlotSpec& slot, const SlotValue& value, const Sta
     const std::string& key = std::get<WordKey>(value).key;
     if (const auto view = standard_view_from(key)) return Resolved(SeenFrom{seen_from(*view, {}), true});
     const auto kept = std::ranges::find(from.cameras, key, &KeptCamera::name);
-    if (kept != from.cameras.end()) return Resolved(SeenFrom{kept->camera, false});
+    if (kept != from.cameras.end()) return Resolved(SeenFrom{camera_at(*kept, from.seconds), false});
     return about_slot(
         Error{ErrorCode::missing_input, "", "cannot be by ‘" + shortened(key) + "’: no such camera is kept",
               "Keep one of that name, or choose another: " + kept_text(from.cameras) + "."},

@@ -1,5 +1,6 @@
 // Places: names with coordinates and weights, each an expression.
 
+#include "core/base/numbers.hpp"
 #include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
@@ -13,30 +14,59 @@ Result<double> resolved_part(SlotSpec slot, const Place& place, const char* what
     return resolve_number(slot, text, scope);
 }
 
-Result<ResolvedPlace> resolved_place(const SlotSpec& slot, const Place& place, const Scope& scope) {
-    const auto read = [&](const char* what, const std::string& text, SlotType type) {
-        return resolved_part(slot, place, what, text, type, scope);
-    };
+// Of a place, or of one of its keys.
+template <class At>
+Result<Vec3> resolved_coordinates(const SlotSpec& slot, const Place& place, const At& at,
+                                  const Scope& scope) {
     const bool told = !slot.told_by.empty();
-    const auto share = [&] {
-        SlotSpec part = slot;
-        part.least = 0;
-        part.most = 1;
-        return resolved_part(part, place, "Share", place.x, SlotType::number, scope);
-    };
-    const auto x = told ? share() : read("x", place.x, SlotType::length),
-               y = read(told ? "across" : "y", place.y, SlotType::length),
-               z = read(told ? "up" : "z", place.z, SlotType::length),
-               weight = read("weight", place.weight, SlotType::number);
-    for (const auto* number : {&x, &y, &z, &weight})
+    SlotSpec first = slot;
+    if (told) {
+        first.least = 0;
+        first.most = 1;
+    }
+    const auto x = resolved_part(first, place, told ? "Share" : "x", at.x,
+                                 told ? SlotType::number : SlotType::length, scope),
+               y = resolved_part(slot, place, told ? "across" : "y", at.y, SlotType::length, scope),
+               z = resolved_part(slot, place, told ? "up" : "z", at.z, SlotType::length, scope);
+    for (const auto* number : {&x, &y, &z})
         if (!number->ok()) return number->error();
-    return ResolvedPlace{place.name, {*x, *y, *z}, *weight};
+    return Vec3{*x, *y, *z};
+}
+
+Result<Vec3> resolved_key(const SlotSpec& slot, const Place& place, std::size_t index, const Scope& scope) {
+    Result<Vec3> at = resolved_coordinates(slot, place, place.keys[index], scope);
+    if (at) return at;
+    Error error = at.error();
+    error.where += " at " + short_text(place.keys[index].seconds) + " s";
+    return error;
+}
+
+// All keys are looked at whatever the moment: what is wrong with one is known before it is played.
+Result<Vec3> coordinates_at(const SlotSpec& slot, const Place& place, const Scope& scope, double seconds) {
+    if (place.keys.empty()) return resolved_coordinates(slot, place, place, scope);
+    if (const auto twice = twice_keyed(place.keys)) return about_slot(keyed_twice(place.name, *twice), slot);
+    std::vector<Vec3> at;
+    for (std::size_t index = 0; index < place.keys.size(); ++index) {
+        const Result<Vec3> one = resolved_key(slot, place, index, scope);
+        if (!one) return one.error();
+        at.push_back(*one);
+    }
+    const BetweenKeys between = between_keys(place.keys, seconds);
+    return at[between.before] + (at[between.behind] - at[between.before]) * between.share;
+}
+
+Result<ResolvedPlace> resolved_place(const SlotSpec& slot, const Place& place, const Standpoint& from) {
+    const Result<Vec3> at = coordinates_at(slot, place, from.scope, from.seconds);
+    if (!at) return at.error();
+    const auto weight = resolved_part(slot, place, "weight", place.weight, SlotType::number, from.scope);
+    if (!weight) return weight.error();
+    return ResolvedPlace{place.name, *at, *weight};
 }
 
 Result<Resolved> resolve(const SlotSpec& slot, const SlotValue& value, const Standpoint& from) {
     std::vector<ResolvedPlace> resolved;
     for (const Place& place : std::get<Places>(value)) {
-        Result<ResolvedPlace> one = resolved_place(slot, place, from.scope);
+        Result<ResolvedPlace> one = resolved_place(slot, place, from);
         if (!one) return one.error();
         resolved.push_back(*std::move(one));
     }
@@ -55,7 +85,7 @@ void add_places_to_hash(Hasher& hasher, const Resolved& value) {
 std::string text(const SlotSpec& /*slot*/, const SlotValue& value) {
     std::string names;
     for (const Place& place : std::get<Places>(value))
-        names += (names.empty() ? "" : ", ") + place.name;
+        names += (names.empty() ? "" : ", ") + place.name + (place.keys.empty() ? "" : " (moves)");
     return names.empty() ? "none" : names;
 }
 

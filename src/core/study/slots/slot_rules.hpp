@@ -22,6 +22,7 @@ struct Standpoint {
     // Those that a list means, each of one of these kinds; at least one. Their words are not looked at.
     std::function<Result<std::vector<GivenResult>>(const SlotSpec&, const ResultList&)> results = {};
     std::span<const KeptCamera> cameras = {};
+    double seconds = 0;  // the moment, where keys are read
 };
 
 struct SlotRules {
@@ -73,8 +74,9 @@ void add_number_to_hash(Hasher& hasher, const Resolved& value);
 void add_text_to_hash(Hasher& hasher, const Resolved& value);
 void add_to_hash(Hasher& hasher, const Quantity& quantity);
 void add_to_hash(Hasher& hasher, const Units& units);
-// A value as it is kept.
+// As they are kept, with their keys; of a control what expressions read of it.
 void add_to_hash(Hasher& hasher, const SlotValue& value);
+void add_to_hash(Hasher& hasher, const Control& control);
 
 extern const SlotRules count_rules, number_rules, length_rules, angle_rules, force_rules, quantity_rules,
     choice_rules, reference_rules, places_rules, name_rules, formula_rules, seed_rules, text_rules,

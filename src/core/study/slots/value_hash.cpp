@@ -9,6 +9,21 @@ void add_to_hash(Hasher& hasher, const Units& units) {
     hasher.add(static_cast<std::uint64_t>(units.length)).add(static_cast<std::uint64_t>(units.angle));
 }
 
+namespace {
+
+template <class Key>
+Hasher& add_key(Hasher& hasher, const Key& key) {
+    return hasher.add(key.seconds).add(static_cast<std::uint64_t>(key.easing));
+}
+
+}  // namespace
+
+void add_to_hash(Hasher& hasher, const Control& control) {
+    hasher.add(control.name).add(control.value).add(control.unit).add(control.step);
+    for (const ControlKey& at : control.keys)
+        add_key(hasher, at).add(at.value);
+}
+
 void add_to_hash(Hasher& hasher, const SlotValue& value) {
     hasher.add(static_cast<std::uint64_t>(value.index()));
     std::visit(
@@ -16,8 +31,11 @@ void add_to_hash(Hasher& hasher, const SlotValue& value) {
                    [&](const WordKey& word) { hasher.add(word.key); },
                    [&](const ResultName& result) { hasher.add(result.name); },
                    [&](const Places& places) {
-                       for (const Place& place : places)
+                       for (const Place& place : places) {
                            hasher.add(place.name).add(place.x).add(place.y).add(place.z).add(place.weight);
+                           for (const PlaceKey& at : place.keys)
+                               add_key(hasher, at).add(at.x).add(at.y).add(at.z);
+                       }
                    },
                    [&](const FormulaText& formula) {
                        hasher.add(formula.text);
@@ -53,13 +71,10 @@ Hash fingerprint_of(const StepGroup& group) {
     for (const OpenSlot& open : group.open)
         hasher.add(open.key).add(open.of).add(open.slot);
     add_to_hash(hasher, group.steps.units);
-    for (const ControlPointer& control : group.steps.controls)
-        hasher.add(control->name)
-            .add(control->value)
-            .add(control->least)
-            .add(control->most)
-            .add(control->step)
-            .add(control->unit);
+    for (const ControlPointer& control : group.steps.controls) {
+        add_to_hash(hasher, *control);
+        hasher.add(control->least).add(control->most);
+    }
     for (const Item& item : group.steps.items)
         if (const Step* step = step_of(item)) add_step(hasher, *step);
     return hasher.finish();

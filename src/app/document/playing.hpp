@@ -1,0 +1,70 @@
+#pragma once
+// Playing: the moment of the study that is looked at, and its going on. Each frame is waited for, so that
+// every one is seen; nothing of it is kept in the study.
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <QTimer>
+#include <vector>
+
+#include "core/evaluation/moments.hpp"
+#include "core/study/edits/edit_keys.hpp"
+
+namespace plume::app {
+
+class Document;
+
+class Playing : public QObject {
+    Q_OBJECT
+
+public:
+    explicit Playing(Document& document);
+
+    std::size_t frame() const { return frame_; }
+    Moment moment() const;
+    double seconds() const { return moment().seconds(); }
+    // The nearest there is.
+    void go_to(std::size_t frame);
+    void step(int frames);  // forward or back
+    bool plays() const { return timer_.isActive(); }
+    void play();  // at the end of the study's time from its beginning
+    void pause();
+    bool loops() const { return loops_; }
+    void set_loops(bool loops);
+    // Of the last second while it plays; 0 before it is known.
+    double frames_per_second() const { return measured_; }
+
+    // Whether the strip of time is seen.
+    bool shown() const { return shown_; }
+    void set_shown(bool shown);
+
+    // What a key would be set of: what was taken hold of last.
+    const std::vector<Keyed>& in_hand() const { return in_hand_; }
+    void take_in_hand(std::vector<Keyed> things);
+    // Sets a key of all that is in hand at this moment; false where nothing is.
+    bool key_in_hand();
+
+    // Another study, or an edit of this one.
+    void begin_anew();
+    void follow_edit();
+
+Q_SIGNALS:
+    void moment_changed();
+    void playing_changed();  // begun, paused, looping, another speed, the strip
+    void in_hand_changed();
+
+private:
+    void tick();
+    void count_frame();
+
+    Document& document_;
+    std::size_t frame_ = 0;
+    bool loops_ = true, shown_ = false;
+    QTimer timer_;
+    QElapsedTimer counting_;
+    int counted_ = 0;
+    double measured_ = 0;
+    std::vector<Keyed> in_hand_;
+};
+
+}  // namespace plume::app

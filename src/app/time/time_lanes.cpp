@@ -1,0 +1,409 @@
+#include "app/time/time_lanes.hpp"
+
+#include <QContextMenuEvent>
+#include <QHelpEvent>
+#include <QKeyEvent>
+#include <QMenu>
+#include <QPainter>
+#include <QToolTip>
+#include <cmath>
+
+#include "app/theme/look.hpp"
+#include "app/theme/popup_menu.hpp"
+#include "core/base/numbers.hpp"
+#include "core/study/moving.hpp"
+
+namespace plume::app {
+namespace {
+
+constexpr int titles_width = 116, right_margin = 18;
+constexpr int top_height = 18, lane_height = 22;
+constexpr double key_radius = 4.5, key_reach = 8;
+constexpr int least_tick_px = 46;
+
+QString seconds_text(double seconds) {
+    return QString::number(seconds, 'f', 2) + " s";
+}
+
+// Seconds between two marks that stand far enough apart: 1, 2 or 5 times a power of ten.
+double tick_of(double px_per_second) {
+    const double least = least_tick_px / px_per_second;
+    const double power = std::pow(10.0, std::floor(std::log10(least)));
+    for (const double times : {1.0, 2.0, 5.0})
+        if (times * power >= least) return times * power;
+    return 10 * power;
+}
+
+QString easing_text(Easing easing) {
+    switch (easing) {
+        case Easing::smooth:
+            return QObject::tr("at rest on both");
+        case Easing::straight:
+            return QObject::tr("evenly");
+        case Easing::jump:
+            return QObject::tr("all at once");
+    }
+    return {};
+}
+
+}  // namespace
+
+TimeLanes::TimeLanes(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setObjectName("time-lanes");
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    setAccessibleName(tr("Moments and keys"));
+    connect(&document.playing(), &Playing::moment_changed, this, QOverload<>::of(&QWidget::update));
+    refresh();
+}
+
+QSize TimeLanes::sizeHint() const {
+    return {300, top_height + lane_height * static_cast<int>(lanes_.size()) + 6};
+}
+
+std::vector<TimeLanes::Lane> TimeLanes::lanes_now() const {
+    const Study& study = document_.study();
+    std::vector<Lane> lanes;
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        if (step && follows_time(study, document_.catalogue(), *step))
+            lanes.push_back({text_of(step->name), step->id, {}, document_.results().kept_frames(step->id)});
+    }
+    for (KeyRow& row : key_rows(study)) {
+        const QString title = text_of(row.title);
+        lanes.push_back({title, 0, std::move(row), {}});
+    }
+    return lanes;
+}
+
+void TimeLanes::refresh() {
+    lanes_ = lanes_now();
+    std::erase_if(chosen_, [&](const KeyName& key) {
+        return std::ranges::none_of(lanes_, [&](const Lane& lane) {
+            return lane.step == 0 && lane.keys.of == key.of &&
+                   plume::key_at(lane.keys.keys, key.seconds) != lane.keys.keys.end();
+        });
+    });
+    if (sizeHint().height() != height()) {
+        setFixedHeight(sizeHint().height());
+        updateGeometry();
+    }
+    update();
+}
+
+// Places ----------------------------------------------------------------------------------------------------
+
+double TimeLanes::x_of(double seconds) const {
+    const double room = std::max(1, width() - titles_width - right_margin);
+    return titles_width + room * seconds / document_.study().time.seconds;
+}
+
+double TimeLanes::seconds_at(double x) const {
+    const Timeline& time = document_.study().time;
+    const double room = std::max(1, width() - titles_width - right_margin);
+    const double seconds = std::clamp((x - titles_width) / room, 0.0, 1.0) * time.seconds;
+    return std::round(seconds * time.rate) / time.rate;
+}
+
+int TimeLanes::lane_at(double y) const {
+    const int lane = static_cast<int>(std::floor((y - top_height) / lane_height));
+    return lane >= 0 && lane < lane_count() ? lane : -1;
+}
+
+QPoint TimeLanes::position_of(int lane, double seconds) const {
+    return {static_cast<int>(std::lround(x_of(seconds))), top_height + lane_height * lane + lane_height / 2};
+}
+
+std::optional<TimeLanes::KeyName> TimeLanes::key_at(QPointF at) const {
+    const int lane = lane_at(at.y());
+    if (lane < 0) return {};
+    const KeyRow& row = lanes_[static_cast<std::size_t>(lane)].keys;
+    std::optional<KeyName> found;
+    double nearest = key_reach;
+    for (const KeyMark& key : row.keys) {
+        const double apart = std::abs(x_of(key.seconds) - at.x());
+        if (apart >= nearest) continue;
+        nearest = apart;
+        found = KeyName{row.of, key.seconds};
+    }
+    return found;
+}
+
+bool TimeLanes::is_chosen(const KeyName& key) const {
+    return std::ranges::any_of(chosen_, [&](const KeyName& one) {
+        return one.of == key.of && std::abs(one.seconds - key.seconds) <= same_moment_s;
+    });
+}
+
+// Painting --------------------------------------------------------------------------------------------------
+
+void TimeLanes::paintEvent(QPaintEvent* /*event*/) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    paint_seconds(painter);
+    for (int index = 0; index < lane_count(); ++index) {
+        const Lane& lane = lanes_[static_cast<std::size_t>(index)];
+        const double top = top_height + lane_height * index, middle = top + lane_height / 2.0;
+        painter.setPen(look().hairline);
+        painter.drawLine(QPointF(16, top), QPointF(width() - right_margin, top));
+        painter.setPen(lane.step != 0 ? look().ink : look().second_ink);
+        painter.setFont(lane.step != 0 ? result_font(14) : text_font(12));
+        const QRectF room(16, top, titles_width - 28, lane_height);
+        painter.drawText(
+            room, Qt::AlignLeft | Qt::AlignVCenter,
+            painter.fontMetrics().elidedText(lane.title, Qt::ElideRight, static_cast<int>(room.width())));
+        if (lane.step != 0)
+            paint_kept(painter, lane, middle);
+        else
+            paint_keys(painter, lane, middle);
+    }
+    painter.setPen(QPen(look().attention, hasFocus() ? 2 : 1.5));
+    const double now = x_of(document_.playing().seconds());
+    painter.drawLine(QPointF(now, 4), QPointF(now, height() - 3));
+}
+
+void TimeLanes::paint_seconds(QPainter& painter) const {
+    const double all = document_.study().time.seconds;
+    const double tick = tick_of(x_of(1) - x_of(0));
+    painter.setFont(text_font(10));
+    for (int index = 0; index * tick <= all + same_moment_s; ++index) {
+        const double x = x_of(index * tick);
+        painter.setPen(look().hairline);
+        painter.drawLine(QPointF(x, top_height - 4), QPointF(x, top_height));
+        painter.setPen(look().second_ink);
+        const QString text = text_of(short_text(index * tick, 6)) + (index == 0 ? " s" : "");
+        painter.drawText(QRectF(x - 30, 0, 60, top_height - 4), Qt::AlignCenter, text);
+    }
+}
+
+// What is kept in a row is one bar.
+void TimeLanes::paint_kept(QPainter& painter, const Lane& lane, double y) const {
+    const Timeline& time = document_.study().time;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(look().hairline);
+    painter.drawRect(QRectF(x_of(0), y - 3, x_of(time.seconds) - x_of(0), 6));
+    QColor kept = look().accent;
+    kept.setAlphaF(0.45F);
+    painter.setBrush(kept);
+    for (std::size_t first = 0; first < lane.kept.size();) {
+        std::size_t end = first + 1;
+        while (end < lane.kept.size() && lane.kept[end] == lane.kept[end - 1] + 1)
+            ++end;
+        // Each frame fills the time up to the next one.
+        const double from = x_of(static_cast<double>(lane.kept[first]) / time.rate),
+                     to = x_of(
+                         std::min(static_cast<double>(lane.kept[end - 1] + 1) / time.rate, time.seconds));
+        painter.drawRect(QRectF(from, y - 3, std::max(1.5, to - from), 6));
+        first = end;
+    }
+}
+
+void TimeLanes::paint_keys(QPainter& painter, const Lane& lane, double y) const {
+    QColor line = look().accent;
+    line.setAlphaF(0.35F);
+    painter.setPen(QPen(line, 1));
+    painter.drawLine(QPointF(x_of(0), y), QPointF(x_of(document_.study().time.seconds), y));
+    for (const KeyMark& key : lane.keys.keys) {
+        if (key.seconds > document_.study().time.seconds + same_moment_s) continue;
+        const QPointF at(x_of(key.seconds), y);
+        const bool chosen = is_chosen({lane.keys.of, key.seconds});
+        painter.setPen(QPen(look().accent, 1.5));
+        painter.setBrush(chosen ? look().page : look().accent);
+        painter.drawEllipse(at, key_radius + (chosen ? 1 : 0), key_radius + (chosen ? 1 : 0));
+    }
+}
+
+// The mouse -------------------------------------------------------------------------------------------------
+
+void TimeLanes::take_lane_in_hand(const Lane& lane) {
+    if (lane.step != 0)
+        document_.attention().select(lane.step);
+    else
+        document_.playing().take_in_hand({lane.keys.of});
+}
+
+void TimeLanes::mousePressEvent(QMouseEvent* event) {
+    if (event->button() != Qt::LeftButton) return;
+    const int lane = lane_at(event->position().y());
+    if (lane >= 0) take_lane_in_hand(lanes_[static_cast<std::size_t>(lane)]);
+    if (event->position().x() < titles_width - 10) return;
+    const auto key = key_at(event->position());
+    if (!key) {
+        chosen_.clear();
+        scrubs_ = true;
+        document_.playing().pause();
+        document_.playing().go_to(moment_at(document_.study().time, seconds_at(event->position().x())).frame);
+        return update();
+    }
+    if (event->modifiers() & Qt::ShiftModifier) {
+        if (!is_chosen(*key)) chosen_.push_back(*key);
+    } else if (!is_chosen(*key)) {
+        chosen_ = {*key};
+    }
+    before_ = document_.snapshot();
+    dragged_ = chosen_;
+    pressed_s_ = key->seconds;
+    copies_ = event->modifiers() & Qt::ControlModifier;
+    update();
+}
+
+void TimeLanes::mouseMoveEvent(QMouseEvent* event) {
+    if (!(event->buttons() & Qt::LeftButton)) {
+        const bool over = key_at(event->position()).has_value();
+        setCursor(over ? Qt::SizeHorCursor : Qt::ArrowCursor);
+        return;
+    }
+    if (scrubs_)
+        document_.playing().go_to(moment_at(document_.study().time, seconds_at(event->position().x())).frame);
+    else if (before_)
+        drag_keys(event->position().x());
+}
+
+// All that are chosen by the same time, from how they were when the drag began.
+void TimeLanes::drag_keys(double x) {
+    const double by = seconds_at(x) - pressed_s_;
+    if (std::abs(by) <= same_moment_s && document_.snapshot() == before_) return;
+    std::vector<KeyName> order = dragged_;
+    // The foremost first, so that none comes to stand on another.
+    std::ranges::sort(order, [by](const KeyName& a, const KeyName& b) {
+        return by > 0 ? a.seconds > b.seconds : a.seconds < b.seconds;
+    });
+    StudyPointer study = before_;
+    std::vector<KeyName> moved;
+    for (const KeyName& key : order) {
+        const double to = key.seconds + by;
+        if (std::abs(by) > same_moment_s) {
+            const Edited edited = copies_ ? copy_key(*study, key.of, key.seconds, to)
+                                          : move_key(*study, key.of, key.seconds, to);
+            if (!edited) return;  // another stands there, or it would be before the beginning
+            study = *edited;
+        }
+        moved.push_back({key.of, to});
+    }
+    chosen_ = moved;
+    document_.apply(study, copies_ ? tr("copy of keys") : tr("move of keys"), "keys");
+}
+
+void TimeLanes::mouseReleaseEvent(QMouseEvent* /*event*/) {
+    if (before_) document_.end_stroke();
+    before_.reset();
+    scrubs_ = false;
+}
+
+void TimeLanes::mouseDoubleClickEvent(QMouseEvent* event) {
+    const int index = lane_at(event->position().y());
+    if (index < 0 || event->position().x() < titles_width - 10 || key_at(event->position())) return;
+    const Lane& lane = lanes_[static_cast<std::size_t>(index)];
+    if (lane.step != 0) return;
+    document_.apply(
+        key_here(document_.study(), document_.catalogue(), lane.keys.of, seconds_at(event->position().x())),
+        tr("key"));
+}
+
+void TimeLanes::contextMenuEvent(QContextMenuEvent* event) {
+    const auto key = key_at(event->pos());
+    if (!key) return;
+    if (!is_chosen(*key)) chosen_ = {*key};
+    update();
+    QMenu& menu = *new_popup_menu(this);
+    add_key_actions(menu, *key);
+    menu.popup(event->globalPos());
+}
+
+void TimeLanes::add_key_actions(QMenu& menu, const KeyName& key) {
+    const auto lane = std::ranges::find(lanes_, key.of, [](const Lane& one) { return one.keys.of; });
+    const auto mark = plume::key_at(lane->keys.keys, key.seconds);
+    menu.addAction(tr("%1 at %2, and on to the next:").arg(lane->title, seconds_text(key.seconds)))
+        ->setEnabled(false);
+    for (int index = 0; index < easing_count; ++index) {
+        const auto easing = static_cast<Easing>(index);
+        QAction* action = menu.addAction(easing_text(easing), [this, key, easing] {
+            document_.apply(ease_key(document_.study(), key.of, key.seconds, easing), tr("way of a key"));
+        });
+        action->setCheckable(true);
+        action->setChecked(mark->easing == easing);
+    }
+    menu.addSeparator();
+    menu.addAction(tr("Go there"), [this, key] {
+        document_.playing().pause();
+        document_.playing().go_to(moment_at(document_.study().time, key.seconds).frame);
+    });
+    const double now = document_.playing().seconds();
+    menu.addAction(tr("Copy it to %1").arg(seconds_text(now)), [this, key, now] {
+        document_.apply(copy_key(document_.study(), key.of, key.seconds, now), tr("copy of a key"));
+    });
+    menu.addAction(tr("Remove\tDelete"), [this] { remove_chosen(); });
+}
+
+void TimeLanes::remove_chosen() {
+    StudyPointer study = document_.snapshot();
+    for (const KeyName& key : chosen_)
+        if (const Edited edited = remove_key(*study, key.of, key.seconds)) study = *edited;
+    chosen_.clear();
+    document_.apply(study, tr("removal of keys"));
+}
+
+// To the next moment that has a key, or the one before.
+void TimeLanes::go_to_key(int direction) {
+    const std::size_t now = document_.playing().frame();
+    std::optional<std::size_t> nearest;
+    for (const Lane& lane : lanes_)
+        for (const KeyMark& key : lane.keys.keys) {
+            const std::size_t frame = moment_at(document_.study().time, key.seconds).frame;
+            const bool beyond = direction > 0 ? frame > now : frame < now;
+            if (!beyond) continue;
+            if (!nearest || (direction > 0 ? frame < *nearest : frame > *nearest)) nearest = frame;
+        }
+    if (!nearest) return;
+    document_.playing().pause();
+    document_.playing().go_to(*nearest);
+}
+
+void TimeLanes::keyPressEvent(QKeyEvent* event) {
+    Playing& playing = document_.playing();
+    const bool ctrl = event->modifiers() & Qt::ControlModifier;
+    switch (event->key()) {
+        case Qt::Key_Space:
+            return playing.plays() ? playing.pause() : playing.play();
+        case Qt::Key_Left:
+            return ctrl ? go_to_key(-1) : playing.step(-1);
+        case Qt::Key_Right:
+            return ctrl ? go_to_key(1) : playing.step(1);
+        case Qt::Key_Home:
+            playing.pause();
+            return playing.go_to(0);
+        case Qt::Key_End:
+            playing.pause();
+            return playing.go_to(document_.study().time.last_frame());
+        case Qt::Key_Delete:
+            return remove_chosen();
+        case Qt::Key_K:
+            if (playing.key_in_hand()) return;
+            break;
+        default:
+            break;
+    }
+    QWidget::keyPressEvent(event);
+}
+
+bool TimeLanes::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip) return QWidget::event(event);
+    const auto* help = dynamic_cast<QHelpEvent*>(event);
+    const auto key = key_at(help->pos());
+    const int lane = lane_at(help->pos().y());
+    QString text =
+        tr("Press to go to a moment. Arrow keys: frame by frame; Ctrl: from key to key; Space plays.");
+    if (lane >= 0 && lanes_[static_cast<std::size_t>(lane)].step == 0)
+        text = tr("Double click sets a key there.");
+    if (key) {
+        const KeyRow& row = lanes_[static_cast<std::size_t>(lane)].keys;
+        const auto mark = plume::key_at(row.keys, key->seconds);
+        text = tr("%1 at %2, then %3. Drag it, with Ctrl a copy; right click for more.")
+                   .arg(text_of(mark->value), seconds_text(mark->seconds), easing_text(mark->easing));
+    }
+    QToolTip::showText(help->globalPos(), text, this);
+    return true;
+}
+
+}  // namespace plume::app

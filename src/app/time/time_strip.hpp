@@ -1,0 +1,52 @@
+#pragma once
+// The strip of time below the model: playing, the moment, the lanes of what follows time, keys.
+
+#include <QTimer>
+#include <QWidget>
+#include <optional>
+
+#include "app/document/document.hpp"
+
+class QLabel;
+class QScrollArea;
+class QToolButton;
+
+namespace plume::app {
+
+class TimeLanes;
+
+class TimeStrip : public QWidget {
+    Q_OBJECT
+
+public:
+    TimeStrip(Document& document, QWidget* parent);
+
+    // It is there while something of the study moves, or as it is wished.
+    void toggle();
+
+Q_SIGNALS:
+    void toggled();
+
+private:
+    QWidget* new_head();
+    void refresh();
+    void refresh_moment();
+    void refresh_kept();
+    void refresh_in_hand();
+    void show_or_hide();
+    void open_moment_form();
+    void open_time_form();
+    void keep_moment();
+    // The step whose moment would be kept; nullptr where there is none.
+    const Step* step_to_keep() const;
+
+    Document& document_;
+    std::optional<bool> wished_;
+    QToolButton *play_, *loop_, *moment_, *time_, *keep_, *key_;
+    QLabel* kept_;
+    TimeLanes* lanes_;
+    QScrollArea* scroll_;
+    QTimer look_at_kept_;
+};
+
+}  // namespace plume::app

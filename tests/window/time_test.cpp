@@ -1,0 +1,234 @@
+// Studies that move: controls and handles keyed where they stand, keys dragged in the strip, moments played,
+// scrubbed and kept.
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QToolButton>
+
+#include "app/sheet/control_row.hpp"
+#include "app/time/time_lanes.hpp"
+#include "app/time/time_strip.hpp"
+#include "core/study/moving.hpp"
+#include "window/fixture.hpp"
+
+namespace plume::test {
+namespace {
+
+class Time : public WindowTest {
+protected:
+    // A row of 3 points, as wide as the control says, and the perches, one of which can be taken hold of.
+    void begin_row() {
+        continue_with("rectangular");
+        continue_with("attractors");
+        computed();
+        const ItemId row = study().step("lattice")->id;
+        Edited made = add_control(study(), {"span", 6, 0, 20, 0, "m", "", {}});
+        made = set_slot(**made, row, "width", NumberText{"span"});
+        document().apply(made, "a control");
+        computed();
+    }
+    TimeLanes& lanes() { return *dynamic_cast<TimeLanes*>(child("time-lanes")); }
+    QPoint on_lane(int lane, double seconds) {
+        return lanes().mapToGlobal(lanes().position_of(lane, seconds));
+    }
+    void go_to(double seconds) {
+        driver.click(lanes().mapToGlobal(QPoint(lanes().position_of(0, seconds).x(), 6)));
+        ASSERT_NEAR(document().playing().seconds(), seconds, 0.05);
+        computed();
+    }
+    QWidget* slider() { return child("control-slider"); }
+    void slide_to(double share) {
+        const double room = slider()->width() - 16;
+        driver.click(
+            slider()->mapToGlobal(QPoint(8 + static_cast<int>(room * share), slider()->height() / 2)));
+        Driver::settle();
+        computed();
+    }
+    const std::vector<ControlKey>& keys() { return study().control("span")->keys; }
+    double width_of(const char* name) {
+        const Box box = lattice_of(*document().results().shown(name)->value)->bounds();
+        return box.high.x - box.low.x;
+    }
+};
+
+TEST_F(Time, AControlIsKeyedWhereItStandsPlayedAndAMomentKept) {
+    begin_row();
+    EXPECT_EQ(child("time-strip"), nullptr) << "nothing moves";
+    driver.key("ctrl+t");
+    ASSERT_TRUE(Driver::until([&] { return child("time-strip") != nullptr; }));
+    EXPECT_FALSE(dynamic_cast<QToolButton*>(child("time-key"))->isEnabled());
+    driver.click(slider());
+    driver.key("k");
+    ASSERT_TRUE(Driver::until([&] { return keys().size() == 1; }));
+    computed();
+    EXPECT_NEAR(keys()[0].value, 10, 0.2) << "the middle of its range";
+    ASSERT_TRUE(Driver::until([&] { return lanes().lane_count() == 2; }))
+        << "what follows time, and its keys";
+    go_to(4);
+    slide_to(1);
+    ASSERT_EQ(keys().size(), 2U) << "a control with keys is keyed where it is changed";
+    EXPECT_NEAR(keys()[1].seconds, 4, 0.05);
+    EXPECT_NEAR(width_of("lattice"), 20, 0.3);
+    go_to(2);
+    EXPECT_NEAR(width_of("lattice"), (keys()[0].value + keys()[1].value) / 2, 0.2);
+    // Played from there on: each frame is seen and kept.
+    const std::size_t from = document().playing().frame();
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() > from + 5; }));
+    driver.click(child("time-play"));
+    ASSERT_FALSE(document().playing().plays());
+    computed();
+    const auto kept = document().results().kept_frames(study().step("lattice")->id);
+    for (std::size_t frame = from; frame <= from + 5; ++frame)
+        EXPECT_NE(std::ranges::find(kept, frame), kept.end()) << frame;
+    // The moment kept for what follows.
+    go_to(4);
+    driver.click(window->sheet().step_block(study().step("lattice")->id));
+    ASSERT_TRUE(Driver::until([&] { return child("time-keep") != nullptr; }));
+    driver.click(child("time-keep"));
+    ASSERT_TRUE(Driver::until([&] { return study().step("kept") != nullptr; }));
+    computed();
+    EXPECT_EQ(slot_text_of("kept", "seconds"),
+              QString::number(document().playing().seconds(), 'g', 9).toStdString());
+    const double wide = width_of("kept");
+    go_to(0);
+    EXPECT_LT(width_of("lattice"), wide - 5);
+    EXPECT_DOUBLE_EQ(width_of("kept"), wide);
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
+TEST_F(Time, KeysAreDraggedCopiedAndRemovedInTheStrip) {
+    begin_row();
+    driver.key("ctrl+t");
+    driver.click(slider());
+    driver.key("k");
+    ASSERT_TRUE(Driver::until([&] { return child("time-lanes") && lanes().lane_count() == 2; }));
+    go_to(3);
+    slide_to(0.9);
+    ASSERT_EQ(keys().size(), 2U);
+    const double second = keys()[1].value;
+    driver.drag(on_lane(1, keys()[1].seconds), on_lane(1, 5));
+    Driver::settle();
+    ASSERT_EQ(keys().size(), 2U);
+    EXPECT_NEAR(keys()[1].seconds, 5, 0.05);
+    EXPECT_EQ(keys()[1].value, second);
+    driver.key("ctrl+z");
+    Driver::settle();
+    EXPECT_NEAR(keys()[1].seconds, 3, 0.05) << "one step of undoing";
+    driver.with_ctrl([&] { driver.drag(on_lane(1, keys()[1].seconds), on_lane(1, 4.5)); });
+    Driver::settle();
+    ASSERT_EQ(keys().size(), 3U);
+    EXPECT_EQ(keys()[2].value, second);
+    // Another way to go on, by the menu.
+    driver.click(on_lane(1, keys()[0].seconds), 3);
+    choose("evenly");
+    ASSERT_TRUE(Driver::until([&] { return keys()[0].easing == Easing::straight; }));
+    driver.click(on_lane(1, keys()[1].seconds));
+    driver.key("Delete");
+    ASSERT_TRUE(Driver::until([&] { return keys().size() == 2; }));
+    EXPECT_NEAR(keys()[1].seconds, 4.5, 0.05);
+    // From frame to frame and from key to key.
+    driver.key("Home");
+    driver.key("Right");
+    EXPECT_TRUE(Driver::until([&] { return document().playing().frame() == 1; }));
+    driver.key("ctrl+Right");
+    EXPECT_TRUE(
+        Driver::until([&] { return std::abs(document().playing().seconds() - keys()[1].seconds) < 1e-9; }));
+    driver.key("space");
+    EXPECT_TRUE(Driver::until([&] { return document().playing().plays(); }));
+    driver.key("space");
+    EXPECT_TRUE(Driver::until([&] { return !document().playing().plays(); }));
+}
+
+TEST_F(Time, AHandleIsKeyedAndDraggedAtAnotherMoment) {
+    begin_row();
+    driver.key("ctrl+t");
+    ASSERT_TRUE(Driver::until([&] { return child("time-strip") != nullptr; }));
+    Driver::settle(200);
+    const auto place = [&] {
+        return std::get<plume::Places>(study().step("attractors")->slots.at("places"))[0];
+    };
+    const auto handle = [&] {
+        const Step& step = *study().step("attractors");
+        return place_handles(study(), *document().kind_of(step), step, {}, document().playing().seconds())[0];
+    };
+    const Vec3 before = handle().position;
+    driver.click(on_screen(before));
+    driver.key("k");
+    ASSERT_TRUE(Driver::until([&] { return !place().keys.empty(); }));
+    computed();
+    ASSERT_TRUE(Driver::until([&] { return child("time-lanes") && lanes().lane_count() == 2; }));
+    go_to(6);
+    const QPoint at = on_screen(handle().position);
+    driver.drag(at, at + QPoint(60, 20));
+    computed();
+    ASSERT_EQ(place().keys.size(), 2U);
+    EXPECT_GT(length(handle().position - before), 0.5);
+    go_to(0);
+    EXPECT_EQ(handle().position, before);
+    EXPECT_NE(slot_text_of("attractors", "places").find("(moves)"), std::string::npos);
+    // Its numbers are those of the moment; what is typed there is its key.
+    go_to(6);
+    driver.click(part("attractors", "places"));
+    ASSERT_TRUE(Driver::until([&] { return child("place-0-3") != nullptr; }));
+    auto* z = dynamic_cast<QLineEdit*>(child("place-0-3"));
+    driver.click(z);
+    driver.key("ctrl+a");
+    driver.type("7 m");
+    driver.key("Return");
+    computed();
+    ASSERT_EQ(place().keys.size(), 2U);
+    EXPECT_EQ(place().keys[1].z, "7 m");
+    EXPECT_DOUBLE_EQ(handle().position.z, 7);
+}
+
+TEST_F(Time, TheTimeOfTheStudyIsSetAndTyped) {
+    begin_row();
+    driver.key("ctrl+t");
+    ASSERT_TRUE(Driver::until([&] { return child("time-length") != nullptr; }));
+    driver.click(child("time-length"));
+    ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
+    driver.key("ctrl+a");
+    driver.type("2.5");
+    driver.key("Tab");
+    driver.type("0");
+    driver.key("Return");
+    Driver::settle();
+    EXPECT_EQ(study().time, Timeline()) << "no frames a second are refused";
+    driver.key("ctrl+a");
+    driver.type("10");
+    driver.key("Return");
+    ASSERT_TRUE(Driver::until([&] { return study().time == Timeline{2.5, 10}; }));
+    driver.click(child("time-moment"));
+    ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
+    driver.key("ctrl+a");
+    driver.type("1.5");
+    driver.key("Return");
+    EXPECT_TRUE(Driver::until([&] { return document().playing().frame() == 15; }));
+    driver.key("ctrl+z");
+    EXPECT_TRUE(Driver::until([&] { return study().time == Timeline(); }));
+}
+
+// An expression that reads time is enough for the strip, and an edit while it plays is taken over.
+TEST_F(Time, WhatReadsTimeIsPlayedWhileItIsEdited) {
+    begin_row();
+    type_into("lattice", "depth", "1 m + time * 1 m");
+    ASSERT_TRUE(Driver::until([&] { return child("time-strip") != nullptr; }));
+    computed();
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() > 3; }));
+    slide_to(0.2);
+    ASSERT_TRUE(Driver::until([&] { return width_of("lattice") < 6; }));
+    EXPECT_TRUE(document().playing().plays()) << "a control without keys may be changed meanwhile";
+    const std::size_t now = document().playing().frame();
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() > now; }));
+    driver.click(child("time-play"));
+    computed();
+    const Box box = lattice_of(*document().results().shown("lattice")->value)->bounds();
+    EXPECT_NEAR(box.high.y - box.low.y, 1 + document().playing().seconds(), 1e-9);
+    driver.key("ctrl+t");
+    EXPECT_TRUE(Driver::until([&] { return child("time-strip") == nullptr; })) << "put away though it moves";
+}
+
+}  // namespace
+}  // namespace plume::test
