@@ -246,6 +246,33 @@ TEST_F(Commands, PictureNeedsNoDisplay) {
         plume({"picture", canopy, "--out", file("p.png"), "--size", "60x40", "--show", "nothing"}).status, 1);
 }
 
+TEST_F(Commands, MomentsAreInspectedAndFilmed) {
+    const std::string walk = std::string(PLUME_DEMO_DIR) + "/float-walk.plume";
+    const Json then = Json::parse(plume({"inspect", walk, "--json", "--time", "2.5"}).out);
+    EXPECT_EQ(then["moment"], 2.5);
+    EXPECT_EQ(then["controls"][0]["value"], 0.4);
+    EXPECT_NE(plume({"inspect", walk, "--time", "2.5"}).out.find("here at 2.5 s: boat, riding"),
+              std::string::npos);
+    const Json fixed =
+        Json::parse(plume({"inspect", walk, "--json", "--time", "2.5", "--set", "swell=0.3"}).out);
+    EXPECT_EQ(fixed["controls"][0]["value"], 0.3) << "a setting stands for all moments";
+    const Finished film = plume({"film", walk, "--out", file("frames"), "--size", "40x24", "--samples", "1",
+                                 "--from", "1", "--to", "1.1", "--view", "from the bank"});
+    EXPECT_EQ(film.status, 0) << film.err;
+    EXPECT_NE(film.out.find("4 frames of 40 × 24 pixels"), std::string::npos) << film.out;
+    EXPECT_TRUE(std::filesystem::exists(file("frames") + "/frame-0004.png"));
+    EXPECT_EQ(plume({"film", walk, "--out", file("f"), "--from", "3", "--to", "2"}).status, 2);
+    EXPECT_EQ(plume({"film", walk, "--out", file("f"), "--time", "2"}).status, 2) << "it has many";
+    EXPECT_EQ(plume({"inspect", walk, "--time", "-1"}).status, 2);
+    const Finished set = plume({"inspect", walk, "--set", "time=3"});
+    EXPECT_NE(set.err.find("--time"), std::string::npos) << set.err;
+    const std::string day =
+        written("day.plume", R"({"plume": 1, "time": {"seconds": 86400, "rate": 24}, "page": []})");
+    const Finished many = plume({"film", day, "--out", file("f")});
+    EXPECT_EQ(many.status, 2);
+    EXPECT_NE(many.err.find("2073601 frames"), std::string::npos) << many.err;
+}
+
 TEST_F(Commands, PicturesAreToScaleWithNothingBehind) {
     // The roof is 18.2 m wide: at 1:200 and 254 dots an inch a metre takes 50 pixels.
     const std::string roof = std::string(PLUME_DEMO_DIR) + "/ridge-roof.plume";

@@ -12,6 +12,7 @@
 #include <numeric>
 
 #include "app/formula/formula_block.hpp"
+#include "app/time/time_lanes.hpp"
 #include "core/data/address_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "window/fixture.hpp"
@@ -416,6 +417,62 @@ TEST_F(Walks, ANetThatHangs) {
     EXPECT_EQ(net("balanced").nodes().point(middle), nodes.point(middle)) << "it stays where it was";
     EXPECT_EQ(walk({typed[4]}), std::vector<std::string>{"forces.relax"});
     computed();
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
+TEST_F(Walks, AWalkThatRidesTheSwell) {
+    EXPECT_EQ(walk(typed_in("Five more: a walk that rides the swell")),
+              (std::vector<std::string>{"lattice.rectangular", "points.move_formula", "skin"}));
+    driver.click(part("moved", "formula"));
+    const StepBlock* block = window->sheet().step_block(study().step("moved")->id);
+    ASSERT_TRUE(Driver::until([&] { return block->formula() != nullptr; }));
+    FormulaEditor& formula = block->formula()->editor();
+    const auto place_of = [&](const char* words) {
+        QTextCursor cursor = formula.textCursor();
+        cursor.setPosition(static_cast<int>(formula.toPlainText().indexOf(words)) + 1);
+        return formula.viewport()->mapToGlobal(formula.cursorRect(cursor).center());
+    };
+    scroll_to(&formula);
+    driver.click(place_of(")"));
+    driver.key("End");
+    driver.key("Left");
+    driver.type(" - 120 * time");
+    ASSERT_TRUE(Driver::until([&] { return child("time-strip") != nullptr; }));
+    computed();
+    ASSERT_EQ(document().results().problem_count(), 0U);
+    const auto height = [&] { return lattice_of(*document().results().shown("moved")->value)->point(1).z; };
+    const double before = height();
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() > 10; }));
+    driver.click(child("time-play"));
+    computed();
+    EXPECT_GT(std::abs(height() - before), 0.05);
+    scroll_to(&formula);
+    driver.click(place_of("0.5 m"), 3);
+    choose("Make 0.5 m a control");
+    ASSERT_TRUE(Driver::until([&] { return child("popup") != nullptr; }));
+    driver.key("ctrl+a");
+    driver.type("swell");
+    driver.key("Return");
+    computed();
+    scroll_to(child("control-key"));
+    driver.click(child("control-key"));
+    const auto& keys = [&]() -> const std::vector<ControlKey>& { return study().control("swell")->keys; };
+    ASSERT_TRUE(Driver::until([&] { return keys().size() == 1; }));
+    Driver::settle(400);
+    auto* lanes = dynamic_cast<TimeLanes*>(child("time-lanes"));
+    driver.click(lanes->mapToGlobal(QPoint(lanes->position_of(0, 3).x(), 8)));
+    computed();
+    QWidget* slider = child("control-slider");
+    driver.click(slider->mapToGlobal(QPoint(slider->width() - 8, slider->height() / 2)));
+    ASSERT_TRUE(Driver::until([&] { return keys().size() == 2; }));
+    EXPECT_EQ(keys()[1].value, study().control("swell")->most);
+    driver.click(window->sheet().step_block(study().step("surface")->id));
+    ASSERT_TRUE(Driver::until([&] { return child("time-keep") != nullptr; }));
+    driver.click(child("time-keep"));
+    computed();
+    ASSERT_NE(study().step("kept"), nullptr);
+    EXPECT_EQ(slot_text_of("kept", "seconds"), "3");
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 

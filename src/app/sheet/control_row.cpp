@@ -262,7 +262,11 @@ ControlRow::ControlRow(Document& document, std::string name, QWidget* parent)
     row->addWidget(slider_, 1);
     key_ = new ControlKeyMark(document, this);
     row->addWidget(key_);
-    connect(&document.playing(), &Playing::moment_changed, this, &ControlRow::refresh);
+    connect(&document.playing(), &Playing::moment_changed, this, [this] {
+        // What has no keys stays as it is, and there may be many.
+        const Control* control = document_.study().control(name_);
+        if (control && !control->keys.empty()) refresh();
+    });
     connect(&document.playing(), &Playing::playing_changed, this, &ControlRow::refresh);
     set_name(std::move(name));
 }

@@ -17,7 +17,7 @@ namespace plume::app {
 namespace {
 
 constexpr int titles_width = 116, right_margin = 18;
-constexpr int top_height = 18, lane_height = 22;
+constexpr int top_height = 21, lane_height = 22;
 constexpr double key_radius = 4.5, key_reach = 8;
 constexpr int least_tick_px = 46;
 
@@ -158,22 +158,31 @@ void TimeLanes::paintEvent(QPaintEvent* /*event*/) {
         else
             paint_keys(painter, lane, middle);
     }
+    paint_now(painter);
+}
+
+// A line with a hat that can be taken hold of, below the seconds.
+void TimeLanes::paint_now(QPainter& painter) const {
+    const double now = x_of(document_.playing().seconds()), top = top_height - 1;
     painter.setPen(QPen(look().attention, hasFocus() ? 2 : 1.5));
-    const double now = x_of(document_.playing().seconds());
-    painter.drawLine(QPointF(now, 4), QPointF(now, height() - 3));
+    painter.drawLine(QPointF(now, top), QPointF(now, height() - 3));
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(look().attention);
+    painter.drawPolygon(QPolygonF{{now - 4.5, top - 3}, {now + 4.5, top - 3}, {now, top + 4}});
 }
 
 void TimeLanes::paint_seconds(QPainter& painter) const {
     const double all = document_.study().time.seconds;
     const double tick = tick_of(x_of(1) - x_of(0));
     painter.setFont(text_font(10));
+    const double seconds_bottom = top_height - 5;
     for (int index = 0; index * tick <= all + same_moment_s; ++index) {
         const double x = x_of(index * tick);
         painter.setPen(look().hairline);
-        painter.drawLine(QPointF(x, top_height - 4), QPointF(x, top_height));
+        painter.drawLine(QPointF(x, seconds_bottom), QPointF(x, top_height));
         painter.setPen(look().second_ink);
         const QString text = text_of(short_text(index * tick, 6)) + (index == 0 ? " s" : "");
-        painter.drawText(QRectF(x - 30, 0, 60, top_height - 4), Qt::AlignCenter, text);
+        painter.drawText(QRectF(x - 30, 0, 60, seconds_bottom), Qt::AlignCenter, text);
     }
 }
 

@@ -55,6 +55,7 @@ private:
     std::optional<KeyName> key_at(QPointF at) const;
     bool is_chosen(const KeyName& key) const;
     std::vector<Lane> lanes_now() const;
+    void paint_now(QPainter& painter) const;
     void paint_seconds(QPainter& painter) const;
     void paint_kept(QPainter& painter, const Lane& lane, double y) const;
     void paint_keys(QPainter& painter, const Lane& lane, double y) const;

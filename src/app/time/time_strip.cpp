@@ -80,9 +80,9 @@ QWidget* TimeStrip::new_head() {
     play_ = new_button("time-play", this);
     loop_ = new_button("time-loop", this);
     for (QToolButton* button : {play_, loop_}) {
-        button->setFixedSize(30, 24);
+        button->setFixedSize(30, 26);
         button->setIconSize({18, 18});
-        button->setProperty("chip", true);
+        button->setProperty("tool", true);
         row->addWidget(button);
     }
     loop_->setCheckable(true);

@@ -264,7 +264,7 @@ private:
         const std::string name = std::get<ResultName>(slot_value(thing, step)).name;
         if (*plan.moment == *plan_.moment) {
             if (!now) return failed(StepState::blocked, now.error());
-            return as_it_is(std::get<ReadResult>(*now));
+            return kept(outcome_of(std::get<ReadResult>(*now)), thing, kind.read_at, *seconds);
         }
         const Step* read = study_.step(name);
         if (!read) return failed(StepState::failed, about_slot(from_outside(name), thing));
@@ -273,8 +273,9 @@ private:
         const std::set<ItemId> needed = made_from(study_, {read->id});
         std::erase_if(then->items, [&](const Item& item) { return !needed.contains(id_of(item)); });
         const Evaluation made = evaluate(then, plan, run_);
-        Outcome outcome = *made.outcome(read->id);
-        if (outcome.value || outcome.state == StepState::cancelled) return outcome;
+        const Outcome& outcome = *made.outcome(read->id);
+        if (outcome.value) return kept(outcome, thing, kind.read_at, *seconds);
+        if (outcome.state == StepState::cancelled) return failed(StepState::cancelled, cancelled_error());
         // The reason may be far above; where that one asks, this one does.
         const Outcome& reason = outcome.cause != 0 ? *made.outcome(outcome.cause) : outcome;
         Outcome none = failed(reason.state == StepState::asks ? StepState::asks : StepState::failed,
@@ -283,9 +284,15 @@ private:
         return none;
     }
 
-    static Outcome as_it_is(const ReadResult& read) {
-        Outcome outcome = outcome_of(read);
+    Outcome kept(const Outcome& read, const SlotSpec& thing, const std::string& read_at,
+                 const Resolved& seconds) const {
+        Outcome outcome = outcome_of(ReadResult{read.value, read.key});
+        outcome.remarks = read.remarks;
         outcome.from_cache = true;
+        outcome.inputs = std::make_shared<const Inputs>(
+            std::map<std::string, Resolved>{{thing.key, ReadResult{read.value, read.key}},
+                                            {read_at, seconds}},
+            "", study_.units, study_.units);
         return outcome;
     }
 
