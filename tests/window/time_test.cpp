@@ -1,6 +1,7 @@
 // Studies that move: controls and handles keyed where they stand, keys dragged in the strip, moments played,
 // scrubbed and kept.
 
+#include <QFile>
 #include <QLabel>
 #include <QLineEdit>
 #include <QToolButton>
@@ -207,6 +208,45 @@ TEST_F(Time, TheTimeOfTheStudyIsSetAndTyped) {
     EXPECT_TRUE(Driver::until([&] { return document().playing().frame() == 15; }));
     driver.key("ctrl+z");
     EXPECT_TRUE(Driver::until([&] { return study().time == Timeline(); }));
+}
+
+TEST_F(Time, AFilmIsWrittenFromTheMenu) {
+    begin_row();
+    type_into("lattice", "depth", "1 m + time * 1 m");
+    computed();
+    const QString path = file("row.png");
+    QString remark, hindrance;
+    in_dialog([&] {
+        auto* line = qobject_cast<QLineEdit*>(child("film-file"));
+        if (!line) return;
+        Driver hand;
+        child("film-into")->setFocus();
+        hand.key("Home");
+        hand.key("Down");
+        const auto fill = [&](const char* field, const char* text) {
+            hand.click(child(field));
+            hand.key("ctrl+a");
+            hand.type(text);
+        };
+        fill("film-from", "2");
+        fill("film-to", "1");
+        Driver::settle();
+        hindrance = qobject_cast<QLabel*>(child("film-note"))->text();
+        fill("film-to", "2.1");
+        fill("film-width", "40");
+        fill("film-height", "24");
+        remark = qobject_cast<QLabel*>(child("film-note"))->text();
+        line->setText(path);
+        hand.click(child("film-write"));
+    });
+    driver.key("alt+s");
+    driver.key("f");
+    ASSERT_TRUE(Driver::until([&] { return QFile::exists(path); })) << remark.toStdString();
+    EXPECT_EQ(remark, "4 frames");
+    EXPECT_NE(hindrance.indexOf("ends before it begins"), -1) << hindrance.toStdString();
+    QFile written(path);
+    ASSERT_TRUE(written.open(QIODevice::ReadOnly));
+    EXPECT_EQ(written.readAll().count("fcTL"), 4);
 }
 
 // An expression that reads time is enough for the strip, and an edit while it plays is taken over.

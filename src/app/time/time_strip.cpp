@@ -12,6 +12,7 @@
 #include "app/theme/look.hpp"
 #include "app/time/time_lanes.hpp"
 #include "core/base/numbers.hpp"
+#include "core/study/edits/edit_keys.hpp"
 #include "core/study/moving.hpp"
 #include "core/study/sentence.hpp"
 
@@ -195,11 +196,19 @@ void TimeStrip::refresh_in_hand() {
     }
     const std::vector<Keyed>& things = document_.playing().in_hand();
     key_->setEnabled(!things.empty());
-    key_->setText(tr("Key it here  K"));
+    key_->setText(things.empty() ? tr("Key it here  K") : tr("Key %1 here  K").arg(name_in_hand()));
     key_->setToolTip(things.empty()
                          ? tr("Take hold of a control, or of a handle in the model, to set a key of it")
                          : tr("Sets a key of what is in hand at %1").arg(now));
     key_->setAccessibleName(key_->toolTip());
+}
+
+QString TimeStrip::name_in_hand() const {
+    const std::vector<Keyed>& things = document_.playing().in_hand();
+    if (things.size() != 1) return tr("%1 things").arg(things.size());
+    const QString name = text_of(name_of(document_.study(), things.front()));
+    constexpr int room = 110;
+    return key_->fontMetrics().elidedText(name, Qt::ElideRight, room);
 }
 
 void TimeStrip::open_moment_form() {

@@ -39,6 +39,7 @@ private:
     void keep_moment();
     // The step whose moment would be kept; nullptr where there is none.
     const Step* step_to_keep() const;
+    QString name_in_hand() const;
 
     Document& document_;
     std::optional<bool> wished_;

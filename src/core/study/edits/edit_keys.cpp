@@ -31,6 +31,15 @@ std::size_t index_of(const std::vector<ControlPointer>& controls, const std::str
         controls.begin());
 }
 
+// The places among which it is, as they are kept; nullptr where it is not there.
+const Places* places_of(const Study& study, const Keyed& what) {
+    const Step* step = study.step(what.step);
+    if (!step) return nullptr;
+    const auto slot = step->slots.find(what.slot);
+    const auto* places = slot == step->slots.end() ? nullptr : std::get_if<Places>(&slot->second);
+    return places && what.index < places->size() ? places : nullptr;
+}
+
 void keep_last(Control& control, const ControlKey& key) {
     control.value = key.value;
 }
@@ -61,10 +70,8 @@ Edited changed_thing(const Study& study, const Keyed& what, Change change) {
         if (Status status = change(*kept); !status) return status.error();
         return StudyPointer(std::move(result));
     }
-    const Step* step = study.step(what.step);
-    const auto slot = step ? step->slots.find(what.slot) : std::map<std::string, SlotValue>::const_iterator();
-    const auto* kept = step && slot != step->slots.end() ? std::get_if<Places>(&slot->second) : nullptr;
-    if (!kept || what.index >= kept->size()) return no_such_thing();
+    const Places* kept = places_of(study, what);
+    if (!kept) return no_such_thing();
     Places places = *kept;
     if (Status status = change(places[what.index]); !status) return status.error();
     return set_slot(study, what.step, what.slot, std::move(places));
@@ -135,6 +142,12 @@ std::vector<KeyMark> marks_of(const KeptCamera& kept) {
 }
 
 }  // namespace
+
+std::string name_of(const Study& study, const Keyed& what) {
+    if (what.of != Keyed::Of::place) return what.name;
+    const Places* places = places_of(study, what);
+    return places ? (*places)[what.index].name : "";
+}
 
 std::vector<KeyRow> key_rows(const Study& study) {
     std::vector<KeyRow> rows;

@@ -27,6 +27,9 @@ inline Keyed keyed_place(ItemId step, std::string slot, std::size_t index) {
     return {Keyed::Of::place, {}, step, std::move(slot), index};
 }
 
+// Of a place its own; empty where there is no such thing.
+std::string name_of(const Study& study, const Keyed& what);
+
 // All that have keys: controls, then places down the page, then cameras.
 struct KeyMark {
     double seconds = 0;
