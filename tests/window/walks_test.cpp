@@ -476,6 +476,39 @@ TEST_F(Walks, AWalkThatRidesTheSwell) {
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
+TEST_F(Walks, AClothThatHangs) {
+    EXPECT_EQ(walk(typed_in("Five more: a cloth that hangs")),
+              (std::vector<std::string>{"lattice.rectangular", "skin", "forces.hold", "sheet.drape"}));
+    ASSERT_TRUE(Driver::until([&] { return child("time-strip") != nullptr; }));
+    computed();
+    const auto lowest = [&] {
+        return std::get<Mesh>(*document().results().shown("fallen")->value).bounds().low.z;
+    };
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() >= 6; }));
+    driver.click(child("time-play"));
+    computed();
+    const double soft = lowest();
+    EXPECT_LT(soft, -0.05);
+    const std::size_t frame = document().playing().frame();
+    EXPECT_EQ(document().results().kept_frames(study().step("fallen")->id).size(), frame + 1);
+    driver.click(part("fallen", "cloth"));
+    choose("card");
+    computed();
+    EXPECT_NE(lowest(), soft) << "another cloth, at the same moment";
+    EXPECT_EQ(document().playing().frame(), frame);
+    driver.click(part("fallen", "below"));
+    choose("a ground");
+    computed();
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    driver.click(window->sheet().step_block(study().step("fallen")->id));
+    ASSERT_TRUE(Driver::until([&] { return child("time-keep") != nullptr; }));
+    driver.click(child("time-keep"));
+    computed();
+    EXPECT_NE(study().step("kept"), nullptr);
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
 TEST_F(Walks, StonesThatSplit) {
     const QStringList typed = typed_in("Five more: stones that split");
     ASSERT_EQ(typed.size(), 5);

@@ -63,8 +63,12 @@ protected:
             return;
         }
         painter.drawText(row, Qt::AlignLeft, text(0));
-        painter.drawText(row, Qt::AlignHCenter, text(0.5));
         painter.drawText(row, Qt::AlignRight, text(1));
+        // Long numbers leave no room for the middle.
+        const auto room = [&](double share) { return painter.fontMetrics().horizontalAdvance(text(share)); };
+        constexpr int between = 8;
+        if (2 * std::max(room(0), room(1)) + room(0.5) + 2 * between <= row.width())
+            painter.drawText(row, Qt::AlignHCenter, text(0.5));
     }
 
 private:

@@ -66,7 +66,8 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
                                                             {"growth.parts form", "drum"},
                                                             {"growth.towards form", "drum"},
                                                             {"forces.densities net", "hung"},
-                                                            {"forces.relax net", "hung"}};
+                                                            {"forces.relax net", "hung"},
+                                                            {"sheet.drape form", "paving"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {

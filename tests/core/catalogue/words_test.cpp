@@ -78,6 +78,15 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "handoff.drawing cut place",  // where a section is picked: Drawings.SectionsPassThePlaceTheyAreGiven
         "handoff.drawing layout placed",  // Drawings.ViewsStandWhereTheyArePlaced
         "mesh.posts footprint polygon",   // numbers of posts that overlap: selection_test
+        "sheet.drape cloth linen",  // at the first moment all are alike: DrapeSteps.EveryClothFallsItsOwnWay
+        "sheet.drape cloth felt",
+        "sheet.drape cloth rubber",
+        "sheet.drape cloth card",
+        "sheet.drape lengths of",
+        "sheet.drape blown wind",      // DrapeSteps.WindInflationGroundAndFormsCount
+        "sheet.drape blown inflated",  // the same
+        "sheet.drape below ground",
+        "sheet.drape touching form",
     };
     return known.contains(kind + ' ' + choice + ' ' + word);
 }

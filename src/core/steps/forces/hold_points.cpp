@@ -32,8 +32,9 @@ std::vector<Vec3> spots_of(const Value& things) {
     return spots;
 }
 
-// The one nearest to each spot, which goes there; of several spots that want one the nearest.
-Chosen nearest_to(const PlacesOfThing& places, const std::vector<Vec3>& spots) {
+// The one nearest to each spot, which goes to its target; of several spots that want one the nearest.
+Chosen nearest_to(const PlacesOfThing& places, const std::vector<Vec3>& spots,
+                  const std::vector<Vec3>& targets) {
     std::vector<Vec3> there;
     std::vector<std::size_t> index;
     for (std::size_t at = 0; at < places.at.size(); ++at) {
@@ -44,16 +45,30 @@ Chosen nearest_to(const PlacesOfThing& places, const std::vector<Vec3>& spots) {
     const PointTree tree(there);
     Chosen chosen{std::vector<std::uint8_t>(places.at.size(), 0), places.at};
     std::vector<double> distance(places.at.size(), 0);
-    for (const Vec3 spot : spots)
-        for (const std::size_t found : tree.nearest_of(spot, 1)) {
+    for (std::size_t spot = 0; spot < spots.size(); ++spot)
+        for (const std::size_t found : tree.nearest_of(spots[spot], 1)) {
             const std::size_t at = index[found];
-            const double apart = length(places.at[at] - spot);
+            const double apart = length(places.at[at] - spots[spot]);
             if (chosen.mask[at] != 0 && distance[at] <= apart) continue;
             chosen.mask[at] = 1;
-            chosen.to[at] = spot;
+            chosen.to[at] = targets[spot];
             distance[at] = apart;
         }
     return chosen;
+}
+
+// By the places it is told, and where these are to lead.
+Result<Chosen> near_spots(const PlacesOfThing& places, const Inputs& in) {
+    const std::vector<Vec3> spots = spots_of(in.value("spots"));
+    if (!in.has("targets")) return nearest_to(places, spots, spots);
+    const std::vector<Vec3> targets = spots_of(in.value("targets"));
+    if (targets.size() != spots.size())
+        return about_slot(Error{ErrorCode::unlike_arrangement, "",
+                                "has " + count_text(targets.size(), "place", "places") + " for " +
+                                    count_text(spots.size(), "point", "points"),
+                                "Choose as many places as there are points to be held."},
+                          "targets");
+    return nearest_to(places, spots, targets);
 }
 
 // All within reach of spots or curves; each goes to the nearest place on these.
@@ -124,7 +139,11 @@ Result<Chosen> where(const Inputs& in, const Run& run) {
 
 Result<Chosen> chosen(const Value& thing, const PlacesOfThing& places, const Inputs& in, const Run& run) {
     const std::string& at = in.word("at");
-    if (at == "near") return nearest_to(places, spots_of(in.value("spots")));
+    if (at == "near") return near_spots(places, in);
+    if (at == "within" && in.has("targets"))
+        return about_slot(Error{ErrorCode::wrong_kind, "", "is for points nearest to places",
+                                "Hold the points nearest to these, or move them there."},
+                          "moved");
     if (at == "within") return within(places, in.value("things"), in.number("reach"), run);
     if (at == "named") return named(thing, in, run);
     if (at == "where") return where(in, run);
@@ -134,7 +153,7 @@ Result<Chosen> chosen(const Value& thing, const PlacesOfThing& places, const Inp
 }
 
 bool goes_there(const Inputs& in) {
-    return in.has("moved") && in.word("moved") == "there";
+    return in.has("moved") && in.word("moved") != "kept";
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
@@ -173,6 +192,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
 
 std::vector<Word> moved_words() {
     return {{"there", "moved there", "to the place that holds it"},
+            {"onto", "moved onto", "to other places, one for each, as where they go while those tell which"},
             {"kept", "where they are", "they stay where the thing has them"}};
 }
 
@@ -185,7 +205,8 @@ StepKind hold_points() {
         .synonyms = "pin fix support anchor handle attach clamp boundary restrain mast",
         .sentence =
             "Hold {thing} at {at}[at=near| {spots}][at=within| {reach} of {things}]"
-            "[at=near,within|, {moved}][at=named| {addresses}][at=where| {formula}], as firmly as "
+            "[at=near,within|, {moved}][moved=onto| {targets}][at=named| {addresses}][at=where| {formula}], "
+            "as firmly as "
             "{firmness}.",
         .slots = {reference_slot("thing", "Thing", {Kind::mesh, Kind::frame, Kind::points, Kind::field}),
                   choice_slot("at", "At",
@@ -202,6 +223,8 @@ StepKind hold_points() {
                       "things", "Places",
                       {Kind::curves, Kind::attractors, Kind::points, Kind::field, Kind::placements}),
                   choice_slot("moved", "Moved", moved_words()),
+                  reference_slot("targets", "Onto",
+                                 {Kind::attractors, Kind::points, Kind::field, Kind::placements}),
                   point_addresses_slot("addresses", "Addresses", "0,0"),
                   formula_slot("formula", formula_label, "z > 1 m"),
                   number_slot("firmness", "Firmness", "1")},
@@ -211,7 +234,9 @@ StepKind hold_points() {
             "Points, nodes of a frame or vertices of a mesh that forces cannot move: a number ‘held’, 1 "
             "where "
             "they stay, less where they give way as a spring does. What holds them can move them to it: they "
-            "follow its place. What is held already stays so.",
+            "follow its place. Where it moves by keys, the places of its first moment say which points it "
+            "holds, and "
+            "it moves them onto itself. What is held already stays so.",
         .estimate =
             [](const Inputs& in) {
                 const Value& thing = in.value("thing");

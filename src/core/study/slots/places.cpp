@@ -83,9 +83,15 @@ void add_places_to_hash(Hasher& hasher, const Resolved& value) {
 }
 
 std::string text(const SlotSpec& /*slot*/, const SlotValue& value) {
-    std::string names;
-    for (const Place& place : std::get<Places>(value))
-        names += (names.empty() ? "" : ", ") + place.name + (place.keys.empty() ? "" : " (moves)");
+    std::string names, moving;
+    std::size_t count = 0;
+    for (const Place& place : std::get<Places>(value)) {
+        names += (names.empty() ? "" : ", ") + place.name;
+        if (place.keys.empty()) continue;
+        moving = place.name;
+        ++count;
+    }
+    if (count > 0) names += " · " + (count == 1 ? moving + " moves" : std::to_string(count) + " move");
     return names.empty() ? "none" : names;
 }
 

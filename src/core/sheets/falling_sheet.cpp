@@ -1,0 +1,156 @@
+#include "core/sheets/falling_sheet.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace plume {
+namespace {
+
+constexpr double longest_step_s = 1.0 / 60;
+constexpr int most_looks = 2;
+// What is held less firmly than this gives way.
+constexpr double firm = 1 - 1e-9;
+constexpr double air_weight = 1.2;  // kg/m^3
+// Of how far it was above the ground, what is left at least.
+constexpr double share_above_ground = 0.2;
+
+}  // namespace
+
+FallingSheet::FallingSheet(const Sheet& sheet, const Obstacle& obstacle, const SheetForces& forces)
+    : sheet_(sheet),
+      forces_(forces),
+      contacts_(sheet, obstacle, forces.thickness),
+      system_(sheet, forces, contacts_) {}
+
+Result<SheetReport> FallingSheet::advance(SheetState& state, const SheetHolds& holds, double seconds,
+                                          const Run& run) {
+    hold_.assign(sheet_.vertex_count, 0);
+    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
+        const double firmness = holds.firmness[vertex];
+        hold_[vertex] = firmness >= firm ? std::numeric_limits<double>::infinity()
+                                         : firmness / (1 - firmness) * sheet_.pull[vertex];
+    }
+    held_at_.resize(sheet_.vertex_count);
+    const int steps = std::max(1, static_cast<int>(std::ceil(seconds / longest_step_s - 1e-9)));
+    for (int index = 1; index <= steps; ++index) {
+        const double passed = static_cast<double>(index) / steps;
+        for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
+            held_at_[vertex] = within(state.at[vertex],
+                                      holds.from[vertex] + (holds.to[vertex] - holds.from[vertex]) * passed);
+        if (!step(state, seconds / steps, run)) return cancelled_error();
+        run.report(passed);
+    }
+    return report(state, holds);
+}
+
+// What holds moves no faster than by an edge a step: what jumps is followed.
+Vec3 FallingSheet::within(Vec3 at, Vec3 to) const {
+    const Vec3 way = to - at;
+    const double far = length(way);
+    return far > sheet_.mean_edge ? at + way * (sheet_.mean_edge / far) : to;
+}
+
+bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
+    start_ = state.at;
+    aim_for(state, seconds);
+    const Run quiet = run.part(0, 0);
+    std::vector<Vec3> ways(sheet_.vertex_count);
+    SheetSystem::Step system{seconds, &start_, &aim_, &held_at_, &hold_};
+    for (int look = 0; look < most_looks; ++look) {
+        // First where it would go by what is near, then by what it meets on that way.
+        std::vector<Vec3> to = look == 0 ? aim_ : state.at;
+        for (std::size_t vertex = 0; vertex < to.size(); ++vertex) {
+            ways[vertex] = {};
+            if (std::isinf(hold_[vertex])) to[vertex] = held_at_[vertex];
+        }
+        system.bounded = false;
+        if (!contacts_.look(state.at, ways, quiet) || !system_.solve(system, to, quiet)) return false;
+        keep_above_ground(state.at, to);
+        for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
+            ways[vertex] = to[vertex] - state.at[vertex];
+        system.bounded = true;
+        if (!contacts_.look(state.at, ways, quiet) || !system_.solve(system, to, quiet)) return false;
+        keep_above_ground(state.at, to);
+        const std::size_t brought_back = contacts_.keep_apart(to, quiet);
+        if (run.cancelled()) return false;
+        state.at.swap(to);
+        if (brought_back == 0) break;
+    }
+    const double keeps = std::pow(1 - forces_.calm, seconds);
+    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
+        state.speed[vertex] = (state.at[vertex] - start_[vertex]) * (keeps / seconds);
+    return true;
+}
+
+// Where each vertex would be without springs.
+void FallingSheet::aim_for(const SheetState& state, double seconds) {
+    std::vector<Vec3> force(sheet_.vertex_count);
+    const bool windy = dot(forces_.wind, forces_.wind) > 0;
+    for (std::size_t index = 0; (windy || forces_.inflation != 0) && index < sheet_.triangles.size();
+         ++index) {
+        const auto& c = sheet_.triangles[index];
+        const Vec3 twice = cross(state.at[c[1]] - state.at[c[0]], state.at[c[2]] - state.at[c[0]]);
+        const Vec3 normal = unit_or_zero(twice);
+        Vec3 on_it = twice * (forces_.inflation / 2);
+        if (windy) {
+            const Vec3 speed = (state.speed[c[0]] + state.speed[c[1]] + state.speed[c[2]]) * (1.0 / 3);
+            const double against = dot(forces_.wind - speed, normal);
+            on_it = on_it + normal * (air_weight / 4 * length(twice) * against * std::abs(against));
+        }
+        for (const std::uint32_t corner : c)
+            force[corner] = force[corner] + on_it * (1.0 / 3);
+    }
+    aim_.resize(sheet_.vertex_count);
+    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
+        aim_[vertex] = state.at[vertex] + state.speed[vertex] * seconds +
+                       (forces_.gravity + force[vertex] * (1 / sheet_.mass[vertex])) * (seconds * seconds);
+}
+
+void FallingSheet::keep_above_ground(const std::vector<Vec3>& from, std::vector<Vec3>& to) const {
+    if (!forces_.ground) return;
+    for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
+        if (const double above = from[vertex].z - *forces_.ground; above > 0 && !std::isinf(hold_[vertex]))
+            to[vertex].z = std::max(to[vertex].z, *forces_.ground + share_above_ground * above);
+}
+
+SheetReport FallingSheet::report(const SheetState& state, const SheetHolds& holds) const {
+    SheetReport report;
+    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
+        report.fastest = std::max(report.fastest, length(state.speed[vertex]));
+        if (std::isinf(hold_[vertex]))
+            report.most_held_off =
+                std::max(report.most_held_off, length(state.at[vertex] - holds.to[vertex]));
+    }
+    for (const SheetSpring& spring : sheet_.springs)
+        if (!spring.diagonal)
+            report.most_stretched = std::max(
+                report.most_stretched, length(state.at[spring.b] - state.at[spring.a]) / spring.rest - 1);
+    for (const Contact& contact : contacts_.all()) {
+        Vec3 apart;
+        for (std::size_t corner = 0; corner < 4; ++corner)
+            apart = apart + contacts_.place(state.at, contact.corners[corner]) * contact.weights[corner];
+        if (dot(apart, contact.normal) < contact.thickness) ++report.touching;
+    }
+    return report;
+}
+
+double FallingSheet::energy(const SheetState& state) const {
+    double sum = 0;
+    for (const SheetSpring& spring : sheet_.springs) {
+        const double longer = length(state.at[spring.b] - state.at[spring.a]) - spring.rest;
+        sum += spring.stiffness * longer * longer / 2;
+    }
+    for (const SheetHinge& hinge : sheet_.hinges) {
+        Vec3 bent;
+        for (std::size_t corner = 0; corner < 4; ++corner)
+            bent = bent + state.at[hinge.corners[corner]] * hinge.weights[corner];
+        sum += hinge.stiffness * dot(bent, bent) / 2;
+    }
+    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
+        sum += sheet_.mass[vertex] *
+               (dot(state.speed[vertex], state.speed[vertex]) / 2 - dot(forces_.gravity, state.at[vertex]));
+    return sum;
+}
+
+}  // namespace plume

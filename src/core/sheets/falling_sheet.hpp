@@ -1,0 +1,46 @@
+#pragma once
+// A sheet on its way: it falls, is blown, held by what moves, bears itself and obstacles, and never goes
+// through anything it did not go through at first.
+//
+// Each small step is solved with what may touch (sheet_system.hpp); then every vertex goes as far towards
+// that as nothing meets (contacts.hpp), and where something would, it is solved once more from there. The
+// same on any number of threads.
+
+#include "core/sheets/sheet_system.hpp"
+
+namespace plume {
+
+struct SheetReport {
+    double fastest = 0;         // m/s at the end
+    double most_stretched = 0;  // of edges without diagonals, 0.02 for 2 %; shortened ones do not count
+    double most_held_off = 0;   // m, from where it is held, of what is held firmly
+    std::size_t touching = 0;   // pairs of features nearer than the thickness
+};
+
+class FallingSheet {
+public:
+    // These outlive it.
+    FallingSheet(const Sheet& sheet, const Obstacle& obstacle, const SheetForces& forces);
+
+    // So many seconds on. Error: cancelled, and the state is as it was on the way.
+    Result<SheetReport> advance(SheetState& state, const SheetHolds& holds, double seconds, const Run& run);
+
+    // The sum of the energies of stretch, shear, bending, weight and motion, in J; without what holds it.
+    double energy(const SheetState& state) const;
+
+private:
+    Vec3 within(Vec3 at, Vec3 to) const;
+    bool step(SheetState& state, double seconds, const Run& run);
+    void aim_for(const SheetState& state, double seconds);
+    void keep_above_ground(const std::vector<Vec3>& from, std::vector<Vec3>& to) const;
+    SheetReport report(const SheetState& state, const SheetHolds& holds) const;
+
+    const Sheet& sheet_;
+    const SheetForces& forces_;
+    Contacts contacts_;
+    SheetSystem system_;
+    std::vector<double> hold_;  // stiffness of what holds, infinite where it is firm
+    std::vector<Vec3> start_, aim_, held_at_;
+};
+
+}  // namespace plume

@@ -1,0 +1,223 @@
+#include "core/sheets/sheet.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "core/base/text.hpp"
+#include "core/geometry/meshes/triangulate.hpp"
+
+namespace plume {
+namespace {
+
+struct Side {
+    std::array<std::uint32_t, 2> ends;  // the lower one first
+    std::uint32_t triangle = 0, opposite = 0;
+};
+
+// Of a triangle with the side lengths a, b, c (Kahan's form of Heron's formula); 0 where there is none.
+double area_of(double a, double b, double c) {
+    std::array<double, 3> s{a, b, c};
+    std::ranges::sort(s, std::greater<>());
+    const double product =
+        (s[0] + (s[1] + s[2])) * (s[2] - (s[0] - s[1])) * (s[2] + (s[0] - s[1])) * (s[0] + (s[1] - s[2]));
+    return product > 0 ? std::sqrt(product) / 4 : 0;
+}
+
+Incidence incidence(std::size_t count, const auto& items, auto ends_of) {
+    Incidence made;
+    made.first.assign(count + 1, 0);
+    for (const auto& item : items)
+        for (const std::uint32_t end : ends_of(item))
+            ++made.first[end + 1];
+    for (std::size_t at = 0; at < count; ++at)
+        made.first[at + 1] += made.first[at];
+    made.of.resize(made.first.back());
+    std::vector<std::uint32_t> next(made.first.begin(), made.first.end() - 1);
+    for (std::size_t index = 0; index < items.size(); ++index)
+        for (const std::uint32_t end : ends_of(items[index]))
+            made.of[next[end]++] = static_cast<std::uint32_t>(index);
+    return made;
+}
+
+class SheetMaker {
+public:
+    SheetMaker(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material,
+               const std::vector<double>& growth)
+        : mesh_(mesh), rest_(rest), material_(material), growth_(growth) {}
+
+    Result<Sheet> all() {
+        sheet_.vertex_count = mesh_.vertex_count();
+        if (Status sound = check(); !sound) return sound.error();
+        add_triangles();
+        if (sheet_.triangles.empty())
+            return Error{ErrorCode::empty_input, "", "has no face, so there is no sheet",
+                         "Give a mesh with faces."};
+        if (Status sided = add_edges(); !sided) return sided.error();
+        add_areas();
+        add_springs();
+        add_hinges();
+        add_incidences();
+        return std::move(sheet_);
+    }
+
+private:
+    Status check() const {
+        for (const Vec3 at : rest_)
+            if (!is_finite(at))
+                return Error{ErrorCode::not_finite, "", "has a vertex that is not finite",
+                             "Mend the step that makes it."};
+        for (const double more : growth_)
+            if (!(more > -1) || !std::isfinite(more))
+                return Error{ErrorCode::out_of_range, "", "cannot grow by -1 or less: nothing would be left",
+                             "Grow it by more than -1; 0 leaves it as it is."};
+        return Done{};
+    }
+
+    void add_triangles() {
+        for (std::size_t face = 0; face < mesh_.face_count(); ++face) {
+            const auto corners = mesh_.face(face);
+            for_each_triangle(mesh_, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+                sheet_.triangles.push_back({corners[a], corners[b], corners[c]});
+                sheet_.triangle_faces.push_back(static_cast<std::uint32_t>(face));
+            });
+        }
+    }
+
+    double rest_between(std::uint32_t a, std::uint32_t b) const {
+        const double as_it_is = length(rest_[b] - rest_[a]);
+        return growth_.empty() ? as_it_is : as_it_is * (1 + (growth_[a] + growth_[b]) / 2);
+    }
+
+    // Sides sorted by their ends; those of one edge stand beside each other.
+    Status add_edges() {
+        for (std::size_t index = 0; index < sheet_.triangles.size(); ++index)
+            for (std::size_t side = 0; side < 3; ++side) {
+                const auto& corners = sheet_.triangles[index];
+                const std::uint32_t a = corners[side], b = corners[(side + 1) % 3];
+                sides_.push_back({{std::min(a, b), std::max(a, b)},
+                                  static_cast<std::uint32_t>(index),
+                                  corners[(side + 2) % 3]});
+            }
+        std::ranges::stable_sort(sides_, {}, &Side::ends);
+        double sum = 0;
+        sheet_.shortest_edge = std::numeric_limits<double>::infinity();
+        for (std::size_t at = 0; at < sides_.size(); at = next_edge(at)) {
+            const auto ends = sides_[at].ends;
+            const double rest = rest_between(ends[0], ends[1]);
+            if (!(rest > 0))
+                return Error{ErrorCode::out_of_range, "",
+                             "has an edge without length, at vertex " + std::to_string(ends[0]),
+                             "Close its gaps or merge its vertices first."};
+            sheet_.edges.push_back(ends);
+            rests_.push_back(rest);
+            sum += rest;
+            sheet_.shortest_edge = std::min(sheet_.shortest_edge, rest);
+        }
+        sheet_.mean_edge = sum / static_cast<double>(sheet_.edges.size());
+        return Done{};
+    }
+    std::size_t next_edge(std::size_t at) const {
+        std::size_t end = at + 1;
+        while (end < sides_.size() && sides_[end].ends == sides_[at].ends)
+            ++end;
+        return end;
+    }
+    double rest_of(std::uint32_t a, std::uint32_t b) const {
+        const std::array<std::uint32_t, 2> ends{std::min(a, b), std::max(a, b)};
+        const auto edge = std::ranges::lower_bound(sheet_.edges, ends);
+        return rests_[static_cast<std::size_t>(edge - sheet_.edges.begin())];
+    }
+
+    void add_areas() {
+        sheet_.area.assign(sheet_.vertex_count, 0);
+        for (const auto& corners : sheet_.triangles) {
+            areas_.push_back(area_of(rest_of(corners[0], corners[1]), rest_of(corners[1], corners[2]),
+                                     rest_of(corners[2], corners[0])));
+            for (const std::uint32_t corner : corners)
+                sheet_.area[corner] += areas_.back() / 3;
+        }
+        sheet_.mass.resize(sheet_.vertex_count);
+        const double least = 1e-3 * sheet_.mean_edge * sheet_.mean_edge;
+        for (std::size_t at = 0; at < sheet_.vertex_count; ++at)
+            sheet_.mass[at] = material_.weight * std::max(sheet_.area[at], least);
+    }
+
+    // As stiff as the triangles beside it make it (A. Van Gelder: Approximate simulation of elastic membranes
+    // by triangulated spring meshes, 1998).
+    void add_springs() {
+        std::size_t edge = 0;
+        for (std::size_t at = 0; at < sides_.size(); at = next_edge(at), ++edge) {
+            double area = 0;
+            for (std::size_t side = at; side < next_edge(at); ++side)
+                area += areas_[sides_[side].triangle];
+            const auto [a, b] = sheet_.edges[edge];
+            const double rest = rests_[edge];
+            const bool diagonal =
+                next_edge(at) - at == 2 &&
+                sheet_.triangle_faces[sides_[at].triangle] == sheet_.triangle_faces[sides_[at + 1].triangle];
+            const double modulus = diagonal ? material_.shear : material_.stretch;
+            sheet_.springs.push_back({a, b, rest, modulus * area / (rest * rest), diagonal});
+        }
+        sheet_.pull.assign(sheet_.vertex_count, 0);
+        for (const SheetSpring& spring : sheet_.springs) {
+            sheet_.pull[spring.a] += spring.stiffness;
+            sheet_.pull[spring.b] += spring.stiffness;
+        }
+    }
+
+    // The cotangent of the angle at `end` between the sides to `other` and to `tip`.
+    double cotangent(std::uint32_t end, std::uint32_t other, std::uint32_t tip, double area) const {
+        const double a = rest_of(end, other), b = rest_of(end, tip), c = rest_of(other, tip);
+        const double least = 1e-6 * a * b;
+        return (a * a + b * b - c * c) / (4 * std::max(area, least));
+    }
+
+    void add_hinges() {
+        for (std::size_t at = 0; at < sides_.size(); at = next_edge(at)) {
+            if (next_edge(at) - at != 2) continue;
+            const auto [a, b] = sides_[at].ends;
+            const std::uint32_t c = sides_[at].opposite, d = sides_[at + 1].opposite;
+            if (c == d) continue;
+            const double first = areas_[sides_[at].triangle], second = areas_[sides_[at + 1].triangle];
+            if (!(first + second > 0)) continue;
+            const double ca = cotangent(a, b, c, first), cb = cotangent(b, a, c, first),
+                         da = cotangent(a, b, d, second), db = cotangent(b, a, d, second);
+            sheet_.hinges.push_back({{a, b, c, d},
+                                     {cb + db, ca + da, -ca - cb, -da - db},
+                                     3 * material_.bending / (first + second)});
+        }
+    }
+
+    void add_incidences() {
+        const std::size_t count = sheet_.vertex_count;
+        const auto ends = [](const SheetSpring& spring) { return std::array{spring.a, spring.b}; };
+        sheet_.springs_at = incidence(count, sheet_.springs, ends);
+        sheet_.hinges_at = incidence(count, sheet_.hinges, [](const SheetHinge& h) { return h.corners; });
+        sheet_.triangles_at = incidence(count, sheet_.triangles, [](const auto& corners) { return corners; });
+        sheet_.ring = sheet_.springs_at;
+        for (std::size_t at = 0; at < count; ++at)
+            for (std::uint32_t k = sheet_.ring.first[at]; k < sheet_.ring.first[at + 1]; ++k) {
+                const SheetSpring& spring = sheet_.springs[sheet_.springs_at.of[k]];
+                sheet_.ring.of[k] = spring.a == at ? spring.b : spring.a;
+            }
+    }
+
+    const Mesh& mesh_;
+    const std::vector<Vec3>& rest_;
+    const SheetMaterial& material_;
+    const std::vector<double>& growth_;
+    Sheet sheet_;
+    std::vector<Side> sides_;
+    std::vector<double> rests_;  // of edges
+    std::vector<double> areas_;  // of triangles, at rest
+};
+
+}  // namespace
+
+Result<Sheet> make_sheet(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material,
+                         const std::vector<double>& growth) {
+    return SheetMaker(mesh, rest, material, growth).all();
+}
+
+}  // namespace plume

@@ -1,0 +1,63 @@
+#pragma once
+// A sheet that stretches, shears and bends: what never changes of it while it moves. Metres, kilograms,
+// seconds, newtons.
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+#include "core/base/error.hpp"
+#include "core/data/mesh.hpp"
+
+namespace plume {
+
+// Of a square metre of it.
+struct SheetMaterial {
+    double weight = 0.15;   // kg/m^2
+    double stretch = 2000;  // N/m: force a metre of width at twice the length
+    double shear = 400;     // N/m, of diagonals in faces of four corners and more
+    double bending = 1e-5;  // N m
+};
+
+// A spring between two vertices, at rest as long as that.
+struct SheetSpring {
+    std::uint32_t a = 0, b = 0;
+    double rest = 0, stiffness = 0;
+    bool diagonal = false;
+};
+
+// Two triangles at an edge (0, 1) with the corners 2 and 3: half of stiffness times the square of the sum of
+// weight times place is the energy of bending (M. Bergou et al.: A quadratic bending model for inextensible
+// surfaces, 2006).
+struct SheetHinge {
+    std::array<std::uint32_t, 4> corners{};
+    std::array<double, 4> weights{};
+    double stiffness = 0;
+};
+
+// For each of many, entries [first[i], first[i + 1]) of `of`.
+struct Incidence {
+    std::vector<std::uint32_t> first{0};
+    std::vector<std::uint32_t> of;
+};
+
+struct Sheet {
+    std::size_t vertex_count = 0;
+    std::vector<std::array<std::uint32_t, 3>> triangles;
+    std::vector<std::uint32_t> triangle_faces;        // the face of each
+    std::vector<std::array<std::uint32_t, 2>> edges;  // of triangles, diagonals among them
+    std::vector<SheetSpring> springs;                 // the same, with those of edges without triangles
+    std::vector<SheetHinge> hinges;
+    std::vector<double> mass, area;                       // of vertices
+    std::vector<double> pull;                             // stiffness of all springs at a vertex
+    Incidence springs_at, hinges_at, triangles_at, ring;  // of vertices; ring: vertices along edges
+    double mean_edge = 0, shortest_edge = 0;
+};
+
+// Of a mesh whose edges are at rest as they are in `rest`, places of its vertices, times 1 + growth of the
+// mean of their ends (empty: none). Faces are cut into triangles. Errors: empty_input (no face with area),
+// not_finite, out_of_range (an edge without length, growth of -1 and less).
+Result<Sheet> make_sheet(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material,
+                         const std::vector<double>& growth = {});
+
+}  // namespace plume

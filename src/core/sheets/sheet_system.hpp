@@ -1,0 +1,74 @@
+#pragma once
+// One small step of a sheet as a system of equations: its inertia, springs, hinges, what holds it and what it
+// touches, backward Euler. Solved by Newton's method, each of whose steps is by conjugate gradients with the
+// blocks of single vertices as preconditioner (D. Baraff, A. Witkin: Large steps in cloth simulation, 1998).
+// Sums are made in one order: the same on any number of threads.
+
+#include "core/base/run.hpp"
+#include "core/sheets/contacts.hpp"
+#include "core/sheets/sheet_forces.hpp"
+
+namespace plume {
+
+class SheetSystem {
+public:
+    // These outlive it.
+    SheetSystem(const Sheet& sheet, const SheetForces& forces, const Contacts& contacts);
+
+    // The step that is to be solved: where vertices were, where inertia leads, where they are held, and by
+    // which stiffness (infinite: there), which outlive it too.
+    struct Step {
+        double seconds = 0;
+        const std::vector<Vec3>* start = nullptr;
+        const std::vector<Vec3>* aim = nullptr;
+        const std::vector<Vec3>* held_at = nullptr;
+        const std::vector<double>* hold = nullptr;
+        bool bounded = false;  // by the room that contacts leave
+    };
+    // Newton's steps from these places on. False when cancelled.
+    bool solve(const Step& step, std::vector<Vec3>& at, const Run& run);
+
+private:
+    // Force on a vertex, and its own stiffness.
+    struct Pull {
+        Vec3 force;
+        double xx = 0, yy = 0, zz = 0, xy = 0, yz = 0, zx = 0;
+        void add(Vec3 push, double along, Vec3 axis);
+        void add_all(double every);
+        Vec3 times(Vec3 way) const;
+        Vec3 solved(Vec3 push) const;
+    };
+    // To the other end of a spring: stiffness across it, and along more than that.
+    struct Link {
+        std::uint32_t other = 0;
+        double across = 0, along = 0;
+        Vec3 axis;
+    };
+    bool stays(std::size_t vertex) const;
+    void linearise(const std::vector<Vec3>& at);
+    void find_pushing(const std::vector<Vec3>& at);
+    Pull pull_at(const std::vector<Vec3>& at, std::uint32_t vertex);
+    void add_springs(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull);
+    void add_hinges(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;
+    void add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;
+    void add_push(double deep, Vec3 normal, double weight, Vec3 slid, Pull& pull) const;
+    double deep_of(const Contact& contact, const std::vector<Vec3>& at) const;
+    Vec3 stiffness_times(const std::vector<Vec3>& way, std::uint32_t vertex) const;
+    void find_ways();
+    template <class Body>
+    double sum(Body body);
+
+    const Sheet& sheet_;
+    const SheetForces& forces_;
+    const Contacts& contacts_;
+    double push_;  // stiffness of contacts, N/m
+    Step step_;
+    std::vector<Pull> pulls_;
+    std::vector<Link> links_;       // in the order of sheet.springs_at
+    std::vector<Contact> pushing_;  // the contacts that push
+    Incidence pushing_at_;          // of vertices
+    std::vector<Vec3> ways_, residual_, preconditioned_, direction_, image_;
+    std::vector<double> sums_;
+};
+
+}  // namespace plume

@@ -1,0 +1,155 @@
+// The step that lets a sheet fall, from moment to moment.
+
+#include "core/exchange/study_file.hpp"
+#include "core/study/slots/slot_form.hpp"
+#include "core/support.hpp"
+
+namespace plume {
+namespace {
+
+StudyPointer read(const std::string& page) {
+    const auto study =
+        study_from_text(R"({"plume": 1, "time": {"seconds": 2, "rate": 30}, "page": [)" + page + "]}");
+    EXPECT_TRUE(study) << sentence(study.error());
+    return std::make_shared<const Study>(in_form(**study, standard_catalogue()));
+}
+
+// A cloth of 1 m with 8 by 8 faces 1 m up, rippled a little, its corners held; and the fall with these slots.
+StudyPointer hung(const std::string& slots = {}, const std::string& held = R"("at": "corners")") {
+    return read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 8, "rows": 8, "width": "1 m", "depth": "1 m"}},
+      {"step": "points.move_formula", "result": "lifted", "slots": {"points": {"result": "weave"},
+        "formula": "to_z = 1 m + sin(360° * (x + 2 * y) / 0.7 m) * 2 mm"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "lifted"}, "surface": "flat"}},
+      {"step": "points.move_formula", "result": "lower", "slots": {"points": {"result": "weave"}, "formula": "to_z = 0.8 m"}},
+      {"step": "skin", "result": "table", "slots": {"points": {"result": "lower"}, "surface": "flat"}},
+      {"step": "forces.hold", "result": "tied", "slots": {"thing": {"result": "cloth"}, )" +
+                held + R"(}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "tied"})" +
+                slots + "}}");
+}
+
+class DrapeSteps : public testing::Test {
+protected:
+    Evaluation at(const StudyPointer& study, double seconds, ResultStore* store = nullptr) {
+        EvaluationPlan plan;
+        plan.catalogue = &standard_catalogue();
+        plan.store = store ? store : &store_;
+        plan.moment = moment_at(study->time, seconds);
+        return evaluate(study, plan, plume::Run());
+    }
+    Mesh mesh_at(const StudyPointer& study, double seconds) {
+        return std::get<Mesh>(test::value_of(at(study, seconds), "fallen"));
+    }
+    static double lowest(const Mesh& mesh) { return mesh.bounds().low.z; }
+    static double most(const Mesh& mesh, const char* number) {
+        const auto field = std::ranges::find(mesh.fields(), number, &Field::name);
+        double most = 0;
+        for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
+            most = std::max(most, field->values[vertex]);
+        return most;
+    }
+    ResultStore store_{200'000'000};
+};
+
+TEST_F(DrapeSteps, ItFallsFromMomentToMomentAndStaysWhereItIsHeld) {
+    const StudyPointer study = hung();
+    const Mesh first = mesh_at(study, 0), later = mesh_at(study, 1);
+    EXPECT_NEAR(lowest(first), 1, 3e-3);
+    EXPECT_LT(lowest(later), 0.97);
+    for (const std::size_t corner : {0U, 8U, 72U, 80U})
+        EXPECT_NEAR(length(later.vertex(corner) - first.vertex(corner)), 0, 1e-12);
+    EXPECT_GT(most(later, "strain"), 0);
+    EXPECT_LT(most(later, "strain"), 0.05);
+    EXPECT_NE(test::remarks_of(at(study, 1), "fallen").find("longer than at rest"), std::string::npos);
+}
+
+TEST_F(DrapeSteps, ScrubbedOrPlayedItIsTheSame) {
+    const StudyPointer study = hung();
+    std::vector<double> played;
+    for (int frame = 0; frame <= 20; ++frame)
+        played.push_back(lowest(mesh_at(study, frame / 30.0)));
+    ResultStore another(200'000'000);
+    for (const int frame : {20, 7, 13})
+        EXPECT_EQ(lowest(std::get<Mesh>(test::value_of(at(study, frame / 30.0, &another), "fallen"))),
+                  played[static_cast<std::size_t>(frame)]);
+}
+
+TEST_F(DrapeSteps, EveryClothFallsItsOwnWay) {
+    std::set<double> lows;
+    for (const char* cloth : {"silk", "linen", "felt", "rubber", "card"})
+        lows.insert(lowest(mesh_at(hung(R"(, "cloth": ")" + std::string(cloth) + "\""), 1)));
+    EXPECT_EQ(lows.size(), 5U);
+    EXPECT_GT(*lows.rbegin() - *lows.begin(), 0.02) << "card hangs less than rubber";
+}
+
+TEST_F(DrapeSteps, EdgesAreAsLongAsThoseOfAnotherMesh) {
+    // Moved to handles that stand nearer its corners are; its edges stay as long as they were.
+    const StudyPointer study = read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 8, "rows": 8, "width": "1 m", "depth": "1 m"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "attractors.points", "result": "posts", "slots": {"places": [
+        {"name": "a", "x": "-0.5 m", "y": "-0.5 m", "z": "0 m"},
+        {"name": "b", "x": "0.5 m", "y": "0.5 m", "z": "0 m", "keys": [
+          {"at": 0, "x": "0.5 m", "y": "0.5 m", "z": "0 m"}, {"at": 1, "x": "0.1 m", "y": "0.1 m", "z": "0.2 m"}]}]}},
+      {"step": "time.keep", "result": "first", "slots": {"thing": {"result": "posts"}, "seconds": 0}},
+      {"step": "forces.hold", "result": "tied", "slots": {"thing": {"result": "cloth"}, "at": "near",
+        "spots": {"result": "first"}, "moved": "onto", "targets": {"result": "posts"}}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "tied"}, "lengths": "of", "rest": {"result": "cloth"}}})");
+    const Mesh later = mesh_at(study, 1.5);
+    EXPECT_NEAR(length(later.vertex(80) - Vec3{0.1, 0.1, 0.2}), 0, 1e-9) << "the same corner all the time";
+    EXPECT_LT(most(later, "strain"), 0.1);
+    EXPECT_LT(lowest(later), -0.3);
+}
+
+TEST_F(DrapeSteps, WindInflationGroundAndFormsCount) {
+    const double still = lowest(mesh_at(hung(), 1));
+    EXPECT_GT(mesh_at(hung(R"(, "blown": "wind", "wind": 12)"), 1).bounds().high.x,
+              mesh_at(hung(), 1).bounds().high.x - 1e-9);
+    EXPECT_NE(lowest(mesh_at(hung(R"(, "blown": "wind", "wind": 12)"), 1)), still);
+    EXPECT_GT(mesh_at(hung(R"(, "blown": "inflated", "pressure": 20)"), 1).bounds().high.z, 1.02);
+    const std::string loose = R"("at": "where", "formula": "x < 0.4 m", "firmness": 0.001)";
+    EXPECT_GT(lowest(mesh_at(hung(R"(, "below": "ground", "height": "0.9 m")", loose), 1.5)), 0.9);
+    EXPECT_GT(lowest(mesh_at(hung(R"(, "touching": "form", "form": {"result": "table"})", loose), 0.5)), 0.8)
+        << "it lies on the table";
+}
+
+TEST_F(DrapeSteps, WhatNothingHoldsFallsByItsOwnSizeAndNoFarther) {
+    const StudyPointer study = read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 3, "rows": 3, "width": "0.5 m", "depth": "0.5 m"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "cloth"}}})");
+    EXPECT_NE(test::remarks_of(at(study, 0), "fallen").find("Nothing holds it"), std::string::npos);
+    const double low = lowest(mesh_at(study, 2));
+    EXPECT_LT(low, -0.7);
+    EXPECT_GT(low, -1.2);
+    EXPECT_NE(test::remarks_of(at(study, 2), "fallen").find("stops here"), std::string::npos);
+}
+
+TEST_F(DrapeSteps, WhatCannotFallIsSaid) {
+    const auto error = [&](const std::string& slots) { return test::error_of(at(hung(slots), 0), "fallen"); };
+    EXPECT_EQ(error(R"(, "thickness": "-1 mm")").slot, "thickness");
+    EXPECT_EQ(error(R"(, "friction": "-1")").slot, "friction");
+    const StudyPointer unlike = read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": "= 3 + floor(2 * time) * 1", "rows": 3}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "lattice.rectangular", "result": "other", "slots": {"columns": 2, "rows": 3}},
+      {"step": "skin", "result": "rest", "slots": {"points": {"result": "other"}, "surface": "flat"}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "cloth"}}},
+      {"step": "sheet.drape", "result": "wrong", "slots": {"sheet": {"result": "cloth"}, "lengths": "of", "rest": {"result": "rest"}}})");
+    EXPECT_EQ(test::error_of(at(unlike, 0), "wrong").slot, "rest");
+    EXPECT_TRUE(at(unlike, 0.4).outcome("fallen")->value);
+    EXPECT_EQ(test::error_of(at(unlike, 0.5), "fallen").slot, "sheet") << "it has another count then";
+    EXPECT_NE(
+        test::remarks_of(at(hung(R"(, "thickness": "1 m")"), 0), "fallen").find("half of its shortest edge"),
+        std::string::npos);
+}
+
+TEST_F(DrapeSteps, ItIsTheSameInOtherUnits) {
+    const StudyPointer metres = hung();
+    const StudyPointer feet = with_units(*metres, standard_catalogue(), {LengthUnit::foot, {}});
+    EXPECT_NEAR(lowest(mesh_at(feet, 0.5)) * 0.3048, lowest(mesh_at(metres, 0.5)), 1e-6);
+}
+
+}  // namespace
+}  // namespace plume
