@@ -56,7 +56,7 @@ struct OnItsWay {
 };
 
 void step(benchmark::State& state, bool hangs) {
-    const OnItsWay way(hangs, 0.5);
+    const OnItsWay way(hangs, 0.1);
     FallingSheet falling(way.sheet, way.obstacle, way.forces);
     double stretched = 0, touching = 0;
     for (auto _ : state) {
@@ -80,7 +80,7 @@ void BM_Sheets_10k_on_itself_step(benchmark::State& state) {
 BENCHMARK(BM_Sheets_10k_on_itself_step)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void BM_Sheets_10k_on_itself_look(benchmark::State& state) {
-    const OnItsWay way(false, 0.5);
+    const OnItsWay way(false, 0.1);
     Contacts contacts(way.sheet, way.obstacle, way.forces.thickness);
     const std::vector<Vec3> nowhere(way.state.at.size());
     for (auto _ : state)

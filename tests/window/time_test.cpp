@@ -33,6 +33,7 @@ protected:
         return lanes().mapToGlobal(lanes().position_of(lane, seconds));
     }
     void go_to(double seconds) {
+        Driver::settle(400);  // lanes may be coming
         driver.click(lanes().mapToGlobal(QPoint(lanes().position_of(0, seconds).x(), 6)));
         ASSERT_NEAR(document().playing().seconds(), seconds, 0.05);
         computed();
@@ -249,6 +250,25 @@ TEST_F(Time, AFilmIsWrittenFromTheMenu) {
     EXPECT_EQ(written.readAll().count("fcTL"), 4);
 }
 
+// The strip comes and goes with the study, and takes room from the model; the form is framed all the same.
+TEST_F(Time, AnotherStudyIsFramedWhereTheStripComesAndGoes) {
+    EXPECT_EQ(child("time-strip"), nullptr) << "nothing moves in an empty study";
+    const QString demo(PLUME_DEMO_DIR);
+    for (const char* name : {"/crest.plume", "/ferry-awning.plume", "/net-roof.plume"}) {
+        ASSERT_TRUE(window->open_file(demo + name));
+        computed();
+        Driver::settle(300);
+        EXPECT_EQ(child("time-strip") != nullptr, moves(study(), document().catalogue())) << name;
+        Box all;
+        for (const Item& item : study().items)
+            if (const Step* step = step_of(item); step && step->show.visible)
+                if (const Shown* shown = document().results().shown(step->id); shown && shown->drawable)
+                    all.include(shown->bounds);
+        EXPECT_TRUE(view().camera().sees(all, static_cast<double>(view().width()) / view().height())) << name;
+        EXPECT_GT(all.diagonal(), 0.3 * view().camera().view_height()) << name << " fills the view";
+    }
+}
+
 // An expression that reads time is enough for the strip, and an edit while it plays is taken over.
 TEST_F(Time, WhatReadsTimeIsPlayedWhileItIsEdited) {
     begin_row();
@@ -268,6 +288,10 @@ TEST_F(Time, WhatReadsTimeIsPlayedWhileItIsEdited) {
     EXPECT_NEAR(box.high.y - box.low.y, 1 + document().playing().seconds(), 1e-9);
     driver.key("ctrl+t");
     EXPECT_TRUE(Driver::until([&] { return child("time-strip") == nullptr; })) << "put away though it moves";
+    ASSERT_GT(document().playing().frame(), 0U);
+    driver.key("ctrl+shift+2");
+    EXPECT_TRUE(Driver::until([&] { return document().playing().frame() == 0; }))
+        << "what leaves is of the first";
 }
 
 }  // namespace

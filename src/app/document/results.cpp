@@ -230,8 +230,11 @@ std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation,
         Result<Presentation> presented = guarded([&]() -> Result<Presentation> {
             return presenter_.present(*step, *outcome, step->show.visible ? &draw : nullptr, run);
         });
-        if (presented) static_cast<Presentation&>(shown) = *std::move(presented);
-        if (presented || presented.error().code == ErrorCode::cancelled) continue;
+        if (presented) {
+            static_cast<Presentation&>(shown) = *std::move(presented);
+            continue;
+        }
+        if (presented.error().code == ErrorCode::cancelled) continue;
         shown.state = StepState::failed;
         shown.error = presented.error();
         ++brought->problems;

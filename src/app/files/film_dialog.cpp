@@ -9,6 +9,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "app/files/view_words.hpp"
 #include "app/parts/number_field.hpp"
 #include "core/base/numbers.hpp"
 #include "core/exchange/film_encoder.hpp"
@@ -91,12 +92,7 @@ void FilmDialog::add_views() {
         view_->addItem(kept.keys.empty() ? tr("by ‘%1’").arg(text_of(kept.name))
                                          : tr("by ‘%1’, along its keys").arg(text_of(kept.name)),
                        text_of(kept.name));
-    const std::pair<QString, StandardView> views[] = {{tr("at an angle"), StandardView::above},
-                                                      {tr("in plan"), StandardView::plan},
-                                                      {tr("from the front"), StandardView::front},
-                                                      {tr("from the side"), StandardView::side}};
-    for (const auto& [words, view] : views)
-        view_->addItem(words, static_cast<int>(view));
+    add_standard_views(*view_);
     form()->addRow(tr("Seen"), view_);
 }
 

@@ -8,6 +8,7 @@
 #include <QLabel>
 #include <QLineEdit>
 
+#include "app/files/view_words.hpp"
 #include "app/parts/number_field.hpp"
 
 namespace plume::app {
@@ -47,12 +48,7 @@ void PictureDialog::add_views() {
     view_->setObjectName("picture-view");
     view_->setAccessibleName(tr("Seen"));
     if (camera_) view_->addItem(tr("as the model is seen now"), -1);
-    const std::pair<QString, StandardView> views[] = {{tr("at an angle"), StandardView::above},
-                                                      {tr("in plan"), StandardView::plan},
-                                                      {tr("from the front"), StandardView::front},
-                                                      {tr("from the side"), StandardView::side}};
-    for (const auto& [words, view] : views)
-        view_->addItem(words, static_cast<int>(view));
+    add_standard_views(*view_);
     form()->addRow(tr("Seen"), view_);
 }
 

@@ -22,6 +22,9 @@ ModelView::ModelView(Document& document, QWidget* parent)
     connect(&document, &Document::replaced, this, [this] {
         set_view(StandardView::above);
         met_.clear();
+        // The view may be drawn, and fitted, before there is anything of the new one.
+        items_.clear();
+        ghosts_.clear();
         fit_wanted_ = true;
         // It is looked at anew, not from where the other one was.
         unit_ = document_.study().units.length;

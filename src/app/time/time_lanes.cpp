@@ -10,6 +10,7 @@
 
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
+#include "app/time/time_text.hpp"
 #include "core/base/numbers.hpp"
 #include "core/study/moving.hpp"
 
@@ -20,10 +21,6 @@ constexpr int titles_width = 116, right_margin = 18;
 constexpr int top_height = 21, lane_height = 22;
 constexpr double key_radius = 4.5, key_reach = 8;
 constexpr int least_tick_px = 46;
-
-QString seconds_text(double seconds) {
-    return QString::number(seconds, 'f', 2) + " s";
-}
 
 // Seconds between two marks that stand far enough apart: 1, 2 or 5 times a power of ten.
 double tick_of(double px_per_second) {

@@ -11,6 +11,7 @@
 #include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
 #include "app/time/time_lanes.hpp"
+#include "app/time/time_text.hpp"
 #include "core/base/numbers.hpp"
 #include "core/study/edits/edit_keys.hpp"
 #include "core/study/moving.hpp"
@@ -24,10 +25,6 @@ constexpr int most_lanes_height = 158;
 // Kept moments are looked at so often while they come.
 constexpr int between_looks_ms = 250;
 
-QString seconds_text(double seconds) {
-    return QString::number(seconds, 'f', 2) + " s";
-}
-
 QToolButton* new_button(const char* name, QWidget* parent) {
     auto* button = new QToolButton(parent);
     button->setObjectName(name);
@@ -40,6 +37,7 @@ QToolButton* new_button(const char* name, QWidget* parent) {
 
 TimeStrip::TimeStrip(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("time-strip");
+    hide();  // until something moves
     setAttribute(Qt::WA_StyledBackground);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 4);

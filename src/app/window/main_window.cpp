@@ -121,6 +121,9 @@ void MainWindow::show_page(Page page) {
     const bool leaves = page == Page::hand_off;
     if (leaves == (pages_->currentWidget() == hand_off_)) return;
     if (leaves) {
+        // What leaves is of the first moment, as of the command line, whichever was looked at last.
+        document_.playing().pause();
+        document_.playing().go_to(0);
         hand_off_->open(&compose_->model());
         pages_->setCurrentWidget(hand_off_);
     } else {

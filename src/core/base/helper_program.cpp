@@ -53,11 +53,7 @@ public:
         if (!output_.open() || !errors_.open()) return;
         std::vector<std::string> words{path.string()};
         words.insert(words.end(), arguments.begin(), arguments.end());
-        std::vector<char*> pointers;
-        pointers.reserve(words.size() + 1);
-        for (std::string& word : words)
-            pointers.push_back(word.data());
-        pointers.push_back(nullptr);
+        std::vector<char*> pointers = argument_pointers(words);
         posix_spawn_file_actions_t actions;
         posix_spawn_file_actions_init(&actions);
         posix_spawn_file_actions_addopen(&actions, STDIN_FILENO, "/dev/null", O_RDONLY, 0);
@@ -117,6 +113,15 @@ private:
 };
 
 }  // namespace
+
+std::vector<char*> argument_pointers(std::vector<std::string>& words) {
+    std::vector<char*> pointers;
+    pointers.reserve(words.size() + 1);
+    for (std::string& word : words)
+        pointers.push_back(word.data());
+    pointers.push_back(nullptr);
+    return pointers;
+}
 
 Result<std::string> output_of_helper(const std::string& name, const std::vector<std::string>& arguments,
                                      const Run& run) {

@@ -15,4 +15,7 @@ namespace plume {
 Result<std::string> output_of_helper(const std::string& name, const std::vector<std::string>& arguments,
                                      const Run& run);
 
+// As a program is started with them; they point into the words.
+std::vector<char*> argument_pointers(std::vector<std::string>& words);
+
 }  // namespace plume

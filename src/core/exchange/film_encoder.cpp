@@ -11,6 +11,7 @@
 #include <fstream>
 #include <sstream>
 
+#include "core/base/helper_program.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/exchange/passing_file.hpp"
@@ -27,7 +28,7 @@ fs::path program_path() {
     const char* folders = std::getenv("PATH");
     std::istringstream list(folders ? folders : "");
     for (std::string folder; std::getline(list, folder, ':');) {
-        const fs::path candidate = fs::path(folder) / program;
+        fs::path candidate = fs::path(folder) / program;
         if (access(candidate.c_str(), X_OK) == 0) return candidate;
     }
     return {};
@@ -112,11 +113,7 @@ private:
             words.insert(words.end(),
                          {"-c:v", "libx264", "-crf", "18", "-pix_fmt", "yuv420p", "-movflags", "+faststart"});
         words.push_back(part_.string());
-        std::vector<char*> pointers;
-        pointers.reserve(words.size() + 1);
-        for (std::string& word : words)
-            pointers.push_back(word.data());
-        pointers.push_back(nullptr);
+        std::vector<char*> pointers = argument_pointers(words);
         posix_spawn_file_actions_t actions;
         posix_spawn_file_actions_init(&actions);
         posix_spawn_file_actions_adddup2(&actions, stands_for_input, STDIN_FILENO);

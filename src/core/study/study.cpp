@@ -111,8 +111,8 @@ std::vector<std::string> unknown_parts(const Study& study) {
     std::vector<std::string> sentences;
     const auto add = [&](const std::string& where, const UnknownParts& parts) {
         for (const auto& [key, json] : parts)
-            sentences.push_back(where + " has ‘" + key +
-                                "’, which this program does not know. It is kept and does nothing.");
+            sentences.emplace_back(where).append(" has ‘").append(key).append(
+                "’, which this program does not know. It is kept and does nothing.");
     };
     add("The study", study.unknown);
     for (const ControlPointer& control : study.controls)

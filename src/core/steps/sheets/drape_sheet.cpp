@@ -35,6 +35,7 @@ constexpr std::array<Cloth, 5> cloths{
 
 std::vector<Word> cloth_words() {
     std::vector<Word> words;
+    words.reserve(cloths.size());
     for (const Cloth& cloth : cloths)
         words.push_back({cloth.key, cloth.words, cloth.help});
     return words;

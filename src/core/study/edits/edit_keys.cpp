@@ -183,7 +183,7 @@ Edited key_camera(const Study& study, const std::string& name, const Camera& cam
     if (kept == result->cameras.end()) return no_such_thing();
     CameraKey key{seconds, camera};
     set_degrees(key.camera, azimuth_degrees(camera), elevation_degrees(camera));
-    put_key(kept->keys, std::move(key));
+    put_key(kept->keys, key);
     return StudyPointer(std::move(result));
 }
 

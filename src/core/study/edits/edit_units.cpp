@@ -64,8 +64,11 @@ private:
             insertions[end] += (bare ? "" : ") * 1") + unit_of(an_angle);
         }
         std::string named = text;
-        for (auto at = insertions.rbegin(); at != insertions.rend(); ++at)
+        // From the last one on, so that places before it stay.
+        for (auto at = insertions.end(); at != insertions.begin();) {
+            --at;
             named.insert(at->first, at->second);
+        }
         return named;
     }
 
