@@ -30,10 +30,19 @@ void Playing::step(int frames) {
     go_to(static_cast<std::size_t>(std::max<std::ptrdiff_t>(to, 0)));
 }
 
+void Playing::look_at(double seconds) {
+    pause();
+    go_to(moment_at(document_.study().time, seconds).frame);
+}
+
+int Playing::between_frames_ms() const {
+    return static_cast<int>(std::floor(1000 / document_.study().time.rate));
+}
+
 void Playing::play() {
     if (plays()) return;
     if (frame_ >= document_.study().time.last_frame()) go_to(0);
-    timer_.start(static_cast<int>(std::floor(1000 / document_.study().time.rate)));
+    timer_.start(between_frames_ms());
     counting_.start();
     counted_ = 0;
     measured_ = 0;
@@ -103,7 +112,7 @@ void Playing::begin_anew() {
 void Playing::follow_edit() {
     const std::size_t last = document_.study().time.last_frame();
     if (frame_ > last) frame_ = last;
-    if (plays()) timer_.setInterval(static_cast<int>(std::floor(1000 / document_.study().time.rate)));
+    if (plays()) timer_.setInterval(between_frames_ms());
     Q_EMIT moment_changed();
 }
 

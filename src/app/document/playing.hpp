@@ -25,7 +25,8 @@ public:
     double seconds() const { return moment().seconds(); }
     // The nearest there is.
     void go_to(std::size_t frame);
-    void step(int frames);  // forward or back
+    void step(int frames);         // forward or back, and it pauses
+    void look_at(double seconds);  // the frame nearest to them, and it pauses
     bool plays() const { return timer_.isActive(); }
     void play();  // at the end of the study's time from its beginning
     void pause();
@@ -56,6 +57,7 @@ Q_SIGNALS:
 private:
     void tick();
     void count_frame();
+    int between_frames_ms() const;
 
     Document& document_;
     std::size_t frame_ = 0;

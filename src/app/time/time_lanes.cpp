@@ -238,8 +238,7 @@ void TimeLanes::mousePressEvent(QMouseEvent* event) {
     if (!key) {
         chosen_.clear();
         scrubs_ = true;
-        document_.playing().pause();
-        document_.playing().go_to(moment_at(document_.study().time, seconds_at(event->position().x())).frame);
+        document_.playing().look_at(seconds_at(event->position().x()));
         return update();
     }
     if (event->modifiers() & Qt::ShiftModifier) {
@@ -261,7 +260,7 @@ void TimeLanes::mouseMoveEvent(QMouseEvent* event) {
         return;
     }
     if (scrubs_)
-        document_.playing().go_to(moment_at(document_.study().time, seconds_at(event->position().x())).frame);
+        document_.playing().look_at(seconds_at(event->position().x()));
     else if (before_)
         drag_keys(event->position().x());
 }
@@ -331,10 +330,7 @@ void TimeLanes::add_key_actions(QMenu& menu, const KeyName& key) {
         action->setChecked(mark->easing == easing);
     }
     menu.addSeparator();
-    menu.addAction(tr("Go there"), [this, key] {
-        document_.playing().pause();
-        document_.playing().go_to(moment_at(document_.study().time, key.seconds).frame);
-    });
+    menu.addAction(tr("Go there"), [this, key] { document_.playing().look_at(key.seconds); });
     const double now = document_.playing().seconds();
     menu.addAction(tr("Copy it to %1").arg(seconds_text(now)), [this, key, now] {
         document_.apply(copy_key(document_.study(), key.of, key.seconds, now), tr("copy of a key"));

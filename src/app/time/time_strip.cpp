@@ -64,9 +64,9 @@ TimeStrip::TimeStrip(Document& document, QWidget* parent) : QWidget(parent), doc
         if (!look_at_kept_.isActive()) look_at_kept_.start();
     });
     connect(&document.playing(), &Playing::moment_changed, this, &TimeStrip::refresh_moment);
-    connect(&document.playing(), &Playing::playing_changed, this, &TimeStrip::refresh_moment);
+    connect(&document.playing(), &Playing::playing_changed, this, &TimeStrip::refresh_playing);
     connect(&document.playing(), &Playing::in_hand_changed, this, &TimeStrip::refresh_in_hand);
-    connect(&document.attention(), &Attention::selection_changed, this, &TimeStrip::refresh_in_hand);
+    connect(&document.attention(), &Attention::selection_changed, this, &TimeStrip::refresh_keeping);
     refresh();
 }
 
@@ -120,7 +120,7 @@ QWidget* TimeStrip::new_head() {
 
 void TimeStrip::toggle() {
     wished_ = isHidden();
-    show_or_hide();
+    refresh();
 }
 
 void TimeStrip::show_or_hide() {
@@ -129,7 +129,6 @@ void TimeStrip::show_or_hide() {
     setVisible(shown);
     document_.playing().set_shown(shown);
     if (!shown) document_.playing().pause();
-    Q_EMIT toggled();
 }
 
 void TimeStrip::refresh() {
@@ -138,14 +137,24 @@ void TimeStrip::refresh() {
     const Timeline& time = document_.study().time;
     time_->setText(tr("of %1 s · %2 frames a second")
                        .arg(text_of(short_text(time.seconds, 6)), text_of(short_text(time.rate, 5))));
-    refresh_moment();
+    refresh_playing();
     refresh_kept();
-    refresh_in_hand();
+    refresh_keeping();
+}
+
+void TimeStrip::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange) refresh_playing();
+    QWidget::changeEvent(event);
 }
 
 void TimeStrip::refresh_moment() {
+    moment_->setText(seconds_text(document_.playing().seconds()));
+    refresh_in_hand();
+    if (document_.playing().plays() && !look_at_kept_.isActive()) look_at_kept_.start();
+}
+
+void TimeStrip::refresh_playing() {
     const Playing& playing = document_.playing();
-    moment_->setText(seconds_text(playing.seconds()));
     play_->setIcon(icon(playing.plays() ? "pause" : "compute", look().accent));
     play_->setToolTip(playing.plays() ? tr("Pause (Space)") : tr("Play (Space)"));
     play_->setAccessibleName(play_->toolTip());
@@ -153,8 +162,7 @@ void TimeStrip::refresh_moment() {
     loop_->setChecked(playing.loops());
     loop_->setToolTip(playing.loops() ? tr("At its end it begins again") : tr("It stops at its end"));
     loop_->setAccessibleName(loop_->toolTip());
-    refresh_in_hand();
-    if (playing.plays() && !look_at_kept_.isActive()) look_at_kept_.start();
+    refresh_moment();
 }
 
 void TimeStrip::refresh_kept() {
@@ -171,20 +179,20 @@ void TimeStrip::refresh_kept() {
     kept_->setToolTip(text);
 }
 
-const Step* TimeStrip::step_to_keep() const {
+void TimeStrip::refresh_keeping() {
+    if (isHidden()) return;
     const Study& study = document_.study();
-    const std::set<ItemId> moving = moving_steps(study, document_.catalogue());
     const Step* selected = study.step(document_.attention().selected());
-    if (selected && moving.contains(selected->id) && !gives_number(*selected) &&
-        page_of(*selected) == Page::sheet)
-        return selected;
-    return nullptr;
+    const bool can = selected && !gives_number(*selected) && page_of(*selected) == Page::sheet &&
+                     moving_steps(study, document_.catalogue()).contains(selected->id);
+    to_keep_ = can ? selected->id : 0;
+    refresh_in_hand();
 }
 
 void TimeStrip::refresh_in_hand() {
     if (isHidden()) return;
     const QString now = seconds_text(document_.playing().seconds());
-    const Step* step = step_to_keep();
+    const Step* step = document_.study().step(to_keep_);
     keep_->setVisible(step != nullptr);
     if (step) {
         const QString name = text_of(step->name);
@@ -217,8 +225,7 @@ void TimeStrip::open_moment_form() {
         const Timeline& time = document_.study().time;
         if (!seconds || *seconds < 0 || *seconds > time.seconds)
             return tr("Type a number of seconds from 0 to %1.").arg(text_of(short_text(time.seconds, 6)));
-        document_.playing().pause();
-        document_.playing().go_to(moment_at(time, *seconds).frame);
+        document_.playing().look_at(*seconds);
         return {};
     });
 }
@@ -240,7 +247,7 @@ void TimeStrip::open_time_form() {
 }
 
 void TimeStrip::keep_moment() {
-    const Step* moving = step_to_keep();
+    const Step* moving = document_.study().step(to_keep_);
     const StepKind* kind = document_.catalogue().find("time.keep");
     if (!moving || !kind) return;
     const Study& study = document_.study();

@@ -24,25 +24,27 @@ public:
     // It is there while something of the study moves, or as it is wished.
     void toggle();
 
-Q_SIGNALS:
-    void toggled();
+protected:
+    void changeEvent(QEvent* event) override;
 
 private:
     QWidget* new_head();
     void refresh();
     void refresh_moment();
+    void refresh_playing();
     void refresh_kept();
     void refresh_in_hand();
     void show_or_hide();
     void open_moment_form();
     void open_time_form();
     void keep_moment();
-    // The step whose moment would be kept; nullptr where there is none.
-    const Step* step_to_keep() const;
+    // What reads the whole study: not for each frame.
+    void refresh_keeping();
     QString name_in_hand() const;
 
     Document& document_;
     std::optional<bool> wished_;
+    ItemId to_keep_ = 0;  // the step whose moment would be kept; 0: none
     QToolButton *play_, *loop_, *moment_, *time_, *keep_, *key_;
     QLabel* kept_;
     TimeLanes* lanes_;

@@ -32,19 +32,12 @@ std::size_t loose_parts(const Net& net) {
 
 }  // namespace
 
-LinksOfPlaces links_of_places(const Net& net) {
-    LinksOfPlaces of{std::vector<std::uint32_t>(net.places.size() + 1, 0), {}};
-    for (const auto& link : net.links)
-        for (const std::uint32_t end : link)
-            ++of.first[end + 1];
-    for (std::size_t place = 0; place < net.places.size(); ++place)
-        of.first[place + 1] += of.first[place];
-    of.at.resize(of.first.back());
-    std::vector<std::uint32_t> next(of.first.begin(), of.first.end() - 1);
-    for (std::uint32_t link = 0; link < net.links.size(); ++link)
-        for (const std::uint32_t end : net.links[link])
-            of.at[next[end]++] = link;
-    return of;
+Incidence links_of_places(const Net& net) {
+    return incidence(net.places.size(), [&](auto use) {
+        for (std::uint32_t link = 0; link < net.links.size(); ++link)
+            for (const std::uint32_t end : net.links[link])
+                use(end, link);
+    });
 }
 
 Status check_net(const Net& net) {

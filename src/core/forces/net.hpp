@@ -8,6 +8,7 @@
 #include <cstdint>
 #include <vector>
 
+#include "core/base/incidence.hpp"
 #include "core/base/run.hpp"
 #include "core/data/vec3.hpp"
 
@@ -30,12 +31,8 @@ struct Balance {
     double residual = 0;
 };
 
-// Links of each place, one after the other: those of place p are at[first[p]] .. at[first[p + 1] - 1], in
-// the order of the links.
-struct LinksOfPlaces {
-    std::vector<std::uint32_t> first, at;
-};
-LinksOfPlaces links_of_places(const Net& net);
+// Links of each place, in the order of the links.
+Incidence links_of_places(const Net& net);
 
 // Errors: empty_input (no link, nothing held, a part with links that no held place belongs to: it would
 // fall), not_finite, out_of_range (a firmness outside 0 .. 1).

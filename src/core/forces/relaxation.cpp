@@ -92,7 +92,7 @@ private:
     double stiffness_at(std::size_t place) const {
         double sum = 0;
         for (std::uint32_t at = links_.first[place]; at < links_.first[place + 1]; ++at) {
-            const std::uint32_t link = links_.at[at];
+            const std::uint32_t link = links_.of[at];
             sum += stretching(link);
         }
         return sum;
@@ -137,7 +137,7 @@ private:
         Vec3 left = net_.loads.empty() ? Vec3{} : net_.loads[place];
         double stiffness = spring(place);
         for (std::uint32_t at = links_.first[place]; at < links_.first[place + 1]; ++at) {
-            const std::uint32_t link = links_.at[at];
+            const std::uint32_t link = links_.of[at];
             const auto [from, to] = net_.links[link];
             left = left + (places_[from == place ? to : from] - places_[place]) * densities_[link];
             stiffness += stretching(link) + std::abs(densities_[link]);
@@ -316,7 +316,7 @@ private:
     const Net& net_;
     const Elasticity& elasticity_;
     const Run& run_;
-    LinksOfPlaces links_;
+    Incidence links_;
     std::vector<Vec3> places_, speeds_, left_;
     std::vector<double> mass_, springs_;
     std::vector<double> pulls_, densities_;                // of each link: its force, and that for each metre

@@ -5,7 +5,9 @@
 #include <set>
 
 #include "core/base/parallel.hpp"
-#include "core/geometry/meshes/triangulate.hpp"
+#include "core/geometry/measures/bounds.hpp"
+#include "core/geometry/meshes/face_places.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 
 namespace plume {
 namespace {
@@ -33,19 +35,13 @@ Box around(std::initializer_list<Vec3> places, double by) {
 
 void add_obstacle(Obstacle& obstacle, const Mesh& mesh, double metres) {
     const auto start = static_cast<std::uint32_t>(obstacle.at.size());
-    for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
-        obstacle.at.push_back(mesh.vertex(vertex) * metres);
+    for (const Vec3 at : vertex_places(mesh))
+        obstacle.at.push_back(at * metres);
     std::set<std::array<std::uint32_t, 2>> edges;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face) {
-        const auto corners = mesh.face(face);
-        for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            const std::array<std::uint32_t, 3> triangle{start + corners[a], start + corners[b],
-                                                        start + corners[c]};
-            obstacle.triangles.push_back(triangle);
-            for (std::size_t side = 0; side < 3; ++side)
-                edges.insert({std::min(triangle[side], triangle[(side + 1) % 3]),
-                              std::max(triangle[side], triangle[(side + 1) % 3])});
-        });
+    for (const auto& [a, b, c] : triangles_of(mesh).vertices) {
+        obstacle.triangles.push_back({start + a, start + b, start + c});
+        for (const auto& [from, to] : {std::minmax(a, b), std::minmax(b, c), std::minmax(c, a)})
+            edges.insert({start + from, start + to});
     }
     obstacle.edges.insert(obstacle.edges.end(), edges.begin(), edges.end());
 }
@@ -111,20 +107,11 @@ void Contacts::build_grids(const Ways& ways) {
     edges_.build(edge_boxes_, cell);
 }
 
-namespace {
-
-bool meet(const Box& a, const Box& b) {
-    return a.low.x <= b.high.x && b.low.x <= a.high.x && a.low.y <= b.high.y && b.low.y <= a.high.y &&
-           a.low.z <= b.high.z && b.low.z <= a.high.z;
-}
-
-}  // namespace
-
 void Contacts::look_from_vertex(const Ways& ways, std::uint32_t vertex, Found& found) const {
     const Box own = around({ways.at[vertex], ways.at[vertex] + ways.by[vertex]}, 0);
     triangles_.in(own, [&](std::uint32_t index) {
         const auto& c = sheet_.triangles[index];
-        if (c[0] == vertex || c[1] == vertex || c[2] == vertex || !meet(own, boxes_[index])) return;
+        if (c[0] == vertex || c[1] == vertex || c[2] == vertex || !meet(own, boxes_[index], 0)) return;
         add(ways, {{vertex, c[0], c[1], c[2]}, false}, found);
     });
     const auto behind = static_cast<std::uint32_t>(sheet_.vertex_count);
@@ -139,7 +126,8 @@ void Contacts::look_from_edge(const Ways& ways, std::uint32_t edge, Found& found
     const Box own = around({ways.at[a], ways.at[b], ways.at[a] + ways.by[a], ways.at[b] + ways.by[b]}, 0);
     edges_.in(own, [&, a = a, b = b](std::uint32_t index) {
         const auto [c, d] = sheet_.edges[index];
-        if (index <= edge || a == c || a == d || b == c || b == d || !meet(own, edge_boxes_[index])) return;
+        if (index <= edge || a == c || a == d || b == c || b == d || !meet(own, edge_boxes_[index], 0))
+            return;
         add(ways, {{a, b, c, d}, true}, found);
     });
     const auto behind = static_cast<std::uint32_t>(sheet_.vertex_count);
@@ -154,33 +142,55 @@ void Contacts::look_from_obstacle(const Ways& ways, std::uint32_t vertex, Found&
     const auto own = static_cast<std::uint32_t>(sheet_.vertex_count) + vertex;
     triangles_.in(here, [&](std::uint32_t index) {
         const auto& c = sheet_.triangles[index];
-        if (meet(here, boxes_[index])) add(ways, {{own, c[0], c[1], c[2]}, false}, found);
+        if (meet(here, boxes_[index], 0)) add(ways, {{own, c[0], c[1], c[2]}, false}, found);
     });
 }
 
-Nearest Contacts::nearest_of(const std::vector<Vec3>& at, const Pair& pair) const {
-    const Vec3 a = place(at, pair.corners[0]), b = place(at, pair.corners[1]), c = place(at, pair.corners[2]),
-               d = place(at, pair.corners[3]);
-    return pair.segments ? nearest_of_segments(a, b, c, d) : nearest_of_triangle(a, b, c, d);
+Nearest Contacts::Pair::nearest(const std::array<Vec3, 4>& at) const {
+    return segments ? nearest_of_segments(at[0], at[1], at[2], at[3])
+                    : nearest_of_triangle(at[0], at[1], at[2], at[3]);
+}
+
+double Contacts::Pair::fastest(const std::array<Vec3, 4>& by) const {
+    double most = 0;  // its square
+    for (std::size_t one = 0; one < behind_first(); ++one)
+        for (std::size_t other = behind_first(); other < 4; ++other) {
+            const Vec3 against = by[one] - by[other];
+            most = std::max(most, dot(against, against));
+        }
+    return std::sqrt(most);
+}
+
+std::array<Vec3, 4> Contacts::places_of(const std::vector<Vec3>& at, const Pair& pair) const {
+    std::array<Vec3, 4> places;
+    for (std::size_t corner = 0; corner < 4; ++corner)
+        places[corner] = place(at, pair.corners[corner]);
+    return places;
+}
+
+std::array<Vec3, 4> Contacts::ways_of(const std::vector<Vec3>& by, const Pair& pair) const {
+    std::array<Vec3, 4> ways;
+    for (std::size_t corner = 0; corner < 4; ++corner)
+        ways[corner] = is_still(pair.corners[corner]) ? Vec3{} : by[pair.corners[corner]];
+    return ways;
+}
+
+double Contacts::deep(const Contact& contact, const std::vector<Vec3>& at) const {
+    Vec3 apart;
+    for (std::size_t corner = 0; corner < 4; ++corner)
+        apart = apart + place(at, contact.corners[corner]) * contact.weights[corner];
+    return contact.thickness - dot(apart, contact.normal);
 }
 
 void Contacts::add(const Ways& ways, const Pair& pair, Found& found) const {
-    const std::size_t first = pair.segments ? 2 : 1;
-    const auto way = [&](std::uint32_t corner) { return is_still(corner) ? Vec3{} : ways.by[corner]; };
-    double most = 0;  // square of the longest way against each other
-    for (std::size_t one = 0; one < first; ++one)
-        for (std::size_t other = first; other < 4; ++other) {
-            const Vec3 against = way(pair.corners[one]) - way(pair.corners[other]);
-            most = std::max(most, dot(against, against));
-        }
-    const Nearest nearest = nearest_of(ways.at, pair);
+    const Nearest nearest = pair.nearest(places_of(ways.at, pair));
     const double apart = length(nearest.apart);
-    if (apart > std::sqrt(most) + 2 * room()) return;
+    if (apart > pair.fastest(ways_of(ways.by, pair)) + 2 * room()) return;
     found.pairs.push_back(pair);
     if (apart == 0) return;
     const double thick = touch_in_sheet(pair) ? std::min(thickness_, 0.12 * sheet_.mean_edge) : thickness_;
     Contact contact{pair.corners, nearest.weights, nearest.apart * (1 / apart), thick};
-    for (std::size_t corner = first; corner < 4; ++corner)
+    for (std::size_t corner = pair.behind_first(); corner < 4; ++corner)
         contact.weights[corner] = -contact.weights[corner];
     found.contacts.push_back(contact);
 }
@@ -217,26 +227,16 @@ std::size_t Contacts::keep_apart(std::vector<Vec3>& to, const Run& run) const {
 
 // As far as they are apart, less what is to be left, they can go without meeting; and on from there.
 double Contacts::free_share(const Pair& pair, const std::vector<Vec3>& to) const {
-    std::array<Vec3, 4> at, by;
-    for (std::size_t corner = 0; corner < 4; ++corner) {
-        const std::uint32_t one = pair.corners[corner];
-        at[corner] = place(from_, one);
-        by[corner] = is_still(one) ? Vec3{} : to[one] - from_[one];
-    }
-    const std::size_t first = pair.segments ? 2 : 1;
-    double most = 0;
-    for (std::size_t one = 0; one < first; ++one)
-        for (std::size_t other = first; other < 4; ++other) {
-            const Vec3 against = by[one] - by[other];
-            most = std::max(most, dot(against, against));
-        }
-    const double fastest = std::sqrt(most);
-    const auto nearest_at = [&](double share) {
-        std::array<Vec3, 4> p;
+    const std::array<Vec3, 4> at = places_of(from_, pair);
+    std::array<Vec3, 4> by = places_of(to, pair);
+    for (std::size_t corner = 0; corner < 4; ++corner)
+        by[corner] = by[corner] - at[corner];
+    const double fastest = std::max(pair.fastest(by), 1e-300);
+    const auto nearest_at = [&](double so_far) {
+        std::array<Vec3, 4> there;
         for (std::size_t corner = 0; corner < 4; ++corner)
-            p[corner] = at[corner] + by[corner] * share;
-        return pair.segments ? nearest_of_segments(p[0], p[1], p[2], p[3])
-                             : nearest_of_triangle(p[0], p[1], p[2], p[3]);
+            there[corner] = at[corner] + by[corner] * so_far;
+        return pair.nearest(there);
     };
     const Nearest first_of_all = nearest_at(0);
     double apart = length(first_of_all.apart), share = 0;
@@ -246,13 +246,13 @@ double Contacts::free_share(const Pair& pair, const std::vector<Vec3>& to) const
     if (apart < least_left * thickness_) {
         Vec3 against;
         for (std::size_t corner = 0; corner < 4; ++corner)
-            against = against + by[corner] * (corner < first ? first_of_all.weights[corner]
-                                                             : -first_of_all.weights[corner]);
+            against = against + by[corner] * (corner < pair.behind_first() ? first_of_all.weights[corner]
+                                                                           : -first_of_all.weights[corner]);
         if (dot(against, first_of_all.apart) < 0) return 0;
         left = 0.9 * apart;
     }
     for (int advance = 0; advance < most_advances; ++advance) {
-        share += (apart - left) / std::max(fastest, 1e-300);
+        share += (apart - left) / fastest;
         if (share >= 1) return 1;
         apart = length(nearest_at(share).apart);
         if (apart - left < 0.05 * left) return share;
@@ -279,9 +279,8 @@ bool Contacts::are_neighbours(std::uint32_t a, std::uint32_t b) const {
 
 // Features that an edge joins are near because the sheet is what it is.
 bool Contacts::touch_in_sheet(const Pair& pair) const {
-    const std::size_t first = pair.segments ? 2 : 1;
-    for (std::size_t one = 0; one < first; ++one)
-        for (std::size_t other = first; other < 4; ++other)
+    for (std::size_t one = 0; one < pair.behind_first(); ++one)
+        for (std::size_t other = pair.behind_first(); other < 4; ++other)
             if (are_neighbours(pair.corners[one], pair.corners[other])) return true;
     return false;
 }

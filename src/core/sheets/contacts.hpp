@@ -36,27 +36,32 @@ public:
     // These outlive it.
     Contacts(const Sheet& sheet, const Obstacle& obstacle, double thickness);
 
-    // At all whose ways come nearer to each other than reach(). False when cancelled.
+    // At all whose ways come near each other. False when cancelled.
     bool look(const std::vector<Vec3>& at, const std::vector<Vec3>& ways, const Run& run);
     // Brings places that were wanted back along the straight ways from where they were looked at, so far that
     // nothing meets: each vertex only as far as what it meets asks. How many had to be brought back.
     std::size_t keep_apart(std::vector<Vec3>& to, const Run& run) const;
-    double reach() const { return reach_; }
-    double thickness() const { return thickness_; }
 
     // In a fixed order. Neighbours within the sheet push each other where it is nearly folded.
     const std::vector<Contact>& all() const { return contacts_; }
     // Brings where a vertex is wanted so near to the end of its way that nothing else can meet it.
     Vec3 within_room(std::uint32_t vertex, Vec3 to) const;
+    // By how much the two are nearer than the thickness; below 0 farther apart.
+    double deep(const Contact& contact, const std::vector<Vec3>& at) const;
     Vec3 place(const std::vector<Vec3>& at, std::uint32_t corner) const {
         return corner < sheet_.vertex_count ? at[corner] : obstacle_.at[corner - sheet_.vertex_count];
     }
 
 private:
-    // Features that may meet on their ways.
+    // Features that may meet on their ways: two segments, or a vertex and a triangle.
     struct Pair {
         std::array<std::uint32_t, 4> corners{};
         bool segments = false;
+        std::size_t behind_first() const { return segments ? 2 : 1; }
+        // Of its corners.
+        Nearest nearest(const std::array<Vec3, 4>& at) const;
+        // The longest of the ways that corners of one go against those of the other.
+        double fastest(const std::array<Vec3, 4>& by) const;
     };
     struct Found {
         std::vector<Pair> pairs;
@@ -73,7 +78,8 @@ private:
     void look_from_obstacle(const Ways& ways, std::uint32_t vertex, Found& found) const;
     void add(const Ways& ways, const Pair& pair, Found& found) const;
     bool is_still(std::uint32_t corner) const { return corner >= sheet_.vertex_count; }
-    Nearest nearest_of(const std::vector<Vec3>& at, const Pair& pair) const;
+    std::array<Vec3, 4> places_of(const std::vector<Vec3>& at, const Pair& pair) const;
+    std::array<Vec3, 4> ways_of(const std::vector<Vec3>& by, const Pair& pair) const;
     double room() const;
     bool are_neighbours(std::uint32_t a, std::uint32_t b) const;
     bool touch_in_sheet(const Pair& pair) const;

@@ -126,12 +126,8 @@ SheetReport FallingSheet::report(const SheetState& state, const SheetHolds& hold
         if (!spring.diagonal)
             report.most_stretched = std::max(
                 report.most_stretched, length(state.at[spring.b] - state.at[spring.a]) / spring.rest - 1);
-    for (const Contact& contact : contacts_.all()) {
-        Vec3 apart;
-        for (std::size_t corner = 0; corner < 4; ++corner)
-            apart = apart + contacts_.place(state.at, contact.corners[corner]) * contact.weights[corner];
-        if (dot(apart, contact.normal) < contact.thickness) ++report.touching;
-    }
+    report.touching = static_cast<std::size_t>(std::ranges::count_if(
+        contacts_.all(), [&](const Contact& contact) { return contacts_.deep(contact, state.at) > 0; }));
     return report;
 }
 

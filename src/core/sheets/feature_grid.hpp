@@ -13,12 +13,6 @@ class FeatureGrid {
 public:
     void build(const std::vector<Box>& boxes, double cell);
 
-    // Features whose box may hold the place.
-    template <class Visit>
-    void at(Vec3 place, Visit visit) const {
-        if (entries_.empty()) return;
-        visit_cell(cell_of(place), [&](const Entry& entry) { visit(entry.feature); });
-    }
     // Features whose box may meet this one, each once.
     template <class Visit>
     void in(const Box& box, Visit visit) const {

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/geometry/meshes/on_triangle.hpp"
+
 namespace plume {
 namespace {
 
@@ -26,42 +28,15 @@ Nearest nearest_of_sides(Vec3 p, Vec3 a, Vec3 b, Vec3 c) {
                                      [](const Nearest& side) { return dot(side.apart, side.apart); });
 }
 
-double share(double part, double whole) {
-    return whole != 0 ? part / whole : 0;
-}
-
 }  // namespace
 
 Nearest nearest_of_triangle(Vec3 p, Vec3 a, Vec3 b, Vec3 c) {
-    const Vec3 ab = b - a, ac = c - a, ap = p - a;
-    const double d1 = dot(ab, ap), d2 = dot(ac, ap);
-    if (d1 <= 0 && d2 <= 0) return to_triangle(p, a, b, c, 1, 0, 0);
-    const Vec3 bp = p - b;
-    const double d3 = dot(ab, bp), d4 = dot(ac, bp);
-    if (d3 >= 0 && d4 <= d3) return to_triangle(p, a, b, c, 0, 1, 0);
-    const double vc = d1 * d4 - d3 * d2;
-    if (vc <= 0 && d1 >= 0 && d3 <= 0) {
-        const double v = share(d1, d1 - d3);
-        return to_triangle(p, a, b, c, 1 - v, v, 0);
-    }
-    const Vec3 cp = p - c;
-    const double d5 = dot(ab, cp), d6 = dot(ac, cp);
-    if (d6 >= 0 && d5 <= d6) return to_triangle(p, a, b, c, 0, 0, 1);
-    const double vb = d5 * d2 - d1 * d6;
-    if (vb <= 0 && d2 >= 0 && d6 <= 0) {
-        const double w = share(d2, d2 - d6);
-        return to_triangle(p, a, b, c, 1 - w, 0, w);
-    }
-    const double va = d3 * d6 - d5 * d4;
-    if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-        const double w = share(d4 - d3, (d4 - d3) + (d5 - d6));
-        return to_triangle(p, a, b, c, 0, 1 - w, w);
-    }
+    const Vec3 ab = b - a, ac = c - a, across = cross(ab, ac);
     // Of one that is nearly a line the nearest side tells it more truly.
-    const double whole = va + vb + vc;
-    if (!(whole > nearly_a_line * dot(ab, ab) * dot(ac, ac))) return nearest_of_sides(p, a, b, c);
-    const double v = vb / whole, w = vc / whole;
-    return to_triangle(p, a, b, c, 1 - v - w, v, w);
+    if (!(dot(across, across) > nearly_a_line * dot(ab, ab) * dot(ac, ac)))
+        return nearest_of_sides(p, a, b, c);
+    const OnTriangle on = nearest_on_triangle(ab, ac, p - a);
+    return to_triangle(p, a, b, c, 1 - on.share_b - on.share_c, on.share_b, on.share_c);
 }
 
 Nearest nearest_of_segments(Vec3 a, Vec3 b, Vec3 c, Vec3 d) {

@@ -24,22 +24,6 @@ double area_of(double a, double b, double c) {
     return product > 0 ? std::sqrt(product) / 4 : 0;
 }
 
-Incidence incidence(std::size_t count, const auto& items, auto ends_of) {
-    Incidence made;
-    made.first.assign(count + 1, 0);
-    for (const auto& item : items)
-        for (const std::uint32_t end : ends_of(item))
-            ++made.first[end + 1];
-    for (std::size_t at = 0; at < count; ++at)
-        made.first[at + 1] += made.first[at];
-    made.of.resize(made.first.back());
-    std::vector<std::uint32_t> next(made.first.begin(), made.first.end() - 1);
-    for (std::size_t index = 0; index < items.size(); ++index)
-        for (const std::uint32_t end : ends_of(items[index]))
-            made.of[next[end]++] = static_cast<std::uint32_t>(index);
-    return made;
-}
-
 class SheetMaker {
 public:
     SheetMaker(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material,
@@ -191,10 +175,16 @@ private:
 
     void add_incidences() {
         const std::size_t count = sheet_.vertex_count;
-        const auto ends = [](const SheetSpring& spring) { return std::array{spring.a, spring.b}; };
-        sheet_.springs_at = incidence(count, sheet_.springs, ends);
-        sheet_.hinges_at = incidence(count, sheet_.hinges, [](const SheetHinge& h) { return h.corners; });
-        sheet_.triangles_at = incidence(count, sheet_.triangles, [](const auto& corners) { return corners; });
+        sheet_.springs_at = incidence(count, [&](auto use) {
+            for (std::uint32_t index = 0; index < sheet_.springs.size(); ++index)
+                for (const std::uint32_t end : {sheet_.springs[index].a, sheet_.springs[index].b})
+                    use(end, index);
+        });
+        sheet_.hinges_at = incidence(count, [&](auto use) {
+            for (std::uint32_t index = 0; index < sheet_.hinges.size(); ++index)
+                for (const std::uint32_t corner : sheet_.hinges[index].corners)
+                    use(corner, index);
+        });
         sheet_.ring = sheet_.springs_at;
         for (std::size_t at = 0; at < count; ++at)
             for (std::uint32_t k = sheet_.ring.first[at]; k < sheet_.ring.first[at + 1]; ++k) {

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/base/error.hpp"
+#include "core/base/incidence.hpp"
 #include "core/data/mesh.hpp"
 
 namespace plume {
@@ -35,22 +36,16 @@ struct SheetHinge {
     double stiffness = 0;
 };
 
-// For each of many, entries [first[i], first[i + 1]) of `of`.
-struct Incidence {
-    std::vector<std::uint32_t> first{0};
-    std::vector<std::uint32_t> of;
-};
-
 struct Sheet {
     std::size_t vertex_count = 0;
     std::vector<std::array<std::uint32_t, 3>> triangles;
     std::vector<std::uint32_t> triangle_faces;        // the face of each
     std::vector<std::array<std::uint32_t, 2>> edges;  // of triangles, diagonals among them
-    std::vector<SheetSpring> springs;                 // the same, with those of edges without triangles
+    std::vector<SheetSpring> springs;                 // one an edge
     std::vector<SheetHinge> hinges;
-    std::vector<double> mass, area;                       // of vertices
-    std::vector<double> pull;                             // stiffness of all springs at a vertex
-    Incidence springs_at, hinges_at, triangles_at, ring;  // of vertices; ring: vertices along edges
+    std::vector<double> mass, area;         // of vertices
+    std::vector<double> pull;               // stiffness of all springs at a vertex
+    Incidence springs_at, hinges_at, ring;  // of vertices; ring: vertices along edges
     double mean_edge = 0, shortest_edge = 0;
 };
 

@@ -8,7 +8,7 @@
 namespace plume {
 namespace {
 
-constexpr int newton_steps = 2, bounded_steps = 2, most_gradients = 25;
+constexpr int newton_steps = 2, most_gradients = 25;
 constexpr double enough = 1e-6;  // of what is left of the residual, squared
 constexpr std::size_t block = 256;
 // Slower than this a contact sticks, m/s.
@@ -81,7 +81,7 @@ bool SheetSystem::stays(std::size_t vertex) const {
 
 bool SheetSystem::solve(const Step& step, std::vector<Vec3>& at, const Run& run) {
     step_ = step;
-    for (int newton = 0; newton < (step.bounded ? bounded_steps : newton_steps); ++newton) {
+    for (int newton = 0; newton < newton_steps; ++newton) {
         linearise(at);
         find_ways();
         for (std::size_t vertex = 0; vertex < at.size(); ++vertex) {
@@ -94,32 +94,18 @@ bool SheetSystem::solve(const Step& step, std::vector<Vec3>& at, const Run& run)
     return true;
 }
 
-double SheetSystem::deep_of(const Contact& contact, const std::vector<Vec3>& at) const {
-    Vec3 apart;
-    for (std::size_t corner = 0; corner < 4; ++corner)
-        apart = apart + contacts_.place(at, contact.corners[corner]) * contact.weights[corner];
-    return contact.thickness - dot(apart, contact.normal);
-}
-
 // Those that are nearer than they may be, and where each vertex finds its own.
 void SheetSystem::find_pushing(const std::vector<Vec3>& at) {
     pushing_.clear();
     for (const Contact& contact : contacts_.all())
-        if (deep_of(contact, at) > 0) pushing_.push_back(contact);
-    const auto each = [&](auto what) {
+        if (contacts_.deep(contact, at) > 0) pushing_.push_back(contact);
+    pushing_at_ = incidence(sheet_.vertex_count, [&](auto use) {
         for (std::uint32_t index = 0; index < pushing_.size(); ++index)
             for (std::size_t corner = 0; corner < 4; ++corner)
                 if (const std::uint32_t vertex = pushing_[index].corners[corner];
                     vertex < sheet_.vertex_count && pushing_[index].weights[corner] != 0)
-                    what(vertex, index);
-    };
-    pushing_at_.first.assign(sheet_.vertex_count + 1, 0);
-    each([&](std::uint32_t vertex, std::uint32_t) { ++pushing_at_.first[vertex + 1]; });
-    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
-        pushing_at_.first[vertex + 1] += pushing_at_.first[vertex];
-    pushing_at_.of.resize(pushing_at_.first.back());
-    std::vector<std::uint32_t> next(pushing_at_.first.begin(), pushing_at_.first.end() - 1);
-    each([&](std::uint32_t vertex, std::uint32_t index) { pushing_at_.of[next[vertex]++] = index; });
+                    use(vertex, index);
+    });
 }
 
 void SheetSystem::linearise(const std::vector<Vec3>& at) {
@@ -200,7 +186,7 @@ void SheetSystem::add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex
                 slid = slid + (at[one] - (*step_.start)[one]) * contact.weights[corner];
             if (one == vertex) own = contact.weights[corner];
         }
-        add_push(deep_of(contact, at), contact.normal, own, slid, pull);
+        add_push(contacts_.deep(contact, at), contact.normal, own, slid, pull);
     }
 }
 

@@ -52,7 +52,6 @@ private:
     void add_hinges(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;
     void add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;
     void add_push(double deep, Vec3 normal, double weight, Vec3 slid, Pull& pull) const;
-    double deep_of(const Contact& contact, const std::vector<Vec3>& at) const;
     Vec3 stiffness_times(const std::vector<Vec3>& way, std::uint32_t vertex) const;
     void find_ways();
     template <class Body>

@@ -4,6 +4,7 @@
 #include <limits>
 #include <optional>
 
+#include "core/base/incidence.hpp"
 #include "core/data/gathered.hpp"
 #include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
@@ -14,23 +15,12 @@ namespace {
 constexpr auto none = std::numeric_limits<std::uint32_t>::max();
 
 // The corners of a mesh by their vertex.
-struct CornersOfVertices {
-    std::vector<std::uint32_t> first, corners;
-};
-
-CornersOfVertices corners_of_vertices(const Mesh& mesh) {
+Incidence corners_of_vertices(const Mesh& mesh) {
     const std::vector<std::uint32_t>& vertices = mesh.parts().corners;
-    CornersOfVertices all;
-    all.first.assign(mesh.vertex_count() + 1, 0);
-    for (const std::uint32_t vertex : vertices)
-        ++all.first[vertex + 1];
-    for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
-        all.first[vertex + 1] += all.first[vertex];
-    all.corners.resize(vertices.size());
-    std::vector<std::uint32_t> next(all.first.begin(), all.first.end() - 1);
-    for (std::uint32_t corner = 0; corner < vertices.size(); ++corner)
-        all.corners[next[vertices[corner]]++] = corner;
-    return all;
+    return incidence(mesh.vertex_count(), [&](auto use) {
+        for (std::uint32_t corner = 0; corner < vertices.size(); ++corner)
+            use(vertices[corner], corner);
+    });
 }
 
 class Dual {
@@ -99,14 +89,14 @@ private:
         const std::uint32_t begin = around_.first[vertex], end = around_.first[vertex + 1];
         if (begin == end) return {};
         // On a rim it begins where no face comes before.
-        std::uint32_t start = around_.corners[begin];
+        std::uint32_t start = around_.of[begin];
         bool rim = false;
         for (std::uint32_t at = begin; at < end; ++at) {
-            const std::uint32_t side = sides_.of_corner[around_.corners[at]];
+            const std::uint32_t side = sides_.of_corner[around_.of[at]];
             if (sides_.face_count(side) == 2) continue;
             if (rim) return {};  // two rims meet in it
             rim = true;
-            start = around_.corners[at];
+            start = around_.of[at];
         }
         std::vector<std::uint32_t> ring, corners;
         for (std::uint32_t corner = start; corner != none && corners.size() <= end - begin;
@@ -128,7 +118,7 @@ private:
     const Mesh& mesh_;
     MeshSides sides_;
     std::vector<std::uint32_t> faces_;
-    CornersOfVertices around_;
+    Incidence around_;
     std::vector<Vec3> places_;
     std::vector<std::uint32_t> middles_;  // of sides, where they are asked for
     Mesh::Parts parts_;

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/base/incidence.hpp"
 #include "core/base/parallel.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/geometry/meshes/mesh_volume.hpp"
@@ -14,11 +15,7 @@ namespace {
 constexpr double outwards_times = -1.04;
 
 // Who pulls on each vertex: neighbours[first[v] .. first[v + 1] - 1].
-struct Pulls {
-    std::vector<std::uint32_t> first, neighbours;
-};
-
-Pulls pulls_of(const Mesh& mesh, RimRule rule) {
+Incidence pulls_of(const Mesh& mesh, RimRule rule) {
     const MeshSides sides = sides_of(mesh);
     std::vector<std::uint8_t> on_rim(mesh.vertex_count(), 0);
     const auto is_rim = [&](std::size_t side) { return sides.face_count(side) != 2; };
@@ -30,25 +27,16 @@ Pulls pulls_of(const Mesh& mesh, RimRule rule) {
         if (on_rim[vertex] == 0 || rule == RimRule::freed) return true;
         return rule == RimRule::slid && is_rim(side);
     };
-    Pulls all;
-    all.first.assign(mesh.vertex_count() + 1, 0);
-    const auto each = [&](const auto& use) {
+    return incidence(mesh.vertex_count(), [&](auto use) {
         for (std::size_t side = 0; side < sides.count(); ++side) {
             const auto [a, b] = sides.ends[side];
             if (pulls(a, side)) use(a, b);
             if (pulls(b, side)) use(b, a);
         }
-    };
-    each([&](std::uint32_t vertex, std::uint32_t) { ++all.first[vertex + 1]; });
-    for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
-        all.first[vertex + 1] += all.first[vertex];
-    all.neighbours.resize(all.first.back());
-    std::vector<std::uint32_t> next(all.first.begin(), all.first.end() - 1);
-    each([&](std::uint32_t vertex, std::uint32_t neighbour) { all.neighbours[next[vertex]++] = neighbour; });
-    return all;
+    });
 }
 
-bool step(std::vector<Vec3>& places, std::vector<Vec3>& next, const Pulls& pulls, double share,
+bool step(std::vector<Vec3>& places, std::vector<Vec3>& next, const Incidence& pulls, double share,
           const Run& run) {
     const bool done = parallel_blocks(places.size(), 8192, run, [&](std::size_t begin, std::size_t end) {
         for (std::size_t vertex = begin; vertex < end; ++vertex) {
@@ -57,7 +45,7 @@ bool step(std::vector<Vec3>& places, std::vector<Vec3>& next, const Pulls& pulls
             if (count == 0) continue;
             Vec3 sum;
             for (std::uint32_t at = first; at < first + count; ++at)
-                sum = sum + places[pulls.neighbours[at]];
+                sum = sum + places[pulls.of[at]];
             next[vertex] = places[vertex] + (sum * (1.0 / count) - places[vertex]) * share;
         }
     });
@@ -85,7 +73,7 @@ void scale_to_volume(std::vector<Vec3>& places, const Mesh& before) {
 }  // namespace
 
 Result<Mesh> relaxed(const Mesh& mesh, const RelaxRule& rule, const Run& run) {
-    const Pulls pulls = pulls_of(mesh, rule.rim);
+    const Incidence pulls = pulls_of(mesh, rule.rim);
     std::vector<Vec3> places = vertex_places(mesh), next(places.size());
     for (int round = 0; round < rule.rounds; ++round) {
         if (!step(places, next, pulls, rule.share, run)) return cancelled_error();

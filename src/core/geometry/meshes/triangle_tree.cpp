@@ -68,33 +68,9 @@ Vec3 TriangleTree::normal_of(std::size_t triangle, int region) const {
     return side_normals_[triangle][static_cast<std::size_t>(region - 4)];
 }
 
-TriangleTree::OnTriangle TriangleTree::nearest_on(const Triangle& triangle, Vec3 point) {
-    const Vec3 &ab = triangle.to_b, &ac = triangle.to_c;
-    const Vec3 ap = point - triangle.a;
-    const double d1 = dot(ab, ap), d2 = dot(ac, ap);
-    if (d1 <= 0 && d2 <= 0) return {0, 0, 1};
-    const Vec3 bp = ap - ab;
-    const double d3 = dot(ab, bp), d4 = dot(ac, bp);
-    if (d3 >= 0 && d4 <= d3) return {1, 0, 2};
-    const double vc = d1 * d4 - d3 * d2;
-    if (vc <= 0 && d1 >= 0 && d3 <= 0) return {d1 / (d1 - d3), 0, 4};
-    const Vec3 cp = ap - ac;
-    const double d5 = dot(ab, cp), d6 = dot(ac, cp);
-    if (d6 >= 0 && d5 <= d6) return {0, 1, 3};
-    const double vb = d5 * d2 - d1 * d6;
-    if (vb <= 0 && d2 >= 0 && d6 <= 0) return {0, d2 / (d2 - d6), 6};
-    const double va = d3 * d6 - d5 * d4;
-    if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-        const double share = (d4 - d3) / ((d4 - d3) + (d5 - d6));
-        return {1 - share, share, 5};
-    }
-    const double scale = 1 / (va + vb + vc);
-    return {vb * scale, vc * scale, 0};
-}
-
 double TriangleTree::square_to(std::size_t triangle, Vec3 point) const {
     const Triangle& one = triangles_[triangle];
-    const OnTriangle on = nearest_on(one, point);
+    const OnTriangle on = nearest_on_triangle(one.to_b, one.to_c, point - one.a);
     const Vec3 apart = point - (one.a + one.to_b * on.share_b + one.to_c * on.share_c);
     return dot(apart, apart);
 }
@@ -112,7 +88,7 @@ PlaceOnMesh TriangleTree::nearest(Vec3 point, std::size_t guess) const {
         return square;
     });
     const Triangle& found = triangles_[best];
-    const OnTriangle on = nearest_on(found, point);
+    const OnTriangle on = nearest_on_triangle(found.to_b, found.to_c, point - found.a);
     return {std::sqrt(square), found.a + found.to_b * on.share_b + found.to_c * on.share_c,
             normal_of(best, on.region), found.face, best};
 }

@@ -15,6 +15,7 @@
 
 #include "core/data/mesh.hpp"
 #include "core/geometry/measures/box_tree.hpp"
+#include "core/geometry/meshes/on_triangle.hpp"
 
 namespace plume {
 
@@ -52,12 +53,6 @@ private:
         std::uint32_t face = 0;
     };
     using Corners = std::array<std::uint32_t, 3>;
-    // What of a triangle is nearest: its inside, a corner, or the side behind a corner.
-    struct OnTriangle {
-        double share_b = 0, share_c = 0;
-        int region = 0;  // 0; 1 to 3: a, b, c; 4 to 6: ab, bc, ca
-    };
-    static OnTriangle nearest_on(const Triangle& triangle, Vec3 point);
     double square_to(std::size_t triangle, Vec3 point) const;
     Vec3 normal_of(std::size_t triangle, int region) const;
     void weigh_normals(std::size_t vertex_count);

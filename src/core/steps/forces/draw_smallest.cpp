@@ -2,22 +2,12 @@
 
 #include "core/base/text.hpp"
 #include "core/forces/smallest_surface.hpp"
-#include "core/geometry/meshes/triangulate.hpp"
+#include "core/geometry/meshes/face_places.hpp"
 #include "core/steps/forces/held_places.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 
 namespace plume {
 namespace {
-
-std::vector<std::array<std::uint32_t, 3>> triangles_of(const Mesh& mesh) {
-    std::vector<std::array<std::uint32_t, 3>> triangles;
-    for (std::size_t face = 0; face < mesh.face_count(); ++face)
-        for_each_triangle(mesh, face, [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-            const auto corners = mesh.face(face);
-            triangles.push_back({corners[a], corners[b], corners[c]});
-        });
-    return triangles;
-}
 
 // The border, and what else is held.
 Result<std::vector<std::uint8_t>> held_in(const Value& mesh) {
@@ -37,7 +27,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const auto held = held_in(value);
     if (!held) return about_slot(held.error(), "mesh");
     const auto made =
-        smallest_surface(places_in(value).at, triangles_of(*mesh), *held, in.count("rounds"), run);
+        smallest_surface(places_in(value).at, triangles_of(*mesh).vertices, *held, in.count("rounds"), run);
     if (!made) return about_slot(made.error(), "mesh");
     const auto area = [&](double of) { return quantity_text({of, {2, 0}}, in.units()); };
     run.remark(
