@@ -4,6 +4,7 @@
 #include <benchmark/benchmark.h>
 
 #include <cmath>
+#include <numbers>
 
 #include "core/geometry/meshes/vertex_places.hpp"
 #include "core/sheets/falling_sheet.hpp"
@@ -12,14 +13,16 @@ namespace {
 
 using namespace plume;
 
-// A square of 100 by 100 vertices, 2 m wide, rippled a little.
-Mesh square_sheet() {
-    constexpr std::uint32_t side = 100;
+constexpr double wide_m = 2;
+
+// A square of so many vertices a side, rippled a little.
+Mesh square_sheet(std::uint32_t side) {
+    const double edge = wide_m / side;
     Mesh::Parts parts;
     std::vector<Vec3> places;
     for (std::uint32_t j = 0; j < side; ++j)
         for (std::uint32_t i = 0; i < side; ++i)
-            places.push_back({0.02 * i, 0.02 * j, 1 + 1e-3 * std::sin(0.7 * i + 1.1 * j)});
+            places.push_back({edge * i, edge * j, 1 + 1e-3 * std::sin(0.7 * i + 1.1 * j)});
     set_vertices(parts, places);
     for (std::uint32_t j = 0; j + 1 < side; ++j)
         for (std::uint32_t i = 0; i + 1 < side; ++i) {
@@ -30,20 +33,32 @@ Mesh square_sheet() {
     return *Mesh::make(std::move(parts));
 }
 
-// After so many seconds on its way; held at two corners, or nowhere above a ground.
+// Rolled up in a spiral, a little above a ground at 0.8 m, so that it falls on itself; no edge is stretched.
+void roll_up(std::vector<Vec3>& places, std::uint32_t side) {
+    const double first_m = 0.08, pitch_m = 0.012;
+    double angle = 0, unrolled = 0;
+    for (std::uint32_t column = 0; column < side; ++column) {
+        const auto radius = [&] { return first_m + pitch_m * angle / (2 * std::numbers::pi); };
+        for (constexpr double turn = 1e-4; unrolled < wide_m / side * column; angle += turn)
+            unrolled += radius() * turn;
+        for (std::size_t vertex = column; vertex < places.size(); vertex += side) {
+            places[vertex].x = radius() * std::cos(angle);
+            places[vertex].z = 0.95 + radius() * std::sin(angle);
+        }
+    }
+}
+
+// After so many seconds on its way; held at two corners, or rolled up above a ground.
 struct OnItsWay {
-    explicit OnItsWay(bool hangs, double seconds)
-        : mesh(square_sheet()), sheet(*make_sheet(mesh, vertex_places(mesh), {})) {
-        forces.thickness = 4e-3;
+    OnItsWay(bool hangs, std::uint32_t side, double seconds)
+        : mesh(square_sheet(side)), sheet(*make_sheet(mesh, vertex_places(mesh), {})) {
+        forces.thickness = 0.2 * wide_m / side;
         if (!hangs) forces.ground = 0.8;
         state.at = vertex_places(mesh);
-        if (!hangs)  // rolled up, so that it falls on itself
-            for (Vec3& at : state.at)
-                at = {0.15 * std::cos(8 * at.x) * (1 + 0.2 * at.x), at.y,
-                      1.2 + 0.15 * std::sin(8 * at.x) * (1 + 0.2 * at.x)};
+        if (!hangs) roll_up(state.at, side);
         state.speed.resize(state.at.size());
         holds.firmness.assign(state.at.size(), 0);
-        if (hangs) holds.firmness[0] = holds.firmness[99] = 1;
+        if (hangs) holds.firmness[0] = holds.firmness[side - 1] = 1;
         holds.from = holds.to = state.at;
         (void)FallingSheet(sheet, obstacle, forces).advance(state, holds, seconds, Run());
     }
@@ -55,8 +70,7 @@ struct OnItsWay {
     SheetHolds holds;
 };
 
-void step(benchmark::State& state, bool hangs) {
-    const OnItsWay way(hangs, 0.1);
+void step(benchmark::State& state, const OnItsWay& way) {
     FallingSheet falling(way.sheet, way.obstacle, way.forces);
     double stretched = 0, touching = 0;
     for (auto _ : state) {
@@ -70,17 +84,22 @@ void step(benchmark::State& state, bool hangs) {
 }
 
 void BM_Sheets_10k_hanging_step(benchmark::State& state) {
-    step(state, true);
+    step(state, OnItsWay(true, 100, 0.5));
 }
 BENCHMARK(BM_Sheets_10k_hanging_step)->Unit(benchmark::kMillisecond)->UseRealTime();
 
+void BM_Sheets_100k_hanging_step(benchmark::State& state) {
+    step(state, OnItsWay(true, 316, 0.1));
+}
+BENCHMARK(BM_Sheets_100k_hanging_step)->Unit(benchmark::kMillisecond)->UseRealTime();
+
 void BM_Sheets_10k_on_itself_step(benchmark::State& state) {
-    step(state, false);
+    step(state, OnItsWay(false, 100, 0.5));
 }
 BENCHMARK(BM_Sheets_10k_on_itself_step)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void BM_Sheets_10k_on_itself_look(benchmark::State& state) {
-    const OnItsWay way(false, 0.1);
+    const OnItsWay way(false, 100, 0.5);
     Contacts contacts(way.sheet, way.obstacle, way.forces.thickness);
     const std::vector<Vec3> nowhere(way.state.at.size());
     for (auto _ : state)

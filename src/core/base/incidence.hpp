@@ -3,6 +3,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <span>
 #include <vector>
 
 namespace plume {
@@ -11,6 +12,9 @@ namespace plume {
 struct Incidence {
     std::vector<std::uint32_t> first{0};
     std::vector<std::uint32_t> of;
+    std::span<const std::uint32_t> at(std::size_t place) const {
+        return std::span(of).subspan(first[place], first[place + 1] - first[place]);
+    }
 };
 
 // `each` calls what it is given with a place and what stands there, for all of them, twice the same; at each

@@ -7,9 +7,10 @@
 // 2021, for how; B. Mirtich: Impulse-based dynamic simulation, 1996).
 
 #include "core/base/run.hpp"
-#include "core/sheets/feature_grid.hpp"
+#include "core/sheets/moving_tree.hpp"
 #include "core/sheets/nearness.hpp"
 #include "core/sheets/sheet.hpp"
+#include "core/sheets/sheet_features.hpp"
 
 namespace plume {
 
@@ -17,18 +18,20 @@ namespace plume {
 struct Obstacle {
     std::vector<Vec3> at;
     std::vector<std::array<std::uint32_t, 3>> triangles;
-    std::vector<std::array<std::uint32_t, 2>> edges;
 };
 // Of meshes, one after the other; faces are cut into triangles.
 void add_obstacle(Obstacle& obstacle, const Mesh& mesh, double metres);
 
-// Two features as they were when they were looked at: weight times place of the corners, added up, along
-// `normal` is how far they are apart. Corners from the sheet's vertex count on are the obstacle's.
+// Two features as they were when they were looked at, two segments or a vertex and a triangle: weight times
+// place of the corners, added up, along `normal` is how far they are apart. Corners from the sheet's vertex
+// count on are the obstacle's.
 struct Contact {
     std::array<std::uint32_t, 4> corners{};
     std::array<double, 4> weights{};
     Vec3 normal;
     double thickness = 0;
+    double apart = 0;
+    bool segments = false;
 };
 
 class Contacts {
@@ -39,11 +42,14 @@ public:
     // At all whose ways come near each other. False when cancelled.
     bool look(const std::vector<Vec3>& at, const std::vector<Vec3>& ways, const Run& run);
     // Brings places that were wanted back along the straight ways from where they were looked at, so far that
-    // nothing meets: each vertex only as far as what it meets asks. How many had to be brought back.
-    std::size_t keep_apart(std::vector<Vec3>& to, const Run& run) const;
+    // nothing meets: each vertex only as far as what it meets asks.
+    void keep_apart(std::vector<Vec3>& to, const Run& run) const;
 
-    // In a fixed order. Neighbours within the sheet push each other where it is nearly folded.
-    const std::vector<Contact>& all() const { return contacts_; }
+    // Nothing is near anything until it is looked at again.
+    void forget() { contacts_.clear(); }
+    // Those that are nearer than their thickness, in a fixed order. Neighbours within the sheet push each
+    // other where it is nearly folded.
+    std::vector<Contact> pressed(const std::vector<Vec3>& at) const;
     // Brings where a vertex is wanted so near to the end of its way that nothing else can meet it.
     Vec3 within_room(std::uint32_t vertex, Vec3 to) const;
     // By how much the two are nearer than the thickness; below 0 farther apart.
@@ -53,49 +59,37 @@ public:
     }
 
 private:
-    // Features that may meet on their ways: two segments, or a vertex and a triangle.
-    struct Pair {
-        std::array<std::uint32_t, 4> corners{};
-        bool segments = false;
-        std::size_t behind_first() const { return segments ? 2 : 1; }
-        // Of its corners.
-        Nearest nearest(const std::array<Vec3, 4>& at) const;
-        // The longest of the ways that corners of one go against those of the other.
-        double fastest(const std::array<Vec3, 4>& by) const;
-    };
-    struct Found {
-        std::vector<Pair> pairs;
-        std::vector<Contact> contacts;
-    };
+    // Corners of two features that may meet.
+    using Corners = std::array<std::uint32_t, 4>;
+    using Found = std::vector<Contact>;
     // Where vertices are and where they go.
     struct Ways {
         const std::vector<Vec3>& at;
         const std::vector<Vec3>& by;
     };
-    void build_grids(const Ways& ways);
-    void look_from_vertex(const Ways& ways, std::uint32_t vertex, Found& found) const;
-    void look_from_edge(const Ways& ways, std::uint32_t edge, Found& found) const;
-    void look_from_obstacle(const Ways& ways, std::uint32_t vertex, Found& found) const;
-    void add(const Ways& ways, const Pair& pair, Found& found) const;
+    void fit(const Ways& ways);
+    void look_within(const Ways& ways, std::size_t leaf, Found& found) const;
+    void look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found) const;
+    void add_segments(const Ways& ways, const Corners& corners, Found& found) const;
+    void add_vertex(const Ways& ways, const Corners& corners, Found& found) const;
+    void add(const Corners& corners, bool segments, const Nearest& nearest, Found& found) const;
     bool is_still(std::uint32_t corner) const { return corner >= sheet_.vertex_count; }
-    std::array<Vec3, 4> places_of(const std::vector<Vec3>& at, const Pair& pair) const;
-    std::array<Vec3, 4> ways_of(const std::vector<Vec3>& by, const Pair& pair) const;
+    std::array<Vec3, 4> places_of(const std::vector<Vec3>& at, const Corners& corners) const;
+    std::array<Vec3, 4> ways_of(const std::vector<Vec3>& by, const Corners& corners) const;
     double room() const;
     bool are_neighbours(std::uint32_t a, std::uint32_t b) const;
-    bool touch_in_sheet(const Pair& pair) const;
-    void take(const std::vector<Found>& found);
-    double free_share(const Pair& pair, const std::vector<Vec3>& to) const;
+    bool touch_in_sheet(const Corners& corners, std::size_t behind_first) const;
+    Incidence contacts_at_vertices() const;
+    double free_share(const Contact& contact, const std::vector<Vec3>& to) const;
 
     const Sheet& sheet_;
     const Obstacle& obstacle_;
     double thickness_, reach_;
-    std::vector<Box> boxes_;
-    std::vector<Box> edge_boxes_;
-    FeatureGrid triangles_, edges_, still_triangles_, still_edges_;
-    std::vector<Vec3> from_;
-    std::vector<Pair> pairs_;
+    SheetFeatures own_, still_;  // corners of still ones count from the sheet's on
+    std::vector<MovingBox> boxes_, still_boxes_;
+    MovingTree tree_, still_tree_;
+    std::vector<Vec3> from_, ends_;
     std::vector<Contact> contacts_;
-    std::vector<Vec3> ends_;
 };
 
 }  // namespace plume

@@ -8,7 +8,6 @@ namespace plume {
 namespace {
 
 constexpr double longest_step_s = 1.0 / 60;
-constexpr int most_looks = 2;
 // What is held less firmly than this gives way.
 constexpr double firm = 1 - 1e-9;
 constexpr double air_weight = 1.2;  // kg/m^3
@@ -57,26 +56,22 @@ bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
     const Run quiet = run.part(0, 0);
     std::vector<Vec3> ways(sheet_.vertex_count);
     SheetSystem::Step system{seconds, &start_, &aim_, &held_at_, &hold_};
-    for (int look = 0; look < most_looks; ++look) {
-        // First where it would go by what is near, then by what it meets on that way.
-        std::vector<Vec3> to = look == 0 ? aim_ : state.at;
-        for (std::size_t vertex = 0; vertex < to.size(); ++vertex) {
-            ways[vertex] = {};
-            if (std::isinf(hold_[vertex])) to[vertex] = held_at_[vertex];
-        }
-        system.bounded = false;
-        if (!contacts_.look(state.at, ways, quiet) || !system_.solve(system, to, quiet)) return false;
-        keep_above_ground(state.at, to);
-        for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
-            ways[vertex] = to[vertex] - state.at[vertex];
-        system.bounded = true;
-        if (!contacts_.look(state.at, ways, quiet) || !system_.solve(system, to, quiet)) return false;
-        keep_above_ground(state.at, to);
-        const std::size_t brought_back = contacts_.keep_apart(to, quiet);
-        if (run.cancelled()) return false;
-        state.at.swap(to);
-        if (brought_back == 0) break;
-    }
+    // First where it would go if nothing met, then by what it meets on that way.
+    std::vector<Vec3> to = aim_;
+    for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
+        if (std::isinf(hold_[vertex])) to[vertex] = held_at_[vertex];
+    contacts_.forget();
+    if (!system_.solve(system, to, quiet)) return false;
+    keep_above_ground(start_, to);
+    for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
+        ways[vertex] = to[vertex] - start_[vertex];
+    if (!contacts_.look(start_, ways, quiet)) return false;
+    system.bounded = true;
+    if (!contacts_.pressed(to).empty() && !system_.solve(system, to, quiet)) return false;
+    keep_above_ground(start_, to);
+    contacts_.keep_apart(to, quiet);
+    if (run.cancelled()) return false;
+    state.at.swap(to);
     const double keeps = std::pow(1 - forces_.calm, seconds);
     for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
         state.speed[vertex] = (state.at[vertex] - start_[vertex]) * (keeps / seconds);
@@ -126,8 +121,7 @@ SheetReport FallingSheet::report(const SheetState& state, const SheetHolds& hold
         if (!spring.diagonal)
             report.most_stretched = std::max(
                 report.most_stretched, length(state.at[spring.b] - state.at[spring.a]) / spring.rest - 1);
-    report.touching = static_cast<std::size_t>(std::ranges::count_if(
-        contacts_.all(), [&](const Contact& contact) { return contacts_.deep(contact, state.at) > 0; }));
+    report.touching = contacts_.pressed(state.at).size();
     return report;
 }
 

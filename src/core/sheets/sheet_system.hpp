@@ -1,11 +1,12 @@
 #pragma once
 // One small step of a sheet as a system of equations: its inertia, springs, hinges, what holds it and what it
 // touches, backward Euler. Solved by Newton's method, each of whose steps is by conjugate gradients with the
-// blocks of single vertices as preconditioner (D. Baraff, A. Witkin: Large steps in cloth simulation, 1998).
+// blocks of single vertices (D. Baraff, A. Witkin: Large steps in cloth simulation, 1998) and areas that move
+// as one as preconditioner.
 // Sums are made in one order: the same on any number of threads.
 
 #include "core/base/run.hpp"
-#include "core/sheets/contacts.hpp"
+#include "core/sheets/sheet_areas.hpp"
 #include "core/sheets/sheet_forces.hpp"
 
 namespace plume {
@@ -32,19 +33,8 @@ private:
     // Force on a vertex, and its own stiffness.
     struct Pull {
         Vec3 force;
-        double xx = 0, yy = 0, zz = 0, xy = 0, yz = 0, zx = 0;
-        void add(Vec3 push, double along, Vec3 axis);
-        void add_all(double every);
-        Vec3 times(Vec3 way) const;
-        Vec3 solved(Vec3 push) const;
+        StiffnessBlock own;
     };
-    // To the other end of a spring: stiffness across it, and along more than that.
-    struct Link {
-        std::uint32_t other = 0;
-        double across = 0, along = 0;
-        Vec3 axis;
-    };
-    bool stays(std::size_t vertex) const;
     void linearise(const std::vector<Vec3>& at);
     void find_pushing(const std::vector<Vec3>& at);
     Pull pull_at(const std::vector<Vec3>& at, std::uint32_t vertex);
@@ -52,7 +42,6 @@ private:
     void add_hinges(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;
     void add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;
     void add_push(double deep, Vec3 normal, double weight, Vec3 slid, Pull& pull) const;
-    Vec3 stiffness_times(const std::vector<Vec3>& way, std::uint32_t vertex) const;
     void find_ways();
     template <class Body>
     double sum(Body body);
@@ -60,12 +49,11 @@ private:
     const Sheet& sheet_;
     const SheetForces& forces_;
     const Contacts& contacts_;
-    double push_;  // stiffness of contacts, N/m
     Step step_;
-    std::vector<Pull> pulls_;
-    std::vector<Link> links_;       // in the order of sheet.springs_at
-    std::vector<Contact> pushing_;  // the contacts that push
-    Incidence pushing_at_;          // of vertices
+    SheetStiffness stiffness_;
+    SheetAreas areas_;
+    std::vector<StiffnessBlock> inverse_;  // of vertices' own
+    std::vector<Vec3> force_;
     std::vector<Vec3> ways_, residual_, preconditioned_, direction_, image_;
     std::vector<double> sums_;
 };

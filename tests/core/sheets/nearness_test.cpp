@@ -1,10 +1,11 @@
-// Nearest places of features, and features found by where they are.
+// Nearest places of features, and features found by where they are and go.
 
 #include "core/sheets/nearness.hpp"
 
 #include <random>
 
-#include "core/sheets/feature_grid.hpp"
+#include "core/sheets/moving_tree.hpp"
+#include "core/sheets/sheet_features.hpp"
 #include "core/support.hpp"
 
 namespace plume {
@@ -88,29 +89,66 @@ TEST(Nearness, OfSliversItIsNeverTooFar) {
     }
 }
 
-TEST(FeatureGrid, FindsAllThatMeetOnceEach) {
+// Points on ways: all that come near each other, by looking at many moments, are in leaves that are found.
+TEST(MovingTree, FindsAllThatComeNearOnTheirWays) {
     Thrown thrown;
-    std::vector<Box> boxes(300);
-    for (Box& box : boxes) {
-        const Vec3 at = thrown.place() * 5;
-        box.include(at);
-        box.include(at + thrown.place());
+    constexpr std::size_t count = 301;
+    constexpr double reach = 0.3;
+    std::vector<Vec3> at, ways;
+    std::vector<MovingBox> boxes(count);
+    for (std::size_t index = 0; index < count; ++index) {
+        at.push_back(thrown.place() * 4);
+        ways.push_back(Vec3{3, 0, 0} + thrown.place());
+        boxes[index].include(at.back(), ways.back());
     }
-    FeatureGrid grid;
-    grid.build(boxes, 0.7);
-    for (std::size_t one = 0; one < boxes.size(); ++one) {
-        std::vector<int> times(boxes.size(), 0);
-        grid.in(boxes[one], [&](std::uint32_t other) { ++times[other]; });
-        for (std::size_t other = 0; other < boxes.size(); ++other) {
-            const Box &a = boxes[one], &b = boxes[other];
-            const bool meet = a.low.x <= b.high.x && b.low.x <= a.high.x && a.low.y <= b.high.y &&
-                              b.low.y <= a.high.y && a.low.z <= b.high.z && b.low.z <= a.high.z;
-            EXPECT_LE(times[other], 1);
-            EXPECT_TRUE(!meet || times[other] == 1);
+    MovingTree tree;
+    tree.build(at);
+    tree.fit(boxes);
+    std::vector<std::size_t> leaf_of(count, count);
+    for (std::size_t leaf = 0; leaf < tree.leaf_count(); ++leaf)
+        for (const std::uint32_t* thing = tree.begin_of(leaf); thing != tree.end_of(leaf); ++thing)
+            leaf_of[*thing] = leaf;
+    EXPECT_EQ(std::ranges::count(leaf_of, count), 0) << "each is in one";
+    std::size_t came_near = 0, visited = 0;
+    for (std::size_t one = 0; one < count; ++one) {
+        std::vector<int> times(tree.leaf_count(), 0);
+        tree.near(boxes[one], reach, leaf_of[one], [&](std::size_t leaf) {
+            EXPECT_GE(leaf, leaf_of[one]);
+            ++times[leaf];
+            ++visited;
+        });
+        EXPECT_EQ(times[leaf_of[one]], 1) << "it is near itself";
+        for (std::size_t other = 0; other < count; ++other) {
+            double nearest = 1e9;
+            for (int moment = 0; moment <= 100; ++moment)
+                nearest = std::min(
+                    nearest, length(at[one] - at[other] + (ways[one] - ways[other]) * (moment / 100.0)));
+            if (nearest > reach || leaf_of[other] < leaf_of[one]) continue;
+            came_near += one == other ? 0 : 1;
+            EXPECT_EQ(times[leaf_of[other]], 1) << one << ' ' << other;
         }
     }
-    grid.build({}, 1);
-    grid.in(boxes[0], [](std::uint32_t) { FAIL() << "nothing is there"; });
+    EXPECT_GT(came_near, 40U);
+    EXPECT_LT(visited, count * tree.leaf_count() / 4) << "what goes the same way is not near all on that way";
+    tree.build({});
+    tree.fit({});
+    tree.near(boxes[0], reach, 0, [](std::size_t) { FAIL() << "nothing is there"; });
+}
+
+TEST(SheetFeatures, EachEdgeAndVertexIsOwnedOnce) {
+    // Two triangles at an edge, one alone, and a vertex without any.
+    const SheetFeatures features = features_of({{0, 1, 2}, {2, 1, 3}, {4, 5, 6}}, 8);
+    EXPECT_EQ(features.edges.size(), 8U);
+    EXPECT_EQ(features.edges_of.of.size(), 8U);
+    EXPECT_EQ(features.vertices_of.of.size(), 7U);
+    EXPECT_EQ(features.edges_of.at(0).size(), 3U);
+    EXPECT_EQ(features.edges_of.at(1).size(), 2U);
+    EXPECT_EQ(features.vertices_of.at(1).size(), 1U);
+    for (std::size_t triangle = 0; triangle < 3; ++triangle)
+        for (const std::uint32_t edge : features.edges_of.at(triangle))
+            for (const std::uint32_t end : features.edges[edge])
+                EXPECT_NE(std::ranges::find(features.triangles[triangle], end),
+                          features.triangles[triangle].end());
 }
 
 }  // namespace

@@ -1,0 +1,189 @@
+#include "core/sheets/sheet_areas.hpp"
+
+#include <Eigen/Sparse>
+#include <algorithm>
+#include <limits>
+#include <map>
+
+namespace plume {
+namespace {
+
+using Matrix = Eigen::SparseMatrix<double>;
+constexpr std::size_t vertices_of_an_area = 48;
+constexpr std::uint32_t none = std::numeric_limits<std::uint32_t>::max();
+
+// A block of what two areas do to each other.
+struct Coupling {
+    std::array<double, 9> of{};  // row by row
+    void add(double weight) {
+        of[0] += weight;
+        of[4] += weight;
+        of[8] += weight;
+    }
+    void add(const StiffnessBlock& block) {
+        const std::array<double, 9> rows{block.xx, block.xy, block.zx, block.xy, block.yy,
+                                         block.yz, block.zx, block.yz, block.zz};
+        for (std::size_t entry = 0; entry < 9; ++entry)
+            of[entry] += rows[entry];
+    }
+    void add(double weight, Vec3 a) {
+        const std::array<double, 3> along{a.x, a.y, a.z};
+        for (std::size_t row = 0; row < 3; ++row)
+            for (std::size_t column = 0; column < 3; ++column)
+                of[3 * row + column] += weight * along[row] * along[column];
+    }
+};
+
+}  // namespace
+
+struct SheetAreas::System {
+    // Of pairs of areas, the later one first; springs and hinges know theirs.
+    std::map<std::pair<std::uint32_t, std::uint32_t>, std::uint32_t> pairs;
+    std::vector<std::uint32_t> of_links, of_bends;
+    std::vector<Coupling> couplings;
+    Matrix matrix;
+    Eigen::SimplicialLLT<Matrix> factor;
+    std::size_t analysed = 0;
+    bool sound = false;
+    Eigen::VectorXd forces, ways;
+
+    std::uint32_t pair_of(std::uint32_t a, std::uint32_t b) {
+        return pairs.try_emplace({std::max(a, b), std::min(a, b)}, static_cast<std::uint32_t>(pairs.size()))
+            .first->second;
+    }
+};
+
+SheetAreas::SheetAreas(const Sheet& sheet) : sheet_(sheet), system_(std::make_unique<System>()) {
+    divide();
+    ways_.resize(count_);
+}
+
+SheetAreas::~SheetAreas() = default;
+
+// Each begins at the first vertex that is in none yet, and takes what is next to it.
+void SheetAreas::divide() {
+    area_of_.assign(sheet_.vertex_count, none);
+    std::vector<std::uint32_t> front;
+    for (std::uint32_t first = 0; first < sheet_.vertex_count; ++first) {
+        if (area_of_[first] != none) continue;
+        front.assign(1, first);
+        area_of_[first] = count_;
+        for (std::size_t at = 0; at < front.size(); ++at) {
+            const std::uint32_t vertex = front[at];
+            for (std::uint32_t k = sheet_.ring.first[vertex]; k < sheet_.ring.first[vertex + 1]; ++k) {
+                const std::uint32_t other = sheet_.ring.of[k];
+                if (area_of_[other] != none || front.size() >= vertices_of_an_area) continue;
+                area_of_[other] = count_;
+                front.push_back(other);
+            }
+        }
+        ++count_;
+    }
+}
+
+void SheetAreas::number_pairs(const SheetStiffness& stiffness) {
+    System& system = *system_;
+    for (std::uint32_t area = 0; area < count_; ++area)
+        (void)system.pair_of(area, area);
+    const auto& bends = stiffness.bends();
+    for (std::uint32_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
+        for (std::uint32_t k = sheet_.ring.first[vertex]; k < sheet_.ring.first[vertex + 1]; ++k)
+            system.of_links.push_back(system.pair_of(area_of_[vertex], area_of_[sheet_.ring.of[k]]));
+        for (std::uint32_t k = bends.first[vertex]; k < bends.first[vertex + 1]; ++k)
+            system.of_bends.push_back(system.pair_of(area_of_[vertex], area_of_[bends.other[k]]));
+    }
+}
+
+void SheetAreas::factor(const SheetStiffness& stiffness) {
+    System& system = *system_;
+    if (system.pairs.empty()) number_pairs(stiffness);
+    system.couplings.assign(system.pairs.size(), {});
+    add_vertices(stiffness);
+    add_contacts(stiffness);
+    assemble();
+    if (system.analysed != system.pairs.size()) system.factor.analyzePattern(system.matrix);
+    system.analysed = system.pairs.size();
+    system.factor.factorize(system.matrix);
+    system.sound = system.factor.info() == Eigen::Success;
+}
+
+// Of each pair of areas what stands below the diagonal: what a vertex of the later one takes of the other's.
+void SheetAreas::add_vertices(const SheetStiffness& stiffness) {
+    System& system = *system_;
+    const auto& bends = stiffness.bends();
+    const auto takes = [&](std::uint32_t vertex, std::uint32_t other) {
+        return stiffness.stays[other] == 0 && area_of_[vertex] >= area_of_[other];
+    };
+    for (std::uint32_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
+        if (stiffness.stays[vertex] != 0) continue;
+        system.couplings[area_of_[vertex]].add(stiffness.own[vertex]);
+        for (std::uint32_t k = sheet_.ring.first[vertex]; k < sheet_.ring.first[vertex + 1]; ++k) {
+            if (!takes(vertex, sheet_.ring.of[k])) continue;
+            Coupling& coupling = system.couplings[system.of_links[k]];
+            coupling.add(-double{stiffness.links[k].across});
+            coupling.add(-1, stiffness.links[k].axis());
+        }
+        for (std::uint32_t k = bends.first[vertex]; k < bends.first[vertex + 1]; ++k)
+            if (takes(vertex, bends.other[k])) system.couplings[system.of_bends[k]].add(bends.weight[k]);
+    }
+}
+
+// What each corner has itself stands in its own block.
+void SheetAreas::add_contacts(const SheetStiffness& stiffness) {
+    System& system = *system_;
+    const auto moves = [&](std::uint32_t corner) {
+        return corner < sheet_.vertex_count && stiffness.stays[corner] == 0;
+    };
+    for (const Contact& contact : stiffness.pushing)
+        for (std::size_t one = 0; one < 4; ++one)
+            for (std::size_t other = 0; other < 4; ++other) {
+                const std::uint32_t a = contact.corners[one], b = contact.corners[other];
+                if (one == other || !moves(a) || !moves(b) || area_of_[a] < area_of_[b]) continue;
+                const std::uint32_t pair = system.pair_of(area_of_[a], area_of_[b]);
+                if (pair >= system.couplings.size()) system.couplings.resize(pair + 1);
+                system.couplings[pair].add(stiffness.push * contact.weights[one] * contact.weights[other],
+                                           contact.normal);
+            }
+}
+
+void SheetAreas::assemble() {
+    System& system = *system_;
+    std::vector<Eigen::Triplet<double>> entries;
+    entries.reserve(9 * system.pairs.size());
+    for (const auto& [areas, pair] : system.pairs) {
+        Coupling coupling = system.couplings[pair];
+        const bool diagonal = areas.first == areas.second;
+        // Where nothing of it moves.
+        if (diagonal && coupling.of[0] == 0) coupling.add(1);
+        for (std::uint32_t row = 0; row < 3; ++row)
+            for (std::uint32_t column = 0; column < (diagonal ? row + 1 : 3); ++column)
+                entries.emplace_back(static_cast<int>(3 * areas.first + row),
+                                     static_cast<int>(3 * areas.second + column),
+                                     coupling.of[3 * row + column]);
+    }
+    const Eigen::Index size = 3 * Eigen::Index{count_};
+    system.matrix.resize(size, size);
+    system.matrix.setFromTriplets(entries.begin(), entries.end());
+}
+
+void SheetAreas::find_ways(const std::vector<Vec3>& force) {
+    System& system = *system_;
+    if (!system.sound) {
+        std::ranges::fill(ways_, Vec3{});
+        return;
+    }
+    system.forces.setZero(3 * Eigen::Index{count_});
+    for (std::uint32_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
+        const Eigen::Index row = 3 * Eigen::Index{area_of_[vertex]};
+        system.forces[row] += force[vertex].x;
+        system.forces[row + 1] += force[vertex].y;
+        system.forces[row + 2] += force[vertex].z;
+    }
+    system.ways = system.factor.solve(system.forces);
+    for (std::uint32_t area = 0; area < count_; ++area) {
+        const Eigen::Index row = 3 * Eigen::Index{area};
+        ways_[area] = {system.ways[row], system.ways[row + 1], system.ways[row + 2]};
+    }
+}
+
+}  // namespace plume

@@ -1,0 +1,24 @@
+#pragma once
+// Triangles, edges and vertices of a surface, each edge and vertex owned by one of the triangles it stands
+// at, so that whoever has pairs of triangles has every pair of features once (S. Curtis, R. Tamstorf, D.
+// Manocha: Fast collision detection for deformable models using representative-triangles, 2008).
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+#include "core/base/incidence.hpp"
+
+namespace plume {
+
+struct SheetFeatures {
+    std::vector<std::array<std::uint32_t, 3>> triangles;
+    std::vector<std::array<std::uint32_t, 2>> edges;
+    Incidence edges_of,
+        vertices_of;  // what each triangle owns; vertices without a triangle are owned by none
+};
+
+// Of triangles over so many vertices.
+SheetFeatures features_of(std::vector<std::array<std::uint32_t, 3>> triangles, std::size_t vertex_count);
+
+}  // namespace plume

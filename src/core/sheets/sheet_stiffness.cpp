@@ -1,0 +1,92 @@
+#include "core/sheets/sheet_stiffness.hpp"
+
+#include <algorithm>
+
+#include "core/base/parallel.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::size_t block = 1024;
+
+}  // namespace
+
+SheetStiffness::SheetStiffness(const Sheet& sheet)
+    : own(sheet.vertex_count),
+      links(sheet.springs_at.of.size()),
+      stays(sheet.vertex_count, 0),
+      sheet_(sheet) {
+    multiply_bends();
+}
+
+// A vertex and another share hinges; their weights' products are added up, once for all ways it may lie.
+void SheetStiffness::multiply_bends() {
+    bends_.first.push_back(0);
+    std::vector<std::pair<std::uint32_t, double>> row;
+    for (std::uint32_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
+        row.clear();
+        double own_weight = 0;
+        for (std::uint32_t k = sheet_.hinges_at.first[vertex]; k < sheet_.hinges_at.first[vertex + 1]; ++k) {
+            const SheetHinge& hinge = sheet_.hinges[sheet_.hinges_at.of[k]];
+            const auto at =
+                static_cast<std::size_t>(std::ranges::find(hinge.corners, vertex) - hinge.corners.begin());
+            for (std::size_t corner = 0; corner < 4; ++corner) {
+                const double weight = hinge.stiffness * hinge.weights[at] * hinge.weights[corner];
+                if (corner == at)
+                    own_weight += weight;
+                else
+                    row.emplace_back(hinge.corners[corner], weight);
+            }
+        }
+        std::ranges::stable_sort(row, {}, &std::pair<std::uint32_t, double>::first);
+        for (std::size_t at = 0; at < row.size();) {
+            const std::uint32_t other = row[at].first;
+            double sum = 0;
+            for (; at < row.size() && row[at].first == other; ++at)
+                sum += row[at].second;
+            bends_.other.push_back(other);
+            bends_.weight.push_back(sum);
+        }
+        bends_.own.push_back(own_weight);
+        bends_.first.push_back(static_cast<std::uint32_t>(bends_.other.size()));
+    }
+}
+
+void SheetStiffness::press(const std::vector<Vec3>& way) {
+    pressed_.resize(pushing.size());
+    parallel_blocks(pushing.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
+        for (std::size_t index = begin; index < end; ++index) {
+            const Contact& contact = pushing[index];
+            Vec3 sum;
+            for (std::size_t corner = 0; corner < 4; ++corner)
+                if (contact.corners[corner] < sheet_.vertex_count)
+                    sum = sum + way[contact.corners[corner]] * contact.weights[corner];
+            pressed_[index] = push * dot(sum, contact.normal);
+        }
+    });
+}
+
+Vec3 SheetStiffness::times(const std::vector<Vec3>& way, std::uint32_t vertex) const {
+    if (stays[vertex] != 0) return {};
+    Vec3 sum = own[vertex] * way[vertex];
+    for (std::uint32_t k = sheet_.springs_at.first[vertex]; k < sheet_.springs_at.first[vertex + 1]; ++k) {
+        const Link& link = links[k];
+        const Vec3 other = way[sheet_.ring.of[k]];
+        sum = sum - other * double{link.across} - link.axis() * dot(link.axis(), other);
+    }
+    for (std::uint32_t k = bends_.first[vertex]; k < bends_.first[vertex + 1]; ++k)
+        sum = sum + way[bends_.other[k]] * bends_.weight[k];
+    for (std::uint32_t k = pushing_at.first[vertex]; k < pushing_at.first[vertex + 1]; ++k) {
+        const std::uint32_t index = pushing_at.of[k];
+        const Contact& contact = pushing[index];
+        const auto corner =
+            static_cast<std::size_t>(std::ranges::find(contact.corners, vertex) - contact.corners.begin());
+        const double weight = contact.weights[corner];
+        // Its own part of what presses stands in its block.
+        sum = sum + contact.normal *
+                        (weight * (pressed_[index] - push * weight * dot(contact.normal, way[vertex])));
+    }
+    return sum;
+}
+
+}  // namespace plume

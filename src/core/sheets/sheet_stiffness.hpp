@@ -1,0 +1,55 @@
+#pragma once
+// What a sheet resists as it lies, linearised: of each vertex its own block, and what it takes from others by
+// springs, bending and contacts.
+
+#include <cstdint>
+#include <vector>
+
+#include "core/base/incidence.hpp"
+#include "core/sheets/contacts.hpp"
+#include "core/sheets/sheet.hpp"
+#include "core/sheets/stiffness_block.hpp"
+
+namespace plume {
+
+class SheetStiffness {
+public:
+    // The sheet outlives it.
+    explicit SheetStiffness(const Sheet& sheet);
+
+    // To the other end of a spring: across it, and along it more than that, as an axis times the root of it.
+    // In single precision: what a vertex has itself is added up of the same numbers, so that the whole stays
+    // definite.
+    struct Link {
+        float across = 0, x = 0, y = 0, z = 0;
+        Vec3 axis() const { return {double{x}, double{y}, double{z}}; }
+    };
+    // Where bending reaches: half of stiffness times the squared sums, multiplied out.
+    struct Bends {
+        std::vector<std::uint32_t> first, other;
+        std::vector<double> weight;
+        std::vector<double> own;
+    };
+
+    std::vector<StiffnessBlock> own;  // of vertices
+    std::vector<Link> links;          // in the order of sheet.springs_at
+    std::vector<char> stays;          // vertices that do not move: their rows and columns are left out
+    std::vector<Contact> pushing;     // contacts, each of which resists by `push` along its normal, N/m
+    Incidence pushing_at;             // of vertices
+    double push = 0;
+    const Bends& bends() const { return bends_; }
+    const Sheet& sheet() const { return sheet_; }
+
+    // Of what a way takes of others there; in the two steps that a product has.
+    void press(const std::vector<Vec3>& way);
+    Vec3 times(const std::vector<Vec3>& way, std::uint32_t vertex) const;
+
+private:
+    void multiply_bends();
+
+    const Sheet& sheet_;
+    Bends bends_;
+    std::vector<double> pressed_;  // of contacts
+};
+
+}  // namespace plume
