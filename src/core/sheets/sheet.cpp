@@ -24,15 +24,17 @@ double area_of(double a, double b, double c) {
     return product > 0 ? std::sqrt(product) / 4 : 0;
 }
 
+Error not_finite() {
+    return {ErrorCode::not_finite, "", "has a vertex that is not finite", "Mend the step that makes it."};
+}
+
 class SheetMaker {
 public:
-    SheetMaker(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material,
-               const std::vector<double>& growth)
-        : mesh_(mesh), rest_(rest), material_(material), growth_(growth) {}
+    SheetMaker(const Mesh& mesh, const RestLengths& rest, const SheetMaterial& material)
+        : mesh_(mesh), rest_(rest), material_(material) {}
 
     Result<Sheet> all() {
         sheet_.vertex_count = mesh_.vertex_count();
-        if (Status sound = check(); !sound) return sound.error();
         add_triangles();
         if (sheet_.triangles.empty())
             return Error{ErrorCode::empty_input, "", "has no face, so there is no sheet",
@@ -46,18 +48,6 @@ public:
     }
 
 private:
-    Status check() const {
-        for (const Vec3 at : rest_)
-            if (!is_finite(at))
-                return Error{ErrorCode::not_finite, "", "has a vertex that is not finite",
-                             "Mend the step that makes it."};
-        for (const double more : growth_)
-            if (!(more > -1) || !std::isfinite(more))
-                return Error{ErrorCode::out_of_range, "", "cannot grow by -1 or less: nothing would be left",
-                             "Grow it by more than -1; 0 leaves it as it is."};
-        return Done{};
-    }
-
     void add_triangles() {
         for (std::size_t face = 0; face < mesh_.face_count(); ++face) {
             const auto corners = mesh_.face(face);
@@ -66,11 +56,6 @@ private:
                 sheet_.triangle_faces.push_back(static_cast<std::uint32_t>(face));
             });
         }
-    }
-
-    double rest_between(std::uint32_t a, std::uint32_t b) const {
-        const double as_it_is = length(rest_[b] - rest_[a]);
-        return growth_.empty() ? as_it_is : as_it_is * (1 + (growth_[a] + growth_[b]) / 2);
     }
 
     // Sides sorted by their ends; those of one edge stand beside each other.
@@ -88,7 +73,8 @@ private:
         sheet_.shortest_edge = std::numeric_limits<double>::infinity();
         for (std::size_t at = 0; at < sides_.size(); at = next_edge(at)) {
             const auto ends = sides_[at].ends;
-            const double rest = rest_between(ends[0], ends[1]);
+            const double rest = rest_(ends[0], ends[1]);
+            if (!std::isfinite(rest)) return not_finite();
             if (!(rest > 0))
                 return Error{ErrorCode::out_of_range, "",
                              "has an edge without length, at vertex " + std::to_string(ends[0]),
@@ -153,7 +139,8 @@ private:
     // The cotangent of the angle at `end` between the sides to `other` and to `tip`.
     double cotangent(std::uint32_t end, std::uint32_t other, std::uint32_t tip, double area) const {
         const double a = rest_of(end, other), b = rest_of(end, tip), c = rest_of(other, tip);
-        const double least = 1e-6 * a * b;
+        // Slivers would be as stiff as boards.
+        const double least = 0.02 * a * b;
         return (a * a + b * b - c * c) / (4 * std::max(area, least));
     }
 
@@ -194,9 +181,8 @@ private:
     }
 
     const Mesh& mesh_;
-    const std::vector<Vec3>& rest_;
+    const RestLengths& rest_;
     const SheetMaterial& material_;
-    const std::vector<double>& growth_;
     Sheet sheet_;
     std::vector<Side> sides_;
     std::vector<double> rests_;  // of edges
@@ -205,9 +191,24 @@ private:
 
 }  // namespace
 
+Result<Sheet> make_sheet(const Mesh& mesh, const RestLengths& rest, const SheetMaterial& material) {
+    return SheetMaker(mesh, rest, material).all();
+}
+
 Result<Sheet> make_sheet(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material,
                          const std::vector<double>& growth) {
-    return SheetMaker(mesh, rest, material, growth).all();
+    if (!std::ranges::all_of(rest, [](Vec3 at) { return is_finite(at); })) return not_finite();
+    for (const double more : growth)
+        if (!(more > -1) || !std::isfinite(more))
+            return Error{ErrorCode::out_of_range, "", "cannot grow by -1 or less: nothing would be left",
+                         "Grow it by more than -1; 0 leaves it as it is."};
+    return make_sheet(
+        mesh,
+        [&](std::uint32_t a, std::uint32_t b) {
+            const double as_it_is = length(rest[b] - rest[a]);
+            return growth.empty() ? as_it_is : as_it_is * (1 + (growth[a] + growth[b]) / 2);
+        },
+        material);
 }
 
 }  // namespace plume

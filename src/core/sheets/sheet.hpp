@@ -4,6 +4,7 @@
 
 #include <array>
 #include <cstdint>
+#include <functional>
 #include <vector>
 
 #include "core/base/error.hpp"
@@ -49,9 +50,15 @@ struct Sheet {
     double mean_edge = 0, shortest_edge = 0;
 };
 
-// Of a mesh whose edges are at rest as they are in `rest`, places of its vertices, times 1 + growth of the
-// mean of their ends (empty: none). Faces are cut into triangles. Errors: empty_input (no face with area),
-// not_finite, out_of_range (an edge without length, growth of -1 and less).
+// How long the edge between two vertices is at rest; the diagonals of faces as well.
+using RestLengths = std::function<double(std::uint32_t, std::uint32_t)>;
+
+// Of a mesh, whose faces are cut into triangles. Errors: empty_input (no face with area), out_of_range (an
+// edge without length), not_finite.
+Result<Sheet> make_sheet(const Mesh& mesh, const RestLengths& rest, const SheetMaterial& material);
+
+// Whose edges are at rest as they are in `rest`, places of its vertices, times 1 + growth of the mean of
+// their ends (empty: none). Errors besides: out_of_range (growth of -1 and less).
 Result<Sheet> make_sheet(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material,
                          const std::vector<double>& growth = {});
 

@@ -120,7 +120,7 @@ void SheetAreas::add_vertices(const SheetStiffness& stiffness) {
         for (std::uint32_t k = sheet_.ring.first[vertex]; k < sheet_.ring.first[vertex + 1]; ++k) {
             if (!takes(vertex, sheet_.ring.of[k])) continue;
             Coupling& coupling = system.couplings[system.of_links[k]];
-            coupling.add(-double{stiffness.links[k].across});
+            coupling.add(-static_cast<double>(stiffness.links[k].across));
             coupling.add(-1, stiffness.links[k].axis());
         }
         for (std::uint32_t k = bends.first[vertex]; k < bends.first[vertex + 1]; ++k)

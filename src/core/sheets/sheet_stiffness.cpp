@@ -72,7 +72,7 @@ Vec3 SheetStiffness::times(const std::vector<Vec3>& way, std::uint32_t vertex) c
     for (std::uint32_t k = sheet_.springs_at.first[vertex]; k < sheet_.springs_at.first[vertex + 1]; ++k) {
         const Link& link = links[k];
         const Vec3 other = way[sheet_.ring.of[k]];
-        sum = sum - other * double{link.across} - link.axis() * dot(link.axis(), other);
+        sum = sum - other * static_cast<double>(link.across) - link.axis() * dot(link.axis(), other);
     }
     for (std::uint32_t k = bends_.first[vertex]; k < bends_.first[vertex + 1]; ++k)
         sum = sum + way[bends_.other[k]] * bends_.weight[k];

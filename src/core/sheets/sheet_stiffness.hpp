@@ -22,7 +22,7 @@ public:
     // definite.
     struct Link {
         float across = 0, x = 0, y = 0, z = 0;
-        Vec3 axis() const { return {double{x}, double{y}, double{z}}; }
+        Vec3 axis() const { return {static_cast<double>(x), static_cast<double>(y), static_cast<double>(z)}; }
     };
     // Where bending reaches: half of stiffness times the squared sums, multiplied out.
     struct Bends {

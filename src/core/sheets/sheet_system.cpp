@@ -122,7 +122,7 @@ void SheetSystem::add_springs(const std::vector<Vec3>& at, std::uint32_t vertex,
                 static_cast<float>(axis.z)};
         pull.force = pull.force + way * (spring.stiffness * (1 - spring.rest / now));
         pull.own.add(1, link.axis());
-        pull.own.add(double{link.across});
+        pull.own.add(static_cast<double>(link.across));
     }
 }
 

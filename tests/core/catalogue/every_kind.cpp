@@ -290,6 +290,9 @@ StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind) {
             maker.set("subject", slot.key,
                       ResultList{ResultList::Of::listed, "", {{reading(kind, slot), ""}}});
     }
+    // What grows step by step is small here.
+    if (kind.key == "sheet.grow") maker.number("subject", "edge", "1 m").number("subject", "rings", "3");
+    if (kind.key == "sheet.patchwork") maker.number("subject", "rings", "2");
     return maker;
 }
 

@@ -347,7 +347,7 @@ TEST(FallingSheets, CancelledOnTheWay) {
 TEST(Sheets, WhatIsNoSheetIsRefused) {
     const Mesh mesh = sheet_of(2, 2, 0.1);
     std::vector<Vec3> places = vertex_places(mesh);
-    EXPECT_EQ(make_sheet(*Mesh::make({}), {}, {}).error().code, ErrorCode::empty_input);
+    EXPECT_EQ(make_sheet(*Mesh::make({}), std::vector<Vec3>{}, {}).error().code, ErrorCode::empty_input);
     places[4] = places[3];
     EXPECT_EQ(make_sheet(mesh, places, {}).error().code, ErrorCode::out_of_range);
     places[4].x = NAN;
