@@ -513,6 +513,46 @@ TEST_F(Walks, AClothThatHangs) {
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
+TEST_F(Walks, ASheetThatFrills) {
+    const QStringList typed = typed_in("Five more: a sheet that frills");
+    EXPECT_EQ(walk(typed.mid(0, 1)), (std::vector<std::string>{"sheet.grow"}));
+    computed();
+    const auto mesh = [&](const std::string& name) {
+        return std::get<Mesh>(*document().results().shown(name)->value);
+    };
+    const std::size_t frilled = mesh("sheet").vertex_count();
+    driver.click(part("sheet", "factor"));
+    driver.type("0.85");
+    driver.key("Return");
+    computed();
+    EXPECT_LT(mesh("sheet").vertex_count(), frilled / 2);
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_EQ(mesh("sheet").vertex_count(), frilled);
+    EXPECT_EQ(walk(typed.mid(1, 1)), (std::vector<std::string>{"forces.hold"}));
+    driver.click(part("held", "at"));
+    choose("the points where");
+    computed();
+    driver.click(part("held", "formula"));
+    const StepBlock* block = window->sheet().step_block(study().step("held")->id);
+    ASSERT_TRUE(Driver::until([&] { return block->formula() != nullptr; }));
+    FormulaEditor& condition = block->formula()->editor();
+    driver.click(&condition);
+    driver.key("ctrl+a");
+    driver.type("ring == 0");
+    computed();
+    EXPECT_EQ(walk(typed.mid(2)), (std::vector<std::string>{"sheet.drape"}));
+    computed();
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    const double before = mesh("fallen").bounds().low.z;
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() >= 6; }));
+    driver.click(child("time-play"));
+    computed();
+    EXPECT_LT(mesh("fallen").bounds().low.z, before - 0.01);
+    EXPECT_EQ(mesh("fallen").vertex(0), mesh("sheet").vertex(0)) << "its middle is held";
+}
+
 TEST_F(Walks, StonesThatSplit) {
     const QStringList typed = typed_in("Five more: stones that split");
     ASSERT_EQ(typed.size(), 5);

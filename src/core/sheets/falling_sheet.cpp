@@ -80,7 +80,8 @@ bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
 
 // Where each vertex would be without springs.
 void FallingSheet::aim_for(const SheetState& state, double seconds) {
-    std::vector<Vec3> force(sheet_.vertex_count);
+    std::vector<Vec3> force = forces_.loads;
+    force.resize(sheet_.vertex_count);
     const bool windy = dot(forces_.wind, forces_.wind) > 0;
     for (std::size_t index = 0; (windy || forces_.inflation != 0) && index < sheet_.triangles.size();
          ++index) {

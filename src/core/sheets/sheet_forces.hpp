@@ -12,6 +12,7 @@ struct SheetForces {
     Vec3 gravity{0, 0, -9.81};
     Vec3 wind;                          // m/s, where it blows
     double inflation = 0;               // Pa, along the normals of faces
+    std::vector<Vec3> loads;            // N, of vertices; empty: none
     std::optional<double> ground = {};  // its height
     double thickness = 1e-3;            // m: nearer it does not come to anything
     double friction = 0.3;

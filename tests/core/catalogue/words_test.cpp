@@ -82,6 +82,11 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "sheet.drape cloth felt",
         "sheet.drape cloth rubber",
         "sheet.drape cloth card",
+        "sheet.drape falls up",  // DrapeSteps.ItFallsAnyWay
+        "sheet.drape falls nowhere",
+        "sheet.drape falls along",
+        "sheet.drape grows by",  // DrapeSteps.ItGrowsByAFormula
+        "sheet.drape drawn to",  // DrapeSteps.AttractorsDrawIt
         "sheet.drape lengths of",
         "sheet.drape blown wind",      // DrapeSteps.WindInflationGroundAndFormsCount
         "sheet.drape blown inflated",  // the same

@@ -114,6 +114,72 @@ TEST_F(DrapeSteps, WindInflationGroundAndFormsCount) {
         << "it lies on the table";
 }
 
+// Without a ground and held nowhere but softly, a second in each direction.
+TEST_F(DrapeSteps, ItFallsAnyWay) {
+    const double first = lowest(mesh_at(hung(), 0));
+    EXPECT_LT(lowest(mesh_at(hung(), 1)), first - 0.02);
+    EXPECT_GT(mesh_at(hung(R"(, "falls": "up")"), 1).bounds().high.z, first + 0.02);
+    EXPECT_NEAR(lowest(mesh_at(hung(R"(, "falls": "nowhere")"), 1)), first, 5e-3);
+    const std::string edge = R"("at": "where", "formula": "x < -0.49 m")";
+    const Mesh beside = mesh_at(hung(R"(, "falls": "along", "bearing": "90°", "slope": "0°")", edge), 1.5);
+    EXPECT_GT(beside.bounds().high.y, 0.6) << "it swings level, across what holds it";
+    EXPECT_NEAR(lowest(beside), first, 0.1);
+}
+
+// Held at its border a sheet that grows has to go out of its plane: on a square of side a by about the
+// a sqrt(share) / 2 or more of an arch as long.
+TEST_F(DrapeSteps, ItGrowsByAFormula) {
+    const std::string border = R"("at": "border")";
+    const auto height = [&](const char* formula, double seconds) {
+        const Mesh mesh =
+            mesh_at(hung(R"(, "falls": "nowhere", "grows": "by", "formula": ")" + std::string(formula) + "\"",
+                         border),
+                    seconds);
+        EXPECT_LT(most(mesh, "strain"), 0.12);
+        return mesh.bounds().size().z;
+    };
+    EXPECT_LT(height("0", 1), 0.02);
+    EXPECT_GT(height("0.2 * min(time, 1)", 1.5), 0.15);
+    EXPECT_GT(height("0.2 * min(time, 1)", 1.5), 3 * height("0.2 * min(time, 1)", 0.1));
+    EXPECT_EQ(test::error_of(at(hung(R"(, "grows": "by", "formula": "0 - 2")"), 0), "fallen").slot,
+              "formula");
+}
+
+// A handle that stands a little off its point does not move that point before the sheet can follow.
+TEST_F(DrapeSteps, ItBeginsWhereItWasAndFollowsWhatHoldsIt) {
+    const StudyPointer study = read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 8, "rows": 8, "width": "1 m", "depth": "1 m"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "attractors.points", "result": "handle", "slots": {"places": [{"name": "a", "x": "0.3 m", "y": "0.1 m", "z": "0.4 m", "weight": 1}]}},
+      {"step": "forces.hold", "result": "tied", "slots": {"thing": {"result": "cloth"}, "at": "near", "spots": {"result": "handle"}}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "tied"}, "lengths": "of", "rest": {"result": "cloth"}}})");
+    const Mesh first = mesh_at(study, 0), later = mesh_at(study, 1);
+    EXPECT_NEAR(first.bounds().high.z, 0, 1e-12);
+    double nearest = 1;
+    for (std::size_t vertex = 0; vertex < later.vertex_count(); ++vertex)
+        nearest = std::min(nearest, length(later.vertex(vertex) - Vec3{0.3, 0.1, 0.4}));
+    EXPECT_LT(nearest, 1e-9) << "it is there soon";
+    EXPECT_LT(most(later, "strain"), 0.2);
+}
+
+TEST_F(DrapeSteps, AttractorsDrawIt) {
+    const auto drawn = [&](const char* weight) {
+        const StudyPointer study = read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 8, "rows": 8, "width": "1 m", "depth": "1 m"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "forces.hold", "result": "tied", "slots": {"thing": {"result": "cloth"}, "at": "border"}},
+      {"step": "attractors.points", "result": "lamp", "slots": {"places": [
+        {"name": "a", "x": "0 m", "y": "0 m", "z": "0.5 m", "weight": ")" +
+                                        std::string(weight) + R"("}]}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "tied"}, "cloth": "rubber", "falls": "nowhere",
+        "drawn": "to", "attractors": {"result": "lamp"}, "pull": 60, "reach": "1 m"}})");
+        const Mesh mesh = mesh_at(study, 1);
+        return mesh.vertex(40).z;
+    };
+    EXPECT_GT(drawn("1"), 0.02);
+    EXPECT_NEAR(drawn("-1"), -drawn("1"), 0.3 * drawn("1")) << "a little less the farther away it is";
+}
+
 TEST_F(DrapeSteps, WhatNothingHoldsFallsByItsOwnSizeAndNoFarther) {
     const StudyPointer study = read(R"(
       {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 3, "rows": 3, "width": "0.5 m", "depth": "0.5 m"}},

@@ -10,6 +10,8 @@
 #include "core/sheets/falling_sheet.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/steps/forces/held_places.hpp"
+#include "core/steps/formula_support.hpp"
+#include "core/steps/sheets/drawn_to.hpp"
 
 namespace plume {
 namespace {
@@ -64,8 +66,19 @@ struct Given {
     SheetForces forces;
 };
 
+constexpr double gravity_m_s2 = 9.81;
+
+Vec3 way_down(const Inputs& in) {
+    const std::string& falls = in.word("falls");
+    if (falls == "nowhere") return {};
+    if (falls != "along") return {0, 0, falls == "up" ? 1.0 : -1.0};
+    const double bearing = in.number("bearing"), slope = in.number("slope");
+    return {std::cos(slope) * std::cos(bearing), std::cos(slope) * std::sin(bearing), std::sin(slope)};
+}
+
 SheetForces forces_in(const Inputs& in, const Sheet& sheet, double metres) {
     SheetForces forces;
+    forces.gravity = way_down(in) * gravity_m_s2;
     // Thicker than its edges are long nothing could fold.
     forces.thickness = std::min(in.number("thickness") * metres, 0.5 * sheet.shortest_edge);
     forces.friction = in.number("friction");
@@ -78,7 +91,29 @@ SheetForces forces_in(const Inputs& in, const Sheet& sheet, double metres) {
     return forces;
 }
 
-Result<Given> given(const Inputs& in) {
+Result<FormulaSite> growth_site(const Inputs& in) {
+    FormulaSite site = site_on_places(in.value("sheet"));
+    site.results.push_back({"", "the last line is by what share edges grow longer: 0.2 by a fifth", true});
+    return site;
+}
+
+// Of vertices; empty where it does not grow.
+Result<Doubles> growth_of_vertices(const Inputs& in, const Run& run) {
+    const auto site = growth_site(in);
+    auto formula = checked_formula(in, *site);
+    if (!formula) return formula.error();
+    auto growth = computed(*formula, "", plain_number, *site, in, run);
+    if (!growth) return growth.error();
+    return **std::move(growth);
+}
+Result<std::vector<double>> growth_in(const Inputs& in, const Run& run) {
+    if (in.word("grows") != "by") return std::vector<double>();
+    const auto growth = growth_of_vertices(in, run);
+    if (!growth) return growth.error();
+    return std::vector<double>(growth->begin(), growth->end());
+}
+
+Result<Given> given(const Inputs& in, const Run& run) {
     const auto& mesh = in.held<Mesh>("sheet");
     const Mesh& rest = in.has("rest") ? in.held<Mesh>("rest") : mesh;
     if (rest.vertex_count() != mesh.vertex_count() || rest.face_count() != mesh.face_count())
@@ -89,7 +124,10 @@ Result<Given> given(const Inputs& in) {
     const double metres = metres_per(in.units().length);
     auto firmness = firmness_in(Value(mesh));
     if (!firmness) return about_slot(firmness.error(), "sheet");
-    auto sheet = make_sheet(mesh, in_metres(rest, metres), material_in(in));
+    auto growth = growth_in(in, run);
+    if (!growth) return growth.error();
+    auto sheet = make_sheet(mesh, in_metres(rest, metres), material_in(in), *growth);
+    if (!sheet && !growth->empty()) return about_slot(sheet.error(), "formula");
     if (!sheet) return about_slot(sheet.error(), in.has("rest") ? "rest" : "sheet");
     Given made{mesh, metres, in_metres(mesh, metres), *std::move(firmness), *std::move(sheet), {}, {}};
     if (!std::ranges::all_of(made.at, [](Vec3 at) { return is_finite(at); }))
@@ -147,9 +185,20 @@ bool nothing_holds(const Given& given) {
     return std::ranges::all_of(given.firmness, [](double firmness) { return firmness == 0; });
 }
 
+// Where it was before it was moved to where it is held, if nothing else of it was moved: what holds it is
+// followed from there, and does not tear its points through the others.
+std::vector<Vec3> begun_at(const Inputs& in, const Given& given) {
+    if (!in.has("rest")) return given.at;
+    std::vector<Vec3> before = in_metres(in.held<Mesh>("rest"), given.metres);
+    for (std::size_t vertex = 0; vertex < before.size(); ++vertex)
+        if (given.firmness[vertex] == 0 && before[vertex] != given.at[vertex]) return given.at;
+    return before;
+}
+
 Result<Value> make(const Inputs& in, const Run& run) {
-    const Result<Given> made = given(in);
+    const Result<Given> made = given(in, run);
     if (!made) return made.error();
+    const std::vector<Vec3> begun = begun_at(in, *made);
     if (nothing_holds(*made))
         run.remark("Nothing holds it: it falls. Hold some of its points to hang it.");
     else if (std::ranges::all_of(made->firmness, [](double firmness) { return firmness == 1; }))
@@ -157,12 +206,16 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (made->forces.thickness < in.number("thickness") * made->metres)
         run.remark("It is " + quantity_text({made->forces.thickness / made->metres, a_length}, in.units()) +
                    " thick: half of its shortest edge is the most.");
-    const auto crossing = crossing_faces(made->mesh, run);
+    Mesh::Parts parts = made->mesh.parts();
+    set_vertices(parts, begun);
+    const auto lying = Mesh::make(std::move(parts));
+    if (!lying) return lying.error();
+    const auto crossing = crossing_faces(*lying, run);
     if (!crossing) return crossing.error();
     if (!crossing->empty())
         run.remark(count_text(crossing->size(), "face crosses", "faces cross") +
                    " others from the beginning, and may go on doing so.");
-    return with_state(*made, {made->at, std::vector<Vec3>(made->at.size())});
+    return with_state(*made, {begun, std::vector<Vec3>(begun.size())});
 }
 
 // One that nothing stops falls no farther than it is long.
@@ -189,7 +242,7 @@ std::string told(const SheetReport& report) {
 }
 
 Result<Value> advance(const Inputs& in, const Value& before, double seconds, const Run& run) {
-    const Result<Given> now = given(in);
+    const Result<Given> now = given(in, run);
     if (!now) return now.error();
     const Mesh& mesh = std::get<Mesh>(before);
     if (mesh.vertex_count() != now->mesh.vertex_count())
@@ -198,12 +251,16 @@ Result<Value> advance(const Inputs& in, const Value& before, double seconds, con
                   "Keep a moment of it first, so that it stays as it is."},
             "sheet");
     SheetState state = state_of(mesh, now->metres);
+    SheetForces forces = now->forces;
+    if (in.has("attractors"))
+        forces.loads = loads_towards(in.held<Attractors>("attractors"), in.number("pull"), in.number("reach"),
+                                     now->metres, now->sheet, state.at);
     if (has_fallen(*now, state)) {
         run.remark("It fell by more than its own size, and stops here: give it a ground, or hold it.");
         return with_state(*now, {state.at, std::vector<Vec3>(state.at.size())});
     }
     const SheetHolds holds{now->firmness, state.at, now->at};
-    FallingSheet sheet(now->sheet, now->obstacle, now->forces);
+    FallingSheet sheet(now->sheet, now->obstacle, forces);
     const auto report = sheet.advance(state, holds, seconds, run);
     if (!report) return report.error();
     run.remark(told(*report));
@@ -223,24 +280,43 @@ StepKind drape_sheet() {
         .verb = "Let a sheet fall",
         .synonyms = "drape hang cloth fabric gravity wind inflate curtain sail awning simulate physics",
         .sentence =
-            "Let {sheet} fall as {cloth}, {thickness} thick, its edges as long as {lengths}[lengths=of| "
-            "{rest}], "
-            "{blown}[blown=wind| of {wind} m/s towards {towards}][blown=inflated| by {pressure} Pa], above "
+            "Let {sheet} fall {falls}[falls=along| {bearing} sloping {slope}] as {cloth}, {thickness} thick, "
+            "its edges as long as {lengths}[lengths=of| {rest}], {grows}[grows=by| {formula}], "
+            "{blown}[blown=wind| of {wind} m/s towards {towards}][blown=inflated| by {pressure} Pa], drawn "
+            "{drawn}[drawn=to| {attractors} by {pull} N/m² within {reach}], above "
             "{below}[below=ground| at {height}], touching {touching}[touching=form| {form}], which rubs by "
             "{friction}.",
         .slots = {reference_slot("sheet", "Sheet", {Kind::mesh}),
+                  choice_slot("falls", "Falls",
+                              {{"down", "down", ""},
+                               {"up", "up", "as a hung form is turned over"},
+                               {"nowhere", "nowhere", "without weight"},
+                               {"along", "along", "another direction"}}),
+                  angle_slot("bearing", "Bearing", "0°"),
+                  angle_slot("slope", "Slope", "-45°"),
                   choice_slot("cloth", "Cloth", cloth_words()),
                   at_least_0(length_slot("thickness", "Thickness", "5 mm")),
                   choice_slot("lengths", "Lengths",
                               {{"stand", "it stands", "at each moment"},
                                {"of", "they are in", "what it was before it was moved to where it is held"}}),
                   reference_slot("rest", "Lengths of", {Kind::mesh}),
+                  choice_slot("grows", "Grows",
+                              {{"no", "not growing", ""},
+                               {"by", "growing by", "a share of their length, vertex by vertex"}}),
+                  formula_slot("formula", formula_label, "0.3 * smoothstep(0, 3, time)"),
                   choice_slot("blown", "Blown",
                               {{"still", "in still air", ""},
                                {"wind", "in a wind", ""},
                                {"inflated", "inflated", "pressed out along the normals of its faces"}}),
-                  number_slot("wind", "Wind", "6"), angle_slot("towards", "Towards", "0°"),
+                  number_slot("wind", "Wind", "6"),
+                  angle_slot("towards", "Towards", "0°"),
                   number_slot("pressure", "Pressure", "30"),
+                  choice_slot("drawn", "Drawn",
+                              {{"nowhere", "nowhere", ""},
+                               {"to", "to", "attractors; by a negative weight away from them"}}),
+                  reference_slot("attractors", "Attractors", {Kind::attractors}),
+                  at_least_0(number_slot("pull", "Pull", "5")),
+                  length_above_zero_slot("reach", "Reach", "1 m"),
                   choice_slot("below", "Below",
                               {{"nothing", "nothing", ""}, {"ground", "a ground", "a level plane"}}),
                   length_slot("height", "Height", "0 m"),
@@ -268,6 +344,7 @@ StepKind drape_sheet() {
             },
         .make = make,
         .advance = advance,
+        .contexts = {{"formula", context(growth_site)}},
     };
 }
 

@@ -267,7 +267,8 @@ StepKind grow_sheet() {
         .verb = "Grow a sheet",
         .synonyms = "frill ruffle crochet hyperbolic coral kale rings stitches growing disc tube dome collar",
         .sentence =
-            "Grow a sheet from {from}[from=centre|, {seam},][from=line| {line}, {towards},] by {rings} rings"
+            "Grow a sheet from {from}[from=centre|, {seam},][from=line| {line}, {towards},] by {rings} "
+            "rings, "
             "{counts}[counts=factor| {factor} times what lies flat][counts=every| every {every}]"
             "[counts=formula| {formula}], " +
             std::string(brought_text),
@@ -284,9 +285,9 @@ StepKind grow_sheet() {
                           {"out", "outwards", "level, to the right of where it leads"}}),
              rings,
              choice_slot("counts", "Stitches",
-                         {{"factor", ", each with", "1: flat, or a tube; more: it frills; less: it closes"},
-                          {"every", ", with one stitch more after", "as it is crocheted"},
-                          {"formula", " with stitches by", "ring by ring"}}),
+                         {{"factor", "each with", "1: flat, or a tube; more: it frills; less: it closes"},
+                          {"every", "with one stitch more after", "as it is crocheted"},
+                          {"formula", "with stitches by", "ring by ring"}}),
              factor, count_slot("every", "Every", "4", 1),
              formula_slot("formula", formula_label, "flat * (1 + 0.05 * ring)")}),
         .results = {Kind::mesh},
