@@ -111,7 +111,7 @@ StepKind sew_patchwork() {
     return {
         .key = "sheet.patchwork",
         .verb = "Sew a patchwork",
-        .synonyms = "hyperbolic tessellation tiling negative curvature polygons heptagon football quilt",
+        .synonyms = "hyperbolic tessellation tiling polygons heptagon football quilt",
         .sentence =
             "Sew a patchwork of polygons of {sides} sides, {around} around each corner, in {rings} rings, " +
             std::string(brought_text),
