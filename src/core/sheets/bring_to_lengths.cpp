@@ -22,6 +22,16 @@ constexpr double inertia_share = 0.02;
 // Against the mean edge.
 constexpr double thickness_share = 0.25;
 
+// How many steps it takes to grow from these lengths.
+std::size_t steps_to_lengths(const Sheet& sheet, const std::vector<Vec3>& from) {
+    double most = 1;
+    for (const SheetSpring& spring : sheet.springs) {
+        const double now = std::max(length(from[spring.b] - from[spring.a]), 1e-6 * spring.rest);
+        most = std::max({most, spring.rest / now, now / spring.rest});
+    }
+    return static_cast<std::size_t>(std::ceil(std::log(most) / growth_a_step)) + 1;
+}
+
 class Bringing {
 public:
     Bringing(const Sheet& sheet, const std::vector<Vec3>& from, const std::vector<char>& held, const Run& run)
@@ -105,15 +115,6 @@ private:
 };
 
 }  // namespace
-
-std::size_t steps_to_lengths(const Sheet& sheet, const std::vector<Vec3>& from) {
-    double most = 1;
-    for (const SheetSpring& spring : sheet.springs) {
-        const double now = std::max(length(from[spring.b] - from[spring.a]), 1e-6 * spring.rest);
-        most = std::max({most, spring.rest / now, now / spring.rest});
-    }
-    return static_cast<std::size_t>(std::ceil(std::log(most) / growth_a_step)) + 1;
-}
 
 Result<BroughtForm> bring_to_lengths(const Sheet& sheet, const std::vector<Vec3>& from,
                                      const std::vector<char>& held, double spread, const Run& run) {

@@ -22,7 +22,5 @@ struct BroughtForm {
 // cancelled.
 Result<BroughtForm> bring_to_lengths(const Sheet& sheet, const std::vector<Vec3>& from,
                                      const std::vector<char>& held, double spread, const Run& run);
-// How many steps it will at least take to grow from these lengths.
-std::size_t steps_to_lengths(const Sheet& sheet, const std::vector<Vec3>& from);
 
 }  // namespace plume

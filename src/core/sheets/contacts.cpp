@@ -227,6 +227,10 @@ std::vector<Contact> Contacts::pressed(const std::vector<Vec3>& at) const {
     return all;
 }
 
+bool Contacts::any_pressed(const std::vector<Vec3>& at) const {
+    return std::ranges::any_of(contacts_, [&](const Contact& contact) { return deep(contact, at) > 0; });
+}
+
 void Contacts::keep_apart(std::vector<Vec3>& to, const Run& run) const {
     const std::vector<Vec3> wanted = to;
     std::vector<double> shares(to.size(), 1), free_shares(contacts_.size(), 1);

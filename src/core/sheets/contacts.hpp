@@ -50,6 +50,7 @@ public:
     // Those that are nearer than their thickness, in a fixed order. Neighbours within the sheet push each
     // other where it is nearly folded.
     std::vector<Contact> pressed(const std::vector<Vec3>& at) const;
+    bool any_pressed(const std::vector<Vec3>& at) const;
     // Brings where a vertex is wanted so near to the end of its way that nothing else can meet it.
     Vec3 within_room(std::uint32_t vertex, Vec3 to) const;
     // By how much the two are nearer than the thickness; below 0 farther apart.

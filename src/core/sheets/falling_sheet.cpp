@@ -67,7 +67,7 @@ bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
         ways[vertex] = to[vertex] - start_[vertex];
     if (!contacts_.look(start_, ways, quiet)) return false;
     system.bounded = true;
-    if (!contacts_.pressed(to).empty() && !system_.solve(system, to, quiet)) return false;
+    if (contacts_.any_pressed(to) && !system_.solve(system, to, quiet)) return false;
     keep_above_ground(start_, to);
     contacts_.keep_apart(to, quiet);
     if (run.cancelled()) return false;

@@ -6,14 +6,10 @@
 
 #include "core/base/text.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
+#include "core/sheets/sheet_features.hpp"
 
 namespace plume {
 namespace {
-
-struct Side {
-    std::array<std::uint32_t, 2> ends;  // the lower one first
-    std::uint32_t triangle = 0, opposite = 0;
-};
 
 // Of a triangle with the side lengths a, b, c (Kahan's form of Heron's formula); 0 where there is none.
 double area_of(double a, double b, double c) {
@@ -58,17 +54,8 @@ private:
         }
     }
 
-    // Sides sorted by their ends; those of one edge stand beside each other.
     Status add_edges() {
-        for (std::size_t index = 0; index < sheet_.triangles.size(); ++index)
-            for (std::size_t side = 0; side < 3; ++side) {
-                const auto& corners = sheet_.triangles[index];
-                const std::uint32_t a = corners[side], b = corners[(side + 1) % 3];
-                sides_.push_back({{std::min(a, b), std::max(a, b)},
-                                  static_cast<std::uint32_t>(index),
-                                  corners[(side + 2) % 3]});
-            }
-        std::ranges::stable_sort(sides_, {}, &Side::ends);
+        sides_ = sides_of(sheet_.triangles);
         double sum = 0;
         sheet_.shortest_edge = std::numeric_limits<double>::infinity();
         for (std::size_t at = 0; at < sides_.size(); at = next_edge(at)) {
@@ -79,12 +66,12 @@ private:
                 return Error{ErrorCode::out_of_range, "",
                              "has an edge without length, at vertex " + std::to_string(ends[0]),
                              "Close its gaps or merge its vertices first."};
-            sheet_.edges.push_back(ends);
+            edges_.push_back(ends);
             rests_.push_back(rest);
             sum += rest;
             sheet_.shortest_edge = std::min(sheet_.shortest_edge, rest);
         }
-        sheet_.mean_edge = sum / static_cast<double>(sheet_.edges.size());
+        sheet_.mean_edge = sum / static_cast<double>(edges_.size());
         return Done{};
     }
     std::size_t next_edge(std::size_t at) const {
@@ -95,8 +82,8 @@ private:
     }
     double rest_of(std::uint32_t a, std::uint32_t b) const {
         const std::array<std::uint32_t, 2> ends{std::min(a, b), std::max(a, b)};
-        const auto edge = std::ranges::lower_bound(sheet_.edges, ends);
-        return rests_[static_cast<std::size_t>(edge - sheet_.edges.begin())];
+        const auto edge = std::ranges::lower_bound(edges_, ends);
+        return rests_[static_cast<std::size_t>(edge - edges_.begin())];
     }
 
     void add_areas() {
@@ -121,7 +108,7 @@ private:
             double area = 0;
             for (std::size_t side = at; side < next_edge(at); ++side)
                 area += areas_[sides_[side].triangle];
-            const auto [a, b] = sheet_.edges[edge];
+            const auto [a, b] = edges_[edge];
             const double rest = rests_[edge];
             const bool diagonal =
                 next_edge(at) - at == 2 &&
@@ -184,7 +171,8 @@ private:
     const RestLengths& rest_;
     const SheetMaterial& material_;
     Sheet sheet_;
-    std::vector<Side> sides_;
+    std::vector<TriangleSide> sides_;
+    std::vector<std::array<std::uint32_t, 2>> edges_;
     std::vector<double> rests_;  // of edges
     std::vector<double> areas_;  // of triangles, at rest
 };

@@ -40,9 +40,8 @@ struct SheetHinge {
 struct Sheet {
     std::size_t vertex_count = 0;
     std::vector<std::array<std::uint32_t, 3>> triangles;
-    std::vector<std::uint32_t> triangle_faces;        // the face of each
-    std::vector<std::array<std::uint32_t, 2>> edges;  // of triangles, diagonals among them
-    std::vector<SheetSpring> springs;                 // one an edge
+    std::vector<std::uint32_t> triangle_faces;  // the face of each
+    std::vector<SheetSpring> springs;           // one an edge of triangles, diagonals among them
     std::vector<SheetHinge> hinges;
     std::vector<double> mass, area;         // of vertices
     std::vector<double> pull;               // stiffness of all springs at a vertex

@@ -5,25 +5,27 @@
 
 namespace plume {
 
+std::vector<TriangleSide> sides_of(const std::vector<std::array<std::uint32_t, 3>>& triangles) {
+    std::vector<TriangleSide> sides;
+    sides.reserve(3 * triangles.size());
+    for (std::uint32_t index = 0; index < triangles.size(); ++index)
+        for (std::size_t side = 0; side < 3; ++side) {
+            const auto& corners = triangles[index];
+            const std::uint32_t a = corners[side], b = corners[(side + 1) % 3];
+            sides.push_back({{std::min(a, b), std::max(a, b)}, index, corners[(side + 2) % 3]});
+        }
+    std::ranges::stable_sort(sides, {}, &TriangleSide::ends);
+    return sides;
+}
+
 SheetFeatures features_of(std::vector<std::array<std::uint32_t, 3>> triangles, std::size_t vertex_count) {
     SheetFeatures made;
     made.triangles = std::move(triangles);
-    struct Side {
-        std::array<std::uint32_t, 2> ends;
-        std::uint32_t triangle;
-    };
-    std::vector<Side> sides;
-    sides.reserve(3 * made.triangles.size());
-    for (std::uint32_t index = 0; index < made.triangles.size(); ++index) {
-        const auto [a, b, c] = made.triangles[index];
-        for (const auto& [from, to] : {std::minmax(a, b), std::minmax(b, c), std::minmax(c, a)})
-            sides.push_back({{from, to}, index});
-    }
-    std::ranges::stable_sort(sides, {}, &Side::ends);
+    std::vector<TriangleSide> sides = sides_of(made.triangles);
     sides.erase(std::unique(sides.begin(), sides.end(),
-                            [](const Side& a, const Side& b) { return a.ends == b.ends; }),
+                            [](const TriangleSide& a, const TriangleSide& b) { return a.ends == b.ends; }),
                 sides.end());
-    for (const Side& side : sides)
+    for (const TriangleSide& side : sides)
         made.edges.push_back(side.ends);
     made.edges_of = incidence(made.triangles.size(), [&](auto use) {
         for (std::uint32_t edge = 0; edge < sides.size(); ++edge)

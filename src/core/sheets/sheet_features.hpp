@@ -11,6 +11,14 @@
 
 namespace plume {
 
+// Of a triangle along an edge.
+struct TriangleSide {
+    std::array<std::uint32_t, 2> ends;  // the lower one first
+    std::uint32_t triangle = 0, opposite = 0;
+};
+// In the order of their ends, then of the triangles: those of one edge stand beside each other.
+std::vector<TriangleSide> sides_of(const std::vector<std::array<std::uint32_t, 3>>& triangles);
+
 struct SheetFeatures {
     std::vector<std::array<std::uint32_t, 3>> triangles;
     std::vector<std::array<std::uint32_t, 2>> edges;

@@ -128,6 +128,15 @@ Result<std::optional<Doubles>> computed(CheckedFormula& formula, std::string_vie
     return std::optional(std::move(made->columns[0]));
 }
 
+Result<Doubles> numbers_by_formula(const Inputs& in, const FormulaSite& site, Dimension wanted,
+                                   const Run& run) {
+    auto formula = checked_formula(in, site);
+    if (!formula) return formula.error();
+    auto made = computed(*formula, "", wanted, site, in, run);
+    if (!made) return made.error();
+    return **std::move(made);
+}
+
 std::vector<NamedNode> field_nodes(const CheckedFormula& formula) {
     std::vector<NamedNode> nodes;
     for (const Term& term : formula.terms)

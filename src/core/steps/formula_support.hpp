@@ -42,6 +42,11 @@ Result<NodeId> node_of(CheckedFormula& formula, const Term& term, Dimension want
 Result<std::optional<Doubles>> computed(CheckedFormula& formula, std::string_view name, Dimension wanted,
                                         const FormulaSite& site, const Inputs& in, const Run& run);
 
+// What the last line of the step's formula gives, one number for each place of the site. Errors are about the
+// slot.
+Result<Doubles> numbers_by_formula(const Inputs& in, const FormulaSite& site, Dimension wanted,
+                                   const Run& run);
+
 // Fields that lines begin with `field`.
 struct NamedNode {
     std::string name;

@@ -167,9 +167,7 @@ Result<GivenNet> given_net(const Inputs& in, Dimension wanted, const Run& run) {
     auto frame = frame_in(in);
     if (!frame) return frame.error();
     const FormulaSite site = site_on(*frame, in, "");
-    auto formula = checked_formula(in, site);
-    if (!formula) return formula.error();
-    auto numbers = computed(*formula, "", wanted, site, in, run);
+    auto numbers = numbers_by_formula(in, site, wanted, run);
     if (!numbers) return numbers.error();
     const auto held = firmness_in(Value(*frame));
     if (!held) return about_slot(held.error(), "net");
@@ -182,7 +180,7 @@ Result<GivenNet> given_net(const Inputs& in, Dimension wanted, const Run& run) {
         net.places.push_back(nodes.present(at) ? nodes.point(at) * metres : Vec3{});
     for (const Member& member : frame->members())
         net.links.push_back({member.from, member.to});
-    return GivenNet{*std::move(frame), std::move(net), **std::move(numbers), metres};
+    return GivenNet{*std::move(frame), std::move(net), *std::move(numbers), metres};
 }
 
 Result<Value> in_balance(const Inputs& in, const GivenNet& given, const Balance& balance, const Run& run) {

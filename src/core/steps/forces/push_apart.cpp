@@ -28,9 +28,7 @@ struct Given {
 };
 Result<Given> given_spheres(const Inputs& in, const Run& run) {
     const auto site = site_of(in);
-    auto formula = checked_formula(in, *site);
-    if (!formula) return formula.error();
-    const auto radii = computed(*formula, "", a_length, *site, in, run);
+    const auto radii = numbers_by_formula(in, *site, a_length, run);
     if (!radii) return radii.error();
     const PointLattice& points = in.lattice("points");
     const auto held = firmness_in(Value(points));
@@ -40,7 +38,7 @@ Result<Given> given_spheres(const Inputs& in, const Run& run) {
         if (!points.present(at)) continue;
         given.addresses.push_back(at);
         given.spheres.places.push_back(points.point(at));
-        given.spheres.radii.push_back((**radii)[at]);
+        given.spheres.radii.push_back((*radii)[at]);
         given.spheres.stays.push_back((*held)[at] >= 1 ? 1 : 0);
     }
     return given;

@@ -31,11 +31,9 @@ Result<Doubles> shifts(const Inputs& in, const Run& run) {
     if (in.word("by") == "number") return Doubles(1, in.number("shift"));
     const PointLattice& points = first_points(in);
     const Result<FormulaSite> site = site_of(in);
-    Result<CheckedFormula> formula = checked_formula(in, *site);
-    if (!formula) return formula.error();
-    auto made = computed(*formula, "", plain_number, *site, in, run);
+    auto made = numbers_by_formula(in, *site, plain_number, run);
     if (!made) return made.error();
-    Doubles& numbers = **made;
+    Doubles& numbers = *made;
     for (std::size_t at = 0; at < numbers.size(); ++at)
         if (points.present(at) && !is_whole(numbers[at]))
             return about_slot(Error{ErrorCode::out_of_range, "",

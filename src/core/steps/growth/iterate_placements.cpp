@@ -46,14 +46,12 @@ Estimate estimate(const Inputs& in) {
 Result<std::vector<double>> scales_of(const Inputs& in, const Run& run) {
     const PointLattice& maps = lattice_in(in, "maps");
     const Result<FormulaSite> site = site_of(in);
-    Result<CheckedFormula> formula = checked_formula(in, *site);
-    if (!formula) return formula.error();
-    const auto made = computed(*formula, "", plain_number, *site, in, run);
+    const auto made = numbers_by_formula(in, *site, plain_number, run);
     if (!made) return made.error();
     std::vector<double> scales;
     for (std::size_t index = 0; index < maps.address_count(); ++index) {
         if (!maps.present(index)) continue;
-        const double scale = (**made)[index];
+        const double scale = (*made)[index];
         if (!(scale > 0 && std::isfinite(scale)))
             return about_slot(Error{ErrorCode::out_of_range, "",
                                     "is " + short_text(scale) + " of placement " + std::to_string(index),

@@ -37,12 +37,9 @@ Result<FormulaSite> site_of(const Inputs& in) {
 Result<std::vector<double>> radii_of(const CurveSamples& samples, const Inputs& in, const Run& run) {
     if (in.word("thickness") == "even")
         return std::vector<double>(samples.points.size(), in.number("radius"));
-    const FormulaSite site = place_along(samples);
-    Result<CheckedFormula> formula = checked_formula(in, site);
-    if (!formula) return formula.error();
-    const auto radii = computed(*formula, "", a_length, site, in, run);
+    const auto radii = numbers_by_formula(in, place_along(samples), a_length, run);
     if (!radii) return radii.error();
-    return std::vector<double>((*radii)->begin(), (*radii)->end());
+    return std::vector<double>(radii->begin(), radii->end());
 }
 
 Estimate estimate(const Inputs& in) {

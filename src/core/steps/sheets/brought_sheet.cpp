@@ -43,10 +43,7 @@ Result<Mesh> mesh_of(const std::vector<std::array<std::uint32_t, 3>>& triangles,
                      const std::vector<Vec3>& places) {
     Mesh::Parts parts;
     set_vertices(parts, places);
-    for (const auto& triangle : triangles) {
-        parts.corners.insert(parts.corners.end(), triangle.begin(), triangle.end());
-        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
-    }
+    add_faces(parts, triangles);
     return Mesh::make(std::move(parts));
 }
 

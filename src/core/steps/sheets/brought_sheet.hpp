@@ -19,6 +19,15 @@ struct SheetToBring {
     std::string from_slot;         // that says where it lies
 };
 
+// Faces by their corners, each a range.
+template <class Faces>
+void add_faces(Mesh::Parts& parts, const Faces& faces) {
+    for (const auto& corners : faces) {
+        parts.corners.insert(parts.corners.end(), corners.begin(), corners.end());
+        parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+    }
+}
+
 // Slots `edge`, `spread` and `seed`, and what sentences say of them.
 inline constexpr const char* brought_text = "its edges {edge} long, alike within {spread}, from seed {seed}.";
 std::vector<SlotSpec> with_brought_slots(std::vector<SlotSpec> slots);

@@ -91,24 +91,16 @@ SheetForces forces_in(const Inputs& in, const Sheet& sheet, double metres) {
     return forces;
 }
 
-Result<FormulaSite> growth_site(const Inputs& in) {
+FormulaSite growth_site(const Inputs& in) {
     FormulaSite site = site_on_places(in.value("sheet"));
     site.results.push_back({"", "the last line is by what share edges grow longer: 0.2 by a fifth", true});
     return site;
 }
 
 // Of vertices; empty where it does not grow.
-Result<Doubles> growth_of_vertices(const Inputs& in, const Run& run) {
-    const auto site = growth_site(in);
-    auto formula = checked_formula(in, *site);
-    if (!formula) return formula.error();
-    auto growth = computed(*formula, "", plain_number, *site, in, run);
-    if (!growth) return growth.error();
-    return **std::move(growth);
-}
 Result<std::vector<double>> growth_in(const Inputs& in, const Run& run) {
     if (in.word("grows") != "by") return std::vector<double>();
-    const auto growth = growth_of_vertices(in, run);
+    const auto growth = numbers_by_formula(in, growth_site(in), plain_number, run);
     if (!growth) return growth.error();
     return std::vector<double>(growth->begin(), growth->end());
 }

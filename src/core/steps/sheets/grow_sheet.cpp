@@ -28,12 +28,19 @@ constexpr double least_radius = 0.4;
 // Between the two sides of a seam, in radians.
 constexpr double seam_gap = 0.2;
 
-// Where its first row stands: on a line, or nowhere around a centre.
+// A line and its length.
+struct MeasuredLine {
+    explicit MeasuredLine(const SplineCurve& of) : curve(of), length(of) {}
+    SplineCurve curve;
+    CurveLength length;
+};
+
+// What it begins with: a line, or nothing around a centre.
 struct Beginning {
     bool closed = true;
-    std::size_t on_line = 0;           // stitches, 0 around a centre
-    std::vector<Vec3> places, across;  // of these; across: where the next row lies
-    bool centre() const { return on_line == 0; }
+    std::optional<MeasuredLine> line;
+    std::size_t on_line = 0;  // stitches
+    bool centre() const { return !line; }
     // How many stitches a ring has where it lies flat, or is as long as its line.
     double flat_count(std::size_t ring) const {
         return centre() ? first_ring * static_cast<double>(ring) : static_cast<double>(on_line);
@@ -68,31 +75,15 @@ Result<Beginning> beginning(const Inputs& in) {
     }
     const auto line = only_curve(in, "line");
     if (!line) return line.error();
-    const CurveLength measure(*line);
-    const auto bays = bays_of(in, measure);
+    begun.line.emplace(*line);
+    const auto bays = bays_of(in, begun.line->length);
     if (!bays) return bays.error();
     begun.closed = line->closed();
     begun.on_line = static_cast<std::size_t>(*bays) + (begun.closed ? 0 : 1);
     return begun;
 }
 
-// Where the stitches of its line stand.
-Status set_on_line(const Inputs& in, Beginning& begun) {
-    if (begun.centre()) return Done{};
-    const auto line = only_curve(in, "line");
-    if (!line) return line.error();
-    const CurveLength measure(*line);
-    const auto bays = static_cast<double>(begun.on_line - (begun.closed ? 0 : 1));
-    for (std::size_t at = 0; at < begun.on_line; ++at) {
-        const double so_far = std::min(measure.total(), measure.total() / bays * static_cast<double>(at));
-        const CurvePoint point = evaluate(*line, measure.parameter_at(so_far));
-        begun.places.push_back(point.position);
-        begun.across.push_back(across_line(in.word("towards"), point.along));
-    }
-    return Done{};
-}
-
-Result<FormulaSite> rings_site_of(const Beginning& begun, std::size_t rings) {
+FormulaSite rings_site_of(const Beginning& begun, std::size_t rings) {
     FormulaSite site;
     site.domain.directions[0] = {rings, 1, static_cast<double>(rings), false};
     site.direction_names = {"ring", "", ""};
@@ -115,19 +106,11 @@ Result<FormulaSite> rings_site(const Inputs& in) {
     return rings_site_of(*begun, in.count("rings"));
 }
 
-Result<Doubles> counts_by_formula(const Inputs& in, const Beginning& begun, const Run& run) {
-    const auto site = rings_site_of(begun, in.count("rings"));
-    auto formula = checked_formula(in, *site);
-    if (!formula) return formula.error();
-    auto counts = computed(*formula, "", plain_number, *site, in, run);
-    if (!counts) return counts.error();
-    return **std::move(counts);
-}
-
 // Of rings from 1 on, before they are rounded.
 Result<Doubles> wanted_counts(const Inputs& in, const Beginning& begun, const Run& run) {
     const std::string& rule = in.word("counts");
-    if (rule == "formula") return counts_by_formula(in, begun, run);
+    if (rule == "formula")
+        return numbers_by_formula(in, rings_site_of(begun, in.count("rings")), plain_number, run);
     Doubles counts;
     double so_many = begun.flat_count(1);
     for (std::size_t ring = 1; ring <= in.count("rings"); ++ring) {
@@ -143,6 +126,7 @@ Result<Doubles> wanted_counts(const Inputs& in, const Beginning& begun, const Ru
     return counts;
 }
 
+// The slot of a rule has its name.
 Result<RingPattern> pattern_of(const Inputs& in, const Beginning& begun, const Run& run) {
     const auto counts = wanted_counts(in, begun, run);
     if (!counts) return counts.error();
@@ -183,8 +167,18 @@ std::vector<Vec3> around_centre(const RingSheet& sheet, const RingPattern& patte
     return places;
 }
 
-std::vector<Vec3> from_line(const RingSheet& sheet, const Beginning& begun, double edge) {
-    const std::size_t count = begun.places.size(), bays = begun.closed ? count : count - 1;
+// Rows one after the other across the line, from the places of its stitches on.
+std::vector<Vec3> from_line(const RingSheet& sheet, const Beginning& begun, const Inputs& in) {
+    const std::size_t count = begun.on_line, bays = begun.closed ? count : count - 1;
+    const auto& [curve, measure] = *begun.line;
+    std::vector<Vec3> on_line, across;
+    for (std::size_t at = 0; at < count; ++at) {
+        const double so_far =
+            std::min(measure.total(), measure.total() / static_cast<double>(bays) * static_cast<double>(at));
+        const CurvePoint point = evaluate(curve, measure.parameter_at(so_far));
+        on_line.push_back(point.position);
+        across.push_back(across_line(in.word("towards"), point.along));
+    }
     std::vector<Vec3> places;
     for (std::size_t vertex = 0; vertex < sheet.ring.size(); ++vertex) {
         const double at = sheet.share[vertex] * static_cast<double>(bays);
@@ -194,8 +188,8 @@ std::vector<Vec3> from_line(const RingSheet& sheet, const Beginning& begun, doub
         const auto between = [&](const std::vector<Vec3>& of) {
             return of[before] * (1 - beyond) + of[next] * beyond;
         };
-        places.push_back(between(begun.places) * (1 / edge) +
-                         unit_or_zero(between(begun.across)) *
+        places.push_back(between(on_line) * (1 / in.number("edge")) +
+                         unit_or_zero(between(across)) *
                              (std::sqrt(0.75) * static_cast<double>(sheet.ring[vertex])));
     }
     return places;
@@ -214,19 +208,15 @@ void add_fields(const RingSheet& sheet, Mesh::Parts& parts) {
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
-    auto begun = beginning(in);
+    const auto begun = beginning(in);
     if (!begun) return begun.error();
     const auto pattern = pattern_of(in, *begun, run);
     if (!pattern) return pattern.error();
     const auto sheet = ring_sheet(*pattern);
     if (!sheet) return about_slot(sheet.error(), in.word("counts"));
-    if (Status set = set_on_line(in, *begun); !set) return set.error();
     SheetToBring bring;
     bring.from_slot = "line";
-    for (const auto& triangle : sheet->triangles) {
-        bring.parts.corners.insert(bring.parts.corners.end(), triangle.begin(), triangle.end());
-        bring.parts.first.push_back(static_cast<std::uint32_t>(bring.parts.corners.size()));
-    }
+    add_faces(bring.parts, sheet->triangles);
     add_fields(*sheet, bring.parts);
     bring.triangles = sheet->triangles;
     bring.vertex_count = sheet->ring.size();
@@ -235,9 +225,9 @@ Result<Value> make(const Inputs& in, const Run& run) {
         bring.from = around_centre(*sheet, *pattern);
     } else {
         // Edges on the line are as long as it has room for.
-        bring.from = from_line(*sheet, *begun, in.number("edge"));
+        bring.from = from_line(*sheet, *begun, in);
         bring.held.assign(bring.from.size(), 0);
-        std::fill_n(bring.held.begin(), begun->places.size(), char{1});
+        std::fill_n(bring.held.begin(), begun->on_line, char{1});
     }
     return brought(std::move(bring), in, run);
 }

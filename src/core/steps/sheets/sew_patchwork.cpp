@@ -73,13 +73,8 @@ Result<Value> make(const Inputs& in, const Run& run) {
     }
     SheetToBring bring;
     bring.from_slot = "around";
-    Doubles ring;
-    for (std::size_t face = 0; face < sewn->faces.size(); ++face) {
-        const auto& corners = sewn->faces[face];
-        bring.parts.corners.insert(bring.parts.corners.end(), corners.begin(), corners.end());
-        bring.parts.first.push_back(static_cast<std::uint32_t>(bring.parts.corners.size()));
-        ring.push_back(sewn->ring[face]);
-    }
+    add_faces(bring.parts, sewn->faces);
+    Doubles ring(sewn->ring.begin(), sewn->ring.end());
     bring.parts.face_fields = {{"ring", Column(std::move(ring)), plain_number}};
     bring.from = laid_out(*sewn);
     add_triangles(*sewn, bring);

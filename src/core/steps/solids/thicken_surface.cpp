@@ -36,7 +36,7 @@ Result<FormulaSite> site_of(const Inputs& in) {
 }
 
 Result<Doubles> thicknesses(const Inputs& in, const FormulaSite& site, const Run& run) {
-    Result<Doubles> made = lengths_by_formula(in, site, run);
+    Result<Doubles> made = numbers_by_formula(in, site, a_length, run);
     if (!made) return made;
     for (const double thickness : *made)
         if (!(thickness > 0) || !std::isfinite(thickness))

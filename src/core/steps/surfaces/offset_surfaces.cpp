@@ -23,7 +23,7 @@ bool by_formula(const Inputs& in) {
 OffsetBy distance_of(const Inputs& in, const Run& run) {
     if (!by_formula(in)) return offset_by(in.number("by"));
     return [&in, &run](const OffsetGrid& grid) -> Result<Doubles> {
-        Result<Doubles> distances = lengths_by_formula(in, site_on_grid(grid, gives), run);
+        Result<Doubles> distances = numbers_by_formula(in, site_on_grid(grid, gives), a_length, run);
         if (distances && !std::ranges::all_of(*distances, [](double by) { return std::isfinite(by); }))
             return about_slot(Error{ErrorCode::not_finite, "", "gives a distance that is no number somewhere",
                                     "Look where its range begins."},

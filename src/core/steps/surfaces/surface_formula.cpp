@@ -70,12 +70,4 @@ Result<FormulaSite> site_on_first_patch(const Inputs& in, const std::string& giv
     return site_on_grid(shown_grid(set.patches.front()), gives);
 }
 
-Result<Doubles> lengths_by_formula(const Inputs& in, const FormulaSite& site, const Run& run) {
-    Result<CheckedFormula> formula = checked_formula(in, site);
-    if (!formula) return formula.error();
-    auto made = computed(*formula, "", a_length, site, in, run);
-    if (!made) return made.error();
-    return **std::move(made);
-}
-
 }  // namespace plume

@@ -15,7 +15,4 @@ FormulaSite site_on_grid(const OffsetGrid& grid, const std::string& gives);
 // Of the first patch of the slot `surface`, on an even grid: what the editor shows.
 Result<FormulaSite> site_on_first_patch(const Inputs& in, const std::string& gives);
 
-// The formula's last line as a length at every place of a site. Errors are about its slot.
-Result<Doubles> lengths_by_formula(const Inputs& in, const FormulaSite& site, const Run& run);
-
 }  // namespace plume
