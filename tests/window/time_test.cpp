@@ -294,5 +294,67 @@ TEST_F(Time, WhatReadsTimeIsPlayedWhileItIsEdited) {
         << "what leaves is of the first";
 }
 
+// A cloth that hangs from four posts is dragged by one of them while it falls.
+TEST_F(Time, AHandleIsDraggedWhileASheetHangsFromIt) {
+    QFile made(file("awning.plume"));
+    ASSERT_TRUE(made.open(QIODevice::WriteOnly));
+    made.write(R"({"plume": 1, "time": {"seconds": 60, "rate": 30}, "page": [
+      {"step": "lattice.rectangular", "result": "weave", "show": {"visible": false},
+       "slots": {"columns": 10, "rows": 8, "width": "3 m", "depth": "2.4 m"}},
+      {"step": "skin", "result": "cloth", "show": {"visible": false}, "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "attractors.points", "result": "posts", "slots": {"places": [
+        {"name": "one", "x": "-1.5 m", "y": "-1.2 m", "z": "0 m"}, {"name": "two", "x": "1.5 m", "y": "-1.2 m", "z": "0 m"},
+        {"name": "three", "x": "1.5 m", "y": "1.2 m", "z": "0 m"}, {"name": "four", "x": "-1.5 m", "y": "1.2 m", "z": "0 m"}]}},
+      {"step": "forces.hold", "result": "hung", "show": {"visible": false},
+       "slots": {"thing": {"result": "cloth"}, "at": "named", "addresses": "0 10 98 88", "led": "onto", "leads": {"result": "posts"}}},
+      {"step": "sheet.drape", "result": "awning", "slots": {"sheet": {"result": "hung"}, "lengths": "of", "rest": {"result": "cloth"}}}]})");
+    made.close();
+    reopen(file("awning.plume"));
+    computed();
+    const auto place = [&](std::size_t at) {
+        const Step& step = *study().step("posts");
+        return place_handles(study(), *document().kind_of(step), step, {}, document().playing().seconds())[at]
+            .position;
+    };
+    const auto corner = [&] {
+        return std::get<Mesh>(*document().results().shown("awning")->value).vertex(0);
+    };
+    const auto says = [&](const char* words) {
+        const auto& remarks = document().results().shown("awning")->remarks;
+        return std::ranges::any_of(
+            remarks, [&](const Remark& remark) { return remark.text.find(words) != std::string::npos; });
+    };
+    const auto frame = [&] { return document().playing().frame(); };
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return frame() > 15; }));
+    const std::size_t before = frame();
+    const Vec3 was = place(0);
+    const QPoint from = on_screen(was);
+    driver.drag(from, from + QPoint(25, 15));
+    ASSERT_GT(length(place(0) - was), 0.05);
+    ASSERT_TRUE(document().playing().plays());
+    ASSERT_TRUE(Driver::until([&] { return frame() > before + 10 && length(corner() - place(0)) < 1e-6; }))
+        << "it follows, and goes on falling";
+    EXPECT_TRUE(says("It goes on from how it was at"));
+    driver.click(child("time-play"));
+    computed();
+    // While time stands it is seen to follow, too.
+    const std::size_t stood = frame();
+    const QPoint at = on_screen(place(0));
+    driver.drag(at, at + QPoint(-20, 0));
+    computed();
+    EXPECT_EQ(frame(), stood);
+    EXPECT_GT(length(corner() - was), 0.01);
+    // Keyed here, taken back to the first moment, it is what the study says.
+    driver.key("k");
+    computed();
+    EXPECT_EQ(std::get<plume::Places>(study().step("posts")->slots.at("places"))[0].keys.size(), 1U);
+    driver.click(lanes().mapToGlobal(QPoint(lanes().position_of(0, 0).x(), 6)));
+    ASSERT_TRUE(Driver::until([&] { return frame() == 0; }));
+    computed();
+    EXPECT_FALSE(says("It goes on from how it was at"));
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
 }  // namespace
 }  // namespace plume::test

@@ -10,6 +10,12 @@ namespace {
 // Shorter work only flickers.
 constexpr double long_s = 0.5;
 
+// What a step read would be kept alive.
+void let_go_of_read(Outcome& outcome) {
+    outcome.inputs = nullptr;
+    outcome.going_on = nullptr;
+}
+
 }  // namespace
 
 // What an evaluation brings to the window's thread.
@@ -134,6 +140,7 @@ void Results::permit(ItemId id) {
 
 void Results::forget_all() {
     evaluator_->cancel();
+    evaluator_->forget_present();
     shown_.clear();
     notes_ = {};
     budget_.permitted.clear();
@@ -202,7 +209,7 @@ std::shared_ptr<Results::Brought> Results::prepare_pictures(const Evaluation& ev
         if (!drawable) continue;  // why, is told when the rest comes
         Shown& shown = brought->shown[step->id];
         static_cast<Outcome&>(shown) = *outcome;
-        shown.inputs = nullptr;
+        let_go_of_read(shown);
         shown.drawable = *drawable;
         shown.bounds = shown.drawable->bounds;
     }
@@ -224,7 +231,7 @@ std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation,
         if (!outcome) continue;
         Shown& shown = brought->shown[step->id];
         static_cast<Outcome&>(shown) = *outcome;
-        shown.inputs = nullptr;  // would keep alive what the step read
+        let_go_of_read(shown);
         if (!outcome->value) continue;
         const DrawOptions draw{step->show.colour_by};
         Result<Presentation> presented = guarded([&]() -> Result<Presentation> {

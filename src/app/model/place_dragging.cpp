@@ -102,7 +102,8 @@ void PlaceDragging::drag(QPointF cursor) {
                          moves.empty() ? there : handle.position + (there - start), unit});
     const std::string stroke =
         "drag " + std::to_string(grabbed_->step) + " " + std::to_string(grabbed_->index);
-    document_.playing().pause();
+    // A key is set at one moment; what has none is dragged while time goes on.
+    if (std::ranges::any_of(taken_, &PlaceHandle::keyed)) document_.playing().pause();
     if (document_.apply(move_places(document_.study(), document_.catalogue(), moves, shown_value(),
                                     document_.playing().seconds()),
                         tr("drag"), stroke))

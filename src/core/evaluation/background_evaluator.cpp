@@ -53,6 +53,12 @@ void BackgroundEvaluator::cancel() {
     if (beside_.run) beside_.run->cancel();
 }
 
+void BackgroundEvaluator::forget_present() {
+    const std::scoped_lock lock(mutex_);
+    present_.forget();
+    forgotten_ = submitted_;
+}
+
 BackgroundEvaluator::Progress BackgroundEvaluator::progress() const {
     const std::scoped_lock lock(mutex_);
     Progress progress = progress_;
@@ -100,6 +106,7 @@ void BackgroundEvaluator::work() {
         {
             const std::scoped_lock lock(mutex_);
             main_.in_hand = 0;
+            if (job.number > forgotten_) present_.see(evaluation, job.recipes, catalogue_);
         }
         changed_.notify_all();
         if (!is_outdated()) hand_over(std::move(evaluation), run);
@@ -183,6 +190,10 @@ EvaluationPlan BackgroundEvaluator::plan_of(const Job& job, const Run& run, Lane
     plan.budget = job.budget;
     plan.moment = job.moment;
     plan.files = job.files;
+    if (job.moment) {
+        const std::scoped_lock lock(mutex_);
+        plan.going_on = present_.going_on(job.recipes, *job.moment);
+    }
     plan.before_step = [this, &lane](const Step& step, std::size_t index, std::size_t count) {
         const std::scoped_lock lock(mutex_);
         lane.in_hand = step.id;

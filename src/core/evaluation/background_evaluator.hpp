@@ -4,7 +4,8 @@
 // While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish
 // if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
 // newer one, unless the step in hand is one that the newer one needs as well: then that step goes on, and
-// what of the newer one does not wait for it is computed beside it, so that an edit is seen at once.
+// what of the newer one does not wait for it is computed beside it, so that an edit is seen at once. What
+// moves goes on after an edit from how it was seen (present_forms.hpp).
 
 #include <chrono>
 #include <condition_variable>
@@ -14,6 +15,7 @@
 #include <thread>
 
 #include "core/evaluation/evaluator.hpp"
+#include "core/evaluation/present_forms.hpp"
 #include "core/evaluation/recipe.hpp"
 
 namespace plume {
@@ -42,6 +44,8 @@ public:
                 std::optional<Moment> moment = {});
     // Stops what runs and forgets what waits.
     void cancel();
+    // What moves begins at its beginning: what comes next is another study.
+    void forget_present();
     Progress progress() const;
 
     static constexpr std::chrono::milliseconds patience{250};
@@ -90,7 +94,9 @@ private:
     std::uint64_t submitted_ = 0;    // jobs so far
     std::uint64_t seen_beside_ = 0;  // the one that was computed beside, as far as it could be; 0: none
     Lane main_, beside_;
-    Progress progress_;  // of the main lane
+    PresentForms present_;
+    std::uint64_t forgotten_ = 0;  // what was submitted up to this one is of another study
+    Progress progress_;            // of the main lane
     bool closing_ = false;
     std::thread thread_;
 };

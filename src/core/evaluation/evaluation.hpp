@@ -23,6 +23,16 @@ enum class StepState {
 };
 std::string_view key_of(StepState state);
 
+// From what a step that moves went on after a change.
+struct GoingOn {
+    std::size_t frame = 0;
+    Hash key;            // of the form it had then
+    ValuePointer value;  // nullptr: it began again instead
+    Hash inputs_key;
+    std::shared_ptr<const Inputs> inputs;  // it was made from
+    std::string began_again;               // why; empty: nothing was changed at that moment
+};
+
 struct Outcome {
     StepState state = StepState::cancelled;
     ValuePointer value;  // nullptr when there is none
@@ -35,6 +45,11 @@ struct Outcome {
     ItemId cause = 0;
     // What make() saw; nullptr when its slots could not be resolved.
     std::shared_ptr<const Inputs> inputs = nullptr;
+    // Of a step that moves.
+    Hash inputs_key = {};
+    std::shared_ptr<const GoingOn> going_on = nullptr;  // nullptr: it was made from its beginning
+    // It, or what it reads, is not what it would be from the beginning.
+    bool hangs_on_changes = false;
 };
 
 struct Evaluation {

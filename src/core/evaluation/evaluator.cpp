@@ -121,8 +121,35 @@ using Making = std::function<Result<Value>(const Run&)>;
 // Of a study that moves: where its chains of moments are kept, and the moment before.
 struct Moments {
     std::map<ItemId, Hash> chains;
+    std::map<ItemId, std::shared_ptr<const GoingOn>> going_on;
     const Evaluation* before = nullptr;  // nullptr when this is the first to be made
+
+    const GoingOn* from(ItemId id) const {
+        const auto found = going_on.find(id);
+        return found != going_on.end() && found->second->value ? found->second.get() : nullptr;
+    }
+    // The frame its chain begins at.
+    std::size_t first(ItemId id) const { return from(id) ? from(id)->frame : 0; }
+    bool any_begins_after(std::size_t frame) const {
+        return std::ranges::any_of(going_on, [&](const auto& one) { return first(one.first) > frame; });
+    }
 };
+
+const char* const went_on =
+    " before the last change. From the beginning it may come out otherwise, and what keeps a moment "
+    "of it or writes it begins there: go back to the first moment to see it.";
+
+// Whether it goes on from how it was, or why not.
+void tell_of(const std::shared_ptr<const GoingOn>& going_on, double rate, Outcome& outcome) {
+    outcome.going_on = going_on;
+    outcome.hangs_on_changes = going_on->value != nullptr;
+    const double seconds = static_cast<double>(going_on->frame) / rate;
+    if (going_on->value)
+        outcome.remarks.push_back(
+            {"It goes on from how it was at " + short_text(seconds, 3) + " s" + went_on});
+    else if (!going_on->began_again.empty())
+        outcome.remarks.push_back({going_on->began_again + " So it began again."});
+}
 
 // One evaluation of one study.
 class Evaluating {
@@ -159,8 +186,11 @@ public:
             Outcome& outcome = result_.outcomes[step->id];
             if (!run_.cancelled()) outcome = without_throwing(*step);
             if (outcome.state == StepState::cancelled) result_.cancelled = true;
+            outcome.hangs_on_changes = outcome.hangs_on_changes || reads_what_hangs_on_changes(*step);
             above_.add(step->name, outcome);
-            if (!plan_.after_step || result_.cancelled || index == count) continue;
+            // What is only looked for is not told of.
+            const bool in_vain = missed_ || !begin_again_.empty();
+            if (!plan_.after_step || result_.cancelled || index == count || in_vain) continue;
             const Clock::time_point looked = Clock::now();
             plan_.after_step(result_);
             looking += seconds_since(looked);
@@ -172,8 +202,19 @@ public:
 
     // Whether a moment was looked for that is not kept.
     bool missed() const { return missed_; }
+    // Steps that cannot go on after a change, and why.
+    const std::map<ItemId, std::string>& begin_again() const { return begin_again_; }
 
 private:
+    bool reads_what_hangs_on_changes(const Step& step) const {
+        const StepKind* kind = plan_.catalogue->find(step);
+        return !(kind && !kind->read_at.empty()) &&
+               std::ranges::any_of(results_read(study_, step), [&](const std::string& name) {
+                   const Outcome* read = above_.find(name);
+                   return read && read->hangs_on_changes;
+               });
+    }
+
     bool is_for_later(const Step& step) {
         const auto left_out = [&](const std::string& name) { return names_for_later_.contains(name); };
         const bool later =
@@ -262,7 +303,8 @@ private:
         EvaluationPlan plan = same_plan();
         plan.moment = moment_at({0, plan_.moment->rate}, std::get<double>(*seconds));
         const std::string name = std::get<ResultName>(slot_value(thing, step)).name;
-        if (*plan.moment == *plan_.moment) {
+        const Outcome* seen = above_.find(name);
+        if (*plan.moment == *plan_.moment && !(seen && seen->hangs_on_changes)) {
             if (!now) return failed(StepState::blocked, now.error());
             return kept(outcome_of(std::get<ReadResult>(*now)), thing, kind.read_at, *seconds);
         }
@@ -320,14 +362,25 @@ private:
         return outcome_of_group(evaluate(unfolded->study, plan, run_), *unfolded, kind);
     }
 
-    // A step that goes on from the moment before. Its key is made of that moment's and of its inputs.
     Outcome at_moment(const StepKind& kind, const Inputs& inputs, const Hash& inputs_key, const Step& step) {
-        const std::size_t frame = plan_.moment->frame;
+        Outcome outcome = made_at_moment(kind, inputs, inputs_key, step);
+        outcome.inputs_key = inputs_key;
+        if (const auto going_on = moments_->going_on.find(step.id);
+            going_on != moments_->going_on.end() && outcome.value)
+            tell_of(going_on->second, plan_.moment->rate, outcome);
+        return outcome;
+    }
+
+    // A step that goes on from the moment before. Its key is made of that moment's and of its inputs.
+    Outcome made_at_moment(const StepKind& kind, const Inputs& inputs, const Hash& inputs_key,
+                           const Step& step) {
+        const std::size_t frame = plan_.moment->frame - moments_->first(step.id);
         const Hash& chain = moments_->chains.at(step.id);
         MomentChains& chains = plan_.store->moments();
         if (const auto link = chains.find(chain, frame); link && link->inputs == inputs_key)
             if (Made kept = plan_.store->find(link->key); kept.value)
                 return from_store(link->key, std::move(kept));
+        if (frame == 0 && moments_->from(step.id)) return after_a_change(kind, inputs, inputs_key, step);
         if (frame == 0) {
             chains.set(chain, 0, {inputs_key, inputs_key});
             return made(kind, inputs, inputs_key, [&](const Run& run) { return kind.make(inputs, run); });
@@ -342,6 +395,23 @@ private:
         chains.set(chain, frame, {inputs_key, key});
         return made(kind, inputs, key, [&](const Run& run) {
             return kind.advance(inputs, *before->value, 1 / plan_.moment->rate, run);
+        });
+    }
+
+    // It takes a step on from how it was at the same moment, so that a change is seen while time stands.
+    Outcome after_a_change(const StepKind& kind, const Inputs& inputs, const Hash& inputs_key,
+                           const Step& step) {
+        const GoingOn& from = *moments_->from(step.id);
+        std::string why = kind.begins_again(*from.inputs, inputs);
+        if (!why.empty() || from.inputs_key == inputs_key) {
+            begin_again_[step.id] = std::move(why);
+            return failed(StepState::blocked, {ErrorCode::input_failed, "This step", "begins again", ""});
+        }
+        const Hash key =
+            Hasher().add("after a change").add(from.key).add(inputs_key).add(plan_.moment->rate).finish();
+        plan_.store->moments().set(moments_->chains.at(step.id), 0, {inputs_key, key});
+        return made(kind, inputs, key, [&](const Run& run) {
+            return kind.advance(inputs, *from.value, 1 / plan_.moment->rate, run);
         });
     }
 
@@ -431,6 +501,7 @@ private:
     const Run& run_;
     const Moments* moments_;
     bool missed_ = false;
+    std::map<ItemId, std::string> begin_again_;
     std::set<std::string> names_for_later_;
     Above above_;
     SeenColumns seen_columns_;   // looked through for numbers that are not finite
@@ -450,16 +521,24 @@ std::vector<ItemId> advancing_steps(const Study& study, const Catalogue& catalog
     return ids;
 }
 
-// The latest moment up to this one at which all of them are kept; the first when there is none.
+bool is_kept(const Hash& chain, std::size_t frame, ResultStore& store) {
+    const auto link = store.moments().find(chain, frame);
+    return link && store.find(link->key).value;
+}
+
+// The latest moment up to this one at which all of them are kept or go on after a change; the first when
+// there is none.
 std::size_t latest_kept(const std::vector<ItemId>& steps, const Moments& moments, ResultStore& store,
                         std::size_t frame) {
-    const auto all_kept = [&](std::size_t at) {
-        return std::ranges::all_of(steps, [&](ItemId id) {
-            const auto link = store.moments().find(moments.chains.at(id), at);
-            return link && store.find(link->key).value;
-        });
+    const auto is_there = [&](ItemId id, std::size_t at) {
+        const std::size_t first = moments.first(id);
+        return (at == first && first > 0) ||
+               (at >= first && is_kept(moments.chains.at(id), at - first, store));
     };
-    while (frame > 0 && !all_kept(frame))
+    const auto all_there = [&](std::size_t at) {
+        return std::ranges::all_of(steps, [&](ItemId id) { return is_there(id, at); });
+    };
+    while (frame > 0 && !all_there(frame))
         --frame;
     return frame;
 }
@@ -471,42 +550,105 @@ std::set<ItemId> steps_but(const Study& study, const std::set<ItemId>& these) {
     return others;
 }
 
-// From the latest moment that is kept, one after the other.
-Evaluation evaluate_moments(const StudyPointer& study, EvaluationPlan plan, const std::vector<ItemId>& steps,
-                            const Run& run) {
+// What of these steps goes on after a change, where its moment is not kept as it is from the beginning.
+Moments moments_of(const StudyPointer& study, const EvaluationPlan& plan, const std::vector<ItemId>& steps) {
     Moments moments;
     for (const auto& [id, recipe] : recipes_of(*study))
         moments.chains[id] = chain_of(recipe, plan.moment->rate);
-    const std::size_t wanted = plan.moment->frame;
-    const auto after_step = std::exchange(plan.after_step, nullptr);
-    // On the way only what these steps need is made.
-    const auto later = std::exchange(plan.later, steps_but(*study, made_from(*study, steps)));
-    std::size_t frame = latest_kept(steps, moments, *plan.store, wanted);
-    const auto part_of = [&, first = static_cast<double>(frame)](std::size_t at) {
-        const double all = static_cast<double>(wanted) + 1 - first, begun = static_cast<double>(at) - first;
-        return run.part(std::max(begun, 0.0) / all, std::max(begun + 1, 0.0) / all);
-    };
-    const auto at = [&](std::size_t now, bool& missed) {
-        plan.moment->frame = now;
-        // What is only looked for is not told of.
-        if (now == wanted && (moments.before || now == 0)) plan.after_step = after_step;
-        if (now == wanted) plan.later = later;
-        const Run part = part_of(now);
-        Evaluating evaluating(study, plan, part, &moments);
-        Evaluation evaluation = evaluating.all();
-        missed = evaluating.missed();
-        return evaluation;
-    };
-    bool missed = false;
-    Evaluation evaluation = at(frame, missed);
-    if (missed) evaluation = at(frame = 0, missed);
-    while (frame < wanted) {
-        const Evaluation before = std::move(evaluation);
-        moments.before = &before;
-        evaluation = at(++frame, missed);
+    for (const ItemId id : steps) {
+        const auto from = plan.going_on.find(id);
+        Hash& chain = moments.chains.at(id);
+        if (from == plan.going_on.end() || !plan.catalogue->find(*study->step(id))->begins_again ||
+            is_kept(chain, plan.moment->frame, *plan.store))
+            continue;
+        moments.going_on.insert(*from);
+        if (from->second->value)
+            chain = Hasher().add("after a change").add(chain).add(from->second->key).finish();
     }
-    return evaluation;
+    return moments;
 }
+
+// From the latest moment that is kept, or that they go on from, one after the other.
+class EvaluatingMoments {
+public:
+    EvaluatingMoments(const StudyPointer& study, const EvaluationPlan& plan, const std::vector<ItemId>& steps,
+                      const Run& run)
+        : study_(study),
+          asked_(plan),
+          steps_(steps),
+          run_(run),
+          wanted_(plan.moment->frame),
+          // On the way only what these steps need is made.
+          on_the_way_(steps_but(*study, made_from(*study, steps))) {}
+
+    Evaluation all() {
+        auto going_on = asked_.going_on;
+        while (true) {
+            begin_again_.clear();
+            EvaluationPlan plan = asked_;
+            plan.going_on = going_on;
+            moments_ = moments_of(study_, plan, steps_);
+            const std::size_t frame = missed_ ? 0 : latest_kept(steps_, moments_, *asked_.store, wanted_);
+            if (moments_.any_begins_after(frame)) {
+                going_on.clear();
+                continue;
+            }
+            Evaluation evaluation = from(frame);
+            if (missed_) going_on.clear();
+            for (const auto& [id, why] : begin_again_)
+                going_on[id] = std::make_shared<const GoingOn>(
+                    GoingOn{going_on.at(id)->frame, {}, nullptr, {}, nullptr, why});
+            if (!missed_ && begin_again_.empty()) return evaluation;
+        }
+    }
+
+private:
+    // Ends early where something has to begin again.
+    Evaluation from(std::size_t frame) {
+        first_ = frame;
+        missed_ = false;
+        moments_.before = nullptr;
+        Evaluation evaluation = at(frame);
+        while (frame < wanted_ && !missed_ && begin_again_.empty()) {
+            const Evaluation before = std::move(evaluation);
+            moments_.before = &before;
+            evaluation = at(++frame);
+        }
+        return evaluation;
+    }
+
+    Evaluation at(std::size_t frame) {
+        EvaluationPlan plan = asked_;
+        plan.moment->frame = frame;
+        if (frame < wanted_) {
+            plan.after_step = nullptr;
+            plan.later = on_the_way_;
+        }
+        const Run part = part_of(frame);
+        Evaluating evaluating(study_, plan, part, &moments_);
+        Evaluation evaluation = evaluating.all();
+        missed_ = evaluating.missed();
+        begin_again_ = evaluating.begin_again();
+        return evaluation;
+    }
+
+    Run part_of(std::size_t frame) const {
+        const auto all = static_cast<double>(wanted_ + 1 - first_),
+                   begun = static_cast<double>(frame - first_);
+        return run_.part(begun / all, (begun + 1) / all);
+    }
+
+    const StudyPointer& study_;
+    const EvaluationPlan& asked_;
+    const std::vector<ItemId>& steps_;
+    const Run& run_;
+    const std::size_t wanted_;
+    const std::set<ItemId> on_the_way_;
+    std::size_t first_ = 0;
+    bool missed_ = false;
+    std::map<ItemId, std::string> begin_again_;
+    Moments moments_;
+};
 
 }  // namespace
 
@@ -515,11 +657,11 @@ namespace {
 Evaluation evaluate_at_moment(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
     const std::vector<ItemId> advancing = advancing_steps(*study, *plan.catalogue);
     if (advancing.empty()) return Evaluating(study, plan, run).all();
-    if (plan.store) return evaluate_moments(study, plan, advancing, run);
+    if (plan.store) return EvaluatingMoments(study, plan, advancing, run).all();
     ResultStore store(moments_bytes);
     EvaluationPlan kept = plan;
     kept.store = &store;
-    return evaluate_moments(study, kept, advancing, run);
+    return EvaluatingMoments(study, kept, advancing, run).all();
 }
 
 // So that it can be told which moments are kept.
@@ -529,7 +671,7 @@ void note_moment(const Evaluation& evaluation, const Catalogue& catalogue, Resul
     const std::map<ItemId, Hash> recipes = recipes_of(*evaluation.study);
     for (const ItemId id : moving) {
         const Outcome* outcome = evaluation.outcome(id);
-        if (!outcome || !outcome->value) continue;
+        if (!outcome || !outcome->value || outcome->hangs_on_changes) continue;
         store.moments_made().note(chain_of(recipes.at(id), evaluation.moment.rate), evaluation.moment.frame,
                                   outcome->key);
     }

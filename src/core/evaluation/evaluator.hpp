@@ -21,6 +21,7 @@ struct EvaluationPlan {
     // Of steps within a step: results from outside, by name, and what those hold.
     const std::map<std::string, ReadResult>* given = nullptr;
     double held_bytes = 0;
+    std::map<ItemId, std::shared_ptr<const GoingOn>> going_on = {};  // see present_forms.hpp
     std::set<ItemId> later;  // steps that are left out with all that reads them: they have no outcome
     std::function<void(const Step&, std::size_t index, std::size_t count)> before_step;  // may be empty
     std::function<void(const Evaluation& so_far)> after_step;                            // may be empty

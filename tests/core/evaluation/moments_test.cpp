@@ -4,71 +4,17 @@
 
 #include <oneapi/tbb/global_control.h>
 
-#include <atomic>
-
-#include "core/base/parallel.hpp"
+#include "core/evaluation/moving_points.hpp"
 #include "core/evaluation/recipe.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/study/slots/slot_form.hpp"
-#include "core/support.hpp"
 
 namespace plume {
 namespace {
 
-std::atomic<int> begun{0}, gone_on{0};
-
-// Points that drift along x by a speed and rise by a push, moment after moment.
-Result<Value> drift(const PointLattice& points, Vec3 by, const Run& run) {
-    Doubles x(points.address_count()), z(points.address_count());
-    const bool finished = parallel_blocks(x.size(), 64, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index) {
-            x[index] = points.point(index).x + by.x;
-            z[index] = points.point(index).z + by.z;
-        }
-    });
-    if (!finished) return cancelled_error();
-    return Value(points.moved(Column(std::move(x)), points.y(), Column(std::move(z))));
-}
-
-StepKind drifting() {
-    return {.key = "test.drift",
-            .verb = "Let points drift",
-            .synonyms = "",
-            .sentence = "Let {points} drift at {speed} and rise at {push}.",
-            .slots = {reference_slot("points", "Points", {Kind::points}),
-                      length_slot("speed", "Speed", "1 m"), number_slot("push", "Push", "0")},
-            .results = {Kind::points},
-            .result_name = "drifting",
-            .help = "",
-            .make = [](const Inputs& in, const Run&) -> Result<Value> {
-                ++begun;
-                return Value(in.points("points"));
-            },
-            .advance =
-                [](const Inputs& in, const Value& before, double seconds, const Run& run) {
-                    ++gone_on;
-                    return drift(std::get<PointLattice>(before),
-                                 Vec3{in.number("speed"), 0, in.number("push")} * seconds, run);
-                }};
-}
-
-const Catalogue& catalogue() {
-    static const Catalogue all([] {
-        std::vector<StepKind> kinds(standard_catalogue().kinds().begin(), standard_catalogue().kinds().end());
-        kinds.push_back(drifting());
-        return kinds;
-    }());
-    return all;
-}
-
-// `steps` behind a lattice of 3 by 2 points and the drifting step.
-StudyPointer moving_study(const std::string& slots, const std::string& steps = {}) {
-    const auto study = study_from_text(R"({"plume": 1, "page": [
-      {"step": "lattice.rectangular", "result": "ground", "slots": {"columns": 2, "rows": 1}},
-      {"step": "test.drift", "result": "leaves", "slots": {"points": {"result": "ground"})" +
-                                       slots + "}}" + steps + "]}");
-    return std::make_shared<const Study>(in_form(**study, catalogue()));
-}
+using test::begun;
+using test::gone_on;
+using test::moving_study;
 
 class Moments : public testing::Test {
 protected:
@@ -76,7 +22,7 @@ protected:
 
     Evaluation at(const StudyPointer& study, std::size_t frame, ResultStore* store, double rate = 10) const {
         EvaluationPlan plan;
-        plan.catalogue = &catalogue();
+        plan.catalogue = &test::moving_catalogue();
         plan.store = store;
         plan.moment = Moment{frame, rate};
         return evaluate(study, plan, run_);
@@ -181,7 +127,7 @@ TEST_F(Moments, OneThreadAndManyAgree) {
 }
 }]
 })");
-    const auto study = std::make_shared<const Study>(in_form(**large, catalogue()));
+    const auto study = std::make_shared<const Study>(in_form(**large, test::moving_catalogue()));
     const Value many = test::value_of(at(study, 9, nullptr), "leaves");
     const oneapi::tbb::global_control one_thread(oneapi::tbb::global_control::max_allowed_parallelism, 1);
     const Value one = test::value_of(at(study, 9, nullptr), "leaves");
@@ -192,7 +138,7 @@ TEST_F(Moments, OneThreadAndManyAgree) {
 TEST_F(Moments, WithoutAMomentItIsTheFirst) {
     const StudyPointer study = moving_study(R"(, "push": "= time + 1")");
     EvaluationPlan plan;
-    plan.catalogue = &catalogue();
+    plan.catalogue = &test::moving_catalogue();
     const Evaluation first = evaluate(study, plan, run_);
     EXPECT_EQ(first.moment, (Moment{0, study->time.rate}));
     EXPECT_EQ(first_of(first), first_of(at(study, 0, nullptr)));

@@ -89,6 +89,34 @@ TEST(Hold, HandlesTakeTheirPointsAlong) {
     EXPECT_EQ(nodes_of(kept).point(0), (Vec3{0, 0, 0}));
 }
 
+// Whatever is nearest to them: the first one named goes to the first place.
+TEST(Hold, NamedPointsAreLedByPlaces) {
+    StudyMaker maker = trellis();
+    maker.add("attractors.points", "handles");
+    maker.set("handles", "places", Places{{"a", "8 m", "6 m", "3 m", "1"}, {"b", "0 m", "0 m", "2 m", "1"}});
+    maker.add("attractors.points", "one");
+    maker.set("one", "places", Places{{"a", "1 m", "1 m", "1 m", "1"}});
+    const auto led = [&](const char* name, const char* addresses, const char* by) {
+        hold(maker, name, "net", "named").set(name, "addresses", Lines{addresses});
+        maker.word(name, "led", "onto").set(name, "leads", ResultName{by});
+    };
+    led("each", "2,0 0,0", "handles");
+    led("again", "0,0 2,0 0,0", "handles");
+    led("all", "0,0 2,0", "one");
+    led("too_many", "0,0 2,0 4,0", "handles");
+    const Evaluation evaluation = run(maker.study);
+    const Value each = value_of(evaluation, "each"), again = value_of(evaluation, "again"),
+                all = value_of(evaluation, "all");
+    EXPECT_EQ(nodes_of(each).point(2), (Vec3{8, 6, 3}));
+    EXPECT_EQ(nodes_of(each).point(0), (Vec3{0, 0, 2}));
+    EXPECT_EQ(nodes_of(again).point(0), (Vec3{8, 6, 3})) << "named twice, led once";
+    EXPECT_EQ(nodes_of(all).point(0), (Vec3{0, 1, 1})) << "as they lie about their middle";
+    EXPECT_EQ(nodes_of(all).point(2), (Vec3{2, 1, 1}));
+    EXPECT_EQ(held_in(each), 2U);
+    EXPECT_EQ(error_of(evaluation, "too_many").slot, "leads");
+    EXPECT_NE(error_of(evaluation, "too_many").message.find("2 places for 3 points"), std::string::npos);
+}
+
 TEST(Hold, BordersGoOntoCurves) {
     StudyMaker maker = trellis();
     maker.add("outline.shape", "ring");

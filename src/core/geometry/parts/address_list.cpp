@@ -52,7 +52,7 @@ public:
 
     void mark(std::size_t index, std::string_view word) {
         if (!lattice_.present(index)) return miss(word);
-        result.mask[index] = 1;
+        if (std::exchange(result.mask[index], std::uint8_t{1}) == 0) result.indices.push_back(index);
     }
     void miss(std::string_view word) {
         if (result.missing++ == 0) result.first_missing = word;

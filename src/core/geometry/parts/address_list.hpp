@@ -16,6 +16,8 @@ struct NamedAddresses {
     std::vector<std::uint8_t> mask;  // 1 per address that is named
     std::size_t missing = 0;         // named, but beyond the lattice or a gap
     std::string first_missing;
+    // Of points: those, each once, in the order they are named.
+    std::vector<std::size_t> indices = {};
 };
 
 // Errors: bad_number (naming the word), empty_input.

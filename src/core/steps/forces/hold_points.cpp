@@ -106,7 +106,31 @@ Result<Chosen> within(const PlacesOfThing& places, const Value& things, double r
     return chosen;
 }
 
-Result<Chosen> named(const Value& thing, const Inputs& in, const Run& run) {
+// One place for each point, in the order they are named; one place alone leads all of them as they lie.
+Result<std::vector<Vec3>> led(const PlacesOfThing& places, const std::vector<std::size_t>& indices,
+                              const Inputs& in) {
+    const std::vector<Vec3> leads = spots_of(in.value("leads"));
+    std::vector<Vec3> to = places.at;
+    if (leads.size() == 1) {
+        Vec3 middle;
+        for (const std::size_t index : indices)
+            middle = middle + places.at[index] * (1 / static_cast<double>(indices.size()));
+        for (const std::size_t index : indices)
+            to[index] = to[index] + leads[0] - middle;
+        return to;
+    }
+    if (leads.size() != indices.size())
+        return about_slot(Error{ErrorCode::unlike_arrangement, "",
+                                "has " + count_text(leads.size(), "place", "places") + " for " +
+                                    count_text(indices.size(), "point", "points"),
+                                "Choose as many places as points are named, or one for all of them."},
+                          "leads");
+    for (std::size_t at = 0; at < indices.size(); ++at)
+        to[indices[at]] = leads[at];
+    return to;
+}
+
+Result<Chosen> named(const Value& thing, const PlacesOfThing& places, const Inputs& in, const Run& run) {
     const std::string& list = in.word("addresses");
     const PointLattice* lattice = lattice_in(thing);
     auto addresses =
@@ -116,7 +140,12 @@ Result<Chosen> named(const Value& thing, const Inputs& in, const Run& run) {
         run.remark_loss(count_text(addresses->missing, "address is", "addresses are") +
                         " not in it, the first ‘" + addresses->first_missing +
                         "’; it counts again when it is.");
-    return Chosen{std::move(addresses->mask), {}};
+    Chosen chosen{std::move(addresses->mask), {}};
+    if (!in.has("leads")) return chosen;
+    auto to = led(places, addresses->indices, in);
+    if (!to) return to.error();
+    chosen.to = *std::move(to);
+    return chosen;
 }
 
 Result<FormulaSite> condition_of(const Inputs& in) {
@@ -145,15 +174,11 @@ Result<Chosen> chosen(const Value& thing, const PlacesOfThing& places, const Inp
                                 "Hold the points nearest to these, or move them there."},
                           "moved");
     if (at == "within") return within(places, in.value("things"), in.number("reach"), run);
-    if (at == "named") return named(thing, in, run);
+    if (at == "named") return named(thing, places, in, run);
     if (at == "where") return where(in, run);
     auto mask = at == "border" ? border_of(thing) : corners_of(thing);
     if (!mask) return about_slot(mask.error(), "thing");
     return Chosen{*std::move(mask), {}};
-}
-
-bool goes_there(const Inputs& in) {
-    return in.has("moved") && in.word("moved") != "kept";
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {
@@ -168,13 +193,14 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const PlacesOfThing places = places_in(thing);
     auto now = chosen(thing, places, in, run);
     if (!now) return now.error();
+    const bool moves = !now->to.empty() && !(in.has("moved") && in.word("moved") == "kept");
     std::size_t count = 0;
     double furthest = 0;
     for (std::size_t at = 0; at < now->mask.size(); ++at) {
         if (now->mask[at] == 0 || places.present[at] == 0) continue;
         ++count;
         (*held)[at] = std::max((*held)[at], firmness);
-        if (goes_there(in)) furthest = std::max(furthest, length(now->to[at] - places.at[at]));
+        if (moves) furthest = std::max(furthest, length(now->to[at] - places.at[at]));
     }
     if (count == 0)
         return about_slot(Error{ErrorCode::empty_input, "", "are near none of its points",
@@ -186,7 +212,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     run.remark(count_text(count, "point", "points") + " held" +
                (furthest > 0 ? ", moved by up to " + quantity_text({furthest, a_length}, in.units()) : "") +
                ".");
-    if (!goes_there(in)) return *with_held;
+    if (!moves) return *with_held;
     return with_places(*with_held, now->to);
 }
 
@@ -205,7 +231,8 @@ StepKind hold_points() {
         .synonyms = "pin fix support anchor handle attach clamp boundary restrain mast",
         .sentence =
             "Hold {thing} at {at}[at=near| {spots}][at=within| {reach} of {things}]"
-            "[at=near,within|, {moved}][moved=onto| {targets}][at=named| {addresses}][at=where| {formula}], "
+            "[at=near,within|, {moved}][moved=onto| {targets}][at=named| {addresses}, {led}][led=onto| "
+            "{leads}][at=where| {formula}], "
             "as firmly as "
             "{firmness}.",
         .slots = {reference_slot("thing", "Thing", {Kind::mesh, Kind::frame, Kind::points, Kind::field}),
@@ -226,6 +253,12 @@ StepKind hold_points() {
                   reference_slot("targets", "Onto",
                                  {Kind::attractors, Kind::points, Kind::field, Kind::placements}),
                   point_addresses_slot("addresses", "Addresses", "0,0"),
+                  choice_slot("led", "Led",
+                              {{"kept", "where they are", "they stay where the thing has them"},
+                               {"onto", "led by",
+                                "places, one for each in the order they are named, or one for all of them"}}),
+                  reference_slot("leads", "Led by",
+                                 {Kind::attractors, Kind::points, Kind::field, Kind::placements}),
                   formula_slot("formula", formula_label, "z > 1 m"),
                   number_slot("firmness", "Firmness", "1")},
         .results = {Kind::mesh, Kind::frame, Kind::points},
@@ -236,7 +269,8 @@ StepKind hold_points() {
             "they stay, less where they give way as a spring does. What holds them can move them to it: they "
             "follow its place. Where it moves by keys, the places of its first moment say which points it "
             "holds, and "
-            "it moves them onto itself. What is held already stays so.",
+            "it moves them onto itself. Points that are named are led by places whatever is nearest, so that "
+            "these can be dragged while a sheet hangs from them. What is held already stays so.",
         .estimate =
             [](const Inputs& in) {
                 const Value& thing = in.value("thing");

@@ -259,6 +259,34 @@ Result<Value> advance(const Inputs& in, const Value& before, double seconds, con
     return with_state(*now, state);
 }
 
+bool have_same_faces(const Mesh& one, const Mesh& other) {
+    return one.vertex_count() == other.vertex_count() && one.face_count() == other.face_count() &&
+           one.parts().first == other.parts().first && one.parts().corners == other.parts().corners;
+}
+
+// Where both hold a vertex, or no mesh else, it may have been moved by what holds it.
+bool is_moved_elsewhere(const Mesh& before, const Mesh& now) {
+    const auto firm_before = firmness_in(Value(before)), firm_now = firmness_in(Value(now));
+    const std::vector<Vec3> at_before = vertex_places(before), at_now = vertex_places(now);
+    for (std::size_t vertex = 0; vertex < at_now.size(); ++vertex) {
+        const bool held = firm_before && firm_now && ((*firm_before)[vertex] > 0 || (*firm_now)[vertex] > 0);
+        if (!held && at_before[vertex] != at_now[vertex]) return true;
+    }
+    return false;
+}
+
+// What holds it, blows or is touched may change while it hangs; the sheet itself may not.
+std::string begins_again(const Inputs& before, const Inputs& now) {
+    if (!have_same_faces(before.held<Mesh>("sheet"), now.held<Mesh>("sheet")))
+        return "Its sheet has other vertices or faces than before.";
+    const auto at_rest = [](const Inputs& in) -> const Mesh& {
+        return in.held<Mesh>(in.has("rest") ? "rest" : "sheet");
+    };
+    if (!have_same_faces(at_rest(before), at_rest(now)) || is_moved_elsewhere(at_rest(before), at_rest(now)))
+        return "Its sheet has another form than before.";
+    return {};
+}
+
 SlotSpec at_least_0(SlotSpec slot) {
     slot.least = 0;
     return slot;
@@ -336,6 +364,7 @@ StepKind drape_sheet() {
             },
         .make = make,
         .advance = advance,
+        .begins_again = begins_again,
         .contexts = {{"formula", context(growth_site)}},
     };
 }
