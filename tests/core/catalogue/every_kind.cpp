@@ -67,7 +67,9 @@ std::string reading(const StepKind& kind, const SlotSpec& slot) {
                                                             {"growth.towards form", "drum"},
                                                             {"forces.densities net", "hung"},
                                                             {"forces.relax net", "hung"},
-                                                            {"sheet.drape form", "paving"}};
+                                                            {"sheet.drape form", "paving"},
+                                                            {"sheet.strain sheet", "paving"},
+                                                            {"sheet.strain rest", "paving"}};
     if (const auto found = special.find(kind.key + " " + slot.key); found != special.end())
         return found->second;
     switch (slot.accepts.front()) {

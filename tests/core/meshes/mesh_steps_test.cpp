@@ -14,6 +14,7 @@
 #include "core/geometry/meshes/subdivided.hpp"
 #include "core/geometry/meshes/thinned_mesh.hpp"
 #include "core/geometry/meshes/triangle_tree.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/meshes/round_meshes.hpp"
 #include "core/support.hpp"
 
@@ -481,6 +482,81 @@ TEST(MeshSteps, WhatIsWrongIsSaidAndShown) {
     const Evaluation fine = test::run(maker.study);
     EXPECT_TRUE(std::get<CurveSet>(value_of(fine, "faults")).curves.empty());
     EXPECT_EQ(fine.outcome("faults")->remarks.front().text, "Nothing is wrong, but for its open rim.");
+}
+
+// Two squares of 2 m that stand across each other cross along a line as long as they are high.
+TEST(MeshSteps, CrossingsAreFoundPairByPair) {
+    const auto mesh_of = [](std::vector<Vec3> places, std::vector<std::vector<std::uint32_t>> faces) {
+        Mesh::Parts parts;
+        set_vertices(parts, places);
+        for (const auto& face : faces) {
+            parts.corners.insert(parts.corners.end(), face.begin(), face.end());
+            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+        }
+        return *Mesh::make(parts);
+    };
+    const auto crossings = [](const Mesh& mesh, std::size_t most = 100) {
+        return *crossings_of(mesh, most, plume::Run());
+    };
+    const std::vector<Vec3> across{{-1, 0, 0}, {1, 0, 0}, {1, 0, 2}, {-1, 0, 2},
+                                   {0, -1, 0}, {0, 1, 0}, {0, 1, 2}, {0, -1, 2}};
+    const Mesh crossed = mesh_of(across, {{0, 1, 2, 3}, {4, 5, 6, 7}});
+    double along = 0;
+    for (const FaceCrossing& crossing : crossings(crossed).all) {
+        EXPECT_EQ(crossing.face, 0U);
+        EXPECT_EQ(crossing.other, 1U);
+        EXPECT_FALSE(crossing.closed);
+        if (crossing.line.empty()) continue;  // where corners of triangles touch
+        for (const Vec3 place : crossing.line)
+            EXPECT_NEAR(std::hypot(place.x, place.y), 0, 1e-15);
+        along += length(crossing.line[1] - crossing.line[0]);
+    }
+    EXPECT_NEAR(along, 2, 1e-12);
+    EXPECT_EQ(crossing_faces(crossed, plume::Run())->size(), 2U);
+    // In one plane: what both cover.
+    const Mesh laid = mesh_of({{0, 0, 0}, {2, 0, 0}, {0, 2, 0}, {1, -1, 0}, {1, 2, 0}, {-1, -1, 0}},
+                              {{0, 1, 2}, {3, 4, 5}});
+    ASSERT_EQ(crossings(laid).all.size(), 1U);
+    EXPECT_TRUE(crossings(laid).all[0].closed);
+    // Sharing a side or a corner is none; a sheet that only folds is none either.
+    EXPECT_TRUE(crossings(mesh_of({{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0.1, 0.2, 1}}, {{0, 1, 2}, {1, 0, 3}}))
+                    .all.empty());
+    EXPECT_FALSE(crossings(crossed, 100).more);
+    EXPECT_TRUE(crossings(crossed, 1).more);
+    EXPECT_EQ(crossings(crossed, 1).all.size(), 1U);
+}
+
+// A strip that runs through itself: t^3 - 3t, t^2 meets itself at the roots of 3, in its first and last face.
+TEST(MeshSteps, CrossingPairsAreNamed) {
+    StudyMaker maker;
+    maker.add("lattice.rectangular", "ground");
+    maker.number("ground", "columns", "8").number("ground", "rows", "1");
+    maker.number("ground", "width", "4 m").number("ground", "depth", "1 m");
+    maker.add("points.move_formula", "looped");
+    maker.formula("looped", "to_x = x * x * x / (1 m * 1 m) - 3 * x\nto_z = x * x / 1 m");
+    maker.add("skin", "strip");
+    maker.word("strip", "surface", "flat");
+    maker.add("mesh.crossings", "crossings");
+    const Evaluation made = test::run(maker.study);
+    EXPECT_EQ(test::remarks_of(made, "crossings"), "! 1 pair of faces crosses: 0 and 7.\n");
+    double along = 0;
+    const CurveSet lines = std::get<CurveSet>(value_of(made, "crossings"));
+    for (const SplineCurve& line : lines.curves) {
+        Box box;
+        for (const std::size_t pole : {0U, 1U})
+            box.include(line.pole(pole));
+        EXPECT_NEAR(box.low.x, 0, 1e-12);
+        EXPECT_NEAR(box.high.x, 0, 1e-12);
+        along += box.high.y - box.low.y;
+    }
+    EXPECT_NEAR(along, 1, 1e-12) << "across the whole strip";
+    maker.set("crossings", "mesh", ResultName{"flat"});
+    maker.add("skin", "flat");
+    maker.set("flat", "points", ResultName{"ground"}).word("flat", "surface", "flat");
+    maker.add("mesh.crossings", "none");
+    const Evaluation flat = test::run(maker.study);
+    EXPECT_EQ(test::remarks_of(flat, "none"), "Nothing crosses.\n");
+    EXPECT_TRUE(std::get<CurveSet>(value_of(flat, "none")).curves.empty());
 }
 
 TEST(MeshSteps, WeldingJoinsCopies) {

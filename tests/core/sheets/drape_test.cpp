@@ -1,6 +1,7 @@
 // The step that lets a sheet fall, from moment to moment.
 
 #include "core/exchange/study_file.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/support.hpp"
 
@@ -112,6 +113,85 @@ TEST_F(DrapeSteps, WindInflationGroundAndFormsCount) {
     EXPECT_GT(lowest(mesh_at(hung(R"(, "below": "ground", "height": "0.9 m")", loose), 1.5)), 0.9);
     EXPECT_GT(lowest(mesh_at(hung(R"(, "touching": "form", "form": {"result": "table"})", loose), 0.5)), 0.8)
         << "it lies on the table";
+}
+
+TEST_F(DrapeSteps, ABodyIsFallenOnAsItsMeshIs) {
+    const std::string loose = R"("at": "where", "formula": "x < 0.4 m", "firmness": 0.001)";
+    const std::string cloth = R"(, "touching": "form", "form": {"result": ")";
+    const StudyPointer plain = hung(cloth + "table\"}", loose);
+    Study bodied = *hung(cloth + "board\"}", loose);
+    Step board;
+    board.id = 99;
+    board.name = "board";
+    board.kind = "body.thicken";
+    board.slots["surface"] = ResultName{"table"};
+    board.slots["by"] = NumberText{"2 cm"};
+    bodied.items.insert(bodied.items.end() - 2, Item(std::make_shared<const Step>(board)));
+    const auto on_body = std::make_shared<const Study>(in_form(std::move(bodied), standard_catalogue()));
+    const Mesh fallen = mesh_at(on_body, 0.5);
+    EXPECT_GT(lowest(fallen), 0.8);
+    EXPECT_LT(lowest(fallen), lowest(mesh_at(plain, 0.5)) + 0.021) << "at most as much higher as it is thick";
+}
+
+TEST_F(DrapeSteps, ItIsAtRestWhereNothingMovesByMoreThanIsSaid) {
+    const StudyPointer calm = hung(R"(, "still": 20)"), never = hung(R"(, "still": 0)");
+    const auto rests_at = [&](const StudyPointer& study, int frame) {
+        return test::remarks_of(at(study, frame / 30.0), "fallen").find("It is at rest") != std::string::npos;
+    };
+    int frame = 1;
+    while (frame < 300 && !rests_at(calm, frame))
+        ++frame;
+    ASSERT_LT(frame, 300);
+    EXPECT_GT(frame, 5);
+    const Mesh before = mesh_at(calm, (frame - 1) / 30.0), then = mesh_at(calm, frame / 30.0),
+               later = mesh_at(calm, (frame + 30) / 30.0);
+    EXPECT_EQ(vertex_places(then), vertex_places(before)) << "it stays where it is";
+    EXPECT_EQ(vertex_places(later), vertex_places(before));
+    EXPECT_EQ(most(then, "speed_z"), 0);
+    EXPECT_FALSE(rests_at(never, frame));
+}
+
+// What a window goes on from: what holds a sheet may change, the sheet may not.
+TEST_F(DrapeSteps, AnotherSheetBeginsAgainAndAnotherHoldGoesOn) {
+    const StepKind& kind = *standard_catalogue().find("sheet.drape");
+    const auto inputs = [&](const StudyPointer& study) { return at(study, 0).outcome("fallen")->inputs; };
+    const auto hanging = inputs(hung());
+    EXPECT_EQ(kind.begins_again(*hanging, *inputs(hung(R"(, "cloth": "card", "blown": "wind")"))), "");
+    EXPECT_EQ(kind.begins_again(*hanging, *inputs(hung("", R"("at": "border")"))), "");
+    EXPECT_EQ(kind.begins_again(*hanging, *inputs(hung(R"(, "lengths": "of", "rest": {"result": "table"})"))),
+              "Its sheet has another form than before.");
+    Study finer = *hung();
+    auto weave = std::make_shared<Step>(*finer.step("weave"));
+    weave->slots["columns"] = NumberText{"9"};
+    finer.items.front() = Item(std::shared_ptr<const Step>(weave));
+    EXPECT_EQ(kind.begins_again(*hanging, *inputs(std::make_shared<const Study>(finer))),
+              "Its sheet has other vertices or faces than before.");
+}
+
+TEST_F(DrapeSteps, StrainIsMeasuredEdgeByEdge) {
+    // Twice as wide, and half as deep: edges along x are 100 % longer, across 50 % shorter.
+    const StudyPointer study = read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 3, "rows": 2, "width": "3 m", "depth": "2 m"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "points.move_formula", "result": "pulled", "slots": {"points": {"result": "weave"},
+        "formula": {"formula": ["to_x = 2 * x", "to_y = y / 2"]}}},
+      {"step": "skin", "result": "wide", "slots": {"points": {"result": "pulled"}, "surface": "flat"}},
+      {"step": "lattice.rectangular", "result": "finer", "slots": {"columns": 4, "rows": 2}},
+      {"step": "skin", "result": "other", "slots": {"points": {"result": "finer"}, "surface": "flat"}},
+      {"step": "sheet.strain", "result": "strain", "slots": {"sheet": {"result": "wide"}, "rest": {"result": "cloth"}}},
+      {"step": "sheet.strain", "result": "unlike", "slots": {"sheet": {"result": "wide"}, "rest": {"result": "other"}}},
+      {"step": "sheet.strain", "result": "none", "slots": {"sheet": {"result": "wide"}, "rest": {"result": "wide"}}})");
+    const Evaluation made = at(study, 0);
+    const BarFrame frame = std::get<BarFrame>(test::value_of(made, "strain"));
+    ASSERT_EQ(frame.member_count(), 3U * 3 + 4 * 2);
+    for (std::size_t at = 0; at < frame.member_count(); ++at) {
+        const Vec3 along = frame.end(frame.members()[at]) - frame.start(frame.members()[at]);
+        EXPECT_NEAR(frame.fields().back().values[at], std::abs(along.x) > 0.1 ? 1 : -0.5, 1e-12);
+    }
+    EXPECT_NE(test::remarks_of(made, "strain").find("Edges are at most 100 % ("), std::string::npos);
+    EXPECT_NE(test::remarks_of(made, "strain").find("longer and 50 % ("), std::string::npos);
+    EXPECT_EQ(test::error_of(made, "unlike").slot, "rest");
+    EXPECT_NE(test::remarks_of(made, "none").find("at most 0 % ("), std::string::npos);
 }
 
 // Without a ground and held nowhere but softly, a second in each direction.

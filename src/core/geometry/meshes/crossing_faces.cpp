@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/measures/box_tree.hpp"
@@ -13,6 +14,7 @@ namespace {
 
 using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
 using Point = Kernel::Point_3;
+using Triangle = Kernel::Triangle_3;
 using Corners = std::array<std::uint32_t, 3>;
 
 // Of a triangle without area nothing can be said.
@@ -39,18 +41,35 @@ public:
             if (std::ranges::find(other, corner) != other.end()) shared.push_back(corner);
         if (shared.size() == 3) return true;
         if (shared.size() == 2) return folded(one, other, shared[0], shared[1]);
-        const Kernel::Triangle_3 a = triangle(one), b = triangle(other);
+        const Triangle a = triangle(one), b = triangle(other);
         if (shared.empty()) return CGAL::do_intersect(a, b);
         return CGAL::do_intersect(a, opposite(other, shared[0])) ||
                CGAL::do_intersect(b, opposite(one, shared[0]));
     }
 
+    // Of two that do.
+    FaceCrossing where(const Corners& one, const Corners& other) const {
+        FaceCrossing crossing;
+        const auto meet = CGAL::intersection(triangle(one), triangle(other));
+        if (!meet) return crossing;
+        if (const auto* segment = boost::get<Kernel::Segment_3>(&*meet))
+            crossing.line = {place(segment->source()), place(segment->target())};
+        if (const auto* covered = boost::get<Triangle>(&*meet))
+            crossing.line = {place(covered->vertex(0)), place(covered->vertex(1)), place(covered->vertex(2))};
+        if (const auto* covered = boost::get<std::vector<Point>>(&*meet))
+            for (const Point& corner : *covered)
+                crossing.line.push_back(place(corner));
+        crossing.closed = crossing.line.size() > 2;
+        return crossing;
+    }
+
 private:
+    static Vec3 place(const Point& point) { return {point.x(), point.y(), point.z()}; }
     Point at(std::uint32_t vertex) const {
         const Vec3 place = mesh_.vertex(vertex);
         return {place.x, place.y, place.z};
     }
-    Kernel::Triangle_3 triangle(const Corners& corners) const {
+    Triangle triangle(const Corners& corners) const {
         return {at(corners[0]), at(corners[1]), at(corners[2])};
     }
     Kernel::Segment_3 opposite(const Corners& corners, std::uint32_t shared) const {
@@ -71,32 +90,85 @@ private:
     const Mesh& mesh_;
 };
 
+// Pairs are found from both sides.
+class TrianglesThatCross {
+public:
+    explicit TrianglesThatCross(const Mesh& mesh)
+        : triangles_(triangles_with_area(mesh)),
+          boxes_(boxes_of(mesh, triangles_)),
+          tree_(boxes_),
+          test_(mesh) {}
+
+    std::size_t count() const { return triangles_.vertices.size(); }
+    std::uint32_t face(std::size_t triangle) const { return triangles_.faces[triangle]; }
+    FaceCrossing where(std::uint32_t one, std::uint32_t other) const {
+        FaceCrossing crossing = test_.where(triangles_.vertices[one], triangles_.vertices[other]);
+        crossing.face = std::min(face(one), face(other));
+        crossing.other = std::max(face(one), face(other));
+        return crossing;
+    }
+    // Of each triangle all that cross it, until `take` has enough of it. False: cancelled.
+    template <class Take>
+    bool each(const Run& run, const Take& take) const {
+        return parallel_blocks(count(), 256, run, [&](std::size_t begin, std::size_t end) {
+            for (std::size_t one = begin; one < end; ++one)
+                tree_.within(boxes_[one], [&](std::uint32_t place) {
+                    const std::uint32_t other = tree_.order()[place];
+                    // Triangles of one face that is not flat may touch.
+                    if (other == one || face(other) == face(one) ||
+                        !test_.cross_each_other(triangles_.vertices[one], triangles_.vertices[other]))
+                        return true;
+                    return take(static_cast<std::uint32_t>(one), other);
+                });
+        });
+    }
+
+private:
+    MeshTriangles triangles_;
+    std::vector<Box> boxes_;
+    BoxTree tree_;
+    CrossingTest test_;
+};
+
 }  // namespace
 
 Result<std::vector<std::uint32_t>> crossing_faces(const Mesh& mesh, const Run& run) {
-    const MeshTriangles all = triangles_with_area(mesh);
-    const std::vector<Box> boxes = boxes_of(mesh, all);
-    const BoxTree tree(boxes);
-    const CrossingTest test(mesh);
-    std::vector<std::uint8_t> crossed(all.vertices.size(), 0);
-    const bool done = parallel_blocks(all.vertices.size(), 256, run, [&](std::size_t begin, std::size_t end) {
-        for (std::size_t one = begin; one < end; ++one)
-            tree.within(boxes[one], [&](std::uint32_t place) {
-                const std::uint32_t other = tree.order()[place];
-                // Triangles of one face that is not flat may touch.
-                if (other == one || all.faces[other] == all.faces[one] ||
-                    !test.cross_each_other(all.vertices[one], all.vertices[other]))
-                    return true;
-                crossed[one] = 1;
-                return false;
-            });
+    const TrianglesThatCross triangles(mesh);
+    std::vector<std::uint8_t> crossed(triangles.count(), 0);
+    const bool done = triangles.each(run, [&](std::uint32_t one, std::uint32_t) {
+        crossed[one] = 1;
+        return false;
     });
     if (!done) return cancelled_error();
     std::vector<std::uint32_t> faces;
     for (std::size_t one = 0; one < crossed.size(); ++one)
-        if (crossed[one] != 0 && (faces.empty() || faces.back() != all.faces[one]))
-            faces.push_back(all.faces[one]);
+        if (crossed[one] != 0 && (faces.empty() || faces.back() != triangles.face(one)))
+            faces.push_back(triangles.face(one));
     return faces;
+}
+
+Result<FaceCrossings> crossings_of(const Mesh& mesh, std::size_t most, const Run& run) {
+    const TrianglesThatCross triangles(mesh);
+    std::vector<std::vector<std::uint32_t>> others(triangles.count());
+    std::atomic<std::size_t> found{0};
+    const bool done = triangles.each(run, [&](std::uint32_t one, std::uint32_t other) {
+        if (one < other) others[one].push_back(other);
+        // Of whoever crosses more than all together may, no more is kept.
+        return found += one < other ? 1 : 0, others[one].size() <= most;
+    });
+    if (!done) return cancelled_error();
+    FaceCrossings crossings{{}, found > most};
+    for (std::uint32_t one = 0; one < others.size(); ++one) {
+        std::ranges::sort(others[one]);
+        for (const std::uint32_t other : others[one]) {
+            if (crossings.all.size() == most) break;
+            crossings.all.push_back(triangles.where(one, other));
+        }
+    }
+    std::ranges::stable_sort(crossings.all, {}, [](const FaceCrossing& crossing) {
+        return std::pair(crossing.face, crossing.other);
+    });
+    return crossings;
 }
 
 }  // namespace plume

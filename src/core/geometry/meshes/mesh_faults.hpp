@@ -25,4 +25,18 @@ Result<MeshFaults> faults_of(const Mesh& mesh, double sliver_share, const Run& r
 // Faces of a mesh that cross others beyond what they share (CGAL), in order. Error: cancelled.
 Result<std::vector<std::uint32_t>> crossing_faces(const Mesh& mesh, const Run& run);
 
+// Two faces that cross.
+struct FaceCrossing {
+    std::uint32_t face = 0, other = 0;  // the lower one first
+    std::vector<Vec3> line;             // where two triangles of them do; empty where it is a point
+    bool closed = false;                // they lie in one plane: the line is around what both cover
+};
+// All that cross, by their faces, as far as there are at most so many triangles that do: of more the first,
+// and `more` is set. Errors: cancelled.
+struct FaceCrossings {
+    std::vector<FaceCrossing> all;
+    bool more = false;
+};
+Result<FaceCrossings> crossings_of(const Mesh& mesh, std::size_t most, const Run& run);
+
 }  // namespace plume

@@ -22,4 +22,9 @@ void set_vertices(Mesh::Parts& parts, const std::vector<Vec3>& places) {
     parts.z = std::move(z);
 }
 
+bool have_same_faces(const Mesh& one, const Mesh& other) {
+    return one.vertex_count() == other.vertex_count() && one.parts().first == other.parts().first &&
+           one.parts().corners == other.parts().corners;
+}
+
 }  // namespace plume

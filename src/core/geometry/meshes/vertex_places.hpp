@@ -1,5 +1,5 @@
 #pragma once
-// The vertices of a mesh as places, and back.
+// The vertices of a mesh as places, and back; meshes that differ in these alone.
 
 #include <vector>
 
@@ -10,5 +10,8 @@ namespace plume {
 std::vector<Vec3> vertex_places(const Mesh& mesh);
 // As many as there are vertices.
 void set_vertices(Mesh::Parts& parts, const std::vector<Vec3>& places);
+
+// As many vertices, and faces with the same corners in the same order.
+bool have_same_faces(const Mesh& one, const Mesh& other);
 
 }  // namespace plume

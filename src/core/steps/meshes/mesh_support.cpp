@@ -16,8 +16,8 @@ SlotSpec changed_mesh_slot() {
     return reference_slot("mesh", "Mesh", {Kind::mesh, Kind::bodies, Kind::surface});
 }
 
-Result<Mesh> changed_mesh(const Inputs& in, const Run& run) {
-    const Value& value = in.value("mesh");
+Result<Mesh> changed_mesh(const Inputs& in, const Run& run, const char* slot) {
+    const Value& value = in.value(slot);
     Result<Mesh> mesh = Mesh::make({});
     if (const auto* own = std::get_if<Mesh>(&value)) mesh = *own;
     if (const auto* set = std::get_if<SolidSet>(&value))
@@ -25,7 +25,7 @@ Result<Mesh> changed_mesh(const Inputs& in, const Run& run) {
     if (const auto* set = std::get_if<SurfaceSet>(&value); set && !set->patches.empty())
         mesh = mesh_of(*set, usual_quads * set->patches.size(), run);
     if (mesh && mesh->face_count() == 0)
-        return about_slot(Error{ErrorCode::empty_input, "", "has no face", "Choose another."}, "mesh");
+        return about_slot(Error{ErrorCode::empty_input, "", "has no face", "Choose another."}, slot);
     return mesh;
 }
 

@@ -11,15 +11,15 @@
 #include "core/steps/catalogue.hpp"
 #include "core/steps/forces/held_places.hpp"
 #include "core/steps/formula_support.hpp"
+#include "core/steps/meshes/mesh_support.hpp"
 #include "core/steps/sheets/drawn_to.hpp"
 
 namespace plume {
 namespace {
 
-// Slower than this it is at rest.
-constexpr double at_rest_m_s = 1e-3;
 // Farther than this a vertex is not where it is held.
 constexpr double off_m = 1e-6;
+constexpr double m_s_per_mm_s = 1e-3;
 // m/s along an axis, carried by the sheet from moment to moment.
 constexpr std::array<const char*, 3> speed_names{"speed_x", "speed_y", "speed_z"};
 constexpr const char* strain_name = "strain";
@@ -127,7 +127,10 @@ Result<Given> given(const Inputs& in, const Run& run) {
                                 "Mend the step that makes it."},
                           "sheet");
     made.forces = forces_in(in, made.sheet, metres);
-    if (in.has("form")) add_obstacle(made.obstacle, in.held<Mesh>("form"), metres);
+    if (!in.has("form")) return made;
+    const auto form = changed_mesh(in, run, "form");
+    if (!form) return form.error();
+    add_obstacle(made.obstacle, *form, metres);
     return made;
 }
 
@@ -221,10 +224,24 @@ bool has_fallen(const Given& given, const SheetState& state) {
     return first.low.z - now.low.z > first.diagonal();
 }
 
-std::string told(const SheetReport& report) {
-    std::string text = report.fastest < at_rest_m_s
-                           ? "It is at rest"
-                           : "It moves at up to " + short_text(report.fastest, 3) + " m/s";
+// What holds it firmly is where it has the sheet.
+bool is_held_still(const Given& given, const SheetState& state) {
+    for (std::size_t vertex = 0; vertex < state.at.size(); ++vertex)
+        if (given.firmness[vertex] == 1 && length(given.at[vertex] - state.at[vertex]) > off_m) return false;
+    return true;
+}
+
+// Slow, and not only since it is about to turn round.
+bool is_slow(const SheetState& from, const SheetState& to, const SheetReport& report, double still) {
+    if (report.fastest >= still) return false;
+    for (std::size_t vertex = 0; vertex < to.speed.size(); ++vertex)
+        if (length(to.speed[vertex] - from.speed[vertex]) >= still / 2) return false;
+    return true;
+}
+
+std::string told(const SheetReport& report, bool at_rest) {
+    std::string text =
+        at_rest ? "It is at rest" : "It moves at up to " + short_text(report.fastest, 3) + " m/s";
     text += "; its edges are at most " + short_text(std::max(0.0, 100 * report.most_stretched), 3) +
             " % longer than at rest.";
     if (report.most_held_off > off_m)
@@ -242,7 +259,8 @@ Result<Value> advance(const Inputs& in, const Value& before, double seconds, con
             Error{ErrorCode::unlike_arrangement, "", "has another number of vertices than a moment before",
                   "Keep a moment of it first, so that it stays as it is."},
             "sheet");
-    SheetState state = state_of(mesh, now->metres);
+    const SheetState from = state_of(mesh, now->metres);
+    SheetState state = from;
     SheetForces forces = now->forces;
     if (in.has("attractors"))
         forces.loads = loads_towards(in.held<Attractors>("attractors"), in.number("pull"), in.number("reach"),
@@ -255,13 +273,10 @@ Result<Value> advance(const Inputs& in, const Value& before, double seconds, con
     FallingSheet sheet(now->sheet, now->obstacle, forces);
     const auto report = sheet.advance(state, holds, seconds, run);
     if (!report) return report.error();
-    run.remark(told(*report));
-    return with_state(*now, state);
-}
-
-bool have_same_faces(const Mesh& one, const Mesh& other) {
-    return one.vertex_count() == other.vertex_count() && one.face_count() == other.face_count() &&
-           one.parts().first == other.parts().first && one.parts().corners == other.parts().corners;
+    const bool at_rest =
+        is_slow(from, state, *report, in.number("still") * m_s_per_mm_s) && is_held_still(*now, from);
+    run.remark(told(*report, at_rest));
+    return with_state(*now, at_rest ? SheetState{from.at, std::vector<Vec3>(from.at.size())} : state);
 }
 
 // Where both hold a vertex, or no mesh else, it may have been moved by what holds it.
@@ -305,7 +320,7 @@ StepKind drape_sheet() {
             "{blown}[blown=wind| of {wind} m/s towards {towards}][blown=inflated| by {pressure} Pa], drawn "
             "{drawn}[drawn=to| {attractors} by {pull} N/m² within {reach}], above "
             "{below}[below=ground| at {height}], touching {touching}[touching=form| {form}], which rubs by "
-            "{friction}.",
+            "{friction}, and at rest where nothing moves by more than {still} mm/s.",
         .slots = {reference_slot("sheet", "Sheet", {Kind::mesh}),
                   choice_slot("falls", "Falls",
                               {{"down", "down", ""},
@@ -341,9 +356,10 @@ StepKind drape_sheet() {
                               {{"nothing", "nothing", ""}, {"ground", "a ground", "a level plane"}}),
                   length_slot("height", "Height", "0 m"),
                   choice_slot("touching", "Touching",
-                              {{"itself", "itself", ""}, {"form", "itself and", "a mesh it falls over"}}),
-                  reference_slot("form", "Form", {Kind::mesh}),
-                  at_least_0(number_slot("friction", "Friction", "0.3"))},
+                              {{"itself", "itself", ""}, {"form", "itself and", "a form it falls over"}}),
+                  reference_slot("form", "Form", {Kind::mesh, Kind::bodies, Kind::surface}),
+                  at_least_0(number_slot("friction", "Friction", "0.3")),
+                  at_least_0(number_slot("still", "At rest below", "1"))},
         .results = {Kind::mesh},
         .result_name = "fallen",
         .help =
