@@ -47,6 +47,13 @@ std::vector<Vec3> centres_of(const SheetFeatures& features, const std::vector<Ve
     return centres;
 }
 
+std::vector<std::array<std::uint32_t, 3>> triangles_and_threads(const Sheet& sheet) {
+    auto all = sheet.triangles;
+    for (const auto& [a, b] : sheet.threads)
+        all.push_back({a, b, b});
+    return all;
+}
+
 }  // namespace
 
 void add_obstacle(Obstacle& obstacle, const Mesh& mesh, double metres) {
@@ -62,8 +69,8 @@ Contacts::Contacts(const Sheet& sheet, const Obstacle& obstacle, double thicknes
       obstacle_(obstacle),
       thickness_(thickness),
       reach_(std::max(3 * thickness, 0.5 * sheet.mean_edge)),
-      own_(features_of(sheet.triangles, sheet.vertex_count)),
-      boxes_(sheet.triangles.size()) {
+      own_(features_of(triangles_and_threads(sheet), sheet.vertex_count)),
+      boxes_(own_.triangles.size()) {
     auto still = obstacle.triangles;
     const auto behind = static_cast<std::uint32_t>(sheet.vertex_count);
     for (auto& triangle : still)
@@ -119,6 +126,7 @@ void Contacts::fit(const Ways& ways) {
 void Contacts::look_within(const Ways& ways, std::size_t leaf, Found& found) const {
     const auto vertices_against = [&](std::uint32_t one, std::uint32_t other) {
         const auto& [a, b, c] = own_.triangles[other];
+        if (b == c) return;  // a thread: its edge against others is all
         for (const std::uint32_t vertex : own_.vertices_of.at(one))
             if (vertex != a && vertex != b && vertex != c) add_vertex(ways, {vertex, a, b, c}, found);
     };
@@ -149,7 +157,7 @@ void Contacts::look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found
         for (const std::uint32_t vertex : own_.vertices_of.at(own))
             add_vertex(ways, {vertex, d, e, f}, found);
         for (const std::uint32_t vertex : still_.vertices_of.at(still))
-            add_vertex(ways, {vertex, a, b, c}, found);
+            if (b != c) add_vertex(ways, {vertex, a, b, c}, found);
         for (const std::uint32_t first : own_.edges_of.at(own))
             for (const std::uint32_t second : still_.edges_of.at(still))
                 add_segments(ways,

@@ -11,6 +11,7 @@ constexpr double longest_step_s = 1.0 / 60;
 // What is held less firmly than this gives way.
 constexpr double firm = 1 - 1e-9;
 constexpr double air_weight = 1.2;  // kg/m^3
+constexpr double drag_of_cylinder = 1.2;
 // Of how far it was above the ground, what is left at least.
 constexpr double share_above_ground = 0.2;
 
@@ -78,6 +79,19 @@ bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
     return true;
 }
 
+// Across them, as on a long cylinder.
+void FallingSheet::add_wind_on_threads(const SheetState& state, std::vector<Vec3>& force) const {
+    for (const auto& [a, b] : sheet_.threads) {
+        const Vec3 way = state.at[b] - state.at[a], along = unit_or_zero(way);
+        const Vec3 against = forces_.wind - (state.speed[a] + state.speed[b]) * 0.5;
+        const Vec3 across = against - along * dot(against, along);
+        const Vec3 on_it =
+            across * (drag_of_cylinder * air_weight / 2 * sheet_.thread_width * length(way) * length(across));
+        for (const std::uint32_t end : {a, b})
+            force[end] = force[end] + on_it * 0.5;
+    }
+}
+
 // Where each vertex would be without springs.
 void FallingSheet::aim_for(const SheetState& state, double seconds) {
     std::vector<Vec3> force = forces_.loads;
@@ -97,6 +111,7 @@ void FallingSheet::aim_for(const SheetState& state, double seconds) {
         for (const std::uint32_t corner : c)
             force[corner] = force[corner] + on_it * (1.0 / 3);
     }
+    if (windy) add_wind_on_threads(state, force);
     aim_.resize(sheet_.vertex_count);
     for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
         aim_[vertex] = state.at[vertex] + state.speed[vertex] * seconds +

@@ -32,6 +32,7 @@ private:
     Vec3 within(Vec3 at, Vec3 to) const;
     bool step(SheetState& state, double seconds, const Run& run);
     void aim_for(const SheetState& state, double seconds);
+    void add_wind_on_threads(const SheetState& state, std::vector<Vec3>& force) const;
     void keep_above_ground(const std::vector<Vec3>& from, std::vector<Vec3>& to) const;
     SheetReport report(const SheetState& state, const SheetHolds& holds) const;
 

@@ -39,7 +39,7 @@ public:
         add_areas();
         add_springs();
         add_hinges();
-        add_incidences();
+        link(sheet_);
         return std::move(sheet_);
     }
 
@@ -56,22 +56,11 @@ private:
 
     Status add_edges() {
         sides_ = sides_of(sheet_.triangles);
-        double sum = 0;
-        sheet_.shortest_edge = std::numeric_limits<double>::infinity();
-        for (std::size_t at = 0; at < sides_.size(); at = next_edge(at)) {
-            const auto ends = sides_[at].ends;
-            const double rest = rest_(ends[0], ends[1]);
-            if (!std::isfinite(rest)) return not_finite();
-            if (!(rest > 0))
-                return Error{ErrorCode::out_of_range, "",
-                             "has an edge without length, at vertex " + std::to_string(ends[0]),
-                             "Close its gaps or merge its vertices first."};
-            edges_.push_back(ends);
-            rests_.push_back(rest);
-            sum += rest;
-            sheet_.shortest_edge = std::min(sheet_.shortest_edge, rest);
-        }
-        sheet_.mean_edge = sum / static_cast<double>(edges_.size());
+        for (std::size_t at = 0; at < sides_.size(); at = next_edge(at))
+            edges_.push_back(sides_[at].ends);
+        auto rests = measured(sheet_, edges_, rest_);
+        if (!rests) return rests.error();
+        rests_ = *std::move(rests);
         return Done{};
     }
     std::size_t next_edge(std::size_t at) const {
@@ -116,11 +105,6 @@ private:
             const double modulus = diagonal ? material_.shear : material_.stretch;
             sheet_.springs.push_back({a, b, rest, modulus * area / (rest * rest), diagonal});
         }
-        sheet_.pull.assign(sheet_.vertex_count, 0);
-        for (const SheetSpring& spring : sheet_.springs) {
-            sheet_.pull[spring.a] += spring.stiffness;
-            sheet_.pull[spring.b] += spring.stiffness;
-        }
     }
 
     // The cotangent of the angle at `end` between the sides to `other` and to `tip`.
@@ -147,26 +131,6 @@ private:
         }
     }
 
-    void add_incidences() {
-        const std::size_t count = sheet_.vertex_count;
-        sheet_.springs_at = incidence(count, [&](auto use) {
-            for (std::uint32_t index = 0; index < sheet_.springs.size(); ++index)
-                for (const std::uint32_t end : {sheet_.springs[index].a, sheet_.springs[index].b})
-                    use(end, index);
-        });
-        sheet_.hinges_at = incidence(count, [&](auto use) {
-            for (std::uint32_t index = 0; index < sheet_.hinges.size(); ++index)
-                for (const std::uint32_t corner : sheet_.hinges[index].corners)
-                    use(corner, index);
-        });
-        sheet_.ring = sheet_.springs_at;
-        for (std::size_t at = 0; at < count; ++at)
-            for (std::uint32_t k = sheet_.ring.first[at]; k < sheet_.ring.first[at + 1]; ++k) {
-                const SheetSpring& spring = sheet_.springs[sheet_.springs_at.of[k]];
-                sheet_.ring.of[k] = spring.a == at ? spring.b : spring.a;
-            }
-    }
-
     const Mesh& mesh_;
     const RestLengths& rest_;
     const SheetMaterial& material_;
@@ -179,24 +143,72 @@ private:
 
 }  // namespace
 
-Result<Sheet> make_sheet(const Mesh& mesh, const RestLengths& rest, const SheetMaterial& material) {
-    return SheetMaker(mesh, rest, material).all();
-}
-
-Result<Sheet> make_sheet(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material,
-                         const std::vector<double>& growth) {
+Result<RestLengths> lengths_between(std::vector<Vec3> rest, std::vector<double> growth) {
     if (!std::ranges::all_of(rest, [](Vec3 at) { return is_finite(at); })) return not_finite();
     for (const double more : growth)
         if (!(more > -1) || !std::isfinite(more))
             return Error{ErrorCode::out_of_range, "", "cannot grow by -1 or less: nothing would be left",
                          "Grow it by more than -1; 0 leaves it as it is."};
-    return make_sheet(
-        mesh,
-        [&](std::uint32_t a, std::uint32_t b) {
+    return RestLengths(
+        [rest = std::move(rest), growth = std::move(growth)](std::uint32_t a, std::uint32_t b) {
             const double as_it_is = length(rest[b] - rest[a]);
             return growth.empty() ? as_it_is : as_it_is * (1 + (growth[a] + growth[b]) / 2);
-        },
-        material);
+        });
+}
+
+Result<std::vector<double>> measured(Sheet& sheet, const std::vector<std::array<std::uint32_t, 2>>& edges,
+                                     const RestLengths& rest) {
+    std::vector<double> lengths;
+    double sum = 0;
+    sheet.shortest_edge = std::numeric_limits<double>::infinity();
+    for (const auto& [a, b] : edges) {
+        lengths.push_back(rest(a, b));
+        if (!std::isfinite(lengths.back())) return not_finite();
+        if (!(lengths.back() > 0))
+            return Error{ErrorCode::out_of_range, "",
+                         "has an edge without length, at vertex " + std::to_string(a),
+                         "Close its gaps or merge its vertices first."};
+        sum += lengths.back();
+        sheet.shortest_edge = std::min(sheet.shortest_edge, lengths.back());
+    }
+    sheet.mean_edge = sum / static_cast<double>(edges.size());
+    return lengths;
+}
+
+void link(Sheet& sheet) {
+    const std::size_t count = sheet.vertex_count;
+    sheet.pull.assign(count, 0);
+    for (const SheetSpring& spring : sheet.springs) {
+        sheet.pull[spring.a] += spring.stiffness;
+        sheet.pull[spring.b] += spring.stiffness;
+    }
+    sheet.springs_at = incidence(count, [&](auto use) {
+        for (std::uint32_t index = 0; index < sheet.springs.size(); ++index)
+            for (const std::uint32_t end : {sheet.springs[index].a, sheet.springs[index].b})
+                use(end, index);
+    });
+    sheet.hinges_at = incidence(count, [&](auto use) {
+        for (std::uint32_t index = 0; index < sheet.hinges.size(); ++index)
+            for (std::size_t corner = 0; corner < 4; ++corner)
+                if (const SheetHinge& hinge = sheet.hinges[index]; hinge.weights[corner] != 0)
+                    use(hinge.corners[corner], index);
+    });
+    sheet.ring = sheet.springs_at;
+    for (std::size_t at = 0; at < count; ++at)
+        for (std::uint32_t k = sheet.ring.first[at]; k < sheet.ring.first[at + 1]; ++k) {
+            const SheetSpring& spring = sheet.springs[sheet.springs_at.of[k]];
+            sheet.ring.of[k] = spring.a == at ? spring.b : spring.a;
+        }
+}
+
+Result<Sheet> make_sheet(const Mesh& mesh, const RestLengths& rest, const SheetMaterial& material) {
+    return SheetMaker(mesh, rest, material).all();
+}
+
+Result<Sheet> make_sheet(const Mesh& mesh, const std::vector<Vec3>& rest, const SheetMaterial& material) {
+    const auto lengths = lengths_between(rest);
+    if (!lengths) return lengths.error();
+    return make_sheet(mesh, *lengths, material);
 }
 
 }  // namespace plume

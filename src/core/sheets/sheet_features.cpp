@@ -12,6 +12,7 @@ std::vector<TriangleSide> sides_of(const std::vector<std::array<std::uint32_t, 3
         for (std::size_t side = 0; side < 3; ++side) {
             const auto& corners = triangles[index];
             const std::uint32_t a = corners[side], b = corners[(side + 1) % 3];
+            if (a == b) continue;
             sides.push_back({{std::min(a, b), std::max(a, b)}, index, corners[(side + 2) % 3]});
         }
     std::ranges::stable_sort(sides, {}, &TriangleSide::ends);

@@ -26,7 +26,7 @@ struct SheetFeatures {
         vertices_of;  // what each triangle owns; vertices without a triangle are owned by none
 };
 
-// Of triangles over so many vertices.
+// Of triangles over so many vertices. A thread is one from a to b and b again: an edge.
 SheetFeatures features_of(std::vector<std::array<std::uint32_t, 3>> triangles, std::size_t vertex_count);
 
 }  // namespace plume

@@ -34,7 +34,7 @@ void SheetStiffness::multiply_bends() {
                 const double weight = hinge.stiffness * hinge.weights[at] * hinge.weights[corner];
                 if (corner == at)
                     own_weight += weight;
-                else
+                else if (weight != 0)
                     row.emplace_back(hinge.corners[corner], weight);
             }
         }

@@ -21,6 +21,7 @@ constexpr double sticks_below = 0.01;
 
 SheetSystem::SheetSystem(const Sheet& sheet, const SheetForces& forces, const Contacts& contacts)
     : sheet_(sheet), forces_(forces), contacts_(contacts), stiffness_(sheet), areas_(sheet) {
+    if (!sheet.paths.empty()) paths_.emplace(stiffness_);
     double pull = 0;
     for (const double one : sheet.pull)
         pull += one;
@@ -87,7 +88,23 @@ void SheetSystem::linearise(const std::vector<Vec3>& at) {
             inverse_[vertex] = pull.own.inverse();
         }
     });
-    areas_.factor(stiffness_);
+    if (paths_) paths_->factor();
+    if (uses_areas()) areas_.factor(stiffness_);
+}
+
+// Threads without knots need nothing else.
+bool SheetSystem::uses_areas() const {
+    return !paths_ || paths_->any_knots();
+}
+
+void SheetSystem::precondition() {
+    if (paths_) paths_->find_ways(residual_);
+    if (uses_areas()) areas_.find_ways(residual_);
+}
+
+Vec3 SheetSystem::preconditioned_at(std::uint32_t vertex) const {
+    const Vec3 own = paths_ ? paths_->way_of(vertex) : inverse_[vertex] * residual_[vertex];
+    return uses_areas() ? own + areas_.way_of(vertex) : own;
 }
 
 SheetSystem::Pull SheetSystem::pull_at(const std::vector<Vec3>& at, std::uint32_t vertex) {
@@ -166,9 +183,7 @@ void SheetSystem::add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex
 // Conjugate gradients.
 void SheetSystem::find_ways() {
     const auto conditioned = [&](std::uint32_t vertex) {
-        preconditioned_[vertex] = stiffness_.stays[vertex] != 0
-                                      ? Vec3{}
-                                      : inverse_[vertex] * residual_[vertex] + areas_.way_of(vertex);
+        preconditioned_[vertex] = stiffness_.stays[vertex] != 0 ? Vec3{} : preconditioned_at(vertex);
         return dot(residual_[vertex], preconditioned_[vertex]);
     };
     sum([&](std::uint32_t vertex) {
@@ -177,7 +192,7 @@ void SheetSystem::find_ways() {
         direction_[vertex] = {};
         return 0.0;
     });
-    areas_.find_ways(residual_);
+    precondition();
     double left = sum(conditioned), keeps = 0;
     const double at_most = enough * left;
     for (int times = 0; times < most_gradients && left > at_most; ++times) {
@@ -197,7 +212,7 @@ void SheetSystem::find_ways() {
             residual_[vertex] = residual_[vertex] - image_[vertex] * far;
             return 0.0;
         });
-        areas_.find_ways(residual_);
+        precondition();
         const double now = sum(conditioned);
         keeps = now / left;
         left = now;

@@ -5,9 +5,12 @@
 // as one as preconditioner.
 // Sums are made in one order: the same on any number of threads.
 
+#include <optional>
+
 #include "core/base/run.hpp"
 #include "core/sheets/sheet_areas.hpp"
 #include "core/sheets/sheet_forces.hpp"
+#include "core/sheets/thread_paths.hpp"
 
 namespace plume {
 
@@ -43,6 +46,9 @@ private:
     void add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;
     void add_push(double deep, Vec3 normal, double weight, Vec3 slid, Pull& pull) const;
     void find_ways();
+    bool uses_areas() const;
+    void precondition();
+    Vec3 preconditioned_at(std::uint32_t vertex) const;
     template <class Body>
     double sum(Body body);
 
@@ -52,6 +58,7 @@ private:
     Step step_;
     SheetStiffness stiffness_;
     SheetAreas areas_;
+    std::optional<ThreadPaths> paths_;     // of threads
     std::vector<StiffnessBlock> inverse_;  // of vertices' own
     std::vector<Vec3> force_;
     std::vector<Vec3> ways_, residual_, preconditioned_, direction_, image_;

@@ -92,6 +92,19 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "sheet.drape blown inflated",  // the same
         "sheet.drape below ground",
         "sheet.drape touching form",
+        "threads.drop cord hemp",  // alike at the first moment, too: ThreadSteps.EachFallsItsOwnWay
+        "threads.drop cord rubber",
+        "threads.drop cord reed",
+        "threads.drop cord willow",
+        "threads.drop falls up",
+        "threads.drop falls nowhere",
+        "threads.drop falls along",
+        "threads.drop grows by",
+        "threads.drop drawn to",
+        "threads.drop lengths of",
+        "threads.drop blown wind",
+        "threads.drop below ground",
+        "threads.drop touching form",
     };
     return known.contains(kind + ' ' + choice + ' ' + word);
 }

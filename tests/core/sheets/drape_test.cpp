@@ -159,13 +159,13 @@ TEST_F(DrapeSteps, AnotherSheetBeginsAgainAndAnotherHoldGoesOn) {
     EXPECT_EQ(kind.begins_again(*hanging, *inputs(hung(R"(, "cloth": "card", "blown": "wind")"))), "");
     EXPECT_EQ(kind.begins_again(*hanging, *inputs(hung("", R"("at": "border")"))), "");
     EXPECT_EQ(kind.begins_again(*hanging, *inputs(hung(R"(, "lengths": "of", "rest": {"result": "table"})"))),
-              "Its sheet has another form than before.");
+              "What falls has another form than before.");
     Study finer = *hung();
     auto weave = std::make_shared<Step>(*finer.step("weave"));
     weave->slots["columns"] = NumberText{"9"};
     finer.items.front() = Item(std::shared_ptr<const Step>(weave));
     EXPECT_EQ(kind.begins_again(*hanging, *inputs(std::make_shared<const Study>(finer))),
-              "Its sheet has other vertices or faces than before.");
+              "What falls is put together otherwise than before.");
 }
 
 TEST_F(DrapeSteps, StrainIsMeasuredEdgeByEdge) {
@@ -192,6 +192,86 @@ TEST_F(DrapeSteps, StrainIsMeasuredEdgeByEdge) {
     EXPECT_NE(test::remarks_of(made, "strain").find("longer and 50 % ("), std::string::npos);
     EXPECT_EQ(test::error_of(made, "unlike").slot, "rest");
     EXPECT_NE(test::remarks_of(made, "none").find("at most 0 % ("), std::string::npos);
+}
+
+// A fringe of five threads of 12 pieces, 60 cm long and level, their first pieces held.
+class ThreadSteps : public DrapeSteps {
+protected:
+    static StudyPointer fringe(const std::string& slots = {}) {
+        return read(R"(
+      {"step": "lattice.rectangular", "result": "ground", "slots": {"columns": 4, "rows": 12, "width": "40 cm", "depth": "60 cm"}},
+      {"step": "frame.lattice", "result": "threads", "slots": {"points": {"result": "ground"}, "ways": "j"}},
+      {"step": "points.move_formula", "result": "lower", "slots": {"points": {"result": "ground"}, "formula": "to_z = -20 cm"}},
+      {"step": "skin", "result": "table", "slots": {"points": {"result": "lower"}, "surface": "flat"}},
+      {"step": "frame.lattice", "result": "net", "slots": {"points": {"result": "lower"}}},
+      {"step": "attractors.points", "result": "lamp", "slots": {"places": [{"name": "a", "x": "1 m", "y": "0 m", "z": "0 m"}]}},
+      {"step": "forces.hold", "result": "tied", "slots": {"thing": {"result": "threads"}, "at": "named", "addresses": "*,0 *,1"}},
+      {"step": "threads.drop", "result": "fallen", "slots": {"sheet": {"result": "tied"}, "thickness": "8 mm")" +
+                    slots + "}}");
+    }
+    BarFrame frame_at(const StudyPointer& study, double seconds) {
+        return std::get<BarFrame>(test::value_of(at(study, seconds), "fallen"));
+    }
+    double lowest_at(const StudyPointer& study, double seconds) {
+        return frame_at(study, seconds).nodes().bounds().low.z;
+    }
+};
+
+TEST_F(ThreadSteps, TheySwingDownFromWhatHoldsThem) {
+    const BarFrame first = frame_at(fringe(), 0), later = frame_at(fringe(), 0.6);
+    EXPECT_EQ(first.member_count(), 5U * 12);
+    EXPECT_LT(later.nodes().bounds().low.z, -0.3);
+    for (std::size_t top = 0; top < 10; ++top)
+        EXPECT_EQ(later.nodes().point(top), first.nodes().point(top));
+    const auto strain = std::ranges::find(later.fields(), "strain", &Field::name);
+    ASSERT_NE(strain, later.fields().end());
+    for (std::size_t at = 0; at < later.member_count(); ++at) {
+        const double now = later.length_of(later.members()[at]);
+        EXPECT_NEAR(strain->values[at], now / 0.05 - 1, 1e-9);
+        EXPECT_LT(std::abs(strain->values[at]), 0.1);
+    }
+    EXPECT_NE(later.nodes().field("speed_z"), nullptr);
+}
+
+TEST_F(ThreadSteps, EachFallsItsOwnWay) {
+    std::set<double> lows;
+    for (const char* cord : {"wool", "hemp", "rubber", "reed", "willow"})
+        lows.insert(lowest_at(fringe(R"(, "cord": ")" + std::string(cord) + "\""), 0.5));
+    EXPECT_EQ(lows.size(), 5U);
+    EXPECT_GT(*lows.rbegin() - *lows.begin(), 0.1) << "willow stands out where wool hangs";
+    const double plain = lowest_at(fringe(), 0.5);
+    EXPECT_GT(frame_at(fringe(R"(, "falls": "up")"), 0.5).nodes().bounds().high.z, 0.2);
+    EXPECT_NEAR(lowest_at(fringe(R"(, "falls": "nowhere")"), 0.5), 0, 1e-9);
+    EXPECT_GT(frame_at(fringe(R"(, "falls": "along", "bearing": "0°", "slope": "0°")"), 0.5)
+                  .nodes()
+                  .bounds()
+                  .high.x,
+              0.4);
+    EXPECT_GT(frame_at(fringe(R"(, "blown": "wind", "wind": 20)"), 0.5).nodes().bounds().high.x, 0.3);
+    EXPECT_GT(
+        frame_at(fringe(R"(, "drawn": "to", "attractors": {"result": "lamp"}, "pull": 500, "reach": "3 m")"),
+                 0.3)
+            .nodes()
+            .bounds()
+            .high.x,
+        0.25);
+    EXPECT_GT(lowest_at(fringe(R"(, "below": "ground", "height": "-10 cm")"), 0.6), -0.1);
+    EXPECT_GT(lowest_at(fringe(R"(, "touching": "form", "form": {"result": "table"})"), 0.6), -0.2 - 1e-9);
+    EXPECT_LT(lowest_at(fringe(R"(, "grows": "by", "formula": "0.5")"), 0.6), plain - 0.05);
+}
+
+TEST_F(ThreadSteps, BadOnesAreTold) {
+    const auto told = [&](const std::string& slots) {
+        return test::error_of(at(fringe(slots), 0), "fallen");
+    };
+    EXPECT_EQ(told(R"(, "lengths": "of", "rest": {"result": "net"})").slot, "rest");
+    EXPECT_EQ(told(R"(, "grows": "by", "formula": "-1")").slot, "formula");
+    StudyPointer thin = fringe();
+    Study changed = *thin;
+    auto step = std::make_shared<Step>(*changed.step("fallen"));
+    step->slots["thickness"] = NumberText{"0 m"};
+    changed.items.back() = Item(std::shared_ptr<const Step>(step));
+    EXPECT_EQ(test::error_of(at(std::make_shared<const Study>(changed), 0), "fallen").slot, "thickness");
 }
 
 // Without a ground and held nowhere but softly, a second in each direction.

@@ -352,7 +352,7 @@ TEST(Sheets, WhatIsNoSheetIsRefused) {
     EXPECT_EQ(make_sheet(mesh, places, {}).error().code, ErrorCode::out_of_range);
     places[4].x = NAN;
     EXPECT_EQ(make_sheet(mesh, places, {}).error().code, ErrorCode::not_finite);
-    EXPECT_EQ(make_sheet(mesh, vertex_places(mesh), {}, std::vector<double>(9, -1)).error().code,
+    EXPECT_EQ(lengths_between(vertex_places(mesh), std::vector<double>(9, -1)).error().code,
               ErrorCode::out_of_range);
 }
 
@@ -367,8 +367,8 @@ TEST(Sheets, WeightAndAreaAreThoseOfTheMesh) {
     EXPECT_NEAR(mass, 0.4, 1e-12);
     EXPECT_EQ(std::ranges::count(sheet->springs, true, &SheetSpring::diagonal), 20);
     // Growing by a half: edges are half as long again.
-    const auto grown =
-        make_sheet(sheet_of(5, 4, 0.2), vertex_places(sheet_of(5, 4, 0.2)), {}, std::vector<double>(30, 0.5));
+    const auto longer = lengths_between(vertex_places(sheet_of(5, 4, 0.2)), std::vector<double>(30, 0.5));
+    const auto grown = make_sheet(sheet_of(5, 4, 0.2), *longer, {});
     EXPECT_NEAR(grown->shortest_edge, 0.3, 1e-12);
 }
 

@@ -16,11 +16,6 @@ namespace {
 // Where a border turns by more than this, a mesh has a corner.
 constexpr double corner_turn = std::numbers::pi / 6;
 
-const std::vector<Field>& numbers_in(const Value& thing) {
-    if (const PointLattice* lattice = lattice_in(thing)) return lattice->fields();
-    return std::get<Mesh>(thing).fields();
-}
-
 // Of members that lie anyhow only frames over a lattice have a border.
 Status has_arrangement(const PointLattice& lattice, const char* what) {
     if (lattice.arrangement() != Arrangement::scatter) return Done{};
@@ -63,6 +58,11 @@ Result<std::vector<std::uint8_t>> some(std::vector<std::uint8_t> mask, const cha
 const PointLattice* lattice_in(const Value& thing) {
     if (const auto* frame = std::get_if<BarFrame>(&thing)) return &frame->nodes();
     return lattice_of(thing);
+}
+
+const std::vector<Field>& numbers_in(const Value& thing) {
+    if (const PointLattice* lattice = lattice_in(thing)) return lattice->fields();
+    return std::get<Mesh>(thing).fields();
 }
 
 PlacesOfThing places_in(const Value& thing) {

@@ -17,6 +17,8 @@ struct PlacesOfThing {
 PlacesOfThing places_in(const Value& thing);
 // Of points and frames, whose addresses name their places; nullptr of meshes.
 const PointLattice* lattice_in(const Value& thing);
+// Of its points, nodes or vertices.
+const std::vector<Field>& numbers_in(const Value& thing);
 // 0 where nothing says that it is held. Error: out_of_range, of a number outside 0 .. 1.
 Result<std::vector<double>> firmness_in(const Value& thing);
 

@@ -1,0 +1,426 @@
+#include "core/steps/sheets/falling_kind.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <iterator>
+
+#include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+#include "core/geometry/meshes/mesh_faults.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
+#include "core/geometry/parts/subset.hpp"
+#include "core/sheets/falling_sheet.hpp"
+#include "core/steps/catalogue.hpp"
+#include "core/steps/forces/held_places.hpp"
+#include "core/steps/formula_support.hpp"
+#include "core/steps/meshes/mesh_support.hpp"
+#include "core/steps/sheets/drawn_to.hpp"
+
+namespace plume {
+namespace {
+
+constexpr const char* formula_key = "formula";
+// Farther than this a vertex is not where it is held.
+constexpr double off_m = 1e-6;
+constexpr double m_s_per_mm_s = 1e-3;
+// m/s along an axis, carried by the sheet from moment to moment.
+constexpr std::array<const char*, 3> speed_names{"speed_x", "speed_y", "speed_z"};
+constexpr const char* strain_name = "strain";
+
+const char* const slot_of_thing = "sheet";
+
+// Where gaps are nothing is.
+std::vector<Vec3> in_metres(const Value& thing, double metres) {
+    PlacesOfThing places = places_in(thing);
+    for (std::size_t at = 0; at < places.at.size(); ++at)
+        places.at[at] = places.present[at] != 0 ? places.at[at] * metres : Vec3{};
+    return std::move(places.at);
+}
+
+bool are_alike(const Value& one, const Value& other) {
+    if (one.index() != other.index()) return false;
+    if (const auto* mesh = std::get_if<Mesh>(&one)) return have_same_faces(*mesh, std::get<Mesh>(other));
+    const auto &a = std::get<BarFrame>(one), &b = std::get<BarFrame>(other);
+    return a.nodes().address_count() == b.nodes().address_count() && a.members() == b.members();
+}
+
+// What the step was given at a moment, in metres.
+struct Given {
+    Value thing;
+    double metres;
+    std::vector<Vec3> at;
+    std::vector<double> firmness;
+    Sheet sheet;
+    Obstacle obstacle;
+    SheetForces forces;
+};
+
+constexpr double gravity_m_s2 = 9.81;
+
+Vec3 way_down(const Inputs& in) {
+    const std::string& falls = in.word("falls");
+    if (falls == "nowhere") return {};
+    if (falls != "along") return {0, 0, falls == "up" ? 1.0 : -1.0};
+    const double bearing = in.number("bearing"), slope = in.number("slope");
+    return {std::cos(slope) * std::cos(bearing), std::cos(slope) * std::sin(bearing), std::sin(slope)};
+}
+
+SheetForces forces_in(const Inputs& in, const Sheet& sheet, double metres) {
+    SheetForces forces;
+    forces.gravity = way_down(in) * gravity_m_s2;
+    // Thicker than its edges are long nothing could fold.
+    forces.thickness = std::min(in.number("thickness") * metres, 0.5 * sheet.shortest_edge);
+    forces.friction = in.number("friction");
+    if (in.has("wind")) {
+        const double towards = in.number("towards"), speed = in.number("wind");
+        forces.wind = {speed * std::cos(towards), speed * std::sin(towards), 0};
+    }
+    if (in.has("pressure")) forces.inflation = in.number("pressure");
+    if (in.has("height")) forces.ground = in.number("height") * metres;
+    return forces;
+}
+
+FormulaSite growth_site(const Inputs& in) {
+    FormulaSite site = site_on_places(in.value("sheet"));
+    site.results.push_back({"", "the last line is by what share edges grow longer: 0.2 by a fifth", true});
+    return site;
+}
+
+// Of vertices; empty where it does not grow.
+Result<std::vector<double>> growth_in(const Inputs& in, const Run& run) {
+    if (in.word("grows") != "by") return std::vector<double>();
+    const auto growth = numbers_by_formula(in, growth_site(in), plain_number, run);
+    if (!growth) return growth.error();
+    return std::vector<double>(growth->begin(), growth->end());
+}
+
+const char* slot_of_rest(const Inputs& in) {
+    return in.has("rest") ? "rest" : slot_of_thing;
+}
+
+Result<Sheet> sheet_in(const Inputs& in, const SheetOf& sheet_of, double metres, const Run& run) {
+    auto growth = growth_in(in, run);
+    if (!growth) return growth.error();
+    const auto lengths = lengths_between(in_metres(in.value(slot_of_rest(in)), metres), *std::move(growth));
+    if (!lengths) {
+        const bool by_growth = lengths.error().code == ErrorCode::out_of_range;
+        return about_slot(lengths.error(), by_growth ? formula_key : slot_of_rest(in));
+    }
+    auto sheet = sheet_of(in, *lengths, metres);
+    if (!sheet && sheet.error().slot.empty()) return about_slot(sheet.error(), slot_of_rest(in));
+    return sheet;
+}
+
+Result<Given> given(const Inputs& in, const SheetOf& sheet_of, const Run& run) {
+    const Value& thing = in.value(slot_of_thing);
+    if (in.has("rest") && !are_alike(thing, in.value("rest")))
+        return about_slot(Error{ErrorCode::unlike_arrangement, "",
+                                "is put together otherwise, so it says nothing of the edges of this one",
+                                "Choose what it was made of, before it was moved."},
+                          "rest");
+    const double metres = metres_per(in.units().length);
+    auto firmness = firmness_in(thing);
+    if (!firmness) return about_slot(firmness.error(), slot_of_thing);
+    auto sheet = sheet_in(in, sheet_of, metres, run);
+    if (!sheet) return sheet.error();
+    Given made{thing, metres, in_metres(thing, metres), *std::move(firmness), *std::move(sheet), {}, {}};
+    if (!std::ranges::all_of(made.at, [](Vec3 at) { return is_finite(at); }))
+        return about_slot(Error{ErrorCode::not_finite, "", "has a vertex that is not finite",
+                                "Mend the step that makes it."},
+                          slot_of_thing);
+    made.forces = forces_in(in, made.sheet, metres);
+    if (!in.has("form")) return made;
+    const auto form = changed_mesh(in, run, "form");
+    if (!form) return form.error();
+    add_obstacle(made.obstacle, *form, metres);
+    return made;
+}
+
+bool is_of_moment(const Field& field) {
+    return field.name == strain_name || std::ranges::find(speed_names, field.name) != speed_names.end();
+}
+
+Doubles strains_of(const Given& given, const SheetState& state) {
+    Doubles strains;
+    for (const SheetSpring& spring : given.sheet.springs)
+        strains.push_back(length(state.at[spring.b] - state.at[spring.a]) / spring.rest - 1);
+    return strains;
+}
+
+// Of vertices the edge there that is farthest from its length counts.
+std::vector<Field> numbers_of(const Given& given, const SheetState& state, const Doubles& strains) {
+    std::array<Doubles, 3> speeds;
+    Doubles strain(state.at.size(), 0);
+    for (const Vec3 speed : state.speed) {
+        speeds[0].push_back(speed.x);
+        speeds[1].push_back(speed.y);
+        speeds[2].push_back(speed.z);
+    }
+    for (std::size_t at = 0; at < strains.size(); ++at) {
+        const SheetSpring& spring = given.sheet.springs[at];
+        if (spring.diagonal) continue;
+        for (const std::uint32_t end : {spring.a, spring.b})
+            if (std::abs(strains[at]) > std::abs(strain[end])) strain[end] = strains[at];
+    }
+    std::vector<Field> numbers;
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        numbers.push_back({speed_names[axis], Column(std::move(speeds[axis])), plain_number});
+    numbers.push_back({strain_name, Column(std::move(strain)), plain_number});
+    return numbers;
+}
+
+// The thing with its places, speeds and how far its edges are from their lengths.
+Result<Value> with_state(const Given& given, const SheetState& state) {
+    std::vector<Vec3> places = state.at;
+    for (Vec3& place : places)
+        place = place * (1 / given.metres);
+    Doubles strains = strains_of(given, state);
+    std::vector<Field> numbers = numbers_of(given, state, strains);
+    if (const auto* mesh = std::get_if<Mesh>(&given.thing)) {
+        Mesh::Parts parts = mesh->parts();
+        set_vertices(parts, places);
+        std::erase_if(parts.fields, is_of_moment);
+        std::ranges::move(numbers, std::back_inserter(parts.fields));
+        return as_value(Mesh::make(std::move(parts)));
+    }
+    const auto& frame = std::get<BarFrame>(given.thing);
+    const PointLattice to = points_at(shape_of(frame.nodes()), places);
+    PointLattice nodes = frame.nodes().moved(to.x(), to.y(), to.z());
+    for (Field& number : numbers)
+        nodes = nodes.with_field(std::move(number));
+    const auto moved = frame.with_nodes(std::move(nodes));
+    if (!moved) return moved.error();
+    return Value(moved->with_field({strain_name, Column(std::move(strains)), plain_number}));
+}
+
+SheetState state_of(const Value& before, double metres) {
+    SheetState state{in_metres(before, metres), {}};
+    state.speed.resize(state.at.size());
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const auto& numbers = numbers_in(before);
+        const auto speed = std::ranges::find(numbers, speed_names[axis], &Field::name);
+        if (speed == numbers.end()) continue;
+        for (std::size_t vertex = 0; vertex < state.speed.size(); ++vertex)
+            (axis == 0   ? state.speed[vertex].x
+             : axis == 1 ? state.speed[vertex].y
+                         : state.speed[vertex].z) = speed->values[vertex];
+    }
+    return state;
+}
+
+bool nothing_holds(const Given& given) {
+    return std::ranges::all_of(given.firmness, [](double firmness) { return firmness == 0; });
+}
+
+// Where it was before it was moved to where it is held, if nothing else of it was moved: what holds it is
+// followed from there, and does not tear its points through the others.
+std::vector<Vec3> begun_at(const Inputs& in, const Given& given) {
+    if (!in.has("rest")) return given.at;
+    std::vector<Vec3> before = in_metres(in.value("rest"), given.metres);
+    for (std::size_t vertex = 0; vertex < before.size(); ++vertex)
+        if (given.firmness[vertex] == 0 && before[vertex] != given.at[vertex]) return given.at;
+    return before;
+}
+
+Status say_what_crosses(const Given& given, const std::vector<Vec3>& begun, const Run& run) {
+    const auto* mesh = std::get_if<Mesh>(&given.thing);
+    if (!mesh) return Done{};
+    Mesh::Parts parts = mesh->parts();
+    set_vertices(parts, begun);
+    const auto lying = Mesh::make(std::move(parts));
+    if (!lying) return lying.error();
+    const auto crossing = crossing_faces(*lying, run);
+    if (!crossing) return crossing.error();
+    if (!crossing->empty())
+        run.remark(count_text(crossing->size(), "face crosses", "faces cross") +
+                   " others from the beginning, and may go on doing so.");
+    return Done{};
+}
+
+Result<Value> begin(const Inputs& in, const SheetOf& sheet_of, const Run& run) {
+    const Result<Given> made = given(in, sheet_of, run);
+    if (!made) return made.error();
+    const std::vector<Vec3> begun = begun_at(in, *made);
+    if (nothing_holds(*made))
+        run.remark("Nothing holds it: it falls. Hold some of its points to hang it.");
+    else if (std::ranges::all_of(made->firmness, [](double firmness) { return firmness == 1; }))
+        run.remark("All of it is held: it only goes where it is held.");
+    if (made->forces.thickness < in.number("thickness") * made->metres)
+        run.remark("It is " + quantity_text({made->forces.thickness / made->metres, a_length}, in.units()) +
+                   " thick for what it touches: half of its shortest edge is the most.");
+    if (Status said = say_what_crosses(*made, begun, run); !said) return said.error();
+    return with_state(*made, {begun, std::vector<Vec3>(begun.size())});
+}
+
+// One that nothing stops falls no farther than it is long.
+bool has_fallen(const Given& given, const SheetState& state) {
+    if (given.forces.ground || !given.obstacle.at.empty() || !nothing_holds(given)) return false;
+    Box first, now;
+    for (std::size_t vertex = 0; vertex < state.at.size(); ++vertex) {
+        first.include(given.at[vertex]);
+        now.include(state.at[vertex]);
+    }
+    return first.low.z - now.low.z > first.diagonal();
+}
+
+// What holds it firmly is where it has the sheet.
+bool is_held_still(const Given& given, const SheetState& state) {
+    for (std::size_t vertex = 0; vertex < state.at.size(); ++vertex)
+        if (given.firmness[vertex] == 1 && length(given.at[vertex] - state.at[vertex]) > off_m) return false;
+    return true;
+}
+
+// Slow, and not only since it is about to turn round.
+bool is_slow(const SheetState& from, const SheetState& to, const SheetReport& report, double still) {
+    if (report.fastest >= still) return false;
+    for (std::size_t vertex = 0; vertex < to.speed.size(); ++vertex)
+        if (length(to.speed[vertex] - from.speed[vertex]) >= still / 2) return false;
+    return true;
+}
+
+std::string told(const SheetReport& report, bool at_rest) {
+    std::string text =
+        at_rest ? "It is at rest" : "It moves at up to " + short_text(report.fastest, 3) + " m/s";
+    text += "; its edges are at most " + short_text(std::max(0.0, 100 * report.most_stretched), 3) +
+            " % longer than at rest.";
+    if (report.most_held_off > off_m)
+        text += " What holds it moved too fast: it is up to " + short_text(1000 * report.most_held_off, 3) +
+                " mm behind.";
+    return text;
+}
+
+Result<Value> advance(const Inputs& in, const SheetOf& sheet_of, const Value& before, double seconds,
+                      const Run& run) {
+    const Result<Given> now = given(in, sheet_of, run);
+    if (!now) return now.error();
+    if (!are_alike(before, now->thing))
+        return about_slot(
+            Error{ErrorCode::unlike_arrangement, "", "is put together otherwise than a moment before",
+                  "Keep a moment of it first, so that it stays as it is."},
+            slot_of_thing);
+    const SheetState from = state_of(before, now->metres);
+    SheetState state = from;
+    SheetForces forces = now->forces;
+    if (in.has("attractors"))
+        forces.loads = loads_towards(in.held<Attractors>("attractors"), in.number("pull"), in.number("reach"),
+                                     now->metres, now->sheet, state.at);
+    if (has_fallen(*now, state)) {
+        run.remark("It fell by more than its own size, and stops here: give it a ground, or hold it.");
+        return with_state(*now, {state.at, std::vector<Vec3>(state.at.size())});
+    }
+    const SheetHolds holds{now->firmness, state.at, now->at};
+    FallingSheet sheet(now->sheet, now->obstacle, forces);
+    const auto report = sheet.advance(state, holds, seconds, run);
+    if (!report) return report.error();
+    const bool at_rest =
+        is_slow(from, state, *report, in.number("still") * m_s_per_mm_s) && is_held_still(*now, from);
+    run.remark(told(*report, at_rest));
+    return with_state(*now, at_rest ? SheetState{from.at, std::vector<Vec3>(from.at.size())} : state);
+}
+
+// Where it is held it may have been moved by what holds it.
+bool is_moved_elsewhere(const Value& before, const Value& now) {
+    const auto firm_before = firmness_in(before), firm_now = firmness_in(now);
+    const std::vector<Vec3> at_before = in_metres(before, 1), at_now = in_metres(now, 1);
+    for (std::size_t at = 0; at < at_now.size(); ++at) {
+        const bool held = firm_before && firm_now && ((*firm_before)[at] > 0 || (*firm_now)[at] > 0);
+        if (!held && at_before[at] != at_now[at]) return true;
+    }
+    return false;
+}
+
+// What holds it, blows or is touched may change while it hangs; the thing itself may not.
+std::string begins_again(const Inputs& before, const Inputs& now) {
+    if (!are_alike(before.value(slot_of_thing), now.value(slot_of_thing)))
+        return "What falls is put together otherwise than before.";
+    const Value &rest_before = before.value(slot_of_rest(before)), &rest_now = now.value(slot_of_rest(now));
+    if (!are_alike(rest_before, rest_now) || is_moved_elsewhere(rest_before, rest_now))
+        return "What falls has another form than before.";
+    return {};
+}
+
+SlotSpec at_least_0(SlotSpec slot) {
+    slot.least = 0;
+    return slot;
+}
+
+SlotSpec blown_slot(bool has_faces) {
+    std::vector<Word> words{{"still", "in still air", ""}, {"wind", "in a wind", ""}};
+    if (has_faces) words.push_back({"inflated", "inflated", "pressed out along the normals of its faces"});
+    return choice_slot("blown", "Blown", std::move(words));
+}
+
+std::vector<SlotSpec> slots_of(const FallingThing& thing) {
+    std::vector<SlotSpec> slots{
+        reference_slot(slot_of_thing, thing.label, thing.kinds),
+        choice_slot("falls", "Falls",
+                    {{"down", "down", ""},
+                     {"up", "up", "as a hung form is turned over"},
+                     {"nowhere", "nowhere", "without weight"},
+                     {"along", "along", "another direction"}}),
+        angle_slot("bearing", "Bearing", "0°"),
+        angle_slot("slope", "Slope", "-45°"),
+        thing.material,
+        at_least_0(length_slot("thickness", "Thickness", "5 mm")),
+        choice_slot("lengths", "Lengths",
+                    {{"stand", "it stands", "at each moment"},
+                     {"of", "they are in", "what it was before it was moved to where it is held"}}),
+        reference_slot("rest", "Lengths of", thing.kinds),
+        choice_slot(
+            "grows", "Grows",
+            {{"no", "not growing", ""}, {"by", "growing by", "a share of their length, vertex by vertex"}}),
+        formula_slot(formula_key, formula_label, "0.3 * smoothstep(0, 3, time)"),
+        blown_slot(thing.has_faces),
+        number_slot("wind", "Wind", "6"),
+        angle_slot("towards", "Towards", "0°"),
+        choice_slot(
+            "drawn", "Drawn",
+            {{"nowhere", "nowhere", ""}, {"to", "to", "attractors; by a negative weight away from them"}}),
+        reference_slot("attractors", "Attractors", {Kind::attractors}),
+        at_least_0(number_slot("pull", "Pull", "5")),
+        length_above_zero_slot("reach", "Reach", "1 m"),
+        choice_slot("below", "Below", {{"nothing", "nothing", ""}, {"ground", "a ground", "a level plane"}}),
+        length_slot("height", "Height", "0 m"),
+        choice_slot("touching", "Touching",
+                    {{"itself", "itself", ""}, {"form", "itself and", "a form it falls over"}}),
+        reference_slot("form", "Form", {Kind::mesh, Kind::bodies, Kind::surface}),
+        at_least_0(number_slot("friction", "Friction", "0.3")),
+        at_least_0(number_slot("still", "At rest below", "1"))};
+    if (thing.has_faces) slots.push_back(number_slot("pressure", "Pressure", "30"));
+    return slots;
+}
+
+std::string sentence_of(const FallingThing& thing) {
+    return "Let {sheet} fall {falls}[falls=along| {bearing} sloping {slope}] as {" + thing.material.key +
+           "}, {thickness} thick, its edges as long as {lengths}[lengths=of| {rest}], {grows}[grows=by| "
+           "{formula}], {blown}[blown=wind| of {wind} m/s towards {towards}]" +
+           (thing.has_faces ? "[blown=inflated| by {pressure} Pa]" : "") +
+           ", drawn {drawn}[drawn=to| {attractors} by {pull} N/m² within {reach}], above "
+           "{below}[below=ground| at {height}], touching {touching}[touching=form| {form}], which rubs by "
+           "{friction}, and at rest where nothing moves by more than {still} mm/s.";
+}
+
+Estimate estimate_of(const Inputs& in) {
+    const auto places = static_cast<double>(places_in(in.value(slot_of_thing)).at.size());
+    return {places * 1800, places * 3e-5};
+}
+
+}  // namespace
+
+StepKind falling_kind(const FallingThing& thing) {
+    StepKind kind;
+    kind.sentence = sentence_of(thing);
+    kind.slots = slots_of(thing);
+    kind.results = thing.kinds;
+    kind.drawn_plain = true;
+    kind.estimate = estimate_of;
+    kind.make = [of = thing.sheet_of](const Inputs& in, const Run& run) { return begin(in, of, run); };
+    kind.advance = [of = thing.sheet_of](const Inputs& in, const Value& before, double seconds,
+                                         const Run& run) { return advance(in, of, before, seconds, run); };
+    kind.begins_again = begins_again;
+    kind.contexts = {{formula_key, context(growth_site)}};
+    return kind;
+}
+
+}  // namespace plume

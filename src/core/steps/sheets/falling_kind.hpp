@@ -1,0 +1,26 @@
+#pragma once
+// What the kinds share that let things fall from moment to moment, held where they are held at that moment.
+
+#include <functional>
+
+#include "core/sheets/sheet.hpp"
+#include "core/study/step_kind.hpp"
+
+namespace plume {
+
+// Of what stands in the slot `sheet`, in metres; errors without a slot.
+using SheetOf = std::function<Result<Sheet>(const Inputs& in, const RestLengths& rest, double metres)>;
+
+struct FallingThing {
+    std::string label;        // of the slot `sheet`
+    std::vector<Kind> kinds;  // mesh or frame
+    SlotSpec material;        // a choice
+    bool has_faces = true;    // that can be inflated
+    SheetOf sheet_of;
+};
+
+// All but its key, verb, synonyms, name and help. Results carry `strain`, at vertices and on members, and
+// `speed_x`, `speed_y`, `speed_z` in m/s, which are all that it goes on from.
+StepKind falling_kind(const FallingThing& thing);
+
+}  // namespace plume
