@@ -1,5 +1,5 @@
 // Sheets that fall: a 60th of a second of one that hangs and of one that lies on itself, beside looking alone
-// for what may meet.
+// for what may meet, and beside the soft body of a general physics library that is stretched as little.
 
 #include <benchmark/benchmark.h>
 
@@ -8,6 +8,7 @@
 
 #include "core/geometry/meshes/vertex_places.hpp"
 #include "core/sheets/falling_sheet.hpp"
+#include "general_soft_body.hpp"
 
 namespace {
 
@@ -60,7 +61,7 @@ struct OnItsWay {
         holds.firmness.assign(state.at.size(), 0);
         if (hangs) holds.firmness[0] = holds.firmness[side - 1] = 1;
         holds.from = holds.to = state.at;
-        (void)FallingSheet(sheet, obstacle, forces).advance(state, holds, seconds, Run());
+        report = *FallingSheet(sheet, obstacle, forces).advance(state, holds, seconds, Run());
     }
     Mesh mesh;
     Sheet sheet;
@@ -68,6 +69,7 @@ struct OnItsWay {
     SheetForces forces;
     SheetState state;
     SheetHolds holds;
+    SheetReport report;
 };
 
 void step(benchmark::State& state, const OnItsWay& way) {
@@ -87,6 +89,46 @@ void BM_Sheets_10k_hanging_step(benchmark::State& state) {
     step(state, OnItsWay(true, 100, 0.5));
 }
 BENCHMARK(BM_Sheets_10k_hanging_step)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// What a library's soft body takes for the same, as many links, no bending, which it need not resist: by so
+// many rounds a step that it is stretched no more than ours, or that it takes as long. 1600 leave it
+// stretched several times as far, still; more would take minutes.
+void library_step(benchmark::State& state, bool hangs, int rounds, int clusters) {
+    constexpr std::uint32_t side = 100;
+    const OnItsWay ours(hangs, side, 0.5);
+    bench::SoftBodyWishes wishes{0.15, wide_m * wide_m, ours.forces.thickness, {}, rounds, clusters};
+    wishes.ground = ours.forces.ground;
+    if (hangs) wishes.held = {0, side - 1};
+    Mesh::Parts parts = ours.mesh.parts();
+    set_vertices(parts, ours.holds.from);
+    bench::GeneralSoftBody body(*Mesh::make(std::move(parts)), wishes);
+    for (int frame = 0; frame < 30; ++frame)
+        body.step(1.0 / 60);
+    state.counters["most_stretched"] = body.most_stretched();
+    state.counters["ours"] = ours.report.most_stretched;
+    for (auto _ : state)
+        body.step(1.0 / 60);
+}
+
+void BM_Sheets_10k_library_hanging_step(benchmark::State& state) {
+    library_step(state, true, static_cast<int>(state.range(0)), 0);
+}
+BENCHMARK(BM_Sheets_10k_library_hanging_step)
+    ->Arg(100)
+    ->Arg(1600)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(10);
+
+void BM_Sheets_10k_library_on_itself_step(benchmark::State& state) {
+    library_step(state, false, static_cast<int>(state.range(0)), 400);
+}
+BENCHMARK(BM_Sheets_10k_library_on_itself_step)
+    ->Arg(100)
+    ->Arg(400)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(10);
 
 void BM_Sheets_100k_hanging_step(benchmark::State& state) {
     step(state, OnItsWay(true, 316, 0.1));

@@ -11,17 +11,18 @@
 #include <vector>
 
 #include "app/handoff/rehearsal_view.hpp"
-#include "app/model/model_panel.hpp"
 #include "app/theme/look.hpp"
-#include "app/window/main_window.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits/edits.hpp"
+#include "moving_window.hpp"
+#include "shower.hpp"
 
 namespace {
 
 using namespace plume;
 using namespace plume::app;
+using bench::Shower;
 
 // Of another width each time, so that nothing is known from before.
 StudyPointer million_points(int round) {
@@ -42,66 +43,6 @@ double computing_ms(const StudyPointer& study) {
     const Evaluation evaluation = evaluate(study, plan, Run());
     return evaluation.problem_count() == 0 ? static_cast<double>(timer.nsecsElapsed()) * 1e-6 : -1;
 }
-
-class Shower {
-public:
-    Shower() : view_(*window_.findChild<ModelView*>()) {
-        window_.show();
-        while (!view_.isValid())
-            QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
-        QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [this] {
-            if (shown_ms_ < 0 && all_in_it()) shown_ms_ = static_cast<double>(timer_.nsecsElapsed()) * 1e-6;
-        });
-    }
-
-    // Until a frame is done that shows all visible results of the study, after which the window is at rest.
-    double showing_ms(const QString& file, std::size_t results) {
-        expected_ = results;
-        shown_ms_ = -1;
-        timer_.start();
-        if (!window_.open_file(file)) return -1;
-        while (shown_ms_ < 0 && timer_.elapsed() < 60'000)
-            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
-        const double shown = shown_ms_;
-        while (static_cast<double>(timer_.elapsed()) < shown + 1000)
-            QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
-        return shown;
-    }
-
-    // Turns the parts by that angle, and waits for a frame that shows them so.
-    bool follows(double degrees) {
-        Document& document = window_.document();
-        const Step& step = *step_of(document.study().items.front());
-        std::string text = document.formula(step.id).text;
-        const std::size_t begin = text.find("turned ", text.find("about up")) + 7;
-        text.replace(begin, text.find("°", begin) - begin, std::to_string(degrees));
-        const ItemId id = step.id;
-        const Hash before = document.results().shown(id)->key;
-        bool swapped = false;
-        const auto connection = QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [&] {
-            const Shown* shown = document.results().shown(id);
-            swapped = swapped || (shown && shown->drawable && !(shown->key == before));
-        });
-        document.apply(set_formula_text(document.study(), *document.kind_of(step), id, text), "angle",
-                       "drag");
-        QElapsedTimer waited;
-        waited.start();
-        while (!swapped && waited.elapsed() < 10'000)
-            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
-        QObject::disconnect(connection);
-        return swapped;
-    }
-
-private:
-    // Opening a study empties the model.
-    bool all_in_it() const { return view_.scene().size() == expected_; }
-
-    MainWindow window_;
-    ModelView& view_;
-    QElapsedTimer timer_;
-    std::size_t expected_ = 0;
-    double shown_ms_ = 0;
-};
 
 // The canopy milled by a large cutter, played from its beginning to its end: frames a second.
 double played_frames_a_second() {
@@ -147,6 +88,15 @@ constexpr const char* many_parts = R"({"plume": 1, "page": [{"step": "growth.par
     "slots": {"generations": 5, "formula": {"formula": ["part becomes",
     "part times 10, moved size up, turned 36° * copy about up, turned 20° about along, sized 0.6"]}}}]})";
 
+void turn_parts(Document& document, double degrees) {
+    const Step& step = *step_of(document.study().items.front());
+    std::string text = document.formula(step.id).text;
+    const std::size_t begin = text.find("turned ", text.find("about up")) + 7;
+    text.replace(begin, text.find("°", begin) - begin, std::to_string(degrees));
+    document.apply(set_formula_text(document.study(), *document.kind_of(step), step.id, text), "angle",
+                   "drag");
+}
+
 double followed_frames_a_second(const QTemporaryDir& folder) {
     const StudyPointer study = *study_from_text(many_parts);
     const QString file = folder.filePath("parts.plume");
@@ -157,7 +107,8 @@ double followed_frames_a_second(const QTemporaryDir& folder) {
     QElapsedTimer timer;
     timer.start();
     for (int frame = 0; frame < frames; ++frame)
-        if (!shower.follows(20 + frame * 0.5)) return 0;
+        if (shower.changed_ms("parts", [&] { turn_parts(shower.document(), 20 + frame * 0.5); }) < 0)
+            return 0;
     return frames * 1000.0 / static_cast<double>(timer.elapsed());
 }
 
@@ -198,5 +149,12 @@ int main(int argc, char** argv) {
     std::printf("%-58s %6.0f frames/s   at least 60\n", "a rehearsal played", played_frames_a_second());
     std::printf("%-58s %6.0f frames/s   at least 30\n", "111 111 parts that follow an angle",
                 followed_frames_a_second(folder));
+    for (const int side : {30, 100}) {
+        const bench::MovingFigures figures = bench::moving_figures(side, folder);
+        std::printf("a sheet of %-6d points: %-34s %6.0f frames/s   at least 60\n", side * side,
+                    "kept moments scrubbed", figures.scrubbed_a_second);
+        std::printf("a sheet of %-6d points: %-34s %6.0f ms   at most 50\n", side * side,
+                    "a handle dragged, first seen", figures.first_change_ms);
+    }
     return 0;
 }

@@ -1,0 +1,73 @@
+#pragma once
+// A window that is up, and how long it takes to show things.
+
+#include <QCoreApplication>
+#include <QElapsedTimer>
+#include <functional>
+
+#include "app/model/model_panel.hpp"
+#include "app/window/main_window.hpp"
+
+namespace bench {
+
+using namespace plume;
+using namespace plume::app;
+
+class Shower {
+public:
+    Shower() : view_(*window_.findChild<ModelView*>()) {
+        window_.show();
+        while (!view_.isValid())
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+        QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [this] {
+            if (shown_ms_ < 0 && all_in_it()) shown_ms_ = static_cast<double>(timer_.nsecsElapsed()) * 1e-6;
+        });
+    }
+
+    // Until a frame is done that shows all visible results of the study, after which the window is at rest.
+    double showing_ms(const QString& file, std::size_t results) {
+        expected_ = results;
+        shown_ms_ = -1;
+        timer_.start();
+        if (!window_.open_file(file)) return -1;
+        while (shown_ms_ < 0 && timer_.elapsed() < 60'000)
+            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+        const double shown = shown_ms_;
+        while (static_cast<double>(timer_.elapsed()) < shown + 1000)
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+        return shown;
+    }
+
+    // Changes something, and waits for a frame that shows another result of the step for it: how long that
+    // took, in ms; below 0 when it did not come.
+    double changed_ms(const std::string& result, const std::function<void()>& change) {
+        const auto shown = [&] { return window_.document().results().shown(result); };
+        const Hash before = shown()->key;
+        double taken = -1;
+        QElapsedTimer timer;
+        const auto connection = QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [&] {
+            const Shown* now = shown();
+            if (taken < 0 && now && now->drawable && !(now->key == before))
+                taken = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+        });
+        timer.start();
+        change();
+        while (taken < 0 && timer.elapsed() < 10'000)
+            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+        QObject::disconnect(connection);
+        return taken;
+    }
+    Document& document() { return window_.document(); }
+
+private:
+    // Opening a study empties the model.
+    bool all_in_it() const { return view_.scene().size() == expected_; }
+
+    MainWindow window_;
+    ModelView& view_;
+    QElapsedTimer timer_;
+    std::size_t expected_ = 0;
+    double shown_ms_ = 0;
+};
+
+}  // namespace bench
