@@ -57,10 +57,13 @@ MovingFigures moving_figures(int side, const QTemporaryDir& folder) {
     for (std::size_t frame = 1; frame <= kept_moments; ++frame)
         if (go_to(frame) < 0) return {};
     MovingFigures figures;
+    figures.repainted_a_second = shower.repainted_a_second();
     QElapsedTimer timer;
     timer.start();
+    playing.set_scrubbing(true);
     for (std::size_t frame = kept_moments; frame-- > 0;)
         if (go_to(frame) < 0) return {};
+    playing.set_scrubbing(false);
     figures.scrubbed_a_second = kept_moments * 1000.0 / static_cast<double>(timer.elapsed());
     if (go_to(kept_moments) < 0) return {};
     std::vector<double> taken;

@@ -57,6 +57,22 @@ public:
         QObject::disconnect(connection);
         return taken;
     }
+    // The model painted again and again.
+    double repainted_a_second() {
+        constexpr int frames = 30;
+        int painted = 0;
+        const auto connection = QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [&] {
+            ++painted;
+            view_.update();
+        });
+        QElapsedTimer timer;
+        timer.start();
+        view_.update();
+        while (painted < frames)
+            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+        QObject::disconnect(connection);
+        return frames * 1000.0 / static_cast<double>(timer.elapsed());
+    }
     Document& document() { return window_.document(); }
 
 private:

@@ -151,6 +151,8 @@ int main(int argc, char** argv) {
                 followed_frames_a_second(folder));
     for (const int side : {30, 100}) {
         const bench::MovingFigures figures = bench::moving_figures(side, folder);
+        std::printf("a sheet of %-6d points: %-34s %6.0f frames/s\n", side * side, "repainted as it is",
+                    figures.repainted_a_second);
         std::printf("a sheet of %-6d points: %-34s %6.0f frames/s   at least 60\n", side * side,
                     "kept moments scrubbed", figures.scrubbed_a_second);
         std::printf("a sheet of %-6d points: %-34s %6.0f ms   at most 50\n", side * side,

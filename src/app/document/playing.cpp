@@ -58,6 +58,10 @@ void Playing::pause() {
     Q_EMIT playing_changed();
 }
 
+void Playing::set_scrubbing(bool scrubbing) {
+    if (!plays()) document_.results().set_passing(scrubbing);
+}
+
 void Playing::set_loops(bool loops) {
     if (std::exchange(loops_, loops) != loops) Q_EMIT playing_changed();
 }

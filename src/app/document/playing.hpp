@@ -35,6 +35,9 @@ public:
     // Of the last second while it plays; 0 before it is known.
     double frames_per_second() const { return measured_; }
 
+    // While moments pass under the hand only what is seen is made.
+    void set_scrubbing(bool scrubbing);
+
     // Whether the strip of time is seen.
     bool shown() const { return shown_; }
     void set_shown(bool shown);

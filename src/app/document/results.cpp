@@ -9,6 +9,8 @@ namespace {
 
 // Shorter work only flickers.
 constexpr double long_s = 0.5;
+// What comes so soon is waited for: the window is painted once with it, and not once before and once after.
+constexpr std::chrono::milliseconds quick{12};
 
 // What a step read would be kept alive.
 void let_go_of_read(Outcome& outcome) {
@@ -124,6 +126,7 @@ void Results::compute() {
     notes_maker_.set(
         {document_.snapshot(), document_.attention().wishes(), document_.files(), budget_, moment});
     evaluator_->submit(computed_study(), budget_, document_.files(), moment);
+    evaluator_->wait_for(quick);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
 

@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QToolTip>
 #include <cmath>
+#include <utility>
 
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
@@ -239,6 +240,7 @@ void TimeLanes::mousePressEvent(QMouseEvent* event) {
         chosen_.clear();
         scrubs_ = true;
         document_.playing().look_at(seconds_at(event->position().x()));
+        document_.playing().set_scrubbing(true);
         return update();
     }
     if (event->modifiers() & Qt::ShiftModifier) {
@@ -293,7 +295,7 @@ void TimeLanes::drag_keys(double x) {
 void TimeLanes::mouseReleaseEvent(QMouseEvent* /*event*/) {
     if (before_) document_.end_stroke();
     before_.reset();
-    scrubs_ = false;
+    if (std::exchange(scrubs_, false)) document_.playing().set_scrubbing(false);
 }
 
 void TimeLanes::mouseDoubleClickEvent(QMouseEvent* event) {

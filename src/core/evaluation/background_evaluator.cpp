@@ -70,6 +70,11 @@ BackgroundEvaluator::Progress BackgroundEvaluator::progress() const {
     return progress;
 }
 
+void BackgroundEvaluator::wait_for(std::chrono::milliseconds most) const {
+    std::unique_lock lock(mutex_);
+    changed_.wait_for(lock, most, [this] { return !main_.run && !waiting_; });
+}
+
 void BackgroundEvaluator::begin(Lane& lane, const Run& run, const Job& job) {
     lane.run = run;
     lane.started = Clock::now();

@@ -47,6 +47,8 @@ public:
     // What moves begins at its beginning: what comes next is another study.
     void forget_present();
     Progress progress() const;
+    // Waits for what was submitted, that long at most.
+    void wait_for(std::chrono::milliseconds most) const;
 
     static constexpr std::chrono::milliseconds patience{250};
     // How long a step that is done waits to be seen while others are computed.
@@ -89,7 +91,7 @@ private:
     Finished finished_;
     std::mutex handing_over_;  // one lane at a time
     mutable std::mutex mutex_;
-    std::condition_variable changed_;
+    mutable std::condition_variable changed_;
     std::optional<Job> waiting_;
     std::uint64_t submitted_ = 0;    // jobs so far
     std::uint64_t seen_beside_ = 0;  // the one that was computed beside, as far as it could be; 0: none
