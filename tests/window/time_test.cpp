@@ -335,7 +335,7 @@ TEST_F(Time, AHandleIsDraggedWhileASheetHangsFromIt) {
     ASSERT_TRUE(document().playing().plays());
     ASSERT_TRUE(Driver::until([&] { return frame() > before + 10 && length(corner() - place(0)) < 1e-6; }))
         << "it follows, and goes on falling";
-    EXPECT_TRUE(says("It goes on from how it was at"));
+    EXPECT_TRUE(says("it goes on from how it was before a change"));
     driver.click(child("time-play"));
     computed();
     // While time stands it is seen to follow, too.
@@ -352,7 +352,7 @@ TEST_F(Time, AHandleIsDraggedWhileASheetHangsFromIt) {
     driver.click(lanes().mapToGlobal(QPoint(lanes().position_of(0, 0).x(), 6)));
     ASSERT_TRUE(Driver::until([&] { return frame() == 0; }));
     computed();
-    EXPECT_FALSE(says("It goes on from how it was at"));
+    EXPECT_FALSE(says("it goes on from how it was before a change"));
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 

@@ -135,10 +135,6 @@ struct Moments {
     }
 };
 
-const char* const went_on =
-    " before the last change. From the beginning it may come out otherwise, and what keeps a moment "
-    "of it or writes it begins there: go back to the first moment to see it.";
-
 // Whether it goes on from how it was, or why not.
 void tell_of(const std::shared_ptr<const GoingOn>& going_on, double rate, Outcome& outcome) {
     outcome.going_on = going_on;
@@ -146,7 +142,9 @@ void tell_of(const std::shared_ptr<const GoingOn>& going_on, double rate, Outcom
     const double seconds = static_cast<double>(going_on->frame) / rate;
     if (going_on->value)
         outcome.remarks.push_back(
-            {"It goes on from how it was at " + short_text(seconds, 3) + " s" + went_on});
+            {"Since " + short_text(seconds, 3) +
+             " s it goes on from how it was before a change. Kept or written, it begins "
+             "at its beginning."});
     else if (!going_on->began_again.empty())
         outcome.remarks.push_back({going_on->began_again + " So it began again."});
 }
