@@ -513,6 +513,38 @@ TEST_F(Walks, AClothThatHangs) {
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
+TEST_F(Walks, ANetOfThreads) {
+    EXPECT_EQ(
+        walk(typed_in("Five more: a net of threads")),
+        (std::vector<std::string>{"lattice.rectangular", "frame.lattice", "forces.hold", "threads.drop"}));
+    driver.click(part("fallen_threads", "grows"));
+    choose("growing by");
+    computed();
+    ASSERT_TRUE(Driver::until([&] { return child("time-strip") != nullptr; }));
+    const auto lowest = [&] {
+        return std::get<BarFrame>(*document().results().shown("fallen_threads")->value)
+            .nodes()
+            .bounds()
+            .low.z;
+    };
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() >= 8; }));
+    driver.click(part("fallen_threads", "cord"));
+    choose("rubber");
+    const std::size_t changed = document().playing().frame();
+    EXPECT_GE(changed, 8U);
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() > changed + 4; }));
+    EXPECT_TRUE(document().playing().plays());
+    driver.click(child("time-play"));
+    computed();
+    EXPECT_LT(lowest(), -0.1);
+    const auto& remarks = document().results().shown("fallen_threads")->remarks;
+    EXPECT_TRUE(std::ranges::any_of(remarks, [](const Remark& remark) {
+        return remark.text.find("it goes on from how it was before a change") != std::string::npos;
+    }));
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
 TEST_F(Walks, ASheetThatFrills) {
     const QStringList typed = typed_in("Five more: a sheet that frills");
     EXPECT_EQ(walk(typed.mid(0, 1)), (std::vector<std::string>{"sheet.grow"}));
