@@ -548,20 +548,20 @@ std::set<ItemId> steps_but(const Study& study, const std::set<ItemId>& these) {
     return others;
 }
 
-// What of these steps goes on after a change, where its moment is not kept as it is from the beginning.
+// What of these steps goes on after a change. A change that leads back to what is kept is as if it were not.
 Moments moments_of(const StudyPointer& study, const EvaluationPlan& plan, const std::vector<ItemId>& steps) {
     Moments moments;
     for (const auto& [id, recipe] : recipes_of(*study))
         moments.chains[id] = chain_of(recipe, plan.moment->rate);
     for (const ItemId id : steps) {
         const auto from = plan.going_on.find(id);
+        if (from == plan.going_on.end() || !plan.catalogue->find(*study->step(id))->begins_again) continue;
         Hash& chain = moments.chains.at(id);
-        if (from == plan.going_on.end() || !plan.catalogue->find(*study->step(id))->begins_again ||
-            is_kept(chain, plan.moment->frame, *plan.store))
-            continue;
+        const Hash changed = Hasher().add("after a change").add(chain).add(from->second->key).finish();
+        const bool begun = plan.store->moments().find(changed, 0).has_value();
+        if (from->second->value && !begun && is_kept(chain, plan.moment->frame, *plan.store)) continue;
         moments.going_on.insert(*from);
-        if (from->second->value)
-            chain = Hasher().add("after a change").add(chain).add(from->second->key).finish();
+        if (from->second->value) chain = changed;
     }
     return moments;
 }

@@ -129,6 +129,17 @@ TEST_F(PresentFormsTest, AKeptMomentIsMadeFromTheBeginning) {
     EXPECT_EQ(frames("pushed"), 0U);
 }
 
+// What keeps a later moment has all before it made, from the beginning: what is seen goes on, all the same.
+TEST_F(PresentFormsTest, MomentsMadeForAnotherStepDoNotTakeItsPlace) {
+    const std::string keep = R"(,
+      {"step": "time.keep", "result": "last", "slots": {"thing": {"result": "leaves"}, "seconds": 4}})";
+    (void)look(at_speed("1", keep), 20);
+    EXPECT_NEAR(x_of(look(at_speed("3", keep), 20), "last"), start_ + 12, 1e-12);
+    EXPECT_NEAR(x_of(look(at_speed("3", keep), 21)), start_ + 2.6, 1e-12);
+    EXPECT_NEAR(x_of(look(at_speed("3", keep), 30)), start_ + 2.3 + 3, 1e-12);
+    EXPECT_NEAR(x_of(look(at_speed("1", keep), 30)), start_ + 3, 1e-12) << "undone";
+}
+
 TEST_F(PresentFormsTest, AnotherRateOrAStudyThatIsForgottenBeginsAnew) {
     (void)look(at_speed("1"), 20);
     EXPECT_TRUE(present_.going_on(recipes_of(*at_speed("3")), {20, 30}).empty());

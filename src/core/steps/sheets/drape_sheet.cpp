@@ -1,6 +1,5 @@
 // A sheet that falls.
 
-#include <algorithm>
 #include <array>
 
 #include "core/steps/catalogue.hpp"
@@ -20,28 +19,15 @@ constexpr std::array<Cloth, 5> cloths{
     Cloth{"rubber", "rubber", "1 kg/m², 400 N/m: it stretches", {1.0, 400, 250, 1e-4}},
     Cloth{"card", "card", "300 g/m², 20 000 N/m, bends little", {0.3, 20'000, 10'000, 5e-2}}};
 
-std::vector<Word> cloth_words() {
-    std::vector<Word> words;
-    words.reserve(cloths.size());
-    for (const Cloth& cloth : cloths)
-        words.push_back({cloth.key, cloth.words, cloth.help});
-    return words;
-}
-
-const SheetMaterial& material_in(const Inputs& in) {
-    return std::ranges::find_if(cloths, [&](const Cloth& cloth) { return in.word("cloth") == cloth.key; })
-        ->material;
-}
-
 Result<Sheet> sheet_of(const Inputs& in, const RestLengths& rest, double /*metres*/) {
-    return make_sheet(in.held<Mesh>("sheet"), rest, material_in(in));
+    return make_sheet(in.held<Mesh>("sheet"), rest, material_in(in, "cloth", cloths).material);
 }
 
 }  // namespace
 
 StepKind drape_sheet() {
     StepKind kind =
-        falling_kind({"Sheet", {Kind::mesh}, choice_slot("cloth", "Cloth", cloth_words()), true, sheet_of});
+        falling_kind({"Sheet", {Kind::mesh}, material_slot("cloth", "Cloth", cloths), true, sheet_of});
     kind.key = "sheet.drape";
     kind.verb = "Let a sheet fall";
     kind.synonyms = "drape hang cloth fabric gravity wind inflate curtain sail awning simulate physics";

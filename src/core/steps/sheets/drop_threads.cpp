@@ -1,10 +1,8 @@
 // Threads and nets that fall.
 
-#include <algorithm>
 #include <array>
 #include <numbers>
 
-#include "core/base/text.hpp"
 #include "core/sheets/threads.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/steps/sheets/falling_kind.hpp"
@@ -24,14 +22,6 @@ constexpr std::array<Cord, 5> cords{
     Cord{"reed", "reeds", "500 kg/m³, 100 MPa; bent like 1 GPa", 500, 1e8, 1e9},
     Cord{"willow", "willow", "700 kg/m³, 200 MPa; bent like 5 GPa", 700, 2e8, 5e9}};
 
-std::vector<Word> cord_words() {
-    std::vector<Word> words;
-    words.reserve(cords.size());
-    for (const Cord& cord : cords)
-        words.push_back({cord.key, cord.words, cord.help});
-    return words;
-}
-
 // Round, and as thick as it is.
 ThreadMaterial material_of(const Cord& cord, double thickness) {
     const double section = std::numbers::pi / 4 * thickness * thickness;
@@ -40,21 +30,20 @@ ThreadMaterial material_of(const Cord& cord, double thickness) {
 }
 
 Result<Sheet> threads_of(const Inputs& in, const RestLengths& rest, double metres) {
-    const auto cord =
-        std::ranges::find_if(cords, [&](const Cord& one) { return in.word("cord") == one.key; });
     const double thickness = in.number("thickness") * metres;
     if (!(thickness > 0))
         return about_slot(Error{ErrorCode::out_of_range, "", "is 0, so that nothing would be left of it",
                                 "Type how thick the threads are."},
                           "thickness");
-    return make_threads(in.held<BarFrame>("sheet"), rest, material_of(*cord, thickness));
+    return make_threads(in.held<BarFrame>("sheet"), rest,
+                        material_of(material_in(in, "cord", cords), thickness));
 }
 
 }  // namespace
 
 StepKind drop_threads() {
-    StepKind kind = falling_kind(
-        {"Threads", {Kind::frame}, choice_slot("cord", "Cord", cord_words()), false, threads_of});
+    StepKind kind =
+        falling_kind({"Threads", {Kind::frame}, material_slot("cord", "Cord", cords), false, threads_of});
     kind.key = "threads.drop";
     kind.verb = "Let threads fall";
     kind.synonyms = "drop hang ropes cords net strings bundle fringe cables gravity wind simulate physics";

@@ -1,6 +1,7 @@
 #pragma once
 // What the kinds share that let things fall from moment to moment, held where they are held at that moment.
 
+#include <algorithm>
 #include <functional>
 
 #include "core/sheets/sheet.hpp"
@@ -10,6 +11,20 @@ namespace plume {
 
 // Of what stands in the slot `sheet`, in metres; errors without a slot.
 using SheetOf = std::function<Result<Sheet>(const Inputs& in, const RestLengths& rest, double metres)>;
+
+// A choice among rows with `key`, `words` and `help`.
+template <class Rows>
+SlotSpec material_slot(const char* key, const char* label, const Rows& rows) {
+    std::vector<Word> words;
+    words.reserve(rows.size());
+    for (const auto& row : rows)
+        words.push_back({row.key, row.words, row.help});
+    return choice_slot(key, label, std::move(words));
+}
+template <class Rows>
+const auto& material_in(const Inputs& in, const char* key, const Rows& rows) {
+    return *std::ranges::find_if(rows, [&](const auto& row) { return in.word(key) == row.key; });
+}
 
 struct FallingThing {
     std::string label;        // of the slot `sheet`
