@@ -95,6 +95,7 @@ void enlarge(StudyMaker& maker, const StepKind& kind) {
         {"thing.repeat", {{"count", "8"}}},
         {"forces.apart", {{"rounds", "4"}}},
         {"forces.smallest", {{"rounds", "2"}}},
+        {"mesh.even_edges", {{"rounds", "2"}}},
     };
     const auto found = larger.find(kind.key);
     if (found == larger.end()) return;
