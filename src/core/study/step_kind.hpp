@@ -65,8 +65,8 @@ struct StepKind {
     // Of a kind that goes on from its moment before: what it is so many seconds later. make() is its first
     // moment.
     std::function<Result<Value>(const Inputs&, const Value& before, double seconds, const Run&)> advance = {};
-    // Of such a kind, after what it is made from was changed: why it begins again, or nothing where it can go on
-    // from how it is. Empty: it always begins again.
+    // Of such a kind, after what it is made from was changed: why it begins again, or nothing where it can go
+    // on from how it is. Empty: it always begins again.
     std::function<std::string(const Inputs& before, const Inputs& now)> begins_again = {};
     // Of a kind that keeps a moment of what it reads: its slot of the seconds.
     std::string read_at = {};

@@ -78,7 +78,7 @@ bool told_elsewhere(const std::string& kind, const std::string& choice, const st
         "handoff.drawing cut place",  // where a section is picked: Drawings.SectionsPassThePlaceTheyAreGiven
         "handoff.drawing layout placed",  // Drawings.ViewsStandWhereTheyArePlaced
         "mesh.posts footprint polygon",   // numbers of posts that overlap: selection_test
-        "mesh.even_edges on form",  // EvenEdges.TheStepGoesOntoAnotherForm
+        "mesh.even_edges on form",        // EvenEdges.TheStepGoesOntoAnotherForm
         "sheet.drape cloth linen",  // at the first moment all are alike: DrapeSteps.EveryClothFallsItsOwnWay
         "sheet.drape cloth felt",
         "sheet.drape cloth rubber",
