@@ -9,9 +9,8 @@
 #include "core/base/text.hpp"
 #include "core/data/not_finite.hpp"
 #include "core/evaluation/above.hpp"
+#include "core/evaluation/evaluating_moments.hpp"
 #include "core/evaluation/plain_numbers.hpp"
-#include "core/evaluation/recipe.hpp"
-#include "core/study/moving.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/study/step_group.hpp"
@@ -84,18 +83,6 @@ Outcome outcome_of_group(const Evaluation& made, const Unfolded& unfolded, const
     return outcome;
 }
 
-// The steps that some are made from, themselves included.
-std::set<ItemId> made_from(const Study& study, const std::vector<ItemId>& wanted) {
-    std::set<ItemId> needed(wanted.begin(), wanted.end());
-    for (auto item = study.items.rbegin(); item != study.items.rend(); ++item) {
-        const Step* step = step_of(*item);
-        if (!step || !needed.contains(step->id)) continue;
-        for (const std::string& name : results_read(study, *step))
-            if (const Step* read = study.step(name)) needed.insert(read->id);
-    }
-    return needed;
-}
-
 // Of a step that keeps a moment, whose input has no result then.
 Error nothing_then(const std::string& name, double seconds, const Outcome& outcome) {
     const std::string where = "‘" + name + "’ at " + short_text(seconds) + " s";
@@ -117,23 +104,6 @@ Error from_outside(const std::string& name) {
 }
 
 using Making = std::function<Result<Value>(const Run&)>;
-
-// Of a study that moves: where its chains of moments are kept, and the moment before.
-struct Moments {
-    std::map<ItemId, Hash> chains;
-    std::map<ItemId, std::shared_ptr<const GoingOn>> going_on;
-    const Evaluation* before = nullptr;  // nullptr when this is the first to be made
-
-    const GoingOn* from(ItemId id) const {
-        const auto found = going_on.find(id);
-        return found != going_on.end() && found->second->value ? found->second.get() : nullptr;
-    }
-    // The frame its chain begins at.
-    std::size_t first(ItemId id) const { return from(id) ? from(id)->frame : 0; }
-    bool any_begins_after(std::size_t frame) const {
-        return std::ranges::any_of(going_on, [&](const auto& one) { return first(one.first) > frame; });
-    }
-};
 
 // Whether it goes on from how it was, or why not.
 void tell_of(const std::shared_ptr<const GoingOn>& going_on, double rate, Outcome& outcome) {
@@ -508,171 +478,19 @@ private:
     Evaluation result_;
 };
 
-// Steps that go on from moment to moment.
-std::vector<ItemId> advancing_steps(const Study& study, const Catalogue& catalogue) {
-    std::vector<ItemId> ids;
-    for (const Item& item : study.items) {
-        const Step* step = step_of(item);
-        const StepKind* kind = step && !step->muted ? catalogue.find(*step) : nullptr;
-        if (kind && kind->advance) ids.push_back(step->id);
-    }
-    return ids;
-}
-
-bool is_kept(const Hash& chain, std::size_t frame, ResultStore& store) {
-    const auto link = store.moments().find(chain, frame);
-    return link && store.find(link->key).value;
-}
-
-// The latest moment up to this one at which all of them are kept or go on after a change; the first when
-// there is none.
-std::size_t latest_kept(const std::vector<ItemId>& steps, const Moments& moments, ResultStore& store,
-                        std::size_t frame) {
-    const auto is_there = [&](ItemId id, std::size_t at) {
-        const std::size_t first = moments.first(id);
-        return (at == first && first > 0) ||
-               (at >= first && is_kept(moments.chains.at(id), at - first, store));
-    };
-    const auto all_there = [&](std::size_t at) {
-        return std::ranges::all_of(steps, [&](ItemId id) { return is_there(id, at); });
-    };
-    while (frame > 0 && !all_there(frame))
-        --frame;
-    return frame;
-}
-
-std::set<ItemId> steps_but(const Study& study, const std::set<ItemId>& these) {
-    std::set<ItemId> others;
-    for (const Item& item : study.items)
-        if (step_of(item) && !these.contains(id_of(item))) others.insert(id_of(item));
-    return others;
-}
-
-// What of these steps goes on after a change. A change that leads back to what is kept is as if it were not.
-Moments moments_of(const StudyPointer& study, const EvaluationPlan& plan, const std::vector<ItemId>& steps) {
-    Moments moments;
-    for (const auto& [id, recipe] : recipes_of(*study))
-        moments.chains[id] = chain_of(recipe, plan.moment->rate);
-    for (const ItemId id : steps) {
-        const auto from = plan.going_on.find(id);
-        if (from == plan.going_on.end() || !plan.catalogue->find(*study->step(id))->begins_again) continue;
-        Hash& chain = moments.chains.at(id);
-        const Hash changed = Hasher().add("after a change").add(chain).add(from->second->key).finish();
-        const bool begun = plan.store->moments().find(changed, 0).has_value();
-        if (from->second->value && !begun && is_kept(chain, plan.moment->frame, *plan.store)) continue;
-        moments.going_on.insert(*from);
-        if (from->second->value) chain = changed;
-    }
-    return moments;
-}
-
-// From the latest moment that is kept, or that they go on from, one after the other.
-class EvaluatingMoments {
-public:
-    EvaluatingMoments(const StudyPointer& study, const EvaluationPlan& plan, const std::vector<ItemId>& steps,
-                      const Run& run)
-        : study_(study),
-          asked_(plan),
-          steps_(steps),
-          run_(run),
-          wanted_(plan.moment->frame),
-          // On the way only what these steps need is made.
-          on_the_way_(steps_but(*study, made_from(*study, steps))) {}
-
-    Evaluation all() {
-        auto going_on = asked_.going_on;
-        while (true) {
-            begin_again_.clear();
-            EvaluationPlan plan = asked_;
-            plan.going_on = going_on;
-            moments_ = moments_of(study_, plan, steps_);
-            const std::size_t frame = missed_ ? 0 : latest_kept(steps_, moments_, *asked_.store, wanted_);
-            if (moments_.any_begins_after(frame)) {
-                going_on.clear();
-                continue;
-            }
-            Evaluation evaluation = from(frame);
-            if (missed_) going_on.clear();
-            for (const auto& [id, why] : begin_again_)
-                going_on[id] = std::make_shared<const GoingOn>(
-                    GoingOn{going_on.at(id)->frame, {}, nullptr, {}, nullptr, why});
-            if (!missed_ && begin_again_.empty()) return evaluation;
-        }
-    }
-
-private:
-    // Ends early where something has to begin again.
-    Evaluation from(std::size_t frame) {
-        first_ = frame;
-        missed_ = false;
-        moments_.before = nullptr;
-        Evaluation evaluation = at(frame);
-        while (frame < wanted_ && !missed_ && begin_again_.empty()) {
-            const Evaluation before = std::move(evaluation);
-            moments_.before = &before;
-            evaluation = at(++frame);
-        }
-        return evaluation;
-    }
-
-    Evaluation at(std::size_t frame) {
-        EvaluationPlan plan = asked_;
-        plan.moment->frame = frame;
-        if (frame < wanted_) {
-            plan.after_step = nullptr;
-            plan.later = on_the_way_;
-        }
-        const Run part = part_of(frame);
-        Evaluating evaluating(study_, plan, part, &moments_);
-        Evaluation evaluation = evaluating.all();
-        missed_ = evaluating.missed();
-        begin_again_ = evaluating.begin_again();
-        return evaluation;
-    }
-
-    Run part_of(std::size_t frame) const {
-        const auto all = static_cast<double>(wanted_ + 1 - first_),
-                   begun = static_cast<double>(frame - first_);
-        return run_.part(begun / all, (begun + 1) / all);
-    }
-
-    const StudyPointer& study_;
-    const EvaluationPlan& asked_;
-    const std::vector<ItemId>& steps_;
-    const Run& run_;
-    const std::size_t wanted_;
-    const std::set<ItemId> on_the_way_;
-    std::size_t first_ = 0;
-    bool missed_ = false;
-    std::map<ItemId, std::string> begin_again_;
-    Moments moments_;
-};
-
-}  // namespace
-
-namespace {
-
 Evaluation evaluate_at_moment(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
     const std::vector<ItemId> advancing = advancing_steps(*study, *plan.catalogue);
     if (advancing.empty()) return Evaluating(study, plan, run).all();
-    if (plan.store) return EvaluatingMoments(study, plan, advancing, run).all();
+    const auto make = [&](const EvaluationPlan& at, const Moments& moments, const Run& part) {
+        Evaluating evaluating(study, at, part, &moments);
+        Evaluation evaluation = evaluating.all();
+        return MomentMade{std::move(evaluation), evaluating.missed(), evaluating.begin_again()};
+    };
+    if (plan.store) return evaluate_moments(study, plan, advancing, make, run);
     ResultStore store(moments_bytes);
     EvaluationPlan kept = plan;
     kept.store = &store;
-    return EvaluatingMoments(study, kept, advancing, run).all();
-}
-
-// So that it can be told which moments are kept.
-void note_moment(const Evaluation& evaluation, const Catalogue& catalogue, ResultStore& store) {
-    const std::set<ItemId> moving = moving_steps(*evaluation.study, catalogue);
-    if (moving.empty()) return;
-    const std::map<ItemId, Hash> recipes = recipes_of(*evaluation.study);
-    for (const ItemId id : moving) {
-        const Outcome* outcome = evaluation.outcome(id);
-        if (!outcome || !outcome->value || outcome->hangs_on_changes) continue;
-        store.moments_made().note(chain_of(recipes.at(id), evaluation.moment.rate), evaluation.moment.frame,
-                                  outcome->key);
-    }
+    return evaluate_moments(study, kept, advancing, make, run);
 }
 
 }  // namespace

@@ -26,7 +26,7 @@ struct EvenEdges {
     std::size_t rounds = 0;
 };
 
-// Vertices that no face has stay. Errors: empty_input (no edge), not_finite, cancelled.
+// Vertices that no face has only go onto the form. Errors: empty_input (no edge), not_finite, cancelled.
 Result<EvenEdges> even_edges(const Mesh& mesh, const EvenEdgesWishes& wishes, const Run& run);
 
 }  // namespace plume

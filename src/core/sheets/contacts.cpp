@@ -126,7 +126,6 @@ void Contacts::fit(const Ways& ways) {
 void Contacts::look_within(const Ways& ways, std::size_t leaf, Found& found) const {
     const auto vertices_against = [&](std::uint32_t one, std::uint32_t other) {
         const auto& [a, b, c] = own_.triangles[other];
-        if (b == c) return;  // a thread: its edge against others is all
         for (const std::uint32_t vertex : own_.vertices_of.at(one))
             if (vertex != a && vertex != b && vertex != c) add_vertex(ways, {vertex, a, b, c}, found);
     };
@@ -157,7 +156,7 @@ void Contacts::look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found
         for (const std::uint32_t vertex : own_.vertices_of.at(own))
             add_vertex(ways, {vertex, d, e, f}, found);
         for (const std::uint32_t vertex : still_.vertices_of.at(still))
-            if (b != c) add_vertex(ways, {vertex, a, b, c}, found);
+            add_vertex(ways, {vertex, a, b, c}, found);
         for (const std::uint32_t first : own_.edges_of.at(own))
             for (const std::uint32_t second : still_.edges_of.at(still))
                 add_segments(ways,
@@ -185,6 +184,7 @@ void Contacts::add_segments(const Ways& ways, const Corners& corners, Found& fou
 }
 
 void Contacts::add_vertex(const Ways& ways, const Corners& corners, Found& found) const {
+    if (corners[2] == corners[3]) return;  // a thread: its edge against others is all
     const std::array<Vec3, 4> at = places_of(ways.at, corners);
     const double far = fastest(false, ways_of(ways.by, corners)) + reach_;
     const Nearest near = nearest_of_triangle(at[0], at[1], at[2], at[3]);

@@ -20,8 +20,9 @@ constexpr double sticks_below = 0.01;
 }  // namespace
 
 SheetSystem::SheetSystem(const Sheet& sheet, const SheetForces& forces, const Contacts& contacts)
-    : sheet_(sheet), forces_(forces), contacts_(contacts), stiffness_(sheet), areas_(sheet) {
+    : sheet_(sheet), forces_(forces), contacts_(contacts), stiffness_(sheet) {
     if (!sheet.paths.empty()) paths_.emplace(stiffness_);
+    if (!paths_ || paths_->any_knots()) areas_.emplace(sheet);
     double pull = 0;
     for (const double one : sheet.pull)
         pull += one;
@@ -89,22 +90,17 @@ void SheetSystem::linearise(const std::vector<Vec3>& at) {
         }
     });
     if (paths_) paths_->factor();
-    if (uses_areas()) areas_.factor(stiffness_);
-}
-
-// Threads without knots need nothing else.
-bool SheetSystem::uses_areas() const {
-    return !paths_ || paths_->any_knots();
+    if (areas_) areas_->factor(stiffness_);
 }
 
 void SheetSystem::precondition() {
     if (paths_) paths_->find_ways(residual_);
-    if (uses_areas()) areas_.find_ways(residual_);
+    if (areas_) areas_->find_ways(residual_);
 }
 
 Vec3 SheetSystem::preconditioned_at(std::uint32_t vertex) const {
     const Vec3 own = paths_ ? paths_->way_of(vertex) : inverse_[vertex] * residual_[vertex];
-    return uses_areas() ? own + areas_.way_of(vertex) : own;
+    return areas_ ? own + areas_->way_of(vertex) : own;
 }
 
 SheetSystem::Pull SheetSystem::pull_at(const std::vector<Vec3>& at, std::uint32_t vertex) {

@@ -46,7 +46,6 @@ private:
     void add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;
     void add_push(double deep, Vec3 normal, double weight, Vec3 slid, Pull& pull) const;
     void find_ways();
-    bool uses_areas() const;
     void precondition();
     Vec3 preconditioned_at(std::uint32_t vertex) const;
     template <class Body>
@@ -57,8 +56,8 @@ private:
     const Contacts& contacts_;
     Step step_;
     SheetStiffness stiffness_;
-    SheetAreas areas_;
     std::optional<ThreadPaths> paths_;     // of threads
+    std::optional<SheetAreas> areas_;      // threads without knots need none
     std::vector<StiffnessBlock> inverse_;  // of vertices' own
     std::vector<Vec3> force_;
     std::vector<Vec3> ways_, residual_, preconditioned_, direction_, image_;

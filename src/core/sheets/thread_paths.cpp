@@ -96,11 +96,8 @@ void ThreadPaths::factor_path(std::size_t first, std::size_t end) {
         for (std::size_t back = far + 1; back-- > 0;) {
             const std::size_t column = row - back;
             double sum = rows_[row][back];
-            for (std::size_t further = back + 1; further <= std::min(reach, row - first); ++further) {
-                const std::size_t at = further - back;
-                if (at > reach) break;
-                sum -= rows_[row][further] * rows_[column][at];
-            }
+            for (std::size_t further = back + 1; further <= far; ++further)
+                sum -= rows_[row][further] * rows_[column][further - back];
             rows_[row][back] = back == 0 ? std::sqrt(std::max(sum, 1e-300)) : sum / rows_[column][0];
         }
     }

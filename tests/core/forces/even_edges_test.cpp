@@ -111,14 +111,19 @@ TEST(EvenEdges, BadOnesAreRefused) {
               ErrorCode::cancelled);
 }
 
-// By the step: vertices stay on the roof's faces, and edges become more alike.
-TEST(EvenEdges, TheStepKeepsToItsForm) {
+test::StudyMaker square_grid(const char* bays, const char* size) {
     test::StudyMaker maker;
     maker.add("lattice.rectangular", "grid");
-    maker.number("grid", "columns", "8")
-        .number("grid", "rows", "8")
-        .number("grid", "width", "4 m")
-        .number("grid", "depth", "4 m");
+    for (const char* slot : {"columns", "rows"})
+        maker.number("grid", slot, bays);
+    for (const char* slot : {"width", "depth"})
+        maker.number("grid", slot, size);
+    return maker;
+}
+
+// By the step: vertices stay on the roof's faces, and edges become more alike.
+TEST(EvenEdges, TheStepKeepsToItsForm) {
+    test::StudyMaker maker = square_grid("8", "4 m");
     maker.add("points.move_formula", "domed");
     maker.formula("domed", "to_z = 1 m * cos(45° * x / 1 m) * cos(45° * y / 1 m)");
     maker.add("skin", "roof");
@@ -144,12 +149,7 @@ TEST(EvenEdges, TheStepKeepsToItsForm) {
 }
 
 TEST(EvenEdges, TheStepGoesOntoAnotherForm) {
-    test::StudyMaker maker;
-    maker.add("lattice.rectangular", "grid");
-    maker.number("grid", "columns", "6")
-        .number("grid", "rows", "6")
-        .number("grid", "width", "2 m")
-        .number("grid", "depth", "2 m");
+    test::StudyMaker maker = square_grid("6", "2 m");
     maker.add("skin", "flat");
     maker.word("flat", "surface", "flat");
     maker.add("points.move_formula", "domed");

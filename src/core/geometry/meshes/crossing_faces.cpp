@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <array>
-#include <atomic>
 
 #include "core/base/parallel.hpp"
 #include "core/geometry/measures/box_tree.hpp"
@@ -150,18 +149,18 @@ Result<std::vector<std::uint32_t>> crossing_faces(const Mesh& mesh, const Run& r
 Result<FaceCrossings> crossings_of(const Mesh& mesh, std::size_t most, const Run& run) {
     const TrianglesThatCross triangles(mesh);
     std::vector<std::vector<std::uint32_t>> others(triangles.count());
-    std::atomic<std::size_t> found{0};
     const bool done = triangles.each(run, [&](std::uint32_t one, std::uint32_t other) {
         if (one < other) others[one].push_back(other);
         // Of whoever crosses more than all together may, no more is kept.
-        return found += one < other ? 1 : 0, others[one].size() <= most;
+        return others[one].size() <= most;
     });
     if (!done) return cancelled_error();
-    FaceCrossings crossings{{}, found > most};
-    for (std::uint32_t one = 0; one < others.size(); ++one) {
+    FaceCrossings crossings;
+    for (std::uint32_t one = 0; one < others.size() && !crossings.more; ++one) {
         std::ranges::sort(others[one]);
         for (const std::uint32_t other : others[one]) {
-            if (crossings.all.size() == most) break;
+            crossings.more = crossings.all.size() == most;
+            if (crossings.more) break;
             crossings.all.push_back(triangles.where(one, other));
         }
     }

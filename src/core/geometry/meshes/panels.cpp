@@ -15,6 +15,7 @@
 #include "core/geometry/meshes/panel_names.hpp"
 #include "core/geometry/meshes/part_writer.hpp"
 #include "core/geometry/meshes/triangulate.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/geometry/moves/affine.hpp"
 #include "core/geometry/surfaces/flatness.hpp"
 
@@ -116,9 +117,7 @@ const char* fault_of(const Sizes& sizes) {
 }
 
 std::optional<Panel> panel_at(const Mesh& mesh, std::size_t face, const Sizes& sizes, const PanelPlan& plan) {
-    Outline corners;
-    for (const std::uint32_t corner : mesh.face(face))
-        corners.push_back(mesh.vertex(corner));
+    const Outline corners = corner_places(mesh, face);
     const Vec3 normal = unit_or_zero(area_vector(corners));
     if (normal == Vec3{}) return {};
     auto outer = inset(corners, normal, sizes.gap);

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <numeric>
 
+#include "core/geometry/meshes/vertex_places.hpp"
+
 namespace plume {
 namespace {
 
@@ -86,10 +88,7 @@ std::vector<CornerTriple> ears_of(std::span<const Vec3> corners) {
 }
 
 std::vector<CornerTriple> ears_of(const Mesh& mesh, std::size_t face) {
-    std::vector<Vec3> corners;
-    for (const std::uint32_t corner : mesh.face(face))
-        corners.push_back(mesh.vertex(corner));
-    return ears_of(corners);
+    return ears_of(corner_places(mesh, face));
 }
 
 }  // namespace plume

@@ -10,6 +10,14 @@ std::vector<Vec3> vertex_places(const Mesh& mesh) {
     return places;
 }
 
+std::vector<Vec3> corner_places(const Mesh& mesh, std::size_t face) {
+    std::vector<Vec3> places;
+    places.reserve(mesh.face(face).size());
+    for (const std::uint32_t corner : mesh.face(face))
+        places.push_back(mesh.vertex(corner));
+    return places;
+}
+
 void set_vertices(Mesh::Parts& parts, const std::vector<Vec3>& places) {
     Doubles x(places.size()), y(places.size()), z(places.size());
     for (std::size_t at = 0; at < places.size(); ++at) {

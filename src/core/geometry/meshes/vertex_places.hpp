@@ -8,6 +8,8 @@
 namespace plume {
 
 std::vector<Vec3> vertex_places(const Mesh& mesh);
+// Those of a face, around it.
+std::vector<Vec3> corner_places(const Mesh& mesh, std::size_t face);
 // As many as there are vertices.
 void set_vertices(Mesh::Parts& parts, const std::vector<Vec3>& places);
 

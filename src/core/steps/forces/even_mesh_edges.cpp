@@ -5,7 +5,6 @@
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/forces/even_edges.hpp"
-#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/geometry/surfaces/form_search.hpp"
 #include "core/steps/forces/held_places.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
@@ -33,9 +32,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
     run.remark("Edges are " + quantity_text({made->length, a_length}, in.units(), 4) +
                " long and differ from it by at most " + short_text(100 * made->spread, 3) + " % after " +
                count_text(made->rounds, "round", "rounds") + ".");
-    Mesh::Parts parts = mesh->parts();
-    set_vertices(parts, made->at);
-    return as_value(Mesh::make(std::move(parts)));
+    return with_places(Value(*mesh), made->at);
 }
 
 }  // namespace

@@ -1,6 +1,7 @@
 #include "core/base/text.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/meshes/mesh_faults.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 
 namespace plume {
@@ -18,12 +19,8 @@ public:
             add({mesh_.vertex(a), mesh_.vertex(b)}, false, fault);
     }
     void add(const std::vector<std::uint32_t>& faces, Fault fault) {
-        for (const std::uint32_t face : faces) {
-            std::vector<Vec3> around;
-            for (const std::uint32_t corner : mesh_.face(face))
-                around.push_back(mesh_.vertex(corner));
-            add(std::move(around), true, fault);
-        }
+        for (const std::uint32_t face : faces)
+            add(corner_places(mesh_, face), true, fault);
     }
     CurveSet take() { return std::move(lines_); }
 

@@ -1,6 +1,7 @@
 #include "core/base/text.hpp"
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/meshes/mesh_faults.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 
 namespace plume {
@@ -10,18 +11,11 @@ namespace {
 constexpr std::size_t most_crossings = 100'000;
 constexpr std::size_t most_named = 5;
 
-std::vector<Vec3> outline_of(const Mesh& mesh, std::uint32_t face) {
-    std::vector<Vec3> around;
-    for (const std::uint32_t corner : mesh.face(face))
-        around.push_back(mesh.vertex(corner));
-    return around;
-}
-
 // A crossing that is a point is shown by the face.
 CurvePoints shown(const FaceCrossing& crossing, const Mesh& mesh) {
     const bool at_a_point = crossing.line.empty();
     CurvePoints points;
-    points.points = at_a_point ? outline_of(mesh, crossing.face) : crossing.line;
+    points.points = at_a_point ? corner_places(mesh, crossing.face) : crossing.line;
     points.closed = at_a_point || crossing.closed;
     const std::size_t count = points.points.size();
     points.fields = {{"face", Doubles(count, crossing.face), plain_number},

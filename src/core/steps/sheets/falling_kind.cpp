@@ -82,7 +82,7 @@ SheetForces forces_in(const Inputs& in, const Sheet& sheet, double metres) {
 }
 
 FormulaSite growth_site(const Inputs& in) {
-    FormulaSite site = site_on_places(in.value("sheet"));
+    FormulaSite site = site_on_places(in.value(slot_of_thing));
     site.results.push_back({"", "the last line is by what share edges grow longer: 0.2 by a fifth", true});
     return site;
 }
@@ -213,24 +213,29 @@ bool nothing_holds(const Given& given) {
     return std::ranges::all_of(given.firmness, [](double firmness) { return firmness == 0; });
 }
 
+// Whether anything that does not count as held is elsewhere.
+template <class IsHeld>
+bool is_moved_elsewhere(const std::vector<Vec3>& before, const std::vector<Vec3>& now,
+                        const IsHeld& is_held) {
+    for (std::size_t at = 0; at < now.size(); ++at)
+        if (!is_held(at) && before[at] != now[at]) return true;
+    return false;
+}
+
 // Where it was before it was moved to where it is held, if nothing else of it was moved: what holds it is
 // followed from there, and does not tear its points through the others.
 std::vector<Vec3> begun_at(const Inputs& in, const Given& given) {
     if (!in.has("rest")) return given.at;
     std::vector<Vec3> before = in_metres(in.value("rest"), given.metres);
-    for (std::size_t vertex = 0; vertex < before.size(); ++vertex)
-        if (given.firmness[vertex] == 0 && before[vertex] != given.at[vertex]) return given.at;
-    return before;
+    const auto is_held = [&](std::size_t vertex) { return given.firmness[vertex] != 0; };
+    return is_moved_elsewhere(before, given.at, is_held) ? given.at : before;
 }
 
 Status say_what_crosses(const Given& given, const std::vector<Vec3>& begun, const Run& run) {
-    const auto* mesh = std::get_if<Mesh>(&given.thing);
-    if (!mesh) return Done{};
-    Mesh::Parts parts = mesh->parts();
-    set_vertices(parts, begun);
-    const auto lying = Mesh::make(std::move(parts));
+    if (!std::holds_alternative<Mesh>(given.thing)) return Done{};
+    const auto lying = with_places(given.thing, begun);
     if (!lying) return lying.error();
-    const auto crossing = crossing_faces(*lying, run);
+    const auto crossing = crossing_faces(std::get<Mesh>(*lying), run);
     if (!crossing) return crossing.error();
     if (!crossing->empty())
         run.remark(count_text(crossing->size(), "face crosses", "faces cross") +
@@ -320,14 +325,11 @@ Result<Value> advance(const Inputs& in, const SheetOf& sheet_of, const Value& be
 }
 
 // Where it is held it may have been moved by what holds it.
-bool is_moved_elsewhere(const Value& before, const Value& now) {
+bool has_another_form(const Value& before, const Value& now) {
     const auto firm_before = firmness_in(before), firm_now = firmness_in(now);
-    const std::vector<Vec3> at_before = in_metres(before, 1), at_now = in_metres(now, 1);
-    for (std::size_t at = 0; at < at_now.size(); ++at) {
-        const bool held = firm_before && firm_now && ((*firm_before)[at] > 0 || (*firm_now)[at] > 0);
-        if (!held && at_before[at] != at_now[at]) return true;
-    }
-    return false;
+    return is_moved_elsewhere(in_metres(before, 1), in_metres(now, 1), [&](std::size_t at) {
+        return firm_before && firm_now && ((*firm_before)[at] > 0 || (*firm_now)[at] > 0);
+    });
 }
 
 // What holds it, blows or is touched may change while it hangs; the thing itself may not.
@@ -335,7 +337,7 @@ std::string begins_again(const Inputs& before, const Inputs& now) {
     if (!are_alike(before.value(slot_of_thing), now.value(slot_of_thing)))
         return "What falls is put together otherwise than before.";
     const Value &rest_before = before.value(slot_of_rest(before)), &rest_now = now.value(slot_of_rest(now));
-    if (!are_alike(rest_before, rest_now) || is_moved_elsewhere(rest_before, rest_now))
+    if (!are_alike(rest_before, rest_now) || has_another_form(rest_before, rest_now))
         return "What falls has another form than before.";
     return {};
 }
