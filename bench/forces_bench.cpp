@@ -9,6 +9,7 @@
 #include "core/forces/force_density.hpp"
 #include "core/forces/pushed_apart.hpp"
 #include "core/forces/relaxation.hpp"
+#include "core/forces/spread_lines.hpp"
 
 namespace {
 
@@ -89,5 +90,20 @@ void BM_Forces_10k_circles_apart(benchmark::State& state) {
         benchmark::DoNotOptimize(pushed_apart(spheres, rule, Run())->places.data());
 }
 BENCHMARK(BM_Forces_10k_circles_apart)->Unit(benchmark::kMillisecond);
+
+// 100 rounds of 40 lines that wave through each other's reach.
+void BM_Forces_20k_points_of_lines_spread(benchmark::State& state) {
+    std::vector<SpreadLine> lines;
+    for (int line = 0; line < 40; ++line) {
+        lines.emplace_back();
+        for (int at = 0; at <= 500; ++at)
+            lines.back().at.push_back(
+                {0.04 * at, 0.19 * line + 0.05 * std::sin(0.1 * at * (1 + line % 3)), 0});
+    }
+    const SpreadingRule rule{.gap = 0.2, .most_rounds = 100};
+    for (auto _ : state)
+        benchmark::DoNotOptimize(spread_lines(lines, rule, Run())->lines.data());
+}
+BENCHMARK(BM_Forces_20k_points_of_lines_spread)->Unit(benchmark::kMillisecond);
 
 }  // namespace

@@ -1,11 +1,10 @@
 #include "core/forces/pushed_apart.hpp"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <numbers>
 
 #include "core/base/parallel.hpp"
+#include "core/forces/place_grid.hpp"
 
 namespace plume {
 namespace {
@@ -13,70 +12,6 @@ namespace {
 constexpr std::size_t block = 512;
 constexpr double first_pull = 0.1, pull_left = 0.985, no_pull = 1e-4;  // of the way, in each round
 constexpr double touches_within = 1e-3;
-constexpr int key_bits = 21;
-
-// Cells in rows along x, so that three beside each other are one run of what is sorted by key.
-class Grid {
-public:
-    explicit Grid(double cell) : cell_(cell) {}
-
-    void sort(const std::vector<Vec3>& places) {
-        entries_.resize(places.size());
-        for (std::uint32_t at = 0; at < places.size(); ++at)
-            entries_[at] = {key(cell_of(places[at].x), cell_of(places[at].y), cell_of(places[at].z)), at};
-        std::ranges::sort(entries_);
-    }
-    // Calls use(place, others) for the places sorted as [begin, end), with all in the cells around it, itself
-    // among them. From one place to the next the nine runs of cells around it only move on.
-    template <class Use>
-    void each(const std::vector<Vec3>& places, std::size_t begin, std::size_t end, const Use& use) const {
-        std::array<std::size_t, 9> runs{};
-        std::vector<std::uint32_t> others;
-        for (std::size_t entry = begin; entry < end; ++entry) {
-            const std::uint32_t at = entries_[entry].second;
-            const std::int64_t x = cell_of(places[at].x), y = cell_of(places[at].y),
-                               z = cell_of(places[at].z);
-            others.clear();
-            for (std::int64_t row = 0; row < 9; ++row) {
-                const std::int64_t j = y + row % 3 - 1, k = z + row / 3 - 1;
-                std::size_t& run = runs[static_cast<std::size_t>(row)];
-                const Entry first{key(x - 1, j, k), 0};
-                if (entry == begin)
-                    run = static_cast<std::size_t>(std::ranges::lower_bound(entries_, first) -
-                                                   entries_.begin());
-                while (run < entries_.size() && entries_[run] < first)
-                    ++run;
-                const std::uint64_t last = key(x + 1, j, k);
-                for (std::size_t near = run; near < entries_.size() && entries_[near].first <= last; ++near)
-                    others.push_back(entries_[near].second);
-            }
-            use(at, others);
-        }
-    }
-
-private:
-    using Entry = std::pair<std::uint64_t, std::uint32_t>;
-    std::int64_t cell_of(double coordinate) const {
-        constexpr double most = (1 << (key_bits - 1)) - 2;
-        return static_cast<std::int64_t>(std::clamp(std::floor(coordinate / cell_), -most, most));
-    }
-    static std::uint64_t key(std::int64_t x, std::int64_t y, std::int64_t z) {
-        constexpr std::int64_t middle = 1 << (key_bits - 1);
-        const auto part = [](std::int64_t cell) { return static_cast<std::uint64_t>(cell + middle); };
-        return (part(z) << (2 * key_bits)) | (part(y) << key_bits) | part(x);
-    }
-
-    double cell_;
-    std::vector<Entry> entries_;
-};
-
-// For two at one place: spread over a sphere by the golden angle.
-Vec3 way_of(std::uint32_t number) {
-    const double turn = number * std::numbers::pi * (3 - std::sqrt(5.0));
-    const double height = std::fmod(number * 0.754877666, 2.0) - 1;
-    const double wide = std::sqrt(std::max(0.0, 1 - height * height));
-    return {wide * std::cos(turn), wide * std::sin(turn), height};
-}
 
 class Pushing {
 public:
@@ -132,8 +67,8 @@ private:
             worst = std::max(worst, (reach - distance) / std::min(radius, spheres_.radii[other]));
             if (spheres_.stays[at] != 0) continue;
             const Vec3 way = distance > 1e-12 * reach ? apart * (1 / distance)
-                             : at < other             ? way_of(other)
-                                                      : way_of(at) * -1;
+                             : at < other             ? way_by_number(other)
+                                                      : way_by_number(at) * -1;
             const double theirs = spheres_.radii[other] * spheres_.radii[other];
             const double share = spheres_.stays[other] != 0 ? 1 : theirs / (theirs + radius * radius);
             push = push + way * ((reach - distance) * share);
@@ -171,7 +106,7 @@ private:
     const PushingRule& rule_;
     std::vector<Vec3> places_, next_;
     std::vector<double> overlaps_;  // the worst of each
-    Grid grid_;
+    PlaceGrid grid_;
 };
 
 }  // namespace

@@ -94,6 +94,7 @@ void enlarge(StudyMaker& maker, const StepKind& kind) {
         {"mesh.tube", {{"tolerance", "1 mm"}}},
         {"thing.repeat", {{"count", "8"}}},
         {"forces.apart", {{"rounds", "4"}}},
+        {"forces.lines", {{"rounds", "40"}}},
         {"forces.smallest", {{"rounds", "2"}}},
         {"mesh.even_edges", {{"rounds", "2"}}},
     };

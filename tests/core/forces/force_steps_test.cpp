@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/exchange/study_file.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
 #include "core/results/facts.hpp"
 #include "core/support.hpp"
 
@@ -128,7 +129,8 @@ TEST(Hold, BordersGoOntoCurves) {
     const Field& held = *nodes.field("held");
     std::size_t count = 0;
     for (std::size_t at = 0; at < nodes.address_count(); ++at) {
-        const double before = std::hypot(static_cast<double>(at % 9), static_cast<double>(at / 9));
+        const std::size_t row = at / 9;
+        const double before = std::hypot(static_cast<double>(at % 9), static_cast<double>(row));
         EXPECT_EQ(held.values[at] == 1, std::abs(before - 4) <= 0.3) << at;
         if (held.values[at] != 1) continue;
         EXPECT_NEAR(std::hypot(nodes.point(at).x, nodes.point(at).y), 4, 1e-12);
@@ -385,6 +387,92 @@ TEST(Apart, RefusesSizesThatAreNone) {
     EXPECT_TRUE(run(maker.study).outcome("apart")->value) << "a plain number counts the study's unit";
     maker.formula("apart", "20 kN");
     EXPECT_EQ(error_of(run(maker.study), "apart").slot, "formula");
+}
+
+// Six rails across a pond of 8 m by 6 m with an island, from bank to bank.
+StudyMaker rails() {
+    StudyMaker maker;
+    maker.add("outline.shape", "pond");
+    maker.word("pond", "shape", "rectangle").number("pond", "width", "8 m").number("pond", "depth", "6 m");
+    maker.add("outline.shape", "island");
+    maker.word("island", "shape", "circle").number("island", "radius", "20 cm");
+    maker.add("surface.fill", "water");
+    maker.set("water", "curve", ResultName{"pond"});
+    maker.add("lattice.formula", "ends");
+    maker.word("ends", "loops", "two").word("ends", "name_1", "v");
+    maker.number("ends", "from_1", "-1 m").number("ends", "to_1", "2 m").number("ends", "count_1", "6");
+    maker.word("ends", "name_2", "u").number("ends", "from_2", "-4 m").number("ends", "to_2", "4 m");
+    maker.number("ends", "count_2", "2").formula("ends", "x = u\ny = v\nz = 0 m");
+    maker.add("curve.join", "drawn");
+    maker.set("drawn", "points", ResultName{"ends"}).word("drawn", "route", "columns");
+    maker.add("forces.lines", "spread");
+    maker.set("spread", "lines", ResultName{"drawn"});
+    return maker;
+}
+
+TEST(Lines, SpreadAsFarAsTheirPondHasRoom) {
+    StudyMaker maker = rails();
+    maker.word("spread", "apart", "room").word("spread", "where", "outline").word("spread", "ends", "slide");
+    maker.set("spread", "outline", ResultName{"pond"});
+    const Evaluation evaluation = run(maker.study);
+    const Value value = value_of(evaluation, "spread");
+    const CurveSet& set = std::get<CurveSet>(value);
+    ASSERT_EQ(set.curves.size(), 6U);
+    for (std::size_t line = 0; line < 6; ++line)
+        for (const double share : {0.1, 0.5, 0.9}) {
+            const SplineCurve& curve = set.curves[line];
+            const double at = curve.basis().start() + share * (curve.basis().end() - curve.basis().start());
+            EXPECT_NEAR(evaluate(curve, at).position.y, -2.5 + static_cast<double>(line), 0.03) << line;
+            EXPECT_NEAR(field_at(curve, "apart", at), 1, 0.02) << line;
+        }
+    EXPECT_NE(remarks_of(evaluation, "spread").find("Lines are at least"), std::string::npos)
+        << remarks_of(evaluation, "spread");
+}
+
+TEST(Lines, SayWhatTheyLack) {
+    StudyMaker maker = rails();
+    maker.number("spread", "gap", "3 m").word("spread", "where", "outline");
+    maker.set("spread", "outline", ResultName{"pond"}).number("spread", "rounds", "50");
+    std::string said = remarks_of(run(maker.study), "spread");
+    EXPECT_NE(said.find("nearer to a line than the 3 m that you asked for"), std::string::npos) << said;
+    EXPECT_NE(said.find("They still move after 50 rounds"), std::string::npos) << said;
+    maker.number("spread", "gap", "20 cm").word("spread", "lengths", "grow").number("spread", "times", "100");
+    said = remarks_of(run(maker.study), "spread");
+    EXPECT_NE(said.find("with more rounds they grow on"), std::string::npos) << said;
+}
+
+TEST(Lines, RefuseWhatCannotBe) {
+    StudyMaker maker = rails();
+    maker.word("spread", "ends", "slide");
+    EXPECT_EQ(error_of(run(maker.study), "spread").slot, "ends") << "there is no edge to slide on";
+    maker.word("spread", "ends", "free");
+    EXPECT_EQ(error_of(run(maker.study), "spread").slot, "ends") << "nothing would be left";
+    maker.word("spread", "lengths", "keep").word("spread", "apart", "room");
+    EXPECT_EQ(error_of(run(maker.study), "spread").slot, "apart") << "room without end";
+    maker.word("spread", "where", "outline").set("spread", "outline", ResultName{"pond"});
+    maker.word("spread", "lengths", "grow");
+    EXPECT_EQ(error_of(run(maker.study), "spread").slot, "apart") << "both cannot be";
+    maker.set("spread", "outline", ResultName{"drawn"});
+    EXPECT_EQ(error_of(run(maker.study), "spread").slot, "outline");
+}
+
+// Round a ring that stays, and over a form that they keep to.
+TEST(Lines, KeepOffWhatStaysAndOnWhatTheyLieOn) {
+    StudyMaker maker = rails();
+    maker.word("spread", "around", "others").set("spread", "others", ResultName{"island"});
+    maker.word("spread", "where", "form").set("spread", "form", ResultName{"water"});
+    maker.number("spread", "gap", "50 cm");
+    const Value value = value_of(run(maker.study), "spread");
+    std::size_t points = 0;
+    for (const SplineCurve& curve : std::get<CurveSet>(value).curves)
+        for (const double at : curve.basis().nodes) {
+            const Vec3 place = evaluate(curve, at).position;
+            ++points;
+            EXPECT_NEAR(place.z, 0, 1e-9);
+            const bool crossed = std::abs(place.y) < 0.25 && std::abs(place.x) < 0.75;
+            EXPECT_TRUE(crossed || std::hypot(place.x, place.y) > 0.65) << place.x << ' ' << place.y;
+        }
+    EXPECT_GT(points, 400U);
 }
 
 // Of forces a plain number counts kN; other units are refused.

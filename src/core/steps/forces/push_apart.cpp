@@ -5,7 +5,7 @@
 #include "core/base/text.hpp"
 #include "core/forces/pushed_apart.hpp"
 #include "core/geometry/curves/outline.hpp"
-#include "core/geometry/curves/segment_tree.hpp"
+#include "core/geometry/curves/within_outline.hpp"
 #include "core/geometry/surfaces/form_search.hpp"
 #include "core/steps/forces/held_places.hpp"
 #include "core/steps/formula_support.hpp"
@@ -44,46 +44,14 @@ Result<Given> given_spheres(const Inputs& in, const Run& run) {
     return given;
 }
 
-// Within the outline by their radius, in its plane.
-class WithinOutline {
-public:
-    WithinOutline(const Outline& outline, const std::vector<double>& radii)
-        : outline_(outline), radii_(radii), rim_(corners_of(outline)) {}
-
-    Vec3 operator()(std::size_t number, Vec3 place) const {
-        const Vec3 local = outline_.plane().to_local(place), flat{local.x, local.y, 0};
-        const NearestPlace rim = rim_.nearest(flat);
-        const bool inside = outline_.contains(FlatPoint{flat.x, flat.y});
-        if (inside && rim.distance >= radii_[number]) return outline_.plane().to_world(flat);
-        Vec3 inwards = inside ? flat - rim.place : rim.place - flat;
-        // On the rim itself: to the left of how it runs.
-        if (!(rim.distance > 0)) inwards = Vec3{-rim.along.y, rim.along.x, 0};
-        return outline_.plane().to_world(rim.place + unit_or_zero(inwards) * radii_[number]);
-    }
-    // How many stick out by more than this share of their radius.
-    std::size_t sticking_out(const std::vector<Vec3>& places, double share) const {
-        std::size_t out = 0;
-        for (std::size_t at = 0; at < places.size(); ++at) {
-            const Vec3 local = outline_.plane().to_local(places[at]), flat{local.x, local.y, 0};
-            const bool inside = outline_.contains(FlatPoint{flat.x, flat.y});
-            if (!inside || rim_.nearest(flat).distance < (1 - share) * radii_[at]) ++out;
-        }
-        return out;
-    }
-
-private:
-    static std::vector<Vec3> corners_of(const Outline& outline) {
-        std::vector<Vec3> corners;
-        for (const FlatPoint corner : outline.corners())
-            corners.push_back({corner.x, corner.y, 0});
-        corners.push_back(corners.front());
-        return corners;
-    }
-
-    const Outline& outline_;
-    const std::vector<double>& radii_;
-    SegmentTree rim_;
-};
+// How many stick out by more than a thousandth of their radius.
+std::size_t sticking_out(const WithinOutline& outline, const std::vector<double>& radii,
+                         const std::vector<Vec3>& places) {
+    std::size_t out = 0;
+    for (std::size_t at = 0; at < places.size(); ++at)
+        if (!outline.holds(places[at], (1 - 1e-3) * radii[at])) ++out;
+    return out;
+}
 
 void tell(const PushedApart& made, const PushingRule& rule, const Run& run) {
     run.remark(count_text(made.touching, "pair touches", "pairs touch") + ".");
@@ -121,7 +89,7 @@ Result<Value> pushed(const Inputs& in, const Given& given, const Kept& kept, con
         return about_slot(made.error(), made.error().code == ErrorCode::out_of_range ? "formula" : "points");
     tell(*made, rule, run);
     if (outline)
-        if (const std::size_t out = outline->sticking_out(made->places, 1e-3); out > 0)
+        if (const std::size_t out = sticking_out(*outline, given.spheres.radii, made->places); out > 0)
             run.remark(count_text(out, "sticks", "stick") + " out of the outline: it is too narrow there.");
     return moved_to(in.lattice("points"), given, *made);
 }
@@ -141,8 +109,11 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (where == "outline") {
         const auto outline = Outline::make(in.held<CurveSet>("outline"));
         if (!outline) return about_slot(outline.error(), "outline");
-        const WithinOutline within(*outline, given->spheres.radii);
-        return pushed(in, *given, std::cref(within), &within, rest);
+        const WithinOutline within(*outline);
+        const auto kept = [&](std::size_t number, Vec3 place) {
+            return within.kept(place, given->spheres.radii[number]);
+        };
+        return pushed(in, *given, kept, &within, rest);
     }
     const auto form = FormSearch::make(in.value("form"), run);
     if (!form) return about_slot(form.error(), "form");
