@@ -61,7 +61,23 @@ private:
         auto rests = measured(sheet_, edges_, rest_);
         if (!rests) return rests.error();
         rests_ = *std::move(rests);
+        note_lengths_opposite();
         return Done{};
+    }
+    void note_lengths_opposite() {
+        opposite_.assign(sheet_.triangles.size(), {0, 0, 0});
+        std::size_t edge = 0;
+        for (std::size_t at = 0; at < sides_.size(); at = next_edge(at), ++edge)
+            for (std::size_t side = at; side < next_edge(at); ++side)
+                opposite_[sides_[side].triangle][corner_of(sides_[side].triangle, sides_[side].opposite)] =
+                    rests_[edge];
+    }
+    std::size_t corner_of(std::uint32_t triangle, std::uint32_t vertex) const {
+        const auto& corners = sheet_.triangles[triangle];
+        return vertex == corners[0] ? 0 : vertex == corners[1] ? 1 : 2;
+    }
+    double length_opposite(std::uint32_t triangle, std::uint32_t vertex) const {
+        return opposite_[triangle][corner_of(triangle, vertex)];
     }
     std::size_t next_edge(std::size_t at) const {
         std::size_t end = at + 1;
@@ -69,18 +85,13 @@ private:
             ++end;
         return end;
     }
-    double rest_of(std::uint32_t a, std::uint32_t b) const {
-        const std::array<std::uint32_t, 2> ends{std::min(a, b), std::max(a, b)};
-        const auto edge = std::ranges::lower_bound(edges_, ends);
-        return rests_[static_cast<std::size_t>(edge - edges_.begin())];
-    }
 
     void add_areas() {
         sheet_.area.assign(sheet_.vertex_count, 0);
-        for (const auto& corners : sheet_.triangles) {
-            areas_.push_back(area_of(rest_of(corners[0], corners[1]), rest_of(corners[1], corners[2]),
-                                     rest_of(corners[2], corners[0])));
-            for (const std::uint32_t corner : corners)
+        for (std::size_t triangle = 0; triangle < sheet_.triangles.size(); ++triangle) {
+            const auto& [a, b, c] = opposite_[triangle];
+            areas_.push_back(area_of(a, b, c));
+            for (const std::uint32_t corner : sheet_.triangles[triangle])
                 sheet_.area[corner] += areas_.back() / 3;
         }
         sheet_.mass.resize(sheet_.vertex_count);
@@ -107,27 +118,28 @@ private:
         }
     }
 
-    // The cotangent of the angle at `end` between the sides to `other` and to `tip`.
-    double cotangent(std::uint32_t end, std::uint32_t other, std::uint32_t tip, double area) const {
-        const double a = rest_of(end, other), b = rest_of(end, tip), c = rest_of(other, tip);
+    // The cotangent of the angle of a triangle at the end of an edge that is not `other`.
+    double cotangent(std::uint32_t triangle, double edge, std::uint32_t end, std::uint32_t other) const {
+        const double b = length_opposite(triangle, other), c = length_opposite(triangle, end);
         // Slivers would be as stiff as boards.
-        const double least = 0.02 * a * b;
-        return (a * a + b * b - c * c) / (4 * std::max(area, least));
+        const double least = 0.02 * edge * b;
+        return (edge * edge + b * b - c * c) / (4 * std::max(areas_[triangle], least));
     }
 
     void add_hinges() {
-        for (std::size_t at = 0; at < sides_.size(); at = next_edge(at)) {
+        std::size_t edge = 0;
+        for (std::size_t at = 0; at < sides_.size(); at = next_edge(at), ++edge) {
             if (next_edge(at) - at != 2) continue;
             const auto [a, b] = sides_[at].ends;
             const std::uint32_t c = sides_[at].opposite, d = sides_[at + 1].opposite;
             if (c == d) continue;
-            const double first = areas_[sides_[at].triangle], second = areas_[sides_[at + 1].triangle];
-            if (!(first + second > 0)) continue;
-            const double ca = cotangent(a, b, c, first), cb = cotangent(b, a, c, first),
-                         da = cotangent(a, b, d, second), db = cotangent(b, a, d, second);
-            sheet_.hinges.push_back({{a, b, c, d},
-                                     {cb + db, ca + da, -ca - cb, -da - db},
-                                     3 * material_.bending / (first + second)});
+            const std::uint32_t first = sides_[at].triangle, second = sides_[at + 1].triangle;
+            const double area = areas_[first] + areas_[second], rest = rests_[edge];
+            if (!(area > 0)) continue;
+            const double ca = cotangent(first, rest, a, b), cb = cotangent(first, rest, b, a),
+                         da = cotangent(second, rest, a, b), db = cotangent(second, rest, b, a);
+            sheet_.hinges.push_back(
+                {{a, b, c, d}, {cb + db, ca + da, -ca - cb, -da - db}, 3 * material_.bending / area});
         }
     }
 
@@ -137,8 +149,9 @@ private:
     Sheet sheet_;
     std::vector<TriangleSide> sides_;
     std::vector<std::array<std::uint32_t, 2>> edges_;
-    std::vector<double> rests_;  // of edges
-    std::vector<double> areas_;  // of triangles, at rest
+    std::vector<double> rests_;                    // of edges
+    std::vector<double> areas_;                    // of triangles, at rest
+    std::vector<std::array<double, 3>> opposite_;  // to each corner of a triangle: the length there, at rest
 };
 
 }  // namespace
