@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "core/base/parallel.hpp"
+#include "core/data/box.hpp"
 #include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/vertex_places.hpp"
 
@@ -78,10 +79,14 @@ Contacts::Contacts(const Sheet& sheet, const Obstacle& obstacle, double thicknes
             corner += behind;
     still_ = features_of(std::move(still), sheet.vertex_count + obstacle.at.size());
     still_tree_.build(centres_of(still_, obstacle.at, behind));
+    Box around;
+    for (const Vec3 at : obstacle.at)
+        around.include(at);
+    middle_ = around.empty() ? Vec3{} : around.centre();
     for (const auto& triangle : obstacle.triangles) {
         MovingBox& box = still_boxes_.emplace_back();
         for (const std::uint32_t corner : triangle)
-            box.include(obstacle.at[corner], {});
+            box.include(obstacle.at[corner] - middle_, {});
     }
     still_tree_.fit(still_boxes_);
 }
@@ -112,15 +117,19 @@ bool Contacts::look(const std::vector<Vec3>& at, const std::vector<Vec3>& ways, 
 void Contacts::fit(const Ways& ways) {
     // As it lies when it is first looked at, neighbours stand together as well as ever.
     if (tree_.leaf_count() == 0) tree_.build(centres_of(own_, ways.at, 0));
+    if (still_boxes_.empty()) middle_ = ways.at.front();
     parallel_blocks(boxes_.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
         for (std::size_t index = begin; index < end; ++index) {
             MovingBox box;
             for (const std::uint32_t corner : own_.triangles[index])
-                box.include(ways.at[corner], ways.by[corner]);
+                box.include(ways.at[corner] - middle_, ways.by[corner]);
             boxes_[index] = box;
         }
     });
     tree_.fit(boxes_);
+    const double rounding =
+        std::max(tree_.box().rounding_of(), still_boxes_.empty() ? 0.0 : still_tree_.box().rounding_of());
+    boxes_reach_ = static_cast<float>(reach_ + rounding);
 }
 
 void Contacts::look_within(const Ways& ways, std::size_t leaf, Found& found) const {
@@ -137,11 +146,11 @@ void Contacts::look_within(const Ways& ways, std::size_t leaf, Found& found) con
                 if (a != c && a != d && b != c && b != d) add_segments(ways, {a, b, c, d}, found);
             }
     };
-    tree_.near(tree_.box_of(leaf), reach_, leaf, [&](std::size_t other_leaf) {
+    tree_.near(tree_.box_of(leaf), boxes_reach_, leaf, [&](std::size_t other_leaf) {
         for (const std::uint32_t* one = tree_.begin_of(leaf); one != tree_.end_of(leaf); ++one)
             for (const std::uint32_t* other = leaf == other_leaf ? one + 1 : tree_.begin_of(other_leaf);
                  other != tree_.end_of(other_leaf); ++other) {
-                if (!boxes_[*one].may_meet(boxes_[*other], reach_)) continue;
+                if (!boxes_[*one].may_meet(boxes_[*other], boxes_reach_)) continue;
                 vertices_against(*one, *other);
                 vertices_against(*other, *one);
                 edges_against(*one, *other);
@@ -164,38 +173,41 @@ void Contacts::look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found
                               still_.edges[second][1]},
                              found);
     };
-    still_tree_.near(tree_.box_of(leaf), reach_, 0, [&](std::size_t other_leaf) {
+    still_tree_.near(tree_.box_of(leaf), boxes_reach_, 0, [&](std::size_t other_leaf) {
         for (const std::uint32_t* own = tree_.begin_of(leaf); own != tree_.end_of(leaf); ++own)
             for (const std::uint32_t* still = still_tree_.begin_of(other_leaf);
                  still != still_tree_.end_of(other_leaf); ++still)
-                if (boxes_[*own].may_meet(still_boxes_[*still], reach_)) triangles_meet(*own, *still);
+                if (boxes_[*own].may_meet(still_boxes_[*still], boxes_reach_)) triangles_meet(*own, *still);
     });
 }
 
 // Whether their middles are too far from each other is known before what is nearest.
 void Contacts::add_segments(const Ways& ways, const Corners& corners, Found& found) const {
     const std::array<Vec3, 4> at = places_of(ways.at, corners);
-    const double far = fastest(true, ways_of(ways.by, corners)) + reach_;
+    const double fast = fastest(true, ways_of(ways.by, corners)), far = fast + reach_;
     const Vec3 middles = at[0] + at[1] - at[2] - at[3];
     const double at_most = length(at[1] - at[0]) + length(at[3] - at[2]) + 2 * far;
     if (dot(middles, middles) > at_most * at_most) return;
     const Nearest near = nearest_of_segments(at[0], at[1], at[2], at[3]);
-    if (dot(near.apart, near.apart) <= far * far) add(corners, true, near, found);
+    if (dot(near.apart, near.apart) <= far * far) add(corners, true, fast, near, found);
 }
 
 void Contacts::add_vertex(const Ways& ways, const Corners& corners, Found& found) const {
     if (corners[2] == corners[3]) return;  // a thread: its edge against others is all
     const std::array<Vec3, 4> at = places_of(ways.at, corners);
-    const double far = fastest(false, ways_of(ways.by, corners)) + reach_;
+    const double fast = fastest(false, ways_of(ways.by, corners)), far = fast + reach_;
     const Nearest near = nearest_of_triangle(at[0], at[1], at[2], at[3]);
-    if (dot(near.apart, near.apart) <= far * far) add(corners, false, near, found);
+    if (dot(near.apart, near.apart) <= far * far) add(corners, false, fast, near, found);
 }
 
-void Contacts::add(const Corners& corners, bool segments, const Nearest& nearest, Found& found) const {
+void Contacts::add(const Corners& corners, bool segments, double fast, const Nearest& nearest,
+                   Found& found) const {
     const double apart = length(nearest.apart);
     const double thick = touch_in_sheet(corners, behind_first(segments))
                              ? std::min(thickness_, 0.12 * sheet_.mean_edge)
                              : thickness_;
+    // Neighbours are thinner, and many.
+    if (apart > fast + 2 * room() + thick) return;
     Contact contact{corners, nearest.weights, {}, thick, apart, segments};
     // What meets already has no side to be pushed to.
     if (apart > 0)

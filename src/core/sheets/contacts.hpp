@@ -46,6 +46,7 @@ public:
     void keep_apart(std::vector<Vec3>& to, const Run& run) const;
 
     // Nothing is near anything until it is looked at again.
+
     void forget() { contacts_.clear(); }
     // Those that are nearer than their thickness, in a fixed order. Neighbours within the sheet push each
     // other where it is nearly folded.
@@ -73,7 +74,7 @@ private:
     void look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found) const;
     void add_segments(const Ways& ways, const Corners& corners, Found& found) const;
     void add_vertex(const Ways& ways, const Corners& corners, Found& found) const;
-    void add(const Corners& corners, bool segments, const Nearest& nearest, Found& found) const;
+    void add(const Corners& corners, bool segments, double fast, const Nearest& nearest, Found& found) const;
     bool is_still(std::uint32_t corner) const { return corner >= sheet_.vertex_count; }
     std::array<Vec3, 4> places_of(const std::vector<Vec3>& at, const Corners& corners) const;
     std::array<Vec3, 4> ways_of(const std::vector<Vec3>& by, const Corners& corners) const;
@@ -86,6 +87,8 @@ private:
     const Sheet& sheet_;
     const Obstacle& obstacle_;
     double thickness_, reach_;
+    float boxes_reach_ = 0;      // what boxes are asked for
+    Vec3 middle_;                // from which boxes are measured
     SheetFeatures own_, still_;  // corners of still ones count from the sheet's on
     std::vector<MovingBox> boxes_, still_boxes_;
     MovingTree tree_, still_tree_;

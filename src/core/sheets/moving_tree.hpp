@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <cstdint>
 #include <limits>
 #include <vector>
@@ -15,44 +16,53 @@
 
 namespace plume {
 
-// Where a thing is, and where its ways lead from there.
+// Where a thing is, and where its ways lead from there. In single precision, four lanes at once, the last one
+// idle: whoever asks adds rounding_of() to the reach, and gives places from a middle of theirs.
 class MovingBox {
 public:
     void include(Vec3 at, Vec3 way) {
-        include_along(0, at.x, way.x);
-        include_along(1, at.y, way.y);
-        include_along(2, at.z, way.z);
+        const Lanes place = lanes_of(at), along = lanes_of(way);
+        low_ = lesser(low_, place);
+        high_ = greater(high_, place);
+        least_ = lesser(least_, along);
+        most_ = greater(most_, along);
     }
     void include(const MovingBox& other) {
-        for (std::size_t axis = 0; axis < 3; ++axis) {
-            low_[axis] = std::min(low_[axis], other.low_[axis]);
-            high_[axis] = std::max(high_[axis], other.high_[axis]);
-            least_[axis] = std::min(least_[axis], other.least_[axis]);
-            most_[axis] = std::max(most_[axis], other.most_[axis]);
-        }
+        low_ = lesser(low_, other.low_);
+        high_ = greater(high_, other.high_);
+        least_ = lesser(least_, other.least_);
+        most_ = greater(most_, other.most_);
     }
     // Whether they may come nearer than `reach` along each axis.
-    bool may_meet(const MovingBox& other, double reach) const {
-        for (std::size_t axis = 0; axis < 3; ++axis) {
-            const double nearest =
-                low_[axis] - other.high_[axis] + std::min(0.0, least_[axis] - other.most_[axis]);
-            const double farthest =
-                high_[axis] - other.low_[axis] + std::max(0.0, most_[axis] - other.least_[axis]);
-            if (nearest > reach || farthest < -reach) return false;
-        }
-        return true;
+    bool may_meet(const MovingBox& other, float reach) const {
+        const Lanes nothing = all(0), at_most = all(reach);
+        const Lanes nearest = low_ - other.high_ + lesser(nothing, least_ - other.most_);
+        const Lanes farthest = high_ - other.low_ + greater(nothing, most_ - other.least_);
+        const auto away = (nearest > at_most) | (farthest < -at_most);
+        return (away[0] | away[1] | away[2]) == 0;
+    }
+    // By how much what is asked may be wrong.
+    double rounding_of() const {
+        constexpr double of_size = 1e-6;
+        float most = 0;
+        for (const Lanes& side : {low_, high_, least_, most_})
+            for (int lane = 0; lane < 3; ++lane)
+                most = std::max(most, std::abs(side[lane]));
+        return of_size * static_cast<double>(most);
     }
 
 private:
-    static constexpr double far = std::numeric_limits<double>::infinity();
-    void include_along(std::size_t axis, double at, double way) {
-        low_[axis] = std::min(low_[axis], at);
-        high_[axis] = std::max(high_[axis], at);
-        least_[axis] = std::min(least_[axis], way);
-        most_[axis] = std::max(most_[axis], way);
+    using Lanes [[gnu::vector_size(16)]] = float;
+    static constexpr float far = std::numeric_limits<float>::infinity();
+    static Lanes all(float one) { return Lanes{one, one, one, one}; }
+    static Lanes lanes_of(Vec3 at) {
+        return Lanes{static_cast<float>(at.x), static_cast<float>(at.y), static_cast<float>(at.z), 0};
     }
-    std::array<double, 3> low_{far, far, far}, high_{-far, -far, -far};
-    std::array<double, 3> least_{far, far, far}, most_{-far, -far, -far};
+    static Lanes lesser(Lanes a, Lanes b) { return a < b ? a : b; }
+    static Lanes greater(Lanes a, Lanes b) { return a > b ? a : b; }
+
+    Lanes low_{far, far, far, 0}, high_{-far, -far, -far, 0};
+    Lanes least_{far, far, far, 0}, most_{-far, -far, -far, 0};
 };
 
 class MovingTree {
@@ -63,6 +73,8 @@ public:
     void fit(const std::vector<MovingBox>& boxes);
 
     std::size_t leaf_count() const { return leaves_; }
+    // Of all.
+    const MovingBox& box() const { return nodes_[1]; }
     const MovingBox& box_of(std::size_t leaf) const { return nodes_[first_leaf_ + leaf]; }
     // Things of a leaf: from begin to end.
     const std::uint32_t* begin_of(std::size_t leaf) const { return order_.data() + leaf * leaf_size; }
@@ -71,14 +83,14 @@ public:
     }
     // Leaves from this one on whose boxes may come nearer than `reach`, in their order.
     template <class Visit>
-    void near(const MovingBox& box, double reach, std::size_t from_leaf, const Visit& visit) const {
+    void near(const MovingBox& box, float reach, std::size_t from_leaf, const Visit& visit) const {
         if (leaves_ > 0) walk(1, 0, first_leaf_, box, reach, from_leaf, visit);
     }
 
 private:
     static constexpr std::size_t leaf_size = 4;
     template <class Visit>
-    void walk(std::size_t node, std::size_t begin, std::size_t count, const MovingBox& box, double reach,
+    void walk(std::size_t node, std::size_t begin, std::size_t count, const MovingBox& box, float reach,
               std::size_t from_leaf, const Visit& visit) const {
         if (begin + count <= from_leaf || begin >= leaves_ || !nodes_[node].may_meet(box, reach)) return;
         if (count == 1) {

@@ -134,7 +134,7 @@ void SheetAreas::add_contacts(const SheetStiffness& stiffness) {
     const auto moves = [&](std::uint32_t corner) {
         return corner < sheet_.vertex_count && stiffness.stays[corner] == 0;
     };
-    for (const Contact& contact : stiffness.pushing)
+    for (const Contact& contact : stiffness.pushing())
         for (std::size_t one = 0; one < 4; ++one)
             for (std::size_t other = 0; other < 4; ++other) {
                 const std::uint32_t a = contact.corners[one], b = contact.corners[other];

@@ -52,11 +52,30 @@ void SheetStiffness::multiply_bends() {
     }
 }
 
+void SheetStiffness::set_pushing(std::vector<Contact> contacts) {
+    pushing_ = std::move(contacts);
+    const auto each_corner = [&](const auto& use) {
+        for (std::uint32_t index = 0; index < pushing_.size(); ++index)
+            for (std::size_t corner = 0; corner < 4; ++corner)
+                if (const std::uint32_t vertex = pushing_[index].corners[corner];
+                    vertex < sheet_.vertex_count && pushing_[index].weights[corner] != 0)
+                    use(vertex, index, corner);
+    };
+    pushing_at_ = incidence(sheet_.vertex_count, [&](auto use) {
+        each_corner([&](std::uint32_t vertex, std::uint32_t index, std::size_t) { use(vertex, index); });
+    });
+    axes_.resize(pushing_at_.of.size());
+    std::vector<std::uint32_t> next(pushing_at_.first.begin(), pushing_at_.first.end() - 1);
+    each_corner([&](std::uint32_t vertex, std::uint32_t index, std::size_t corner) {
+        axes_[next[vertex]++] = pushing_[index].normal * pushing_[index].weights[corner];
+    });
+}
+
 void SheetStiffness::press(const std::vector<Vec3>& way) {
-    pressed_.resize(pushing.size());
-    parallel_blocks(pushing.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
+    pressed_.resize(pushing_.size());
+    parallel_blocks(pushing_.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
         for (std::size_t index = begin; index < end; ++index) {
-            const Contact& contact = pushing[index];
+            const Contact& contact = pushing_[index];
             Vec3 sum;
             for (std::size_t corner = 0; corner < 4; ++corner)
                 if (contact.corners[corner] < sheet_.vertex_count)
@@ -76,16 +95,9 @@ Vec3 SheetStiffness::times(const std::vector<Vec3>& way, std::uint32_t vertex) c
     }
     for (std::uint32_t k = bends_.first[vertex]; k < bends_.first[vertex + 1]; ++k)
         sum = sum + way[bends_.other[k]] * bends_.weight[k];
-    for (std::uint32_t k = pushing_at.first[vertex]; k < pushing_at.first[vertex + 1]; ++k) {
-        const std::uint32_t index = pushing_at.of[k];
-        const Contact& contact = pushing[index];
-        const auto corner =
-            static_cast<std::size_t>(std::ranges::find(contact.corners, vertex) - contact.corners.begin());
-        const double weight = contact.weights[corner];
-        // Its own part of what presses stands in its block.
-        sum = sum + contact.normal *
-                        (weight * (pressed_[index] - push * weight * dot(contact.normal, way[vertex])));
-    }
+    // Its own part of what presses stands in its block.
+    for (std::uint32_t k = pushing_at_.first[vertex]; k < pushing_at_.first[vertex + 1]; ++k)
+        sum = sum + axes_[k] * (pressed_[pushing_at_.of[k]] - push * dot(axes_[k], way[vertex]));
     return sum;
 }
 

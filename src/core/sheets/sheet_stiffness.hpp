@@ -34,11 +34,14 @@ public:
     std::vector<StiffnessBlock> own;  // of vertices
     std::vector<Link> links;          // in the order of sheet.springs_at
     std::vector<char> stays;          // vertices that do not move: their rows and columns are left out
-    std::vector<Contact> pushing;     // contacts, each of which resists by `push` along its normal, N/m
-    Incidence pushing_at;             // of vertices
-    double push = 0;
+    double push = 0;                  // by which contacts resist along their normals, N/m
     const Bends& bends() const { return bends_; }
     const Sheet& sheet() const { return sheet_; }
+
+    // Contacts that resist, and where each vertex finds its own.
+    void set_pushing(std::vector<Contact> contacts);
+    const std::vector<Contact>& pushing() const { return pushing_; }
+    const Incidence& pushing_at() const { return pushing_at_; }
 
     // Of what a way takes of others there; in the two steps that a product has.
     void press(const std::vector<Vec3>& way);
@@ -49,6 +52,9 @@ private:
 
     const Sheet& sheet_;
     Bends bends_;
+    std::vector<Contact> pushing_;
+    Incidence pushing_at_;         // of vertices
+    std::vector<Vec3> axes_;       // in the order of those: a contact's normal times the weight of the vertex
     std::vector<double> pressed_;  // of contacts
 };
 

@@ -2,13 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "core/base/parallel.hpp"
 
 namespace plume {
 namespace {
 
-// Where things press each other what presses changes from one step to the next.
+// Where things press each other what presses changes from one step to the next, until it does not.
 constexpr int newton_steps = 2, newton_steps_pressed = 7, most_gradients = 10;
 constexpr double enough = 1e-6;  // of what is left of the residual, squared
 constexpr std::size_t block = 256;
@@ -54,6 +55,8 @@ bool SheetSystem::solve(const Step& step, std::vector<Vec3>& at, const Run& run)
     for (std::size_t vertex = 0; vertex < at.size(); ++vertex)
         stiffness_.stays[vertex] = std::isinf((*step.hold)[vertex]) ? 1 : 0;
     for (int newton = 0; newton < (step.bounded ? newton_steps_pressed : newton_steps); ++newton) {
+        const bool alike = find_pushing(at);
+        if (newton >= newton_steps && alike) break;
         linearise(at);
         find_ways();
         for (std::size_t vertex = 0; vertex < at.size(); ++vertex) {
@@ -66,21 +69,16 @@ bool SheetSystem::solve(const Step& step, std::vector<Vec3>& at, const Run& run)
     return true;
 }
 
-// Those that are nearer than they may be, and where each vertex finds its own.
-void SheetSystem::find_pushing(const std::vector<Vec3>& at) {
-    stiffness_.pushing = contacts_.pressed(at);
-    const std::vector<Contact>& pushing = stiffness_.pushing;
-    stiffness_.pushing_at = incidence(sheet_.vertex_count, [&](auto use) {
-        for (std::uint32_t index = 0; index < pushing.size(); ++index)
-            for (std::size_t corner = 0; corner < 4; ++corner)
-                if (const std::uint32_t vertex = pushing[index].corners[corner];
-                    vertex < sheet_.vertex_count && pushing[index].weights[corner] != 0)
-                    use(vertex, index);
-    });
+// Those that are nearer than they may be. Whether they are those of before.
+bool SheetSystem::find_pushing(const std::vector<Vec3>& at) {
+    std::vector<Contact> pushing = contacts_.pressed(at);
+    const bool alike =
+        std::ranges::equal(pushing, stiffness_.pushing(), {}, &Contact::corners, &Contact::corners);
+    stiffness_.set_pushing(std::move(pushing));
+    return alike;
 }
 
 void SheetSystem::linearise(const std::vector<Vec3>& at) {
-    find_pushing(at);
     parallel_blocks(at.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
         for (std::size_t vertex = begin; vertex < end; ++vertex) {
             const Pull pull = pull_at(at, static_cast<std::uint32_t>(vertex));
@@ -161,9 +159,9 @@ void SheetSystem::add_push(double deep, Vec3 normal, double weight, Vec3 slid, P
 }
 
 void SheetSystem::add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const {
-    const Incidence& pushing_at = stiffness_.pushing_at;
+    const Incidence& pushing_at = stiffness_.pushing_at();
     for (std::uint32_t k = pushing_at.first[vertex]; k < pushing_at.first[vertex + 1]; ++k) {
-        const Contact& contact = stiffness_.pushing[pushing_at.of[k]];
+        const Contact& contact = stiffness_.pushing()[pushing_at.of[k]];
         Vec3 slid;
         double own = 0;
         for (std::size_t corner = 0; corner < 4; ++corner) {

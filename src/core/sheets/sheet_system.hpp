@@ -39,7 +39,7 @@ private:
         StiffnessBlock own;
     };
     void linearise(const std::vector<Vec3>& at);
-    void find_pushing(const std::vector<Vec3>& at);
+    bool find_pushing(const std::vector<Vec3>& at);
     Pull pull_at(const std::vector<Vec3>& at, std::uint32_t vertex);
     void add_springs(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull);
     void add_hinges(const std::vector<Vec3>& at, std::uint32_t vertex, Pull& pull) const;

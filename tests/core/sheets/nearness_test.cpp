@@ -112,11 +112,12 @@ TEST(MovingTree, FindsAllThatComeNearOnTheirWays) {
     std::size_t came_near = 0, visited = 0;
     for (std::size_t one = 0; one < count; ++one) {
         std::vector<int> times(tree.leaf_count(), 0);
-        tree.near(boxes[one], reach, leaf_of[one], [&](std::size_t leaf) {
-            EXPECT_GE(leaf, leaf_of[one]);
-            ++times[leaf];
-            ++visited;
-        });
+        tree.near(boxes[one], static_cast<float>(reach + tree.box().rounding_of()), leaf_of[one],
+                  [&](std::size_t leaf) {
+                      EXPECT_GE(leaf, leaf_of[one]);
+                      ++times[leaf];
+                      ++visited;
+                  });
         EXPECT_EQ(times[leaf_of[one]], 1) << "it is near itself";
         for (std::size_t other = 0; other < count; ++other) {
             double nearest = 1e9;
@@ -132,7 +133,7 @@ TEST(MovingTree, FindsAllThatComeNearOnTheirWays) {
     EXPECT_LT(visited, count * tree.leaf_count() / 4) << "what goes the same way is not near all on that way";
     tree.build({});
     tree.fit({});
-    tree.near(boxes[0], reach, 0, [](std::size_t) { FAIL() << "nothing is there"; });
+    tree.near(boxes[0], 0.3F, 0, [](std::size_t) { FAIL() << "nothing is there"; });
 }
 
 TEST(SheetFeatures, EachEdgeAndVertexIsOwnedOnce) {
