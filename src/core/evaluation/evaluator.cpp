@@ -362,7 +362,7 @@ private:
         const Hash key = Hasher().add(before->key).add(inputs_key).add(plan_.moment->rate).finish();
         chains.set(chain, frame, {inputs_key, key});
         return made(kind, inputs, key, [&](const Run& run) {
-            return kind.advance(inputs, *before->value, 1 / plan_.moment->rate, run);
+            return kind.advance(inputs, {*before->value, *before->inputs}, 1 / plan_.moment->rate, run);
         });
     }
 
@@ -379,7 +379,7 @@ private:
             Hasher().add("after a change").add(from.key).add(inputs_key).add(plan_.moment->rate).finish();
         plan_.store->moments().set(moments_->chains.at(step.id), 0, {inputs_key, key});
         return made(kind, inputs, key, [&](const Run& run) {
-            return kind.advance(inputs, *from.value, 1 / plan_.moment->rate, run);
+            return kind.advance(inputs, {*from.value, *from.inputs}, 1 / plan_.moment->rate, run);
         });
     }
 

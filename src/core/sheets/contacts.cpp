@@ -67,7 +67,6 @@ void add_obstacle(Obstacle& obstacle, const Mesh& mesh, double metres) {
 
 Contacts::Contacts(const Sheet& sheet, const Obstacle& obstacle, double thickness)
     : sheet_(sheet),
-      obstacle_(obstacle),
       thickness_(thickness),
       reach_(std::max(3 * thickness, 0.5 * sheet.mean_edge)),
       own_(features_of(triangles_and_threads(sheet), sheet.vertex_count)),
@@ -79,15 +78,20 @@ Contacts::Contacts(const Sheet& sheet, const Obstacle& obstacle, double thicknes
             corner += behind;
     still_ = features_of(std::move(still), sheet.vertex_count + obstacle.at.size());
     still_tree_.build(centres_of(still_, obstacle.at, behind));
+    place_still(obstacle.at);
+}
+
+void Contacts::place_still(std::vector<Vec3> places) {
+    still_at_ = std::move(places);
     Box around;
-    for (const Vec3 at : obstacle.at)
+    for (const Vec3 at : still_at_)
         around.include(at);
     middle_ = around.empty() ? Vec3{} : around.centre();
-    for (const auto& triangle : obstacle.triangles) {
-        MovingBox& box = still_boxes_.emplace_back();
-        for (const std::uint32_t corner : triangle)
-            box.include(obstacle.at[corner] - middle_, {});
-    }
+    const std::size_t behind = sheet_.vertex_count;
+    still_boxes_.assign(still_.triangles.size(), {});
+    for (std::size_t index = 0; index < still_boxes_.size(); ++index)
+        for (const std::uint32_t corner : still_.triangles[index])
+            still_boxes_[index].include(still_at_[corner - behind] - middle_, {});
     still_tree_.fit(still_boxes_);
 }
 

@@ -14,10 +14,11 @@
 
 namespace plume {
 
-// Forms that stay where they are.
+// Forms that a sheet does not go into.
 struct Obstacle {
     std::vector<Vec3> at;
     std::vector<std::array<std::uint32_t, 3>> triangles;
+    std::vector<Vec3> from = {};  // where they were when the time began, if they move; as many as `at`
 };
 // Of meshes, one after the other; faces are cut into triangles.
 void add_obstacle(Obstacle& obstacle, const Mesh& mesh, double metres);
@@ -39,6 +40,8 @@ public:
     // These outlive it.
     Contacts(const Sheet& sheet, const Obstacle& obstacle, double thickness);
 
+    // Where forms are from now on.
+    void place_still(std::vector<Vec3> places);
     // At all whose ways come near each other. False when cancelled.
     bool look(const std::vector<Vec3>& at, const std::vector<Vec3>& ways, const Run& run);
     // Brings places that were wanted back along the straight ways from where they were looked at, so far that
@@ -57,7 +60,7 @@ public:
     // By how much the two are nearer than the thickness; below 0 farther apart.
     double deep(const Contact& contact, const std::vector<Vec3>& at) const;
     Vec3 place(const std::vector<Vec3>& at, std::uint32_t corner) const {
-        return corner < sheet_.vertex_count ? at[corner] : obstacle_.at[corner - sheet_.vertex_count];
+        return corner < sheet_.vertex_count ? at[corner] : still_at_[corner - sheet_.vertex_count];
     }
 
 private:
@@ -85,11 +88,11 @@ private:
     double free_share(const Contact& contact, const std::vector<Vec3>& to) const;
 
     const Sheet& sheet_;
-    const Obstacle& obstacle_;
     double thickness_, reach_;
     float boxes_reach_ = 0;      // what boxes are asked for
     Vec3 middle_;                // from which boxes are measured
     SheetFeatures own_, still_;  // corners of still ones count from the sheet's on
+    std::vector<Vec3> still_at_;
     std::vector<MovingBox> boxes_, still_boxes_;
     MovingTree tree_, still_tree_;
     std::vector<Vec3> from_, ends_;

@@ -21,7 +21,10 @@ FallingSheet::FallingSheet(const Sheet& sheet, const Obstacle& obstacle, const S
     : sheet_(sheet),
       forces_(forces),
       contacts_(sheet, obstacle, forces.thickness),
-      system_(sheet, forces, contacts_) {}
+      system_(sheet, forces, contacts_),
+      obstacle_(obstacle) {
+    if (!obstacle.from.empty()) way_ = affine_between(obstacle.from, obstacle.at);
+}
 
 Result<SheetReport> FallingSheet::advance(SheetState& state, const SheetHolds& holds, double seconds,
                                           const Run& run) {
@@ -33,8 +36,10 @@ Result<SheetReport> FallingSheet::advance(SheetState& state, const SheetHolds& h
     }
     held_at_.resize(sheet_.vertex_count);
     const int steps = std::max(1, static_cast<int>(std::ceil(seconds / longest_step_s - 1e-9)));
+    passed_ = 0;
     for (int index = 1; index <= steps; ++index) {
         const double passed = static_cast<double>(index) / steps;
+        move_forms(passed);
         for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
             held_at_[vertex] = within(state.at[vertex],
                                       holds.from[vertex] + (holds.to[vertex] - holds.from[vertex]) * passed);
@@ -42,6 +47,16 @@ Result<SheetReport> FallingSheet::advance(SheetState& state, const SheetHolds& h
         run.report(passed);
     }
     return report(state, holds);
+}
+
+void FallingSheet::move_forms(double passed) {
+    if (obstacle_.from.empty()) return;
+    std::vector<Vec3> places = obstacle_.from;
+    for (std::size_t at = 0; at < places.size(); ++at)
+        places[at] = places[at] + (obstacle_.at[at] - places[at]) * passed;
+    contacts_.place_still(std::move(places));
+    if (way_) along_ = composed(part_of(*way_, passed), inverse_of(part_of(*way_, passed_)));
+    passed_ = passed;
 }
 
 // What holds moves no faster than by an edge a step: what jumps is followed.
@@ -53,29 +68,32 @@ Vec3 FallingSheet::within(Vec3 at, Vec3 to) const {
 
 bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
     start_ = state.at;
+    if (way_)
+        for (Vec3& at : start_)
+            at = along_.at(at);
     aim_for(state, seconds);
     const Run quiet = run.part(0, 0);
     std::vector<Vec3> ways(sheet_.vertex_count);
-    SheetSystem::Step system{seconds, &start_, &aim_, &held_at_, &hold_};
+    SheetSystem::Step system{seconds, &state.at, &start_, &aim_, &held_at_, &hold_};
     // First where it would go if nothing met, then by what it meets on that way.
     std::vector<Vec3> to = aim_;
     for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
         if (std::isinf(hold_[vertex])) to[vertex] = held_at_[vertex];
     contacts_.forget();
     if (!system_.solve(system, to, quiet)) return false;
-    keep_above_ground(start_, to);
+    keep_above_ground(state.at, to);
     for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
         ways[vertex] = to[vertex] - start_[vertex];
     if (!contacts_.look(start_, ways, quiet)) return false;
     system.bounded = true;
     if (contacts_.any_pressed(to) && !system_.solve(system, to, quiet)) return false;
-    keep_above_ground(start_, to);
+    keep_above_ground(state.at, to);
     contacts_.keep_apart(to, quiet);
     if (run.cancelled()) return false;
-    state.at.swap(to);
     const double keeps = std::pow(1 - forces_.calm, seconds);
     for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
-        state.speed[vertex] = (state.at[vertex] - start_[vertex]) * (keeps / seconds);
+        state.speed[vertex] = (to[vertex] - state.at[vertex]) * (keeps / seconds);
+    state.at.swap(to);
     return true;
 }
 

@@ -3,9 +3,11 @@
 // through anything it did not go through at first.
 //
 // Each small step is solved with what may touch (sheet_system.hpp); then every vertex goes as far towards
-// that as nothing meets (contacts.hpp), and where something would, it is solved once more from there. The
-// same on any number of threads.
+// that as nothing meets (contacts.hpp), and where something would, it is solved once more from there. A form
+// that moves, turns or changes its size all over is looked at as if it stood still: ways begin where they
+// would be if they went along with it. The same on any number of threads.
 
+#include "core/geometry/moves/affine.hpp"
 #include "core/sheets/sheet_system.hpp"
 
 namespace plume {
@@ -31,6 +33,7 @@ public:
 private:
     Vec3 within(Vec3 at, Vec3 to) const;
     bool step(SheetState& state, double seconds, const Run& run);
+    void move_forms(double passed);
     void aim_for(const SheetState& state, double seconds);
     void add_wind_on_threads(const SheetState& state, std::vector<Vec3>& force) const;
     void keep_above_ground(const std::vector<Vec3>& from, std::vector<Vec3>& to) const;
@@ -41,6 +44,10 @@ private:
     Contacts contacts_;
     SheetSystem system_;
     std::vector<double> hold_;  // stiffness of what holds, infinite where it is firm
+    const Obstacle& obstacle_;
+    std::optional<Affine> way_;  // of forms that move, all the time
+    Affine along_;               // with these, in the step in hand
+    double passed_ = 0;          // share of the time at its beginning
     std::vector<Vec3> start_, aim_, held_at_;
 };
 

@@ -116,7 +116,7 @@ SheetSystem::Pull SheetSystem::pull_at(const std::vector<Vec3>& at, std::uint32_
     add_contacts(at, vertex, pull);
     if (forces_.ground)
         add_push(forces_.thickness - (at[vertex].z - *forces_.ground), {0, 0, 1}, 1,
-                 at[vertex] - (*step_.start)[vertex], pull);
+                 at[vertex] - (*step_.before)[vertex], pull);
     return pull;
 }
 

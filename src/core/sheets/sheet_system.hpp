@@ -19,10 +19,12 @@ public:
     // These outlive it.
     SheetSystem(const Sheet& sheet, const SheetForces& forces, const Contacts& contacts);
 
-    // The step that is to be solved: where vertices were, where inertia leads, where they are held, and by
-    // which stiffness (infinite: there), which outlive it too.
+    // The step that is to be solved: where vertices were, where they would be if they went along with forms,
+    // where inertia leads, where they are held, and by which stiffness (infinite: there), which outlive it
+    // too.
     struct Step {
         double seconds = 0;
+        const std::vector<Vec3>* before = nullptr;
         const std::vector<Vec3>* start = nullptr;
         const std::vector<Vec3>* aim = nullptr;
         const std::vector<Vec3>* held_at = nullptr;

@@ -39,6 +39,12 @@ struct Unfolded {
     std::map<std::string, ReadResult> given;  // results they read from outside, by the names they have inside
 };
 
+// What a step made at the moment before, and from what.
+struct MomentBefore {
+    const Value& value;
+    const Inputs& inputs;
+};
+
 struct StepKind {
     std::string key;       // "lattice.rectangular"
     std::string verb;      // as "Continue with" offers it: "Lay a rectangular lattice"
@@ -64,7 +70,7 @@ struct StepKind {
     std::function<Result<Value>(const Inputs&, const Run&)> make;
     // Of a kind that goes on from its moment before: what it is so many seconds later. make() is its first
     // moment.
-    std::function<Result<Value>(const Inputs&, const Value& before, double seconds, const Run&)> advance = {};
+    std::function<Result<Value>(const Inputs&, const MomentBefore&, double seconds, const Run&)> advance = {};
     // Of such a kind, after what it is made from was changed: why it begins again, or nothing where it can go
     // on from how it is. Empty: it always begins again.
     std::function<std::string(const Inputs& before, const Inputs& now)> begins_again = {};

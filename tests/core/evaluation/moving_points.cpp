@@ -35,9 +35,9 @@ StepKind drifting() {
                 return Value(in.points("points"));
             },
             .advance =
-                [](const Inputs& in, const Value& before, double seconds, const Run& run) {
+                [](const Inputs& in, const MomentBefore& before, double seconds, const Run& run) {
                     ++gone_on;
-                    return drift(std::get<PointLattice>(before),
+                    return drift(std::get<PointLattice>(before.value),
                                  Vec3{in.number("speed"), 0, in.number("push")} * seconds, run);
                 },
             .begins_again = [](const Inputs& before, const Inputs& now) -> std::string {

@@ -133,6 +133,34 @@ TEST_F(DrapeSteps, ABodyIsFallenOnAsItsMeshIs) {
     EXPECT_LT(lowest(fallen), lowest(mesh_at(plain, 0.5)) + 0.021) << "at most as much higher as it is thick";
 }
 
+// A tray that rises by six times the thickness of the cloth a moment, and one that ripples as well.
+TEST_F(DrapeSteps, AFormThatMovesCarriesItAndOneThatBendsSaysThatItMayNot) {
+    const auto on_tray = [](const std::string& height) {
+        return read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 8, "rows": 8, "width": "1 m", "depth": "1 m"}},
+      {"step": "points.move_formula", "result": "lifted", "slots": {"points": {"result": "weave"},
+        "formula": "to_z = 1 m + sin(360° * (x + 2 * y) / 0.7 m) * 2 mm"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "lifted"}, "surface": "flat"}},
+      {"step": "lattice.rectangular", "result": "wide", "slots": {"columns": 8, "rows": 8, "width": "3 m", "depth": "3 m"}},
+      {"step": "points.move_formula", "result": "lower", "slots": {"points": {"result": "wide"}, "formula": "to_z = )" +
+                    height + R"("}},
+      {"step": "skin", "result": "tray", "slots": {"points": {"result": "lower"}, "surface": "flat"}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "cloth"}, "touching": "form",
+        "form": {"result": "tray"}}})");
+    };
+    const StudyPointer rising = on_tray("0.6 m + 0.9 m * time + 0.1 * x");
+    const Mesh cloth = mesh_at(rising, 1);
+    for (std::size_t vertex = 0; vertex < cloth.vertex_count(); ++vertex) {
+        const Vec3 at = cloth.vertex(vertex);
+        EXPECT_GT(at.z, 1.5 + 0.1 * at.x) << vertex;
+    }
+    EXPECT_EQ(test::remarks_of(at(rising, 1), "fallen").find("another shape"), std::string::npos);
+    const StudyPointer rippling = on_tray("0.6 m + 0.1 m * sin(360° * (x / 1 m + time))");
+    EXPECT_NE(test::remarks_of(at(rippling, 0.2), "fallen").find("! The form has another shape"),
+              std::string::npos)
+        << test::remarks_of(at(rippling, 0.2), "fallen");
+}
+
 TEST_F(DrapeSteps, ItIsAtRestWhereNothingMovesByMoreThanIsSaid) {
     const StudyPointer calm = hung(R"(, "still": 20)"), never = hung(R"(, "still": 0)");
     const auto rests_at = [&](const StudyPointer& study, int frame) {

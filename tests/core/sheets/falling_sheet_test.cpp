@@ -231,6 +231,58 @@ TEST(FallingSheets, ABallCatchesAClothAndNothingIsInside) {
     EXPECT_LT(cloth.lowest(), 0.4) << "and hangs down beside it";
 }
 
+// One frame in which the form goes where the map takes it.
+void carry_form(Falling& cloth, const Affine& map) {
+    cloth.obstacle.from = cloth.obstacle.at;
+    for (Vec3& at : cloth.obstacle.at)
+        at = map.at(at);
+    cloth.begin();
+    cloth.frame();
+}
+
+// Seven times its thickness a step, and turning.
+TEST(FallingSheets, ABallThatRisesCarriesAClothAndDoesNotGoThroughIt) {
+    Falling cloth(sheet_of(14, 14, 0.1, ripple));
+    Vec3 centre{0.72, 0.69, 0.5};
+    add_obstacle(cloth.obstacle, ball(centre, 0.3, 2), 1);
+    for (int number = 0; number < 45; ++number) {
+        const Vec3 by{0, 0, 2 * frame_s};
+        carry_form(cloth, composed(moved_by(by), turned_about(centre, {1, 2, 3}, 0.05)));
+        centre = centre + by;
+        ASSERT_EQ(cloth.crossings(), 0U) << "frame " << number;
+    }
+    for (const Vec3 at : cloth.state.at)
+        EXPECT_GT(length(at - centre), 0.9 * 0.3);
+    EXPECT_GT(std::ranges::max(cloth.state.at, {}, &Vec3::z).z, centre.z + 0.3) << "it lies on it";
+}
+
+TEST(FallingSheets, ABallThatGrowsPushesAClothAway) {
+    Falling cloth(sheet_of(14, 14, 0.1, ripple));
+    cloth.forces.gravity = {};
+    const Vec3 centre{0.72, 0.69, 0.8};
+    add_obstacle(cloth.obstacle, ball(centre, 0.1, 2), 1);
+    for (int number = 0; number < 60; ++number) {
+        carry_form(cloth, scaled_about(centre, {1.025, 1.025, 1.025}));
+        ASSERT_EQ(cloth.crossings(), 0U) << "frame " << number;
+    }
+    const double radius = 0.1 * std::pow(1.025, 60);
+    for (const Vec3 at : cloth.state.at)
+        EXPECT_GT(length(at - centre), 0.9 * radius);
+}
+
+// Ways begin elsewhere where a form moves, and what falls beside it does not know.
+TEST(FallingSheets, AFormThatMovesElsewhereChangesNothing) {
+    Falling sheet(sheet_of(6, 6, 0.1)), alone(sheet_of(6, 6, 0.1));
+    const Vec3 far{5, 0, -3};
+    add_obstacle(sheet.obstacle, ball(far, 0.3, 1), 1);
+    for (int number = 0; number < 30; ++number) {
+        carry_form(sheet, turned_about(far, {0, 1, 1}, 0.1));
+        alone.frame();
+    }
+    for (std::size_t vertex = 0; vertex < alone.state.at.size(); ++vertex)
+        EXPECT_NEAR(length(sheet.state.at[vertex] - alone.state.at[vertex]), 0, 1e-9);
+}
+
 // Corners that wander fold it over and over.
 TEST(FallingSheets, FoldedOnItselfForFiveThousandFramesWithoutACrossing) {
     Falling sheet(sheet_of(5, 5, 0.11, ripple));

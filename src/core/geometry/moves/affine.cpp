@@ -1,5 +1,7 @@
 #include "core/geometry/moves/affine.hpp"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace plume {
@@ -53,6 +55,62 @@ Affine between_placements(const Placement& from, const Placement& to) {
     };
     Affine map{carried({1, 0, 0}), carried({0, 1, 0}), carried({0, 0, 1}), {}};
     map.shift = to.origin - map.turned(from.origin);
+    return map;
+}
+
+Affine inverse_of(const Affine& map) {
+    const Vec3 yz = cross(map.y, map.z), zx = cross(map.z, map.x), xy = cross(map.x, map.y);
+    const double scale = 1 / map.determinant();
+    Affine inverse{
+        Vec3{yz.x, zx.x, xy.x} * scale, Vec3{yz.y, zx.y, xy.y} * scale, Vec3{yz.z, zx.z, xy.z} * scale, {}};
+    inverse.shift = inverse.turned(map.shift) * -1;
+    return inverse;
+}
+
+Affine part_of(const Affine& map, double share) {
+    const auto part = [&](Vec3 still, Vec3 moved) { return still + (moved - still) * share; };
+    return {part({1, 0, 0}, map.x), part({0, 1, 0}, map.y), part({0, 0, 1}, map.z), map.shift * share};
+}
+
+namespace {
+
+// The number of the place that is farthest by a measure of its way from the first.
+template <class Measure>
+std::size_t farthest(const std::vector<Vec3>& places, const Measure& measure) {
+    std::size_t found = 0;
+    double most = 0;
+    for (std::size_t at = 0; at < places.size(); ++at)
+        if (const double far = measure(places[at] - places[0]); far > most) {
+            most = far;
+            found = at;
+        }
+    return found;
+}
+
+}  // namespace
+
+std::optional<Affine> affine_between(const std::vector<Vec3>& from, const std::vector<Vec3>& to) {
+    constexpr double flat = 1e-6, alike = 1e-9;
+    if (from.empty() || from.size() != to.size()) return {};
+    const std::size_t first = farthest(from, [](Vec3 way) { return length(way); });
+    const Vec3 a = from[first] - from[0], moved_a = to[first] - to[0];
+    const std::size_t second = farthest(from, [&](Vec3 way) { return length(cross(a, way)); });
+    const Vec3 b = from[second] - from[0], moved_b = to[second] - to[0];
+    const Vec3 up = unit_or_zero(cross(a, b));
+    const std::size_t third = farthest(from, [&](Vec3 way) { return std::abs(dot(up, way)); });
+    const double size = length(a);
+    Vec3 c = from[third] - from[0], moved_c = to[third] - to[0];
+    if (std::abs(dot(up, c)) < flat * size) {
+        c = up * size;
+        moved_c = unit_or_zero(cross(moved_a, moved_b)) * size;
+    }
+    const Affine spans{a, b, c, {}}, moved{moved_a, moved_b, moved_c, {}};
+    if (!(std::abs(spans.determinant()) > 0)) return {};
+    Affine map = composed(moved, inverse_of(spans));
+    map.shift = to[0] - map.turned(from[0]);
+    if (!(map.determinant() > 0)) return {};
+    for (std::size_t at = 0; at < from.size(); ++at)
+        if (!(length(map.at(from[at]) - to[at]) <= alike * size)) return {};
     return map;
 }
 

@@ -1,6 +1,9 @@
 #pragma once
 // Affine maps: p goes to x p.x + y p.y + z p.z + shift.
 
+#include <optional>
+#include <vector>
+
 #include "core/data/placements.hpp"
 
 namespace plume {
@@ -26,5 +29,13 @@ Affine mirrored_across(const Placement& plane);
 Affine laid_onto(const Placement& plane);
 // What lies in `from` comes to lie in `to` the same way.
 Affine between_placements(const Placement& from, const Placement& to);
+
+// Of a map whose determinant is not 0.
+Affine inverse_of(const Affine& map);
+// That share of the way from where everything is to where the map takes it.
+Affine part_of(const Affine& map, double share);
+// What takes each of the first places to its second, to a billionth of their size; flat ones keep their
+// thickness. Empty: nothing affine does, or what does turns them inside out. As many of both.
+std::optional<Affine> affine_between(const std::vector<Vec3>& from, const std::vector<Vec3>& to);
 
 }  // namespace plume

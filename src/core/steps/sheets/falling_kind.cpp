@@ -9,6 +9,7 @@
 #include "core/base/text.hpp"
 #include "core/geometry/meshes/mesh_faults.hpp"
 #include "core/geometry/meshes/vertex_places.hpp"
+#include "core/geometry/moves/affine.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/sheets/falling_sheet.hpp"
 #include "core/steps/catalogue.hpp"
@@ -295,10 +296,30 @@ std::string told(const SheetReport& report, bool at_rest) {
     return text;
 }
 
-Result<Value> advance(const Inputs& in, const SheetOf& sheet_of, const Value& before, double seconds,
+// Where the form was a moment before, if it moved.
+Status follow_form(Given& now, const Inputs& in, const Inputs& before, const Run& run) {
+    if (!in.has("form") || !before.has("form") || &in.value("form") == &before.value("form")) return Done{};
+    const auto form = changed_mesh(before, run, "form");
+    if (!form) return about_slot(form.error(), "form");
+    Obstacle was;
+    add_obstacle(was, *form, now.metres);
+    if (was.triangles == now.obstacle.triangles && was.at.size() == now.obstacle.at.size()) {
+        if (was.at == now.obstacle.at) return Done{};
+        now.obstacle.from = std::move(was.at);
+    }
+    if (now.obstacle.from.empty() || !affine_between(now.obstacle.from, now.obstacle.at))
+        run.remark_loss(
+            "The form has another shape than a moment before: where it went into what falls, it may "
+            "go through.");
+    return Done{};
+}
+
+Result<Value> advance(const Inputs& in, const SheetOf& sheet_of, const MomentBefore& moment, double seconds,
                       const Run& run) {
-    const Result<Given> now = given(in, sheet_of, run);
+    Result<Given> now = given(in, sheet_of, run);
     if (!now) return now.error();
+    const Value& before = moment.value;
+    if (Status followed = follow_form(*now, in, moment.inputs, run); !followed) return followed.error();
     if (!are_alike(before, now->thing))
         return about_slot(
             Error{ErrorCode::unlike_arrangement, "", "is put together otherwise than a moment before",
@@ -418,7 +439,7 @@ StepKind falling_kind(const FallingThing& thing) {
     kind.drawn_plain = true;
     kind.estimate = estimate_of;
     kind.make = [of = thing.sheet_of](const Inputs& in, const Run& run) { return begin(in, of, run); };
-    kind.advance = [of = thing.sheet_of](const Inputs& in, const Value& before, double seconds,
+    kind.advance = [of = thing.sheet_of](const Inputs& in, const MomentBefore& before, double seconds,
                                          const Run& run) { return advance(in, of, before, seconds, run); };
     kind.begins_again = begins_again;
     kind.contexts = {{formula_key, context(growth_site)}};
