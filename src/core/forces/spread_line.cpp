@@ -70,6 +70,10 @@ void mend_spacing(SpreadLine& line, double apart) {
         if (length(line.at[(at + 1) % count] - line.at[at]) > farthest_spacing * apart)
             mended.push_back(between(line, at));
     }
+    while (line.closed && spare > 0 && length(mended.back() - mended.front()) < nearest_spacing * apart) {
+        mended.pop_back();
+        --spare;
+    }
     line.at = std::move(mended);
 }
 

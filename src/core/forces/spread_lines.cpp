@@ -14,7 +14,7 @@ namespace {
 constexpr double points_a_gap = 5;
 constexpr double farthest_of_gap = 0.2, farthest_of_free = 0.4, least_of_gap = 0.02;  // moves at once
 constexpr double first_tension = 200, last_tension = 0.25, tension_left = 0.97;
-constexpr int sweeps = 4;
+constexpr int sweeps = 4, straightenings = 3;
 // What points may lack of the gap, on the mean, where it or lengths grow; at one point where edges do there.
 constexpr double room_overlap = 0.004, growing_overlap = 0.05, last_overlap = 0.002, overlap_left = 0.99;
 constexpr double edge_growth = 0.02, growth_now = 0.02, stalled = 1e-4, last_quarter = 0.75;
@@ -161,7 +161,8 @@ private:
         SpreadLine& line = lines_[number];
         std::vector<Vec3> to = line.at;
         if (rule_.lengths == LineLengths::shortest) draw_short(to, line.closed);
-        to = straightened(to, line.closed);
+        for (int time = 0; time < straightenings; ++time)
+            to = straightened(to, line.closed);
         // What pulls is stopped by what pushes, however hard it pulls.
         for (std::size_t at = 0; at < to.size(); ++at)
             if (may_move(line, at))

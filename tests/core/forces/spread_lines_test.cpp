@@ -116,6 +116,13 @@ TEST(SpreadLines, OneThatGrowsFoldsIntoADiscAndKeepsItsGap) {
     EXPECT_TRUE(made.no_room);
     EXPECT_EQ(made.close, 0U);
     EXPECT_NEAR(nearest_other(made.lines, 1.8 * 0.4), 0.4, 0.02);
+    // Points stand about evenly all round, its seam too.
+    const SpreadLine& line = made.lines[0];
+    for (std::size_t at = 0; at < line.at.size(); ++at) {
+        const double edge = length(line.at[(at + 1) % line.at.size()] - line.at[at]);
+        EXPECT_GT(edge, 0.4 * 0.4 / 5) << at;
+        EXPECT_LT(edge, 2 * 0.4 / 5) << at;
+    }
     // No denser than lines a gap apart can be, and more than half as dense.
     const double filled = length_along(made.lines[0]) * 0.4 / (9 * std::numbers::pi);
     EXPECT_GT(filled, 0.6);
@@ -175,6 +182,21 @@ TEST(SpreadLines, AreTheSameOnAnyNumberOfThreads) {
     const LinesSpread alone = spread(lines, rule);
     for (std::size_t line = 0; line < lines.size(); ++line)
         EXPECT_EQ(many.lines[line].at, alone.lines[line].at);
+}
+
+TEST(SpreadLines, PointsThatAreTooNearOrTooFarAreMended) {
+    SpreadLine round = circle(2, 12);  // points 1.04 from each other
+    round.at.insert(round.at.begin() + 1, round.at[0] + Vec3{0, 0.1, 0});
+    round.at.push_back(round.at[0] - Vec3{0, 0.1, 0});
+    round.at.erase(round.at.begin() + 6);
+    mend_spacing(round, 1);
+    ASSERT_EQ(round.at.size(), 12U) << "without those beside the seam, with another in the gap";
+    for (std::size_t at = 0; at < 12; ++at) {
+        EXPECT_NEAR(length(round.at[at] - circle(2, 12).at[at]), 0, at == 5 ? 0.2 : 1e-12) << at;
+    }
+    SpreadLine held{{{0, 0, 0}, {1, 0, 0}, {1.1, 0, 0}}, false};
+    mend_spacing(held, 1);
+    EXPECT_EQ(held.at.back(), (Vec3{1.1, 0, 0})) << "ends stay";
 }
 
 TEST(SpreadLines, RefuseWithTheMend) {

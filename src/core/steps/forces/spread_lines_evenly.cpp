@@ -166,7 +166,7 @@ StepKind spread_lines_evenly() {
         .sentence =
             "Spread {lines} evenly, {apart}[apart=gap| {gap} apart], {where}[where=outline| "
             "{outline}][where=form| {form}], {lengths}[lengths=grow| {times} times their length], their ends "
-            "{ends}, by {stiffness} stiff against bending, {around}[around=others| {others}], in at most "
+            "{ends}, as stiff as {stiffness} against bending, {around}[around=others| {others}], in at most "
             "{rounds} rounds.",
         .slots =
             {curves_slot("lines", "Lines"),
