@@ -65,6 +65,32 @@ TEST_F(Model, TurnsMovesZoomsAndFrames) {
     EXPECT_NE(view().camera().azimuth_rad, start.azimuth_rad);
 }
 
+// The strip of time below the model takes a third of its height.
+TEST_F(Model, WhatWasFittedStaysSoWhereTheViewChangesItsSize) {
+    driver.key("ctrl+1");
+    const auto sees_all = [&] {
+        Box box;
+        for (const SceneItem& item : view().scene())
+            box.include(item.drawable->bounds);
+        const double aspect = static_cast<double>(view().width()) / view().height();
+        return view().camera().sees(box, aspect);
+    };
+    const Camera tall = view().camera();
+    const int height = view().height();
+    driver.key("ctrl+t");
+    ASSERT_TRUE(Driver::until([&] { return view().height() < height - 40; }));
+    EXPECT_TRUE(Driver::until([&] { return view().camera() != tall; }));
+    EXPECT_TRUE(sees_all());
+    driver.key("ctrl+t");
+    ASSERT_TRUE(Driver::until([&] { return view().height() == height; }));
+    EXPECT_TRUE(Driver::until([&] { return view().camera() == tall; }));
+    driver.drag(middle(), middle() + QPoint(80, -40));
+    const Camera turned = view().camera();
+    driver.key("ctrl+t");
+    ASSERT_TRUE(Driver::until([&] { return view().height() < height - 40; }));
+    EXPECT_EQ(view().camera(), turned) << "looked at otherwise since";
+}
+
 TEST_F(Model, HoverLinksModelAndTable) {
     toggle_by_menu("ground");
     ASSERT_TRUE(study().step("ground")->show.visible);

@@ -253,7 +253,7 @@ void ModelView::camera_moved() {
 void ModelView::fit_selection() {
     for (const SceneItem& item : items_)
         if (item.step == document_.attention().selected()) {
-            camera_.fit(item.drawable->bounds, view_size().aspect());
+            fit(item.drawable->bounds);
             return camera_moved();
         }
     fit_all();

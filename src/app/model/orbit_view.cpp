@@ -100,6 +100,8 @@ void OrbitView::initializeGL() {
 }
 
 void OrbitView::resizeGL(int /*width*/, int /*height*/) {
+    // What was fitted and not looked at otherwise since stays so.
+    if (!fitted_to_.empty() && camera_ == fitted_) fit(fitted_to_);
     Q_EMIT camera_changed();
 }
 
@@ -111,7 +113,7 @@ void OrbitView::paintGL() {
     if (!ready_) return;
     const Box box = bounds();
     if (fit_wanted_ && !box.empty()) {
-        camera_.fit(box, view_size().aspect());
+        fit(box);
         fit_wanted_ = false;
         Q_EMIT camera_changed();
     }
@@ -274,8 +276,14 @@ void OrbitView::set_grid(bool shown) {
 }
 
 void OrbitView::fit_all() {
-    camera_.fit(bounds(), view_size().aspect());
+    fit(bounds());
     camera_moved();
+}
+
+void OrbitView::fit(const Box& box) {
+    camera_.fit(box, view_size().aspect());
+    fitted_ = camera_;
+    fitted_to_ = box;
 }
 
 }  // namespace plume::app

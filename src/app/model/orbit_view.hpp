@@ -61,6 +61,7 @@ protected:
     virtual void clicked() = 0;
 
     Box bounds() const;
+    void fit(const Box& box);
     bool turning_or_moving() const { return gesture_ != Gesture::none; }
     bool resting() const { return !settle_.isActive(); }
     // Whether frames take so long that drafts are drawn while the camera moves.
@@ -86,6 +87,8 @@ private:
     Gesture gesture_ = Gesture::none;
     QPointF last_;
     QTimer settle_;
+    Camera fitted_;  // as it was when it was last fitted, to this
+    Box fitted_to_;
     double frame_ms_ = 0;
 };
 
