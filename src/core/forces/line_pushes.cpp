@@ -18,15 +18,18 @@ constexpr double push_share = 0.7;
 }  // namespace
 
 bool LinePushes::find(const std::vector<SpreadLine>& moving, const std::vector<SpreadLine>& staying,
-                      double gap, const Run& run) {
+                      double gap, bool ends_held, const Run& run) {
     gap_ = gap;
     at_.clear();
     of_.clear();
     edges_.clear();
     turns_.clear();
     longest_ = 0;
-    for (const SpreadLine& line : moving)
+    for (const SpreadLine& line : moving) {
+        const std::size_t first = at_.size();
         add(line);
+        if (ends_held && !line.closed) note_ends(first);
+    }
     moving_ = at_.size();
     for (const SpreadLine& line : staying)
         add(line);
@@ -57,13 +60,22 @@ void LinePushes::add(const SpreadLine& line) {
         const double square = dot(edge, edge), long_by = std::sqrt(square), reach = gap_ + long_by;
         const bool is_edge = !last || line.closed;
         at_.push_back(start);
-        of_.push_back({number, last ? first : first + static_cast<std::uint32_t>(point) + 1, along});
+        of_.push_back({number, last ? first : first + static_cast<std::uint32_t>(point) + 1, none, along, 0});
         edges_.push_back({start, edge, square > 0 ? 1 / square : 0, is_edge ? reach * reach : 0});
         if (!is_edge) break;
         along += long_by;
         longest_ = std::max(longest_, long_by);
     }
     turns_.push_back(line.closed ? along : 0);
+}
+
+void LinePushes::note_ends(std::size_t first) {
+    const auto last = static_cast<std::uint32_t>(at_.size() - 1);
+    for (std::size_t at = first; at <= last; ++at) {
+        const double behind = of_[last].along - of_[at].along;
+        of_[at].end = of_[at].along < behind ? static_cast<std::uint32_t>(first) : last;
+        of_[at].from_end = std::min(of_[at].along, behind);
+    }
 }
 
 double LinePushes::way_between(std::uint32_t a, std::uint32_t b) const {
@@ -99,10 +111,17 @@ Vec3 LinePushes::way_to_part(std::uint32_t at, std::uint32_t other) const {
     const bool first = line == another ? at < other : line < another;
     return way_by_number(line + another) * (first ? 1 : -1);
 }
-// Of its own line what is near along it may be nearer: as on a half circle as wide as the gap.
+// Of its own line what is near along it may be nearer, as on a half circle as wide as the gap; and lines part
+// as they can from ends that are held.
 double LinePushes::wished_gap(std::uint32_t at, std::uint32_t other) const {
-    if (of_[other].line != of_[at].line) return gap_;
-    const double way = std::min(way_between(at, other), way_between(at, of_[other].next));
+    const OfLine &one = of_[at], &two = of_[other];
+    if (one.line != two.line) {
+        if (one.end == none || two.end == none) return gap_;
+        const double room =
+            length(at_[one.end] - at_[two.end]) + chord_of_way * (one.from_end + two.from_end);
+        return std::min(gap_, room);
+    }
+    const double way = std::min(way_between(at, other), way_between(at, two.next));
     return way < near_on_line * gap_ ? 0 : std::min(gap_, chord_of_way * way);
 }
 }  // namespace plume

@@ -2,6 +2,7 @@
 // How far points of lines are from other lines, and where these push them.
 
 #include <cstdint>
+#include <limits>
 #include <vector>
 
 #include "core/base/run.hpp"
@@ -18,19 +19,21 @@ class LinePushes {
 public:
     // Of the points of the lines that move, one line after the other. Points within the gap of the edges of
     // another line go half as far from there as would be needed, all of it from those that stay; of its own
-    // line what is near along it may be nearer. False where cancelled.
+    // line what is near along it may be nearer, and so may what is near ends that are held near each other.
+    // False where cancelled.
     bool find(const std::vector<SpreadLine>& moving, const std::vector<SpreadLine>& staying, double gap,
-              const Run& run);
+              bool ends_held, const Run& run);
 
     const LinePush& operator[](std::size_t point) const { return pushes_[point]; }
     // By how much points lack the gap on the mean, as a share of it.
     double overlap() const;
 
 private:
-    // The line of a point, the next on it, and how far along it is.
+    static constexpr std::uint32_t none = std::numeric_limits<std::uint32_t>::max();
+    // The line of a point, the next on it, and how far along it is; and from its nearer end, if that is held.
     struct OfLine {
-        std::uint32_t line = 0, next = 0;
-        double along = 0;
+        std::uint32_t line = 0, next = 0, end = none;
+        double along = 0, from_end = 0;
     };
     // That begins at a point; out of everyone's reach where none does.
     struct Edge {
@@ -40,6 +43,7 @@ private:
     };
 
     void add(const SpreadLine& line);
+    void note_ends(std::size_t first);
     double way_between(std::uint32_t a, std::uint32_t b) const;
     LinePush push_of(std::uint32_t at, const std::vector<std::uint32_t>& others) const;
     Vec3 way_to_part(std::uint32_t at, std::uint32_t other) const;

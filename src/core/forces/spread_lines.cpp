@@ -14,6 +14,7 @@ namespace {
 constexpr double points_a_gap = 5;
 constexpr double farthest_of_gap = 0.2, farthest_of_free = 0.4, least_of_gap = 0.02;  // moves at once
 constexpr double first_tension = 200, last_tension = 0.25, tension_left = 0.97;
+constexpr double drawn_back = 0.998;  // in a round, of lines that are longer than they need be
 constexpr int sweeps = 4, straightenings = 3;
 // What points may lack of the gap, on the mean, where it or lengths grow; at one point where edges do there.
 constexpr double room_overlap = 0.004, growing_overlap = 0.05, last_overlap = 0.002, overlap_left = 0.99;
@@ -65,7 +66,8 @@ public:
     Result<LinesSpread> all(const Run& run) {
         LinesSpread made;
         for (;;) {
-            if (!pushes_.find(lines_, around_, gap_, run)) return cancelled_error();
+            if (!pushes_.find(lines_, around_, gap_, rule_.ends == LineEnds::held, run))
+                return cancelled_error();
             if (made.rounds == rule_.most_rounds) break;
             const double rate = change_wishes(made.rounds);
             const double farthest = move();
@@ -80,7 +82,7 @@ public:
                 for (SpreadLine& line : around_)
                     mend_spacing(line, spacing());
         }
-        if (!pushes_.find(lines_, around_, gap_, run)) return cancelled_error();
+        if (!pushes_.find(lines_, around_, gap_, rule_.ends == LineEnds::held, run)) return cancelled_error();
         tell(made);
         return made;
     }
@@ -166,7 +168,8 @@ private:
         // What pulls is stopped by what pushes, however hard it pulls.
         for (std::size_t at = 0; at < to.size(); ++at)
             if (may_move(line, at))
-                to[at] = no_farther(line.at[at], to[at], farthest_of_gap * gap_) + pushes_[first + at].by;
+                to[at] = no_farther(line.at[at], to[at], farthest_of_gap * gap_) +
+                         across(line, at, pushes_[first + at].by);
         if (rule_.lengths != LineLengths::shortest) draw_to_lengths(to, line, edge_lengths(number, first));
         double farthest = 0;
         for (std::size_t at = 0; at < to.size(); ++at) {
@@ -177,6 +180,13 @@ private:
         }
         line.at = std::move(to);
         return farthest;
+    }
+    // What pushes along a line would only crowd its points.
+    Vec3 across(const SpreadLine& line, std::size_t at, Vec3 push) const {
+        if (is_end(line, at)) return push;
+        const std::size_t count = line.at.size();
+        const Vec3 along = unit_or_zero(line.at[(at + 1) % count] - line.at[(at + count - 1) % count]);
+        return push - along * dot(push, along);
     }
     // Against the fourth differences.
     std::vector<Vec3> straightened(const std::vector<Vec3>& bent, bool closed) const {
@@ -208,11 +218,17 @@ private:
         for (std::size_t at = 0; at < count; ++at)
             to[at] = {sides[3 * at], sides[3 * at + 1], sides[3 * at + 2]};
     }
-    // Alike; of what grows each somewhat longer than it is, where there is room for it.
+    // Alike; of what may get longer only a little shorter than they are; of what grows each somewhat longer
+    // than it is, where there is room for it.
     std::vector<double> edge_lengths(std::size_t number, std::size_t first) const {
         const SpreadLine& line = lines_[number];
         const std::size_t edges = edges_of(line), count = line.at.size();
         std::vector<double> rest(edges, wished_[number] / static_cast<double>(edges));
+        if (rule_.lengths == LineLengths::at_least) {
+            const double share = std::max(drawn_back, wished_[number] / length_of(line));
+            for (std::size_t edge = 0; edge < edges; ++edge)
+                rest[edge] = length(line.at[(edge + 1) % count] - line.at[edge]) * share;
+        }
         if (!grows_) return rest;
         const bool grown = length_of(line) >= rule_.times * given_[number];
         for (std::size_t edge = 0; edge < edges; ++edge) {

@@ -10,12 +10,12 @@
 namespace plume {
 
 enum class LineEnds { held, sliding, loose };
-enum class LineLengths { shortest, kept, growing };
+enum class LineLengths { at_least, shortest, kept, growing };
 
 struct SpreadingRule {
     double gap = 0;  // above 0; where it is as far as there is room, what is begun with
     bool as_far_as_room = false;
-    LineLengths lengths = LineLengths::shortest;
+    LineLengths lengths = LineLengths::at_least;
     double times = 1;  // as long as they were, of growing ones; they stop where there is no room
     LineEnds ends = LineEnds::held;
     double stiffness = 0.5;  // against bending, 0 to 1
@@ -46,14 +46,14 @@ struct LinesSpread {
 double spread_points(double length, double gap);
 
 // In each round points of a line go half as far from the pieces of other lines within the gap, and of its own
-// that it turned back to, as would be needed; lines are drawn short or to their length, and straightened
-// (position based dynamics: M. Müller, B. Heidelberger, M. Hennix, J. Ratcliff, 2007). What pulls never
-// outdoes what pushes. Gap and lengths grow as long as what is too near is so by little on the mean; where
-// there is no more room lengths go back until nothing is. Lines are made anew of points a fifth of the gap
-// apart. The same on any number of threads. O(n log n) a round.
-// Errors: not_finite, out_of_range (gap, stiffness, times), too_few_points (fewer than two of a line, three
-// of a closed one, or a line without length), unlike_arrangement (shortest with loose ends: nothing would be
-// left of them), wrong_kind (both growing and as far as there is room), cancelled.
+// that it turned back to, as would be needed; lines are drawn short or to their length, or only kept from
+// getting shorter, and straightened (position based dynamics: M. Müller, B. Heidelberger, M. Hennix, J.
+// Ratcliff, 2007). What pulls never outdoes what pushes. Gap and lengths grow as long as what is too near is
+// so by little on the mean; where there is no more room lengths go back until nothing is. Lines are made anew
+// of points a fifth of the gap apart. The same on any number of threads. O(n log n) a round. Errors:
+// not_finite, out_of_range (gap, stiffness, times), too_few_points (fewer than two of a line, three of a
+// closed one, or a line without length), unlike_arrangement (shortest with loose ends: nothing would be left
+// of them), wrong_kind (both growing and as far as there is room), cancelled.
 Result<LinesSpread> spread_lines(std::vector<SpreadLine> lines, const SpreadingRule& rule, const Run& run);
 
 }  // namespace plume

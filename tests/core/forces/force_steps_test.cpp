@@ -445,7 +445,7 @@ TEST(Lines, RefuseWhatCannotBe) {
     StudyMaker maker = rails();
     maker.word("spread", "ends", "slide");
     EXPECT_EQ(error_of(run(maker.study), "spread").slot, "ends") << "there is no edge to slide on";
-    maker.word("spread", "ends", "free");
+    maker.word("spread", "ends", "free").word("spread", "lengths", "short");
     EXPECT_EQ(error_of(run(maker.study), "spread").slot, "ends") << "nothing would be left";
     maker.word("spread", "lengths", "keep").word("spread", "apart", "room");
     EXPECT_EQ(error_of(run(maker.study), "spread").slot, "apart") << "room without end";

@@ -74,6 +74,7 @@ TEST(SpreadLines, AsFarAsThereIsRoomRowsStandEvenly) {
         lines.push_back(straight({0, y, 0}, {10, y, 0}));
     const SpreadingRule rule{.gap = 0.5,
                              .as_far_as_room = true,
+                             .lengths = LineLengths::shortest,
                              .ends = LineEnds::sliding,
                              .kept = in_rectangle,
                              .on_edge = on_sides,
@@ -132,8 +133,11 @@ TEST(SpreadLines, OneThatGrowsFoldsIntoADiscAndKeepsItsGap) {
 
 TEST(SpreadLines, DrawnShortItLiesRoundWhatStays) {
     const SpreadLine over{{{-4, 0, 0}, {-2, 3, 0}, {2, 3, 0}, {4, 0, 0}}, false};
-    const LinesSpread made =
-        spread({over}, {.gap = 0.5, .kept = flat, .around = {circle(1, 400)}, .most_rounds = 5000});
+    const LinesSpread made = spread({over}, {.gap = 0.5,
+                                             .lengths = LineLengths::shortest,
+                                             .kept = flat,
+                                             .around = {circle(1, 400)},
+                                             .most_rounds = 5000});
     EXPECT_TRUE(made.at_rest);
     // Two tangents from (4, 0) to a circle of 1.5, and the arc between them.
     const double tangent = std::sqrt(16 - 2.25), arc = 1.5 * (std::numbers::pi - 2 * std::acos(1.5 / 4));
@@ -142,6 +146,21 @@ TEST(SpreadLines, DrawnShortItLiesRoundWhatStays) {
         EXPECT_GT(length(at), 1.5 * 0.99);
     EXPECT_EQ(made.lines[0].at.front(), over.at.front()) << "held";
     EXPECT_EQ(made.lines[0].at.back(), over.at.back()) << "held";
+}
+
+TEST(SpreadLines, GetLongerWhereTheyHaveToAndNoShorter) {
+    const LinesSpread ring = spread({circle(2, 90)}, {.gap = 0.3, .kept = flat});
+    EXPECT_TRUE(ring.at_rest);
+    EXPECT_NEAR(length_along(ring.lines[0]), length_along(circle(2, 90)), 0.02) << "nothing is near it";
+    // Two that are held 10 cm from each other bulge, and go no farther apart than is asked.
+    const LinesSpread two = spread({straight({0, 0, 0}, {6, 0, 0}), straight({0, 0.1, 0}, {6, 0.1, 0})},
+                                   {.gap = 0.5, .kept = flat});
+    EXPECT_TRUE(two.at_rest) << "their ends are as near as they are held";
+    EXPECT_GT(length_along(two.lines[0]), 6.001);
+    EXPECT_LT(length_along(two.lines[0]), 6.3);
+    const SpreadLine& below = two.lines[0];
+    EXPECT_NEAR(below.at[below.at.size() / 2].y, -0.2, 0.02);
+    EXPECT_EQ(below.at.back(), (Vec3{6, 0, 0}));
 }
 
 TEST(SpreadLines, StayOnASphereAndKeepTheirLengths) {
@@ -209,7 +228,8 @@ TEST(SpreadLines, RefuseWithTheMend) {
     EXPECT_EQ(code(one, {.gap = 0}), ErrorCode::out_of_range);
     EXPECT_EQ(code(one, {.gap = not_a_number}), ErrorCode::out_of_range);
     EXPECT_EQ(code(one, {.gap = 1, .stiffness = 2}), ErrorCode::out_of_range);
-    EXPECT_EQ(code(one, {.gap = 1, .ends = LineEnds::loose}), ErrorCode::unlike_arrangement);
+    EXPECT_EQ(code(one, {.gap = 1, .lengths = LineLengths::shortest, .ends = LineEnds::loose}),
+              ErrorCode::unlike_arrangement);
     EXPECT_EQ(code({straight({0, 0, 0}, {0, 0, 0})}, {.gap = 1}), ErrorCode::too_few_points);
     EXPECT_EQ(code({straight({0, 0, 0}, {not_a_number, 0, 0})}, {.gap = 1}), ErrorCode::not_finite);
     EXPECT_EQ(code(one, {.gap = 1, .around = {SpreadLine{{{0, 0, 0}}, false}}}), ErrorCode::too_few_points);

@@ -20,9 +20,9 @@ constexpr double told_beyond = 5e-3;  // as a share of the lengths
 
 LineLengths lengths_in(const Inputs& in) {
     const std::string& word = in.word("lengths");
-    return word == "short"  ? LineLengths::shortest
-           : word == "keep" ? LineLengths::kept
-                            : LineLengths::growing;
+    if (word == "least") return LineLengths::at_least;
+    if (word == "short") return LineLengths::shortest;
+    return word == "keep" ? LineLengths::kept : LineLengths::growing;
 }
 LineEnds ends_in(const Inputs& in) {
     const std::string& word = in.word("ends");
@@ -181,7 +181,8 @@ StepKind spread_lines_evenly() {
              reference_slot("outline", "Outline", {Kind::curves}),
              reference_slot("form", "Form", {Kind::surface, Kind::mesh, Kind::bodies}),
              choice_slot("lengths", "Lengths",
-                         {{"short", "drawn short", "as far as others let them"},
+                         {{"least", "no shorter than they are", "longer where they have to go round"},
+                          {"short", "drawn short", "as far as others let them"},
                           {"keep", "as long as they are", ""},
                           {"grow", "growing to", "so many times their length, as far as there is room"}}),
              times,
