@@ -98,6 +98,18 @@ TEST(Drawable, StaysSharpFarFromZero) {
               0.25);
 }
 
+TEST(Drawable, NumbersThatDifferByRoundingAreOne) {
+    PointLattice::Parts parts;
+    parts.counts = {3, 1, 1};
+    parts.x = parts.y = parts.z = Column(Doubles(3, 0.0));
+    for (const double apart : {1e-16, 1e-9}) {
+        parts.fields = {{"gap", Doubles{0.3, 0.3 + 4 * apart, 0.3 - 4 * apart}, plain_number}};
+        const Drawable d = drawn(*PointLattice::make(parts), {"gap"});
+        EXPECT_EQ(d.colour_low == d.colour_high, apart < 1e-12);
+        EXPECT_EQ(d.points[1].colour, apart < 1e-12 ? 0.5F : 1.0F);
+    }
+}
+
 TEST(Drawable, SurfaceColoursSpanTheGivenNumbers) {
     const Evaluation evaluation = test::run(test::canopy().study);
     const Drawable d = drawn(test::value_of(evaluation, "roof"));

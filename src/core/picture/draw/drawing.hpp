@@ -48,6 +48,9 @@ public:
         if (low_ > high) low_ = high = 0;
         low_ = without_rounding(low_, high - low_);
         high = without_rounding(high, high - low_);
+        // What differs by rounding alone is one number.
+        constexpr double rounding = 1e-12;
+        if (high - low_ <= rounding * std::max(std::abs(low_), std::abs(high))) high = low_;
         scale_ = high > low_ ? 1 / (high - low_) : 0;
         drawable.colour_field = field->name;
         drawable.colour_dimension = field->dimension;
