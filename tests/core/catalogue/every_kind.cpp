@@ -295,6 +295,8 @@ StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind) {
     // What grows step by step is small here.
     if (kind.key == "sheet.grow") maker.number("subject", "edge", "1 m").number("subject", "rings", "3");
     if (kind.key == "sheet.patchwork") maker.number("subject", "rings", "2");
+    // Lines go on until they are at rest, which those that cross never are.
+    if (kind.key == "forces.lines") maker.number("subject", "rounds", "60");
     return maker;
 }
 

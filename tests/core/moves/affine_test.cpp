@@ -13,6 +13,7 @@ const std::vector<Vec3> corners{{1, 2, 3}, {4, 2, 3}, {1, 7, 3}, {4, 7, 3}, {2, 
 
 std::vector<Vec3> moved(const std::vector<Vec3>& places, const Affine& map) {
     std::vector<Vec3> made;
+    made.reserve(places.size());
     for (const Vec3 place : places)
         made.push_back(map.at(place));
     return made;
