@@ -105,12 +105,14 @@ LinePush LinePushes::push_of(std::uint32_t at, const std::vector<std::uint32_t>&
     if (nearness > 0) push.by = push.by * (push_share / nearness);
     return push;
 }
+
 // Of lines that lie on each other each goes one way as a whole.
 Vec3 LinePushes::way_to_part(std::uint32_t at, std::uint32_t other) const {
     const std::uint32_t line = of_[at].line, another = of_[other].line;
     const bool first = line == another ? at < other : line < another;
     return way_by_number(line + another) * (first ? 1 : -1);
 }
+
 // Of its own line what is near along it may be nearer, as on a half circle as wide as the gap; and lines part
 // as they can from ends that are held.
 double LinePushes::wished_gap(std::uint32_t at, std::uint32_t other) const {
@@ -124,4 +126,5 @@ double LinePushes::wished_gap(std::uint32_t at, std::uint32_t other) const {
     const double way = std::min(way_between(at, other), way_between(at, two.next));
     return way < near_on_line * gap_ ? 0 : std::min(gap_, chord_of_way * way);
 }
+
 }  // namespace plume

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/geometry/curves/curve_sampling.hpp"
+
 namespace plume {
 namespace {
 
@@ -20,10 +22,7 @@ Vec3 between(const SpreadLine& line, std::size_t at) {
 }  // namespace
 
 double length_of(const SpreadLine& line) {
-    double total = line.closed ? length(line.at.front() - line.at.back()) : 0;
-    for (std::size_t at = 1; at < line.at.size(); ++at)
-        total += length(line.at[at] - line.at[at - 1]);
-    return total;
+    return polyline_length(line.at, line.closed);
 }
 
 std::size_t edges_of(const SpreadLine& line) {

@@ -7,6 +7,7 @@
 #include "core/forces/line_pushes.hpp"
 #include "core/forces/place_grid.hpp"
 #include "core/geometry/curves/banded_solver.hpp"
+#include "core/geometry/moves/no_farther.hpp"
 
 namespace plume {
 namespace {
@@ -24,12 +25,6 @@ constexpr double still = 3e-4, still_rate = 2e-5;  // of the gap, in a round
 constexpr double close_share = 0.98;
 constexpr double stirred = 0.05;     // of the gap, so that what grows knows where to bend
 constexpr double stirred_every = 3;  // gaps
-
-Vec3 no_farther(Vec3 from, Vec3 to, double most) {
-    const Vec3 by = to - from;
-    const double far = length(by);
-    return far > most ? from + by * (most / far) : to;
-}
 
 // How fast something grows: slower after each time that it turned round, faster as long as it does not.
 class Pace {
@@ -65,30 +60,33 @@ public:
 
     Result<LinesSpread> all(const Run& run) {
         LinesSpread made;
-        for (;;) {
-            if (!pushes_.find(lines_, around_, gap_, rule_.ends == LineEnds::held, run))
-                return cancelled_error();
-            if (made.rounds == rule_.most_rounds) break;
+        if (!find_pushes(run)) return cancelled_error();
+        while (!made.at_rest && made.rounds < rule_.most_rounds) {
             const double rate = change_wishes(made.rounds);
             const double farthest = move();
             ++made.rounds;
             run.report(static_cast<double>(made.rounds) / static_cast<double>(rule_.most_rounds));
             made.at_rest =
                 !grows_ && farthest < still * gap_ && rate < still_rate && tension_ == last_tension;
-            if (made.at_rest) break;
-            for (SpreadLine& line : lines_)
-                mend_spacing(line, spacing());
-            if (rule_.as_far_as_room)
-                for (SpreadLine& line : around_)
-                    mend_spacing(line, spacing());
+            if (!made.at_rest) mend_spacings();
+            if (!find_pushes(run)) return cancelled_error();
         }
-        if (!pushes_.find(lines_, around_, gap_, rule_.ends == LineEnds::held, run)) return cancelled_error();
         tell(made);
         return made;
     }
 
 private:
     double spacing() const { return gap_ / points_a_gap; }
+    void mend_spacings() {
+        for (SpreadLine& line : lines_)
+            mend_spacing(line, spacing());
+        if (rule_.as_far_as_room)
+            for (SpreadLine& line : around_)
+                mend_spacing(line, spacing());
+    }
+    bool find_pushes(const Run& run) {
+        return pushes_.find(lines_, around_, gap_, rule_.ends == LineEnds::held, run);
+    }
     void stir() {
         std::uint32_t number = 0;
         for (SpreadLine& line : lines_)
@@ -115,7 +113,7 @@ private:
             return std::abs(step);
         }
         if (grows_) watch_growth(rounds);
-        return rule_.lengths == LineLengths::growing && !grows_ && cut_short_ ? shrink() : 0;
+        return cut_short_ ? shrink() : 0;
     }
     // Until all are as long as was wished, or there is hardly room for more.
     void watch_growth(std::size_t rounds) {
@@ -162,7 +160,7 @@ private:
     double move_line(std::size_t number, std::size_t first) {
         SpreadLine& line = lines_[number];
         std::vector<Vec3> to = line.at;
-        if (rule_.lengths == LineLengths::shortest) draw_short(to, line.closed);
+        if (rule_.lengths == LineLengths::shortest) draw_short(to, line);
         for (int time = 0; time < straightenings; ++time)
             to = straightened(to, line.closed);
         // What pulls is stopped by what pushes, however hard it pulls.
@@ -200,17 +198,15 @@ private:
         return made;
     }
     // As by tension, at once over the whole line; ends that are held count by what they pull.
-    void draw_short(std::vector<Vec3>& to, bool closed) const {
+    void draw_short(std::vector<Vec3>& to, const SpreadLine& line) const {
         const std::size_t count = to.size();
-        BandedSolver system(count, 1, closed);
+        BandedSolver system(count, 1, line.closed);
         std::vector<double> sides;
         for (std::size_t at = 0; at < count; ++at) {
-            const bool end = !closed && (at == 0 || at + 1 == count);
-            const bool stays = end && rule_.ends == LineEnds::held;
-            const double pull = stays ? 0 : tension_;
-            system.add(at, at, 1 + pull * (end ? 1 : 2));
-            if (closed || at > 0) system.add(at, (at + count - 1) % count, -pull);
-            if (closed || at + 1 < count) system.add(at, (at + 1) % count, -pull);
+            const double pull = may_move(line, at) ? tension_ : 0;
+            system.add(at, at, 1 + pull * (is_end(line, at) ? 1 : 2));
+            if (line.closed || at > 0) system.add(at, (at + count - 1) % count, -pull);
+            if (line.closed || at + 1 < count) system.add(at, (at + 1) % count, -pull);
             sides.insert(sides.end(), {to[at].x, to[at].y, to[at].z});
         }
         if (!system.factor()) return;
@@ -218,27 +214,25 @@ private:
         for (std::size_t at = 0; at < count; ++at)
             to[at] = {sides[3 * at], sides[3 * at + 1], sides[3 * at + 2]};
     }
-    // Alike; of what may get longer only a little shorter than they are; of what grows each somewhat longer
-    // than it is, where there is room for it.
+    // Alike; but of what grows or may get longer by a share of what each is.
     std::vector<double> edge_lengths(std::size_t number, std::size_t first) const {
         const SpreadLine& line = lines_[number];
-        const std::size_t edges = edges_of(line), count = line.at.size();
-        std::vector<double> rest(edges, wished_[number] / static_cast<double>(edges));
-        if (rule_.lengths == LineLengths::at_least) {
-            const double share = std::max(drawn_back, wished_[number] / length_of(line));
-            for (std::size_t edge = 0; edge < edges; ++edge)
-                rest[edge] = length(line.at[(edge + 1) % count] - line.at[edge]) * share;
+        const double now = length_of(line), wished = wished_[number];
+        std::vector<double> lengths(edges_of(line), wished / static_cast<double>(edges_of(line)));
+        if (!grows_ && rule_.lengths != LineLengths::at_least) return lengths;
+        const bool grown = now >= rule_.times * given_[number];
+        for (std::size_t edge = 0; edge < lengths.size(); ++edge) {
+            const std::size_t next = (edge + 1) % line.at.size();
+            const double share = grows_ ? 1 + edge_growth * room_at(first + edge, first + next, grown)
+                                        : std::max(drawn_back, wished / now);
+            lengths[edge] = length(line.at[next] - line.at[edge]) * share;
         }
-        if (!grows_) return rest;
-        const bool grown = length_of(line) >= rule_.times * given_[number];
-        for (std::size_t edge = 0; edge < edges; ++edge) {
-            const std::size_t next = (edge + 1) % count;
-            const double nearest = std::min(pushes_[first + edge].nearest, pushes_[first + next].nearest);
-            const double room =
-                std::clamp(1 - (1 - nearest / gap_) / growing_overlap, -1.0, grown ? 0.0 : 1.0);
-            rest[edge] = length(line.at[next] - line.at[edge]) * (1 + edge_growth * room);
-        }
-        return rest;
+        return lengths;
+    }
+    // To grow into, of an edge: 1 where none is near, below 0 where it is pushed a lot.
+    double room_at(std::size_t one, std::size_t other, bool grown) const {
+        const double nearest = std::min(pushes_[one].nearest, pushes_[other].nearest);
+        return std::clamp(1 - (1 - nearest / gap_) / growing_overlap, -1.0, grown ? 0.0 : 1.0);
     }
     // Edge after edge, to and fro.
     void draw_to_lengths(std::vector<Vec3>& to, const SpreadLine& line,

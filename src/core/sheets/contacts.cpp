@@ -8,6 +8,7 @@
 #include "core/data/box.hpp"
 #include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/meshes/vertex_places.hpp"
+#include "core/geometry/moves/no_farther.hpp"
 
 namespace plume {
 namespace {
@@ -347,9 +348,7 @@ double Contacts::room() const {
 }
 
 Vec3 Contacts::within_room(std::uint32_t vertex, Vec3 to) const {
-    const Vec3 beside = to - ends_[vertex];
-    const double far = length(beside);
-    return far > room() ? ends_[vertex] + beside * (room() / far) : to;
+    return no_farther(ends_[vertex], to, room());
 }
 
 bool Contacts::are_neighbours(std::uint32_t a, std::uint32_t b) const {

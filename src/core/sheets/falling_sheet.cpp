@@ -4,6 +4,8 @@
 #include <cmath>
 #include <limits>
 
+#include "core/geometry/moves/no_farther.hpp"
+
 namespace plume {
 namespace {
 
@@ -36,34 +38,27 @@ Result<SheetReport> FallingSheet::advance(SheetState& state, const SheetHolds& h
     }
     held_at_.resize(sheet_.vertex_count);
     const int steps = std::max(1, static_cast<int>(std::ceil(seconds / longest_step_s - 1e-9)));
-    passed_ = 0;
     for (int index = 1; index <= steps; ++index) {
         const double passed = static_cast<double>(index) / steps;
-        move_forms(passed);
+        move_forms(static_cast<double>(index - 1) / steps, passed);
+        // What holds moves no faster than by an edge a step: what jumps is followed.
         for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
-            held_at_[vertex] = within(state.at[vertex],
-                                      holds.from[vertex] + (holds.to[vertex] - holds.from[vertex]) * passed);
+            held_at_[vertex] = no_farther(
+                state.at[vertex], holds.from[vertex] + (holds.to[vertex] - holds.from[vertex]) * passed,
+                sheet_.mean_edge);
         if (!step(state, seconds / steps, run)) return cancelled_error();
         run.report(passed);
     }
     return report(state, holds);
 }
 
-void FallingSheet::move_forms(double passed) {
+void FallingSheet::move_forms(double before, double passed) {
     if (obstacle_.from.empty()) return;
     std::vector<Vec3> places = obstacle_.from;
     for (std::size_t at = 0; at < places.size(); ++at)
         places[at] = places[at] + (obstacle_.at[at] - places[at]) * passed;
     contacts_.place_still(std::move(places));
-    if (way_) along_ = composed(part_of(*way_, passed), inverse_of(part_of(*way_, passed_)));
-    passed_ = passed;
-}
-
-// What holds moves no faster than by an edge a step: what jumps is followed.
-Vec3 FallingSheet::within(Vec3 at, Vec3 to) const {
-    const Vec3 way = to - at;
-    const double far = length(way);
-    return far > sheet_.mean_edge ? at + way * (sheet_.mean_edge / far) : to;
+    if (way_) along_ = composed(part_of(*way_, passed), inverse_of(part_of(*way_, before)));
 }
 
 bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {

@@ -27,13 +27,14 @@ public:
     // So many seconds on. Error: cancelled, and the state is as it was on the way.
     Result<SheetReport> advance(SheetState& state, const SheetHolds& holds, double seconds, const Run& run);
 
+    // Whether a form moves otherwise than as a whole, and so may go through what it meets.
+    bool form_bends() const { return !obstacle_.from.empty() && !way_; }
     // The sum of the energies of stretch, shear, bending, weight and motion, in J; without what holds it.
     double energy(const SheetState& state) const;
 
 private:
-    Vec3 within(Vec3 at, Vec3 to) const;
     bool step(SheetState& state, double seconds, const Run& run);
-    void move_forms(double passed);
+    void move_forms(double before, double passed);
     void aim_for(const SheetState& state, double seconds);
     void add_wind_on_threads(const SheetState& state, std::vector<Vec3>& force) const;
     void keep_above_ground(const std::vector<Vec3>& from, std::vector<Vec3>& to) const;
@@ -47,7 +48,6 @@ private:
     const Obstacle& obstacle_;
     std::optional<Affine> way_;  // of forms that move, all the time
     Affine along_;               // with these, in the step in hand
-    double passed_ = 0;          // share of the time at its beginning
     std::vector<Vec3> start_, aim_, held_at_;
 };
 

@@ -1,34 +1,33 @@
 #include "core/sheets/sheet_features.hpp"
 
 #include <algorithm>
-#include <numeric>
 #include <tuple>
 #include <utility>
 
 namespace plume {
 
 std::vector<TriangleSide> sides_of(const std::vector<std::array<std::uint32_t, 3>>& triangles) {
-    const auto each_side = [&](const auto& use) {
-        for (std::uint32_t index = 0; index < triangles.size(); ++index)
-            for (std::size_t side = 0; side < 3; ++side) {
-                const auto& corners = triangles[index];
-                const std::uint32_t a = corners[side], b = corners[(side + 1) % 3];
-                if (a != b) use({{std::min(a, b), std::max(a, b)}, index, corners[(side + 2) % 3]});
-            }
-    };
+    std::vector<TriangleSide> given;
+    given.reserve(3 * triangles.size());
+    std::size_t vertices = 0;
+    for (std::uint32_t index = 0; index < triangles.size(); ++index)
+        for (std::size_t side = 0; side < 3; ++side) {
+            const auto& corners = triangles[index];
+            const std::uint32_t a = corners[side], b = corners[(side + 1) % 3];
+            vertices = std::max(vertices, a + std::size_t{1});
+            if (a != b) given.push_back({{std::min(a, b), std::max(a, b)}, index, corners[(side + 2) % 3]});
+        }
     // By their lower ends first: few have the same.
-    std::vector<std::size_t> first;
-    each_side([&](const TriangleSide& side) {
-        if (first.size() < side.ends[0] + std::size_t{2}) first.resize(side.ends[0] + std::size_t{2}, 0);
-        ++first[side.ends[0] + 1];
+    const Incidence at_lower = incidence(vertices, [&](auto use) {
+        for (std::uint32_t index = 0; index < given.size(); ++index)
+            use(given[index].ends[0], index);
     });
-    std::partial_sum(first.begin(), first.end(), first.begin());
-    std::vector<TriangleSide> sides(first.empty() ? 0 : first.back());
-    std::vector<std::size_t> next = first;
-    each_side([&](const TriangleSide& side) { sides[next[side.ends[0]]++] = side; });
-    for (std::size_t end = 0; end + 1 < first.size(); ++end)
-        std::sort(sides.begin() + static_cast<std::ptrdiff_t>(first[end]),
-                  sides.begin() + static_cast<std::ptrdiff_t>(first[end + 1]),
+    std::vector<TriangleSide> sides;
+    sides.reserve(given.size());
+    for (const std::uint32_t index : at_lower.of)
+        sides.push_back(given[index]);
+    for (std::size_t vertex = 0; vertex < vertices; ++vertex)
+        std::sort(sides.begin() + at_lower.first[vertex], sides.begin() + at_lower.first[vertex + 1],
                   [](const TriangleSide& a, const TriangleSide& b) {
                       return std::tie(a.ends[1], a.triangle) < std::tie(b.ends[1], b.triangle);
                   });

@@ -54,21 +54,20 @@ void SheetStiffness::multiply_bends() {
 
 void SheetStiffness::set_pushing(std::vector<Contact> contacts) {
     pushing_ = std::move(contacts);
-    const auto each_corner = [&](const auto& use) {
+    pushing_at_ = incidence(sheet_.vertex_count, [&](auto use) {
         for (std::uint32_t index = 0; index < pushing_.size(); ++index)
             for (std::size_t corner = 0; corner < 4; ++corner)
                 if (const std::uint32_t vertex = pushing_[index].corners[corner];
                     vertex < sheet_.vertex_count && pushing_[index].weights[corner] != 0)
-                    use(vertex, index, corner);
-    };
-    pushing_at_ = incidence(sheet_.vertex_count, [&](auto use) {
-        each_corner([&](std::uint32_t vertex, std::uint32_t index, std::size_t) { use(vertex, index); });
+                    use(vertex, index);
     });
-    axes_.resize(pushing_at_.of.size());
-    std::vector<std::uint32_t> next(pushing_at_.first.begin(), pushing_at_.first.end() - 1);
-    each_corner([&](std::uint32_t vertex, std::uint32_t index, std::size_t corner) {
-        axes_[next[vertex]++] = pushing_[index].normal * pushing_[index].weights[corner];
-    });
+    axes_.clear();
+    for (std::uint32_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
+        for (const std::uint32_t index : pushing_at_.at(vertex)) {
+            const Contact& contact = pushing_[index];
+            const auto corner = std::ranges::find(contact.corners, vertex) - contact.corners.begin();
+            axes_.push_back(contact.normal * contact.weights[static_cast<std::size_t>(corner)]);
+        }
 }
 
 void SheetStiffness::press(const std::vector<Vec3>& way) {

@@ -1,7 +1,5 @@
 #include "core/geometry/moves/affine.hpp"
 
-#include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace plume {

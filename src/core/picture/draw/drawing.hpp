@@ -49,8 +49,7 @@ public:
         low_ = without_rounding(low_, high - low_);
         high = without_rounding(high, high - low_);
         // What differs by rounding alone is one number.
-        constexpr double rounding = 1e-12;
-        if (high - low_ <= rounding * std::max(std::abs(low_), std::abs(high))) high = low_;
+        if (without_rounding(high - low_, std::max(std::abs(low_), std::abs(high))) == 0) high = low_;
         scale_ = high > low_ ? 1 / (high - low_) : 0;
         drawable.colour_field = field->name;
         drawable.colour_dimension = field->dimension;

@@ -15,8 +15,9 @@ namespace {
 
 // Where there is room for all, this share of what is left for each is begun with.
 constexpr double begun_with = 0.5;
-constexpr double meet_below = 0.05;   // of the gap
-constexpr double told_beyond = 5e-3;  // as a share of the lengths
+constexpr const char* apart_name = "apart";  // number of the result
+constexpr double meet_below = 0.05;          // of the gap
+constexpr double told_beyond = 5e-3;         // as a share of the lengths
 
 LineLengths lengths_in(const Inputs& in) {
     const std::string& word = in.word("lengths");
@@ -76,9 +77,9 @@ Result<Value> as_curves(const CurveSet& before, const LinesSpread& made) {
     for (std::size_t line = 0; line < made.lines.size(); ++line) {
         const SpreadLine& spread = made.lines[line];
         CurvePoints points = even_points(before.curves[line], spread.at.size() - (spread.closed ? 0 : 1));
-        std::erase_if(points.fields, [](const Field& field) { return field.name == "apart"; });
+        std::erase_if(points.fields, [](const Field& field) { return field.name == apart_name; });
         points.fields.push_back(
-            {"apart", Column(Doubles(made.apart[line].begin(), made.apart[line].end())), a_length});
+            {apart_name, Column(Doubles(made.apart[line].begin(), made.apart[line].end())), a_length});
         points.points = spread.at;
         points.parameters.clear();
         auto curve = curve_through(std::move(points), CurveShape::smooth);

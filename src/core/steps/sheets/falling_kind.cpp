@@ -9,7 +9,6 @@
 #include "core/base/text.hpp"
 #include "core/geometry/meshes/mesh_faults.hpp"
 #include "core/geometry/meshes/vertex_places.hpp"
-#include "core/geometry/moves/affine.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/sheets/falling_sheet.hpp"
 #include "core/steps/catalogue.hpp"
@@ -296,22 +295,16 @@ std::string told(const SheetReport& report, bool at_rest) {
     return text;
 }
 
-// Where the form was a moment before, if it moved.
-Status follow_form(Given& now, const Inputs& in, const Inputs& before, const Run& run) {
-    if (!in.has("form") || !before.has("form") || &in.value("form") == &before.value("form")) return Done{};
+// Where the form was a moment before, if it moved. False where it was put together otherwise.
+Result<bool> follow_form(Given& now, const Inputs& in, const Inputs& before, const Run& run) {
+    if (!in.has("form") || !before.has("form") || &in.value("form") == &before.value("form")) return true;
     const auto form = changed_mesh(before, run, "form");
     if (!form) return about_slot(form.error(), "form");
     Obstacle was;
     add_obstacle(was, *form, now.metres);
-    if (was.triangles == now.obstacle.triangles && was.at.size() == now.obstacle.at.size()) {
-        if (was.at == now.obstacle.at) return Done{};
-        now.obstacle.from = std::move(was.at);
-    }
-    if (now.obstacle.from.empty() || !affine_between(now.obstacle.from, now.obstacle.at))
-        run.remark_loss(
-            "The form has another shape than a moment before: where it went into what falls, it may "
-            "go through.");
-    return Done{};
+    if (was.triangles != now.obstacle.triangles || was.at.size() != now.obstacle.at.size()) return false;
+    if (was.at != now.obstacle.at) now.obstacle.from = std::move(was.at);
+    return true;
 }
 
 Result<Value> advance(const Inputs& in, const SheetOf& sheet_of, const MomentBefore& moment, double seconds,
@@ -319,7 +312,8 @@ Result<Value> advance(const Inputs& in, const SheetOf& sheet_of, const MomentBef
     Result<Given> now = given(in, sheet_of, run);
     if (!now) return now.error();
     const Value& before = moment.value;
-    if (Status followed = follow_form(*now, in, moment.inputs, run); !followed) return followed.error();
+    const Result<bool> follows = follow_form(*now, in, moment.inputs, run);
+    if (!follows) return follows.error();
     if (!are_alike(before, now->thing))
         return about_slot(
             Error{ErrorCode::unlike_arrangement, "", "is put together otherwise than a moment before",
@@ -337,6 +331,10 @@ Result<Value> advance(const Inputs& in, const SheetOf& sheet_of, const MomentBef
     }
     const SheetHolds holds{now->firmness, state.at, now->at};
     FallingSheet sheet(now->sheet, now->obstacle, forces);
+    if (!*follows || sheet.form_bends())
+        run.remark_loss(
+            "The form has another shape than a moment before: where it went into what falls, it may "
+            "go through.");
     const auto report = sheet.advance(state, holds, seconds, run);
     if (!report) return report.error();
     const bool at_rest =
