@@ -1,10 +1,14 @@
-// `plume steps`: the catalogue of step kinds.
+// `plume steps`: the catalogue of step kinds, and the page of one.
 
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.hpp"
 #include "cli/output.hpp"
+#include "core/base/file.hpp"
+#include "core/reference/reference_text.hpp"
 #include "core/steps/catalogue.hpp"
+#include "core/study/step_search.hpp"
+#include "core/study/subjects.hpp"
 
 namespace plume::cli {
 namespace {
@@ -27,7 +31,11 @@ Json json_of(const SlotSpec& slot) {
 }
 
 Json json_of(const StepKind& kind) {
-    Json json{{"key", kind.key}, {"verb", kind.verb}, {"sentence", kind.sentence}, {"help", kind.help}};
+    Json json{{"key", kind.key},
+              {"verb", kind.verb},
+              {"sentence", kind.sentence},
+              {"help", kind.help},
+              {"subject", subject_of(kind).key}};
     for (const Kind result : kind.results)
         json["results"].push_back(key_of(result));
     json["slots"] = Json::array();
@@ -36,34 +44,69 @@ Json json_of(const StepKind& kind) {
     return json;
 }
 
-std::string slot_line(const SlotSpec& slot) {
-    std::string line = "    " + slot.key + std::string(slot.key.size() < 14 ? 14 - slot.key.size() : 1, ' ') +
-                       std::string(key_of(slot.type));
-    if (slot.numeric()) line += ", preset " + slot.preset;
-    for (std::size_t index = 0; index < slot.words.size(); ++index)
-        line += (index == 0 ? ": " : " | ") + slot.words[index].key;
-    for (std::size_t index = 0; index < slot.accepts.size(); ++index)
-        line += (index == 0 ? " to " : " or ") + std::string(plain_name(slot.accepts[index]));
-    return line;
+// Markdown as it reads best where it is not set: without the signs that stand for type.
+std::string for_terminals(std::string_view markdown) {
+    std::string text;
+    for (std::size_t at = 0; at < markdown.size(); ++at) {
+        const char c = markdown[at];
+        if (c == '\\' && at + 1 < markdown.size())
+            text += markdown[++at];
+        else if (c != '*' && c != '`')
+            text += c;
+    }
+    return text;
+}
+
+std::string lines_of(const StepKind& kind) {
+    return for_terminals(page_text(reference_page(kind, standard_catalogue()), {}));
+}
+
+Status write_pages(const std::filesystem::path& folder) {
+    const Catalogue& catalogue = standard_catalogue();
+    const ReferenceLinks links = links_in_docs();
+    for (const StepKind& kind : catalogue.kinds())
+        if (Status written =
+                write_file(folder / (kind.key + ".md"), page_text(reference_page(kind, catalogue), links));
+            !written)
+            return written;
+    return write_file(folder / "README.md", contents_text(catalogue, links));
+}
+
+int tell_kind(const std::string& key, bool json) {
+    const StepKind* kind = standard_catalogue().find(key);
+    if (!kind) {
+        // By its words, as the window finds it.
+        const Study empty;
+        const auto offers = step_offers({empty, standard_catalogue()}, key);
+        if (!offers.empty()) kind = offers.front().kind;
+    }
+    if (!kind)
+        return fail(Error{ErrorCode::unknown_step_kind, "‘" + key + "’", "is no step of this program",
+                          "`plume steps` lists all."},
+                    wrong_usage);
+    if (json)
+        put(json_of(*kind).dump(2) + '\n');
+    else
+        say(lines_of(*kind));
+    return all_done;
 }
 
 }  // namespace
 
-int steps_command(bool json) {
-    if (json) {
+int steps_command(const StepsOptions& options) {
+    if (!options.kind.empty()) return tell_kind(options.kind, options.json);
+    if (!options.pages.empty()) {
+        const Status written = write_pages(options.pages);
+        return written ? all_done : fail(written.error());
+    }
+    if (options.json) {
         Json list = Json::array();
         for (const StepKind& kind : standard_catalogue().kinds())
             list.push_back(json_of(kind));
         put(list.dump(2) + '\n');
         return all_done;
     }
-    for (const StepKind& kind : standard_catalogue().kinds()) {
-        if (!kind.offered) continue;
-        say(kind.verb + "  (" + kind.key + ")\n  " + kind.sentence + "\n  " + kind.help);
-        for (const SlotSpec& slot : kind.slots)
-            say(slot_line(slot));
-        say("");
-    }
+    say(for_terminals(contents_text(standard_catalogue(), {})));
     return all_done;
 }
 

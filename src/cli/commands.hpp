@@ -31,8 +31,9 @@ struct PictureOptions {
     std::vector<std::string> results;  // empty: what the study shows
     bool parallel = false, transparent = false, plain = false;
     bool clay = false, outlines = false;
-    std::string sun;            // empty: soft light
-    int samples = 8;            // a pixel
+    std::string sun;  // empty: soft light
+    int samples = 8;  // a pixel
+    double density = 1;
     int turn = 0;               // pictures of a turn; 0: a still
     double seconds = 6;         // of a turn
     double scale = 0;           // 50 for 1:50; 0: so that everything fits the size
@@ -47,7 +48,12 @@ struct FilmOptions {
 };
 int film_command(const StudyOptions& study, const FilmOptions& options);
 int picture_command(const StudyOptions& study, const PictureOptions& options);
-int steps_command(bool json);
+struct StepsOptions {
+    std::string kind;   // its key, or words that find it; empty: all
+    std::string pages;  // a folder for a page of each, as Markdown
+    bool json = false;
+};
+int steps_command(const StepsOptions& options);
 struct OwnOptions {
     StudyOptions study;
     std::string keep;   // the result of a step of the study; empty: tells what is kept

@@ -49,6 +49,11 @@ void add_drawing(CLI::App& command, PictureOptions& options) {
     command.add_flag("--plain", options.plain, "On a plain as far as the horizon");
     command.add_flag("--transparent", options.transparent, "Nothing behind what is drawn but its shadow")
         ->excludes("--plain");
+    command
+        .add_option("--density", options.density,
+                    "Lines and points so many times as wide: 2 for a picture that is shown half as large (1)")
+        ->type_name("N")
+        ->check(CLI::Range(0.25, 8.0));
     command.add_option("--samples", options.samples, "Samples a pixel (8)")
         ->type_name("N")
         ->check(CLI::Range(1, 4096));
@@ -181,9 +186,15 @@ int run_program(int argc, char** argv) {
     add_drawing(*command, film.picture);
     command->callback([&] { status = film_command(study, film); });
 
-    command = app.add_subcommand("steps", "List the kinds of steps and their slots");
-    command->add_flag("--json", json, "For programs");
-    command->callback([&] { status = steps_command(json); });
+    StepsOptions steps;
+    command = app.add_subcommand("steps", "List the kinds of steps, or tell all of one");
+    command->add_option("KEY", steps.kind,
+                        "One of them: lattice.polar, or words that find it: \"polar lattice\"");
+    command->add_option("--pages", steps.pages, "Write a page of each into this folder, as Markdown")
+        ->type_name("FOLDER")
+        ->check(CLI::ExistingDirectory);
+    command->add_flag("--json", steps.json, "For programs");
+    command->callback([&] { status = steps_command(steps); });
 
     OwnOptions own;
     command = app.add_subcommand("own", "List the steps that you keep for every study, or keep one more");

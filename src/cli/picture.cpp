@@ -126,6 +126,7 @@ Result<PictureJob> job_of(const PictureOptions& options) {
     job.still.clay = options.clay;
     job.still.outlines = options.outlines;
     job.still.passes = options.samples;
+    job.still.density = options.density;
     job.scale = options.scale;
     job.dots_an_inch = options.dots_an_inch;
     job.turn_pictures = options.turn;

@@ -96,7 +96,7 @@ TEST_F(Commands, TheLinesOfTheReadmeWork) {
         EXPECT_EQ(done.status, 0) << line << '\n' << done.err;
         EXPECT_TRUE(words.back() != "--json" || Json::accept(done.out)) << line;
     }
-    EXPECT_EQ(lines, 9U);
+    EXPECT_EQ(lines, 10U);
     EXPECT_TRUE(std::filesystem::exists(file("canopy.obj")));
     for (const char* name :
          {"canopy.png", "ridge.step", "tower.glb", "tower.3mf", "sheets.dxf", "sheets.pdf"})
@@ -387,6 +387,20 @@ TEST_F(Commands, StepsListTheCatalogue) {
     EXPECT_EQ(steps[0]["key"], "lattice.rectangular");
     EXPECT_EQ(steps[0]["slots"][0]["type"], "count");
     EXPECT_NE(plume({"steps"}).out.find("Measure distance to attractors"), std::string::npos);
+    // All of one, by its key or by words.
+    const std::string page = plume({"steps", "lattice.polar"}).out;
+    for (const char* part : {"Lay a polar lattice", "Lay 36 spokes all around", "Sallow Reach", "above 0 m",
+                             "Type a larger radius.", "Outer radius"})
+        EXPECT_NE(page.find(part), std::string::npos) << part;
+    EXPECT_EQ(page.find("**"), std::string::npos);
+    EXPECT_EQ(plume({"steps", "polar latice"}).out, page);
+    EXPECT_EQ(Json::parse(plume({"steps", "skin", "--json"}).out)["verb"], "Skin points");
+    EXPECT_EQ(plume({"steps", "zzzz"}).status, 2);
+    std::filesystem::create_directory(file("pages"));
+    EXPECT_EQ(plume({"steps", "--pages", file("pages")}).status, 0);
+    EXPECT_TRUE(std::filesystem::exists(file("pages") + "/lattice.polar.md"));
+    EXPECT_TRUE(std::filesystem::exists(file("pages") + "/README.md"));
+    EXPECT_NE(plume({"steps", "--pages", file("nowhere")}).status, 0);
 }
 
 TEST_F(Commands, RemarksAndSingleNumbersAreInspected) {

@@ -31,23 +31,6 @@ namespace {
 
 class Files : public WindowTest {
 protected:
-    // Return until the dialogue is gone: the first may only take what a list of file names offers. A dialogue
-    // that writes is given its time.
-    static void confirm(Driver& hand) {
-        const QPointer<QWidget> dialog = QApplication::activeModalWidget();
-        const auto open = [&] { return dialog && dialog->isVisible(); };
-        const auto busy = [&] {
-            const auto* bar = open() ? dialog->findChild<QProgressBar*>() : nullptr;
-            return bar && bar->isVisible();
-        };
-        for (int round = 0; round < 10 && open(); ++round) {
-            hand.key("Return");
-            Driver::settle(400);
-            Driver::until([&] { return !busy(); });
-        }
-        EXPECT_FALSE(open()) << "the dialogue takes no Return";
-        if (open()) dialog->close();
-    }
     // Types into a process that may still be starting: a heading at the end of its page, until its recovery
     // copy is there.
     bool type_a_heading_into_the_other_process() {

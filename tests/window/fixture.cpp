@@ -4,6 +4,8 @@
 #include <QDir>
 #include <QLineEdit>
 #include <QMenu>
+#include <QPointer>
+#include <QProgressBar>
 #include <QScrollArea>
 #include <QSettings>
 #include <QStandardPaths>
@@ -113,6 +115,22 @@ void WindowTest::in_dialog(std::function<void()> action, int rounds) {
         Driver::settle(200);
         action();
     });
+}
+
+void WindowTest::confirm(Driver& hand) {
+    const QPointer<QWidget> dialog = QApplication::activeModalWidget();
+    const auto open = [&] { return dialog && dialog->isVisible(); };
+    const auto busy = [&] {
+        const auto* bar = open() ? dialog->findChild<QProgressBar*>() : nullptr;
+        return bar && bar->isVisible();
+    };
+    for (int round = 0; round < 10 && open(); ++round) {
+        hand.key("Return");
+        Driver::settle(400);
+        Driver::until([&] { return !busy(); });
+    }
+    EXPECT_FALSE(open()) << "the dialogue takes no Return";
+    if (open()) dialog->close();
 }
 
 void WindowTest::continue_with(const QString& words) {

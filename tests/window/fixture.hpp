@@ -39,6 +39,9 @@ protected:
     void choose(const QString& starts_with);
     // Runs while a dialog blocks the test's own thread, once that dialog is up and has the keyboard.
     static void in_dialog(std::function<void()> action, int rounds = 600);
+    // Return until the dialogue is gone: the first may only take what a list of file names offers. A dialogue
+    // that writes is given its time.
+    static void confirm(Driver& hand);
     void continue_with(const QString& words);
     std::string slot_text_of(const std::string& result, const char* slot);
     double top_of(const std::string& result);  // highest z of its drawing

@@ -4,11 +4,13 @@
 #include <QElapsedTimer>
 #include <QFile>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QScreen>
 #include <QSettings>
 #include <QSlider>
 #include <QTemporaryDir>
+#include <QTest>
 #include <QToolButton>
 #include <QTreeWidget>
 #include <clocale>
@@ -204,7 +206,11 @@ void shoot_all(const QString& demo, const QString& out) {
     MainWindow window;
     window.setGeometry(0, 0, 1280, 800);
     window.show();
-    shoot(window, out + "/empty.png");
+    // The ways to begin, with the finder over them.
+    window.sheet().continue_box().start();
+    QTest::keyClicks(window.findChild<QLineEdit*>("continue"), "thicken 200 mm");
+    shoot(window, out + "/start.png");
+    QTest::keyClick(window.findChild<QLineEdit*>("continue"), Qt::Key_Escape);
     window.open_file(demo + "/wing-canopy.plume");
     Document& document = window.document();
     document.attention().select(document.study().step("rise")->id);

@@ -72,8 +72,8 @@ TEST_F(Sheet, ContinueOffersWhatFitsAndSaysWhatIsMissing) {
         return nullptr;
     };
     EXPECT_TRUE(entry("Lay a rectangular lattice")->flags() & Qt::ItemIsEnabled);
-    EXPECT_FALSE(entry("Skin points")->flags() & Qt::ItemIsEnabled);
-    EXPECT_TRUE(entry("Skin points")->text().contains("needs points"));
+    EXPECT_TRUE(entry("Skin points")->flags() & Qt::ItemIsEnabled) << "with what it needs";
+    EXPECT_TRUE(entry("Skin points")->text().contains("after lattice"));
     driver.type("magnets perches");  // synonyms
     EXPECT_EQ(offers->count(), 1);
     EXPECT_TRUE(offers->item(0)->text().startsWith("Place attractors"));
@@ -140,7 +140,7 @@ TEST_F(Sheet, MuteDuplicateMoveRename) {
     driver.key("alt+Up");
     EXPECT_EQ(names().front(), "attractors");
     focus("lattice");
-    driver.key("F2");
+    driver.key("shift+F2");
     driver.type("ground");
     driver.key("Return");
     computed();
@@ -293,7 +293,7 @@ TEST_F(Sheet, AnUnknownNameInAnExpressionOffersTheClosest) {
 TEST_F(Sheet, VeryLongNamesStayInsideTheSheet) {
     build_canopy();
     focus("pushed");
-    driver.key("F2");
+    driver.key("shift+F2");
     driver.type(QString(70, 'w'));
     driver.key("Return");
     computed();
@@ -364,6 +364,36 @@ TEST_F(Sheet, ASmallStudyIsBegunFromByItsPicture) {
     EXPECT_TRUE(document().attention().selected() == id_of(study().items.back()));
     driver.key("ctrl+z");
     EXPECT_TRUE(Driver::until([&] { return study().items.empty(); })) << "all of it in one";
+}
+
+TEST_F(Sheet, WhatWasDoneIsAListThatGoesAnywhere) {
+    continue_with("rectangular");
+    type_into("lattice", "columns", "12");
+    continue_with("skin");
+    Driver::settle(700);  // a picture is taken at rest
+    driver.key("ctrl+h");
+    auto* list = qobject_cast<QListWidget*>(child("history"));
+    ASSERT_TRUE(list);
+    ASSERT_EQ(list->count(), 4);
+    EXPECT_EQ(list->item(0)->text(), "Skin lattice with a smooth surface.");
+    EXPECT_EQ(list->item(1)->text(), "lattice: bays along i 24 to 12");
+    EXPECT_TRUE(list->item(2)->text().startsWith("Lay a lattice of 24 by 16 bays"));
+    EXPECT_EQ(list->item(3)->text(), "As it was opened");
+    EXPECT_EQ(list->currentRow(), 0);
+    driver.click(list->viewport()->mapToGlobal(list->visualItemRect(list->item(2)).center()));
+    EXPECT_TRUE(Driver::until([&] { return study().items.size() == 1; }));
+    EXPECT_EQ(slot_text_of("lattice", "columns"), "24");
+    EXPECT_EQ(list->currentRow(), 2);
+    // By the keyboard, all the way back and forth again.
+    driver.key("Down");
+    driver.key("Return");
+    EXPECT_TRUE(Driver::until([&] { return study().items.empty(); }));
+    driver.key("Home");
+    driver.key("Return");
+    EXPECT_TRUE(Driver::until([&] { return study().items.size() == 2; }));
+    driver.key("Escape");
+    EXPECT_TRUE(Driver::until([&] { return child("history") == nullptr; }));
+    EXPECT_TRUE(document().can_undo());
 }
 
 }  // namespace

@@ -1,5 +1,6 @@
 #include "app/compose/compose_page.hpp"
 
+#include <QKeyEvent>
 #include <QSettings>
 #include <QVBoxLayout>
 
@@ -7,16 +8,19 @@
 #include "app/parts/popup.hpp"
 #include "app/readings/readings_panel.hpp"
 #include "app/sheet/sheet_page.hpp"
+#include "app/start/start_panel.hpp"
 #include "app/time/time_strip.hpp"
 
 namespace plume::app {
 
 ComposePage::ComposePage(Document& document, QWidget* parent)
     : QWidget(parent),
+      document_(document),
       sheet_(new SheetPage(document, Page::sheet, nullptr)),
       model_(new ModelPanel(document, nullptr)),
       time_(new TimeStrip(document, nullptr)),
-      parts_(this, sheet_, "sheet") {
+      parts_(this, sheet_, "sheet"),
+      start_(new StartPanel(this)) {
     connect(sheet_, &SheetPage::show_wanted, this, [this](QWidget* widget) { parts_.show(widget); });
     connect(sheet_, &SheetPage::language_help_wanted, this, &ComposePage::language_help_wanted);
     // An id may name another step there.
@@ -29,6 +33,40 @@ ComposePage::ComposePage(Document& document, QWidget* parent)
     over_time_->addWidget(time_);
     parts_.put_above(seen);
     take_model();
+    start_->hide();
+    parts_.rows().installEventFilter(this);
+    const auto as_the_page_is = [this] { show_start(document_.study().items.empty()); };
+    connect(&document, &Document::study_changed, this, as_the_page_is);
+    as_the_page_is();
+}
+
+void ComposePage::toggle_start() {
+    show_start(start_->isHidden());
+}
+
+void ComposePage::show_start(bool shown) {
+    if (shown) place_start();
+    start_->setVisible(shown);
+    if (shown) start_->raise();
+}
+
+// Over the model and its readings.
+void ComposePage::place_start() {
+    const QSplitter& rows = parts_.rows();
+    start_->setGeometry(QRect(rows.mapTo(this, QPoint(0, 0)), rows.size()));
+}
+
+bool ComposePage::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Resize || event->type() == QEvent::Move || event->type() == QEvent::Show)
+        place_start();
+    return QWidget::eventFilter(watched, event);
+}
+
+void ComposePage::keyPressEvent(QKeyEvent* event) {
+    // What was only looked at goes; on an empty page it stays.
+    if (event->key() == Qt::Key_Escape && start_->isVisible() && !document_.study().items.empty())
+        return show_start(false);
+    QWidget::keyPressEvent(event);
 }
 
 void ComposePage::take_model() {

@@ -14,6 +14,7 @@ namespace plume::app {
 
 class ModelPanel;
 class SheetPage;
+class StartPanel;
 class TimeStrip;
 
 class ComposePage : public QWidget {
@@ -25,6 +26,9 @@ public:
     SheetPage& sheet() { return *sheet_; }
     ModelPanel& model() { return *model_; }
     TimeStrip& time() { return *time_; }
+    StartPanel& start() { return *start_; }
+    // Ways to begin in place of the model: by themselves on an empty page, else when they are asked for.
+    void toggle_start();
     // The model again, after another page showed it.
     void take_model();
     void restore(const QSettings& settings);
@@ -33,11 +37,20 @@ public:
 Q_SIGNALS:
     void language_help_wanted(const QString& about);
 
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
 private:
+    void show_start(bool shown);
+    void place_start();
+
+    Document& document_;
     SheetPage* sheet_;
     ModelPanel* model_;
     TimeStrip* time_;
     PageColumns parts_;
+    StartPanel* start_;
     QVBoxLayout* over_time_ = nullptr;  // of the model and the strip
 };
 

@@ -60,14 +60,16 @@ void Document::end_stroke() {
 }
 
 void Document::undo() {
-    if (!can_undo()) return;
-    history_.undo();
-    study_was_changed();
+    if (can_undo()) go_to(history_.at() - 1);
 }
 
 void Document::redo() {
-    if (!can_redo()) return;
-    history_.redo();
+    go_to(history_.at() + 1);
+}
+
+void Document::go_to(std::size_t entry) {
+    if (entry == history_.at() || entry >= history_.entries().size()) return;
+    history_.go_to(entry);
     study_was_changed();
 }
 

@@ -43,6 +43,8 @@ public:
     QString redo_label() const { return QString::fromStdString(history_.redo_label()); }
     void undo();
     void redo();
+    // To any state of the history.
+    void go_to(std::size_t entry);
     void show_message(const QString& text) { Q_EMIT message(text); }
 
     // Another study; history starts anew.

@@ -5,19 +5,14 @@
 #include <QFileInfo>
 #include <QMenu>
 #include <QMessageBox>
-#include <QSettings>
 #include <algorithm>
 
+#include "app/files/recent_studies.hpp"
 #include "core/evaluation/file_contents.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/study/edits/edits.hpp"
 
 namespace plume::app {
-namespace {
-
-constexpr int most_recent = 8;
-
-}  // namespace
 
 StudyFiles::StudyFiles(Document& document, QWidget* window)
     : QObject(window), document_(document), window_(window) {}
@@ -34,6 +29,7 @@ bool StudyFiles::may_leave() {
 
 void StudyFiles::begin_new() {
     if (!may_leave()) return;
+    Q_EMIT put_away();
     document_.replace(empty_study(), {});
 }
 
@@ -78,13 +74,26 @@ bool StudyFiles::open_file(const QString& path) {
         document_.show_message(text_of(sentence(study.error())));
         return false;
     }
+    Q_EMIT put_away();
     document_.replace(*study, QFileInfo(path).absoluteFilePath());
-    remember(document_.path());
+    remember_study(document_.path());
     QStringList unknown;
     for (const std::string& said : unknown_parts(**study))
         unknown << text_of(said);
     if (!unknown.isEmpty()) document_.show_message(unknown.join(' '));
     return true;
+}
+
+void StudyFiles::open_copy(const StudyPointer& study) {
+    if (!may_leave()) return;
+    Q_EMIT put_away();
+    document_.replace(study, {});
+}
+
+void StudyFiles::open_copy_of(const QString& path) {
+    const Result<StudyPointer> study = load_study(text_of(path));
+    if (!study) return document_.show_message(text_of(sentence(study.error())));
+    open_copy(with_links_from(**study, text_of(QFileInfo(path).absolutePath()), ""));
 }
 
 bool StudyFiles::save() {
@@ -115,24 +124,22 @@ bool StudyFiles::save_to(const QString& path) {
         return false;
     }
     document_.mark_saved(QFileInfo(path).absoluteFilePath());
-    remember(document_.path());
+    Q_EMIT put_away();
+    remember_study(document_.path());
     return true;
-}
-
-void StudyFiles::remember(const QString& path) {
-    QSettings settings;
-    QStringList recent = settings.value("recent").toStringList();
-    recent.removeAll(path);
-    recent.prepend(path);
-    settings.setValue("recent", recent.mid(0, most_recent));
 }
 
 void StudyFiles::fill_recent(QMenu& menu) {
     menu.clear();
-    for (const QString& path : QSettings().value("recent").toStringList())
-        menu.addAction(path, this, [this, path] {
-            if (may_leave()) open_file(path);
-        });
+    for (const RecentStudy& study : recent_studies()) {
+        const QString path = study.path;
+        if (study.is_there)
+            menu.addAction(path, this, [this, path] {
+                if (may_leave()) open_file(path);
+            });
+        else
+            menu.addAction(tr("%1 is gone: forget it").arg(path), this, [path] { forget_study(path); });
+    }
     if (menu.isEmpty()) menu.addAction(tr("No study was opened yet"))->setEnabled(false);
 }
 

@@ -22,16 +22,22 @@ public:
     void open();
     // False when it could not be read; the document says why.
     bool open_file(const QString& path);
+    // A study that nothing keeps yet: a sample, an example. Its links are whole paths.
+    void open_copy(const StudyPointer& study);
+    void open_copy_of(const QString& path);
     // Files that were let fall on the window: a study is opened, others get a step each that reads them.
     void take_dropped(const QStringList& paths);
     bool save();
     bool save_as();
     void fill_recent(QMenu& menu);
 
+Q_SIGNALS:
+    // The study in hand was saved, or gives way to another one.
+    void put_away();
+
 private:
     bool save_to(const QString& path);
     void link(const QString& path);
-    void remember(const QString& path);
 
     Document& document_;
     QWidget* window_;

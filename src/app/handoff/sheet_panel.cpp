@@ -7,7 +7,7 @@
 #include "app/parts/panel_foot.hpp"
 #include "app/parts/wrapped_label.hpp"
 #include "app/theme/look.hpp"
-#include "core/exchange/listed.hpp"
+#include "core/base/listed.hpp"
 
 namespace plume::app {
 

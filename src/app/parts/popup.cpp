@@ -1,9 +1,8 @@
 #include "app/parts/popup.hpp"
 
-#include <QGraphicsDropShadowEffect>
 #include <QKeyEvent>
 
-#include "app/theme/look.hpp"
+#include "app/parts/soft_shadow.hpp"
 
 namespace plume::app {
 
@@ -12,11 +11,7 @@ Popup::Popup(QWidget* near, const QString& title) : QFrame(near->window()), near
     setAttribute(Qt::WA_DeleteOnClose);
     setAutoFillBackground(true);
     setAccessibleName(title);
-    auto* shadow = new QGraphicsDropShadowEffect(this);
-    shadow->setBlurRadius(24);
-    shadow->setOffset(0, 4);
-    shadow->setColor(QColor(0, 0, 0, look().dark ? 140 : 50));
-    setGraphicsEffect(shadow);
+    cast_shadow(this);
 }
 
 void Popup::close_all_of(QWidget* window) {

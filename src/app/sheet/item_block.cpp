@@ -44,7 +44,7 @@ void ItemBlock::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Delete:
             return remove_selection(document_, window());
         case Qt::Key_F2:
-            return rename();
+            return shift ? rename() : QWidget::keyPressEvent(event);
         case Qt::Key_Insert:
             return Q_EMIT insert_wanted(*document_.study().position(item_) + 1);
         default:
@@ -86,7 +86,7 @@ void ItemBlock::open_menu(const QPoint& at) {
 }
 
 void ItemBlock::fill_menu(QMenu& menu) {
-    menu.addAction(tr("Re&name\tF2"), this, [this] { rename(); });
+    menu.addAction(tr("Re&name\tShift+F2"), this, [this] { rename(); });
     menu.addAction(tr("Cu&t\tCtrl+X"), this, [this] { cut_selection(document_, window()); });
     menu.addAction(tr("&Copy\tCtrl+C"), this, [this] { copy_selection(document_); });
     menu.addAction(tr("&Paste below\tCtrl+V"), this,

@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "app/parts/form_popup.hpp"
+#include "app/sheet/beginnings.hpp"
 #include "app/sheet/heading_block.hpp"
 #include "app/theme/look.hpp"
 
@@ -71,6 +72,10 @@ SheetPage::SheetPage(Document& document, Page page, QWidget* parent)
         for (QWidget* of_the_sheet : {static_cast<QWidget*>(title_), static_cast<QWidget*>(note_),
                                       static_cast<QWidget*>(add_control_)})
             of_the_sheet->hide();
+    beginnings_ = new Beginnings(document.catalogue(), this);
+    beginnings_->hide();
+    connect(beginnings_, &Beginnings::wanted, this, &SheetPage::begin_with);
+    column_->addWidget(beginnings_);
     items_column_ = new QVBoxLayout;
     items_column_->setSpacing(0);
     column_->addLayout(items_column_);
@@ -79,7 +84,7 @@ SheetPage::SheetPage(Document& document, Page page, QWidget* parent)
     column_->addStretch(1);
     margin_ = new ThreadMargin(*this);
     connect(continue_, &ContinueBox::left, this, &SheetPage::take_study);
-    connect(continue_, &ContinueBox::list_changed, this,
+    connect(continue_, &ContinueBox::opened, this,
             [this] { QTimer::singleShot(0, this, [this] { Q_EMIT show_wanted(continue_); }); });
     // Numbers of items say nothing across studies.
     connect(&document, &Document::replaced, this, &SheetPage::drop_blocks);
@@ -114,11 +119,25 @@ void SheetPage::take_head() {
     title_->setText(text_of(study.title));
     note_->setFont(text_font(12));
     note_->setText(study.note.empty() && study.items.empty()
-                       ? tr("An empty page. Begin with a lattice of points below; each step is a sentence, "
-                            "and every underlined part of it can be changed in place.")
+                       ? tr("An empty page. Begin with a sentence, or open one of the studies beside it.")
                        : text_of(study.note));
     note_->setVisible(!note_->text().isEmpty());
+    beginnings_->setVisible(study.items.empty());
     sync_controls();
+}
+
+void SheetPage::begin_with(const std::string& kind, const QString& slot) {
+    const Study& study = document_.study();
+    const Result<Added> added =
+        add_step(study, document_.catalogue(), *document_.catalogue().find(kind), study.page_end(page_));
+    if (!added) return document_.show_message(text_of(sentence(added.error())));
+    if (!document_.apply(added->study, tr("new step"))) return;
+    document_.attention().select(added->id);
+    go_to_selected();
+    StepBlock* block = step_block(added->id);
+    // Its places are known once it was laid out.
+    if (SlotPart* part = block ? block->sentence().part(text_of(slot)) : nullptr)
+        QTimer::singleShot(0, part, &SlotPart::open);
 }
 
 void SheetPage::sync_controls() {

@@ -17,6 +17,8 @@ class QVBoxLayout;
 
 namespace plume::app {
 
+class Beginnings;
+
 class SheetPage : public QWidget {
     Q_OBJECT
 
@@ -52,6 +54,7 @@ private:
     };
     void take_study();
     void take_head();
+    void begin_with(const std::string& kind, const QString& slot);
     void paint_threads(QPainter& painter) const;
     void sync_controls();
     void sync_blocks();
@@ -73,6 +76,7 @@ private:
     std::vector<ControlRow*> controls_;
     std::map<ItemId, ItemBlock*> blocks_;
     std::vector<ItemId> order_;
+    Beginnings* beginnings_;
     ContinueBox* continue_;
     QWidget* margin_;
     ItemId hovered_ = 0;

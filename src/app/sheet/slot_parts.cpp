@@ -28,6 +28,7 @@
 #include "core/study/offers.hpp"
 #include "core/study/response_shape.hpp"
 #include "core/study/sentence.hpp"
+#include "core/study/slot_help.hpp"
 
 namespace plume::app {
 namespace {
@@ -72,6 +73,21 @@ void SlotPart::refresh() {
     setAccessibleName(tr("%1: %2").arg(text_of(access_.slot->label), text));
     const Shown* shown = access_.document->results().shown(step->id);
     set_wrong(shown && shown->error && shown->state == StepState::failed && shown->error->slot == slot().key);
+}
+
+bool SlotPart::event(QEvent* event) {
+    const Step* step = event->type() == QEvent::ToolTip ? access_.current() : nullptr;
+    if (!step) return LivePart::event(event);
+    const SlotTip tip = slot_tip(access_.document->study(), access_.document->catalogue(), *step,
+                                 *access_.slot, access_.document->playing().seconds());
+    QString html =
+        QString("<b>%1</b> · %2").arg(text_of(tip.title).toHtmlEscaped(), text_of(tip.takes).toHtmlEscaped());
+    for (const std::string& line : {tip.help, tip.now, tip.follow})
+        if (!line.empty()) html += "<br>" + text_of(line).toHtmlEscaped();
+    html += QString("<br><span style='color:%1'>%2 %3</span>")
+                .arg(look().second_ink.name(), how(), tr("F2 reads on."));
+    QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), html, this);
+    return true;
 }
 
 SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
@@ -133,7 +149,6 @@ SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
 // Numbers -------------------------------------------------------------------------------------------------
 
 NumberPart::NumberPart(SlotAccess access, QWidget* parent) : SlotPart(Style::number, access, parent) {
-    setToolTip(tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type"));
     scrubbing_.began = [this] {
         start_text_ = number_text();
         if (const Control* control = named_control()) start_value_ = control->value;
@@ -152,19 +167,10 @@ const Control* NumberPart::named_control() const {
     return access_.document->study().control(number_text());
 }
 
-void NumberPart::refresh() {
-    SlotPart::refresh();
-    if (!access_.current()) return;
-    const Control* control = named_control();
-    const bool literal = read_literal(number_text()).has_value();
-    QString how = tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type");
-    if (slot().type == SlotType::seed) how += tr("; N is another throw, P the one before");
-    if (control)
-        setToolTip(tr("The control %1 is %2 %3. %4")
-                       .arg(text_of(control->name), text_of(short_text(control->value, 8)),
-                            text_of(control->unit), how));
-    else
-        setToolTip(literal ? how : tr("An expression. Click to change it."));
+QString NumberPart::how() const {
+    if (!named_control() && !read_literal(number_text())) return tr("An expression: click to change it.");
+    const QString how = tr("Drag sideways to change (Shift fine, Ctrl coarse), click to type.");
+    return slot().type == SlotType::seed ? how + tr(" N is another throw, P the one before.") : how;
 }
 
 void NumberPart::scrub(double ticks, ScrubPace pace) {

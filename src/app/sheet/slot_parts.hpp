@@ -33,6 +33,10 @@ public:
     virtual void refresh();
 
 protected:
+    bool event(QEvent* event) override;
+    // How it is changed with the mouse and the keyboard, for its tip.
+    virtual QString how() const { return tr("Click to change it."); }
+
     SlotAccess access_;
 };
 
@@ -59,9 +63,9 @@ class NumberPart : public SlotPart {
 public:
     NumberPart(SlotAccess access, QWidget* parent);
     void open() override;
-    void refresh() override;
 
 protected:
+    QString how() const override;
     void mousePressEvent(QMouseEvent* event) override {
         scrubbing_.press(*event);
         setFocus(Qt::MouseFocusReason);

@@ -13,6 +13,7 @@
 // A static library's resources have to be asked for by name, from outside any namespace.
 static void init_resources() {
     Q_INIT_RESOURCE(resources);
+    Q_INIT_RESOURCE(examples);
 }
 
 namespace plume::app {

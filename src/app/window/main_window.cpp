@@ -17,10 +17,12 @@
 #include <QVBoxLayout>
 
 #include "app/compose/compose_page.hpp"
+#include "app/files/example_copy.hpp"
 #include "app/files/export_dialog.hpp"
 #include "app/files/file_banner.hpp"
 #include "app/files/film_dialog.hpp"
 #include "app/files/picture_dialog.hpp"
+#include "app/files/recent_studies.hpp"
 #include "app/files/recovery.hpp"
 #include "app/files/recovery_banner.hpp"
 #include "app/files/study_files.hpp"
@@ -28,12 +30,16 @@
 #include "app/model/model_panel.hpp"
 #include "app/parts/popup.hpp"
 #include "app/parts/step_actions.hpp"
+#include "app/reference/reference_window.hpp"
 #include "app/sheet/clipboard.hpp"
 #include "app/sheet/group_popup.hpp"
 #include "app/sheet/sheet_page.hpp"
+#include "app/start/start_panel.hpp"
+#include "app/start/walk_card.hpp"
 #include "app/theme/look.hpp"
 #include "app/time/time_strip.hpp"
 #include "app/window/header.hpp"
+#include "app/window/history_popup.hpp"
 #include "app/window/language_help.hpp"
 #include "app/window/shortcuts.hpp"
 #include "core/steps/catalogue.hpp"
@@ -54,6 +60,9 @@ MainWindow::MainWindow() : document_(standard_catalogue()) {
     menus_ = new QMenuBar;
     header_ = new Header(document_, menus_, this);
     build_page();
+    walk_ = new WalkCard(document_, this);
+    history_pictures_ = new HistoryPictures(
+        document_, [this] { return model().view() ? model().view()->picture() : QImage(); }, this);
     build_menus();
     message_timer_.setSingleShot(true);
     connect(&message_timer_, &QTimer::timeout, message_, &QWidget::hide);
@@ -102,6 +111,7 @@ void MainWindow::build_page() {
     connect(compose_, &ComposePage::language_help_wanted, this,
             [this](const QString& about) { open_language_help(this, about); });
     pages_->addWidget(compose_);
+    connect_start();
     hand_off_ = new HandOffPage(document_);
     pages_->addWidget(hand_off_);
     connect(header_, &Header::page_wanted, this, &MainWindow::show_page);
@@ -113,6 +123,36 @@ void MainWindow::build_page() {
     message_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     message_->setMargin(12);
     message_->hide();
+}
+
+void MainWindow::connect_start() {
+    StartPanel& start = compose_->start();
+    connect(&start, &StartPanel::copy_wanted, files_, &StudyFiles::open_copy_of);
+    connect(&start, &StartPanel::study_wanted, this, [this](const QString& path) {
+        if (files_->may_leave()) files_->open_file(path);
+    });
+    connect(&start, &StartPanel::open_wanted, files_, &StudyFiles::open);
+    connect(&start, &StartPanel::empty_wanted, this, [this] {
+        files_->begin_new();
+        if (document_.study().items.empty()) begin_step();
+    });
+    connect(&start, &StartPanel::walk_wanted, this, &MainWindow::begin_walk);
+    connect(files_, &StudyFiles::put_away, this, &MainWindow::keep_picture);
+}
+
+// On an empty page.
+void MainWindow::begin_walk() {
+    if (!document_.study().items.empty()) files_->begin_new();
+    if (!document_.study().items.empty()) return;
+    show_page(Page::sheet);
+    walk_->begin();
+    sheet().continue_box().setFocus();
+}
+
+// As it was last seen, for the list of those that were opened lately.
+void MainWindow::keep_picture() {
+    if (model().view() && !document_.study().items.empty())
+        keep_picture_of_study(document_.path(), model().view()->picture());
 }
 
 void MainWindow::show_page(Page page) {
@@ -140,6 +180,8 @@ void MainWindow::build_menus() {
     build_edit_menu(*menus_->addMenu(tr("&Edit")));
     build_view_menu(*menus_->addMenu(tr("&View")));
     QMenu* help = menus_->addMenu(tr("&Help"));
+    help->addAction(tr("A first &walk"), this, &MainWindow::begin_walk);
+    help->addAction(tr("&Steps"), QKeySequence(Qt::Key_F2), this, &MainWindow::show_reference);
     help->addAction(tr("&Shortcuts"), QKeySequence(Qt::Key_F1), this, &MainWindow::show_shortcuts);
     help->addAction(tr("The &formula language"), QKeySequence(Qt::SHIFT | Qt::Key_F1), this,
                     [this] { open_language_help(this, {}); });
@@ -177,6 +219,10 @@ void MainWindow::build_study_menu(QMenu& menu) {
 void MainWindow::build_edit_menu(QMenu& menu) {
     menu.addAction(tr("&Undo"), QKeySequence::Undo, &document_, &Document::undo);
     menu.addAction(tr("&Redo"), QKeySequence::Redo, &document_, &Document::redo);
+    menu.addAction(tr("What was do&ne …"), QKeySequence(Qt::CTRL | Qt::Key_H), this, [this] {
+        Popup::close_all_of(this);
+        new HistoryPopup(document_, *history_pictures_, header_);
+    });
     menu.addSeparator();
     menu.addAction(tr("Continue &with…"), QKeySequence(Qt::CTRL | Qt::Key_Return), this,
                    &MainWindow::begin_step);
@@ -236,6 +282,10 @@ void MainWindow::build_view_menu(QMenu& menu) {
                    [this] { model().open_cameras(); });
     menu.addAction(tr("&Time"), QKeySequence(Qt::CTRL | Qt::Key_T), this,
                    [this] { compose_->time().toggle(); });
+    menu.addAction(tr("Ways to be&gin"), QKeySequence(Qt::CTRL | Qt::Key_B), this, [this] {
+        show_page(Page::sheet);
+        compose_->toggle_start();
+    });
     menu.addSeparator();
     menu.addAction(tr("Page &Compose"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_1), this,
                    [this] { show_page(Page::sheet); });
@@ -248,6 +298,25 @@ void MainWindow::build_view_menu(QMenu& menu) {
 
 void MainWindow::begin_step() {
     sheet().continue_box().start();
+}
+
+void MainWindow::show_reference() {
+    if (!reference_) {
+        reference_ = new ReferenceWindow(document_.catalogue(), this);
+        connect(reference_, &ReferenceWindow::example_wanted, this, [this](const std::string& kind) {
+            const Result<StudyPointer> example = copy_of_example(kind);
+            if (!example) return show_message(text_of(sentence(example.error())));
+            files_->open_copy(*example);
+            activateWindow();
+        });
+    }
+    std::string kind = sheet().continue_box().kind_in_hand();
+    const Step* selected = document_.study().step(document_.attention().selected());
+    if (kind.empty() && selected) kind = selected->kind;
+    reference_->show_page(kind);
+    reference_->show();
+    reference_->raise();
+    reference_->activateWindow();
 }
 
 void MainWindow::show_shortcuts() {
@@ -285,6 +354,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     // What is being typed belongs to the study that is asked about.
     if (QWidget* typing = focusWidget()) typing->clearFocus();
     if (!files_->may_leave()) return event->ignore();
+    keep_picture();
     store_settings();
     event->accept();
 }

@@ -16,10 +16,13 @@ namespace plume::app {
 class ComposePage;
 class HandOffPage;
 class Header;
+class HistoryPictures;
 class ModelPanel;
 class RecoveryBanner;
+class ReferenceWindow;
 class SheetPage;
 class StudyFiles;
+class WalkCard;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -49,12 +52,17 @@ private:
     void paste(PastedControls controls);
     void build_view_menu(QMenu& menu);
     void build_page();
+    void connect_start();
+    void keep_picture();
+    void begin_walk();
     void show_page(Page page);
     void save_picture();
     void write_film();
     void set_dark(bool dark);
     void show_message(const QString& text);
     void place_message();
+    // The page of what is in hand: the step the finder has, or the selected one; what there is otherwise.
+    void show_reference();
     void show_shortcuts();
     void show_about();
     void begin_step();
@@ -69,6 +77,9 @@ private:
     QStackedWidget* pages_;
     ComposePage* compose_;
     HandOffPage* hand_off_;
+    ReferenceWindow* reference_ = nullptr;  // made when it is first looked at
+    WalkCard* walk_;
+    HistoryPictures* history_pictures_;
     QLabel* message_;
     QTimer message_timer_;
 };

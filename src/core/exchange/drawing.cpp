@@ -4,11 +4,11 @@
 #include <cmath>
 
 #include "core/base/file.hpp"
+#include "core/base/listed.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
 #include "core/exchange/drawing_views.hpp"
-#include "core/exchange/listed.hpp"
 #include "core/exchange/sheet_table.hpp"
 #include "core/exchange/tally.hpp"
 

@@ -4,9 +4,9 @@
 
 #include "core/base/guarded.hpp"
 #include "core/base/hash.hpp"
+#include "core/base/listed.hpp"
 #include "core/base/small_letters.hpp"
 #include "core/exchange/formats.hpp"
-#include "core/exchange/listed.hpp"
 #include "core/results/items.hpp"
 
 namespace plume {

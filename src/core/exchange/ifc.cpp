@@ -10,6 +10,7 @@
 #include <limits>
 #include <map>
 
+#include "core/base/listed.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/data/building_classes.hpp"
@@ -18,7 +19,6 @@
 #include "core/exchange/ifc_boundary.hpp"
 #include "core/exchange/ifc_text.hpp"
 #include "core/exchange/layers.hpp"
-#include "core/exchange/listed.hpp"
 #include "core/exchange/part_ids.hpp"
 #include "core/exchange/prisms.hpp"
 #include "core/exchange/scene.hpp"

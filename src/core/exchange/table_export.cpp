@@ -3,9 +3,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/listed.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
-#include "core/exchange/listed.hpp"
 #include "core/results/grouped_table.hpp"
 
 namespace plume {

@@ -96,7 +96,7 @@ struct StillWork::Parts {
 
     // Where something ends before what lies so much deeper that it cannot be the same face going on.
     void outline_row(int y) {
-        const int reach = static_cast<int>(std::lround(still_unit(options.height)));
+        const int reach = static_cast<int>(std::lround(still_unit(options)));
         for (int x = 0; x < options.width; ++x)
             if (ends_at(x, y, reach, 0) || ends_at(x, y, 0, reach)) outlines[index(x, y)] += 1;
     }
@@ -112,7 +112,7 @@ struct StillWork::Parts {
         // Along a face both sides lie as deep as its slope says.
         const double height =
             camera.view_height() * (camera.perspective ? static_cast<double>(here) / camera.distance : 1);
-        const auto least = static_cast<float>(4 * height / options.height * still_unit(options.height));
+        const auto least = static_cast<float>(4 * height / options.height * still_unit(options));
         const float slope = std::min(std::abs(behind - here), std::abs(here - before));
         return std::max(before, behind) - here > least + 3 * slope;
     }
@@ -170,8 +170,12 @@ Result<Image> StillWork::image() const {
     StillCanvas canvas(parts.buffer, share, 0.004 * parts.size());
     for (std::size_t at = 0; at < parts.outlines.size(); ++at)
         if (parts.outlines[at] > 0) canvas.blend(at, ink, 0.85F * share * parts.outlines[at]);
-    const StillLines lines{parts.items, parts.camera, parts.scene.origin(), parts.size(),
-                           parts.shading.background(0)};
+    const StillLines lines{parts.items,
+                           parts.camera,
+                           parts.scene.origin(),
+                           parts.size(),
+                           parts.shading.background(0),
+                           still_unit(parts.options)};
     if (Status drawn = draw_lines(canvas, lines); !drawn) return drawn.error();
     return canvas.image();
 }

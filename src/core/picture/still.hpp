@@ -42,8 +42,9 @@ enum class StillGround { shadow, plain, none };
 struct StillOptions {
     int width = 1280, height = 800;  // 1 to largest_still each
     Camera camera;
-    bool fit = true;  // frame everything, keeping the camera's direction
-    int passes = 8;   // samples a pixel
+    bool fit = true;     // frame everything, keeping the camera's direction
+    int passes = 8;      // samples a pixel
+    double density = 1;  // lines and points so many times as wide: 2 for what is shown half as large
     StillGround ground = StillGround::shadow;
     bool clay = false;             // all of one pale, dull material
     bool outlines = false;         // drawn over where something ends before what lies behind it

@@ -19,6 +19,7 @@ public:
           origin_(lines.origin),
           size_(lines.size),
           paper_(lines.paper),
+          unit_(lines.unit),
           aspect_(static_cast<double>(canvas.width()) / canvas.height()) {}
 
     Status draw() {
@@ -39,7 +40,6 @@ private:
         s.y *= canvas_.height();
         return s;
     }
-    double unit() const { return still_unit(canvas_.height()); }
 
     void draw_over(const StillItem& item) {
         if (item.edges) draw_edges(item);
@@ -50,7 +50,7 @@ private:
     double edge_share(const Drawable& drawable, const Camera& camera) const {
         constexpr double gone = 3, full = 9;
         const double apart = drawable.edge_length *
-                             camera.pixels_per_length(drawable.bounds.centre(), canvas_.height()) / unit();
+                             camera.pixels_per_length(drawable.bounds.centre(), canvas_.height()) / unit_;
         return std::clamp((apart - gone) / (full - gone), 0.0, 1.0);
     }
 
@@ -74,7 +74,7 @@ private:
                          (lines ? 0.9F : 0.30F * near_together) * static_cast<float>(fade.share_left(middle)),
                          width);
         };
-        const double usual = bars ? bar_width * unit() : 1;
+        const double usual = (bars ? bar_width : 1) * unit_;
         for_each_edge(drawable, [&](const DrawVertex& a, const DrawVertex& b) { draw(a, b, usual); });
         if (item.heavier_each <= 0 || drawable.lines_are != LineRole::lines) return;
         for (const DrawLine& line : drawable.lines) {
@@ -82,7 +82,7 @@ private:
             for (std::size_t edge = 0; edge + 1 < line.edge_index_count; edge += 2) {
                 const std::size_t at = line.first_edge_index + edge;
                 draw(drawable.vertices[drawable.edges[at]], drawable.vertices[drawable.edges[at + 1]],
-                     2.5 * unit());
+                     2.5 * unit_);
             }
         }
     }
@@ -93,15 +93,15 @@ private:
         for (const DrawPoint& point : drawable.points) {
             const Spot s = spot(drawable, point.x, point.y, point.z);
             if (!s.visible || canvas_.hidden(s, 0.02 * size_)) continue;
-            if (handles) canvas_.disc(s, 8.5 * unit(), {1, 1, 1});
+            if (handles) canvas_.disc(s, 8.5 * unit_, {1, 1, 1});
             canvas_.disc(
-                s, (handles ? 7 : 2) * unit(),
+                s, (handles ? 7 : 2) * unit_,
                 colour_at(point.colour, handles ? attractor_colour : Rgb{0.30F, 0.33F, 0.34F}, item.ramp));
         }
     }
 
     // As if it were no more than 800 pixels high: as many labels whatever its size.
-    ViewSize label_view() const { return {canvas_.width() / unit(), canvas_.height() / unit()}; }
+    ViewSize label_view() const { return {canvas_.width() / unit_, canvas_.height() / unit_}; }
 
     Status write_labels(const StillItem& item, LabelRoom& room) {
         if (!item.label) return Done{};
@@ -112,7 +112,7 @@ private:
         std::size_t written = 0;
         for (const LabelSpot& label :
              label_spots(*item.drawable, item.labelled, camera, label_view(), {20, 12}, 4 * most)) {
-            const Spot there{label.at.x * unit(), label.at.y * unit(), label.depth, true};
+            const Spot there{label.at.x * unit_, label.at.y * unit_, label.depth, true};
             if (written == most) break;
             if (canvas_.hidden(there, 0.02 * size_)) continue;
             const auto letters = lettering(item.label(label.item));
@@ -133,14 +133,14 @@ private:
         for (const std::vector<Vec3>& stroke : letters.strokes) {
             std::vector<Spot>& line = strokes.emplace_back();
             for (const Vec3 letter : stroke) {
-                const double x = (from.x + letter.x * capital) * unit(),
-                             y = (from.y - letter.y * capital) * unit();
+                const double x = (from.x + letter.x * capital) * unit_,
+                             y = (from.y - letter.y * capital) * unit_;
                 line.push_back({there.x + x * std::cos(turn) - y * std::sin(turn),
                                 there.y + x * std::sin(turn) + y * std::cos(turn), 0, true});
             }
         }
-        canvas_.strokes(strokes, paper_, 0.75F, 3.2 * unit());
-        canvas_.strokes(strokes, {0.02F, 0.03F, 0.03F}, 0.95F, 1.1 * unit());
+        canvas_.strokes(strokes, paper_, 0.75F, 3.2 * unit_);
+        canvas_.strokes(strokes, {0.02F, 0.03F, 0.03F}, 0.95F, 1.1 * unit_);
     }
 
     template <class Draw>
@@ -166,13 +166,14 @@ private:
     Vec3 origin_;
     double size_;
     Colour paper_;
+    double unit_;
     double aspect_;
 };
 
 }  // namespace
 
-double still_unit(int height) {
-    return std::max(1.0, height / 800.0);
+double still_unit(const StillOptions& options) {
+    return std::max(1.0, options.height / 800.0) * options.density;
 }
 
 Status draw_lines(StillCanvas& canvas, const StillLines& lines) {

@@ -11,12 +11,13 @@ struct StillLines {
     Vec3 origin;
     double size = 0;  // of everything
     Colour paper;     // around letters
+    double unit = 1;  // pixels for what a view 800 high has one of
 };
 
 // Onto what was traced. Errors: of labels that cannot be lettered.
 Status draw_lines(StillCanvas& canvas, const StillLines& lines);
 
-// Pixels of a picture of that height for what one of 800 has one of.
-double still_unit(int height);
+// Pixels of such a picture for what a view 800 high has one of.
+double still_unit(const StillOptions& options);
 
 }  // namespace plume

@@ -3,9 +3,9 @@
 #include <algorithm>
 #include <array>
 
+#include "core/base/listed.hpp"
 #include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
-#include "core/exchange/listed.hpp"
 #include "core/handoff/manifest.hpp"
 
 namespace plume {

@@ -3,11 +3,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/listed.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/small_letters.hpp"
 #include "core/base/text.hpp"
 #include "core/data/building_classes.hpp"
-#include "core/exchange/listed.hpp"
 
 namespace plume {
 namespace {

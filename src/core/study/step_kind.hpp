@@ -81,7 +81,8 @@ struct StepKind {
     std::shared_ptr<const Derivation> derivation = {};
     // Of steps that stand as one: they are made instead of it.
     std::function<Result<Unfolded>(const Inputs&)> unfold = {};
-    bool offered = true;  // among the steps to continue with
+    bool offered = true;       // among the steps to continue with
+    std::string subject = {};  // of subjects(); the catalogue says it, by the folder the kind stands in
 
     const SlotSpec* slot(std::string_view slot_key) const;
 };

@@ -1,9 +1,11 @@
 // Every error that a step can be brought to names its place and the mend, in words that go together.
 
-#include <iostream>
+#include <fstream>
+#include <nlohmann/json.hpp>
 #include <set>
 
 #include "core/catalogue/every_kind.hpp"
+#include "core/reference/refusals.hpp"
 
 namespace plume {
 namespace {
@@ -110,6 +112,24 @@ std::vector<std::string> add_odd_results(StudyMaker& maker) {
     return names;
 }
 
+// What every step refuses says nothing of one: odd numbers and units, words it does not have, formulas with
+// mistakes, results that are missing or of another kind.
+bool is_of_its_kind(const Error& error) {
+    static const std::set<ErrorCode> general{
+        ErrorCode::bad_number,   ErrorCode::unit_mismatch,    ErrorCode::syntax,
+        ErrorCode::unknown_name, ErrorCode::missing_input,    ErrorCode::reads_below,
+        ErrorCode::wrong_form,   ErrorCode::division_by_zero, ErrorCode::name_clash,
+        ErrorCode::input_failed, ErrorCode::over_budget,      ErrorCode::bad_name,
+        ErrorCode::too_long,     ErrorCode::not_finite,       ErrorCode::wrong_kind,
+        ErrorCode::out_of_memory};
+    const bool limit = error.message.starts_with("has to be at least ") ||
+                       error.message.starts_with("has to be at most ") ||
+                       error.message.starts_with("has to be above ");
+    const bool word = error.message.starts_with("cannot be ‘");
+    const bool file = error.code >= ErrorCode::file_missing && error.code <= ErrorCode::disk_full;
+    return !general.contains(error.code) && !limit && !word && !file;
+}
+
 class EveryError : public testing::Test {
 protected:
     EveryError() : base_(test::ground(4, 3)), odd_results_(add_odd_results(base_)) {
@@ -127,10 +147,10 @@ protected:
         if (!outcome.error) return;
         const Error& error = *outcome.error;
         const std::string text = sentence(error);
-        if (!seen_.insert(text).second) return;
-        if (std::getenv("PLUME_TELL_ERRORS")) std::cout << what << " | " << text << '\n';
-        EXPECT_FALSE(error.where.empty()) << what << ": " << text;
         const StepKind& kind = *standard_catalogue().find(maker.study->step("subject")->kind);
+        if (is_of_its_kind(error)) keep(kind.key, error);
+        if (!seen_.insert(text).second) return;
+        EXPECT_FALSE(error.where.empty()) << what << ": " << text;
         EXPECT_TRUE(kind.slot(error.slot) || error.where == "This step")
             << what << ": ‘" << error.slot << "’ " << text;
         EXPECT_FALSE(error.mend.empty()) << what << ": " << text;
@@ -142,12 +162,37 @@ protected:
         EXPECT_EQ(text.find("  "), std::string::npos) << text;
     }
 
+    // One for each mend of each slot, the first that was met, whatever its numbers.
+    void keep(const std::string& kind, const Error& error) {
+        constexpr std::size_t most = 8;
+        std::vector<Refusal>& kept = refusals_[kind];
+        const auto same = [&](const Refusal& one) {
+            return one.slot == error.slot && first_words(one.mend) == first_words(error.mend);
+        };
+        if (kept.size() == most || std::ranges::any_of(kept, same)) return;
+        Error told = labelled(error, *standard_catalogue().find(kind));
+        told.mend.clear();
+        kept.push_back({error.slot, sentence(told), error.mend});
+    }
+    static std::string first_words(const std::string& text) {
+        return text.substr(0, text.find_first_of("0123456789"));
+    }
+
     StudyMaker base_;
     std::vector<std::string> odd_results_;
     std::map<std::string, Kind> kinds_;  // of those that there are
     ResultStore cache_{200'000'000};
     std::set<std::string> seen_;
+    std::map<std::string, std::vector<Refusal>> refusals_;  // by kind
 };
+
+nlohmann::ordered_json json_of(const std::map<std::string, std::vector<Refusal>>& refusals) {
+    nlohmann::ordered_json table = nlohmann::ordered_json::object();
+    for (const auto& [kind, list] : refusals)
+        for (const Refusal& refusal : list)
+            table[kind].push_back({{"slot", refusal.slot}, {"text", refusal.text}, {"mend", refusal.mend}});
+    return table;
+}
 
 TEST_F(EveryError, EachHasAPlaceAMendAndWordsThatGoTogether) {
     for (const StepKind& kind : standard_catalogue().kinds()) {
@@ -182,6 +227,18 @@ TEST_F(EveryError, EachHasAPlaceAMendAndWordsThatGoTogether) {
             }
     }
     EXPECT_GT(seen_.size(), 300U);
+    // What the reference tells of them; `scripts/reference` writes it anew.
+    const nlohmann::ordered_json found = json_of(refusals_);
+    if (const char* file = std::getenv("PLUME_REFUSALS_TO")) std::ofstream(file) << found.dump(1) << '\n';
+    for (const auto& [kind, list] : refusals_) {
+        const auto told = refusals_of(kind);
+        EXPECT_TRUE(std::ranges::equal(told, list,
+                                       [](const Refusal& a, const Refusal& b) {
+                                           return a.slot == b.slot && a.text == b.text && a.mend == b.mend;
+                                       }))
+            << kind << ": the reference tells " << told.size() << " refusals, found were " << list.size()
+            << "; run scripts/reference";
+    }
 }
 
 }  // namespace

@@ -61,7 +61,7 @@ TEST(OwnSteps, AreWrittenAndFoundInEveryStudy) {
     ASSERT_EQ(own.steps.size(), 2U);
     EXPECT_TRUE(own.problems.empty());
     Study empty;
-    const auto offers = step_offers(empty, catalogue, 0, "", "lay skin", Page::sheet, own.steps);
+    const auto offers = step_offers({empty, catalogue, 0, "", Page::sheet, own.steps}, "lay skin");
     ASSERT_FALSE(offers.empty());
     EXPECT_EQ(offers.front().own, &own.steps[0]);
     EXPECT_EQ(offers.front().kind->verb, "Lay a skin");
@@ -72,7 +72,7 @@ TEST(OwnSteps, AreWrittenAndFoundInEveryStudy) {
         << "without the control that drove it where it was made";
     EXPECT_EQ(test::run(added->study).problem_count(), 0U);
     // The script reads points: none is there yet.
-    const auto raise = step_offers(empty, catalogue, 0, "", "raise by steps", Page::sheet, own.steps);
+    const auto raise = step_offers({empty, catalogue, 0, "", Page::sheet, own.steps}, "raise by steps");
     EXPECT_EQ(raise.front().own, &own.steps[1]);
     EXPECT_FALSE(raise.front().fits);
     added = add_step(empty, catalogue, *catalogue.find("lattice.rectangular"), 0);

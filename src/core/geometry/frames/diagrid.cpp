@@ -51,7 +51,7 @@ struct Layout {
 std::string mend(const std::optional<double>& below, const std::optional<double>& above,
                  const std::string& else_mend) {
     if (!below && !above) return else_mend;
-    if (!below || !above) return "Type " + short_text(below ? *below : *above, 6) + ".";
+    if (!below || !above || *below == *above) return "Type " + short_text(below ? *below : *above, 6) + ".";
     return "Type " + short_text(*below, 6) + " or " + short_text(*above, 6) + ".";
 }
 

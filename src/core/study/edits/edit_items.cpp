@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <filesystem>
 
+#include "core/base/listed.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
 #include "core/study/edits/edit_keys.hpp"
@@ -36,17 +37,12 @@ Edited with_step(const Study& study, ItemId id, Change change) {
     return StudyPointer(std::move(result));
 }
 
-std::string joined(const std::vector<std::string>& names) {
-    std::string text;
-    for (std::size_t index = 0; index < names.size(); ++index) {
-        if (index > 0) text += index + 1 == names.size() ? " and " : ", ";
-        text += "‘" + names[index] + "’";
-    }
-    return text;
-}
-
 Error still_read(std::string_view name, const std::vector<std::string>& readers) {
-    return {ErrorCode::still_read, "‘" + std::string(name) + "’", "is read by " + joined(readers),
+    std::vector<std::string> quoted;
+    quoted.reserve(readers.size());
+    for (const std::string& reader : readers)
+        quoted.push_back("‘" + reader + "’");
+    return {ErrorCode::still_read, "‘" + std::string(name) + "’", "is read by " + listed(quoted, "and"),
             readers.size() == 1 ? "That would have nothing to read." : "Those would have nothing to read."};
 }
 
@@ -171,17 +167,20 @@ std::vector<std::string> readers_of(const Study& study, std::string_view name) {
     return readers;
 }
 
+std::vector<ResultAbove> results_above(const Study& study, const Catalogue& catalogue, std::size_t position) {
+    std::vector<ResultAbove> results;
+    for (std::size_t at = std::min(position, study.items.size()); at-- > 0;)
+        if (const Step* step = step_of(study.items[at]))
+            results.push_back({step->name, result_kinds(study, catalogue, *step)});
+    return results;
+}
+
 std::vector<std::string> results_that_fit(const Study& study, const Catalogue& catalogue,
                                           std::size_t position, const std::vector<Kind>& kinds) {
     std::vector<std::string> names;
-    for (std::size_t at = std::min(position, study.items.size()); at-- > 0;) {
-        const Step* step = step_of(study.items[at]);
-        if (!step) continue;
-        const bool fits = std::ranges::any_of(result_kinds(study, catalogue, *step), [&](Kind result) {
-            return std::ranges::find(kinds, result) != kinds.end();
-        });
-        if (fits) names.push_back(step->name);
-    }
+    for (const ResultAbove& result : results_above(study, catalogue, position))
+        if (std::ranges::find_first_of(result.kinds, kinds) != result.kinds.end())
+            names.push_back(result.name);
     return names;
 }
 

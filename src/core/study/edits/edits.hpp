@@ -19,7 +19,13 @@ using Edited = Result<StudyPointer>;
 std::string free_name(const Study& study, std::string_view wanted);
 // Names of the results that read `name`, in the order of the page.
 std::vector<std::string> readers_of(const Study& study, std::string_view name);
-// Earlier results (nearest first) that can be of one of `kinds`, as seen from before `position`.
+struct ResultAbove {
+    std::string name;
+    std::vector<Kind> kinds;  // it can be of, as far as the page tells
+};
+// Results of the steps before that position, the nearest first.
+std::vector<ResultAbove> results_above(const Study& study, const Catalogue& catalogue, std::size_t position);
+// Those that can be of one of `kinds`.
 std::vector<std::string> results_that_fit(const Study& study, const Catalogue& catalogue,
                                           std::size_t position, const std::vector<Kind>& kinds);
 

@@ -21,13 +21,9 @@ void History::commit(StudyPointer study, std::string label, std::string stroke) 
     stroke_open_ = true;
 }
 
-void History::undo() {
-    if (can_undo()) --at_;
-    stroke_open_ = false;
-}
-
-void History::redo() {
-    if (can_redo()) ++at_;
+void History::go_to(std::size_t entry) {
+    if (entry >= entries_.size()) return;
+    at_ = entry;
     stroke_open_ = false;
 }
 

@@ -27,19 +27,25 @@ public:
     bool can_redo() const { return at_ + 1 < entries_.size(); }
     std::string undo_label() const { return can_undo() ? entries_[at_].label : ""; }
     std::string redo_label() const { return can_redo() ? entries_[at_ + 1].label : ""; }
-    void undo();
-    void redo();
+    void undo() { go_to(can_undo() ? at_ - 1 : at_); }
+    void redo() { go_to(can_redo() ? at_ + 1 : at_); }
+
+    // All states, the one it began with first, each with what it was called that led to it.
+    struct Entry {
+        StudyPointer study;
+        std::string label;
+        std::string stroke;
+    };
+    const std::vector<Entry>& entries() const { return entries_; }
+    std::size_t at() const { return at_; }
+    // The next edit starts anew from there; nothing for a number beyond the last.
+    void go_to(std::size_t entry);
 
     // The state that is on disk.
     void mark_saved() { saved_ = current(); }
     bool saved() const { return current() == saved_; }
 
 private:
-    struct Entry {
-        StudyPointer study;
-        std::string label;
-        std::string stroke;
-    };
     std::vector<Entry> entries_;
     std::size_t at_ = 0;
     bool stroke_open_ = false;

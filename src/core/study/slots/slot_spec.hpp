@@ -91,6 +91,7 @@ struct SlotSpec {
     bool of_points = false;
     bool script = false;                                 // text: a script, which is edited below the sentence
     std::shared_ptr<const StepGroup> preset_group = {};  // group
+    std::string help = {};  // what it means, where its label does not say it: one sentence
 
     Dimension dimension() const;
     bool numeric() const;
