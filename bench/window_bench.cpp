@@ -15,6 +15,7 @@
 #include "core/exchange/study_file.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits/edits.hpp"
+#include "long_study.hpp"
 #include "moving_window.hpp"
 #include "shower.hpp"
 
@@ -149,6 +150,10 @@ int main(int argc, char** argv) {
     std::printf("%-58s %6.0f frames/s   at least 60\n", "a rehearsal played", played_frames_a_second());
     std::printf("%-58s %6.0f frames/s   at least 30\n", "111 111 parts that follow an angle",
                 followed_frames_a_second(folder));
+    const bench::LongStudyFigures long_one = bench::long_study_figures(folder);
+    std::printf("%-58s %6.0f ms   at most 500\n%-58s %6.0f frames/s   at least 60\n%-58s %6.0f ms\n",
+                "500 steps opened, to the sheet", long_one.opened_ms, "500 steps scrolled",
+                long_one.scrolled_a_second, "500 steps, a number changed, to the sheet", long_one.edited_ms);
     for (const int side : {30, 100}) {
         const bench::MovingFigures figures = bench::moving_figures(side, folder);
         std::printf("a sheet of %-6d points: %-34s %6.0f frames/s\n", side * side, "repainted as it is",

@@ -4,7 +4,10 @@
 
 #include "cli/commands.hpp"
 #include "cli/output.hpp"
+#include "cli/session.hpp"
 #include "core/base/file.hpp"
+#include "core/picture/png.hpp"
+#include "core/reference/choice_pictures.hpp"
 #include "core/reference/reference_text.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/step_search.hpp"
@@ -69,6 +72,8 @@ Status write_pages(const std::filesystem::path& folder) {
                 write_file(folder / (kind.key + ".md"), page_text(reference_page(kind, catalogue), links));
             !written)
             return written;
+    if (Status written = write_file(folder / "words.md", words_text(catalogue, links)); !written)
+        return written;
     return write_file(folder / "README.md", contents_text(catalogue, links));
 }
 
@@ -91,13 +96,37 @@ int tell_kind(const std::string& key, bool json) {
     return all_done;
 }
 
+// "KIND.slot.png" for each choice that differs to look at.
+Status draw_choices(const StepsOptions& options) {
+    const Catalogue& catalogue = standard_catalogue();
+    for (const StepKind& kind : catalogue.kinds()) {
+        if (!options.kind.empty() && kind.key != options.kind) continue;
+        const auto drawn = choice_pictures(kind, catalogue, options.examples, interruptible_run());
+        if (!drawn) return drawn.error();
+        for (const ChoicePictures& choice : *drawn)
+            if (Status written = write_png(choice.strip, std::filesystem::path(options.choices) /
+                                                             (kind.key + '.' + choice.slot + ".png"));
+                !written)
+                return written;
+    }
+    return Done{};
+}
+
 }  // namespace
 
 int steps_command(const StepsOptions& options) {
+    if (!options.choices.empty()) {
+        const Status drawn = draw_choices(options);
+        return drawn ? all_done : fail(drawn.error());
+    }
     if (!options.kind.empty()) return tell_kind(options.kind, options.json);
     if (!options.pages.empty()) {
         const Status written = write_pages(options.pages);
         return written ? all_done : fail(written.error());
+    }
+    if (options.words) {
+        say(for_terminals(words_text(standard_catalogue(), {})));
+        return all_done;
     }
     if (options.json) {
         Json list = Json::array();

@@ -20,7 +20,8 @@ struct RunOptions {
 int run_command(const StudyOptions& study, const RunOptions& options);
 int inspect_command(const StudyOptions& study, const std::string& result, bool json);
 // The line of descent of one part of what grew.
-int why_command(const StudyOptions& study, const std::string& result, const std::string& part, bool json);
+int why_command(const StudyOptions& study, const std::string& result, const std::vector<std::string>& parts,
+                bool json);
 struct ValuesOptions {
     std::string result, unit, rows, group_by;
     bool json = false;
@@ -49,8 +50,11 @@ struct FilmOptions {
 int film_command(const StudyOptions& study, const FilmOptions& options);
 int picture_command(const StudyOptions& study, const PictureOptions& options);
 struct StepsOptions {
-    std::string kind;   // its key, or words that find it; empty: all
-    std::string pages;  // a folder for a page of each, as Markdown
+    std::string kind;     // its key, or words that find it; empty: all
+    std::string pages;    // a folder for a page of each, as Markdown
+    std::string choices;  // a folder for pictures of what can be chosen; of `kind`, or of all
+    std::string examples = "resources/examples";  // where the files that examples read are
+    bool words = false;                           // those of the trade
     bool json = false;
 };
 int steps_command(const StepsOptions& options);

@@ -113,14 +113,19 @@ int run_program(int argc, char** argv) {
     command->add_flag("--json", json, "For programs; see docs/command-line.md");
     command->callback([&] { status = inspect_command(study, result, json); });
 
-    std::string part;
-    command =
-        app.add_subcommand("why", "Say why a part of what grew is there: what it came of, line by line");
+    std::vector<std::string> asked;
+    command = app.add_subcommand(
+        "why", "Say why parts of a result are as they are: what they were at every step they came through");
     add_study(*command, study);
-    command->add_option("RESULT", result, "A result that grew")->required();
-    command->add_option("PART", part, "Its number, as in `plume values`")->required();
+    command->add_option("RESULT", result, "Any result with parts")->required();
+    command
+        ->add_option(
+            "PART", asked,
+            "What is asked about: an address (4,3), a mark (8,5–8,6), a number, a name, or ‘face 12’ "
+            "and ‘vertex 7’ of meshes; several are told one after the other")
+        ->required();
     command->add_flag("--json", json, "As JSON");
-    command->callback([&] { status = why_command(study, result, part, json); });
+    command->callback([&] { status = why_command(study, result, asked, json); });
 
     ValuesOptions values;
     command = app.add_subcommand("values", "Print a result as a table: CSV, or JSON");
@@ -190,6 +195,11 @@ int run_program(int argc, char** argv) {
     command = app.add_subcommand("steps", "List the kinds of steps, or tell all of one");
     command->add_option("KEY", steps.kind,
                         "One of them: lattice.polar, or words that find it: \"polar lattice\"");
+    command->add_option("--choices", steps.choices, "Draw what can be chosen into this folder, as PNG")
+        ->type_name("DIR");
+    command->add_option("--examples", steps.examples, "Where the files are that examples read, for --choices")
+        ->type_name("DIR");
+    command->add_flag("--words", steps.words, "Say what words of the trade mean");
     command->add_option("--pages", steps.pages, "Write a page of each into this folder, as Markdown")
         ->type_name("FOLDER")
         ->check(CLI::ExistingDirectory);

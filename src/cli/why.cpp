@@ -1,49 +1,77 @@
-// `plume why`: why a part of what grew is there.
-
-#include <algorithm>
+// `plume why`: why parts of a result are as they are.
 
 #include "cli/commands.hpp"
 #include "cli/json_output.hpp"
 #include "cli/output.hpp"
-#include "core/results/items.hpp"
+#include "core/steps/catalogue.hpp"
+#include "core/study/sentence.hpp"
+#include "core/tracing/trace.hpp"
 
 namespace plume::cli {
 namespace {
 
-// The one item of a result that is named.
-Result<std::size_t> item_named(const Items& items, const std::string& result, const std::string& name) {
-    if (!items.why)
-        return Error{ErrorCode::wrong_kind, result, "has no lines of descent that can be told",
-                     "Name a result of ‘Grow parts by rules’."};
-    const auto named = items.named_in(name);
-    if (!named) return error_at(named.error(), "‘" + name + "’");
-    const auto first = std::ranges::find(named->mask, 1);
-    if (first == named->mask.end() || std::ranges::count(named->mask, 1) > 1)
-        return Error{
-            ErrorCode::out_of_range, "‘" + name + "’",
-            "names " + std::string(first == named->mask.end() ? "none" : "several") + " of its parts",
-            "Name one: they count from 0 to " + std::to_string(items.count - 1) + "."};
-    return static_cast<std::size_t>(first - named->mask.begin());
+std::string sentence_here(const Step& step) {
+    const StepKind* kind = standard_catalogue().find(step);
+    return kind ? sentence_text(*kind, step) : std::string();
+}
+
+Json json_of(const Trace& trace, const Study& study) {
+    Json steps = Json::array();
+    for (const TracedStep& traced : trace.steps) {
+        const Step& step = *study.step(traced.step);
+        Json parts = Json::array();
+        for (const TracedPart& part : traced.parts)
+            parts.push_back({{"title", part.title}, {"lines", part.lines}});
+        steps.push_back({{"result", step.name},
+                         {"sentence", sentence_here(step)},
+                         {"parts", parts},
+                         {"more", traced.more},
+                         {"remarks", traced.remarks},
+                         {"ends", traced.ends}});
+    }
+    return steps;
+}
+
+void say_trace(const Trace& trace, const Study& study) {
+    for (const TracedStep& traced : trace.steps) {
+        const Step& step = *study.step(traced.step);
+        say(step.name + " — " + sentence_here(step));
+        for (const TracedPart& part : traced.parts) {
+            say("  " + part.title);
+            for (const std::string& line : part.lines)
+                say("    " + line);
+        }
+        if (traced.more > 0) say("  and " + std::to_string(traced.more) + " more");
+        for (const std::string& remark : traced.remarks)
+            say("  " + remark);
+    }
 }
 
 }  // namespace
 
-int why_command(const StudyOptions& study_options, const std::string& result, const std::string& part,
-                bool json) {
+int why_command(const StudyOptions& study_options, const std::string& result,
+                const std::vector<std::string>& parts, bool json) {
     const auto study = open_study(study_options);
     if (!study) return fail(study.error());
     const Evaluation evaluation = evaluate_study(*study, study_options, Pages::sheet);
     const auto value = result_of(evaluation, result);
     if (!value) return fail(value.error());
-    const Items items = items_of(**value);
-    const auto item = item_named(items, result, part);
-    if (!item) return fail(item.error(), wrong_usage);
-    const std::vector<std::string> lines = items.why(*item);
-    if (json)
-        put_json(Json{{"result", result}, {"part", *item}, {"title", items.title(*item)}, {"why", lines}});
-    else
-        for (const std::string& line : lines)
-            say(line);
+    Json told = Json::array();
+    for (const std::string& name : parts) {
+        const auto part = part_named(**value, result, name);
+        if (!part) return fail(part.error(), wrong_usage);
+        const Study& asked = *evaluation.study;
+        const auto trace =
+            trace_part(evaluation, standard_catalogue(), asked.step(result)->id, *part, interruptible_run());
+        if (!trace) return fail(trace.error());
+        if (json) {
+            told.push_back({{"result", result}, {"part", name}, {"steps", json_of(*trace, asked)}});
+        } else {
+            if (&name != &parts.front()) say("");
+            say_trace(*trace, asked);
+        }
+    }
+    if (json) put_json(parts.size() == 1 ? told[0] : told);
     return all_done;
 }
 

@@ -1,11 +1,15 @@
 #include "window/driver.hpp"
 
-#include <QCoreApplication>
+#include <xcb/xcb.h>
+
+#include <QAbstractNativeEventFilter>
 #include <QElapsedTimer>
+#include <QGuiApplication>
 #include <QPointer>
 #include <QStringList>
 #include <QThread>
 #include <QWidget>
+#include <QWindow>
 #include <stdexcept>
 
 // After Qt: these define names such as None and Bool.
@@ -34,16 +38,67 @@ KeySym symbol_of(QChar c) {
 
 }  // namespace
 
+// Messages to a window of the application, which come to it after all events before them.
+class Echo : public QAbstractNativeEventFilter {
+public:
+    explicit Echo(Display* display)
+        : display_(display), sort_(XInternAtom(display, "PLUME_TEST_ECHO", False)) {
+        qApp->installNativeEventFilter(this);
+    }
+    ~Echo() override { qApp->removeNativeEventFilter(this); }
+    Echo(const Echo&) = delete;
+    Echo& operator=(const Echo&) = delete;
+
+    void call() {
+        const QWindow* window = any_window();
+        if (!window) return;
+        XEvent message{};
+        message.xclient.type = ClientMessage;
+        message.xclient.window = window->winId();
+        message.xclient.message_type = sort_;
+        message.xclient.format = 32;
+        message.xclient.data.l[0] = ++called_;
+        XSendEvent(display_, window->winId(), False, NoEventMask, &message);
+        XSync(display_, False);
+        QElapsedTimer timer;
+        timer.start();
+        // The window may be gone before the message is there.
+        while (heard_ < called_ && timer.elapsed() < 3000 && QGuiApplication::allWindows().contains(window))
+            Driver::settle(2);
+    }
+
+    bool nativeEventFilter(const QByteArray& /*type*/, void* message, qintptr* /*result*/) override {
+        const auto* event = static_cast<const xcb_client_message_event_t*>(message);
+        if ((event->response_type & 0x7FU) != XCB_CLIENT_MESSAGE || event->type != sort_) return false;
+        heard_ = std::max(heard_, static_cast<long>(event->data.data32[0]));
+        return true;
+    }
+
+private:
+    static const QWindow* any_window() {
+        for (const QWindow* window : QGuiApplication::topLevelWindows())
+            if (window->handle() && window->isVisible()) return window;
+        return nullptr;
+    }
+
+    Display* display_;
+    Atom sort_;
+    long called_ = 0, heard_ = 0;
+};
+
 Driver::Driver() : display_(XOpenDisplay(nullptr)) {
     if (!display_) throw std::runtime_error("no display");
+    echo_ = std::make_unique<Echo>(x(display_));
 }
 
 Driver::~Driver() {
+    echo_.reset();
     XCloseDisplay(x(display_));
 }
 
 void Driver::sync() {
     XSync(x(display_), False);
+    echo_->call();
     settle(12);
 }
 

@@ -6,8 +6,11 @@
 #include <QString>
 #include <QWidget>
 #include <functional>
+#include <memory>
 
 namespace plume::test {
+
+class Echo;
 
 class Driver {
 public:
@@ -39,8 +42,10 @@ public:
 private:
     void with_held(unsigned long symbol, const std::function<void()>& action);
     void key_event(unsigned code, bool down);
+    // Until the application has seen all that was done, however busy the machine is.
     void sync();
     void* display_;  // Display*
+    std::unique_ptr<Echo> echo_;
 };
 
 }  // namespace plume::test

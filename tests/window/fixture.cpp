@@ -12,6 +12,7 @@
 #include <QTimer>
 #include <QWindow>
 
+#include "app/sheet/sentence_widget.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume::test {
@@ -53,6 +54,14 @@ SlotPart* WindowTest::part(const std::string& result, const char* slot) {
     const Step* step = study().step(result);
     StepBlock* block = step ? window->sheet().step_block(step->id) : nullptr;
     SlotPart* found = block ? block->sentence().part(slot) : nullptr;
+    if (block && !found) {
+        auto* more = block->findChild<MorePart*>("sentence-more");
+        if (more && more->isVisible()) {
+            scroll_to(more);
+            driver.click(more);
+        }
+        found = block->sentence().part(slot);
+    }
     if (!found) throw std::runtime_error("no part " + result + "." + slot);
     scroll_to(found);
     return found;

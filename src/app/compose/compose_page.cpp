@@ -8,6 +8,7 @@
 #include "app/parts/popup.hpp"
 #include "app/readings/readings_panel.hpp"
 #include "app/sheet/sheet_page.hpp"
+#include "app/sheet/why_bar.hpp"
 #include "app/start/start_panel.hpp"
 #include "app/time/time_strip.hpp"
 
@@ -19,7 +20,7 @@ ComposePage::ComposePage(Document& document, QWidget* parent)
       sheet_(new SheetPage(document, Page::sheet, nullptr)),
       model_(new ModelPanel(document, nullptr)),
       time_(new TimeStrip(document, nullptr)),
-      parts_(this, sheet_, "sheet"),
+      parts_(this, sheet_, "sheet", new WhyBar(document, nullptr)),
       start_(new StartPanel(this)) {
     connect(sheet_, &SheetPage::show_wanted, this, [this](QWidget* widget) { parts_.show(widget); });
     connect(sheet_, &SheetPage::language_help_wanted, this, &ComposePage::language_help_wanted);
@@ -66,6 +67,8 @@ void ComposePage::keyPressEvent(QKeyEvent* event) {
     // What was only looked at goes; on an empty page it stays.
     if (event->key() == Qt::Key_Escape && start_->isVisible() && !document_.study().items.empty())
         return show_start(false);
+    if (event->key() == Qt::Key_Escape && !document_.attention().wishes().asked.empty())
+        return document_.attention().stop_asking();
     QWidget::keyPressEvent(event);
 }
 

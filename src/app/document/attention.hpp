@@ -19,8 +19,16 @@ class Document;
 
 struct Hovered {
     ItemId step = 0;
-    std::size_t index = 0;  // flat address in the step's lattice, or item of its attractors
+    std::size_t index = 0;               // flat address in the step's lattice, or item of its attractors
+    std::optional<PartRef> within = {};  // a face or a vertex of that item
     bool operator==(const Hovered&) const = default;
+};
+
+// A part that is asked why it is as it is.
+struct AskedPart {
+    ItemId step = 0;
+    PartRef part;
+    bool operator==(const AskedPart&) const = default;
 };
 
 // A version of a step's formula that is laid over the model.
@@ -39,6 +47,7 @@ struct Wishes {
     ItemId read = 0;      // the step whose readings are shown; 0: none
     std::optional<HandOffPlace> hand_off;  // while the page Hand off is open
     ItemId handed = 0;                     // the sentence there of which is seen what it gives; 0: none
+    std::vector<AskedPart> asked;          // why they are as they are; two at most
     std::optional<DrawnView> view;
     std::size_t view_number = 0;
 };
@@ -61,6 +70,11 @@ public:
     // What was clicked in the model last: it stays in Readings while others are hovered.
     const Hovered& held() const { return held_; }
     void hold(const Hovered& held);
+
+    // Asks why what is pointed at, or else was clicked last, is as it is; beside what was asked before, if
+    // that is one. What is asked already is asked no longer. False where nothing is pointed at.
+    bool ask_why();
+    void stop_asking();
 
     const Wishes& wishes() const { return wishes_; }
     GraphWish graph_wish(ItemId id) const;

@@ -91,6 +91,18 @@ std::optional<Details> EvaluationNotesMaker::make_details(const Evaluation& eval
     return details_;
 }
 
+std::vector<ToldWhy> EvaluationNotesMaker::make_told_why(const Evaluation& evaluation, const Run& run) const {
+    std::vector<ToldWhy> told;
+    for (const AskedPart& asked : order_.wishes.asked) {
+        auto trace = trace_part(evaluation, catalogue_, asked.step, asked.part, run);
+        if (trace)
+            told.push_back({asked, *std::move(trace), {}});
+        else
+            told.push_back({asked, {}, trace.error()});
+    }
+    return told;
+}
+
 Ghost EvaluationNotesMaker::make_ghost(const Evaluation& evaluation, const Run& run) {
     Ghost made;
     made.wish = order_.wishes.ghost;
@@ -203,6 +215,7 @@ std::optional<EvaluationNotes> EvaluationNotesMaker::make(const Evaluation& eval
     if (!run.cancelled()) notes.response = make_response_numbers(evaluation, run);
     if (!run.cancelled()) notes.offers = make_offers(evaluation, run);
     if (!run.cancelled()) notes.details = make_details(evaluation, run);
+    if (!run.cancelled()) notes.told_why = make_told_why(evaluation, run);
     if (!run.cancelled()) notes.closer = make_closer(evaluation, run);
     if (!run.cancelled()) make_hand_off(evaluation, run, notes);
     if (run.cancelled()) return {};

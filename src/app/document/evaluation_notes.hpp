@@ -13,6 +13,7 @@
 #include "core/measure/difference.hpp"
 #include "core/picture/drawable.hpp"
 #include "core/results/curvature_graph.hpp"
+#include "core/tracing/trace.hpp"
 
 namespace plume::app {
 
@@ -50,12 +51,20 @@ struct StepOffers {
     std::optional<Error> error;
 };
 
+// Why a part is as it is; or why that cannot be told.
+struct ToldWhy {
+    AskedPart asked;
+    std::optional<Trace> trace;
+    std::optional<Error> error;
+};
+
 struct EvaluationNotes {
     std::map<ItemId, std::shared_ptr<const FormulaInsight>> insights;
     Ghost ghost;
     std::optional<std::pair<ItemId, ResponseNumbers>> response;  // of the response whose editor is open
     std::optional<StepOffers> offers;                            // of the step a list is open of
     std::optional<Details> details;                              // of the step whose readings are shown
+    std::vector<ToldWhy> told_why;                               // of what is asked, in that order
     Closer closer;
     std::shared_ptr<const HandOffPlan> hand_off;  // nullptr: nobody asked, or it cannot be planned
     std::optional<Error> hand_off_error;          // why it cannot
@@ -97,6 +106,7 @@ private:
     std::optional<StepOffers> make_offers(const Evaluation& evaluation, const Run& run);
     std::shared_ptr<const FamilyCounts> make_families(const Evaluation& evaluation, const Run& run);
     std::optional<Details> make_details(const Evaluation& evaluation, const Run& run);
+    std::vector<ToldWhy> make_told_why(const Evaluation& evaluation, const Run& run) const;
     Ghost make_ghost(const Evaluation& evaluation, const Run& run);
     void make_hand_off(const Evaluation& evaluation, const Run& run, EvaluationNotes& notes);
     void make_handed(const Study& study, const HandOffEntry& entry, const Run& run);

@@ -41,6 +41,8 @@ public:
     // What the step has to choose from, while Attention wishes to know; nullptr while that is not known.
     const StepOffers* offers(ItemId id) const;
     const Details* details(ItemId id) const;
+    // Of what is asked; empty until it is known.
+    const std::vector<ToldWhy>& told_why() const { return notes_.told_why; }
     const Closer& closer() const { return notes_.closer; }
     // What would be handed off, while Attention wishes to know; and why that cannot be told.
     const std::shared_ptr<const HandOffPlan>& hand_off() const { return notes_.hand_off; }

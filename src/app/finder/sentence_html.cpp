@@ -22,6 +22,7 @@ QString part_html(const SlotSpec& slot, const Step& step) {
 QString sentence_html(const StepKind& kind, const Step& step, PartsAre parts) {
     QString html;
     for (const SentencePart& part : sentence_parts(kind, step)) {
+        if (part.waits) continue;
         if (!part.slot) {
             html += text_of(part.text).toHtmlEscaped();
             continue;

@@ -5,10 +5,12 @@
 
 #include "app/model/model_view.hpp"
 #include "app/model/note.hpp"
+#include "app/parts/asked_parts.hpp"
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/results/items.hpp"
+#include "core/tracing/part_places.hpp"
 
 namespace plume::app {
 namespace {
@@ -60,7 +62,22 @@ QStringList hover_lines(const Items& all, const Step& step, std::size_t item, co
         lines << text_of(field.name + "  " +
                          quantity_text({field.values[of_sort], field.dimension}, units, 5));
     if (items.why) add_descent(lines, items.why(of_sort));
+    lines << QObject::tr("F3 tells why it is so");
     return lines;
+}
+
+// Nowhere where there is no such part.
+Vec3 middle_of(const Value& value, PartRef part) {
+    if (part.sort == PartSort::item && has_part(value, part)) {
+        const Items items = items_of(value);
+        const auto& [sort, number] = pointed_at(items, part.number);
+        return sort.place(number);
+    }
+    const std::vector<Vec3> places = has_part(value, part) ? places_of(value, part) : std::vector<Vec3>();
+    Vec3 sum;
+    for (const Vec3 place : places)
+        sum = sum + place;
+    return sum * (1 / static_cast<double>(places.size()));
 }
 
 }  // namespace
@@ -105,17 +122,35 @@ void paint_hover(QPainter& painter, const Document& document, const ModelView& v
     const Items items = items_of(*shown->value);
     if (hovered.index >= items.total()) return;
     const auto& [sort, of_sort] = pointed_at(items, hovered.index);
-    const Vec3 p = sort.place(of_sort);
+    const Vec3 p = hovered.within ? middle_of(*shown->value, *hovered.within) : sort.place(of_sort);
     const auto at = is_finite(p) ? view.position_of(p) : std::nullopt;
     if (!at) return;
     painter.setPen(QPen(look().attention, 2));
     painter.setBrush(Qt::NoBrush);
-    const auto line = shown->drawable ? line_of(*shown->drawable, hovered.index) : std::nullopt;
+    const auto line =
+        shown->drawable && !hovered.within ? line_of(*shown->drawable, hovered.index) : std::nullopt;
     if (line)
         trace_curve(painter, *shown->drawable, *line, view);
     else
         painter.drawEllipse(*at, 7, 7);
     draw_note(painter, hover_lines(items, *step, hovered.index, document.study().units), *at, view.rect());
+}
+
+void paint_asked(QPainter& painter, const Document& document, const ModelView& view) {
+    const std::vector<AskedPart>& asked = document.attention().wishes().asked;
+    for (std::size_t at = 0; at < asked.size(); ++at) {
+        const Shown* shown = document.results().shown(asked[at].step);
+        if (!shown || !shown->value) continue;
+        const Vec3 middle = middle_of(*shown->value, asked[at].part);
+        const auto seen = is_finite(middle) ? view.position_of(middle) : std::nullopt;
+        if (!seen) continue;
+        const QColor colour = asked_colour(at);
+        painter.setPen(QPen(colour, 2.5));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawEllipse(*seen, 9, 9);
+        painter.setFont(text_font(12, QFont::DemiBold));
+        painter.drawText(*seen + QPointF(12, -6), asked_letter(at));
+    }
 }
 
 }  // namespace plume::app

@@ -20,6 +20,8 @@ Hovered part_under(QPointF cursor, const OrbitView& view);
 // The nearest point in reach, else the part of a mesh in front; nothing (step 0) where neither is.
 Hovered hovered_under(QPointF cursor, const ModelView& view);
 
+// Rings around the parts that are asked why they are as they are.
+void paint_asked(QPainter& painter, const Document& document, const ModelView& view);
 // A ring around what is hovered and its note.
 void paint_hover(QPainter& painter, const Document& document, const ModelView& view);
 

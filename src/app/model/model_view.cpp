@@ -171,6 +171,7 @@ void ModelView::paint_over(QPainter& painter) {
         paint_signs(painter);
         dragging_.paint(painter);
     }
+    paint_asked(painter, document_, *this);
     paint_hover(painter, document_, *this);
 }
 

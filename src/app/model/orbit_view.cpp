@@ -138,6 +138,23 @@ void OrbitView::paintGL() {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     paint_over(painter);
+    if (!reached_by_keys_) return;
+    painter.setPen(QPen(look().accent, 2));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+}
+
+// A frame tells whoever came by keys that they are here; whoever clicked knows.
+void OrbitView::focusInEvent(QFocusEvent* event) {
+    reached_by_keys_ = event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason;
+    QOpenGLWidget::focusInEvent(event);
+    update();
+}
+
+void OrbitView::focusOutEvent(QFocusEvent* event) {
+    reached_by_keys_ = false;
+    QOpenGLWidget::focusOutEvent(event);
+    update();
 }
 
 QImage OrbitView::picture() {

@@ -50,6 +50,8 @@ protected:
     void mouseReleaseEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
 
     virtual std::vector<SceneItem> drawn_items() const { return items_; }
     virtual void paint_over(QPainter& painter) { paint_scale(painter); }
@@ -75,6 +77,7 @@ protected:
     bool fit_wanted_ = true;
     QPointF pressed_;
     bool moved_ = false;  // since the press
+    bool reached_by_keys_ = false;
 
 private:
     enum class Gesture { none, turn, move };

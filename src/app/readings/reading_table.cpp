@@ -138,6 +138,7 @@ void ReadingTable::set_column_widths() {
 void ReadingTable::follow_hover() {
     const Hovered& hovered = document_.attention().hovered();
     if (hovered.step != step_ || !value_) return table_->clearSelection();
+    if (hovered.within) return;  // it came from here
     const auto row = rows_->row_of_item(hovered.index);
     if (!row) return;
     table_->selectRow(*row);
@@ -145,7 +146,8 @@ void ReadingTable::follow_hover() {
 }
 
 void ReadingTable::hover_row(int row) {
-    if (const auto item = rows_->item_of_row(row)) document_.attention().hover({step_, *item});
+    if (const auto item = rows_->item_of_row(row))
+        document_.attention().hover({step_, *item, rows_->part_of_row(row)});
 }
 
 bool ReadingTable::eventFilter(QObject* watched, QEvent* event) {
@@ -154,6 +156,8 @@ bool ReadingTable::eventFilter(QObject* watched, QEvent* event) {
         if (under.isValid()) hover_row(under.row());
     }
     if (event->type() == QEvent::Leave) document_.attention().hover({});
+    if (event->type() == QEvent::MouseButtonRelease)
+        document_.attention().hold(document_.attention().hovered());
     return QWidget::eventFilter(watched, event);
 }
 

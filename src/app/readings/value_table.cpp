@@ -166,6 +166,11 @@ std::optional<std::size_t> ValueTable::item_of_row(int row) const {
     return table_.item_of_row ? table_.item_of_row(static_cast<std::size_t>(row)) : std::nullopt;
 }
 
+std::optional<PartRef> ValueTable::part_of_row(int row) const {
+    if (!table_.part_of_row) return {};
+    return table_.part_of_row(static_cast<std::size_t>(row));
+}
+
 std::optional<int> ValueTable::row_of_item(std::size_t item) const {
     const auto row = table_.row_of_item ? table_.row_of_item(item) : std::nullopt;
     return row && *row < static_cast<std::size_t>(rowCount()) ? std::optional(static_cast<int>(*row))

@@ -34,6 +34,8 @@ public:
     // Between rows and what the model hovers.
     std::optional<std::size_t> item_of_row(int row) const;
     std::optional<int> row_of_item(std::size_t item) const;
+    // The vertex or the face that a row is about, where it is about one.
+    std::optional<PartRef> part_of_row(int row) const;
 
 private:
     struct ShownColumn {

@@ -1,9 +1,12 @@
 #include "app/reference/reference_window.hpp"
 
+#include <QAbstractTextDocumentLayout>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QScrollBar>
+#include <QTextBlock>
 #include <QTextBrowser>
 #include <QVBoxLayout>
 
@@ -18,12 +21,15 @@ namespace plume::app {
 namespace {
 
 constexpr int key_role = Qt::UserRole, list_width = 270, row_height = 26, caption_height = 34;
-constexpr const char *page_scheme = "step", *example_scheme = "example";
+constexpr const char *page_scheme = "step", *example_scheme = "example", *word_scheme = "word";
+// In place of the key of a kind.
+constexpr const char* words_page = "words";
 
 ReferenceLinks links_in_window() {
     return {.page = [](const std::string& kind) { return std::string(page_scheme) + ':' + kind; },
             .picture = [](const std::string& kind) { return ":/examples/" + kind + ".png"; },
-            .example = [](const std::string& kind) { return std::string(example_scheme) + ':' + kind; }};
+            .example = [](const std::string& kind) { return std::string(example_scheme) + ':' + kind; },
+            .word = [](const std::string& word) { return std::string(word_scheme) + ':' + word; }};
 }
 
 }  // namespace
@@ -77,10 +83,14 @@ void ReferenceWindow::add_caption(const QString& text) {
     item->setTextAlignment(Qt::AlignLeft | Qt::AlignBottom);
 }
 
-void ReferenceWindow::add_kind(const StepKind& kind) {
-    auto* item = new QListWidgetItem(text_of(kind.verb), list_);
-    item->setData(key_role, text_of(kind.key));
+void ReferenceWindow::add_row(const QString& text, const std::string& key) {
+    auto* item = new QListWidgetItem(text, list_);
+    item->setData(key_role, text_of(key));
     item->setSizeHint({0, row_height});
+}
+
+void ReferenceWindow::add_kind(const StepKind& kind) {
+    add_row(text_of(kind.verb), kind.key);
 }
 
 void ReferenceWindow::fill() {
@@ -100,6 +110,7 @@ void ReferenceWindow::fill() {
         }
         return;
     }
+    add_row(tr("Words of the trade"), words_page);
     for (const Subject& subject : subjects()) {
         add_caption(text_of(subject.title));
         for (const StepKind& kind : catalogue_.kinds())
@@ -120,23 +131,46 @@ void ReferenceWindow::choose_row_of_page() {
 }
 
 void ReferenceWindow::show_page(const std::string& kind) {
-    kind_ = catalogue_.find(kind) ? kind : std::string();
+    kind_ = catalogue_.find(kind) || kind == words_page ? kind : std::string();
     choose_row_of_page();
     write_page();
 }
 
-void ReferenceWindow::write_page() {
+std::string ReferenceWindow::text_of_page() const {
+    const ReferenceLinks links = links_in_window();
+    if (kind_ == words_page) return words_text(catalogue_, links);
+    if (const StepKind* found = catalogue_.find(kind_))
+        return page_text(reference_page(*found, catalogue_), links);
+    return contents_text(catalogue_, {.page = links.page, .word = links.word});
+}
+
+QString ReferenceWindow::title_of_page() const {
+    if (kind_ == words_page) return tr("Words of the trade");
     const StepKind* found = catalogue_.find(kind_);
-    const std::string text = found ? page_text(reference_page(*found, catalogue_), links_in_window())
-                                   : contents_text(catalogue_, {.page = links_in_window().page});
+    return found ? text_of(found->verb) : QString();
+}
+
+void ReferenceWindow::write_page() {
     browser_->document()->setDefaultFont(text_font(13));
     browser_->document()->setDocumentMargin(24);
     browser_->document()->setDefaultStyleSheet(QString("a { color: %1; }").arg(look().accent.name()));
-    browser_->document()->setMarkdown(text_of(text));
+    browser_->document()->setMarkdown(text_of(text_of_page()));
     dress_page(*browser_->document());
     browser_->moveCursor(QTextCursor::Start);
     browser_->ensureCursorVisible();
-    setWindowTitle(found ? tr("%1 – Steps").arg(text_of(found->verb)) : tr("Steps"));
+    const QString title = title_of_page();
+    setWindowTitle(title.isEmpty() ? tr("Steps") : tr("%1 – Steps").arg(title));
+}
+
+void ReferenceWindow::show_word(const QString& word) {
+    show_page(words_page);
+    for (QTextBlock block = browser_->document()->begin(); block.isValid(); block = block.next()) {
+        if (block.blockFormat().headingLevel() == 0 || block.text() != word) continue;
+        const int top = qRound(browser_->document()->documentLayout()->blockBoundingRect(block).top());
+        browser_->verticalScrollBar()->setValue(top);
+        browser_->setTextCursor(QTextCursor(block));
+        return;
+    }
 }
 
 void ReferenceWindow::follow(const QUrl& link) {
@@ -144,6 +178,7 @@ void ReferenceWindow::follow(const QUrl& link) {
     if (link.scheme() == example_scheme) return Q_EMIT example_wanted(kind);
     line_->clear();
     fill();
+    if (link.scheme() == word_scheme) return show_word(link.path());
     show_page(kind);
 }
 

@@ -18,8 +18,10 @@ class ReferenceWindow : public QDialog {
 
 public:
     ReferenceWindow(const Catalogue& catalogue, QWidget* parent);
-    // The page of a kind; empty: what there is.
+    // The page of a kind; empty: what there is; ‘words’: the words of the trade.
     void show_page(const std::string& kind);
+    // The words of the trade, at this one.
+    void show_word(const QString& word);
     const std::string& page() const { return kind_; }
 
 Q_SIGNALS:
@@ -33,10 +35,13 @@ protected:
 private:
     void fill();
     void add_caption(const QString& text);
+    void add_row(const QString& text, const std::string& key);
     void add_kind(const StepKind& kind);
     void follow(const QUrl& link);
     void choose_row_of_page();
     void write_page();
+    std::string text_of_page() const;
+    QString title_of_page() const;
 
     const Catalogue& catalogue_;
     std::string kind_;

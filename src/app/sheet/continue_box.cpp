@@ -74,6 +74,10 @@ void ContinueBox::start() {
     find();
 }
 
+void ContinueBox::take_keyboard() {
+    line_->setFocus(Qt::TabFocusReason);
+}
+
 void ContinueBox::close() {
     if (panel_) panel_->hide();
 }
@@ -110,6 +114,10 @@ bool ContinueBox::take_key(int key) {
             return true;
         case Qt::Key_Down:
         case Qt::Key_Up:
+            if (!open && key == Qt::Key_Up && line_->text().isEmpty()) {
+                Q_EMIT up_wanted();
+                return true;
+            }
             if (!open) find();
             return panel().take_key(key);
         default:

@@ -26,12 +26,15 @@ public:
     std::optional<std::size_t> position() const { return position_; }
     void refresh();
     void start();
+    // The keyboard, without opening the list.
+    void take_keyboard();
     // Of the step that is chosen in the open list; empty elsewhere.
     std::string kind_in_hand() const;
 
 Q_SIGNALS:
     void left();
     void opened();
+    void up_wanted();  // to what stands above it
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;

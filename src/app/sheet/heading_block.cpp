@@ -6,9 +6,11 @@
 #include <QLabel>
 #include <QMenu>
 #include <QPainter>
+#include <QTextDocumentFragment>
 #include <QToolButton>
 
 #include "app/parts/form_popup.hpp"
+#include "app/sheet/result_line.hpp"
 #include "app/theme/look.hpp"
 
 namespace plume::app {
@@ -23,16 +25,17 @@ HeadingBlock::HeadingBlock(Document& document, ItemId item, QWidget* parent)
     row->setSpacing(8);
     row->setContentsMargins(16, 0, 0, 0);
     title_ = new QLabel;
-    count_ = new QLabel;
-    count_->setProperty("second", true);
+    figures_ = new QLabel;
+    figures_->setObjectName("heading-figures");
+    figures_->setProperty("second", true);
+    figures_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     fold_ = new QToolButton;
     fold_->setFixedSize(22, 22);
     fold_->setIconSize({14, 14});
     fold_->setProperty("quiet", true);
     connect(fold_, &QToolButton::clicked, this, &HeadingBlock::fold);
     row->addWidget(title_);
-    row->addWidget(count_);
-    row->addStretch(1);
+    row->addWidget(figures_, 1);
     row->addWidget(fold_);
     note_ = new QLabel;
     note_->setProperty("second", true);
@@ -54,8 +57,8 @@ void HeadingBlock::refresh() {
     title_->setText(text_of(now->title));
     note_->setFont(text_font(12));
     note_->setText(text_of(now->note));
-    note_->setVisible(!now->note.empty());
-    count_->setFont(text_font(12));
+    note_->setVisible(!now->note.empty() && !now->folded);
+    figures_->setFont(text_font(12));
     fold_->setIcon(icon(now->folded ? "folded" : "unfolded", look().second_ink));
     fold_->setToolTip(now->folded ? tr("Unfold the steps under this heading")
                                   : tr("Fold the steps under this heading away"));
@@ -64,11 +67,23 @@ void HeadingBlock::refresh() {
     update();
 }
 
-void HeadingBlock::set_folded_count(int count) {
-    count_->setText(
-        count == 0
-            ? QString()
-            : tr("%n step(s) folded away", nullptr, count).replace("step(s)", count == 1 ? "step" : "steps"));
+void HeadingBlock::set_folded(const Folded& folded) {
+    QStringList told;
+    if (folded.steps > 0) told += folded.steps == 1 ? tr("1 step") : tr("%1 steps").arg(folded.steps);
+    if (folded.wrong > 0)
+        told += QString("<span style='color:%1'>%2</span>")
+                    .arg(look().attention.name(),
+                         folded.wrong == 1 ? tr("1 with an error") : tr("%1 with errors").arg(folded.wrong));
+    const Step* last = document_.study().step(folded.last);
+    const Shown* shown = last ? document_.results().shown(last->id) : nullptr;
+    if (shown)
+        told += QString("<i>%1</i> %2")
+                    .arg(text_of(last->name).toHtmlEscaped(),
+                         told_in_a_line(*shown, document_.study().units).toHtmlEscaped());
+    figures_->setText(told.join(" · "));
+    setAccessibleDescription(QTextDocumentFragment::fromHtml(figures_->text()).toPlainText());
+    figures_->setToolTip(accessibleDescription());
+    update();
 }
 
 void HeadingBlock::paintEvent(QPaintEvent* event) {
@@ -82,8 +97,9 @@ void HeadingBlock::paintEvent(QPaintEvent* event) {
     const int middle = title_->mapTo(this, QPoint(0, title_->height() / 2)).y();
     painter.drawRoundedRect(QRectF(margin_width, middle - 5, 10, 10), 3, 3);
     painter.setPen(look().hairline);
-    const QLabel* last = count_->text().isEmpty() ? title_ : count_;
-    painter.drawLine(last->mapTo(this, QPoint(last->width() + 8, 0)).x(), middle, fold_->x() - 6, middle);
+    const int told = figures_->text().isEmpty() ? 0 : figures_->sizeHint().width() + 8;
+    const int from = figures_->mapTo(this, QPoint(told, 0)).x();
+    if (from < fold_->x() - 6) painter.drawLine(from, middle, fold_->x() - 6, middle);
 }
 
 void HeadingBlock::fold() {

@@ -14,8 +14,12 @@ class HeadingBlock : public ItemBlock {
 public:
     HeadingBlock(Document& document, ItemId item, QWidget* parent);
     void refresh() override;
-    // How many steps are folded away, said beside the title.
-    void set_folded_count(int count);
+    // What is folded away, said beside the title.
+    struct Folded {
+        int steps = 0, wrong = 0;
+        ItemId last = 0;  // of those that came to something
+    };
+    void set_folded(const Folded& folded);
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
@@ -29,7 +33,7 @@ private:
     void fold();
 
     QToolButton* fold_;
-    QLabel *title_, *count_, *note_;
+    QLabel *title_, *figures_, *note_;
 };
 
 }  // namespace plume::app

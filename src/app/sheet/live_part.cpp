@@ -32,6 +32,12 @@ void LivePart::set_wrong(bool wrong) {
     update();
 }
 
+QColor LivePart::ink() const {
+    if (wrong_) return look().attention;
+    if (style_ == Style::number) return look().accent;
+    return style_ == Style::aside ? look().second_ink : look().ink;
+}
+
 QFont LivePart::part_font() const {
     if (style_ == Style::result) return result_font(16);
     return text_font(14, style_ == Style::number ? QFont::DemiBold : QFont::Normal);
@@ -58,9 +64,8 @@ void LivePart::paintEvent(QPaintEvent* /*event*/) {
         painter.setBrush(look().accent_soft);
         painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4);
     }
-    const QColor ink = wrong_ ? look().attention : (style_ == Style::number ? look().accent : look().ink);
     painter.setFont(part_font());
-    painter.setPen(ink);
+    painter.setPen(ink());
     const int from = side_padding + sign_width();
     const QString shown = painter.fontMetrics().elidedText(text_, Qt::ElideMiddle, width() - from);
     painter.drawText(from, baseline(), shown);

@@ -13,7 +13,7 @@ class LivePart : public QWidget {
     Q_OBJECT
 
 public:
-    enum class Style { number, word, result };
+    enum class Style { number, word, result, aside };
     LivePart(Style style, QWidget* parent);
 
     void set_text(const QString& text);
@@ -32,6 +32,7 @@ protected:
     void focusInEvent(QFocusEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
     QFont part_font() const;
+    QColor ink() const;
     // Room before the text for a small picture, painted by paint_sign() into it.
     virtual int sign_width() const { return 0; }
     virtual void paint_sign(QPainter& /*painter*/, const QRectF& /*room*/) {}

@@ -41,6 +41,21 @@ private:
     std::shared_ptr<const Statistics> figures_;
 };
 
+QString told_in_a_line(const Shown& shown, const Units& units) {
+    if (!shown.value)
+        return shown.state == StepState::muted ? QObject::tr("muted") : QObject::tr("no result");
+    QString text = text_of(outline_text(*shown.value, units));
+    if (const Field* field = field_in_hand(*shown.value); field && shown.figures) {
+        text += shown.figures->count == shown.figures->not_finite
+                    ? QObject::tr(", none of them finite")
+                    : ", " + text_of(range_text(shown.figures->least, shown.figures->most, field->dimension,
+                                                units));
+    }
+    if (shown.state == StepState::muted) text = QObject::tr("muted, passes on ") + text;
+    if (shown.stale) text = QObject::tr("before: ") + text;
+    return text;
+}
+
 ResultLine::ResultLine(Document& document, ItemId step, QWidget* parent)
     : QWidget(parent), document_(document), step_(step) {
     auto* column = new QVBoxLayout(this);
@@ -88,21 +103,6 @@ QString ResultLine::hand_off_text(const HandOffEntry& entry) const {
                                                 : seen + tr(" · written %1").arg(text_of(entry.written));
 }
 
-QString ResultLine::outline(const Shown& shown) const {
-    if (!shown.value) return shown.state == StepState::muted ? tr("muted") : tr("no result");
-    const Units& units = document_.study().units;
-    QString text = text_of(outline_text(*shown.value, units));
-    if (const Field* field = field_in_hand(*shown.value); field && shown.figures) {
-        text += shown.figures->count == shown.figures->not_finite
-                    ? tr(", none of them finite")
-                    : ", " + text_of(range_text(shown.figures->least, shown.figures->most, field->dimension,
-                                                units));
-    }
-    if (shown.state == StepState::muted) text = tr("muted, passes on ") + text;
-    if (shown.stale) text = tr("before: ") + text;
-    return text;
-}
-
 void ResultLine::refresh() {
     const Step* step = document_.study().step(step_);
     if (!step) return;
@@ -118,7 +118,9 @@ void ResultLine::refresh() {
     if (in_hand)
         text_->setText(tr("being computed"));
     else
-        text_->setText(!shown ? tr("not computed yet") : leaves ? hand_off_text(*leaves) : outline(*shown));
+        text_->setText(!shown   ? tr("not computed yet")
+                       : leaves ? hand_off_text(*leaves)
+                                : told_in_a_line(*shown, document_.study().units));
     text_->setToolTip(shown && shown->state == StepState::done
                           ? (shown->from_cache
                                  ? tr("taken from what was computed before")

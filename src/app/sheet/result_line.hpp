@@ -10,6 +10,9 @@ class QLabel;
 
 namespace plume::app {
 
+// What a step came to, in a line: "mesh of 384 faces, 0.1 m … 3.2 m".
+QString told_in_a_line(const Shown& shown, const Units& units);
+
 class ResultLine : public QWidget {
     Q_OBJECT
 
@@ -22,7 +25,6 @@ Q_SIGNALS:
     void mend_wanted();
 
 private:
-    QString outline(const Shown& shown) const;
     QString hand_off_text(const HandOffEntry& entry) const;
 
     Document& document_;

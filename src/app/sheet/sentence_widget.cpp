@@ -1,6 +1,7 @@
 #include "app/sheet/sentence_widget.hpp"
 
 #include <QEvent>
+#include <QMouseEvent>
 #include <QPainter>
 
 #include "app/theme/look.hpp"
@@ -17,8 +18,13 @@ QFont sentence_font() {
 
 }  // namespace
 
+void MorePart::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
+}
+
 SentenceWidget::SentenceWidget(Document& document, ItemId step, QWidget* parent)
-    : QWidget(parent), document_(document), step_(step) {
+    : QWidget(parent), document_(document), step_(step), more_(new MorePart(this)) {
+    connect(more_, &MorePart::opened, this, [this] { show_all(!all_); });
     QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Preferred);
     policy.setHeightForWidth(true);
     setSizePolicy(policy);
@@ -33,30 +39,71 @@ void SentenceWidget::refresh() {
     if (kind)
         parts = sentence_parts(*kind, *step);
     else
-        parts.push_back({"A step of the kind ‘" + step->kind + "’.", nullptr});
+        parts.push_back({"A step of the kind ‘" + step->kind + "’.", nullptr, false});
+    if (wrong_waits(parts)) all_ = true;
+    tell_more(parts, *step);
+    if (!all_) std::erase_if(parts, &SentencePart::waits);
     std::vector<const SlotSpec*> slots;
     QString words;
     for (const SentencePart& part : parts) {
         if (part.slot) slots.push_back(part.slot);
         words += part.slot ? QString(QChar(0)) : text_of(part.text);
     }
+    if (!more_->isHidden()) words += QChar(0);
     if (slots != slots_ || words != words_) {
         slots_ = std::move(slots);
         words_ = words;
         rebuild(parts);
     }
-    for (const Token& token : tokens_)
-        if (token.part) token.part->refresh();
+    for (SlotPart* part : slot_parts())
+        part->refresh();
+    if (kind) setAccessibleName(text_of(sentence_text(*kind, *step)));
     measure();
     lay_out(width(), true);
     updateGeometry();
     update();
 }
 
-void SentenceWidget::rebuild(const std::vector<SentencePart>& parts) {
-    std::vector<SlotPart*> old;
+// What is wrong does not wait.
+bool SentenceWidget::wrong_waits(const std::vector<SentencePart>& parts) const {
+    const Shown* shown = document_.results().shown(step_);
+    return shown && shown->error && std::ranges::any_of(parts, [&](const SentencePart& part) {
+               return part.waits && part.slot && part.slot->key == shown->error->slot;
+           });
+}
+
+void SentenceWidget::tell_more(const std::vector<SentencePart>& parts, const Step& step) {
+    QStringList waiting;
+    for (const SentencePart& part : parts)
+        if (part.waits && part.slot)
+            waiting += tr("%1: %2").arg(text_of(part.slot->label), text_of(slot_text(*part.slot, step)));
+    more_->set_text(all_ ? tr("less") : tr("more"));
+    more_->setToolTip(all_ ? tr("Holds back again what is as it begins") : waiting.join('\n'));
+    more_->setAccessibleName(tr("%1: %2").arg(more_->text(), waiting.join(", ")));
+    more_->setVisible(!waiting.isEmpty());
+}
+
+void SentenceWidget::show_all(bool all) {
+    if (all_ == all) return;
+    all_ = all;
+    const std::size_t before = slots_.size();
+    refresh();
+    // Whoever asked goes on with what came.
+    if (all && more_->hasFocus() && before < slots_.size()) {
+        const std::vector<SlotPart*> parts = slot_parts();
+        parts[before]->setFocus(Qt::TabFocusReason);
+    }
+}
+
+std::vector<SlotPart*> SentenceWidget::slot_parts() const {
+    std::vector<SlotPart*> parts;
     for (const Token& token : tokens_)
-        if (token.part) old.push_back(token.part);
+        if (auto* part = qobject_cast<SlotPart*>(token.part)) parts.push_back(part);
+    return parts;
+}
+
+void SentenceWidget::rebuild(const std::vector<SentencePart>& parts) {
+    std::vector<SlotPart*> old = slot_parts();
     tokens_.clear();
     QWidget* before = nullptr;
     for (const SentencePart& part : parts) {
@@ -76,6 +123,11 @@ void SentenceWidget::rebuild(const std::vector<SentencePart>& parts) {
         const QStringList words = text.split(' ', Qt::SkipEmptyParts);
         for (qsizetype index = 0; index < words.size(); ++index)
             tokens_.push_back({words[index], nullptr, index + 1 < words.size() || text.endsWith(' '), 0, {}});
+    }
+    if (!more_->isHidden()) {
+        if (!tokens_.empty()) tokens_.back().space_after = true;
+        tokens_.push_back({{}, more_, false, 0, {}});
+        if (before) QWidget::setTabOrder(before, more_);
     }
     for (SlotPart* part : old) {
         if (!part) continue;
@@ -146,24 +198,15 @@ void SentenceWidget::changeEvent(QEvent* event) {
 }
 
 SlotPart* SentenceWidget::beside(const SlotPart& part, bool next) const {
-    SlotPart* before = nullptr;
-    bool found = false;
-    for (const Token& token : tokens_) {
-        if (!token.part) continue;
-        if (found) return token.part;
-        if (token.part != &part)
-            before = token.part;
-        else if (!next)
-            return before;
-        else
-            found = true;
-    }
-    return nullptr;
+    const std::vector<SlotPart*> parts = slot_parts();
+    const auto here = std::ranges::find(parts, &part);
+    if (here == parts.end() || (next ? here + 1 == parts.end() : here == parts.begin())) return nullptr;
+    return next ? *(here + 1) : *(here - 1);
 }
 
 SlotPart* SentenceWidget::part(std::string_view slot_key) const {
-    for (const Token& token : tokens_)
-        if (token.part && token.part->slot().key == slot_key) return token.part;
+    for (SlotPart* part : slot_parts())
+        if (part->slot().key == slot_key) return part;
     return nullptr;
 }
 

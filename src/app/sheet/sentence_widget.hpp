@@ -9,6 +9,21 @@
 
 namespace plume::app {
 
+// Ends a sentence that holds something back.
+class MorePart : public LivePart {
+    Q_OBJECT
+
+public:
+    explicit MorePart(QWidget* parent) : LivePart(Style::aside, parent) { setObjectName("sentence-more"); }
+    void open() override { Q_EMIT opened(); }
+
+Q_SIGNALS:
+    void opened();
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override;
+};
+
 class SentenceWidget : public QWidget {
     Q_OBJECT
 
@@ -22,6 +37,8 @@ public:
     QSize sizeHint() const override { return {320, heightForWidth(320)}; }
     QSize minimumSizeHint() const override { return {160, 23}; }
     SlotPart* part(std::string_view slot_key) const;
+    // All of it, with what is rarely changed.
+    void show_all(bool all);
     // The live part after this one, or before it; nullptr at the end.
     SlotPart* beside(const SlotPart& part, bool next) const;
 
@@ -34,11 +51,14 @@ private:
     // A word stays on one line together with what follows without a space, such as a full stop after a part.
     struct Token {
         QString word;
-        SlotPart* part = nullptr;
+        LivePart* part = nullptr;
         bool space_after = false;
         int wide = 0;
         QPoint at;  // of its left end on the base line
     };
+    std::vector<SlotPart*> slot_parts() const;
+    bool wrong_waits(const std::vector<SentencePart>& parts) const;
+    void tell_more(const std::vector<SentencePart>& parts, const Step& step);
     void rebuild(const std::vector<SentencePart>& parts);
     int lay_out(int width, bool place) const;
     void measure();
@@ -46,7 +66,9 @@ private:
     Document& document_;
     ItemId step_;
     std::vector<const SlotSpec*> slots_;
-    QString words_;  // all plain text, to notice when the sentence itself changes
+    MorePart* more_;
+    bool all_ = false;  // also what waits
+    QString words_;     // all plain text, to notice when the sentence itself changes
     mutable std::vector<Token> tokens_;
     int space_ = 0;  // between words
 };

@@ -6,12 +6,15 @@
 #include <QPainterPath>
 #include <QPushButton>
 #include <QTimer>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 #include "app/parts/form_popup.hpp"
 #include "app/sheet/beginnings.hpp"
 #include "app/sheet/heading_block.hpp"
+#include "app/sheet/heading_menu.hpp"
 #include "app/theme/look.hpp"
+#include "app/theme/popup_menu.hpp"
 
 namespace plume::app {
 namespace {
@@ -52,7 +55,19 @@ SheetPage::SheetPage(Document& document, Page page, QWidget* parent)
     note_->setContentsMargins(margin_width, 2, 14, 8);
     note_->setWordWrap(true);
     note_->setProperty("second", true);
-    column_->addWidget(title_);
+    headings_ = new QToolButton;
+    headings_->setObjectName("headings");
+    headings_->setFixedSize(24, 24);
+    headings_->setIconSize({16, 16});
+    headings_->setProperty("quiet", true);
+    headings_->setToolTip(tr("Go to a heading (Ctrl+Shift+G)"));
+    headings_->setAccessibleName(tr("Go to a heading"));
+    connect(headings_, &QToolButton::clicked, this, &SheetPage::open_headings);
+    auto* title_row = new QHBoxLayout;
+    title_row->setContentsMargins(0, 0, 10, 0);
+    title_row->addWidget(title_, 1);
+    title_row->addWidget(headings_, 0, Qt::AlignTop);
+    column_->addLayout(title_row);
     column_->addWidget(note_);
     controls_column_ = new QVBoxLayout;
     controls_column_->setSpacing(1);
@@ -70,7 +85,7 @@ SheetPage::SheetPage(Document& document, Page page, QWidget* parent)
     column_->addLayout(add_row);
     if (page == Page::hand_off)
         for (QWidget* of_the_sheet : {static_cast<QWidget*>(title_), static_cast<QWidget*>(note_),
-                                      static_cast<QWidget*>(add_control_)})
+                                      static_cast<QWidget*>(add_control_), static_cast<QWidget*>(headings_)})
             of_the_sheet->hide();
     beginnings_ = new Beginnings(document.catalogue(), this);
     beginnings_->hide();
@@ -84,6 +99,7 @@ SheetPage::SheetPage(Document& document, Page page, QWidget* parent)
     column_->addStretch(1);
     margin_ = new ThreadMargin(*this);
     connect(continue_, &ContinueBox::left, this, &SheetPage::take_study);
+    connect(continue_, &ContinueBox::up_wanted, this, &SheetPage::focus_above_continue);
     connect(continue_, &ContinueBox::opened, this,
             [this] { QTimer::singleShot(0, this, [this] { Q_EMIT show_wanted(continue_); }); });
     // Numbers of items say nothing across studies.
@@ -91,6 +107,7 @@ SheetPage::SheetPage(Document& document, Page page, QWidget* parent)
     connect(&document, &Document::study_changed, this, &SheetPage::take_study);
     connect(&document.results(), &Results::evaluation_changed, this, &SheetPage::refresh_blocks);
     connect(&document.results(), &Results::in_hand_changed, this, &SheetPage::refresh_blocks);
+    connect(&document.results(), &Results::notes_changed, this, &SheetPage::tell_why);
     connect(&document.attention(), &Attention::selection_changed, this, [this] {
         continue_->refresh();
         for (auto& [id, block] : blocks_)
@@ -123,6 +140,8 @@ void SheetPage::take_head() {
                        : text_of(study.note));
     note_->setVisible(!note_->text().isEmpty());
     beginnings_->setVisible(study.items.empty());
+    headings_->setIcon(icon("headings", look().second_ink));
+    headings_->setVisible(std::ranges::any_of(items(), [](const Item& item) { return heading_of(item); }));
     sync_controls();
 }
 
@@ -228,27 +247,45 @@ void SheetPage::sync_blocks() {
 void SheetPage::refresh_blocks() {
     HeadingBlock* heading = nullptr;
     bool folded = false;
-    int hidden = 0;
+    HeadingBlock::Folded away;
     for (const Item& item : items()) {
         const auto found = blocks_.find(id_of(item));
         if (found == blocks_.end()) continue;
         if (const Heading* now = heading_of(item)) {
-            if (heading) heading->set_folded_count(hidden);
+            if (heading) heading->set_folded(away);
             heading = static_cast<HeadingBlock*>(found->second);
             folded = now->folded;
-            hidden = 0;
+            away = {};
         } else if (folded) {
-            ++hidden;
+            const Shown* shown = document_.results().shown(id_of(item));
+            ++away.steps;
+            if (shown && shown->error && shown->state == StepState::failed) ++away.wrong;
+            if (shown && shown->value) away.last = id_of(item);
         }
         found->second->setVisible(heading_of(item) != nullptr || !folded);
         found->second->refresh();
     }
-    if (heading) heading->set_folded_count(hidden);
+    if (heading) heading->set_folded(away);
     for (ControlRow* row : controls_)
         row->refresh();
     continue_->refresh();
     margin_->raise();
     margin_->update();
+}
+
+// What is asked anew is shown where it stands.
+void SheetPage::tell_why() {
+    const auto& all = document_.results().told_why();
+    if (all.empty() && told_.empty()) return;
+    std::vector<AskedPart> now;
+    for (const ToldWhy& told : all)
+        now.push_back(told.asked);
+    for (const auto& [id, block] : blocks_)
+        if (auto* step = qobject_cast<StepBlock*>(block)) step->refresh_why();
+    const bool asked_anew = now.size() >= told_.size() && now != told_;
+    told_ = std::move(now);
+    StepBlock* asked = asked_anew ? step_block(told_.back().step) : nullptr;
+    if (asked) QTimer::singleShot(0, asked, [this, asked] { Q_EMIT show_wanted(asked); });
 }
 
 StepBlock* SheetPage::step_block(ItemId step) const {
@@ -257,10 +294,27 @@ StepBlock* SheetPage::step_block(ItemId step) const {
 }
 
 void SheetPage::go_to_selected() {
-    const auto found = blocks_.find(document_.attention().selected());
+    go_to(document_.attention().selected());
+}
+
+void SheetPage::go_to(ItemId item) {
+    const auto found = blocks_.find(item);
     if (found == blocks_.end()) return;
     found->second->setFocus(Qt::OtherFocusReason);
     Q_EMIT show_wanted(found->second);
+}
+
+void SheetPage::open_headings() {
+    QMenu* menu = new_popup_menu(this);
+    fill_heading_menu(*menu, items(), [this](ItemId heading) {
+        document_.attention().select(heading);
+        go_to(heading);
+    });
+    // Below its button, or where the page begins that is seen.
+    const QRect seen = visibleRegion().boundingRect();
+    const bool at_button = !headings_->visibleRegion().isEmpty();
+    menu->popup(at_button ? headings_->mapToGlobal(QPoint(0, headings_->height()))
+                          : mapToGlobal(seen.topLeft() + QPoint(margin_width, 8)));
 }
 
 const ControlRow* SheetPage::control_in_hand() const {
@@ -278,8 +332,13 @@ void SheetPage::begin_insert(std::size_t position) {
 void SheetPage::focus_neighbour(ItemId item, int direction, bool extend) {
     const auto at = std::ranges::find(order_, item);
     if (at == order_.end()) return;
-    for (auto index = (at - order_.begin()) + direction;
-         index >= 0 && index < static_cast<std::ptrdiff_t>(order_.size()); index += direction) {
+    const bool found = focus_from((at - order_.begin()) + direction, direction, extend);
+    // Below the last one, what comes next is found.
+    if (!found && direction > 0 && !extend) continue_->take_keyboard();
+}
+
+bool SheetPage::focus_from(std::ptrdiff_t index, int direction, bool extend) {
+    for (; index >= 0 && index < static_cast<std::ptrdiff_t>(order_.size()); index += direction) {
         ItemBlock* block = blocks_.at(order_[static_cast<std::size_t>(index)]);
         if (!block->isVisible()) continue;
         if (extend)
@@ -288,8 +347,15 @@ void SheetPage::focus_neighbour(ItemId item, int direction, bool extend) {
             document_.attention().select(block->item());
         block->setFocus(Qt::TabFocusReason);
         Q_EMIT show_wanted(block);
-        return;
+        return true;
     }
+    return false;
+}
+
+void SheetPage::focus_above_continue() {
+    const std::size_t first = document_.study().page_begin(page_);
+    const std::size_t above = continue_->position().value_or(first + order_.size()) - first;
+    focus_from(static_cast<std::ptrdiff_t>(above) - 1, -1, false);
 }
 
 void SheetPage::edit_title() {

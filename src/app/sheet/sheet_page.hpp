@@ -13,6 +13,7 @@
 
 class QLabel;
 class QPushButton;
+class QToolButton;
 class QVBoxLayout;
 
 namespace plume::app {
@@ -30,6 +31,8 @@ public:
     void begin_insert(std::size_t position);
     // The keyboard goes to what is selected, and it is scrolled into sight.
     void go_to_selected();
+    // The list of headings, from which one is gone to.
+    void open_headings();
     // What is said of items changed.
     void refresh_blocks();
     // The control that the keyboard is at; nullptr when it is elsewhere.
@@ -60,11 +63,16 @@ private:
     void sync_blocks();
     void drop_blocks();
     void edit_title();
+    void go_to(ItemId item);
+    void tell_why();
     std::vector<Thread> threads() const;
     std::vector<Thread> threads_;  // of the study in hand
     bool lit(const Thread& thread) const;
     int node_y(ItemId item) const;
     void focus_neighbour(ItemId item, int direction, bool extend);
+    // From the block there on, in that direction, to the first that is seen; false where none is.
+    bool focus_from(std::ptrdiff_t index, int direction, bool extend);
+    void focus_above_continue();
 
     std::span<const Item> items() const;
 
@@ -72,6 +80,7 @@ private:
     Page page_;
     QVBoxLayout *column_, *controls_column_, *items_column_;
     QLabel *title_, *note_;
+    QToolButton* headings_;
     QPushButton* add_control_;
     std::vector<ControlRow*> controls_;
     std::map<ItemId, ItemBlock*> blocks_;
@@ -80,6 +89,7 @@ private:
     ContinueBox* continue_;
     QWidget* margin_;
     ItemId hovered_ = 0;
+    std::vector<AskedPart> told_;  // why they are as they are
 };
 
 }  // namespace plume::app

@@ -7,11 +7,13 @@
 #include <QFileInfo>
 #include <QHelpEvent>
 #include <QKeyEvent>
+#include <QProxyStyle>
 #include <QToolTip>
 
 #include "app/parts/form_popup.hpp"
 #include "app/parts/image_of.hpp"
 #include "app/parts/step_actions.hpp"
+#include "app/sheet/choice_picture.hpp"
 #include "app/sheet/group_popup.hpp"
 #include "app/sheet/inline_editor.hpp"
 #include "app/sheet/picks_popup.hpp"
@@ -25,6 +27,7 @@
 #include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/reference/trade_words.hpp"
 #include "core/study/offers.hpp"
 #include "core/study/response_shape.hpp"
 #include "core/study/sentence.hpp"
@@ -32,6 +35,16 @@
 
 namespace plume::app {
 namespace {
+
+// Menus with pictures as large as what they show needs.
+class PictureMenuStyle : public QProxyStyle {
+public:
+    explicit PictureMenuStyle(QObject* owner) { setParent(owner); }
+    int pixelMetric(PixelMetric metric, const QStyleOption* option, const QWidget* widget) const override {
+        return metric == PM_SmallIconSize ? choice_picture_size.width()
+                                          : QProxyStyle::pixelMetric(metric, option, widget);
+    }
+};
 
 QString action_text(const Word& word) {
     const QString label = text_of(word.label);
@@ -84,6 +97,8 @@ bool SlotPart::event(QEvent* event) {
         QString("<b>%1</b> · %2").arg(text_of(tip.title).toHtmlEscaped(), text_of(tip.takes).toHtmlEscaped());
     for (const std::string& line : {tip.help, tip.now, tip.follow})
         if (!line.empty()) html += "<br>" + text_of(line).toHtmlEscaped();
+    for (const TradeWord* word : trade_words_in(tip.title + ' ' + tip.takes))
+        html += QString("<br><i>%1</i>: %2").arg(text_of(word->word), text_of(word->meaning).toHtmlEscaped());
     html += QString("<br><span style='color:%1'>%2 %3</span>")
                 .arg(look().second_ink.name(), how(), tr("F2 reads on."));
     QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), html, this);
@@ -261,9 +276,15 @@ void NumberPart::make_control() {
 void ChoicePart::open() {
     QMenu& menu = *new_popup_menu(this);
     const std::string chosen = std::get<WordKey>(access_.value()).key;
+    const std::string kind = access_.current()->kind;
+    const bool pictured = has_choice_pictures(kind, slot().key);
+    if (pictured) menu.setStyle(new PictureMenuStyle(&menu));
+    std::size_t number = 0;
     for (const Word& word : words_in(slot(), access_.document->study())) {
         QAction* action =
             menu.addAction(action_text(word), this, [this, key = word.key] { access_.set(WordKey{key}); });
+        if (pictured) action->setIcon(choice_picture(kind, slot().key, number));
+        ++number;
         if (word.key == chosen) menu.setActiveAction(action);
         action->setData(text_of(word.key));
     }

@@ -10,6 +10,7 @@
 #include "app/script/script_block.hpp"
 #include "app/sheet/group_popup.hpp"
 #include "app/sheet/played_strip.hpp"
+#include "app/sheet/why_lines.hpp"
 #include "app/theme/look.hpp"
 #include "core/exchange/own_steps.hpp"
 #include "core/study/sentence.hpp"
@@ -78,6 +79,15 @@ void StepBlock::refresh() {
     eye_->setAccessibleName(eye_->toolTip());
     more_->setIcon(icon("more", look().second_ink));
     update();
+}
+
+void StepBlock::refresh_why() {
+    if (!why_) {
+        if (document_.results().told_why().empty()) return;
+        why_ = new WhyLines(document_, item_, this);
+        column_->addWidget(why_);
+    }
+    why_->refresh();
 }
 
 FormulaBlock* StepBlock::formula() const {

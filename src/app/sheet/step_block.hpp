@@ -15,6 +15,7 @@ class CodeBlock;
 class FormulaBlock;
 class ScriptBlock;
 class PlayedStrip;
+class WhyLines;
 
 class StepBlock : public ItemBlock {
     Q_OBJECT
@@ -23,6 +24,8 @@ public:
     StepBlock(Document& document, ItemId item, QWidget* parent);
     void refresh() override;
     SentenceWidget& sentence() { return *sentence_; }
+    // What is told of parts that are asked about.
+    void refresh_why();
     // nullptr while the step has none or it is folded.
     FormulaBlock* formula() const;
     ScriptBlock* script() const;
@@ -52,6 +55,7 @@ private:
     PlayedStrip* strip_ = nullptr;
     std::optional<bool> text_open_;  // as chosen; else by its length
     ResultLine* result_;
+    WhyLines* why_ = nullptr;
     QToolButton *eye_, *more_;
 };
 

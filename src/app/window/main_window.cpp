@@ -73,6 +73,8 @@ MainWindow::MainWindow() : document_(standard_catalogue()) {
     });
     restore_settings();
     Q_EMIT document_.saved_changed();
+    // Else the first button would have the keyboard before anybody asked for it.
+    setFocus(Qt::OtherFocusReason);
 }
 
 SheetPage& MainWindow::sheet() {
@@ -286,6 +288,12 @@ void MainWindow::build_view_menu(QMenu& menu) {
         show_page(Page::sheet);
         compose_->toggle_start();
     });
+    menu.addAction(tr("&Why is it so?"), QKeySequence(Qt::Key_F3), this, [this] {
+        if (!document_.attention().ask_why())
+            show_message(tr("Point at a point, a bar, a panel or a row of the table first, then press F3."));
+    });
+    menu.addAction(tr("Go to a &heading …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_G), this,
+                   [this] { sheet().open_headings(); });
     menu.addSeparator();
     menu.addAction(tr("Page &Compose"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_1), this,
                    [this] { show_page(Page::sheet); });

@@ -3,31 +3,18 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/base/noise.hpp"
+#include "core/evaluation/formula_along.hpp"
 
 namespace plume {
 namespace {
-
-// Addresses of a domain along one direction, with the others held.
-struct Line {
-    std::size_t direction = 0;
-    std::array<std::size_t, 3> held{};
-    std::vector<std::size_t> indices;
-
-    std::array<std::size_t, 3> address(std::size_t lane) const {
-        std::array<std::size_t, 3> at = held;
-        at[direction] = indices[lane];
-        return at;
-    }
-};
 
 std::size_t index_at(double share, std::size_t count) {
     const double clamped = std::clamp(std::isfinite(share) ? share : 0.5, 0.0, 1.0);
     return static_cast<std::size_t>(std::llround(clamped * static_cast<double>(count - 1)));
 }
 
-Line line_of(const Domain& domain, std::size_t direction, const GraphWish& wish) {
-    Line line;
+AddressLine line_of(const Domain& domain, std::size_t direction, const GraphWish& wish) {
+    AddressLine line;
     line.direction = direction;
     for (std::size_t d = 0; d < 3; ++d)
         line.held[d] = index_at(wish.held[d], domain.directions[d].count);
@@ -37,55 +24,6 @@ Line line_of(const Domain& domain, std::size_t direction, const GraphWish& wish)
     for (std::size_t lane = 0; lane < lanes; ++lane)
         line.indices.push_back(lanes == 1 ? first : first + lane * (last - first) / (lanes - 1));
     return line;
-}
-
-std::size_t flat(const Domain& domain, const std::array<std::size_t, 3>& at) {
-    return at[0] + domain.directions[0].count * (at[1] + domain.directions[1].count * at[2]);
-}
-
-double input_at(const Domain& domain, InputRef ref, const std::array<std::size_t, 3>& at) {
-    const std::size_t index = ref.type == InputType::column ? flat(domain, at) : at[ref.number];
-    switch (ref.type) {
-        case InputType::loop_value:
-            return domain.directions[ref.number].value(index);
-        case InputType::loop_index:
-            return static_cast<double>(index);
-        case InputType::loop_share:
-            return domain.directions[ref.number].share(index);
-        case InputType::column:
-            return domain.columns[ref.number][index];
-        case InputType::address_number:
-            break;
-    }
-    return address_number(at[0], at[1], at[2]);
-}
-
-// The same site over the addresses of a line: every input becomes a column, the point's number too.
-FormulaSite along(const FormulaSite& site, const Line& line) {
-    FormulaSite narrow;
-    const std::size_t lanes = line.indices.size();
-    narrow.domain.directions[0] = {lanes, 0, 1, false};
-    const auto column_of = [&](InputRef ref) {
-        Doubles values(lanes);
-        for (std::size_t lane = 0; lane < lanes; ++lane)
-            values[lane] = input_at(site.domain, ref, line.address(lane));
-        narrow.owned.emplace_back(std::move(values));
-        return InputRef{InputType::column, static_cast<std::uint32_t>(narrow.owned.size() - 1)};
-    };
-    narrow.inputs = site.inputs;
-    for (FormulaInput& input : narrow.inputs)
-        if (const auto* ref = std::get_if<InputRef>(&input.meaning)) input.meaning = column_of(*ref);
-    narrow.point_number = column_of({InputType::address_number, 0});
-    for (const Column& column : narrow.owned)
-        narrow.domain.columns.push_back(column.span());
-    return narrow;
-}
-
-std::vector<NodeId> nodes_of(const CheckedFormula& formula) {
-    std::vector<NodeId> nodes;
-    for (const Term& term : formula.terms)
-        nodes.push_back(term.node);
-    return nodes;
 }
 
 // The first direction from `wanted` on that has more than one address.
@@ -157,23 +95,12 @@ Status add_ranges(FormulaInsight& insight, const ResolvedFormula& formula, const
     return Done{};
 }
 
-// All lines along a line of addresses; none when they cannot be read there.
-Result<std::vector<Doubles>> terms_along(const ResolvedFormula& formula, const FormulaSite& site,
-                                         const Line& line, const Run& run) {
-    const FormulaSite narrow = along(site, line);
-    const auto formula_there = check_at(formula, narrow);
-    if (!formula_there) return std::vector<Doubles>();
-    auto result = evaluate(formula_there->graph, nodes_of(*formula_there), narrow.domain, Keep::columns, run);
-    if (!result) return result.error();
-    return std::move(result->columns);
-}
-
 Status add_graphs(FormulaInsight& insight, const ResolvedFormula& formula, const FormulaSite& site,
                   const GraphWish& wish, const Run& run) {
-    const Line line = line_of(site.domain, insight.direction, wish);
-    Line marker = line;
+    const AddressLine line = line_of(site.domain, insight.direction, wish);
+    AddressLine marker = line;
     marker.indices = {line.held[line.direction]};
-    for (const Line* each : {&line, static_cast<const Line*>(&marker)}) {
+    for (const AddressLine* each : {&line, static_cast<const AddressLine*>(&marker)}) {
         const auto columns = terms_along(formula, site, *each, run);
         if (!columns) return columns.error();
         if (columns->empty()) return Done{};
@@ -203,7 +130,7 @@ Status add_small_graphs(FormulaInsight& insight, const ResolvedFormula& formula,
     std::array<std::vector<Doubles>, 3> columns;  // of each direction, of each line
     for (std::size_t d = 0; d < 3; ++d) {
         if (site.domain.directions[d].count < 2) continue;
-        const Line line = line_of(site.domain, d, {d, wish.held, 0, 1, samples});
+        const AddressLine line = line_of(site.domain, d, {d, wish.held, 0, 1, samples});
         auto made = terms_along(formula, site, line, run);
         if (!made) return made.error();
         columns[d] = *std::move(made);

@@ -1,5 +1,8 @@
 #include "core/reference/reference_text.hpp"
 
+#include <algorithm>
+
+#include "core/reference/trade_words.hpp"
 #include "core/study/subjects.hpp"
 
 namespace plume {
@@ -75,13 +78,32 @@ std::string example_text(const ReferencePage& page, const ReferenceLinks& links)
     return text + '\n';
 }
 
+std::string words_of_page(const ReferencePage& page, const ReferenceLinks& links) {
+    if (!links.word) return {};
+    std::vector<std::string> met;
+    for (const TradeWord* word : trade_words_in(page.verb + ' ' + page.sentence + ' ' + page.help))
+        met.push_back(link(plain(word->word), links.word(word->word)));
+    return met.empty() ? std::string() : "\n## Words\n\n" + joined(met, " · ") + '\n';
+}
+
+// As headings are linked to: in small letters, with - between words.
+std::string anchor_of(const std::string& word) {
+    std::string anchor = word;
+    std::ranges::replace(anchor, ' ', '-');
+    return anchor;
+}
+
 }  // namespace
 
 ReferenceLinks links_in_docs() {
     const std::string examples = "../../resources/examples/";
     return {.page = [](const std::string& kind) { return kind + ".md"; },
             .picture = [=](const std::string& kind) { return examples + kind + ".png"; },
-            .example = [=](const std::string& kind) { return examples + kind + ".plume"; }};
+            .example = [=](const std::string& kind) { return examples + kind + ".plume"; },
+            .word =
+                [](const std::string& word) {
+                    return word.empty() ? std::string("words.md") : "words.md#" + anchor_of(word);
+                }};
 }
 
 std::string page_text(const ReferencePage& page, const ReferenceLinks& links) {
@@ -91,7 +113,8 @@ std::string page_text(const ReferencePage& page, const ReferenceLinks& links) {
     text += "Gives " + joined(page.gives, " or ") + ". Listed under *" + plain(page.subject) +
             "*; in files `" + page.kind + "`.";
     if (!page.words.empty()) text += " Also found by " + plain(joined(page.words, ", ")) + ".";
-    text += '\n' + example_text(page, links) + slots_text(page) + refusals_text(page);
+    text += '\n' + example_text(page, links) + slots_text(page) + refusals_text(page) +
+            words_of_page(page, links);
     if (page.related.empty()) return text;
     text += "\n## See also\n\n";
     std::vector<std::string> others;
@@ -100,10 +123,25 @@ std::string page_text(const ReferencePage& page, const ReferenceLinks& links) {
     return text + joined(others, " · ") + '\n';
 }
 
+std::string words_text(const Catalogue& catalogue, const ReferenceLinks& links) {
+    std::string text = "# Words of the trade\n";
+    for (const TradeWord& word : trade_words()) {
+        text += "\n## " + plain(word.word) + "\n\n";
+        if (links.picture) text += "![" + plain(word.word) + "](" + links.picture(word.example) + ")\n\n";
+        text += plain(word.meaning);
+        const StepKind* shown = links.page ? catalogue.find(word.example) : nullptr;
+        if (shown) text += " *" + link(plain(shown->verb), links.page(shown->key)) + "*";
+        text += '\n';
+    }
+    return text;
+}
+
 std::string contents_text(const Catalogue& catalogue, const ReferenceLinks& links) {
     std::string text =
         "# Steps\n\nEvery kind of step, by what one wants to do. *Continue with …* offers them, "
-        "**F2** on a step opens its page.\n";
+        "**F2** on a step opens its page.";
+    if (links.word) text += ' ' + link("Words of the trade", links.word({})) + " says what is meant by what.";
+    text += '\n';
     for (const Subject& subject : subjects()) {
         text += "\n## " + plain(subject.title) + "\n\n";
         if (links.picture) text += "| | | |\n| --- | --- | --- |\n";

@@ -13,12 +13,16 @@ struct ReferenceLinks {
     std::function<std::string(const std::string& kind)> picture =
         {};  // of its example; empty: pages have none
     std::function<std::string(const std::string& kind)> example = {};  // what opens it
+    std::function<std::string(const std::string& word)> word = {};  // where a word of the trade is explained
 };
 
 // Of pages in docs/steps: to each other, and to the examples and pictures of the project.
 ReferenceLinks links_in_docs();
 
 std::string page_text(const ReferencePage& page, const ReferenceLinks& links);
+
+// The words of the trade, each with its picture.
+std::string words_text(const Catalogue& catalogue, const ReferenceLinks& links);
 
 // All kinds by what one wants to do, with their pictures.
 std::string contents_text(const Catalogue& catalogue, const ReferenceLinks& links);

@@ -125,6 +125,7 @@ Table vertices_table(const Mesh& mesh) {
     table.item_of_row = [part_of](std::size_t row) {
         return std::optional<std::size_t>(part_of->empty() ? 0 : (*part_of)[row]);
     };
+    table.part_of_row = [](std::size_t row) { return PartRef{PartSort::vertex, row}; };
     // A part's first vertex stands for it.
     table.row_of_item = [&mesh](std::size_t item) -> std::optional<std::size_t> {
         if (item >= mesh.part_count() || mesh.face_count() == 0) return {};
@@ -150,6 +151,7 @@ Table faces_table(const Mesh& mesh) {
     for (const Field& field : mesh.face_fields())
         add_column(table, field.name, field.values, field.dimension, {});
     table.item_of_row = [&mesh](std::size_t row) { return std::optional(mesh.part_of(row)); };
+    table.part_of_row = [](std::size_t row) { return PartRef{PartSort::face, row}; };
     table.row_of_item = [&mesh](std::size_t item) -> std::optional<std::size_t> {
         if (item >= mesh.part_count() || mesh.face_count() == 0) return {};
         return mesh.part(item).begin;

@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "core/data/value.hpp"
+#include "core/study/part_story.hpp"
 
 namespace plume {
 
@@ -37,6 +38,8 @@ struct Table {
     // Between rows and items (items.hpp): nothing where a row belongs to none, or the other way round.
     std::function<std::optional<std::size_t>(std::size_t row)> item_of_row = {};
     std::function<std::optional<std::size_t>(std::size_t item)> row_of_item = {};
+    // Where a row is of something within an item: the vertex or the face it is about.
+    std::function<PartRef(std::size_t row)> part_of_row = {};
 };
 
 // What rows a value can be told by, the usual ones first: "members", "nodes". At least one. Of meshes of

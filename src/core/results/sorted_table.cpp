@@ -97,6 +97,10 @@ Table sorted_by(const Table& table, std::size_t column, bool falling) {
         sorted.item_of_row = [read = table.item_of_row, order](std::size_t row) {
             return read((*order)[row]);
         };
+    if (table.part_of_row)
+        sorted.part_of_row = [read = table.part_of_row, order](std::size_t row) {
+            return read((*order)[row]);
+        };
     if (table.row_of_item)
         sorted.row_of_item = [read = table.row_of_item,
                               places](std::size_t item) -> std::optional<std::size_t> {

@@ -1,6 +1,7 @@
 #include "core/study/sentence.hpp"
 
 #include <algorithm>
+#include <span>
 
 #include "core/study/slots/picked_names.hpp"
 #include "core/study/slots/slot_form.hpp"
@@ -34,36 +35,52 @@ bool listed(std::string_view list, std::string_view word) {
     return false;
 }
 
+constexpr std::string_view rare = "more";
+
 // "how=turn,steps&axis=placed": every part has to hold.
 bool holds(const StepKind& kind, const Step& step, std::string_view condition) {
     while (!condition.empty()) {
         const std::size_t end = std::min(condition.find('&'), condition.size());
         const std::string_view part = condition.substr(0, end);
+        condition.remove_prefix(std::min(end + 1, condition.size()));
+        if (part == rare) continue;
         const std::size_t equals = part.find('=');
         assert(equals != std::string_view::npos);
         const std::vector<std::string> words = words_of(kind, step, part.substr(0, equals));
         const std::string_view wanted = part.substr(equals + 1);
         if (std::ranges::none_of(words, [&](const std::string& word) { return listed(wanted, word); }))
             return false;
-        condition.remove_prefix(std::min(end + 1, condition.size()));
     }
     return true;
+}
+
+bool as_preset(const SlotSpec& slot, const Step& step) {
+    const auto found = step.slots.find(slot.key);
+    return found == step.slots.end() || found->second == slot.preset_value();
 }
 
 // Text with {slot}s, no conditions.
 void append_parts(const StepKind& kind, std::string_view text, std::vector<SentencePart>& parts) {
     while (!text.empty()) {
         const std::size_t open = std::min(text.find('{'), text.size());
-        if (open > 0) parts.push_back({std::string(text.substr(0, open)), nullptr});
+        if (open > 0) parts.push_back({std::string(text.substr(0, open)), nullptr, false});
         text.remove_prefix(open);
         if (text.empty()) return;
         const std::size_t close = text.find('}');
         assert(close != std::string_view::npos);
         const SlotSpec* slot = kind.slot(text.substr(1, close - 1));
         assert(slot);
-        parts.push_back({"", slot});
+        parts.push_back({"", slot, false});
         text.remove_prefix(close + 1);
     }
+}
+
+// Where one of its slots was changed, the whole part is read.
+void let_wait(const Step& step, std::span<SentencePart> parts) {
+    const bool waits = std::ranges::all_of(
+        parts, [&](const SentencePart& part) { return !part.slot || as_preset(*part.slot, step); });
+    for (SentencePart& part : parts)
+        part.waits = waits;
 }
 
 }  // namespace
@@ -88,8 +105,12 @@ std::vector<SentencePart> sentence_parts(const StepKind& kind, const Step& step)
         if (rest.empty()) break;
         const std::size_t bar = rest.find('|'), close = rest.find(']');
         assert(close != std::string_view::npos && bar < close);
-        if (holds(kind, step, rest.substr(1, bar - 1)))
+        const std::string_view condition = rest.substr(1, bar - 1);
+        if (holds(kind, step, condition)) {
+            const std::size_t first = parts.size();
             append_parts(kind, rest.substr(bar + 1, close - bar - 1), parts);
+            if (condition.starts_with(rare)) let_wait(step, std::span(parts).subspan(first));
+        }
         rest.remove_prefix(close + 1);
     }
     return parts;
@@ -109,7 +130,7 @@ std::string slot_text(const SlotSpec& slot, const Step& step) {
 std::string sentence_text(const StepKind& kind, const Step& step) {
     std::string text;
     for (const SentencePart& part : sentence_parts(kind, step))
-        text += part.slot ? slot_text(*part.slot, step) : part.text;
+        if (!part.waits) text += part.slot ? slot_text(*part.slot, step) : part.text;
     return text;
 }
 

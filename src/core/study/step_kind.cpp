@@ -1,5 +1,7 @@
 #include "core/study/step_kind.hpp"
 
+#include "core/study/slots/slot_meanings.hpp"
+
 #include <algorithm>
 #include <mutex>
 
@@ -43,8 +45,34 @@ struct Catalogue::Derived {
     std::map<std::pair<std::string, std::string>, std::unique_ptr<const StepKind>> kinds;
 };
 
+namespace {
+
+// Words and results say by themselves what they are.
+bool is_explained(SlotType type) {
+    switch (type) {
+        case SlotType::choice:
+        case SlotType::reference:
+        case SlotType::results:
+        case SlotType::camera:
+        case SlotType::file:
+        case SlotType::formula:
+        case SlotType::name:
+        case SlotType::target:
+            return false;
+        default:
+            return true;
+    }
+}
+
+}  // namespace
+
 Catalogue::Catalogue(std::vector<StepKind> kinds)
-    : kinds_(std::move(kinds)), derived_(std::make_shared<Derived>()) {}
+    : kinds_(std::move(kinds)), derived_(std::make_shared<Derived>()) {
+    for (StepKind& kind : kinds_)
+        for (SlotSpec& slot : kind.slots)
+            if (slot.help.empty() && is_explained(slot.type))
+                slot.help = meaning_of_slot(kind.key, slot.key, slot.label);
+}
 
 const StepKind* Catalogue::find(std::string_view key) const {
     const auto found = std::ranges::find(kinds_, key, &StepKind::key);

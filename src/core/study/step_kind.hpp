@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "core/study/inputs.hpp"
+#include "core/study/part_story.hpp"
 #include "core/study/slot_context.hpp"
 #include "core/study/slots/slot_spec.hpp"
 
@@ -78,6 +79,8 @@ struct StepKind {
     std::string read_at = {};
     // Of slots whose editors show more than their value, by their keys; valid as long as the inputs are.
     std::map<std::string, ContextMaker, std::less<>> contexts = {};
+    // Why a part of its result is as it is; of kinds of which numbers, addresses and formulas do not tell it.
+    std::function<PartStory(const Inputs&, const Value& made, PartRef part)> story = {};
     std::shared_ptr<const Derivation> derivation = {};
     // Of steps that stand as one: they are made instead of it.
     std::function<Result<Unfolded>(const Inputs&)> unfold = {};

@@ -3,6 +3,7 @@
 #include <filesystem>
 
 #include "core/base/file.hpp"
+#include "core/reference/trade_words.hpp"
 #include "core/study/subjects.hpp"
 #include "core/support.hpp"
 
@@ -45,10 +46,11 @@ TEST(Reference, PagesInDocsAreWhatTheProgramWrites) {
                   page_text(reference_page(kind, catalogue()), links_in_docs()))
             << kind.key << ": run scripts/reference";
     EXPECT_EQ(read_whole(folder / "README.md"), contents_text(catalogue(), links_in_docs()));
+    EXPECT_EQ(read_whole(folder / "words.md"), words_text(catalogue(), links_in_docs()));
     std::size_t pages = 0;
     for (const auto& entry : std::filesystem::directory_iterator(folder))
         pages += entry.path().extension() == ".md" ? 1 : 0;
-    EXPECT_EQ(pages, catalogue().kinds().size() + 1) << "pages of kinds that are gone";
+    EXPECT_EQ(pages, catalogue().kinds().size() + 2) << "pages of kinds that are gone";
 }
 
 TEST(Reference, APageTellsTheWholeDeclaration) {
@@ -72,6 +74,41 @@ TEST(Reference, APageTellsTheWholeDeclaration) {
     EXPECT_TRUE(text.starts_with("# Lay a polar lattice\n"));
     EXPECT_EQ(text.find("!["), std::string::npos) << "no pictures where there are no links";
     EXPECT_NE(text.find("Type a larger radius."), std::string::npos);
+}
+
+TEST(TradeWords, EachIsASentenceWithAPictureAndIsMetSomewhere) {
+    std::string before;
+    for (const TradeWord& word : trade_words()) {
+        EXPECT_LT(before, word.word) << "in the order of the alphabet";
+        before = word.word;
+        EXPECT_TRUE(word.meaning.ends_with('.')) << word.word;
+        EXPECT_EQ(word.meaning.find(". "), std::string::npos) << word.word << " takes one sentence";
+        EXPECT_LE(word.meaning.size(), 170U) << word.word;
+        ASSERT_TRUE(catalogue().find(word.example)) << word.word << " is shown by " << word.example;
+        EXPECT_TRUE(
+            std::filesystem::exists(std::filesystem::path(PLUME_EXAMPLES_DIR) / (word.example + ".png")));
+        EXPECT_EQ(trade_word(word.word), &word);
+        EXPECT_TRUE(std::ranges::any_of(catalogue().kinds(),
+                                        [&](const StepKind& kind) {
+                                            const auto met = trade_words_in(kind.verb + ' ' + kind.sentence +
+                                                                            ' ' + kind.help);
+                                            return std::ranges::find(met, &word) != met.end();
+                                        }))
+            << word.word << " is met nowhere";
+    }
+    EXPECT_EQ(trade_word("nothing"), nullptr);
+}
+
+TEST(TradeWords, AreFoundInTextsInTheirForms) {
+    std::vector<std::string> met;
+    for (const TradeWord* word : trade_words_in("Lay lattices of 24 bays; by force density. A skinny thing"))
+        met.push_back(word->word);
+    EXPECT_EQ(met, (std::vector<std::string>{"bay", "force density", "lattice"}));
+    EXPECT_TRUE(trade_words_in("").empty());
+    const std::string text =
+        page_text(reference_page(*catalogue().find("skin"), catalogue()), links_in_docs());
+    EXPECT_NE(text.find("[skin](words.md#skin)"), std::string::npos) << text;
+    EXPECT_NE(words_text(catalogue(), links_in_docs()).find("\n## force density\n"), std::string::npos);
 }
 
 TEST(Reference, KindsReadByTheirLabels) {

@@ -97,6 +97,43 @@ TEST(Sentence, PartsStandThereForWhatIsPickedAndForWhatResultsAreGivenAs) {
         << text(maker, "sheet");
 }
 
+const SentencePart* part_of(const std::vector<SentencePart>& parts, std::string_view slot) {
+    for (const SentencePart& part : parts)
+        if (part.slot && part.slot->key == slot) return &part;
+    return nullptr;
+}
+
+TEST(Sentence, WhatIsRarelyChangedWaitsAndCountsAllTheSame) {
+    test::StudyMaker maker = test::canopy();
+    maker.add("mesh.thin", "thinned");
+    maker.add("mesh.remesh", "even");
+    const StepKind& kind = *standard_catalogue().find("mesh.remesh");
+    const auto parts = [&] { return sentence_parts(kind, *maker.study->step("even")); };
+    ASSERT_TRUE(part_of(parts(), "angle"));
+    EXPECT_TRUE(part_of(parts(), "angle")->waits);
+    EXPECT_FALSE(part_of(parts(), "length")->waits);
+    EXPECT_EQ(text(maker, "even").find("creases"), std::string::npos) << text(maker, "even");
+    const std::vector<std::string> counted = active(maker, "even");
+    EXPECT_NE(std::ranges::find(counted, "angle"), counted.end());
+    maker.number("even", "angle", "30°");
+    EXPECT_FALSE(part_of(parts(), "angle")->waits);
+    EXPECT_NE(text(maker, "even").find(", keeping creases of more than 30°"), std::string::npos);
+    maker.set("even", "angle", OddValue{"[1]"});
+    EXPECT_FALSE(part_of(parts(), "angle")->waits) << "what cannot be read is shown";
+}
+
+// About two lines at the usual width of the sheet; the tests of the window measure them.
+TEST(Sentence, NoneIsLongAsItBegins) {
+    for (const StepKind& kind : standard_catalogue().kinds()) {
+        const std::string begun = sentence_text(kind, Step());
+        // Of loops each says from where to where it runs.
+        EXPECT_LE(begun.size(), kind.key == "lattice.formula" ? 155U : 132U) << kind.key << ": " << begun;
+        for (const SentencePart& part : sentence_parts(kind, Step()))
+            EXPECT_FALSE(part.waits && part.slot && part.slot->type == SlotType::reference)
+                << kind.key << " holds back a result it cannot do without";
+    }
+}
+
 TEST(Sentence, AMissingSlotIsItsPresetAndAWrongOneIsShown) {
     const StepKind& kind = *standard_catalogue().find("lattice.rectangular");
     Step step;

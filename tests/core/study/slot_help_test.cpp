@@ -1,5 +1,7 @@
 #include "core/study/slot_help.hpp"
 
+#include <set>
+
 #include "core/support.hpp"
 
 namespace plume {
@@ -23,6 +25,25 @@ TEST(SlotHelp, SaysWhatASlotTakesAndItsLimits) {
             EXPECT_FALSE(help.takes.empty()) << kind.key << ' ' << slot.key;
             EXPECT_EQ(help.limits.find("1e+"), std::string::npos) << kind.key << ' ' << slot.key;
         }
+}
+
+// What is typed or drawn is explained; words and results are by what they are.
+TEST(SlotHelp, EveryNumberTextAndPlaceHasAMeaning) {
+    const std::set<std::string> clear{"Day", "Year", "Pixels wide", "Pixels high", "Steps"};
+    for (const StepKind& kind : standard_catalogue().kinds()) {
+        if (kind.derivation) continue;  // their own heads say it
+        for (const SlotSpec& slot : kind.slots) {
+            const bool typed = slot.numeric() || slot.type == SlotType::places ||
+                               slot.type == SlotType::text || slot.type == SlotType::addresses ||
+                               slot.type == SlotType::picks || slot.type == SlotType::seed;
+            if (!typed || clear.contains(slot.label)) continue;
+            EXPECT_FALSE(slot.help.empty()) << kind.key << '.' << slot.key << " (" << slot.label << ')';
+            EXPECT_TRUE(slot.help.empty() || slot.help.ends_with('.')) << slot.help;
+            EXPECT_LE(slot.help.size(), 90U) << slot.help;
+        }
+    }
+    EXPECT_EQ(standard_catalogue().find("lattice.polar")->slot("inner")->help,
+              "From the centre to the innermost ring; 0 begins in the centre.");
 }
 
 TEST(SlotHelp, ATipTellsOfTheStepThatStandsThere) {

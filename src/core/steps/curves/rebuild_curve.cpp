@@ -23,8 +23,8 @@ StepKind rebuild_curve() {
         .verb = "Even out a curve",
         .synonyms = "rebuild equal spacing resample points regular smooth polyline",
         .sentence =
-            "Rebuild {curve} from points {rule} [rule=bays|{bays} bays][rule=spacing|{spacing}], as {shape}, "
-            "corners above {corner} kept.",
+            "Rebuild {curve} from points {rule} [rule=bays|{bays} bays][rule=spacing|{spacing}], as "
+            "{shape}[more|, corners above {corner} kept].",
         .slots = {curves_slot(),
                   choice_slot("rule", "Rule",
                               {{"bays", "in", "so many bays of the same length"},

@@ -46,8 +46,7 @@ StepKind even_mesh_edges() {
         .synonyms = "even equal equilateral edges uniform spread gridshell length",
         .sentence =
             "Make the edges of {mesh} equally long, {size}[size=given| {length}], on {on}[on=form| "
-            "{on_form}], "
-            "alike within {spread} or in {rounds} rounds.",
+            "{on_form}][more|, alike within {spread} or in {rounds} rounds].",
         .slots = {changed_mesh_slot(),
                   choice_slot("size", "Size",
                               {{"mean", "as their mean is", "whatever that becomes"}, {"given", "each", ""}}),

@@ -138,7 +138,7 @@ StepKind push_apart() {
         .synonyms = "circles spheres pack packing spread repel collide overlap bubbles touch tangent",
         .sentence =
             "Push {points} apart, each {formula} in radius, {where}[where=outline| {outline}][where=form| "
-            "{form}], {drawn}, in at most {rounds} rounds.",
+            "{form}][more|, {drawn}][more|, in at most {rounds} rounds].",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   formula_slot("formula", formula_label, "50 cm"),
                   choice_slot("where", "Where",

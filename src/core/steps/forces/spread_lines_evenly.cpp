@@ -165,10 +165,10 @@ StepKind spread_lines_evenly() {
         .synonyms =
             "space spacing equidistant stripes repel meander labyrinth differential growth fill bundle",
         .sentence =
-            "Spread {lines} evenly, {apart}[apart=gap| {gap} apart], {where}[where=outline| "
+            "Spread {lines} evenly, {apart}[apart=gap| {gap} apart][more|, {where}][where=outline| "
             "{outline}][where=form| {form}], {lengths}[lengths=grow| {times} times their length], their ends "
-            "{ends}, as stiff as {stiffness} against bending, {around}[around=others| {others}], in at most "
-            "{rounds} rounds.",
+            "{ends}[more|, as stiff as {stiffness} against bending][more|, {around}][around=others| "
+            "{others}][more|, in at most {rounds} rounds].",
         .slots =
             {curves_slot("lines", "Lines"),
              choice_slot("apart", "Apart",

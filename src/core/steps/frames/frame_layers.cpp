@@ -65,8 +65,8 @@ StepKind frame_layers() {
         .verb = "Frame points in two layers",
         .synonyms = "space frame truss double layer webs depth dome shell bars members structure",
         .sentence =
-            "Frame {points} in two layers, {by}[by=length| {depth}][by=numbers| {numbers}] apart {way}, the "
-            "lower {lower}[lower=points| with {webs}].",
+            "Frame {points} in two layers, {by}[by=length| {depth}][by=numbers| {numbers}] apart[more| "
+            "{way}], the lower {lower}[lower=points| with {webs}].",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   choice_slot(
                       "by", "Depth by",

@@ -40,8 +40,8 @@ StepKind lay_diagrid() {
         .verb = "Lay a diagrid",
         .synonyms = "diamonds lozenges bars members structure tower skin triangulated modules frame",
         .sentence =
-            "Lay a diagrid of {around} modules along i and {up} along j over {points}, from {start} of a "
-            "module on, {rings}.",
+            "Lay a diagrid of {around} modules along i and {up} along j over {points}[more|, from {start} of "
+            "a module on], {rings}.",
         .slots = {reference_slot("points", "Points", {Kind::points, Kind::field}),
                   count_slot("around", "Modules along i", "6", 1), up, number_slot("start", "Start", "0"),
                   choice_slot("rings", "Rings",

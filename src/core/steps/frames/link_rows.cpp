@@ -156,9 +156,9 @@ StepKind link_rows() {
         .verb = "Link rows of points",
         .synonyms = "bars members lines connect rings shift twist wrap frame struts hyperboloid lacing",
         .sentence =
-            "Link {what}[what=rows| of {points}, each to the one {reach} further on]"
-            "[what=two| {first} to {second}, matched {match}], {by}[by=number| {shift}]"
-            "[by=formula| {formula}], {turns}, {wrapping}, for one point in {every}.",
+            "Link {what}[what=rows| of {points}, each to the one {reach} further on][what=two| {first} to "
+            "{second}, matched {match}], {by}[by=number| {shift}][by=formula| {formula}][more|, "
+            "{turns}][more|, {wrapping}][more|, for one point in {every}].",
         .slots = {choice_slot("what", "What",
                               {{"rows", "the rows", "of one result, each to another of its rows"},
                                {"two", "the points of", "two results, one to the other"}}),

@@ -175,11 +175,11 @@ StepKind make_bars() {
             "bars beams struts profile pipe tube round rectangle box angle flat strip timber steel solid "
             "extrude thicken",
         .sentence =
-            "Give the members of {frame} {section} sections[section=round,tube| of {diameter}]"
-            "[section=rectangle,box,i,angle| of {width} by {height}][section=flat,strip| of {width}]"
-            "[section=tube,box,i,angle,flat|, {wall} thick][section=i| with flanges of {flange}], {sizes}"
-            "[sizes=formula| {formula}], {up}[up=place| {place}], turned by {turn}, {ends}[ends=back| "
-            "{back}], of {material}[material=other| {density} kg/m³].",
+            "Give the members of {frame} {section} sections[section=round,tube| of "
+            "{diameter}][section=rectangle,box,i,angle| of {width} by {height}][section=flat,strip| of "
+            "{width}][section=tube,box,i,angle,flat|, {wall} thick][section=i| with flanges of "
+            "{flange}][more|, {sizes}][sizes=formula| {formula}][more|, {up}][up=place| {place}][more|, "
+            "turned by {turn}], {ends}[ends=back| {back}], of {material}[material=other| {density} kg/m³].",
         .slots = {frame_slot(),
                   choice_slot("section", "Section",
                               {{"round", "round", "solid"},

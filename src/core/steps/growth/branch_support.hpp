@@ -9,7 +9,7 @@ namespace plume {
 // The slots `placements`, `tip` and `exponent`.
 std::vector<SlotSpec> branch_slots();
 inline constexpr const char* branch_sentence =
-    "{tip} thick at the ends and thicker by what they carry, to the power of {exponent}";
+    "{tip} thick at the ends and thicker by what they carry[more|, to the power of {exponent}]";
 
 struct Branches {
     BranchTree tree;

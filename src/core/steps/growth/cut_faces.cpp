@@ -167,11 +167,11 @@ StepKind cut_faces() {
         .verb = "Cut faces by rules",
         .synonyms = "subdivide split inset extrude taper recursive rule grammar panels facade tiles pattern",
         .sentence =
-            "Cut the faces of {mesh} by {formula} over {generations} generations, from seed {seed}: "
-            "{smallest}[smallest=above| {least}], "
-            "{where}[where=outline| {outline}][where=form| {form}], "
-            "{near}[near=attractors| {attractors}, where those within {reach} stay], " +
-            std::string(reading_sentence) + "; at most {most} faces, and take {parts} for a part.",
+            "Cut the faces of {mesh} by {formula} over {generations} generations, from seed {seed}[more|, "
+            "{smallest}][smallest=above| {least}][more|, {where}][where=outline| {outline}][where=form| "
+            "{form}][more|, {near}][near=attractors| {attractors}, where those within {reach} stay]" +
+            std::string(reading_sentence) +
+            "[more|; at most {most} faces][more|, and take {parts} for a part].",
         .slots = with_surroundings(
             "faces",
             {changed_mesh_slot(), rules_slot(RulesLanguage::faces, preset_rules), generations_slot("3"),

@@ -44,7 +44,8 @@ StepKind draw_branches() {
         .key = "growth.curves",
         .verb = "Draw curves along what grew",
         .synonyms = "branches tree skeleton root tip centreline centerline",
-        .sentence = "Draw {shape} curves along {placements}, {which}, " + std::string(branch_sentence) + ".",
+        .sentence =
+            "Draw {shape} curves along {placements}[more|, {which}], " + std::string(branch_sentence) + ".",
         .slots = std::move(slots),
         .results = {Kind::curves},
         .result_name = "boughs",

@@ -123,15 +123,13 @@ StepKind grow_parts() {
         .verb = "Grow parts by rules",
         .synonyms =
             "recursion recursive rule branch tree fractal generation grammar rewriting self-similar stack",
-        .sentence =
-            "Grow parts " + std::string(root_sentence) +
-            ", {size} large at first, "
-            "by {formula} over {generations} generations, from seed {seed}: "
-            "{smallest}[smallest=above| {least}], " +
-            surroundings_sentence +
-            "{meeting}[meeting=apart| {apart} apart][meeting=boxes| of {box_along} by {box_across} by "
-            "{box_up} of their size], " +
-            reading_sentence + "; at most {most} parts, and keep {kept}.",
+        .sentence = "Grow parts " + std::string(root_sentence) +
+                    ", {size} large at first, by {formula} over {generations} generations, from seed "
+                    "{seed}[more|, {smallest}][smallest=above| {least}]" +
+                    surroundings_sentence +
+                    "[more|, {meeting}][meeting=apart| {apart} apart][meeting=boxes| of {box_along} by "
+                    "{box_across} by {box_up} of their size]" +
+                    reading_sentence + "[more|; at most {most} parts][more|, and keep {kept}].",
         .slots = with_roots(with_surroundings(
             "parts",
             {length_above_zero_slot("size", "Size", "1 m"), rules_slot(RulesLanguage::parts, preset_rules),

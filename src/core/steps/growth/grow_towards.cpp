@@ -193,12 +193,11 @@ StepKind grow_towards() {
         .key = "growth.towards",
         .verb = "Grow branches towards places",
         .synonyms = "space colonisation colonization tree veins roots attractors reach recursion branching",
-        .sentence =
-            "Grow branches " + std::string(root_sentence) +
-            " towards {goals}[goals=points| {goal_points}][goals=attractors| {attractors}][goals=form| "
-            "{form}, {count} places from seed {seed}], in steps of {step}, drawn by goals up to {reach} away "
-            "until they are {near} near, and {up} upwards; over {generations} generations and at most {most} "
-            "parts.",
+        .sentence = "Grow branches " + std::string(root_sentence) +
+                    " towards {goals}[goals=points| {goal_points}][goals=attractors| "
+                    "{attractors}][goals=form| {form}, {count} places from seed {seed}], in steps of {step}, "
+                    "drawn by goals up to {reach} away[more| until they are {near} near, and {up} "
+                    "upwards][more|; over {generations} generations and at most {most} parts].",
         .slots = with_roots(
             {choice_slot(
                  "goals", "Goals",

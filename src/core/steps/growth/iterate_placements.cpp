@@ -88,7 +88,7 @@ StepKind iterate_placements() {
         .synonyms = "iterated function system ifs fractal self-similar recursion maps repeat gasket",
         .sentence = "Apply {maps} to themselves " + std::string(root_sentence) +
                     " over {generations} generations, {size} large at first and each {formula} times as "
-                    "large; at most {most} parts.",
+                    "large[more|; at most {most} parts].",
         .slots =
             [] {
                 std::vector<SlotSpec> slots = with_roots({length_above_zero_slot("size", "Size", "1 m"),

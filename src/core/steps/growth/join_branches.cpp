@@ -23,8 +23,7 @@ StepKind join_branches() {
         .key = "growth.members",
         .verb = "Join what grew into members",
         .synonyms = "branches tree skeleton frame parent child pipe model thickness",
-        .sentence = "Join the parts of {placements} into members, each to what came of it, " +
-                    std::string(branch_sentence) + ".",
+        .sentence = "Join the parts of {placements} into members, " + std::string(branch_sentence) + ".",
         .slots = branch_slots(),
         .results = {Kind::frame},
         .result_name = "branches",

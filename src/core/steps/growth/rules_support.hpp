@@ -27,9 +27,9 @@ Result<GrowthRules> checked_rules(const Inputs& in, const RulesSetting& setting)
 // "parts".
 std::vector<SlotSpec> with_surroundings(const std::string& things, const std::vector<SlotSpec>& rest);
 inline constexpr const char* surroundings_sentence =
-    "{where}[where=outline| {outline}][where=form| {form}], "
-    "{near}[near=attractors| {attractors}, which end it within {reach}], ";
-inline constexpr const char* reading_sentence = "{reading}[reading=numbers| {numbers}]";
+    "[more|, {where}][where=outline| {outline}][where=form| {form}]"
+    "[more|, {near}][near=attractors| {attractors}, which end it within {reach}]";
+inline constexpr const char* reading_sentence = "[more|, {reading}][reading=numbers| {numbers}]";
 
 // What a growth that was tried with few would come to: it goes on as its last generation did. All there are,
 // those of the last generation, which is the depth-th, those the next one would have, and how many would make

@@ -134,8 +134,8 @@ StepKind trace_line() {
         .verb = "Trace a line by rules",
         .synonyms = "rewriting turtle fractal curve space filling hilbert koch dragon spiral recursion",
         .sentence = "Trace a line " + std::string(root_sentence) +
-                    ", {size} long at first, by {formula} over {generations} generations, from seed {seed}, "
-                    "drawn by {drawn}; at most {most} parts.",
+                    ", {size} long at first, by {formula} over {generations} generations, from seed "
+                    "{seed}[more|, drawn by {drawn}][more|; at most {most} parts].",
         .slots = with_roots({length_above_zero_slot("size", "Size", "1 m"),
                              rules_slot(RulesLanguage::parts, preset_rules), generations_slot("4"),
                              seed_slot("seed", "Seed", "1"), picks_slot("drawn", "Drawn", "all its parts"),

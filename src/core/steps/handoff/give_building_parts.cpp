@@ -28,9 +28,8 @@ StepKind give_building_parts() {
         .verb = "Give parts to the building model",
         .synonyms = "ifc bim class material storey roof column hand off deliver export",
         .sentence =
-            "Give {results} to the building model, on {storeys}, curved parts {curved}[curved=within| "
-            "{within}], as {format} in "
-            "{unit}, to {file}.",
+            "Give {results} to the building model, on {storeys}[more|, curved parts {curved}][curved=within| "
+            "{within}], as {format} in {unit}, to {file}.",
         .slots = {results_slot("results", "Results", solid_kinds(), class_words(), "as its name says"),
                   picks_slot("storeys", "Storeys by", "one storey"),
                   choice_slot(

@@ -63,15 +63,12 @@ StepKind give_cutting() {
             "profile nc tool path hand off deliver export",
         .sentence =
             "Cut {results} flat by {by}[by=beam| {kerf} wide][by=cutter| of {diameter}, through {thickness} "
-            "and {below} "
-            "into what lies below, {step_down} a level], leading in by {lead_in}; {feed} a minute[by=beam| "
-            "at "
-            "strength {power}, after {pierce} seconds of piercing][by=cutter|, {plunge_feed} downwards, "
-            "{spindle} "
-            "turns a minute, {safe} above the sheet between cuts]; marks {mark_feed} a minute[by=beam| at "
-            "strength "
-            "{mark_power}][by=cutter|, {mark_depth} deep]; without rims {margin} around; as {format}, to "
-            "{file}.",
+            "and {below} into what lies below, {step_down} a level][more|, leading in by {lead_in}]; {feed} "
+            "a minute[by=beam| at strength {power}][more&by=beam|, after {pierce} seconds of "
+            "piercing][more&by=cutter|, {plunge_feed} downwards][by=cutter|, {spindle} turns a "
+            "minute][more&by=cutter|, {safe} above the sheet between cuts][more&by=beam|; marks {mark_feed} "
+            "a minute at strength {mark_power}][more&by=cutter|; marks {mark_feed} a minute, {mark_depth} "
+            "deep][more|; without rims {margin} around][more|; as {format}], to {file}.",
         .slots = {results_slot("results", "Results", {Kind::curves},
                                {{"marks", "marks", "drawn on the sheet, not through it"},
                                 {"rims", "rims", "of sheets: what lies within one is cut from it"}},

@@ -115,9 +115,9 @@ StepKind give_drawing() {
             "south,section looking east,section looking down|, cut {cut}][views=section looking "
             "north,section looking west,section looking south,section looking east,section looking "
             "down&cut=place| {cut_x} east, {cut_y} north and {cut_z} up], on {paper} {size}[size=scale| 1 : "
-            "{scale}], {hidden}, {contours}[contours=lines| every "
-            "{contour_step}][results=schedule,scheduled|, schedules {groups}], laid out "
-            "{layout}[layout=placed| {places}], as {title}, as {format}, to {file}.",
+            "{scale}][more|, {hidden}][more|, {contours}][contours=lines| every "
+            "{contour_step}][results=schedule,scheduled|, schedules {groups}][more|, laid out "
+            "{layout}][layout=placed| {places}][more|, as {title}], as {format}, to {file}.",
         .slots = {results_slot("results", "Results", movable_kinds(), result_words(), "as a form"),
                   picks_slot("views", "Views", "in plan, from two sides and at an angle"),
                   choice_slot("cut", "Cut",

@@ -90,15 +90,13 @@ StepKind give_milling() {
             "milling cnc router gcode cutter tool path roughing finishing board stock carve nc hand off "
             "deliver export",
         .sentence =
-            "Mill {results}, seen {seen}, from a board {thickness} thick with {margin} around, by {cutter} "
-            "of "
-            "{diameter}[cutter=rounded| rounded by {corner}], {by}[by=apart| {apart}][by=ridge| {ridge}], "
-            "{way}[way=parallel| at {angle}], {roughing}[roughing=levels| by {rough_cutter} of "
-            "{rough_diameter}, {rough_apart} apart, {step_down} a level, leaving {allowance}]; {feed} a "
-            "minute, "
-            "{plunge_feed} downwards, {spindle} turns a minute, {safe} above the board between cuts, "
-            "{clearance} off clamps; as "
-            "{format}, to {file}.",
+            "Mill {results}[more|, seen {seen},] from a board {thickness} thick[more| with {margin} around], "
+            "by {cutter} of {diameter}[cutter=rounded| rounded by {corner}], {by}[by=apart| "
+            "{apart}][by=ridge| {ridge}], {way}[way=parallel| at {angle}][more|, "
+            "{roughing}][roughing=levels| by {rough_cutter} of {rough_diameter}, {rough_apart} apart, "
+            "{step_down} a level, leaving {allowance}][more|; {feed} a minute, {plunge_feed} downwards, "
+            "{spindle} turns a minute][more|, {safe} above the board between cuts][more|, {clearance} off "
+            "clamps][more|; as {format}], to {file}.",
         .slots = {results_slot("results", "Results", {Kind::mesh, Kind::surface, Kind::bodies},
                                {{"clamps", "clamps", "kept clear of, sideways and above"}}, "to be milled"),
                   choice_slot("seen", "Seen",

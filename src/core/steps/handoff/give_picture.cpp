@@ -105,11 +105,12 @@ StepKind give_picture() {
         .synonyms =
             "png still image render view sun shadow clay camera turn animation hand off deliver export",
         .sentence =
-            "Picture {results} {view}, {motion}[motion=turn| in {pictures} pictures of {seconds} s "
-            "together], {size} [size=pixels|{width} by {height} pixels][size=scale|1 : {scale}], {look}, "
-            "{lines}, {light}[light=sun| from {bearing} at a height of {elevation}][light=place| at "
-            "{latitude} north, {longitude} east on {day} {month} {year} at {hour} h of clocks {zone} h "
-            "ahead of UTC], {ground}, {quality}, as {format}, to {file}.",
+            "Picture {results} {view}[more|, {motion}][motion=turn| in {pictures} pictures of {seconds} s "
+            "together], {size} [size=pixels|{width} by {height} pixels][size=scale|1 : {scale}][more|, "
+            "{look}][more|, {lines}][more|, {light}][light=sun| from {bearing} at a height of "
+            "{elevation}][light=place| at {latitude} north, {longitude} east on {day} {month} {year} at "
+            "{hour} h of clocks {zone} h ahead of UTC][more|, {ground}][more|, {quality}], as {format}, to "
+            "{file}.",
         .slots = {results_slot("results", "Results", movable_kinds()),
                   camera_slot("view", "Seen"),
                   choice_slot("motion", "Motion",

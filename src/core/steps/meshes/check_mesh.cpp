@@ -82,9 +82,8 @@ StepKind check_mesh() {
         .synonyms =
             "faults errors manifold open naked edges crossing self intersection slivers analyse repair",
         .sentence =
-            "Check {mesh} and show what is wrong: edges, crossings, faces slimmer than {slimness}, open "
-            "edges "
-            "as {rims}.",
+            "Check {mesh} and show what is wrong[more|: edges, crossings, faces slimmer than {slimness}, "
+            "open edges as {rims}].",
         .slots = {changed_mesh_slot(), number_slot("slimness", "Slimness", "0.01"),
                   choice_slot("rims", "Open edges",
                               {{"faults", "faults", "as of what has to be closed"},

@@ -301,9 +301,10 @@ StepKind fill_cells() {
         .verb = "Fill cells with a unit",
         .synonyms = "unit cell panel component module morph pattern populate facade pyramids mesh tile box",
         .sentence =
-            "Put {unit}, drawn in {box}[box=typed| of {width} by {depth} by {height}], into every cell of "
-            "{points}, {depth_rule}[depth_rule=normal| {thickness}][depth_rule=between| {upper}], "
-            "{chosen}[chosen=number| {choice}], {size}[size=scaled| {scale}], {joints}.",
+            "Put {unit}[more|, drawn in {box}][box=typed| of {width} by {depth} by {height}], into every "
+            "cell of {points}, {depth_rule}[depth_rule=normal| {thickness}][depth_rule=between| "
+            "{upper}][more|, {chosen}][chosen=number| {choice}], {size}[size=scaled| {scale}][more|, "
+            "{joints}].",
         .slots = {reference_slot("unit", "Unit", {Kind::mesh, Kind::bodies, Kind::curves}),
                   choice_slot("box", "Box",
                               {{"own", "its own extent", "what is around it fills the cell"},

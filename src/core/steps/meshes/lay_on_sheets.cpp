@@ -100,9 +100,8 @@ StepKind lay_on_sheets() {
         .verb = "Lay panels on sheets",
         .synonyms = "nest nesting pack packing cutting stock flat plates waste unfold plywood glass boards",
         .sentence =
-            "Lay each {each} of {mesh} flat on sheets of {width} by {length}, {spacing} apart and {margin} "
-            "from "
-            "their rims, {turned}.",
+            "Lay each {each} of {mesh} flat on sheets of {width} by {length}, {spacing} apart[more| and "
+            "{margin} from their rims][more|, {turned}].",
         .slots = {choice_slot("each", "Each",
                               {{"part", "panel", "each part of the mesh, with its openings"},
                                {"face", "face", "by itself"}}),

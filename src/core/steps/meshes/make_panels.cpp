@@ -1,4 +1,7 @@
+#include <algorithm>
+
 #include "core/base/text.hpp"
+#include "core/geometry/meshes/panel_names.hpp"
 #include "core/geometry/meshes/panels.hpp"
 #include "core/steps/meshes/face_formula.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
@@ -83,6 +86,18 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return Value(std::move(made->mesh));
 }
 
+// Panels carry the number of the face they lie on.
+PartStory story(const Inputs& in, const Value& made, PartRef part) {
+    const auto& panels = std::get<Mesh>(made);
+    const auto number = std::ranges::find(panels.face_fields(), panel_names::panel, &Field::name);
+    const bool whole = part.sort == PartSort::item;
+    if (number == panels.face_fields().end() || part.sort == PartSort::vertex ||
+        !std::holds_alternative<Mesh>(in.value("mesh")))
+        return {};
+    const std::size_t face = whole ? panels.part(part.number).begin : part.number;
+    return {{}, {{{"mesh", {PartSort::face, static_cast<std::size_t>(number->values[face])}}}}};
+}
+
 }  // namespace
 
 StepKind make_panels() {
@@ -96,8 +111,9 @@ StepKind make_panels() {
             "glass cladding plates tiles shingles fins louvres scales cassettes gap joint thickness openings "
             "perforated",
         .sentence =
-            "Make panels of the faces of {mesh}, {gap} back from their edges and {thickness} thick {side}, "
-            "{hinge}[hinge=middle,lower,upper| by {turn}], {sizes}[sizes=formula| {formula}].",
+            "Make panels of the faces of {mesh}, {gap} back from their edges and {thickness} thick[more| "
+            "{side}], {hinge}[hinge=middle,lower,upper| by {turn}][more|, {sizes}][sizes=formula| "
+            "{formula}].",
         .slots = {changed_mesh_slot(), gap_slot, thickness_slot,
                   choice_slot("side", "Side",
                               {{"outside", "outwards", "their inner sides lie on the faces"},
@@ -128,6 +144,7 @@ StepKind make_panels() {
         .estimate = [](const Inputs& in) { return changed_estimate(in, 420, 8e-7); },
         .make = make,
         .contexts = {{"formula", context(site_of)}},
+        .story = story,
     };
 }
 

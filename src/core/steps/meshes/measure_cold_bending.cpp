@@ -104,9 +104,8 @@ StepKind measure_cold_bending() {
         .verb = "Measure cold bending",
         .synonyms = "glass panels warp twist stress bent plates quads limit thickness",
         .sentence =
-            "Measure what bending the panels of {mesh} cold takes: {thickness} thick, of a modulus of "
-            "{modulus} "
-            "GPa and a Poisson's ratio of {ratio}, against a limit of {limit} MPa.",
+            "Measure what bending the panels of {mesh} cold takes: {thickness} thick[more|, of a modulus of "
+            "{modulus} GPa and a Poisson's ratio of {ratio}], against a limit of {limit} MPa.",
         .slots = {changed_mesh_slot(), length_above_zero_slot("thickness", "Thickness", "8 mm"),
                   above_zero("modulus", "Modulus", "70"), ratio, above_zero("limit", "Limit", "15")},
         .results = {Kind::mesh},

@@ -86,8 +86,8 @@ StepKind remesh() {
         .verb = "Remesh evenly",
         .synonyms = "retriangulate isotropic even triangles edge length uniform density adaptive",
         .sentence =
-            "Remesh {mesh} with edges {lengths}[lengths=even| {length}][lengths=named| {number}], keeping "
-            "creases of more than {angle}.",
+            "Remesh {mesh} with edges {lengths}[lengths=even| {length}][lengths=named| {number}][more|, "
+            "keeping creases of more than {angle}].",
         .slots = {changed_mesh_slot(),
                   choice_slot("lengths", "Lengths",
                               {{"even", "of about", "the same everywhere"},

@@ -40,8 +40,8 @@ StepKind subdivide_mesh() {
         .verb = "Subdivide a mesh",
         .synonyms = "smooth catmull clark loop refine finer crease subdivision surface round",
         .sentence =
-            "Subdivide {mesh} {levels} times by {scheme}, {creases}[creases=angle| {angle}], the corners of "
-            "its rim {corners}.",
+            "Subdivide {mesh} {levels} times by {scheme}, {creases}[creases=angle| {angle}][more|, the "
+            "corners of its rim {corners}].",
         .slots = {changed_mesh_slot(), count_slot("levels", "Times", "2", 1),
                   choice_slot("scheme", "Scheme",
                               {{"quads", "Catmull and Clark", "into quads, from faces of any corners"},

@@ -86,6 +86,16 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return as_value(joined(meshes));
 }
 
+PartStory story(const Inputs& in, const Value& made, PartRef part) {
+    const auto& curves = in.held<CurveSet>("curves").curves;
+    const auto& mesh = std::get<Mesh>(made);
+    const std::size_t tube = part.sort == PartSort::item   ? part.number
+                             : part.sort == PartSort::face ? mesh.part_of(part.number)
+                                                           : curves.size();
+    if (mesh.part_count() != curves.size() || tube >= curves.size()) return {};
+    return {{}, {{{"curves", {PartSort::item, tube}}}}};
+}
+
 SlotSpec sides_slot() {
     SlotSpec spec = count_slot("sides", "Sides", "16", 3);
     spec.most = 1000;
@@ -100,8 +110,9 @@ StepKind sweep_tube() {
         .verb = "Sweep a tube along curves",
         .synonyms = "pipe rail sweep thicken handrail cable profile",
         .sentence =
-            "Sweep a tube of {sides} sides along {curves}, {thickness} [thickness=even|of radius {radius}]"
-            "[thickness=formula|by {formula}], true to {tolerance}, its ends {ends}, {meeting}.",
+            "Sweep a tube of {sides} sides along {curves}, {thickness} [thickness=even|of radius "
+            "{radius}][thickness=formula|by {formula}][more|, true to {tolerance}], its ends {ends}[more|, "
+            "{meeting}].",
         .slots = {sides_slot(), reference_slot("curves", "Curves", {Kind::curves}),
                   choice_slot("thickness", "Thickness",
                               {{"even", "even,", "the same radius all along"},
@@ -129,6 +140,7 @@ StepKind sweep_tube() {
         .estimate = estimate,
         .make = make,
         .contexts = {{"formula", context(site_of)}},
+        .story = story,
     };
 }
 

@@ -1,6 +1,7 @@
 #include "core/geometry/moves/copies.hpp"
 #include "core/steps/formula_support.hpp"
 #include "core/steps/moves/axis_slots.hpp"
+#include "core/steps/moves/copy_story.hpp"
 
 namespace plume {
 namespace {
@@ -108,6 +109,22 @@ Result<Value> make(const Inputs& in, const Run& run) {
                   origins.closed(0) && origins.counts()[1] == 1 && !origins.has_gaps(), run);
 }
 
+// The address of the n-th placement that is there.
+std::size_t present_address(const PointLattice& origins, std::size_t number) {
+    std::size_t at = 0;
+    while (!origins.present(at) || number-- > 0)
+        ++at;
+    return at;
+}
+
+PartStory story(const Inputs& in, const Value& made, PartRef part) {
+    const PointLattice& origins = in.held<Placements>("to").origins();
+    const auto copy = copy_of(in.value("thing"), made, part);
+    if (!copy || copy->copies != origins.point_count()) return {};
+    const PartRef placement{PartSort::item, present_address(origins, copy->copy)};
+    return {{copy_text(*copy)}, {{{"thing", copy->part}, {"to", placement}}}};
+}
+
 }  // namespace
 
 StepKind copy_to_placements() {
@@ -141,6 +158,7 @@ StepKind copy_to_placements() {
         .estimate = estimate,
         .make = make,
         .contexts = {{"formula", context(site_of)}},
+        .story = story,
     };
 }
 

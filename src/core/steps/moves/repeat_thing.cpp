@@ -3,6 +3,7 @@
 #include "core/geometry/curves/curve_placements.hpp"
 #include "core/geometry/moves/copies.hpp"
 #include "core/steps/moves/axis_slots.hpp"
+#include "core/steps/moves/copy_story.hpp"
 
 namespace plume {
 namespace {
@@ -50,6 +51,12 @@ Result<Value> make(const Inputs& in, const Run& run) {
     return how == "along" ? along_curve(in, run) : around(in, run);
 }
 
+PartStory story(const Inputs& in, const Value& made, PartRef part) {
+    const auto copy = copy_of(in.value("thing"), made, part);
+    if (!copy || copy->copies != in.count("count")) return {};
+    return {{copy_text(*copy)}, {{{"thing", copy->part}}}};
+}
+
 }  // namespace
 
 StepKind repeat_thing() {
@@ -84,6 +91,7 @@ StepKind repeat_thing() {
             "of a grid the layers of a block, and a full turn closes them.",
         .estimate = estimate,
         .make = make,
+        .story = story,
     };
 }
 

@@ -1,3 +1,7 @@
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
 #include "core/geometry/numbers/distance.hpp"
 #include "core/steps/numbers/response_words.hpp"
 
@@ -77,6 +81,58 @@ Result<ResponseNumbers> through_response(const Inputs& in, const Run& run) {
     return result;
 }
 
+// How far an attractor is from one point.
+double distance_to(const Attractor& attractor, Vec3 place) {
+    PointLattice::Parts alone_there;
+    alone_there.arrangement = Arrangement::scatter;
+    alone_there.counts = {1, 1, 1};
+    alone_there.x = Doubles{place.x};
+    alone_there.y = Doubles{place.y};
+    alone_there.z = Doubles{place.z};
+    const auto point = PointLattice::make(std::move(alone_there));
+    Attractor plain = attractor;
+    plain.weight = 1;
+    const auto alone = Attractors::make({std::move(plain)});
+    if (!point || !alone) return std::nan("");
+    const auto field = distance_field(*point, *alone, {Combination::nearest, Response::distance, 1}, Run());
+    return field ? field->values[0] : std::nan("");
+}
+
+constexpr std::size_t most_told = 4;
+
+// "north, 9.3 m away, weight 2; within 12 m that is t = 0.78, answered by 0.43".
+PartStory story(const Inputs& in, const Value& /*made*/, PartRef part) {
+    const Result<DistanceRule> rule = rule_of(in);
+    if (!rule) return {};
+    const std::vector<Attractor>& all = in.held<Attractors>("attractors").items();
+    std::vector<std::pair<double, std::size_t>> felt;  // distance over weight, and which
+    const Vec3 place = in.lattice("points").point(part.number);
+    for (std::size_t at = 0; at < all.size(); ++at)
+        felt.emplace_back(distance_to(all[at], place) / std::abs(all[at].weight), at);
+    std::ranges::sort(felt);
+    const bool nearest = in.word("combination") == "nearest";
+    PartStory story{{}, {{{"points", part}}}};
+    for (std::size_t at = 0; at < felt.size() && at < (nearest ? 1 : most_told); ++at) {
+        const auto& [apart, which] = felt[at];
+        const Attractor& attractor = all[which];
+        const double distance = apart * std::abs(attractor.weight);
+        std::string line = (nearest ? "the nearest is " : "") + attractor.name + ", " +
+                           quantity_text({distance, a_length}, in.units()) + " away";
+        if (attractor.weight != 1) line += ", weight " + short_text(attractor.weight);
+        if (rule->shaping.response != Response::distance) {
+            const double share = (nearest ? apart : distance) / rule->reach;
+            line += "; within " + quantity_text({rule->reach, a_length}, in.units()) +
+                    " that is t = " + short_text(share) + ", answered by " +
+                    short_text(answer_to(rule->shaping, share));
+        }
+        story.lines.push_back(std::move(line));
+        story.origins->push_back({"attractors", {PartSort::item, which}});
+    }
+    if (!nearest && felt.size() > most_told)
+        story.lines.push_back("and " + std::to_string(felt.size() - most_told) + " farther ones");
+    return story;
+}
+
 }  // namespace
 
 StepKind measure_distance() {
@@ -122,6 +178,7 @@ StepKind measure_distance() {
         .estimate = estimate,
         .make = make,
         .contexts = {{"response", context(through_response)}},
+        .story = story,
     };
 }
 

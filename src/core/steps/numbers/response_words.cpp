@@ -66,6 +66,11 @@ Result<Column> answered(const Column& shares, const Shaping& shaping, Range to, 
     return Column(std::move(values));
 }
 
+double answer_to(const Shaping& shaping, double share) {
+    respond(shaping, 1, {&share, 1});
+    return share;
+}
+
 std::vector<double> present_numbers(const PointLattice& points, const Column& values) {
     std::vector<double> numbers;
     numbers.reserve(points.point_count());
@@ -85,8 +90,7 @@ ResponseNumbers flow_of(std::span<const double> shares, const Shaping& shaping) 
     for (double share : shares) {
         if (!std::isfinite(share)) continue;
         ++flow.incoming[bin(share)];
-        respond(shaping, 1, {&share, 1});
-        ++flow.outgoing[bin(share)];
+        ++flow.outgoing[bin(answer_to(shaping, share))];
     }
     return flow;
 }

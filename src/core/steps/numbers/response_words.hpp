@@ -24,6 +24,9 @@ std::vector<double> present_numbers(const PointLattice& points, const Column& va
 // How the shares and their answers spread. Shares that are not finite are left out.
 ResponseNumbers flow_of(std::span<const double> shares, const Shaping& shaping);
 
+// To one share.
+double answer_to(const Shaping& shaping, double share);
+
 inline constexpr std::size_t response_bins = 48;
 
 }  // namespace plume

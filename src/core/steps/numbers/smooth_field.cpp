@@ -1,4 +1,6 @@
+#include "core/data/address_text.hpp"
 #include "core/geometry/numbers/field_arithmetic.hpp"
+#include "core/geometry/points/lattice_links.hpp"
 #include "core/study/step_kind.hpp"
 
 namespace plume {
@@ -16,6 +18,20 @@ Result<Value> make(const Inputs& in, const Run& run) {
     if (!values) return about_slot(values.error(), "field");
     Field field{in.result_name(), *std::move(values), item.field().dimension};
     return Value(FieldOnPoints{item.points.with_field(std::move(field)), in.result_name()});
+}
+
+// "its neighbours: 3,3 1.2 m; 5,3 1.4 m".
+PartStory story(const Inputs& in, const Value& /*made*/, PartRef part) {
+    const FieldOnPoints& item = in.field("field");
+    std::string neighbours;
+    for_each_link(item.points, [&](std::size_t from, std::size_t to) {
+        if (from != part.number && to != part.number) return;
+        const std::size_t other = from == part.number ? to : from;
+        const Quantity number{item.field().values[other], item.field().dimension};
+        neighbours += (neighbours.empty() ? "" : "; ") + address_text(item.points, other) + ' ' +
+                      quantity_text(number, in.units());
+    });
+    return {{neighbours.empty() ? "it has no neighbours" : "its neighbours: " + neighbours}};
 }
 
 }  // namespace
@@ -41,6 +57,7 @@ StepKind smooth_field() {
         .bears_name = true,
         .estimate = estimate,
         .make = make,
+        .story = story,
     };
 }
 

@@ -1,7 +1,9 @@
 #include <cmath>
 
+#include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
 #include "core/base/text.hpp"
+#include "core/data/address_text.hpp"
 #include "core/formula/expression.hpp"
 #include "core/geometry/numbers/random_field.hpp"
 #include "core/steps/numbers/quantity_range.hpp"
@@ -143,6 +145,11 @@ Result<ResponseNumbers> through_response(const Inputs& in, const Run& run) {
     return result;
 }
 
+PartStory story(const Inputs& in, const Value& /*made*/, PartRef part) {
+    return {{"thrown for the address " + address_text(in.lattice("points"), part.number) + " from seed " +
+             short_text(in.number("seed"), 12)}};
+}
+
 }  // namespace
 
 StepKind throw_random() {
@@ -179,6 +186,7 @@ StepKind throw_random() {
         .estimate = estimate,
         .make = make,
         .contexts = {{"response", context(through_response)}},
+        .story = story,
     };
 }
 

@@ -190,11 +190,10 @@ StepKind read_image() {
         .verb = "Read numbers from a picture",
         .synonyms = "image photo brightness bitmap png jpeg tiff sample heightmap relief grey",
         .sentence =
-            "Read the {channel} of the picture {file} over {points} by {over}, {laying}"
-            "[laying=tile,mirror| {repeats} times across], {filter}, blurred by {blur} pixels, contrast "
-            "{contrast}, {tone}, {crop}[crop=part| {left} … {right} across and {bottom} … {top} up], "
-            "answering "
-            "{response}" +
+            "Read the {channel} of the picture {file} over {points} by {over}, {laying}[laying=tile,mirror| "
+            "{repeats} times across][more|, {filter}][more|, blurred by {blur} pixels][more|, contrast "
+            "{contrast}][more|, {tone}][more|, {crop}][crop=part| {left} … {right} across and {bottom} … "
+            "{top} up], answering {response}" +
             waves_text() + ".",
         .slots = with_wave_slots(
             {choice_slot("channel", "Channel",

@@ -243,9 +243,8 @@ StepKind raise_outline() {
         .verb = "Raise an outline as a tower",
         .synonyms = "storeys floors twist turn taper high rise levels extrude section repeat up helix",
         .sentence =
-            "Raise {outline}, {change}[change=into| {upper}], {height} high in {floors} floors, by "
-            "{formula}, "
-            "{what}[what=points| in {bays} bays round and {rows} rows a floor].",
+            "Raise {outline}[more|, {change}][change=into| {upper}], {height} high in {floors} floors, by "
+            "{formula}, {what}[more&what=points| in {bays} bays round and {rows} rows a floor].",
         .slots = {reference_slot("outline", "Outline", {Kind::curves}),
                   choice_slot("change", "Change",
                               {{"kept", "as it is", "the same outline all the way up"},

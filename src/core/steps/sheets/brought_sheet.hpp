@@ -29,7 +29,8 @@ void add_faces(Mesh::Parts& parts, const Faces& faces) {
 }
 
 // Slots `edge`, `spread` and `seed`, and what sentences say of them.
-inline constexpr const char* brought_text = "its edges {edge} long, alike within {spread}, from seed {seed}.";
+inline constexpr const char* brought_text =
+    "its edges {edge} long[more|, alike within {spread}], from seed {seed}.";
 std::vector<SlotSpec> with_brought_slots(std::vector<SlotSpec> slots);
 
 // Never crosses itself. Remark: how much its edges differ. Errors: those of make_sheet(), not_converged (it

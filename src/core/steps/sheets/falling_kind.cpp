@@ -414,12 +414,12 @@ std::vector<SlotSpec> slots_of(const FallingThing& thing) {
 
 std::string sentence_of(const FallingThing& thing) {
     return "Let {sheet} fall {falls}[falls=along| {bearing} sloping {slope}] as {" + thing.material.key +
-           "}, {thickness} thick, its edges as long as {lengths}[lengths=of| {rest}], {grows}[grows=by| "
-           "{formula}], {blown}[blown=wind| of {wind} m/s towards {towards}]" +
+           "}, {thickness} thick[more|, its edges as long as {lengths}][lengths=of| {rest}][more|, "
+           "{grows}][grows=by| {formula}][more|, {blown}][blown=wind| of {wind} m/s towards {towards}]" +
            (thing.has_faces ? "[blown=inflated| by {pressure} Pa]" : "") +
-           ", drawn {drawn}[drawn=to| {attractors} by {pull} N/m² within {reach}], above "
-           "{below}[below=ground| at {height}], touching {touching}[touching=form| {form}], which rubs by "
-           "{friction}, and at rest where nothing moves by more than {still} mm/s.";
+           "[more|, drawn {drawn}][drawn=to| {attractors} by {pull} N/m² within {reach}], above "
+           "{below}[below=ground| at {height}], touching {touching}[touching=form| {form}][more|, which rubs "
+           "by {friction}][more|, and at rest where nothing moves by more than {still} mm/s].";
 }
 
 Estimate estimate_of(const Inputs& in) {

@@ -257,7 +257,7 @@ StepKind grow_sheet() {
         .verb = "Grow a sheet",
         .synonyms = "frill ruffle crochet hyperbolic coral kale rings stitches growing disc tube dome collar",
         .sentence =
-            "Grow a sheet from {from}[from=centre|, {seam},][from=line| {line}, {towards},] by {rings} "
+            "Grow a sheet from {from}[more&from=centre|, {seam},][from=line| {line}, {towards},] by {rings} "
             "rings, "
             "{counts}[counts=factor| {factor} times what lies flat][counts=every| every {every}]"
             "[counts=formula| {formula}], " +

@@ -235,10 +235,11 @@ StepKind shape_by_formula() {
             "parametric function surface equation spherical cylindrical loops mathematics sculpture points",
         .sentence =
             "Shape points in {system} coordinates over {loops}: "
-            "{name_1} from {from_1} to {to_1} in {count_1} points, {end_1}"
-            "[loops=two,three|; {name_2} from {from_2} to {to_2} in {count_2} points, {end_2}]"
-            "[loops=three|; {name_3} from {from_3} to {to_3} in {count_3} points, {end_3}]"
-            ". By {formula}.",
+            "{name_1} from {from_1} to {to_1} in {count_1} points[more|, {end_1}]"
+            "[loops=two,three|; {name_2} from {from_2} to {to_2} in {count_2} points][more&loops=two,three|, "
+            "{end_2}]"
+            "[loops=three|; {name_3} from {from_3} to {to_3} in {count_3} points][more&loops=three|, {end_3}]"
+            ", by {formula}.",
         .slots = slots(),
         .results = {Kind::points},
         .result_name = "form",

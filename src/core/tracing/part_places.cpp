@@ -1,0 +1,109 @@
+#include "core/tracing/part_places.hpp"
+
+#include "core/data/address_text.hpp"
+#include "core/geometry/curves/curve_sampling.hpp"
+#include "core/results/items.hpp"
+
+namespace plume {
+namespace {
+
+bool is_node(const BarFrame& frame, PartRef part) {
+    return part.number >= frame.member_count();
+}
+
+const BarFrame* frame_of(const Value& value, PartRef part) {
+    return part.sort == PartSort::item ? std::get_if<BarFrame>(&value) : nullptr;
+}
+
+std::vector<Vec3> corners_of(const Mesh& mesh, std::size_t face) {
+    std::vector<Vec3> corners;
+    corners.reserve(mesh.face(face).size());
+    for (const std::uint32_t corner : mesh.face(face))
+        corners.push_back(mesh.vertex(corner));
+    return corners;
+}
+
+std::vector<Vec3> ends_of(const SplineCurve& curve) {
+    const SplineBasis& basis = curve.basis();
+    std::vector<Vec3> ends{evaluate(curve, basis.start()).position};
+    if (!curve.closed()) ends.push_back(evaluate(curve, basis.end()).position);
+    return ends;
+}
+
+}  // namespace
+
+bool has_part(const Value& value, PartRef part) {
+    if (part.sort == PartSort::item) return part.number < items_of(value).total();
+    const auto* mesh = std::get_if<Mesh>(&value);
+    return mesh && part.number < (part.sort == PartSort::face ? mesh->face_count() : mesh->vertex_count());
+}
+
+std::vector<Vec3> places_of(const Value& value, PartRef part) {
+    if (part.sort == PartSort::face) return corners_of(std::get<Mesh>(value), part.number);
+    if (part.sort == PartSort::vertex) return {std::get<Mesh>(value).vertex(part.number)};
+    if (const auto* frame = frame_of(value, part); frame && !is_node(*frame, part)) {
+        const Member& member = frame->members()[part.number];
+        return {frame->start(member), frame->end(member)};
+    }
+    if (const auto* set = std::get_if<CurveSet>(&value)) return ends_of(set->curves[part.number]);
+    const Items items = items_of(value);
+    const auto& [sort, number] = pointed_at(items, part.number);
+    const PointLattice* lattice = lattice_of(value);
+    if (lattice && !lattice->present(number)) return {};
+    return {sort.place(number)};
+}
+
+std::string title_of(const Value& value, PartRef part) {
+    if (part.sort == PartSort::face) return "face " + std::to_string(part.number);
+    if (part.sort == PartSort::vertex) return "vertex " + std::to_string(part.number);
+    const Items items = items_of(value);
+    const auto& [sort, number] = pointed_at(items, part.number);
+    return sort.title(number);
+}
+
+std::string mark_of(const Value& value, PartRef part) {
+    if (part.sort != PartSort::item) return {};
+    if (const auto* frame = std::get_if<BarFrame>(&value))
+        return is_node(*frame, part) ? node_mark(*frame, part.number - frame->member_count())
+                                     : member_mark(*frame, frame->members()[part.number]);
+    if (const auto* mesh = std::get_if<Mesh>(&value))
+        return mesh->part_marks() ? mesh->part_mark(part.number) : std::string();
+    if (const auto* bodies = std::get_if<SolidSet>(&value))
+        return bodies->marks ? body_mark(*bodies, part.number) : std::string();
+    const PointLattice* lattice = lattice_of(value);
+    return lattice ? address_text(*lattice, part.number) : std::string();
+}
+
+Vec3 Spots::at(std::size_t spot) const {
+    return x ? Vec3{x[spot], y[spot], z[spot]} : places[spot];
+}
+
+Spots spots_of(const Value& value) {
+    Spots spots;
+    if (const auto* mesh = std::get_if<Mesh>(&value)) {
+        spots.sort = PartSort::vertex;
+        spots.count = mesh->vertex_count();
+        spots.x = mesh->x().span().data();
+        spots.y = mesh->y().span().data();
+        spots.z = mesh->z().span().data();
+        return spots;
+    }
+    if (const auto* attractors = std::get_if<Attractors>(&value)) {
+        for (const Attractor& attractor : attractors->items())
+            spots.places.push_back(attractor.position);
+        spots.count = spots.places.size();
+        return spots;
+    }
+    const auto* frame = std::get_if<BarFrame>(&value);
+    if (frame) spots.first = frame->member_count();
+    if (const PointLattice* lattice = lattice_of(value)) {
+        spots.lattice = lattice;
+        spots.count = lattice->address_count();
+        spots.x = lattice->x().span().data();
+        spots.y = lattice->y().span().data();
+        spots.z = lattice->z().span().data();
+    }
+    return spots;
+}
+
+}  // namespace plume

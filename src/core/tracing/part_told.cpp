@@ -1,0 +1,93 @@
+#include "core/tracing/part_told.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/results/items.hpp"
+#include "core/tracing/part_places.hpp"
+
+namespace plume {
+namespace {
+
+constexpr int digits = 5;
+
+std::string vector_text(Vec3 v, const Units& units) {
+    return short_text(v.x, digits) + ", " + short_text(v.y, digits) + ", " + short_text(v.z, digits) + ' ' +
+           std::string(symbol(units.length));
+}
+
+std::vector<std::pair<std::string, Quantity>> numbers_among(std::span<const Field> fields,
+                                                            std::size_t number) {
+    std::vector<std::pair<std::string, Quantity>> numbers;
+    for (const Field& field : fields)
+        numbers.emplace_back(field.name, Quantity{field.values[number], field.dimension});
+    return numbers;
+}
+
+// All it carries, and what is found out of it.
+std::vector<std::pair<std::string, Quantity>> numbers_of(const Value& value, PartRef part) {
+    const auto* mesh = std::get_if<Mesh>(&value);
+    if (part.sort == PartSort::face) return numbers_among(mesh->face_fields(), part.number);
+    if (part.sort == PartSort::vertex) return numbers_among(mesh->fields(), part.number);
+    const Items items = items_of(value);
+    const auto& [sort, number] = pointed_at(items, part.number);
+    auto numbers = numbers_among(sort.fields, number);
+    if (sort.figures)
+        for (auto& figure : sort.figures(number))
+            numbers.push_back(std::move(figure));
+    return numbers;
+}
+
+bool same_number(double a, double b) {
+    return a == b || (std::isnan(a) && std::isnan(b));
+}
+
+bool known_before(const std::pair<std::string, Quantity>& number, const std::vector<EarlierPart>& earlier) {
+    return std::ranges::any_of(earlier, [&](const EarlierPart& before) {
+        return std::ranges::any_of(numbers_of(before.value, before.part), [&](const auto& old) {
+            return old.first == number.first && same_number(old.second.value, number.second.value);
+        });
+    });
+}
+
+// Of what stands at one place: that, where it is new, and how far it is from where it came from.
+std::vector<std::string> place_lines(const Value& value, PartRef part,
+                                     const std::vector<EarlierPart>& earlier, const Units& units) {
+    const std::vector<Vec3> places = places_of(value, part);
+    if (places.size() == 2) {
+        const bool known = std::ranges::any_of(
+            earlier, [&](const EarlierPart& each) { return places_of(each.value, each.part) == places; });
+        if (known) return {};
+        return {"from " + vector_text(places[0], units) + " to " + vector_text(places[1], units)};
+    }
+    if (places.size() != 1) return {};
+    std::vector<Vec3> before;
+    for (const EarlierPart& each : earlier)
+        if (const auto were = places_of(each.value, each.part);
+            were.size() == 1 && std::ranges::find(before, were[0]) == before.end())
+            before.push_back(were[0]);
+    if (std::ranges::find(before, places[0]) != before.end()) return {};
+    const std::string at = "at " + vector_text(places[0], units);
+    return {before.size() == 1 ? at + ", moved by " + vector_text(places[0] - before[0], units) : at};
+}
+
+}  // namespace
+
+std::vector<std::string> told_of_part(const Value& value, PartRef part,
+                                      const std::vector<EarlierPart>& earlier, const Units& units) {
+    std::vector<std::string> lines = place_lines(value, part, earlier, units);
+    for (const auto& number : numbers_of(value, part))
+        if (!known_before(number, earlier))
+            lines.push_back(number.first + ' ' + quantity_text(number.second, units, digits));
+    if (part.sort != PartSort::item) return lines;
+    const Items items = items_of(value);
+    const auto& [sort, number] = pointed_at(items, part.number);
+    if (sort.why) {
+        const auto why = sort.why(number);
+        lines.insert(lines.end(), why.begin(), why.end());
+    }
+    return lines;
+}
+
+}  // namespace plume

@@ -1,0 +1,253 @@
+#include "core/tracing/trace.hpp"
+
+#include <algorithm>
+#include <charconv>
+#include <set>
+
+#include "core/results/items.hpp"
+#include "core/study/sentence.hpp"
+#include "core/study/study_scope.hpp"
+#include "core/tracing/formula_story.hpp"
+#include "core/tracing/part_origins.hpp"
+#include "core/tracing/part_places.hpp"
+#include "core/tracing/part_told.hpp"
+
+namespace plume {
+namespace {
+
+constexpr std::size_t most_parts = 8;
+
+// A result that a step read, by which slot, and which step made it.
+struct ReadThere {
+    std::string slot;
+    ItemId step = 0;
+    ValuePointer value;
+    bool leads = false;  // the first of the sentence, or numbers read point by point
+};
+
+// A step, and which of its parts are asked about.
+class StepAsked {
+public:
+    StepAsked(const Evaluation& evaluation, const Catalogue& catalogue, const Step& step)
+        : evaluation_(evaluation),
+          step_(step),
+          kind_(catalogue.find(step)),
+          outcome_(*evaluation.outcome(step.id)) {
+        if (tells())
+            collect();
+        else
+            collect_by_name();
+    }
+
+    // What is told of the part; what it came from goes into `origins`.
+    TracedPart told(PartRef part, std::vector<std::pair<ItemId, PartRef>>& origins) {
+        const Value& made = *outcome_.value;
+        TracedPart traced{part, title_of(made, part), {}};
+        const PartStory story =
+            tells() && kind_->story ? kind_->story(*outcome_.inputs, made, part) : PartStory();
+        std::vector<EarlierPart> earlier;
+        for (const ReadThere& read : reads_) {
+            for (const PartRef origin : origins_of(story, part, read)) {
+                found_.insert(read.slot);
+                earlier.push_back({*read.value, origin});
+                origins.emplace_back(read.step, origin);
+            }
+        }
+        traced.lines = told_of_part(made, part, earlier, evaluation_.study->units);
+        traced.lines.insert(traced.lines.end(), story.lines.begin(), story.lines.end());
+        add_formula(part, traced.lines);
+        return traced;
+    }
+
+    // Once all its parts were told.
+    void add_remarks(TracedStep& traced) const {
+        traced.ends = !reads_.empty() && found_.empty();
+        if (step_.muted) traced.remarks.emplace_back("Muted: it passes on what it reads.");
+        if (!tells()) return;
+        for (std::string& line : expression_story(*kind_, step_, *outcome_.inputs, scope_here()))
+            traced.remarks.push_back(std::move(line));
+        std::set<std::string> whole;
+        for (const ReadThere& read : reads_)
+            if (!found_.contains(read.slot)) whole.insert(evaluation_.study->step(read.step)->name);
+        std::string names;
+        for (const std::string& name : whole)
+            names += (names.empty() ? "" : ", ") + name;
+        if (traced.ends)
+            traced.remarks.push_back("The trace ends here: it is made of " + names +
+                                     " as a whole, of no part of it that could be named.");
+        else if (!whole.empty())
+            traced.remarks.push_back("Reads " + names + " as a whole.");
+    }
+
+private:
+    bool tells() const { return kind_ && outcome_.inputs && !step_.muted; }
+
+    // Of a step that is muted, or of a kind that is not known: what it would read.
+    void collect_by_name() {
+        for (const auto& [slot, value] : step_.slots) {
+            const auto* name = std::get_if<ResultName>(&value);
+            const Outcome* read = name ? evaluation_.outcome(name->name) : nullptr;
+            if (read && read->value) add(slot, name->name, read->value, true);
+        }
+    }
+
+    void collect() {
+        bool first = true;
+        for (const SlotSpec* slot : active_slots(*kind_, step_)) {
+            const auto found = outcome_.inputs->all().find(slot->key);
+            if (found == outcome_.inputs->all().end()) continue;
+            if (const auto* read = std::get_if<ReadResult>(&found->second)) {
+                const auto named = step_.slots.find(slot->key);
+                const auto* name =
+                    named == step_.slots.end() ? nullptr : std::get_if<ResultName>(&named->second);
+                if (name && read->value) add(slot->key, name->name, read->value, first);
+                first = false;
+            } else if (const auto* given = std::get_if<std::vector<GivenResult>>(&found->second)) {
+                for (const GivenResult& each : *given)
+                    add(slot->key, each.name, each.value, false);
+            }
+        }
+    }
+
+    void add(const std::string& slot, const std::string& name, const ValuePointer& value, bool first) {
+        const Step* made = evaluation_.study->step(name);
+        if (!made || number_of(*value)) return;
+        const bool numbers = std::holds_alternative<FieldOnPoints>(*value) ||
+                             std::holds_alternative<DirectionsOnPoints>(*value);
+        reads_.push_back({slot, made->id, value, first || numbers});
+    }
+
+    std::vector<PartRef> origins_of(const PartStory& story, PartRef part, const ReadThere& read) const {
+        if (!story.origins)
+            return origins_in(*outcome_.value, part, *read.value, read.leads ? Taken::over : Taken::apart);
+        std::vector<PartRef> parts;
+        for (const PartOrigin& origin : *story.origins)
+            if (origin.slot == read.slot && has_part(*read.value, origin.part)) parts.push_back(origin.part);
+        return parts;
+    }
+
+    void add_formula(PartRef part, std::vector<std::string>& lines) const {
+        if (!tells()) return;
+        std::size_t number = part.number, count = 0;
+        if (part.sort == PartSort::item) {
+            const Items items = items_of(*outcome_.value);
+            const auto& [sort, of_sort] = pointed_at(items, part.number);
+            number = of_sort;
+            count = sort.count;
+        } else {
+            const auto& mesh = std::get<Mesh>(*outcome_.value);
+            count = part.sort == PartSort::face ? mesh.face_count() : mesh.vertex_count();
+        }
+        for (std::string& line : formula_story(*kind_, *outcome_.inputs, number, count))
+            lines.push_back(std::move(line));
+    }
+
+    // Controls, and numbers that steps above gave.
+    Scope scope_here() const {
+        Scope scope = scope_of(*evaluation_.study, evaluation_.moment.seconds());
+        for (const Item& item : evaluation_.study->items) {
+            const Step* step = step_of(item);
+            if (!step) continue;
+            if (step->id == step_.id) break;
+            const Outcome* outcome = evaluation_.outcome(step->id);
+            if (!outcome || !outcome->value) continue;
+            if (const auto number = number_of(*outcome->value))
+                scope = scope_with(scope, step->name, *number);
+        }
+        return scope;
+    }
+
+    const Evaluation& evaluation_;
+    const Step& step_;
+    const StepKind* kind_;
+    const Outcome& outcome_;
+    std::vector<ReadThere> reads_;
+    std::set<std::string> found_;  // slots of which parts were found
+};
+
+}  // namespace
+
+const TracedStep* Trace::at(ItemId step) const {
+    const auto found = std::ranges::find(steps, step, &TracedStep::step);
+    return found == steps.end() ? nullptr : &*found;
+}
+
+Result<Trace> trace_part(const Evaluation& evaluation, const Catalogue& catalogue, ItemId step, PartRef part,
+                         const Run& run) {
+    const Study& study = *evaluation.study;
+    const Outcome* outcome = evaluation.outcome(step);
+    const Step* asked = study.step(step);
+    if (!asked || !outcome || !outcome->value)
+        return Error{ErrorCode::missing_input, asked ? asked->name : "The result", "has no result",
+                     "Mend its step first."};
+    if (!has_part(*outcome->value, part))
+        return Error{ErrorCode::out_of_range, asked->name, "has no such part any more",
+                     "Ask about one that is there."};
+    std::map<ItemId, std::set<PartRef>> wanted{{step, {part}}};
+    Trace trace;
+    // A step reads only what stands above it.
+    const std::size_t end = *study.position(step) + 1;
+    for (std::size_t at = end; at-- > 0;) {
+        if (run.cancelled()) return cancelled_error();
+        const Step* here = step_of(study.items[at]);
+        const auto found = here ? wanted.find(here->id) : wanted.end();
+        const Outcome* made = here ? evaluation.outcome(here->id) : nullptr;
+        if (found == wanted.end() || !made || !made->value) continue;
+        StepAsked of(evaluation, catalogue, *here);
+        TracedStep traced;
+        traced.step = here->id;
+        for (const PartRef each : found->second) {
+            if (traced.parts.size() == most_parts) {
+                traced.more = found->second.size() - most_parts;
+                break;
+            }
+            if (!has_part(*made->value, each)) continue;
+            std::vector<std::pair<ItemId, PartRef>> origins;
+            traced.parts.push_back(of.told(each, origins));
+            for (const auto& [from, origin] : origins)
+                wanted[from].insert(origin);
+        }
+        of.add_remarks(traced);
+        trace.steps.push_back(std::move(traced));
+    }
+    std::ranges::reverse(trace.steps);
+    return trace;
+}
+
+namespace {
+
+// "face 12", "vertex 7", "12".
+std::optional<PartRef> numbered(const Value& value, std::string_view name) {
+    PartSort sort = PartSort::item;
+    for (const auto& [word, meant] : {std::pair("face ", PartSort::face), {"vertex ", PartSort::vertex}})
+        if (name.starts_with(word)) {
+            sort = meant;
+            name.remove_prefix(std::string_view(word).size());
+        }
+    std::size_t number = 0;
+    const auto [end, error] = std::from_chars(name.data(), name.data() + name.size(), number);
+    if (error != std::errc() || end != name.data() + name.size() || !has_part(value, {sort, number}))
+        return {};
+    return PartRef{sort, number};
+}
+
+}  // namespace
+
+Result<PartRef> part_named(const Value& value, const std::string& result, std::string_view name) {
+    const Items items = items_of(value);
+    if (items.total() == 0)
+        return Error{ErrorCode::wrong_kind, result, "has no parts that could be asked about",
+                     "Name a result with points, members, parts, curves, bodies or attractors."};
+    for (std::size_t number = 0; number < items.total(); ++number) {
+        const auto& [sort, of_sort] = pointed_at(items, number);
+        const PartRef part{PartSort::item, number};
+        if (sort.name(of_sort) == name || mark_of(value, part) == name) return part;
+    }
+    if (const auto part = numbered(value, name)) return *part;
+    const bool of_faces = std::holds_alternative<Mesh>(value);
+    return Error{ErrorCode::unknown_name, "‘" + std::string(name) + "’", "is no part of " + result,
+                 "Its " + items.are + " are named as ‘" + items.name(0) + "’" +
+                     (of_faces ? ", its faces as ‘face 0’, its vertices as ‘vertex 0’." : ".")};
+}
+
+}  // namespace plume
