@@ -118,6 +118,14 @@ double median(std::vector<double> values) {
     return values[values.size() / 2];
 }
 
+int print_long_study(const QTemporaryDir& folder) {
+    const bench::LongStudyFigures figures = bench::long_study_figures(folder);
+    std::printf("%-58s %6.0f ms   at most 500\n%-58s %6.0f frames/s   at least 60\n%-58s %6.0f ms\n",
+                "500 steps opened, to the sheet", figures.opened_ms, "500 steps scrolled",
+                figures.scrolled_a_second, "500 steps, a number changed, to the sheet", figures.edited_ms);
+    return 0;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -130,6 +138,7 @@ int main(int argc, char** argv) {
     std::setlocale(LC_NUMERIC, "C");
     load_fonts();
     apply_look(false);
+    if (argc > 1 && std::string_view(argv[1]) == "long") return print_long_study(folder);
     // What is drawn for the first time compiles what draws it, so something small is drawn before.
     const QString file = folder.filePath("million.plume");
     const QString small = folder.filePath("small.plume");
@@ -150,10 +159,7 @@ int main(int argc, char** argv) {
     std::printf("%-58s %6.0f frames/s   at least 60\n", "a rehearsal played", played_frames_a_second());
     std::printf("%-58s %6.0f frames/s   at least 30\n", "111 111 parts that follow an angle",
                 followed_frames_a_second(folder));
-    const bench::LongStudyFigures long_one = bench::long_study_figures(folder);
-    std::printf("%-58s %6.0f ms   at most 500\n%-58s %6.0f frames/s   at least 60\n%-58s %6.0f ms\n",
-                "500 steps opened, to the sheet", long_one.opened_ms, "500 steps scrolled",
-                long_one.scrolled_a_second, "500 steps, a number changed, to the sheet", long_one.edited_ms);
+    print_long_study(folder);
     for (const int side : {30, 100}) {
         const bench::MovingFigures figures = bench::moving_figures(side, folder);
         std::printf("a sheet of %-6d points: %-34s %6.0f frames/s\n", side * side, "repainted as it is",

@@ -95,6 +95,13 @@ void SentenceWidget::show_all(bool all) {
     }
 }
 
+std::vector<LivePart*> SentenceWidget::live_parts() const {
+    std::vector<LivePart*> parts;
+    for (const Token& token : tokens_)
+        if (token.part) parts.push_back(token.part);
+    return parts;
+}
+
 std::vector<SlotPart*> SentenceWidget::slot_parts() const {
     std::vector<SlotPart*> parts;
     for (const Token& token : tokens_)

@@ -37,6 +37,8 @@ public:
     QSize sizeHint() const override { return {320, heightForWidth(320)}; }
     QSize minimumSizeHint() const override { return {160, 23}; }
     SlotPart* part(std::string_view slot_key) const;
+    // What can be changed, in order, and the end that holds more back.
+    std::vector<LivePart*> live_parts() const;
     // All of it, with what is rarely changed.
     void show_all(bool all);
     // The live part after this one, or before it; nullptr at the end.

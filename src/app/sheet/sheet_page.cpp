@@ -20,6 +20,7 @@ namespace plume::app {
 namespace {
 
 constexpr int lane_right = 33, lane_width = 9, lane_count = 3;
+constexpr int node_reach = 8;  // of a node, and of the bend beside it
 
 }  // namespace
 
@@ -31,9 +32,9 @@ public:
     }
 
 protected:
-    void paintEvent(QPaintEvent* /*event*/) override {
+    void paintEvent(QPaintEvent* event) override {
         QPainter painter(this);
-        page_.paint_threads(painter);
+        page_.paint_threads(painter, event->rect());
     }
 
 private:
@@ -290,7 +291,34 @@ void SheetPage::tell_why() {
 
 StepBlock* SheetPage::step_block(ItemId step) const {
     const auto found = blocks_.find(step);
-    return found == blocks_.end() ? nullptr : qobject_cast<StepBlock*>(found->second);
+    StepBlock* block = found == blocks_.end() ? nullptr : qobject_cast<StepBlock*>(found->second);
+    if (block) block->fill();
+    return block;
+}
+
+// Those that were filled may be higher than expected, and push others out of sight, never into it.
+void SheetPage::fill_seen() {
+    const QRect seen = visibleRegion().boundingRect();
+    // Until it is as high as it has to be, all of them are squeezed into what is seen.
+    if (seen.isEmpty() || height() < layout()->totalMinimumHeightForWidth(width())) return;
+    const QRect near_by = seen.adjusted(0, -seen.height() / 2, 0, seen.height());
+    for (const ItemId id : order_) {
+        auto* block = qobject_cast<StepBlock*>(blocks_.at(id));
+        if (block && !block->filled() && block->isVisible() && block->geometry().intersects(near_by))
+            block->fill();
+    }
+}
+
+void SheetPage::moveEvent(QMoveEvent* event) {
+    QWidget::moveEvent(event);
+    fill_seen();
+}
+
+// Once it was laid out, it is known what is in sight.
+bool SheetPage::event(QEvent* event) {
+    const bool taken = QWidget::event(event);
+    if (event->type() == QEvent::LayoutRequest || event->type() == QEvent::Show) fill_seen();
+    return taken;
 }
 
 void SheetPage::go_to_selected() {
@@ -399,6 +427,12 @@ std::vector<SheetPage::Thread> SheetPage::threads() const {
     // What is handed off reads from another page.
     if (page_ == Page::hand_off) return result;
     std::array<std::size_t, lane_count> busy_until{};
+    // Asked result by result, whose names stand in formulas too, it would take the square of the steps.
+    std::map<std::string, std::vector<std::size_t>, std::less<>> readers;
+    for (std::size_t at = 0; at < study.page_end(Page::sheet); ++at)
+        if (const Step* step = step_of(study.items[at]))
+            for (const std::string& name : results_read(study, *step))
+                if (auto& all = readers[name]; all.empty() || all.back() != at) all.push_back(at);
     QColor colour = look().threads[0];
     for (std::size_t at = 0; at < study.page_end(Page::sheet); ++at) {
         if (const Heading* heading = heading_of(study.items[at])) colour = look().thread(heading->colour);
@@ -406,11 +440,9 @@ std::vector<SheetPage::Thread> SheetPage::threads() const {
         if (!step) continue;
         Thread thread{step->id, {}, colour, 0};
         std::size_t last = at;
-        for (const std::string& name : readers_of(study, step->name)) {
-            if (page_of(*study.step(name)) != page_) continue;
-            const ItemId reader = study.step(name)->id;
-            thread.readers.push_back(reader);
-            last = std::max(last, *study.position(reader));
+        for (const std::size_t reader : readers[step->name]) {
+            thread.readers.push_back(id_of(study.items[reader]));
+            last = std::max(last, reader);
         }
         if (thread.readers.empty()) continue;
         int lane = 0;
@@ -432,9 +464,11 @@ bool SheetPage::lit(const Thread& thread) const {
 
 void SheetPage::resizeEvent(QResizeEvent* /*event*/) {
     margin_->setGeometry(0, 0, margin_width, height());
+    fill_seen();
 }
 
-void SheetPage::paint_threads(QPainter& painter) const {
+// What is out of sight is not drawn: a page may be as long as a hundred windows.
+void SheetPage::paint_threads(QPainter& painter, const QRect& seen) const {
     painter.setRenderHint(QPainter::Antialiasing);
     const bool any_lit = std::ranges::any_of(threads_, [this](const Thread& t) { return lit(t); });
     for (const Thread& thread : threads_) {
@@ -448,7 +482,7 @@ void SheetPage::paint_threads(QPainter& painter) const {
         const double x = lane_right - thread.lane * lane_width;
         for (const ItemId reader : thread.readers) {
             const int to = node_y(reader);
-            if (to < 0) continue;
+            if (to < 0 || from > seen.bottom() + node_reach || to < seen.top() - node_reach) continue;
             QPainterPath path(QPointF(lane_right, from));
             if (thread.lane > 0) path.quadTo(x, from, x, from + 8);
             path.lineTo(x, to - 8);
@@ -461,7 +495,7 @@ void SheetPage::paint_threads(QPainter& painter) const {
         if (const Heading* heading = heading_of(item)) colour = look().thread(heading->colour);
         const Step* step = step_of(item);
         const int y = step ? node_y(step->id) : -1;
-        if (y < 0) continue;
+        if (y < seen.top() - node_reach || y > seen.bottom() + node_reach || y < 0) continue;
         const Shown* shown = document_.results().shown(step->id);
         const bool wrong = shown && shown->error && shown->state != StepState::cancelled &&
                            document_.results().in_hand() != step->id;

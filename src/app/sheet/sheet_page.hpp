@@ -44,6 +44,8 @@ Q_SIGNALS:
 
 protected:
     void resizeEvent(QResizeEvent* event) override;
+    void moveEvent(QMoveEvent* event) override;
+    bool event(QEvent* event) override;
     void changeEvent(QEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
 
@@ -58,10 +60,12 @@ private:
     void take_study();
     void take_head();
     void begin_with(const std::string& kind, const QString& slot);
-    void paint_threads(QPainter& painter) const;
+    void paint_threads(QPainter& painter, const QRect& seen) const;
     void sync_controls();
     void sync_blocks();
     void drop_blocks();
+    // Fills the blocks that are in sight, and near it.
+    void fill_seen();
     void edit_title();
     void go_to(ItemId item);
     void tell_why();

@@ -33,10 +33,16 @@ StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlo
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(margin_width, 6, 6, 8);
     column_->setSpacing(0);
+    refresh();
+}
+
+void StepBlock::fill() {
+    if (filled()) return;
+    setMinimumHeight(0);
     auto* row = new QHBoxLayout;
     row->setSpacing(4);
-    sentence_ = new SentenceWidget(document, item, this);
-    result_ = new ResultLine(document, item, this);
+    sentence_ = new SentenceWidget(document_, item_, this);
+    result_ = new ResultLine(document_, item_, this);
     row->addWidget(sentence_, 1);
     column_->addLayout(row);
     column_->addWidget(result_);
@@ -50,7 +56,7 @@ StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlo
         return made;
     };
     eye_ = button("visible");
-    const Step* step = document.study().step(item);
+    const Step* step = document_.study().step(item_);
     eye_->setVisible(!step || page_of(*step) == Page::sheet);
     more_ = button("more");
     more_->setToolTip(tr("What can be done with this step"));
@@ -62,16 +68,41 @@ StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlo
         open_menu(more_->mapToGlobal(QPoint(0, more_->height())));
     });
     refresh();
+    refresh_why();
+    order_tabs();
+}
+
+// From the block into its sentence, and on to its buttons: it was filled when others stood behind it already.
+void StepBlock::order_tabs() {
+    QWidget* before = this;
+    const auto next = [&before](QWidget* widget) {
+        setTabOrder(before, widget);
+        before = widget;
+    };
+    for (LivePart* part : sentence_->live_parts())
+        next(part);
+    next(eye_);
+    next(more_);
+}
+
+int StepBlock::expected_height() const {
+    const Step* step = document_.study().step(item_);
+    const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
+    constexpr int letter = 7, line = 23, buttons = 70, beside = 42;
+    const auto letters = kind ? text_of(sentence_text(*kind, *step)).size() : 0;
+    const int room = std::max(160, width() - margin_width - buttons);
+    return static_cast<int>(letters * letter / room + 1) * line + beside;
 }
 
 void StepBlock::refresh() {
     const Step* step = document_.study().step(item_);
     if (!step) return;
+    setAccessibleName(tr("Step %1").arg(text_of(step->name)));
+    if (!filled()) return setMinimumHeight(expected_height());
     sentence_->refresh();
     refresh_text();
     refresh_strip();
     result_->refresh();
-    setAccessibleName(tr("Step %1").arg(text_of(step->name)));
     eye_->setIcon(icon(step->show.visible ? "shown" : "hidden",
                        step->show.visible ? look().accent : look().second_ink));
     eye_->setToolTip(step->show.visible ? tr("Seen in the model; click to hide")
@@ -81,7 +112,18 @@ void StepBlock::refresh() {
     update();
 }
 
+void StepBlock::focusInEvent(QFocusEvent* event) {
+    fill();
+    ItemBlock::focusInEvent(event);
+}
+
+void StepBlock::rename() {
+    fill();
+    result_->rename();
+}
+
 void StepBlock::refresh_why() {
+    if (!filled()) return;
     if (!why_) {
         if (document_.results().told_why().empty()) return;
         why_ = new WhyLines(document_, item_, this);
@@ -163,7 +205,7 @@ void StepBlock::keyPressEvent(QKeyEvent* event) {
                 step && throws_numbers(document_.catalogue(), *step))
                 return throw_numbers(document_, item_, event->key() == Qt::Key_N);
         if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
-            if (auto* part = sentence_->findChild<SlotPart*>()) part->setFocus(Qt::TabFocusReason);
+            if (auto* part = sentence().findChild<SlotPart*>()) part->setFocus(Qt::TabFocusReason);
             return;
         }
     }
@@ -175,13 +217,13 @@ void StepBlock::mend() {
     if (!shown || !shown->error) return;
     if (shown->state == StepState::asks) return document_.results().permit(item_);
     if (shown->state == StepState::blocked && shown->cause != 0) return Q_EMIT step_wanted(shown->cause);
-    for (SlotPart* part : sentence_->findChildren<SlotPart*>())
+    for (SlotPart* part : sentence().findChildren<SlotPart*>())
         if (part->slot().key == shown->error->slot) {
             if (!qobject_cast<TextBelowPart*>(part)) return part->open();
             if (!text_) toggle_text();
             return text_->editor().go_to_error();
         }
-    if (auto* part = sentence_->findChild<SlotPart*>()) part->setFocus(Qt::OtherFocusReason);
+    if (auto* part = sentence().findChild<SlotPart*>()) part->setFocus(Qt::OtherFocusReason);
 }
 
 void StepBlock::fill_menu(QMenu& menu) {

@@ -1,6 +1,7 @@
 #pragma once
 // One step on the page: its sentence, its result line, and on the right whether it is seen and what else can
-// be done.
+// be done. A page may have hundreds: what stands in a block is made when it comes into sight, or is asked
+// for.
 
 #include "app/sheet/item_block.hpp"
 #include "app/sheet/result_line.hpp"
@@ -23,7 +24,13 @@ class StepBlock : public ItemBlock {
 public:
     StepBlock(Document& document, ItemId item, QWidget* parent);
     void refresh() override;
-    SentenceWidget& sentence() { return *sentence_; }
+    SentenceWidget& sentence() {
+        fill();
+        return *sentence_;
+    }
+    // Makes what stands in it.
+    void fill();
+    bool filled() const { return sentence_ != nullptr; }
     // What is told of parts that are asked about.
     void refresh_why();
     // nullptr while the step has none or it is folded.
@@ -36,10 +43,14 @@ Q_SIGNALS:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
-    void rename() override { result_->rename(); }
+    void focusInEvent(QFocusEvent* event) override;
+    void rename() override;
     void fill_menu(QMenu& menu) override;
 
 private:
+    // About as high as it will be.
+    int expected_height() const;
+    void order_tabs();
     // Goes where the error of this step can be mended: a slot of its sentence, or the step it waits for.
     void mend();
 
@@ -49,14 +60,14 @@ private:
     // The generations stand below the sentence of a step that has some.
     void refresh_strip();
 
-    SentenceWidget* sentence_;
+    SentenceWidget* sentence_ = nullptr;
     QVBoxLayout* column_;
     CodeBlock* text_ = nullptr;
     PlayedStrip* strip_ = nullptr;
     std::optional<bool> text_open_;  // as chosen; else by its length
-    ResultLine* result_;
+    ResultLine* result_ = nullptr;
     WhyLines* why_ = nullptr;
-    QToolButton *eye_, *more_;
+    QToolButton *eye_ = nullptr, *more_ = nullptr;
 };
 
 }  // namespace plume::app
