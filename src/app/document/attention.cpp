@@ -55,11 +55,10 @@ void Attention::hold(const Hovered& held) {
 bool Attention::ask_why() {
     const Hovered& pointed = hovered_.step != 0 ? hovered_ : held_;
     if (pointed.step == 0) return false;
-    constexpr std::size_t side_by_side = 2;
     const AskedPart part{pointed.step, pointed.within.value_or(PartRef{PartSort::item, pointed.index})};
     std::vector<AskedPart>& asked = wishes_.asked;
     if (std::erase(asked, part) == 0) {
-        if (asked.size() == side_by_side) asked.erase(asked.begin());
+        if (asked.size() == most_asked) asked.erase(asked.begin());
         asked.push_back(part);
     }
     Q_EMIT looked_elsewhere();

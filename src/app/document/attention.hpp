@@ -30,6 +30,7 @@ struct AskedPart {
     PartRef part;
     bool operator==(const AskedPart&) const = default;
 };
+inline constexpr std::size_t most_asked = 2;  // side by side
 
 // A version of a step's formula that is laid over the model.
 struct GhostWish {
@@ -47,7 +48,7 @@ struct Wishes {
     ItemId read = 0;      // the step whose readings are shown; 0: none
     std::optional<HandOffPlace> hand_off;  // while the page Hand off is open
     ItemId handed = 0;                     // the sentence there of which is seen what it gives; 0: none
-    std::vector<AskedPart> asked;          // why they are as they are; two at most
+    std::vector<AskedPart> asked;          // why they are as they are; most_asked of them
     std::optional<DrawnView> view;
     std::size_t view_number = 0;
 };

@@ -3,15 +3,14 @@
 
 #include <QIcon>
 #include <string>
+#include <vector>
 
 namespace plume::app {
 
 // As large as it is seen.
 inline constexpr QSize choice_picture_size{72, 48};
 
-// Whether the words of that choice differ to look at.
-bool has_choice_pictures(const std::string& kind, const std::string& slot);
-// Of the word with that number; empty where it has none.
-QIcon choice_picture(const std::string& kind, const std::string& slot, std::size_t word);
+// Of each word in order; none where the words of that choice do not differ to look at.
+std::vector<QIcon> choice_pictures_of(const std::string& kind, const std::string& slot);
 
 }  // namespace plume::app

@@ -12,6 +12,7 @@
 #include "app/parts/form_popup.hpp"
 #include "app/sheet/result_line.hpp"
 #include "app/theme/look.hpp"
+#include "core/base/text.hpp"
 
 namespace plume::app {
 
@@ -69,7 +70,7 @@ void HeadingBlock::refresh() {
 
 void HeadingBlock::set_folded(const Folded& folded) {
     QStringList told;
-    if (folded.steps > 0) told += folded.steps == 1 ? tr("1 step") : tr("%1 steps").arg(folded.steps);
+    if (folded.steps > 0) told += text_of(count_text(folded.steps, "step", "steps"));
     if (folded.wrong > 0)
         told += QString("<span style='color:%1'>%2</span>")
                     .arg(look().attention.name(),

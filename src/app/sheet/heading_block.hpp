@@ -16,7 +16,7 @@ public:
     void refresh() override;
     // What is folded away, said beside the title.
     struct Folded {
-        int steps = 0, wrong = 0;
+        std::size_t steps = 0, wrong = 0;
         ItemId last = 0;  // of those that came to something
     };
     void set_folded(const Folded& folded);

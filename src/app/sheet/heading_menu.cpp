@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "app/theme/look.hpp"
+#include "core/base/text.hpp"
 
 namespace plume::app {
 namespace {
@@ -33,9 +34,9 @@ void fill_heading_menu(QMenu& menu, std::span<const Item> items, const std::func
         const Heading* heading = heading_of(*at);
         if (!heading) continue;
         const auto end = std::find_if(at + 1, items.end(), [](const Item& item) { return heading_of(item); });
-        const auto steps = end - at - 1;
-        const QString many = steps == 1 ? QObject::tr("1 step") : QObject::tr("%1 steps").arg(steps);
-        menu.addAction(swatch(heading->colour), shown_title(*heading) + "\t" + many, &menu,
+        const auto steps = static_cast<std::size_t>(end - at - 1);
+        menu.addAction(swatch(heading->colour),
+                       shown_title(*heading) + "\t" + text_of(count_text(steps, "step", "steps")), &menu,
                        [go_to, id = id_of(*at)] { go_to(id); });
     }
     if (menu.isEmpty()) menu.addAction(QObject::tr("This page has no headings yet"))->setEnabled(false);

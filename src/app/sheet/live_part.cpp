@@ -77,6 +77,10 @@ void LivePart::paintEvent(QPaintEvent* /*event*/) {
                      QPointF(width() - side_padding, baseline() + 3.5));
 }
 
+void LivePart::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
+}
+
 void LivePart::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_Space)
         return open();

@@ -1,7 +1,6 @@
 #include "app/sheet/sentence_widget.hpp"
 
 #include <QEvent>
-#include <QMouseEvent>
 #include <QPainter>
 
 #include "app/theme/look.hpp"
@@ -18,13 +17,9 @@ QFont sentence_font() {
 
 }  // namespace
 
-void MorePart::mouseReleaseEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
-}
-
 SentenceWidget::SentenceWidget(Document& document, ItemId step, QWidget* parent)
     : QWidget(parent), document_(document), step_(step), more_(new MorePart(this)) {
-    connect(more_, &MorePart::opened, this, [this] { show_all(!all_); });
+    connect(more_, &MorePart::opened, this, &SentenceWidget::toggle_all);
     QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Preferred);
     policy.setHeightForWidth(true);
     setSizePolicy(policy);
@@ -40,6 +35,7 @@ void SentenceWidget::refresh() {
         parts = sentence_parts(*kind, *step);
     else
         parts.push_back({"A step of the kind ‘" + step->kind + "’.", nullptr, false});
+    setAccessibleName(text_of(sentence_text(parts, *step)));
     if (wrong_waits(parts)) all_ = true;
     tell_more(parts, *step);
     if (!all_) std::erase_if(parts, &SentencePart::waits);
@@ -57,7 +53,6 @@ void SentenceWidget::refresh() {
     }
     for (SlotPart* part : slot_parts())
         part->refresh();
-    if (kind) setAccessibleName(text_of(sentence_text(*kind, *step)));
     measure();
     lay_out(width(), true);
     updateGeometry();
@@ -83,13 +78,12 @@ void SentenceWidget::tell_more(const std::vector<SentencePart>& parts, const Ste
     more_->setVisible(!waiting.isEmpty());
 }
 
-void SentenceWidget::show_all(bool all) {
-    if (all_ == all) return;
-    all_ = all;
+void SentenceWidget::toggle_all() {
+    all_ = !all_;
     const std::size_t before = slots_.size();
     refresh();
     // Whoever asked goes on with what came.
-    if (all && more_->hasFocus() && before < slots_.size()) {
+    if (all_ && more_->hasFocus() && before < slots_.size()) {
         const std::vector<SlotPart*> parts = slot_parts();
         parts[before]->setFocus(Qt::TabFocusReason);
     }

@@ -19,9 +19,6 @@ public:
 
 Q_SIGNALS:
     void opened();
-
-protected:
-    void mouseReleaseEvent(QMouseEvent* event) override;
 };
 
 class SentenceWidget : public QWidget {
@@ -39,8 +36,6 @@ public:
     SlotPart* part(std::string_view slot_key) const;
     // What can be changed, in order, and the end that holds more back.
     std::vector<LivePart*> live_parts() const;
-    // All of it, with what is rarely changed.
-    void show_all(bool all);
     // The live part after this one, or before it; nullptr at the end.
     SlotPart* beside(const SlotPart& part, bool next) const;
 
@@ -59,6 +54,8 @@ private:
         QPoint at;  // of its left end on the base line
     };
     std::vector<SlotPart*> slot_parts() const;
+    // All of it, with what is rarely changed, or not.
+    void toggle_all();
     bool wrong_waits(const std::vector<SentencePart>& parts) const;
     void tell_more(const std::vector<SentencePart>& parts, const Step& step);
     void rebuild(const std::vector<SentencePart>& parts);

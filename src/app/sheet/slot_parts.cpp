@@ -276,14 +276,13 @@ void NumberPart::make_control() {
 void ChoicePart::open() {
     QMenu& menu = *new_popup_menu(this);
     const std::string chosen = std::get<WordKey>(access_.value()).key;
-    const std::string kind = access_.current()->kind;
-    const bool pictured = has_choice_pictures(kind, slot().key);
-    if (pictured) menu.setStyle(new PictureMenuStyle(&menu));
+    const std::vector<QIcon> pictures = choice_pictures_of(access_.current()->kind, slot().key);
+    if (!pictures.empty()) menu.setStyle(new PictureMenuStyle(&menu));
     std::size_t number = 0;
     for (const Word& word : words_in(slot(), access_.document->study())) {
         QAction* action =
             menu.addAction(action_text(word), this, [this, key = word.key] { access_.set(WordKey{key}); });
-        if (pictured) action->setIcon(choice_picture(kind, slot().key, number));
+        if (number < pictures.size()) action->setIcon(pictures[number]);
         ++number;
         if (word.key == chosen) menu.setActiveAction(action);
         action->setData(text_of(word.key));

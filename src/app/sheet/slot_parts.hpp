@@ -40,19 +40,6 @@ protected:
     SlotAccess access_;
 };
 
-// Opens on a click.
-class ClickedPart : public SlotPart {
-    Q_OBJECT
-
-public:
-    using SlotPart::SlotPart;
-
-protected:
-    void mouseReleaseEvent(QMouseEvent* event) override {
-        if (event->button() == Qt::LeftButton && rect().contains(event->pos())) open();
-    }
-};
-
 SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent);
 
 // A number: scrubs, is typed into, can be made a control. While it holds just a control's name it changes
@@ -88,11 +75,11 @@ private:
     double start_value_ = 0;
 };
 
-class ChoicePart : public ClickedPart {
+class ChoicePart : public SlotPart {
     Q_OBJECT
 
 public:
-    ChoicePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    ChoicePart(SlotAccess access, QWidget* parent) : SlotPart(Style::word, access, parent) {}
     void open() override;
 
 protected:
@@ -102,29 +89,29 @@ private:
     void show_offers(QMenu& menu);
 };
 
-class ReferencePart : public ClickedPart {
+class ReferencePart : public SlotPart {
     Q_OBJECT
 
 public:
-    ReferencePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::result, access, parent) {}
+    ReferencePart(SlotAccess access, QWidget* parent) : SlotPart(Style::result, access, parent) {}
     void open() override;
 };
 
 // A name of the step's own, as of a loop or a file that is written: typed in place.
-class NamePart : public ClickedPart {
+class NamePart : public SlotPart {
     Q_OBJECT
 
 public:
-    NamePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    NamePart(SlotAccess access, QWidget* parent) : SlotPart(Style::word, access, parent) {}
     void open() override;
 };
 
 // Stands for a formula or a script below the sentence; opening it is up to whoever holds both.
-class TextBelowPart : public ClickedPart {
+class TextBelowPart : public SlotPart {
     Q_OBJECT
 
 public:
-    TextBelowPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::number, access, parent) {}
+    TextBelowPart(SlotAccess access, QWidget* parent) : SlotPart(Style::number, access, parent) {}
     void open() override { Q_EMIT open_wanted(); }
 
 Q_SIGNALS:
@@ -132,47 +119,47 @@ Q_SIGNALS:
 };
 
 // Lines of the step's own language, or addresses: opens a pop-up.
-class TextPart : public ClickedPart {
+class TextPart : public SlotPart {
     Q_OBJECT
 
 public:
-    TextPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    TextPart(SlotAccess access, QWidget* parent) : SlotPart(Style::word, access, parent) {}
     void open() override;
 };
 
 // Steps that stand as one: opens what is inside.
-class GroupPart : public ClickedPart {
+class GroupPart : public SlotPart {
     Q_OBJECT
 
 public:
-    GroupPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    GroupPart(SlotAccess access, QWidget* parent) : SlotPart(Style::word, access, parent) {}
     void open() override;
 };
 
 // Names picked out of what a file has.
-class PicksPart : public ClickedPart {
+class PicksPart : public SlotPart {
     Q_OBJECT
 
 public:
-    PicksPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    PicksPart(SlotAccess access, QWidget* parent) : SlotPart(Style::word, access, parent) {}
     void open() override;
 };
 
 // Results that are handed off together: opens a pop-up.
-class ResultsPart : public ClickedPart {
+class ResultsPart : public SlotPart {
     Q_OBJECT
 
 public:
-    ResultsPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::result, access, parent) {}
+    ResultsPart(SlotAccess access, QWidget* parent) : SlotPart(Style::result, access, parent) {}
     void open() override;
 };
 
 // A linked file; of a picture a thumbnail stands before its name, with what is sampled outlined.
-class FilePart : public ClickedPart {
+class FilePart : public SlotPart {
     Q_OBJECT
 
 public:
-    FilePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    FilePart(SlotAccess access, QWidget* parent) : SlotPart(Style::word, access, parent) {}
     void open() override;
     void refresh() override;
 
@@ -187,11 +174,11 @@ private:
 };
 
 // A response: its curve stands before its word.
-class ResponsePart : public ClickedPart {
+class ResponsePart : public SlotPart {
     Q_OBJECT
 
 public:
-    ResponsePart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    ResponsePart(SlotAccess access, QWidget* parent) : SlotPart(Style::word, access, parent) {}
     void open() override;
 
 protected:
@@ -199,11 +186,11 @@ protected:
     void paint_sign(QPainter& painter, const QRectF& room) override;
 };
 
-class PlacesPart : public ClickedPart {
+class PlacesPart : public SlotPart {
     Q_OBJECT
 
 public:
-    PlacesPart(SlotAccess access, QWidget* parent) : ClickedPart(Style::word, access, parent) {}
+    PlacesPart(SlotAccess access, QWidget* parent) : SlotPart(Style::word, access, parent) {}
     void open() override;
 };
 

@@ -33,6 +33,7 @@ StepBlock::StepBlock(Document& document, ItemId item, QWidget* parent) : ItemBlo
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(margin_width, 6, 6, 8);
     column_->setSpacing(0);
+    setMinimumHeight(expected_height());
     refresh();
 }
 
@@ -90,7 +91,7 @@ int StepBlock::expected_height() const {
     const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
     constexpr int letter = 7, line = 23, buttons = 70, beside = 42;
     const auto letters = kind ? text_of(sentence_text(*kind, *step)).size() : 0;
-    const int room = std::max(160, width() - margin_width - buttons);
+    const int room = std::max(160, parentWidget()->width() - margin_width - buttons);
     return static_cast<int>(letters * letter / room + 1) * line + beside;
 }
 
@@ -98,7 +99,7 @@ void StepBlock::refresh() {
     const Step* step = document_.study().step(item_);
     if (!step) return;
     setAccessibleName(tr("Step %1").arg(text_of(step->name)));
-    if (!filled()) return setMinimumHeight(expected_height());
+    if (!filled()) return;
     sentence_->refresh();
     refresh_text();
     refresh_strip();

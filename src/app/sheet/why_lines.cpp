@@ -9,8 +9,6 @@
 namespace plume::app {
 namespace {
 
-constexpr std::size_t side_by_side = 2;
-
 QString second(const QString& text) {
     return QString("<span style='color:%1'>%2</span>").arg(look().second_ink.name(), text);
 }
@@ -37,7 +35,7 @@ WhyLines::WhyLines(const Document& document, ItemId step, QWidget* parent)
     setObjectName("why-lines");
     row_->setContentsMargins(0, 4, 0, 2);
     row_->setSpacing(14);
-    for (std::size_t number = 0; number < side_by_side; ++number) {
+    for (std::size_t number = 0; number < most_asked; ++number) {
         auto* column = new QLabel(this);
         column->setObjectName("why-" + asked_letter(number));
         column->setWordWrap(true);

@@ -4,8 +4,10 @@
 
 namespace plume {
 
-std::string place_text(Vec3 place, double size, const Units& units) {
-    const auto told = [&](double value) { return short_text(std::abs(value) <= 1e-12 * size ? 0 : value); };
+std::string place_text(Vec3 place, double size, const Units& units, int digits) {
+    const auto told = [&](double value) {
+        return short_text(std::abs(value) <= 1e-12 * size ? 0 : value, digits);
+    };
     return told(place.x) + ", " + told(place.y) + ", " + told(place.z) + ' ' +
            std::string(symbol(units.length));
 }

@@ -38,10 +38,15 @@ std::array<std::size_t, 3> AddressLine::address(std::size_t lane) const {
     return at;
 }
 
-AddressLine address_line(const Domain& domain, std::size_t flat) {
+Address address_in(const Domain& domain, std::size_t flat) {
     const std::size_t i = domain.directions[0].count, j = domain.directions[1].count;
+    return {flat % i, flat / i % j, flat / i / j};
+}
+
+AddressLine address_line(const Domain& domain, std::size_t flat) {
+    const Address at = address_in(domain, flat);
     AddressLine line;
-    line.held = {flat % i, flat / i % j, flat / i / j};
+    line.held = {at.i, at.j, at.k};
     line.indices = {line.held[0]};
     return line;
 }

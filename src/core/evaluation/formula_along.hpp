@@ -16,6 +16,7 @@ struct AddressLine {
 
     std::array<std::size_t, 3> address(std::size_t lane) const;
 };
+Address address_in(const Domain& domain, std::size_t flat);
 // The one address with that flat index.
 AddressLine address_line(const Domain& domain, std::size_t flat);
 

@@ -63,11 +63,6 @@ std::array<InsightDirection, 3> directions_of(const FormulaSite& site, const Gra
     return directions;
 }
 
-Address address_of(const Domain& domain, std::size_t index) {
-    const std::size_t i = domain.directions[0].count, j = domain.directions[1].count;
-    return {index % i, index / i % j, index / i / j};
-}
-
 Status add_ranges(FormulaInsight& insight, const ResolvedFormula& formula, const FormulaSite& site,
                   const Run& run) {
     const auto whole = check_at(formula, site);
@@ -89,7 +84,7 @@ Status add_ranges(FormulaInsight& insight, const ResolvedFormula& formula, const
         line.survey = result->surveys[at];
         line.depends = whole->graph[term.node].depends;
         if (line.survey.not_finite > 0)
-            line.first_not_finite = address_of(site.domain, line.survey.first_not_finite);
+            line.first_not_finite = address_in(site.domain, line.survey.first_not_finite);
         insight.terms.push_back(std::move(line));
     }
     return Done{};

@@ -128,8 +128,12 @@ std::string slot_text(const SlotSpec& slot, const Step& step) {
 }
 
 std::string sentence_text(const StepKind& kind, const Step& step) {
+    return sentence_text(sentence_parts(kind, step), step);
+}
+
+std::string sentence_text(std::span<const SentencePart> parts, const Step& step) {
     std::string text;
-    for (const SentencePart& part : sentence_parts(kind, step))
+    for (const SentencePart& part : parts)
         if (!part.waits) text += part.slot ? slot_text(*part.slot, step) : part.text;
     return text;
 }

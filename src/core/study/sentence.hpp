@@ -8,6 +8,7 @@
 // to be asked for. It counts all the same.
 // "{columns} by {rows} bays {sizing} [sizing=over|{width} by {depth}] [more|, the first {at}]".
 
+#include <span>
 #include <string>
 #include <vector>
 
@@ -31,6 +32,8 @@ std::vector<const SlotSpec*> active_slots(const StepKind& kind, const Step& step
 
 // The sentence as plain text, without what waits: "Lay a lattice of 24 by 16 bays over 36 m by 24 m, ...".
 std::string sentence_text(const StepKind& kind, const Step& step);
+// The same of parts that are at hand.
+std::string sentence_text(std::span<const SentencePart> parts, const Step& step);
 
 // Text of a slot's value as the sentence shows it.
 std::string slot_text(const SlotSpec& slot, const Step& step);

@@ -48,7 +48,7 @@ struct Catalogue::Derived {
 namespace {
 
 // Words and results say by themselves what they are.
-bool is_explained(SlotType type) {
+bool needs_meaning(SlotType type) {
     switch (type) {
         case SlotType::choice:
         case SlotType::reference:
@@ -70,7 +70,7 @@ Catalogue::Catalogue(std::vector<StepKind> kinds)
     : kinds_(std::move(kinds)), derived_(std::make_shared<Derived>()) {
     for (StepKind& kind : kinds_)
         for (SlotSpec& slot : kind.slots)
-            if (slot.help.empty() && is_explained(slot.type))
+            if (slot.help.empty() && needs_meaning(slot.type))
                 slot.help = meaning_of_slot(kind.key, slot.key, slot.label);
 }
 

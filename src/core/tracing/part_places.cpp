@@ -2,6 +2,7 @@
 
 #include "core/data/address_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "core/geometry/meshes/vertex_places.hpp"
 #include "core/results/items.hpp"
 
 namespace plume {
@@ -13,14 +14,6 @@ bool is_node(const BarFrame& frame, PartRef part) {
 
 const BarFrame* frame_of(const Value& value, PartRef part) {
     return part.sort == PartSort::item ? std::get_if<BarFrame>(&value) : nullptr;
-}
-
-std::vector<Vec3> corners_of(const Mesh& mesh, std::size_t face) {
-    std::vector<Vec3> corners;
-    corners.reserve(mesh.face(face).size());
-    for (const std::uint32_t corner : mesh.face(face))
-        corners.push_back(mesh.vertex(corner));
-    return corners;
 }
 
 std::vector<Vec3> ends_of(const SplineCurve& curve) {
@@ -39,7 +32,7 @@ bool has_part(const Value& value, PartRef part) {
 }
 
 std::vector<Vec3> places_of(const Value& value, PartRef part) {
-    if (part.sort == PartSort::face) return corners_of(std::get<Mesh>(value), part.number);
+    if (part.sort == PartSort::face) return corner_places(std::get<Mesh>(value), part.number);
     if (part.sort == PartSort::vertex) return {std::get<Mesh>(value).vertex(part.number)};
     if (const auto* frame = frame_of(value, part); frame && !is_node(*frame, part)) {
         const Member& member = frame->members()[part.number];

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/base/numbers.hpp"
+#include "core/data/place_text.hpp"
 #include "core/results/items.hpp"
 #include "core/tracing/part_places.hpp"
 
@@ -12,21 +12,21 @@ namespace {
 
 constexpr int digits = 5;
 
-std::string vector_text(Vec3 v, const Units& units) {
-    return short_text(v.x, digits) + ", " + short_text(v.y, digits) + ", " + short_text(v.z, digits) + ' ' +
-           std::string(symbol(units.length));
+using Numbers = std::vector<std::pair<std::string, Quantity>>;
+
+std::string place_told(Vec3 place, const Units& units) {
+    return place_text(place, 0, units, digits);
 }
 
-std::vector<std::pair<std::string, Quantity>> numbers_among(std::span<const Field> fields,
-                                                            std::size_t number) {
-    std::vector<std::pair<std::string, Quantity>> numbers;
+Numbers numbers_among(std::span<const Field> fields, std::size_t number) {
+    Numbers numbers;
     for (const Field& field : fields)
         numbers.emplace_back(field.name, Quantity{field.values[number], field.dimension});
     return numbers;
 }
 
 // All it carries, and what is found out of it.
-std::vector<std::pair<std::string, Quantity>> numbers_of(const Value& value, PartRef part) {
+Numbers numbers_of(const Value& value, PartRef part) {
     const auto* mesh = std::get_if<Mesh>(&value);
     if (part.sort == PartSort::face) return numbers_among(mesh->face_fields(), part.number);
     if (part.sort == PartSort::vertex) return numbers_among(mesh->fields(), part.number);
@@ -43,11 +43,9 @@ bool same_number(double a, double b) {
     return a == b || (std::isnan(a) && std::isnan(b));
 }
 
-bool known_before(const std::pair<std::string, Quantity>& number, const std::vector<EarlierPart>& earlier) {
-    return std::ranges::any_of(earlier, [&](const EarlierPart& before) {
-        return std::ranges::any_of(numbers_of(before.value, before.part), [&](const auto& old) {
-            return old.first == number.first && same_number(old.second.value, number.second.value);
-        });
+bool among(const Numbers& numbers, const std::pair<std::string, Quantity>& wanted) {
+    return std::ranges::any_of(numbers, [&](const auto& number) {
+        return number.first == wanted.first && same_number(number.second.value, wanted.second.value);
     });
 }
 
@@ -59,7 +57,7 @@ std::vector<std::string> place_lines(const Value& value, PartRef part,
         const bool known = std::ranges::any_of(
             earlier, [&](const EarlierPart& each) { return places_of(each.value, each.part) == places; });
         if (known) return {};
-        return {"from " + vector_text(places[0], units) + " to " + vector_text(places[1], units)};
+        return {"from " + place_told(places[0], units) + " to " + place_told(places[1], units)};
     }
     if (places.size() != 1) return {};
     std::vector<Vec3> before;
@@ -68,8 +66,8 @@ std::vector<std::string> place_lines(const Value& value, PartRef part,
             were.size() == 1 && std::ranges::find(before, were[0]) == before.end())
             before.push_back(were[0]);
     if (std::ranges::find(before, places[0]) != before.end()) return {};
-    const std::string at = "at " + vector_text(places[0], units);
-    return {before.size() == 1 ? at + ", moved by " + vector_text(places[0] - before[0], units) : at};
+    const std::string at = "at " + place_told(places[0], units);
+    return {before.size() == 1 ? at + ", moved by " + place_told(places[0] - before[0], units) : at};
 }
 
 }  // namespace
@@ -77,8 +75,12 @@ std::vector<std::string> place_lines(const Value& value, PartRef part,
 std::vector<std::string> told_of_part(const Value& value, PartRef part,
                                       const std::vector<EarlierPart>& earlier, const Units& units) {
     std::vector<std::string> lines = place_lines(value, part, earlier, units);
+    Numbers before;
+    for (const EarlierPart& each : earlier)
+        for (auto& number : numbers_of(each.value, each.part))
+            before.push_back(std::move(number));
     for (const auto& number : numbers_of(value, part))
-        if (!known_before(number, earlier))
+        if (!among(before, number))
             lines.push_back(number.first + ' ' + quantity_text(number.second, units, digits));
     if (part.sort != PartSort::item) return lines;
     const Items items = items_of(value);

@@ -4,6 +4,7 @@
 #include <charconv>
 #include <set>
 
+#include "core/base/listed.hpp"
 #include "core/results/items.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/study_scope.hpp"
@@ -60,18 +61,16 @@ public:
     }
 
     // Once all its parts were told.
-    void add_remarks(TracedStep& traced) const {
+    void add_remarks(TracedStep& traced, const Scope& scope) const {
         traced.ends = !reads_.empty() && found_.empty();
         if (step_.muted) traced.remarks.emplace_back("Muted: it passes on what it reads.");
         if (!tells()) return;
-        for (std::string& line : expression_story(*kind_, step_, *outcome_.inputs, scope_here()))
+        for (std::string& line : expression_story(*kind_, step_, *outcome_.inputs, scope))
             traced.remarks.push_back(std::move(line));
         std::set<std::string> whole;
         for (const ReadThere& read : reads_)
             if (!found_.contains(read.slot)) whole.insert(evaluation_.study->step(read.step)->name);
-        std::string names;
-        for (const std::string& name : whole)
-            names += (names.empty() ? "" : ", ") + name;
+        const std::string names = listed({whole.begin(), whole.end()});
         if (traced.ends)
             traced.remarks.push_back("The trace ends here: it is made of " + names +
                                      " as a whole, of no part of it that could be named.");
@@ -142,21 +141,6 @@ private:
             lines.push_back(std::move(line));
     }
 
-    // Controls, and numbers that steps above gave.
-    Scope scope_here() const {
-        Scope scope = scope_of(*evaluation_.study, evaluation_.moment.seconds());
-        for (const Item& item : evaluation_.study->items) {
-            const Step* step = step_of(item);
-            if (!step) continue;
-            if (step->id == step_.id) break;
-            const Outcome* outcome = evaluation_.outcome(step->id);
-            if (!outcome || !outcome->value) continue;
-            if (const auto number = number_of(*outcome->value))
-                scope = scope_with(scope, step->name, *number);
-        }
-        return scope;
-    }
-
     const Evaluation& evaluation_;
     const Step& step_;
     const StepKind* kind_;
@@ -164,6 +148,15 @@ private:
     std::vector<ReadThere> reads_;
     std::set<std::string> found_;  // slots of which parts were found
 };
+
+// Controls, and numbers that steps gave: an expression reads only those above it.
+Scope scope_in(const Evaluation& evaluation) {
+    Scope scope = scope_of(*evaluation.study, evaluation.moment.seconds());
+    for (const auto& [id, outcome] : evaluation.outcomes)
+        if (const auto number = outcome.value ? number_of(*outcome.value) : std::nullopt)
+            scope = scope_with(scope, evaluation.study->step(id)->name, *number);
+    return scope;
+}
 
 }  // namespace
 
@@ -184,6 +177,7 @@ Result<Trace> trace_part(const Evaluation& evaluation, const Catalogue& catalogu
         return Error{ErrorCode::out_of_range, asked->name, "has no such part any more",
                      "Ask about one that is there."};
     std::map<ItemId, std::set<PartRef>> wanted{{step, {part}}};
+    const Scope scope = scope_in(evaluation);
     Trace trace;
     // A step reads only what stands above it.
     const std::size_t end = *study.position(step) + 1;
@@ -207,7 +201,7 @@ Result<Trace> trace_part(const Evaluation& evaluation, const Catalogue& catalogu
             for (const auto& [from, origin] : origins)
                 wanted[from].insert(origin);
         }
-        of.add_remarks(traced);
+        of.add_remarks(traced, scope);
         trace.steps.push_back(std::move(traced));
     }
     std::ranges::reverse(trace.steps);
