@@ -64,7 +64,8 @@ bool differ(const Image& a, const Image& b) {
                 ++apart;
                 break;
             }
-    return static_cast<double>(apart) > share * static_cast<double>(a.rgba.size() / channels);
+    const std::size_t pixels = a.rgba.size() / channels;
+    return static_cast<double>(apart) > share * static_cast<double>(pixels);
 }
 
 bool any_differ(const std::vector<std::optional<Image>>& pictures) {

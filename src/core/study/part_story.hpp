@@ -14,7 +14,7 @@ enum class PartSort { item, face, vertex };
 struct PartRef {
     PartSort sort = PartSort::item;
     std::size_t number = 0;
-    auto operator<=>(const PartRef&) const = default;
+    auto operator<=>(const PartRef&) const = default;  // NOLINT(modernize-use-nullptr): made by the compiler
 };
 
 // A part of a result that the step has read.
