@@ -279,6 +279,7 @@ void SheetPage::tell_why() {
     const auto& all = document_.results().told_why();
     if (all.empty() && told_.empty()) return;
     std::vector<AskedPart> now;
+    now.reserve(all.size());
     for (const ToldWhy& told : all)
         now.push_back(told.asked);
     for (const auto& [id, block] : blocks_)
