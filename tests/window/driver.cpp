@@ -3,8 +3,9 @@
 #include <xcb/xcb.h>
 
 #include <QAbstractNativeEventFilter>
+#include <QApplication>
+#include <QCursor>
 #include <QElapsedTimer>
-#include <QGuiApplication>
 #include <QPointer>
 #include <QStringList>
 #include <QThread>
@@ -63,7 +64,7 @@ public:
         QElapsedTimer timer;
         timer.start();
         // The window may be gone before the message is there.
-        while (heard_ < called_ && timer.elapsed() < 3000 && QGuiApplication::allWindows().contains(window))
+        while (heard_ < called_ && timer.elapsed() < 3000 && QApplication::allWindows().contains(window))
             Driver::settle(2);
     }
 
@@ -76,7 +77,7 @@ public:
 
 private:
     static const QWindow* any_window() {
-        for (const QWindow* window : QGuiApplication::topLevelWindows())
+        for (const QWindow* window : QApplication::topLevelWindows())
             if (window->handle() && window->isVisible()) return window;
         return nullptr;
     }
@@ -124,16 +125,23 @@ void Driver::click(QPoint screen, int button) {
     settle();
 }
 
-// What moves on while the pointer comes, as when a line appears above it, is followed as a hand would.
+// As a hand would, it follows what moves on while the pointer comes, as when a line appears above it, and
+// waits until what is aimed at can be pressed and no tip lies over it; not for ever, since what cannot be
+// pressed is tried, too.
 void Driver::click(const QWidget* widget, int button) {
     const QPointer<const QWidget> aim(widget);
-    QPoint middle;
-    for (int tries = 0; aim && tries < 20 && aim->mapToGlobal(aim->rect().center()) != middle; ++tries) {
-        middle = aim->mapToGlobal(aim->rect().center());
-        move_to(middle);
-    }
+    const auto middle = [&] { return aim->mapToGlobal(aim->rect().center()); };
+    const auto pressable = [&] {
+        const QWidget* there = QApplication::widgetAt(QCursor::pos());
+        return aim->isEnabled() && (there == aim || aim->isAncestorOf(there));
+    };
+    QElapsedTimer timer;
+    timer.start();
+    do {
+        if (aim) move_to(middle());
+    } while (aim && (QCursor::pos() != middle() || !pressable()) && timer.elapsed() < 3000);
     if (!aim) throw std::runtime_error("what was to be clicked is gone");
-    click(middle, button);
+    click(middle(), button);
 }
 
 void Driver::drag(QPoint from, QPoint to, int steps) {

@@ -4,6 +4,7 @@
 #include <QSettings>
 #include <clocale>
 
+#include "app/model/orbit_view.hpp"
 #include "app/theme/look.hpp"
 #include "window/own_display.hpp"
 
@@ -17,5 +18,7 @@ int main(int argc, char** argv) {
     std::setlocale(LC_NUMERIC, "C");
     plume::app::load_fonts();
     plume::app::apply_look(false);
+    // Half the time that these tests take is spent drawing in software.
+    plume::app::OrbitView::set_samples(0);
     return RUN_ALL_TESTS();
 }

@@ -40,6 +40,22 @@ TEST_F(Model, DrawsTheFormInTheMiddle) {
     EXPECT_GT(colours.size(), 20U) << "a shaded, coloured form";
 }
 
+TEST_F(Model, EdgesAreSmoothWhereNothingMoves) {
+    const auto tones = [&] {
+        std::set<QRgb> found;
+        const QImage image = view().picture();
+        for (int y = 0; y < image.height(); ++y)
+            for (int x = 0; x < image.width(); ++x)
+                found.insert(image.pixel(x, y));
+        return found.size();
+    };
+    const std::size_t rough = tones();
+    OrbitView::set_samples(4);
+    const std::size_t smooth = tones();
+    OrbitView::set_samples(0);
+    EXPECT_GT(smooth, rough + rough / 10) << "along edges colours are mixed";
+}
+
 TEST_F(Model, TurnsMovesZoomsAndFrames) {
     const Camera start = view().camera();
     driver.drag(middle(), middle() + QPoint(80, -40));

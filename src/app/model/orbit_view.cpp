@@ -17,7 +17,6 @@ namespace plume::app {
 namespace {
 
 constexpr double slow_frame_ms = 40, quick_frame_ms = 8;
-constexpr int samples = 4;  // a pixel
 
 QSurfaceFormat wanted_format() {
     QSurfaceFormat format;
@@ -183,10 +182,10 @@ void OrbitView::paint_scale(QPainter& painter) const {
 
 // Several samples a pixel take software twice as long: it goes without them while something moves.
 void OrbitView::draw_smoothly(const FrameOptions& options) {
-    if (!smooth_ || smooth_->size() != options.pixels) {
+    if (!smooth_ || smooth_->size() != options.pixels || smooth_->format().samples() != samples_) {
         QOpenGLFramebufferObjectFormat format;
         format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
-        format.setSamples(samples);
+        format.setSamples(samples_);
         smooth_ = std::make_unique<QOpenGLFramebufferObject>(options.pixels, format);
     }
     smooth_->bind();

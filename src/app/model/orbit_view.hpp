@@ -20,6 +20,9 @@ public:
     explicit OrbitView(QWidget* parent);
     ~OrbitView() override;
 
+    // How many samples of a pixel smooth the edges of what rests; each takes software about as long as the
+    // first.
+    static void set_samples(int count) { samples_ = count; }
     // Why nothing can be drawn here, or an empty text.
     static QString why_not();
 
@@ -84,6 +87,7 @@ private:
 
     void draw_smoothly(const FrameOptions& options);
 
+    inline static int samples_ = 4;
     GlScene scene_;
     std::unique_ptr<QOpenGLFramebufferObject> smooth_;
     bool ready_ = false, grid_ = true;

@@ -125,6 +125,20 @@ TEST(Reference, TextsOfKindsCannotBreakAPage) {
     EXPECT_NE(text.find("| a\\|b | "), std::string::npos);
 }
 
+TEST(Examples, OneThatFailsIsNamedAndTheRestOfThePageStands) {
+    ReferencePage page = reference_page(*catalogue().find("skin"), catalogue());
+    ASSERT_TRUE(page.example && page.example->ok());
+    const std::string whole = page_text(page, {});
+    page.example =
+        Error{ErrorCode::file_unreadable, "", "The example ends within line 3", "Install the program again."};
+    const std::string text = page_text(page, {});
+    EXPECT_NE(text.find("## An example\n\nThe example ends within line 3. Install the program again.\n"),
+              std::string::npos)
+        << text;
+    const auto rest = [](const std::string& of) { return of.substr(of.find("## Its parts")); };
+    EXPECT_EQ(rest(text), rest(whole));
+}
+
 TEST(Examples, OneThatStatesNoFigureSaysSo) {
     Study study;
     study.title = "Odd";
