@@ -95,9 +95,11 @@ std::vector<std::string> add_odd_results(StudyMaker& maker) {
     add("points.keep_where", "last");
     maker.set("last", "points", ResultName{"ground"}).formula("last", "i + j == 0");
     add("lattice.polar", "disc");
+    maker.number("disc", "rings", "3").number("disc", "spokes", "8");
     add("lattice.block", "block");
     maker.number("block", "columns", "2").number("block", "rows", "2").number("block", "layers", "2");
     add("lattice.triangular", "triangles");
+    maker.number("triangles", "columns", "5").number("triangles", "rows", "4");
     add("curve.join", "line");
     maker.set("line", "points", ResultName{"straight"}).word("line", "route", "in_order");
     add("field.formula", "constant");

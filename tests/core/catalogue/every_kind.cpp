@@ -295,8 +295,12 @@ StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind) {
     // What grows step by step is small here.
     if (kind.key == "sheet.grow") maker.number("subject", "edge", "1 m").number("subject", "rings", "3");
     if (kind.key == "sheet.patchwork") maker.number("subject", "rings", "2");
+    // As few sheets as tell the same as hundreds.
+    if (kind.key == "body.sheets") maker.number("subject", "thickness", "0.2 m");
     // Lines go on until they are at rest, which those that cross never are.
     if (kind.key == "forces.lines") maker.number("subject", "rounds", "60");
+    // Nor edges that no form lets become equal.
+    if (kind.key == "mesh.even_edges") maker.number("subject", "rounds", "20");
     return maker;
 }
 

@@ -147,8 +147,11 @@ Estimate estimate(const Inputs& in) {
     const double points = in.word("apart") == "room"
                               ? 20 * curves * curves
                               : spread_points(total_length(set), in.number("gap")) * times + 6 * curves;
+    // As close to each other as those of the lines.
+    const double around =
+        in.has("others") ? points * total_length(in.held<CurveSet>("others")) / total_length(set) : 0;
     const double each = in.word("where") == "form" ? 1.5e-6 : 5e-7;
-    return {points * 500, points * each * std::min(in.number("rounds"), 2000.0)};
+    return {(points + around) * 500, points * each * std::min(in.number("rounds"), 2000.0) + around * 5e-5};
 }
 
 }  // namespace
