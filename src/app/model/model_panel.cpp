@@ -16,6 +16,8 @@
 namespace plume::app {
 namespace {
 
+constexpr std::size_t most_chips = 80;  // more than any window has room for
+
 // Numbers and what is handed off are not drawn.
 bool has_place(const Step& step) {
     return !gives_number(step) && page_of(step) == Page::sheet;
@@ -168,10 +170,24 @@ void ModelPanel::refresh() {
     place();
 }
 
-void ModelPanel::refresh_chips() {
+// In the order of the page: all of them, or those that come first where no window is wide enough for all.
+std::vector<const Step*> ModelPanel::steps_with_chips() {
     std::vector<const Step*> steps;
     for (const Item& item : document_.study().items)
         if (const Step* step = step_of(item); step && has_place(*step)) steps.push_back(step);
+    without_chips_ = steps.size() - std::min(steps.size(), most_chips);
+    if (without_chips_ == 0) return steps;
+    std::vector<const Step*> order(steps.rbegin(), steps.rend());
+    std::ranges::stable_partition(order, [&](const Step* step) {
+        return step->show.visible || step->id == document_.attention().selected();
+    });
+    order.resize(most_chips);
+    std::erase_if(steps, [&](const Step* step) { return std::ranges::find(order, step) == order.end(); });
+    return steps;
+}
+
+void ModelPanel::refresh_chips() {
+    const std::vector<const Step*> steps = steps_with_chips();
     while (chip_buttons_.size() > steps.size()) {
         delete chip_buttons_.back();
         chip_buttons_.pop_back();
@@ -250,12 +266,12 @@ void ModelPanel::choose_chips(int room) {
     };
     std::ranges::stable_partition(order, first);
     int used = 0;
-    std::size_t hidden = 0;
+    std::size_t hidden = without_chips_;
     const int spacing = chips_->layout()->spacing(), more_width = 52;
     int whole = 0;
     for (QToolButton* chip : order)
         whole += chip->sizeHint().width() + spacing;
-    const int limit = whole <= room ? whole : room - more_width;
+    const int limit = whole <= room && without_chips_ == 0 ? whole : room - more_width;
     for (QToolButton* chip : order) {
         used += chip->sizeHint().width() + spacing;
         const bool fits = used <= limit;

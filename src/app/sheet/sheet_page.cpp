@@ -246,6 +246,9 @@ void SheetPage::sync_blocks() {
 }
 
 void SheetPage::refresh_blocks() {
+    // Else the whole page would be laid out for each block that comes into it.
+    column_->setEnabled(false);
+    bool laid_out = true;
     HeadingBlock* heading = nullptr;
     bool folded = false;
     HeadingBlock::Folded away;
@@ -263,10 +266,14 @@ void SheetPage::refresh_blocks() {
             if (shown && shown->error && shown->state == StepState::failed) ++away.wrong;
             if (shown && shown->value) away.last = id_of(item);
         }
-        found->second->setVisible(heading_of(item) != nullptr || !folded);
+        const bool visible = heading_of(item) != nullptr || !folded;
+        laid_out = laid_out && found->second->isHidden() != visible;
+        found->second->setVisible(visible);
         found->second->refresh();
     }
     if (heading) heading->set_folded(away);
+    column_->setEnabled(true);
+    if (!laid_out) column_->activate();
     for (ControlRow* row : controls_)
         row->refresh();
     continue_->refresh();
