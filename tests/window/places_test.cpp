@@ -429,5 +429,38 @@ TEST_F(Places, ManyResultsKeepTheirNamesReadable) {
     EXPECT_TRUE(study().step("grid")->show.visible) << "what has no chip of its own is in the menu";
 }
 
+TEST_F(Places, OfVeryManyResultsTheSeenOnesHaveChips) {
+    StudyPointer many = std::make_shared<const Study>();
+    const StepKind& kind = *document().catalogue().find("lattice.rectangular");
+    for (int number = 0; number < 150; ++number) {
+        const auto added = add_step(*many, document().catalogue(), kind, many->items.size());
+        ASSERT_TRUE(added);
+        Show show = added->study->step(added->id)->show;
+        show.visible = number == 0;
+        many = *set_show(*added->study, added->id, show);
+    }
+    document().apply(many, "many");
+    computed();
+    const std::string first = step_of(study().items[0])->name, second = step_of(study().items[1])->name;
+    ASSERT_TRUE(Driver::until([&] { return window->model().chip(first); }));
+    EXPECT_TRUE(window->model().chip(first)->isVisible());
+    EXPECT_EQ(window->model().chip(second), nullptr);
+    int chips = 0;
+    for (const Item& item : study().items)
+        if (const QToolButton* chip = window->model().chip(step_of(item)->name))
+            chips += chip->isVisible() ? 1 : 0;
+    auto* more = window->findChild<QToolButton*>("more-chips");
+    EXPECT_EQ(more->text(), QString("+%1").arg(150 - chips));
+    driver.click(more);
+    ASSERT_TRUE(Driver::until([] { return QApplication::activePopupWidget() != nullptr; }));
+    driver.key("Down");
+    driver.key("Down");
+    driver.key("Return");
+    computed();
+    EXPECT_TRUE(study().step(second)->show.visible);
+    ASSERT_TRUE(Driver::until([&] { return window->model().chip(second); }));
+    EXPECT_TRUE(window->model().chip(second)->isVisible());
+}
+
 }  // namespace
 }  // namespace plume::test
