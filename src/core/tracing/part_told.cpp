@@ -14,8 +14,9 @@ constexpr int digits = 5;
 
 using Numbers = std::vector<std::pair<std::string, Quantity>>;
 
-std::string place_told(Vec3 place, const Units& units) {
-    return place_text(place, 0, units, digits);
+// `size`: of the numbers it came of, whose rounding is not told.
+std::string place_told(Vec3 place, double size, const Units& units) {
+    return place_text(place, size, units, digits);
 }
 
 Numbers numbers_among(std::span<const Field> fields, std::size_t number) {
@@ -57,7 +58,8 @@ std::vector<std::string> place_lines(const Value& value, PartRef part,
         const bool known = std::ranges::any_of(
             earlier, [&](const EarlierPart& each) { return places_of(each.value, each.part) == places; });
         if (known) return {};
-        return {"from " + place_told(places[0], units) + " to " + place_told(places[1], units)};
+        const double size = std::max(length(places[0]), length(places[1]));
+        return {"from " + place_told(places[0], size, units) + " to " + place_told(places[1], size, units)};
     }
     if (places.size() != 1) return {};
     std::vector<Vec3> before;
@@ -66,8 +68,10 @@ std::vector<std::string> place_lines(const Value& value, PartRef part,
             were.size() == 1 && std::ranges::find(before, were[0]) == before.end())
             before.push_back(were[0]);
     if (std::ranges::find(before, places[0]) != before.end()) return {};
-    const std::string at = "at " + place_told(places[0], units);
-    return {before.size() == 1 ? at + ", moved by " + place_told(places[0] - before[0], units) : at};
+    const double size = length(places[0]);
+    const std::string at = "at " + place_told(places[0], size, units);
+    if (before.size() != 1) return {at};
+    return {at + ", moved by " + place_told(places[0] - before[0], std::max(size, length(before[0])), units)};
 }
 
 }  // namespace

@@ -55,8 +55,14 @@ public:
             }
         }
         traced.lines = told_of_part(made, part, earlier, evaluation_.study->units);
-        traced.lines.insert(traced.lines.end(), story.lines.begin(), story.lines.end());
-        add_formula(part, traced.lines);
+        const std::vector<std::string> formula = formula_told(part, earlier);
+        // A number that a line of the formula gave is told once, by the line.
+        std::erase_if(traced.lines, [&](const std::string& line) {
+            return std::ranges::any_of(formula,
+                                       [&](const std::string& by) { return by.starts_with(line + " = "); });
+        });
+        for (const auto* more : {&story.lines, &formula})
+            traced.lines.insert(traced.lines.end(), more->begin(), more->end());
         return traced;
     }
 
@@ -125,20 +131,24 @@ private:
         return parts;
     }
 
-    void add_formula(PartRef part, std::vector<std::string>& lines) const {
-        if (!tells()) return;
-        std::size_t number = part.number, count = 0;
-        if (part.sort == PartSort::item) {
-            const Items items = items_of(*outcome_.value);
-            const auto& [sort, of_sort] = pointed_at(items, part.number);
-            number = of_sort;
-            count = sort.count;
-        } else {
-            const auto& mesh = std::get<Mesh>(*outcome_.value);
-            count = part.sort == PartSort::face ? mesh.face_count() : mesh.vertex_count();
+    // At the part's own address, or at that of a part it came from, where the formula runs over those.
+    std::vector<std::string> formula_told(PartRef part, const std::vector<EarlierPart>& earlier) const {
+        if (!tells()) return {};
+        std::vector<std::string> lines = formula_at({*outcome_.value, part});
+        for (auto each = earlier.begin(); lines.empty() && each != earlier.end(); ++each)
+            lines = formula_at(*each);
+        return lines;
+    }
+
+    std::vector<std::string> formula_at(const EarlierPart& of) const {
+        if (of.part.sort == PartSort::item) {
+            const Items items = items_of(of.value);
+            const auto& [sort, number] = pointed_at(items, of.part.number);
+            return formula_story(*kind_, *outcome_.inputs, number, sort.count);
         }
-        for (std::string& line : formula_story(*kind_, *outcome_.inputs, number, count))
-            lines.push_back(std::move(line));
+        const auto& mesh = std::get<Mesh>(of.value);
+        const std::size_t count = of.part.sort == PartSort::face ? mesh.face_count() : mesh.vertex_count();
+        return formula_story(*kind_, *outcome_.inputs, of.part.number, count);
     }
 
     const Evaluation& evaluation_;

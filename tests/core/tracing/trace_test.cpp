@@ -244,6 +244,23 @@ TEST_F(Tracing, WhatIsNotThereIsNamed) {
               ErrorCode::cancelled);
 }
 
+// A post is no point, and its formula runs over the points below.
+TEST_F(Tracing, AFormulaIsToldAtThePointThatAPartCameFrom) {
+    maker.add("lattice.rectangular", "plot");
+    maker.number("plot", "columns", "2").number("plot", "rows", "1");
+    maker.number("plot", "width", "6 m").number("plot", "depth", "3 m");
+    maker.add("points.keep_where", "corners");
+    maker.set("corners", "points", ResultName{"plot"});
+    maker.formula("corners", "i != 1");
+    maker.add("mesh.posts", "posts");
+    maker.set("posts", "points", ResultName{"corners"});
+    maker.formula("posts", "radius = 0.1 m\nheight = 2 m + x / 3");
+    ask("posts", "1");  // of four, in the order of the rows: (3, -1.5)
+    EXPECT_TRUE(has(at("posts"), "at 3, -1.5, 1.5 m, moved by 0, 0, 1.5 m\n")) << at("posts");
+    EXPECT_TRUE(has(at("posts"), "height 3 m = 2 m + x 3 m / 3\n")) << at("posts");
+    EXPECT_FALSE(has(at("posts"), "height 3 m\n")) << at("posts");
+}
+
 TEST(ValuesPutIn, StandBehindTheirNames) {
     const ValueText value = [](std::string_view name) { return name == "swell" ? "3.2 m" : std::string(); };
     EXPECT_EQ(with_values("swell*0.43", value), "swell 3.2 m×0.43");
