@@ -178,7 +178,7 @@ std::vector<const Step*> ModelPanel::steps_with_chips() {
     without_chips_ = steps.size() - std::min(steps.size(), most_chips);
     if (without_chips_ == 0) return steps;
     std::vector<const Step*> order(steps.rbegin(), steps.rend());
-    std::ranges::stable_partition(order, [&](const Step* step) {
+    std::stable_partition(order.begin(), order.end(), [&](const Step* step) {
         return step->show.visible || step->id == document_.attention().selected();
     });
     order.resize(most_chips);
@@ -264,7 +264,7 @@ void ModelPanel::choose_chips(int room) {
     const auto first = [&](QToolButton* chip) {
         return chip->isChecked() || chip->property("step").toULongLong() == document_.attention().selected();
     };
-    std::ranges::stable_partition(order, first);
+    std::stable_partition(order.begin(), order.end(), first);
     int used = 0;
     std::size_t hidden = without_chips_;
     const int spacing = chips_->layout()->spacing(), more_width = 52;

@@ -182,10 +182,10 @@ void OrbitView::paint_scale(QPainter& painter) const {
 
 // Several samples a pixel take software twice as long: it goes without them while something moves.
 void OrbitView::draw_smoothly(const FrameOptions& options) {
-    if (!smooth_ || smooth_->size() != options.pixels || smooth_->format().samples() != samples_) {
+    if (!smooth_ || smooth_->size() != options.pixels || smooth_->format().samples() != samples) {
         QOpenGLFramebufferObjectFormat format;
         format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
-        format.setSamples(samples_);
+        format.setSamples(samples);
         smooth_ = std::make_unique<QOpenGLFramebufferObject>(options.pixels, format);
     }
     smooth_->bind();

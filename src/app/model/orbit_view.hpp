@@ -22,7 +22,7 @@ public:
 
     // How many samples of a pixel smooth the edges of what rests; each takes software about as long as the
     // first.
-    static void set_samples(int count) { samples_ = count; }
+    static void set_samples(int count) { samples = count; }
     // Why nothing can be drawn here, or an empty text.
     static QString why_not();
 
@@ -87,7 +87,7 @@ private:
 
     void draw_smoothly(const FrameOptions& options);
 
-    inline static int samples_ = 4;
+    inline static int samples = 4;
     GlScene scene_;
     std::unique_ptr<QOpenGLFramebufferObject> smooth_;
     bool ready_ = false, grid_ = true;
