@@ -164,6 +164,17 @@ TEST(WhenText, IsSaidAsPeopleSayIt) {
         << "a clock that is ahead";
 }
 
+// A title bar is part of a window, too: on a screen that is no larger nothing of it may end beyond the edge.
+TEST_F(Start, WindowsBeginWithinTheScreenWithTheirFrames) {
+    const QSize screen = window->screen()->availableSize();
+    EXPECT_LT(window->width(), screen.width());
+    EXPECT_LE(window->height(), screen.height() - 40);
+    driver.key("F2");
+    ASSERT_TRUE(Driver::until([&] { return child("reference") != nullptr; }));
+    EXPECT_LE(child("reference")->height(), screen.height() - 40);
+    driver.key("Escape");
+}
+
 // Each stop is done as it says, with its keys, and the card goes on by itself.
 class FirstWalk : public WindowTest {
 protected:

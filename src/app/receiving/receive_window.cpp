@@ -3,6 +3,7 @@
 #include <QDir>
 #include <QEvent>
 
+#include "app/parts/window_size.hpp"
 #include "app/receiving/received_panel.hpp"
 
 namespace plume::app {
@@ -12,7 +13,7 @@ ReceiveWindow::ReceiveWindow(const QString& folder)
     setObjectName("desk");
     setWindowTitle(tr("What arrived in %1").arg(QDir(folder_).dirName()));
     setCentralWidget(panel_);
-    resize(1100, 760);
+    begin_in_size(*this, {1100, 760});
     panel_->look_at(folder_.toStdString());
 }
 

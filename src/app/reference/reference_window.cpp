@@ -12,6 +12,7 @@
 
 #include "app/document/document.hpp"
 #include "app/parts/markdown_page.hpp"
+#include "app/parts/window_size.hpp"
 #include "app/theme/look.hpp"
 #include "core/reference/reference_text.hpp"
 #include "core/study/step_search.hpp"
@@ -71,7 +72,7 @@ ReferenceWindow::ReferenceWindow(const Catalogue& catalogue, QWidget* parent)
     connect(list_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
         if (item) show_page(text_of(item->data(key_role).toString()));
     });
-    resize(980, 720);
+    begin_in_size(*this, {980, 720});
     fill();
 }
 

@@ -30,6 +30,7 @@
 #include "app/model/model_panel.hpp"
 #include "app/parts/popup.hpp"
 #include "app/parts/step_actions.hpp"
+#include "app/parts/window_size.hpp"
 #include "app/reference/reference_window.hpp"
 #include "app/sheet/clipboard.hpp"
 #include "app/sheet/group_popup.hpp"
@@ -54,7 +55,7 @@ constexpr int message_ms = 7000;
 MainWindow::MainWindow() : document_(standard_catalogue()) {
     setWindowIcon(QIcon(":/icons/plume-lattice.svg"));
     setAcceptDrops(true);
-    resize(1280, 800);
+    begin_in_size(*this, {1280, 800});
     files_ = new StudyFiles(document_, this);
     new Recovery(document_, this);
     menus_ = new QMenuBar;
