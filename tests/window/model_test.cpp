@@ -51,6 +51,7 @@ TEST_F(Model, EdgesAreSmoothWhereNothingMoves) {
     };
     const std::size_t rough = tones();
     OrbitView::set_samples(4);
+    reopen(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume");
     const std::size_t smooth = tones();
     OrbitView::set_samples(0);
     EXPECT_GT(smooth, rough + rough / 10) << "along edges colours are mixed";

@@ -19,8 +19,24 @@ namespace {
 constexpr std::size_t most_chips = 80;  // more than any window has room for
 
 // Numbers and what is handed off are not drawn.
-bool has_place(const Step& step) {
-    return !gives_number(step) && page_of(step) == Page::sheet;
+std::vector<const Step*> steps_with_place(const Study& study) {
+    std::vector<const Step*> steps;
+    for (const Item& item : study.items)
+        if (const Step* step = step_of(item); step && !gives_number(*step) && page_of(*step) == Page::sheet)
+            steps.push_back(step);
+    return steps;
+}
+
+bool in_hand(const Document& document, ItemId step) {
+    return document.attention().selected() == step;
+}
+
+// Of each sort the later before the earlier.
+template <class Each, class First>
+std::vector<Each> first_ones_first(const std::vector<Each>& in_order, const First& comes_first) {
+    std::vector<Each> order(in_order.rbegin(), in_order.rend());
+    std::stable_partition(order.begin(), order.end(), comes_first);
+    return order;
 }
 
 }  // namespace
@@ -171,16 +187,11 @@ void ModelPanel::refresh() {
 }
 
 // In the order of the page: all of them, or those that come first where no window is wide enough for all.
-std::vector<const Step*> ModelPanel::steps_with_chips() {
-    std::vector<const Step*> steps;
-    for (const Item& item : document_.study().items)
-        if (const Step* step = step_of(item); step && has_place(*step)) steps.push_back(step);
-    without_chips_ = steps.size() - std::min(steps.size(), most_chips);
-    if (without_chips_ == 0) return steps;
-    std::vector<const Step*> order(steps.rbegin(), steps.rend());
-    std::stable_partition(order.begin(), order.end(), [&](const Step* step) {
-        return step->show.visible || step->id == document_.attention().selected();
-    });
+std::vector<const Step*> ModelPanel::steps_with_chips() const {
+    std::vector<const Step*> steps = steps_with_place(document_.study());
+    if (steps.size() <= most_chips) return steps;
+    std::vector<const Step*> order = first_ones_first(
+        steps, [&](const Step* step) { return step->show.visible || in_hand(document_, step->id); });
     order.resize(most_chips);
     std::erase_if(steps, [&](const Step* step) { return std::ranges::find(order, step) == order.end(); });
     return steps;
@@ -260,18 +271,17 @@ QToolButton* ModelPanel::chip(const std::string& result) const {
 // As many as there is room for: what is seen and what is in hand first, then the later results. The rest is
 // in a menu.
 void ModelPanel::choose_chips(int room) {
-    std::vector<QToolButton*> order(chip_buttons_.rbegin(), chip_buttons_.rend());
-    const auto first = [&](QToolButton* chip) {
-        return chip->isChecked() || chip->property("step").toULongLong() == document_.attention().selected();
-    };
-    std::stable_partition(order.begin(), order.end(), first);
+    const std::vector<QToolButton*> order = first_ones_first(chip_buttons_, [&](QToolButton* chip) {
+        return chip->isChecked() || in_hand(document_, chip->property("step").toULongLong());
+    });
+    const std::size_t without = steps_with_place(document_.study()).size() - order.size();
     int used = 0;
-    std::size_t hidden = without_chips_;
+    std::size_t hidden = without;
     const int spacing = chips_->layout()->spacing(), more_width = 52;
     int whole = 0;
     for (QToolButton* chip : order)
         whole += chip->sizeHint().width() + spacing;
-    const int limit = whole <= room && without_chips_ == 0 ? whole : room - more_width;
+    const int limit = whole <= room && without == 0 ? whole : room - more_width;
     for (QToolButton* chip : order) {
         used += chip->sizeHint().width() + spacing;
         const bool fits = used <= limit;
@@ -288,9 +298,7 @@ void ModelPanel::choose_chips(int room) {
 // Every result, with a mark on what is seen.
 void ModelPanel::open_more_chips() {
     QMenu& menu = *new_popup_menu(this);
-    for (const Item& item : document_.study().items) {
-        const Step* step = step_of(item);
-        if (!step || !has_place(*step)) continue;
+    for (const Step* step : steps_with_place(document_.study())) {
         QAction* action = menu.addAction(text_of(step->name), this,
                                          [this, id = step->id] { toggle_visible(document_, id); });
         action->setCheckable(true);

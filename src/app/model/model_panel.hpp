@@ -30,7 +30,7 @@ protected:
 
 private:
     void refresh();
-    std::vector<const Step*> steps_with_chips();
+    std::vector<const Step*> steps_with_chips() const;
     void refresh_chips();
     void refresh_state();
     void place();
@@ -44,7 +44,6 @@ private:
     QWidget* chips_;
     QToolButton* more_chips_ = nullptr;
     std::vector<QToolButton*> chip_buttons_;
-    std::size_t without_chips_ = 0;
     class Legend* legend_;
     ViewTools* tools_ = nullptr;
     std::unique_ptr<CameraMenu> cameras_;

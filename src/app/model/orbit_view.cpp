@@ -182,7 +182,7 @@ void OrbitView::paint_scale(QPainter& painter) const {
 
 // Several samples a pixel take software twice as long: it goes without them while something moves.
 void OrbitView::draw_smoothly(const FrameOptions& options) {
-    if (!smooth_ || smooth_->size() != options.pixels || smooth_->format().samples() != samples) {
+    if (!smooth_ || smooth_->size() != options.pixels) {
         QOpenGLFramebufferObjectFormat format;
         format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
         format.setSamples(samples);

@@ -20,8 +20,8 @@ public:
     explicit OrbitView(QWidget* parent);
     ~OrbitView() override;
 
-    // How many samples of a pixel smooth the edges of what rests; each takes software about as long as the
-    // first.
+    // How many samples of a pixel smooth the edges of what rests, in views that were not drawn yet; each
+    // takes software about as long as the first.
     static void set_samples(int count) { samples = count; }
     // Why nothing can be drawn here, or an empty text.
     static QString why_not();

@@ -1,5 +1,7 @@
 #include "core/tracing/formula_story.hpp"
 
+#include <algorithm>
+
 #include "core/base/small_letters.hpp"
 #include "core/evaluation/formula_along.hpp"
 #include "core/formula/expression.hpp"
@@ -62,14 +64,19 @@ std::string line_story(const ValuesThere& there, const std::string& text, std::s
 
 }  // namespace
 
-std::vector<std::string> formula_story(const StepKind& kind, const Inputs& inputs, std::size_t number,
-                                       std::size_t parts) {
+std::vector<std::string> formula_story(const StepKind& kind, const Inputs& inputs,
+                                       std::span<const PlaceAmong> places) {
     const auto site = site_of(kind, inputs);
-    if (!site || site->domain.size() != parts || number >= parts) return {};
+    if (!site) return {};
+    const auto runs_over = [&](const PlaceAmong& place) {
+        return place.parts == site->domain.size() && place.number < place.parts;
+    };
+    const auto place = std::ranges::find_if(places, runs_over);
+    if (place == places.end()) return {};
     const ResolvedFormula& formula = inputs.formula(formula_key);
     const auto checked = check_at(formula, *site);
     if (!checked) return {};
-    const AddressLine line = address_line(site->domain, number);
+    const AddressLine line = address_line(site->domain, place->number);
     const auto terms = terms_along(formula, *site, line, Run());
     if (!terms || terms->size() != checked->terms.size()) return {};
     const ValuesThere there{*site, *checked, *terms, line.address(0), formula.scope, inputs.units()};

@@ -26,6 +26,16 @@ struct ReadThere {
     bool leads = false;  // the first of the sentence, or numbers read point by point
 };
 
+PlaceAmong place_among(const Value& value, PartRef part) {
+    if (part.sort == PartSort::item) {
+        const Items items = items_of(value);
+        const auto& [sort, number] = pointed_at(items, part.number);
+        return {number, sort.count};
+    }
+    const auto& mesh = std::get<Mesh>(value);
+    return {part.number, part.sort == PartSort::face ? mesh.face_count() : mesh.vertex_count()};
+}
+
 // A step, and which of its parts are asked about.
 class StepAsked {
 public:
@@ -131,24 +141,13 @@ private:
         return parts;
     }
 
-    // At the part's own address, or at that of a part it came from, where the formula runs over those.
+    // At the part's own address, or at that of a part it came from.
     std::vector<std::string> formula_told(PartRef part, const std::vector<EarlierPart>& earlier) const {
         if (!tells()) return {};
-        std::vector<std::string> lines = formula_at({*outcome_.value, part});
-        for (auto each = earlier.begin(); lines.empty() && each != earlier.end(); ++each)
-            lines = formula_at(*each);
-        return lines;
-    }
-
-    std::vector<std::string> formula_at(const EarlierPart& of) const {
-        if (of.part.sort == PartSort::item) {
-            const Items items = items_of(of.value);
-            const auto& [sort, number] = pointed_at(items, of.part.number);
-            return formula_story(*kind_, *outcome_.inputs, number, sort.count);
-        }
-        const auto& mesh = std::get<Mesh>(of.value);
-        const std::size_t count = of.part.sort == PartSort::face ? mesh.face_count() : mesh.vertex_count();
-        return formula_story(*kind_, *outcome_.inputs, of.part.number, count);
+        std::vector<PlaceAmong> places{place_among(*outcome_.value, part)};
+        for (const EarlierPart& each : earlier)
+            places.push_back(place_among(each.value, each.part));
+        return formula_story(*kind_, *outcome_.inputs, places);
     }
 
     const Evaluation& evaluation_;

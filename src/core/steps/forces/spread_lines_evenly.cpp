@@ -144,12 +144,12 @@ Estimate estimate(const Inputs& in) {
     const auto& set = in.held<CurveSet>("lines");
     const double curves = static_cast<double>(set.curves.size());
     const double times = in.has("times") ? in.number("times") : 1;
-    const double points = in.word("apart") == "room"
-                              ? 20 * curves * curves
-                              : spread_points(total_length(set), in.number("gap")) * times + 6 * curves;
-    // As close to each other as those of the lines.
+    const bool room = in.word("apart") == "room";
+    const double begun = room ? 20 * curves * curves : spread_points(total_length(set), in.number("gap"));
+    const double points = room ? begun : begun * times + 6 * curves;
+    // As close to each other as those that the lines begin with.
     const double around =
-        in.has("others") ? points * total_length(in.held<CurveSet>("others")) / total_length(set) : 0;
+        in.has("others") ? begun * total_length(in.held<CurveSet>("others")) / total_length(set) : 0;
     const double each = in.word("where") == "form" ? 1.5e-6 : 5e-7;
     return {(points + around) * 500, points * each * std::min(in.number("rounds"), 2000.0) + around * 5e-5};
 }
