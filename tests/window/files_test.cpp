@@ -344,6 +344,17 @@ TEST_F(Files, OtherFilesDroppedOnTheWindowAreLinkedByAStepEach) {
     computed();
     ASSERT_TRUE(study().step("mesh") && study().step("drawing")) << message().toStdString();
     EXPECT_EQ(document().results().problem_count(), 0U);
+    // What it is read onto comes with it, and what the file does not say is asked for.
+    for (const auto& [sort, asked] :
+         {std::pair("ripples.png", ""), {"soundings.csv", ""}, {"mud.asc", "Unit"}}) {
+        reopen();
+        drop(*window, {files + sort});
+        computed();
+        ASSERT_FALSE(study().items.empty()) << sort;
+        const Step& last = *step_of(study().items.back());
+        const auto& error = document().results().shown(last.id)->error;
+        EXPECT_EQ(error ? error->where.substr(0, 4) : "", asked) << sort;
+    }
     drop(*window, {"/tmp/letter.docx"});
     EXPECT_TRUE(message().contains("letter.docx")) << message().toStdString();
 }

@@ -104,6 +104,27 @@ TEST_F(Keyboard, AScreenReaderHearsSentencesWithTheirValues) {
         << heard().join('\n').toStdString();
 }
 
+// The line that is typed into has the focus, so it says what stands beside the list.
+TEST_F(Keyboard, WhatTheFinderTellsOfARowIsHeard) {
+    continue_with("rectangular");
+    computed();
+    driver.key("ctrl+Return");
+    QWidget* line = QApplication::focusWidget();
+    ASSERT_TRUE(line);
+    const auto described = [&] {
+        return QAccessible::queryAccessibleInterface(line)->text(QAccessible::Description);
+    };
+    driver.type("move up");
+    ASSERT_TRUE(Driver::until([&] { return described().startsWith("Move lattice by"); }))
+        << described().toStdString();
+    EXPECT_TRUE(described().contains("Return adds it") && described().contains("also found by"));
+    EXPECT_FALSE(described().contains('<')) << "words, not how they are set";
+    driver.key("Down");
+    ASSERT_TRUE(Driver::until([&] { return !described().startsWith("Move lattice by"); }));
+    driver.key("Escape");
+    EXPECT_TRUE(Driver::until([&] { return !described().contains("adds it"); })) << described().toStdString();
+}
+
 TEST_F(Keyboard, FromAnEmptyPageToAFileWithoutAMouse) {
     continue_with("rectangular");
     continue_with("attractors");

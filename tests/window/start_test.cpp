@@ -89,6 +89,32 @@ TEST_F(Start, SentencesToBeginWithAreLive) {
     EXPECT_FALSE(child("beginning"));
 }
 
+TEST_F(Start, NumbersOfSentencesToBeginWithAreDragged) {
+    auto* sentence = qobject_cast<QLabel*>(child("beginning"));
+    ASSERT_TRUE(sentence);
+    const QFontMetrics metrics(sentence->font());
+    const QPoint from =
+        sentence->mapToGlobal(QPoint(metrics.horizontalAdvance("Lay a lattice of 2") + 6, 12));
+    driver.move_to(from);
+    driver.press();
+    driver.move_to(from + QPoint(6, 0));
+    ASSERT_TRUE(Driver::until([&] { return QWidget::mouseGrabber() == part("lattice", "columns"); }));
+    driver.move_to(from + QPoint(40, 3));
+    ASSERT_TRUE(Driver::until([&] { return slot_text_of("lattice", "columns") != "24"; }));
+    driver.release();
+    ASSERT_TRUE(Driver::until([&] { return QWidget::mouseGrabber() == nullptr; }));
+    const std::string dragged = slot_text_of("lattice", "columns");
+    EXPECT_GT(std::stoi(dragged), 24) << "to the right is more";
+    driver.move_to(from + QPoint(90, 3));
+    computed();
+    EXPECT_EQ(slot_text_of("lattice", "columns"), dragged) << "the button is up";
+    // The step and what was dragged are undone one after the other.
+    driver.key("ctrl+z");
+    ASSERT_TRUE(Driver::until([&] { return slot_text_of("lattice", "columns") == "24"; }));
+    driver.key("ctrl+z");
+    EXPECT_TRUE(Driver::until([&] { return study().items.empty(); }));
+}
+
 TEST_F(Start, WhatWasSavedIsListedWithItsPictureAndCanBeForgotten) {
     build_canopy();
     const QString path = file("east-gate.plume");

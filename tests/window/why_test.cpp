@@ -5,6 +5,7 @@
 
 #include "app/sheet/heading_block.hpp"
 #include "app/sheet/why_lines.hpp"
+#include "core/tracing/part_places.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -92,6 +93,40 @@ TEST_F(Why, ARowOfTheTableIsAskedAndEscapeEndsIt) {
     EXPECT_TRUE(told("pushed").contains("i 3  j 0")) << told("pushed").toStdString();
     driver.key("Escape");
     ASSERT_TRUE(Driver::until([&] { return told("surface").isEmpty(); }));
+}
+
+TEST_F(Why, WhatIsUnderTheCursorOfASkinIsAsked) {
+    build_canopy();
+    const ItemId skin = study().step("surface")->id;
+    document().apply(set_slot(study(), skin, "surface", WordKey{"flat"}), "flat");
+    show_alone("surface");
+    const auto point_at_middle = [&](PartRef part) {
+        const std::vector<Vec3> places = places_of(*document().results().shown("surface")->value, part);
+        Vec3 middle;
+        for (const Vec3 place : places)
+            middle = middle + place * (1 / static_cast<double>(places.size()));
+        driver.move_to(on_screen(middle));
+        return Driver::until([&] { return document().attention().hovered() == Hovered{skin, 0, part}; });
+    };
+    // Face 30 of 24 a row is at column 6 of row 1.
+    ASSERT_TRUE(point_at_middle({PartSort::face, 30}));
+    driver.key("F3");
+    ASSERT_TRUE(Driver::until([&] { return !told("surface").isEmpty(); }));
+    EXPECT_TRUE(told("pushed").contains("i 6  j 1") && told("pushed").contains("i 7  j 2"))
+        << told("pushed").toStdString();
+    driver.key("Escape");
+    ASSERT_TRUE(Driver::until([&] { return child("why-bar") == nullptr; }));
+    // Of a smooth one the nearest of the points it was made through; a click selects its step.
+    document().apply(set_slot(study(), skin, "surface", WordKey{"smooth"}), "smooth");
+    document().attention().select(study().step("lattice")->id);
+    computed();
+    ASSERT_TRUE(point_at_middle({PartSort::vertex, 14 + 8 * 25}));
+    driver.key("F3");
+    ASSERT_TRUE(Driver::until([&] { return told("surface").contains("point 14,8"); }));
+    EXPECT_TRUE(told("pushed").contains("i 14  j 8")) << told("pushed").toStdString();
+    EXPECT_TRUE(told("ranged").contains("is a share of ")) << told("ranged").toStdString();
+    driver.click(QCursor::pos());
+    EXPECT_TRUE(Driver::until([&] { return document().attention().is_selected(skin); }));
 }
 
 }  // namespace

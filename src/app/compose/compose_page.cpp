@@ -1,6 +1,5 @@
 #include "app/compose/compose_page.hpp"
 
-#include <QKeyEvent>
 #include <QSettings>
 #include <QVBoxLayout>
 
@@ -63,13 +62,15 @@ bool ComposePage::eventFilter(QObject* watched, QEvent* event) {
     return QWidget::eventFilter(watched, event);
 }
 
-void ComposePage::keyPressEvent(QKeyEvent* event) {
-    // What was only looked at goes; on an empty page it stays.
-    if (event->key() == Qt::Key_Escape && start_->isVisible() && !document_.study().items.empty())
-        return show_start(false);
-    if (event->key() == Qt::Key_Escape && !document_.attention().wishes().asked.empty())
-        return document_.attention().stop_asking();
-    QWidget::keyPressEvent(event);
+bool ComposePage::end_looking() {
+    // On an empty page they stay.
+    if (start_->isVisible() && !document_.study().items.empty()) {
+        show_start(false);
+        return true;
+    }
+    if (document_.attention().wishes().asked.empty()) return false;
+    document_.attention().stop_asking();
+    return true;
 }
 
 void ComposePage::take_model() {

@@ -29,6 +29,8 @@ public:
     StartPanel& start() { return *start_; }
     // Ways to begin in place of the model: by themselves on an empty page, else when they are asked for.
     void toggle_start();
+    // Ends what is only looked at: the ways to begin over a page, then what is asked; false: nothing of it.
+    bool end_looking();
     // The model again, after another page showed it.
     void take_model();
     void restore(const QSettings& settings);
@@ -39,7 +41,6 @@ Q_SIGNALS:
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
-    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     void show_start(bool shown);

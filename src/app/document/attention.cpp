@@ -55,7 +55,7 @@ void Attention::hold(const Hovered& held) {
 bool Attention::ask_why() {
     const Hovered& pointed = hovered_.step != 0 ? hovered_ : held_;
     if (pointed.step == 0) return false;
-    const AskedPart part{pointed.step, pointed.within.value_or(PartRef{PartSort::item, pointed.index})};
+    const AskedPart part{pointed.step, pointed.part()};
     std::vector<AskedPart>& asked = wishes_.asked;
     if (std::erase(asked, part) == 0) {
         if (asked.size() == most_asked) asked.erase(asked.begin());

@@ -21,6 +21,7 @@ struct Hovered {
     ItemId step = 0;
     std::size_t index = 0;               // flat address in the step's lattice, or item of its attractors
     std::optional<PartRef> within = {};  // a face or a vertex of that item
+    PartRef part() const { return within.value_or(PartRef{PartSort::item, index}); }
     bool operator==(const Hovered&) const = default;
 };
 

@@ -10,7 +10,8 @@
 #include "app/files/recent_studies.hpp"
 #include "core/evaluation/file_contents.hpp"
 #include "core/exchange/study_file.hpp"
-#include "core/study/edits/edits.hpp"
+#include "core/study/needed_steps.hpp"
+#include "core/study/step_search.hpp"
 
 namespace plume::app {
 
@@ -52,17 +53,20 @@ void StudyFiles::take_dropped(const QStringList& paths) {
         link(path);
 }
 
-// By the first kind of step that reads files of its ending.
+// By the first kind of step that reads files of its ending, with what it needs.
 void StudyFiles::link(const QString& path) {
-    const auto kinds = kinds_that_read(document_.catalogue(), path.toStdString());
+    const Study& study = document_.study();
+    const Catalogue& catalogue = document_.catalogue();
+    const StepPlace at_end{study, catalogue, study.page_end(Page::sheet)};
+    const auto kinds = kinds_that_read(catalogue, path.toStdString());
     if (kinds.empty())
         return document_.show_message(
             tr("‘%1’ is of no kind that a study or a step reads.").arg(QFileInfo(path).fileName()));
-    const StepKind& kind = *kinds.front();
-    const Study& study = document_.study();
-    const Result<Added> added = add_step(study, document_.catalogue(), kind, study.page_end(Page::sheet));
+    const StepOffer offer = step_offer(at_end, *kinds.front());
+    const Result<Added> added = add_with_needed(study, catalogue, offer.needed, offered_step(offer, {}),
+                                                at_end.position, at_end.in_hand);
     if (!added) return document_.show_message(text_of(sentence(added.error())));
-    const auto slot = std::ranges::find(kind.slots, SlotType::file, &SlotSpec::type);
+    const auto slot = std::ranges::find(offer.kind->slots, SlotType::file, &SlotSpec::type);
     document_.apply(set_slot(*added->study, added->id, slot->key, FileName{document_.linked_name(path)}),
                     tr("linked file"));
     document_.attention().select(added->id);

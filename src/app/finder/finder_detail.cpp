@@ -1,6 +1,7 @@
 #include "app/finder/finder_detail.hpp"
 
 #include <QLabel>
+#include <QTextDocumentFragment>
 #include <QVBoxLayout>
 
 #include "app/finder/ready_studies.hpp"
@@ -82,6 +83,14 @@ void FinderDetail::show_row(const FinderRow* row, const Catalogue& catalogue, co
         sentence_->setText(text_of(ready.study->title).toHtmlEscaped());
         help_->setText(text_of(ready.study->note).section(" · ", 0, 0).toHtmlEscaped());
     }
+}
+
+QString FinderDetail::told() const {
+    QStringList told;
+    for (const QLabel* label : {sentence_, first_, help_, keys_})
+        if (!label->isHidden() && !label->text().isEmpty())
+            told << QTextDocumentFragment::fromHtml(label->text()).toPlainText();
+    return told.join(' ');
 }
 
 void FinderDetail::show_step(const StepOffer& offer, const Catalogue& catalogue, const Preview& preview) {

@@ -21,6 +21,8 @@ public:
         ItemId step = 0;
     };
     void show_row(const FinderRow* row, const Catalogue& catalogue, const Preview& preview);
+    // All it says, as it is heard.
+    QString told() const;
 
 private:
     void show_step(const StepOffer& offer, const Catalogue& catalogue, const Preview& preview);

@@ -72,6 +72,12 @@ void FinderPanel::open(FinderPlace where, const QString& typed) {
     place();
     show();
     raise();
+    describe_line();
+}
+
+// It has the focus, so it says what is told beside the list.
+void FinderPanel::describe_line() {
+    if (line_) line_->setAccessibleDescription(isVisible() ? detail_->told() : QString());
 }
 
 void FinderPanel::place() {
@@ -93,6 +99,11 @@ void FinderPanel::place() {
 bool FinderPanel::eventFilter(QObject* watched, QEvent* event) {
     if (isVisible() && (event->type() == QEvent::Resize || event->type() == QEvent::LayoutRequest)) place();
     return QFrame::eventFilter(watched, event);
+}
+
+void FinderPanel::hideEvent(QHideEvent* event) {
+    describe_line();
+    QFrame::hideEvent(event);
 }
 
 bool FinderPanel::take_key(int key) {
@@ -136,6 +147,7 @@ void FinderPanel::show_chosen() {
     if (row && row->what == FinderRow::What::step)
         if (const Result<Added> made = added(*row)) preview = {made->study, made->id};
     detail_->show_row(row, document_.catalogue(), preview);
+    describe_line();
 }
 
 ItemId FinderPanel::take() {

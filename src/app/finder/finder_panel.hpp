@@ -32,10 +32,12 @@ Q_SIGNALS:
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void hideEvent(QHideEvent* event) override;
 
 private:
     void place();
     void show_chosen();
+    void describe_line();
     Result<Added> added(const FinderRow& row) const;
 
     QPointer<QWidget> line_;

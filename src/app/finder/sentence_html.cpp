@@ -12,7 +12,7 @@ QString part_html(const SlotSpec& slot, const Step& step) {
     if (slot.type == SlotType::reference)
         return QString("<span style='font-family:\"%1\"; font-style:italic'>%2</span>")
             .arg(result_font(15).family(), text);
-    if (slot.numeric() || slot.type == SlotType::places || slot.type == SlotType::formula)
+    if (slot.numeric())
         return QString("<span style='color:%1; font-weight:600'>%2</span>").arg(look().accent.name(), text);
     return QString("<u>%1</u>").arg(text);
 }

@@ -11,6 +11,7 @@
 #include "core/base/text.hpp"
 #include "core/results/items.hpp"
 #include "core/tracing/part_places.hpp"
+#include "core/tracing/part_told.hpp"
 
 namespace plume::app {
 namespace {
@@ -35,6 +36,13 @@ void trace_curve(QPainter& painter, const Drawable& drawable, const DrawLine& li
     }
 }
 
+void trace_face(QPainter& painter, const std::vector<Vec3>& corners, const ModelView& view) {
+    QPolygonF outline;
+    for (const Vec3 corner : corners)
+        if (const auto seen = view.position_of(corner)) outline << *seen;
+    painter.drawPolygon(outline);
+}
+
 // Of a long line of descent, its ends.
 constexpr std::size_t most_ancestors = 9;
 
@@ -45,25 +53,6 @@ void add_descent(QStringList& lines, const std::vector<std::string>& ancestors) 
         if (at == 1 && left_out > 0) lines << QObject::tr("… %1 more …").arg(left_out);
         if (at == 0 || at > left_out) lines << text_of(shortened(ancestors[at], 80));
     }
-}
-
-QStringList hover_lines(const Items& all, const Step& step, std::size_t item, const Units& units) {
-    const auto& [items, of_sort] = pointed_at(all, item);
-    const Vec3 p = items.place(of_sort);
-    const auto number = [&](double value) { return text_of(short_text(value, 5)); };
-    QStringList lines;
-    lines << text_of(step.name + "  " + items.title(of_sort));
-    lines << QString("x %1  y %2  z %3 %4")
-                 .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
-    if (items.figures)
-        for (const auto& [name, figure] : items.figures(of_sort))
-            lines << text_of(name + "  " + quantity_text(figure, units, 5));
-    for (const Field& field : items.fields)
-        lines << text_of(field.name + "  " +
-                         quantity_text({field.values[of_sort], field.dimension}, units, 5));
-    if (items.why) add_descent(lines, items.why(of_sort));
-    lines << QObject::tr("F3 tells why it is so");
-    return lines;
 }
 
 // Nowhere where there is no such part.
@@ -78,6 +67,41 @@ Vec3 middle_of(const Value& value, PartRef part) {
     for (const Vec3 place : places)
         sum = sum + place;
     return sum * (1 / static_cast<double>(places.size()));
+}
+
+// What is told of what is under the cursor.
+struct Pointed {
+    std::string title;
+    Vec3 place;
+    std::vector<std::pair<std::string, Quantity>> numbers;
+    std::vector<std::string> ancestors = {};
+};
+
+std::optional<Pointed> pointed(const Value& value, const Hovered& hovered) {
+    if (hovered.within) {
+        const PartRef part = *hovered.within;
+        if (!has_part(value, part)) return {};
+        return Pointed{title_of(value, part), middle_of(value, part), numbers_of(value, part)};
+    }
+    const Items all = items_of(value);
+    if (hovered.index >= all.total() || !all.noted) return {};
+    const auto& [items, number] = pointed_at(all, hovered.index);
+    return Pointed{items.title(number), items.place(number), numbers_of(value, hovered.part()),
+                   items.why ? items.why(number) : std::vector<std::string>()};
+}
+
+QStringList hover_lines(const Pointed& pointed, const Step& step, const Units& units) {
+    const auto number = [&](double value) { return text_of(short_text(value, 5)); };
+    const Vec3 p = pointed.place;
+    QStringList lines;
+    lines << text_of(step.name + "  " + pointed.title);
+    lines << QString("x %1  y %2  z %3 %4")
+                 .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
+    for (const auto& [name, quantity] : pointed.numbers)
+        lines << text_of(name + "  " + quantity_text(quantity, units, 5));
+    if (!pointed.ancestors.empty()) add_descent(lines, pointed.ancestors);
+    lines << QObject::tr("F3 tells why it is so");
+    return lines;
 }
 
 }  // namespace
@@ -95,6 +119,8 @@ Hovered part_under(QPointF cursor, const OrbitView& view) {
             continue;
         best = picked;
         found = {item.step, picked->part};
+        if (picked->face) found.within = PartRef{PartSort::face, *picked->face};
+        if (picked->node) found.within = PartRef{PartSort::vertex, *picked->node};
     }
     return found;
 }
@@ -118,12 +144,8 @@ void paint_hover(QPainter& painter, const Document& document, const ModelView& v
     const Hovered& hovered = document.attention().hovered();
     const Step* step = hovered.step ? document.study().step(hovered.step) : nullptr;
     const Shown* shown = step ? document.results().shown(step->id) : nullptr;
-    if (!shown || !shown->value) return;
-    const Items items = items_of(*shown->value);
-    if (hovered.index >= items.total()) return;
-    const auto& [sort, of_sort] = pointed_at(items, hovered.index);
-    const Vec3 p = hovered.within ? middle_of(*shown->value, *hovered.within) : sort.place(of_sort);
-    const auto at = is_finite(p) ? view.position_of(p) : std::nullopt;
+    const auto told = shown && shown->value ? pointed(*shown->value, hovered) : std::nullopt;
+    const auto at = told && is_finite(told->place) ? view.position_of(told->place) : std::nullopt;
     if (!at) return;
     painter.setPen(QPen(look().attention, 2));
     painter.setBrush(Qt::NoBrush);
@@ -131,9 +153,11 @@ void paint_hover(QPainter& painter, const Document& document, const ModelView& v
         shown->drawable && !hovered.within ? line_of(*shown->drawable, hovered.index) : std::nullopt;
     if (line)
         trace_curve(painter, *shown->drawable, *line, view);
+    else if (hovered.within && hovered.within->sort == PartSort::face)
+        trace_face(painter, places_of(*shown->value, *hovered.within), view);
     else
         painter.drawEllipse(*at, 7, 7);
-    draw_note(painter, hover_lines(items, *step, hovered.index, document.study().units), *at, view.rect());
+    draw_note(painter, hover_lines(*told, *step, document.study().units), *at, view.rect());
 }
 
 void paint_asked(QPainter& painter, const Document& document, const ModelView& view) {

@@ -11,17 +11,20 @@ ScrubPace pace_of(Qt::KeyboardModifiers modifiers) {
 }
 
 void Scrubbing::press(const QMouseEvent& event) {
-    if (event.button() != Qt::LeftButton) return;
+    if (event.button() == Qt::LeftButton) take_over(event.globalPosition());
+}
+
+void Scrubbing::take_over(QPointF pressed_at) {
     pressed_ = true;
     dragging_ = false;
-    start_ = event.globalPosition();
+    start_ = pressed_at;
     ticks_ = 0;
 }
 
 void Scrubbing::move(const QMouseEvent& event) {
     if (!pressed_) return;
     const double apart = event.globalPosition().x() - start_.x();
-    if (!dragging_ && qAbs(apart) < 4) return;
+    if (!dragging_ && qAbs(apart) < drag_beyond) return;
     if (!dragging_) {
         dragging_ = true;
         last_ = start_;

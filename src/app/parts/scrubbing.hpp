@@ -9,6 +9,9 @@
 
 namespace plume::app {
 
+// Pixels sideways that make a click a drag.
+inline constexpr int drag_beyond = 4;
+
 class Scrubbing {
 public:
     std::function<void(double ticks, ScrubPace pace)> moved;     // ticks since the press
@@ -16,6 +19,8 @@ public:
     std::function<void()> began, ended, clicked;
 
     void press(const QMouseEvent& event);
+    // As if it had been pressed there, in pixels of the screen.
+    void take_over(QPointF pressed_at);
     void move(const QMouseEvent& event);
     void release(const QMouseEvent& event);
     // True when the key was one of ours.

@@ -138,8 +138,7 @@ void ReadingTable::set_column_widths() {
 void ReadingTable::follow_hover() {
     const Hovered& hovered = document_.attention().hovered();
     if (hovered.step != step_ || !value_) return table_->clearSelection();
-    if (hovered.within) return;  // it came from here
-    const auto row = rows_->row_of_item(hovered.index);
+    const auto row = hovered.within ? rows_->row_of_part(*hovered.within) : rows_->row_of_item(hovered.index);
     if (!row) return;
     table_->selectRow(*row);
     if (!table_->underMouse()) table_->scrollTo(rows_->index(*row, 0));

@@ -171,10 +171,17 @@ std::optional<PartRef> ValueTable::part_of_row(int row) const {
     return table_.part_of_row(static_cast<std::size_t>(row));
 }
 
-std::optional<int> ValueTable::row_of_item(std::size_t item) const {
-    const auto row = table_.row_of_item ? table_.row_of_item(item) : std::nullopt;
+std::optional<int> ValueTable::shown_row(std::optional<std::size_t> row) const {
     return row && *row < static_cast<std::size_t>(rowCount()) ? std::optional(static_cast<int>(*row))
                                                               : std::nullopt;
+}
+
+std::optional<int> ValueTable::row_of_item(std::size_t item) const {
+    return table_.row_of_item ? shown_row(table_.row_of_item(item)) : std::nullopt;
+}
+
+std::optional<int> ValueTable::row_of_part(PartRef part) const {
+    return table_.row_of_part ? shown_row(table_.row_of_part(part)) : std::nullopt;
 }
 
 }  // namespace plume::app

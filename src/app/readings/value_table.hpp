@@ -36,8 +36,11 @@ public:
     std::optional<int> row_of_item(std::size_t item) const;
     // The vertex or the face that a row is about, where it is about one.
     std::optional<PartRef> part_of_row(int row) const;
+    std::optional<int> row_of_part(PartRef part) const;
 
 private:
+    std::optional<int> shown_row(std::optional<std::size_t> row) const;
+
     struct ShownColumn {
         std::size_t number = 0;  // among all columns of the table
         TableColumn column;

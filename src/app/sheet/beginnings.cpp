@@ -2,9 +2,12 @@
 
 #include <QKeyEvent>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <utility>
 
 #include "app/document/document.hpp"
 #include "app/finder/sentence_html.hpp"
+#include "app/parts/scrubbing.hpp"
 #include "app/theme/look.hpp"
 #include "core/study/sentence.hpp"
 
@@ -25,8 +28,10 @@ BeginningSentence::BeginningSentence(const StepKind& kind, QWidget* parent) : QL
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     setAccessibleName(text_of(sentence_text(kind, Step())));
-    setToolTip(tr("Return or a click adds it; a click on a part changes that at once"));
+    setToolTip(
+        tr("Return or a click adds it; a click on a part, or a drag on a number, changes that at once"));
     connect(this, &QLabel::linkActivated, this, &BeginningSentence::wanted);
+    connect(this, &QLabel::linkHovered, this, [this](const QString& slot) { under_ = slot; });
     write();
 }
 
@@ -35,6 +40,20 @@ void BeginningSentence::write() {
     setStyleSheet(QString("border: 1px solid %1; border-radius: 6px; padding: 1px 4px;")
                       .arg(hasFocus() ? look().accent.name() : QString("transparent")));
     setText(sentence_html(kind_, Step(), PartsAre::links));
+}
+
+void BeginningSentence::mousePressEvent(QMouseEvent* event) {
+    const auto slot = std::ranges::find(kind_.slots, text_of(under_), &SlotSpec::key);
+    const bool number = slot != kind_.slots.end() && slot->numeric() && event->button() == Qt::LeftButton;
+    pressed_ = number ? under_ : QString();
+    pressed_at_ = event->globalPosition();
+    QLabel::mousePressEvent(event);
+}
+
+void BeginningSentence::mouseMoveEvent(QMouseEvent* event) {
+    if (pressed_.isEmpty() || qAbs(event->globalPosition().x() - pressed_at_.x()) < drag_beyond)
+        return QLabel::mouseMoveEvent(event);
+    Q_EMIT dragged(std::exchange(pressed_, {}), pressed_at_);
 }
 
 void BeginningSentence::mouseReleaseEvent(QMouseEvent* event) {
@@ -79,6 +98,8 @@ Beginnings::Beginnings(const Catalogue& catalogue, QWidget* parent) : QWidget(pa
         column->addWidget(sentence);
         connect(sentence, &BeginningSentence::wanted, this,
                 [this, key](const QString& slot) { Q_EMIT wanted(key, slot); });
+        connect(sentence, &BeginningSentence::dragged, this,
+                [this, key](const QString& slot, QPointF at) { Q_EMIT dragged(key, slot, at); });
     }
 }
 

@@ -1,6 +1,6 @@
 #pragma once
 // On an empty page: a few sentences to begin with. A sentence becomes the first step; a part of one that is
-// clicked is opened in it at once.
+// clicked is opened in it at once, a number that is dragged goes on being dragged there.
 
 #include <QLabel>
 #include <QWidget>
@@ -18,8 +18,12 @@ public:
 Q_SIGNALS:
     // slot: that is to be opened in it; empty: none.
     void wanted(const QString& slot);
+    // A number of it, from where it was pressed, in pixels of the screen.
+    void dragged(const QString& slot, QPointF pressed_at);
 
 protected:
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void focusInEvent(QFocusEvent* event) override;
@@ -30,6 +34,9 @@ private:
     void write();
 
     const StepKind& kind_;
+    QString under_;    // the slot under the cursor
+    QString pressed_;  // a number that the button went down on
+    QPointF pressed_at_;
 };
 
 class Beginnings : public QWidget {
@@ -40,6 +47,7 @@ public:
 
 Q_SIGNALS:
     void wanted(const std::string& kind, const QString& slot);
+    void dragged(const std::string& kind, const QString& slot, QPointF pressed_at);
 };
 
 }  // namespace plume::app

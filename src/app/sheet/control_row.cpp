@@ -93,11 +93,6 @@ public:
     std::string name;
     void open() override { open_control_form(document_, name, this); }
 
-protected:
-    void mouseReleaseEvent(QMouseEvent* event) override {
-        if (event->button() == Qt::LeftButton) open();
-    }
-
 private:
     Document& document_;
 };

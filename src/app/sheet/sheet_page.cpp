@@ -90,7 +90,15 @@ SheetPage::SheetPage(Document& document, Page page, QWidget* parent)
             of_the_sheet->hide();
     beginnings_ = new Beginnings(document.catalogue(), this);
     beginnings_->hide();
-    connect(beginnings_, &Beginnings::wanted, this, &SheetPage::begin_with);
+    connect(beginnings_, &Beginnings::wanted, this, [this](const std::string& kind, const QString& slot) {
+        // Its places are known once it was laid out.
+        if (SlotPart* part = begin_with(kind, slot)) QTimer::singleShot(0, part, &SlotPart::open);
+    });
+    connect(beginnings_, &Beginnings::dragged, this,
+            [this](const std::string& kind, const QString& slot, QPointF at) {
+                if (auto* number = qobject_cast<NumberPart*>(begin_with(kind, slot)))
+                    QTimer::singleShot(0, number, [number, at] { number->take_drag(at); });
+            });
     column_->addWidget(beginnings_);
     items_column_ = new QVBoxLayout;
     items_column_->setSpacing(0);
@@ -146,18 +154,16 @@ void SheetPage::take_head() {
     sync_controls();
 }
 
-void SheetPage::begin_with(const std::string& kind, const QString& slot) {
+SlotPart* SheetPage::begin_with(const std::string& kind, const QString& slot) {
     const Study& study = document_.study();
     const Result<Added> added =
         add_step(study, document_.catalogue(), *document_.catalogue().find(kind), study.page_end(page_));
-    if (!added) return document_.show_message(text_of(sentence(added.error())));
-    if (!document_.apply(added->study, tr("new step"))) return;
+    if (!added) document_.show_message(text_of(sentence(added.error())));
+    if (!added || !document_.apply(added->study, tr("new step"))) return nullptr;
     document_.attention().select(added->id);
     go_to_selected();
     StepBlock* block = step_block(added->id);
-    // Its places are known once it was laid out.
-    if (SlotPart* part = block ? block->sentence().part(text_of(slot)) : nullptr)
-        QTimer::singleShot(0, part, &SlotPart::open);
+    return block ? block->sentence().part(text_of(slot)) : nullptr;
 }
 
 void SheetPage::sync_controls() {

@@ -19,6 +19,7 @@ class QVBoxLayout;
 namespace plume::app {
 
 class Beginnings;
+class SlotPart;
 
 class SheetPage : public QWidget {
     Q_OBJECT
@@ -59,7 +60,8 @@ private:
     };
     void take_study();
     void take_head();
-    void begin_with(const std::string& kind, const QString& slot);
+    // Adds it; the part of that slot, nullptr where none is meant.
+    SlotPart* begin_with(const std::string& kind, const QString& slot);
     void paint_threads(QPainter& painter, const QRect& seen) const;
     void sync_controls();
     void sync_blocks();

@@ -1,5 +1,6 @@
 #include "app/sheet/slot_parts.hpp"
 
+#include <QApplication>
 #include <QBuffer>
 #include <QContextMenuEvent>
 #include <QDir>
@@ -172,6 +173,18 @@ NumberPart::NumberPart(SlotAccess access, QWidget* parent) : SlotPart(Style::num
     scrubbing_.stepped = [this](int direction, ScrubPace pace) { step(direction, pace); };
     scrubbing_.ended = [this] { access_.document->end_stroke(); };
     scrubbing_.clicked = [this] { open(); };
+}
+
+void NumberPart::take_drag(QPointF pressed_at) {
+    if (!(QApplication::mouseButtons() & Qt::LeftButton)) return;
+    setFocus(Qt::MouseFocusReason);
+    scrubbing_.take_over(pressed_at);
+    grabMouse(cursor());
+}
+
+void NumberPart::mouseReleaseEvent(QMouseEvent* event) {
+    if (mouseGrabber() == this) releaseMouse();
+    scrubbing_.release(*event);
 }
 
 std::string NumberPart::number_text() const {

@@ -50,6 +50,9 @@ class NumberPart : public SlotPart {
 public:
     NumberPart(SlotAccess access, QWidget* parent);
     void open() override;
+    // Goes on with a drag that began on what it stands in for, in pixels of the screen; till the button is
+    // up.
+    void take_drag(QPointF pressed_at);
 
 protected:
     QString how() const override;
@@ -58,7 +61,7 @@ protected:
         setFocus(Qt::MouseFocusReason);
     }
     void mouseMoveEvent(QMouseEvent* event) override { scrubbing_.move(*event); }
-    void mouseReleaseEvent(QMouseEvent* event) override { scrubbing_.release(*event); }
+    void mouseReleaseEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void contextMenuEvent(QContextMenuEvent* event) override;
 

@@ -1,5 +1,7 @@
 #include "app/window/history_pictures.hpp"
 
+#include <algorithm>
+
 #include "app/parts/fitted_image.hpp"
 
 namespace plume::app {
@@ -7,7 +9,7 @@ namespace {
 
 // A picture takes a few frames' time, which nobody misses at rest.
 constexpr int rest_ms = 500;
-constexpr std::size_t most = 200;
+constexpr std::size_t most = 200;  // some 50 kB each
 
 }  // namespace
 
@@ -24,15 +26,16 @@ void HistoryPictures::take() {
     const Results& results = document_.results();
     if (results.behind() || results.progress().busy || document_.study().items.empty()) return;
     const StudyPointer& now = document_.snapshot();
-    if (pictures_.contains(now) || pictures_.size() == most) return;
+    if (std::ranges::find(pictures_, now, &Picture::of) != pictures_.end()) return;
     const QImage seen = seen_();
     if (seen.isNull()) return;
-    pictures_[now] = filling(seen, size * 2);
+    if (pictures_.size() == most) pictures_.pop_front();
+    pictures_.push_back({now, filling(seen, size * 2)});
 }
 
 QImage HistoryPictures::of(const StudyPointer& study) const {
-    const auto found = pictures_.find(study);
-    return found == pictures_.end() ? QImage() : found->second;
+    const auto found = std::ranges::find(pictures_, study, &Picture::of);
+    return found == pictures_.end() ? QImage() : found->image;
 }
 
 }  // namespace plume::app

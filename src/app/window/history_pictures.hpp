@@ -1,10 +1,10 @@
 #pragma once
-// How the form looked at each state of the history that was looked at for a moment.
+// How the form looked at each state of the history that was looked at for a moment; of many the last ones.
 
 #include <QImage>
 #include <QTimer>
+#include <deque>
 #include <functional>
-#include <map>
 
 #include "app/document/document.hpp"
 
@@ -27,7 +27,11 @@ private:
     Document& document_;
     std::function<QImage()> seen_;
     QTimer rest_;
-    std::map<StudyPointer, QImage> pictures_;  // of the states themselves, which the history keeps
+    struct Picture {
+        StudyPointer of;  // the state itself, which the history keeps
+        QImage image;
+    };
+    std::deque<Picture> pictures_;  // in the order they were taken
 };
 
 }  // namespace plume::app

@@ -403,8 +403,9 @@ void MainWindow::place_message() {
 }
 
 void MainWindow::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape) return document_.results().cancel();
-    QMainWindow::keyPressEvent(event);
+    if (event->key() != Qt::Key_Escape) return QMainWindow::keyPressEvent(event);
+    // Whatever has the focus, or nothing.
+    if (!compose_->isVisible() || !compose_->end_looking()) document_.results().cancel();
 }
 
 void MainWindow::resizeEvent(QResizeEvent* event) {

@@ -1,6 +1,7 @@
 #include "core/evaluation/file_contents.hpp"
 
 #include <algorithm>
+#include <utility>
 
 #include "core/base/small_letters.hpp"
 #include "core/evaluation/evaluator.hpp"
@@ -17,12 +18,19 @@ const SlotSpec* file_slot_of(const StepKind& kind) {
 
 std::vector<const StepKind*> kinds_that_read(const Catalogue& catalogue, const std::filesystem::path& path) {
     const std::string whole = ending_of(path), ending = whole.empty() ? whole : whole.substr(1);
-    std::vector<const StepKind*> kinds;
+    std::vector<std::pair<std::ptrdiff_t, const StepKind*>> found;
     for (const StepKind& kind : catalogue.kinds()) {
         const SlotSpec* slot = file_slot_of(kind);
-        if (slot && std::ranges::find(slot->files.endings, ending) != slot->files.endings.end())
-            kinds.push_back(&kind);
+        if (!slot) continue;
+        const auto& endings = slot->files.endings;
+        const auto named = std::ranges::find(endings, ending);
+        if (named != endings.end()) found.emplace_back(named - endings.begin(), &kind);
     }
+    std::ranges::stable_sort(found, {}, &std::pair<std::ptrdiff_t, const StepKind*>::first);
+    std::vector<const StepKind*> kinds;
+    kinds.reserve(found.size());
+    for (const auto& [place, kind] : found)
+        kinds.push_back(kind);
     return kinds;
 }
 

@@ -7,7 +7,7 @@
 
 namespace plume {
 
-// Kinds with a slot for files of that ending, in the order of the catalogue.
+// Kinds with a slot for files of that ending; first those that name it earlier among theirs.
 std::vector<const StepKind*> kinds_that_read(const Catalogue& catalogue, const std::filesystem::path& path);
 
 struct FileContents {

@@ -69,6 +69,10 @@ inline constexpr float plain_coordinate = -1, not_finite_coordinate = -2;
 enum class PointRole { points, feet, handles };
 enum class LineRole { edges, lines, bars, arrows, handles };
 
+// What vertices belong to: a part of a mesh, a surface, body, curve or bar; of a mesh of one part a face; of
+// surfaces made through points the nearest of these.
+enum class DrawnPart { items, faces, nodes };
+
 struct Drawable {
     PointRole points_are = PointRole::points;
     LineRole lines_are = LineRole::edges;
@@ -84,10 +88,12 @@ struct Drawable {
     DrawArray<DrawPoint> points;
     DrawArray<DrawRepeat> repeats;
     std::vector<DrawShape> shapes;  // with any, all triangles and edges are of one; coarse ones never are
-    // The part of a mesh, the curve or the bar each vertex belongs to; empty with one part or repeats.
+    // What each vertex belongs to; empty where all are one, or with repeats.
     DrawArray<std::uint32_t> vertex_parts;
-    std::vector<DrawLine> lines;  // of curves
-    std::string colour_field;     // empty: plain
+    DrawnPart parts_are = DrawnPart::items;
+    std::vector<std::size_t> node_starts;  // the first node of each surface, with parts that are nodes
+    std::vector<DrawLine> lines;           // of curves
+    std::string colour_field;              // empty: plain
     Dimension colour_dimension;
     double colour_low = 0, colour_high = 0;
     std::size_t not_finite_points = 0;  // left out

@@ -178,29 +178,74 @@ std::optional<PickedPart> pick_repeat(const Drawable& drawable, const Projection
     return best;
 }
 
-}  // namespace
-
-std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
-                                    ViewPoint cursor, double reach) {
-    const Projection projection(camera, view, drawable.origin);
-    if (!drawable.shapes.empty()) return pick_repeat(drawable, projection, {cursor, reach});
+std::optional<PickedPart> pick_line(const Drawable& drawable, const Projection& projection,
+                                    const Reach& reach) {
     if (drawable.vertex_parts.empty()) return {};
-    if (drawable.triangles.empty())
-        return nearest_part(
-            drawable.edges.size() / 2, [&](std::size_t at, std::optional<PickedPart>& nearest) {
-                const std::uint32_t* end = drawable.edges.data() + 2 * at;
-                const Spot from = projection.at(drawable.vertices[end[0]]),
-                           to = projection.at(drawable.vertices[end[1]]);
-                look_at_triangle({from, to, to}, drawable.vertex_parts[end[0]], {cursor, reach}, nearest);
-            });
+    return nearest_part(drawable.edges.size() / 2, [&](std::size_t at, std::optional<PickedPart>& nearest) {
+        const std::uint32_t* end = drawable.edges.data() + 2 * at;
+        const Spot from = projection.at(drawable.vertices[end[0]]),
+                   to = projection.at(drawable.vertices[end[1]]);
+        look_at_triangle({from, to, to}, drawable.vertex_parts[end[0]], reach, nearest);
+    });
+}
+
+// Its number among the triangles is the part that is found.
+std::optional<PickedPart> pick_triangle(const Drawable& drawable, const Projection& projection,
+                                        const Reach& reach) {
     return nearest_part(
         drawable.triangles.size() / 3, [&](std::size_t at, std::optional<PickedPart>& nearest) {
             const std::uint32_t* corner = drawable.triangles.data() + 3 * at;
             look_at_triangle(
                 {projection.at(drawable.vertices[corner[0]]), projection.at(drawable.vertices[corner[1]]),
                  projection.at(drawable.vertices[corner[2]])},
-                drawable.vertex_parts[corner[0]], {cursor, reach}, nearest);
+                static_cast<std::uint32_t>(at), reach, nearest);
         });
+}
+
+std::uint32_t corner_nearest_to(ViewPoint cursor, std::size_t triangle, const Drawable& drawable,
+                                const Projection& projection) {
+    const std::uint32_t* corner = drawable.triangles.data() + 3 * triangle;
+    return *std::min_element(corner, corner + 3, [&](std::uint32_t one, std::uint32_t other) {
+        const auto apart = [&](std::uint32_t vertex) {
+            const Spot spot = projection.at(drawable.vertices[vertex]);
+            return std::hypot(spot.x - cursor.x, spot.y - cursor.y);
+        };
+        return apart(one) < apart(other);
+    });
+}
+
+// What the triangle belongs to.
+PickedPart part_of(const PickedPart& triangle, ViewPoint cursor, const Drawable& drawable,
+                   const Projection& projection) {
+    PickedPart found{0, triangle.apart, triangle.depth};
+    if (drawable.vertex_parts.empty()) return found;
+    const std::uint32_t vertex = corner_nearest_to(cursor, triangle.part, drawable, projection);
+    const std::size_t part = drawable.vertex_parts[vertex];
+    switch (drawable.parts_are) {
+        case DrawnPart::items:
+            found.part = part;
+            break;
+        case DrawnPart::faces:
+            found.face = part;
+            break;
+        case DrawnPart::nodes:
+            found.node = part;
+            found.part = static_cast<std::size_t>(std::ranges::upper_bound(drawable.node_starts, part) -
+                                                  drawable.node_starts.begin()) -
+                         1;
+    }
+    return found;
+}
+
+}  // namespace
+
+std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
+                                    ViewPoint cursor, double reach) {
+    const Projection projection(camera, view, drawable.origin);
+    if (!drawable.shapes.empty()) return pick_repeat(drawable, projection, {cursor, reach});
+    if (drawable.triangles.empty()) return pick_line(drawable, projection, {cursor, reach});
+    const auto triangle = pick_triangle(drawable, projection, {cursor, reach});
+    return triangle ? std::optional(part_of(*triangle, cursor, drawable, projection)) : std::nullopt;
 }
 
 namespace {

@@ -24,12 +24,14 @@ std::optional<Picked> pick_point(const Drawable& drawable, const Camera& camera,
 std::optional<std::size_t> pick_place(std::size_t count, const std::function<Vec3(std::size_t)>& place,
                                       const Camera& camera, ViewSize view, ViewPoint cursor, double reach);
 
-// The part of a mesh under the cursor, the one in front; where there is none, the nearest within `reach`
-// pixels, for posts are thin. Nothing on a mesh of one part. Of curves the nearest within reach.
+// The part of a mesh, the surface or body under the cursor, the one in front; where there is none, the
+// nearest within `reach` pixels, for posts are thin. Of curves and bars the nearest within reach.
 struct PickedPart {
     std::size_t part = 0;
     double apart = 0;  // pixels from the cursor
     double depth = 0;  // along the view
+    // Of a mesh of one part, or the nearest of the points that surfaces were made through.
+    std::optional<std::size_t> face = {}, node = {};
 };
 std::optional<PickedPart> pick_part(const Drawable& drawable, const Camera& camera, ViewSize view,
                                     ViewPoint cursor, double reach);

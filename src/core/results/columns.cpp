@@ -8,7 +8,7 @@
 #include "core/base/overloaded.hpp"
 #include "core/data/delivery.hpp"
 #include "core/geometry/curves/curve_division.hpp"
-#include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/curves/curve_nodes.hpp"
 #include "core/geometry/meshes/face_places.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
 #include "core/results/frame_columns.hpp"
@@ -109,6 +109,13 @@ Table attractors_table(const std::vector<Attractor>& items) {
 
 // Items are parts ----------------------------------------------------------------------------------------
 
+void let_rows_be(PartSort sort, Table& table) {
+    table.part_of_row = [sort](std::size_t row) { return PartRef{sort, row}; };
+    table.row_of_part = [sort, count = table.row_count](PartRef part) {
+        return part.sort == sort && part.number < count ? std::optional(part.number) : std::nullopt;
+    };
+}
+
 Table vertices_table(const Mesh& mesh) {
     Table table{{}, mesh.vertex_count(), "vertices"};
     add_whole(table, "vertex", false, [](std::size_t row) { return static_cast<double>(row); });
@@ -125,7 +132,7 @@ Table vertices_table(const Mesh& mesh) {
     table.item_of_row = [part_of](std::size_t row) {
         return std::optional<std::size_t>(part_of->empty() ? 0 : (*part_of)[row]);
     };
-    table.part_of_row = [](std::size_t row) { return PartRef{PartSort::vertex, row}; };
+    let_rows_be(PartSort::vertex, table);
     // A part's first vertex stands for it.
     table.row_of_item = [&mesh](std::size_t item) -> std::optional<std::size_t> {
         if (item >= mesh.part_count() || mesh.face_count() == 0) return {};
@@ -151,7 +158,7 @@ Table faces_table(const Mesh& mesh) {
     for (const Field& field : mesh.face_fields())
         add_column(table, field.name, field.values, field.dimension, {});
     table.item_of_row = [&mesh](std::size_t row) { return std::optional(mesh.part_of(row)); };
-    table.part_of_row = [](std::size_t row) { return PartRef{PartSort::face, row}; };
+    let_rows_be(PartSort::face, table);
     table.row_of_item = [&mesh](std::size_t item) -> std::optional<std::size_t> {
         if (item >= mesh.part_count() || mesh.face_count() == 0) return {};
         return mesh.part(item).begin;
@@ -223,18 +230,12 @@ struct OnCurve {
     std::vector<double> fields;
 };
 
-std::vector<double> parameters_of(const SplineCurve& curve) {
-    std::vector<double> parameters = breaks_of(curve.basis());
-    if (curve.closed()) parameters.pop_back();
-    return parameters;
-}
-
 // The rows of curves, measured one curve at a time when one of its rows is asked for: a reader looks at few.
 class CurveRows {
 public:
     explicit CurveRows(const CurveSet& set) : set_(set), points_(set.curves.size()) {
         for (const SplineCurve& curve : set.curves)
-            starts_.push_back(starts_.back() + parameters_of(curve).size());
+            starts_.push_back(starts_.back() + node_count(curve));
     }
     std::size_t count() const { return starts_.back(); }
     std::size_t curve_of(std::size_t row) const {
@@ -251,7 +252,7 @@ private:
     std::vector<OnCurve> measured(std::size_t number) const {
         const SplineCurve& curve = set_.curves[number];
         const CurveLength measure(curve);
-        const std::vector<double> parameters = parameters_of(curve);
+        const std::vector<double> parameters = node_parameters(curve);
         std::vector<OnCurve> points;
         points.reserve(parameters.size());
         for (std::size_t at = 0; at < parameters.size(); ++at) {
@@ -274,6 +275,7 @@ Table curves_table(const CurveSet& set) {
     const auto rows = std::make_shared<CurveRows>(set);
     Table table{{}, rows->count(), "points on curves"};
     table.item_of_row = [rows](std::size_t row) { return std::optional(rows->curve_of(row)); };
+    let_rows_be(PartSort::vertex, table);
     // A curve's first point stands for it.
     table.row_of_item = [rows, count = set.curves.size()](std::size_t item) {
         return item < count ? std::optional(rows->first_row_of(item)) : std::nullopt;
@@ -308,7 +310,7 @@ Table whole_curves_table(const CurveSet& set) {
     add_text(table, "ends",
              [&curves](std::size_t row) { return std::string(curves[row].closed() ? "closed" : "open"); });
     add_whole(table, "points", false,
-              [&curves](std::size_t row) { return static_cast<double>(parameters_of(curves[row]).size()); });
+              [&curves](std::size_t row) { return static_cast<double>(node_count(curves[row])); });
     for (const Field& field : numbers_along(curves))
         add_field(table, field);
     return table;
@@ -319,10 +321,12 @@ Table poles_table(const SurfaceSet& set) {
     const auto starts = std::make_shared<std::vector<std::size_t>>(1, 0);
     for (const SplinePatch& patch : set.patches)
         starts->push_back(starts->back() + patch.x().size());
-    Table table = without_items(starts->back(), "poles");
+    Table table{{}, starts->back(), "poles"};
     const auto patch_of = [starts](std::size_t row) {
         return static_cast<std::size_t>(std::ranges::upper_bound(*starts, row) - starts->begin()) - 1;
     };
+    table.item_of_row = [patch_of](std::size_t row) { return std::optional(patch_of(row)); };
+    table.row_of_item = [](std::size_t) { return std::optional<std::size_t>(); };  // no pole stands for one
     add_whole(table, "surface", set.patches.size() == 1,
               [patch_of](std::size_t row) { return static_cast<double>(patch_of(row)); });
     add_whole(table, "pole", false, [patch_of, starts](std::size_t row) {

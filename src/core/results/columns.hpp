@@ -38,8 +38,9 @@ struct Table {
     // Between rows and items (items.hpp): nothing where a row belongs to none, or the other way round.
     std::function<std::optional<std::size_t>(std::size_t row)> item_of_row = {};
     std::function<std::optional<std::size_t>(std::size_t item)> row_of_item = {};
-    // Where a row is of something within an item: the vertex or the face it is about.
+    // Where rows are of something within an item: the vertex or the face a row is about, and the row of one.
     std::function<PartRef(std::size_t row)> part_of_row = {};
+    std::function<std::optional<std::size_t>(PartRef part)> row_of_part = {};
 };
 
 // What rows a value can be told by, the usual ones first: "members", "nodes". At least one. Of meshes of

@@ -9,6 +9,7 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/frames/member_list.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/results/numbers_along.hpp"
 
 namespace plume {
@@ -109,7 +110,26 @@ Items bodies_of(const SolidSet& set) {
                            (set.marks ? ", " + body_mark(set, item) : "");
                 },
             .fields = set.fields,
-            .labelled_by = set.fields.empty() ? "" : set.fields.back().name};
+            .labelled_by = set.fields.empty() ? "" : set.fields.back().name,
+            .noted = set.bodies.size() > 1};
+}
+
+Items surfaces_of(const SurfaceSet& set) {
+    return {.are = "surfaces",
+            .count = set.patches.size(),
+            .place =
+                [&set](std::size_t item) {
+                    const SplineBasis &u = set.patches[item].u(), &v = set.patches[item].v();
+                    return PatchEvaluator(set.patches[item])
+                        .at(std::midpoint(u.start(), u.end()), std::midpoint(v.start(), v.end()))
+                        .position;
+                },
+            .name = [](std::size_t item) { return std::to_string(item); },
+            .title =
+                [&set](std::size_t item) {
+                    return "surface " + std::to_string(item) + " of " + std::to_string(set.patches.size());
+                },
+            .noted = set.patches.size() > 1};
 }
 
 Items curves_of(const std::vector<SplineCurve>& curves) {
@@ -200,7 +220,8 @@ Items items_of(const Value& value) {
                    [](const DirectionsOnPoints& item) { return points_of(item.points); },
                    [](const Placements& item) { return placements_of(item); },
                    [](const Attractors& item) { return attractors_of(item.items()); },
-                   [](const Mesh& mesh) { return parts_of(mesh); }, [](const SurfaceSet&) { return Items{}; },
+                   [](const Mesh& mesh) { return parts_of(mesh); },
+                   [](const SurfaceSet& set) { return surfaces_of(set); },
                    [](const CurveSet& set) { return curves_of(set.curves); },
                    [](const SolidSet& set) { return bodies_of(set); },
                    [](const BarFrame& frame) { return members_of(frame); },

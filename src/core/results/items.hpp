@@ -1,6 +1,6 @@
 #pragma once
 // What of a value can be pointed at, labelled and picked: points by their flat address, attractors by their
-// number, parts of meshes, members of frames and behind them their nodes.
+// number, parts of meshes, surfaces, bodies, curves, members of frames and behind them their nodes.
 
 #include <functional>
 #include <string>
@@ -31,6 +31,7 @@ struct Items {
     std::function<std::vector<std::pair<std::string, Quantity>>(std::size_t item)> figures = {};
     // Why it is there, of what grew: a sentence for each it came of, from the first on, and for itself.
     std::function<std::vector<std::string>(std::size_t item)> why = {};
+    bool noted = true;                         // false: the one there is, whose middle tells nobody anything
     std::shared_ptr<const Items> others = {};  // numbered on behind these: the nodes of a frame
 
     std::size_t total() const { return count + (others ? others->count : 0); }

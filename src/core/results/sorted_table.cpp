@@ -101,11 +101,16 @@ Table sorted_by(const Table& table, std::size_t column, bool falling) {
         sorted.part_of_row = [read = table.part_of_row, order](std::size_t row) {
             return read((*order)[row]);
         };
+    const auto sorted_place = [places](std::optional<std::size_t> row) {
+        return row ? std::optional((*places)[*row]) : std::nullopt;
+    };
     if (table.row_of_item)
-        sorted.row_of_item = [read = table.row_of_item,
-                              places](std::size_t item) -> std::optional<std::size_t> {
-            const auto row = read(item);
-            return row ? std::optional((*places)[*row]) : std::nullopt;
+        sorted.row_of_item = [read = table.row_of_item, sorted_place](std::size_t item) {
+            return sorted_place(read(item));
+        };
+    if (table.row_of_part)
+        sorted.row_of_part = [read = table.row_of_part, sorted_place](PartRef part) {
+            return sorted_place(read(part));
         };
     return sorted;
 }

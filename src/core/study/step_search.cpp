@@ -30,7 +30,7 @@ struct Naming {
     int left_over = 0;   // words of the verb that were not typed
 };
 
-constexpr int stands_for_the_verb = 10;
+constexpr int stands_for_the_verb = 10, passed_over = 3;
 
 int distance(const TypedWord& word, const KnownWords& known) {
     return std::min(word.match(word.text, known.verb),
@@ -40,7 +40,9 @@ int distance(const TypedWord& word, const KnownWords& known) {
 Naming naming(const KnownWords& known, const std::vector<TypedWord>& typed) {
     Naming result;
     for (const TypedWord& word : typed) {
-        const int away = distance(word, known);
+        int away = distance(word, known);
+        // "move up" is as good as "move 4 m up".
+        if (away >= no_match && &word != &typed.front() && says_which_way(word.text)) away = passed_over;
         result.found = result.found && away < no_match;
         result.distance += away;
     }
@@ -162,6 +164,10 @@ std::vector<StepOffer> step_offers(const StepPlace& place, std::string_view name
     for (auto& [rank, offer] : found)
         offers.push_back(std::move(offer));
     return offers;
+}
+
+StepOffer step_offer(const StepPlace& place, const StepKind& kind) {
+    return Fitting(place).offer({&kind, nullptr, {}});
 }
 
 Step offered_step(const StepOffer& offer, const std::vector<TypedNumber>& numbers) {

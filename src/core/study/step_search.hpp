@@ -39,6 +39,8 @@ struct StepPlace {
 
 // Of the steps that could stand there those that are named.
 std::vector<StepOffer> step_offers(const StepPlace& place, std::string_view name);
+// A step of that kind there.
+StepOffer step_offer(const StepPlace& place, const StepKind& kind);
 
 // The offer as a step: with its own values, and the numbers that were typed.
 Step offered_step(const StepOffer& offer, const std::vector<TypedNumber>& numbers);

@@ -125,6 +125,10 @@ std::string turned_round(const std::string& number) {
 
 }  // namespace
 
+bool says_which_way(std::string_view word) {
+    return std::ranges::find(axis_words, word, &AxisWord::word) != axis_words.end();
+}
+
 TypedStep read_typed(std::string_view typed) {
     const std::vector<std::string> parts = parts_of(typed);
     TypedStep step;

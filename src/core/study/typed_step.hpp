@@ -23,6 +23,9 @@ struct TypedStep {
     std::vector<TypedNumber> numbers;
 };
 
+// Whether a word behind a number says along which axis: "up", "across".
+bool says_which_way(std::string_view word);
+
 // A number begins the numbers only behind a word; what is no number among them is passed over.
 TypedStep read_typed(std::string_view typed);
 

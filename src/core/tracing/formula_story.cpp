@@ -7,11 +7,16 @@
 #include "core/formula/expression.hpp"
 #include "core/formula/put_in.hpp"
 #include "core/study/sentence.hpp"
+#include "core/tracing/part_told.hpp"
 
 namespace plume {
 namespace {
 
 constexpr std::string_view formula_key = "formula";
+
+std::string told(const Quantity& quantity, const Units& units) {
+    return quantity_text(quantity, units, told_digits);
+}
 
 std::optional<FormulaSite> site_of(const StepKind& kind, const Inputs& inputs) {
     if (!inputs.has(formula_key)) return {};
@@ -32,15 +37,15 @@ struct ValuesThere {
     std::string of(std::string_view name, std::size_t line) const {
         for (std::size_t above = line; above-- > 0;)
             if (formula.terms[above].name == name)
-                return quantity_text({terms[above][0], formula.terms[above].dimension}, units);
+                return told({terms[above][0], formula.terms[above].dimension}, units);
         for (const FormulaInput& input : site.inputs) {
             if (input.name != name) continue;
             const auto* ref = std::get_if<InputRef>(&input.meaning);
             const double value = ref ? input_at(site.domain, *ref, address) : std::get<double>(input.meaning);
-            return quantity_text({value, input.dimension}, units);
+            return told({value, input.dimension}, units);
         }
         const auto known = scope.find ? scope.find(name) : std::nullopt;
-        return known ? quantity_text(*known, units) : std::string();
+        return known ? told(*known, units) : std::string();
     }
 };
 
@@ -53,13 +58,13 @@ std::string_view right_of(std::string_view line, const Term& term) {
 
 std::string line_story(const ValuesThere& there, const std::string& text, std::size_t at) {
     const Term& term = there.formula.terms[at];
-    const std::string value = quantity_text({there.terms[at][0], term.dimension}, there.units);
+    const std::string value = told({there.terms[at][0], term.dimension}, there.units);
     const std::string_view line = std::string_view(text).substr(term.begin, term.end - term.begin);
     const std::string put_in =
         with_values(right_of(line, term), [&](std::string_view name) { return there.of(name, at); });
-    std::string told = term.name.empty() ? value : term.name + ' ' + value;
-    if (term.muted_to) return told + ", muted";
-    return told + " = " + put_in;
+    const std::string result = term.name.empty() ? value : term.name + ' ' + value;
+    if (term.muted_to) return result + ", muted";
+    return result + " = " + put_in;
 }
 
 }  // namespace
@@ -95,11 +100,11 @@ std::vector<std::string> expression_story(const StepKind& kind, const Step& step
         if (names_used(text).empty()) continue;
         const auto value = evaluate(text, scope);
         if (!value) continue;
-        const auto told = [&](std::string_view name) {
+        const auto value_of = [&](std::string_view name) {
             const auto known = scope.find ? scope.find(name) : std::nullopt;
-            return known ? quantity_text(*known, inputs.units()) : std::string();
+            return known ? told(*known, inputs.units()) : std::string();
         };
-        const std::string put_in = with_values(text, told), result = quantity_text(*value, inputs.units());
+        const std::string put_in = with_values(text, value_of), result = told(*value, inputs.units());
         lines.push_back(in_small_letters(slot->label) + " = " + put_in +
                         (text == names_used(text).front() ? "" : " = " + result));
     }

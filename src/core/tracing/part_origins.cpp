@@ -20,6 +20,20 @@ std::optional<PartRef> spot_at(const Spots& spots, Vec3 place, std::size_t wishe
     return found;
 }
 
+// The nearest one within reach; of several equally near the one with the number wished for.
+std::optional<PartRef> spot_near(const Spots& spots, Vec3 place, std::size_t wished, double reach) {
+    std::optional<PartRef> found;
+    double nearest = reach;
+    for (std::size_t spot = 0; spot < spots.count; ++spot) {
+        if (!spots.present(spot)) continue;
+        const double apart = length(spots.at(spot) - place);
+        if (!(apart <= nearest) || (found && apart == nearest && spot != wished)) continue;
+        nearest = apart;
+        found = PartRef{spots.sort, spots.first + spot};
+    }
+    return found;
+}
+
 std::optional<PartRef> face_with(const Mesh& read, const std::vector<Vec3>& corners, std::size_t wished) {
     const auto fits = [&](std::size_t face) {
         const auto given = read.face(face);
@@ -61,6 +75,8 @@ std::optional<PartRef> whole_at_its_place(const Value& made, PartRef part, const
         const auto* frame = std::get_if<BarFrame>(&read);
         return frame ? member_between(*frame, places) : std::nullopt;
     }
+    if (const double rounding = rounding_within(made, part); rounding > 0)
+        return spot_near(spots_of(read), places[0], part.number, rounding);
     // Parts and bodies are more than the middle they are said to be at.
     const bool spot =
         part.sort == PartSort::vertex || lattice_of(made) || std::holds_alternative<Attractors>(made);
@@ -96,6 +112,19 @@ bool same_poles(const CurveSet& a, const CurveSet& b) {
     });
 }
 
+bool same_poles(const SurfaceSet& a, const SurfaceSet& b) {
+    return std::ranges::equal(a.patches, b.patches, [](const SplinePatch& one, const SplinePatch& other) {
+        return one.u().pole_count() == other.u().pole_count() &&
+               one.v().pole_count() == other.v().pole_count();
+    });
+}
+
+template <class Set>
+bool both_have_same_poles(const Value& a, const Value& b) {
+    const Set *one = std::get_if<Set>(&a), *other = std::get_if<Set>(&b);
+    return one && other && same_poles(*one, *other);
+}
+
 // What moved as a whole has the same address.
 std::optional<PartRef> by_address(const Value& made, PartRef part, const Value& read) {
     const auto* frame = std::get_if<BarFrame>(&made);
@@ -111,9 +140,8 @@ std::optional<PartRef> by_address(const Value& made, PartRef part, const Value& 
                    ? std::optional(part)
                    : std::nullopt;
     }
-    const auto* curves = std::get_if<CurveSet>(&made);
-    const auto* read_curves = std::get_if<CurveSet>(&read);
-    if (curves && read_curves) return same_poles(*curves, *read_curves) ? std::optional(part) : std::nullopt;
+    if (both_have_same_poles<CurveSet>(made, read) || both_have_same_poles<SurfaceSet>(made, read))
+        return part;
     const PointLattice *lattice = lattice_of(made), *read_lattice = lattice_of(read);
     if (frame || read_frame || !lattice || !read_lattice || !lattice->same_arrangement(*read_lattice))
         return {};

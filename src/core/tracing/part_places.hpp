@@ -11,10 +11,16 @@ namespace plume {
 
 // Whether there is such a part.
 bool has_part(const Value& value, PartRef part);
+// How many parts of its sort there are.
+std::size_t count_of(const Value& value, PartSort sort);
 
 // The corners of a face, the ends of a member or of an open curve, the beginning of a closed one; of all else
 // the one place it is at; none where it is nowhere.
 std::vector<Vec3> places_of(const Value& value, PartRef part);
+
+// How far from the point it came from such a point may be by rounding alone: splines meet what they are made
+// through so closely. 0 of all else.
+double rounding_within(const Value& value, PartRef part);
 
 // "i 4  j 3", "4,3–5,3  along i, row 3", "face 12".
 std::string title_of(const Value& value, PartRef part);

@@ -3,6 +3,7 @@
 // carry before.
 
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "core/base/units.hpp"
@@ -11,11 +12,17 @@
 
 namespace plume {
 
+// Of all numbers and places that are told.
+inline constexpr int told_digits = 5;
+
 // A part it came from.
 struct EarlierPart {
     const Value& value;
     PartRef part;
 };
+
+// Every number it carries, by name, and what is found out of it: the length of a member.
+std::vector<std::pair<std::string, Quantity>> numbers_of(const Value& value, PartRef part);
 
 std::vector<std::string> told_of_part(const Value& value, PartRef part,
                                       const std::vector<EarlierPart>& earlier, const Units& units);

@@ -5,6 +5,8 @@
 #include <set>
 
 #include "core/base/listed.hpp"
+#include "core/geometry/curves/curve_nodes.hpp"
+#include "core/geometry/surfaces/surface_nodes.hpp"
 #include "core/results/items.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/study_scope.hpp"
@@ -32,8 +34,7 @@ PlaceAmong place_among(const Value& value, PartRef part) {
         const auto& [sort, number] = pointed_at(items, part.number);
         return {number, sort.count};
     }
-    const auto& mesh = std::get<Mesh>(value);
-    return {part.number, part.sort == PartSort::face ? mesh.face_count() : mesh.vertex_count()};
+    return {part.number, count_of(value, part.sort)};
 }
 
 // A step, and which of its parts are asked about.
@@ -219,6 +220,40 @@ Result<Trace> trace_part(const Evaluation& evaluation, const Catalogue& catalogu
 
 namespace {
 
+// "12,8"; empty where it is no such row of numbers.
+std::vector<std::size_t> numbers_in(std::string_view name) {
+    std::vector<std::size_t> numbers;
+    for (const char *at = name.data(), *const end = at + name.size();;) {
+        const auto read = std::from_chars(at, end, numbers.emplace_back());
+        if (read.ec != std::errc()) return {};
+        if (read.ptr == end) return numbers;
+        if (*read.ptr != ',') return {};
+        at = read.ptr + 1;
+    }
+}
+
+// A point that splines were made through: column and row of a surface, the surface before them where there
+// are several; curve and point.
+std::optional<PartRef> node_named(const Value& value, std::string_view name) {
+    std::vector<std::size_t> numbers = numbers_in(name);
+    std::optional<std::size_t> number;
+    if (const auto* curves = std::get_if<CurveSet>(&value); curves && numbers.size() == 2)
+        number = number_of(*curves, {numbers[0], numbers[1]});
+    if (const auto* surfaces = std::get_if<SurfaceSet>(&value)) {
+        if (surfaces->patches.size() == 1) numbers.insert(numbers.begin(), 0);
+        if (numbers.size() == 3) number = number_of(*surfaces, {numbers[0], numbers[1], numbers[2]});
+    }
+    return number ? std::optional(PartRef{PartSort::vertex, *number}) : std::nullopt;
+}
+
+// How what lies within its items is named.
+std::string named_within(const Value& value) {
+    if (std::holds_alternative<Mesh>(value)) return ", its faces as ‘face 0’, its vertices as ‘vertex 0’";
+    if (count_of(value, PartSort::vertex) == 0) return {};
+    const auto* surfaces = std::get_if<SurfaceSet>(&value);
+    return std::string(", its points as ‘") + (surfaces && surfaces->patches.size() > 1 ? "0,0,0’" : "0,0’");
+}
+
 // "face 12", "vertex 7", "12".
 std::optional<PartRef> numbered(const Value& value, std::string_view name) {
     PartSort sort = PartSort::item;
@@ -240,17 +275,16 @@ Result<PartRef> part_named(const Value& value, const std::string& result, std::s
     const Items items = items_of(value);
     if (items.total() == 0)
         return Error{ErrorCode::wrong_kind, result, "has no parts that could be asked about",
-                     "Name a result with points, members, parts, curves, bodies or attractors."};
+                     "Name a result with points, members, parts, surfaces, curves, bodies or attractors."};
     for (std::size_t number = 0; number < items.total(); ++number) {
         const auto& [sort, of_sort] = pointed_at(items, number);
         const PartRef part{PartSort::item, number};
         if (sort.name(of_sort) == name || mark_of(value, part) == name) return part;
     }
     if (const auto part = numbered(value, name)) return *part;
-    const bool of_faces = std::holds_alternative<Mesh>(value);
+    if (const auto part = node_named(value, name)) return *part;
     return Error{ErrorCode::unknown_name, "‘" + std::string(name) + "’", "is no part of " + result,
-                 "Its " + items.are + " are named as ‘" + items.name(0) + "’" +
-                     (of_faces ? ", its faces as ‘face 0’, its vertices as ‘vertex 0’." : ".")};
+                 "Its " + items.are + " are named as ‘" + items.name(0) + "’" + named_within(value) + "."};
 }
 
 }  // namespace plume

@@ -118,6 +118,12 @@ TEST(Tables, SurfacesHaveTheirPolesAndMeshesTheirVertices) {
     const auto poles = csv_lines(roof);
     EXPECT_EQ(poles[0], "surface,pole,x m,y m,z m");
     EXPECT_EQ(poles.size(), patch.u().pole_count() * patch.v().pole_count() + 1);
+    // Two surfaces: rows lead to theirs.
+    const Value two(SurfaceSet{{patch, patch}});
+    const Table table = columns_of(two);
+    EXPECT_EQ(table.item_of_row(patch.x().size()), 1U);
+    EXPECT_EQ(table.row_of_item(1), std::nullopt);
+    EXPECT_EQ(items_of(two).total(), 2U);
 }
 
 // Rows and what is pointed at in the model name each other.
@@ -145,6 +151,9 @@ TEST(Tables, RowsAndItemsLeadToEachOther) {
     EXPECT_EQ(vertices.item_of_row(4), 1U);
     EXPECT_EQ(vertices.row_of_item(1), 3U) << "its first vertex";
     EXPECT_EQ(vertices.row_of_item(2), std::nullopt);
+    EXPECT_EQ(vertices.row_of_part({PartSort::vertex, 4}), 4U);
+    EXPECT_EQ(vertices.row_of_part({PartSort::vertex, 6}), std::nullopt);
+    EXPECT_EQ(vertices.row_of_part({PartSort::face, 1}), std::nullopt) << "rows are vertices";
     const Items parts = items_of(posts);
     EXPECT_EQ(parts.count, 2U);
     EXPECT_EQ(parts.title(1), "part 1 of 2");

@@ -32,6 +32,9 @@ TEST(StepSearch, TheVerbSaysMoreThanWhatFits) {
         {"throw", "lattice", "field.random"},
         {"posts", "lattice", "mesh.posts"},
         {"move", "roof", "thing.move"},
+        {"move up", "roof", "thing.move"},  // words that say where to are passed over where none has them
+        {"push down", "rise", "points.push"},
+        {"fill down", "lattice", "body.fill"},
         {"honeycomb", "", "lattice.hexagonal"},  // a word that stands for the verb
         {"rotate", "roof", "thing.turn"},
     };

@@ -98,6 +98,53 @@ TEST_F(Tracing, TheCornersOfASkinsFaceAreItsPoints) {
         EXPECT_TRUE(has(at("pushed"), corner)) << corner << at("pushed");
 }
 
+TEST_F(Tracing, ASmoothSurfaceIsFollowedByThePointsItWasMadeThrough) {
+    maker = swelling();
+    maker.word("roof", "surface", "smooth");
+    maker.add("thing.move", "lifted");
+    maker.set("lifted", "thing", ResultName{"roof"}).number("lifted", "z", "2 m");
+    ask("lifted", "14,8");
+    EXPECT_TRUE(has(at("lifted"), "[point 14,8]") && has(at("lifted"), "moved by 0, 0, 2 m")) << at("lifted");
+    EXPECT_EQ(at("roof"), "[point 14,8]\n") << "it is where its point is, and has its numbers";
+    EXPECT_TRUE(has(at("pushed"), "[i 14  j 8]")) << at("pushed");
+    EXPECT_TRUE(has(at("lattice"), "at 3, 0, 0 m")) << at("lattice");
+    // At the corner that lies at zero too.
+    maker.number("lattice", "width", "0.3 m").number("lattice", "depth", "0.3 m");
+    maker.word("lattice", "origin", "corner");
+    ask("roof", "0,0");
+    EXPECT_EQ(at("roof"), "[point 0,0]\n");
+    EXPECT_TRUE(has(at("lattice"), "[i 0  j 0]")) << at("lattice");
+}
+
+TEST_F(Tracing, ACurveIsFollowedByThePointsItWasMadeThrough) {
+    maker.add("lattice.rectangular", "lattice");
+    maker.add("curve.join", "rows");
+    maker.word("rows", "route", "rows");
+    maker.add("thing.repeat", "copies");
+    maker.number("copies", "count", "2").number("copies", "x", "0 m").number("copies", "z", "4 m");
+    ask("copies", "19,7");
+    EXPECT_TRUE(has(at("copies"), "[curve 19, point 7]") && has(at("copies"), "copy 2 of 2")) << at("copies");
+    EXPECT_EQ(at("rows"), "[curve 2, point 7]\n");
+    EXPECT_TRUE(has(at("lattice"), "[i 7  j 2]")) << at("lattice");
+    const Value rows = test::value_of(evaluation, "rows");
+    EXPECT_FALSE(part_named(rows, "rows", "17,0"));
+    EXPECT_FALSE(part_named(rows, "rows", "0,25"));
+    EXPECT_EQ(part_named(rows, "rows", "16,24")->number, 17U * 25U - 1);
+}
+
+TEST_F(Tracing, CopiesOfASurfaceAreFollowedToIt) {
+    maker = swelling();
+    maker.word("roof", "surface", "smooth");
+    maker.add("thing.repeat", "copies");
+    maker.set("copies", "thing", ResultName{"roof"})
+        .number("copies", "count", "3")
+        .number("copies", "x", "50 m");
+    ask("copies", "2,14,8");
+    EXPECT_TRUE(has(at("copies"), "copy 3 of 3")) << at("copies");
+    EXPECT_TRUE(has(at("roof"), "[point 14,8]")) << at("roof");
+    EXPECT_TRUE(has(at("pushed"), "[i 14  j 8]")) << at("pushed");
+}
+
 TEST_F(Tracing, LinesOfAFormulaHaveTheirValuesPutIn) {
     maker.control("swell", 3.2, "m");
     maker.add("lattice.rectangular", "lattice");
@@ -228,6 +275,20 @@ TEST_F(Tracing, WhatIsNotThereIsNamed) {
     EXPECT_EQ(part_named(roof, "roof", "face 384").error().code, ErrorCode::unknown_name);
     EXPECT_TRUE(part_named(roof, "roof", "face 383"));
     EXPECT_EQ(part_named(roof, "roof", "vertex -1").error().code, ErrorCode::unknown_name);
+    maker.word("roof", "surface", "smooth");
+    const Value smooth = test::value_of(test::run(maker.study), "roof");
+    EXPECT_EQ(part_named(smooth, "roof", "24,16")->number, 25U * 17U - 1);
+    for (const char* wrong : {"25,0", "0,17", "1,2,3", "1", "1,", ",1", "1,2,", "x,1", "1, 2", "-1,0",
+                              "99999999999999999999,0", "0,0,0,0"}) {
+        const auto part = part_named(smooth, "roof", wrong);
+        ASSERT_FALSE(part) << wrong;
+        EXPECT_NE(sentence(part.error()).find("its points as ‘0,0’"), std::string::npos);
+    }
+    const auto& patch = std::get<SurfaceSet>(smooth).patches.front();
+    const Value two(SurfaceSet{{patch, patch}});
+    EXPECT_EQ(part_named(two, "two", "1,0,0")->number, 25U * 17U);
+    EXPECT_FALSE(part_named(two, "two", "3,4"));
+    EXPECT_EQ(title_of(two, *part_named(two, "two", "1,24,2")), "surface 1, point 24,2");
     EXPECT_EQ(part_named(Value(Quantity{1, {}}), "number", "0").error().code, ErrorCode::wrong_kind);
     const ItemId step = maker.study->step("pushed")->id;
     EXPECT_EQ(

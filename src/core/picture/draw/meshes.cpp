@@ -25,6 +25,10 @@ std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
     return faces;
 }
 
+std::uint32_t part_drawn(const Mesh& mesh, std::uint32_t face, const Drawable& drawable) {
+    return drawable.parts_are == DrawnPart::faces ? face : static_cast<std::uint32_t>(mesh.part_of(face));
+}
+
 // Leaves in `faces` those of which something is drawn.
 Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const MeshColours& colours,
                  std::size_t most, bool coarse, const Run& run, Drawable& drawable) {
@@ -37,9 +41,9 @@ Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const Mesh
     DrawArray<std::uint32_t>& indices = coarse ? drawable.coarse : drawable.triangles;
     for (const DraftTriangle& triangle : *triangles) {
         const Vec3 normal = unit_or_zero(area_vector(mesh, triangle.face));
-        if (mesh.part_count() > 1)
+        if (drawable.parts_are == DrawnPart::faces || mesh.part_count() > 1)
             drawable.vertex_parts.insert(drawable.vertex_parts.end(), 3,
-                                         static_cast<std::uint32_t>(mesh.part_of(triangle.face)));
+                                         part_drawn(mesh, triangle.face, drawable));
         for (std::size_t corner = 0; corner < 3; ++corner) {
             indices.push_back(static_cast<std::uint32_t>(drawable.vertices.size()));
             drawable.vertices.push_back(vertex(triangle.corners[corner], drawable.origin, normal,
@@ -78,7 +82,8 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
     for (std::size_t at = 0; at < faces.size(); ++at)
         first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
     drawable.vertices.resize(first.back());
-    if (mesh.part_count() > 1) drawable.vertex_parts.resize(first.back());
+    if (drawable.parts_are == DrawnPart::faces || mesh.part_count() > 1)
+        drawable.vertex_parts.resize(first.back());
     drawable.edges.resize(2 * static_cast<std::size_t>(first.back()));
     drawable.triangles.resize(3 * (static_cast<std::size_t>(first.back()) - 2 * faces.size()));
     parallel_blocks(faces.size(), 4096, run, [&](std::size_t begin, std::size_t end) {
@@ -88,7 +93,7 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
             const std::uint32_t start = first[at], count = first[at + 1] - start;
             if (!drawable.vertex_parts.empty())
                 std::fill_n(drawable.vertex_parts.data() + start, count,
-                            static_cast<std::uint32_t>(mesh.part_of(faces[at])));
+                            part_drawn(mesh, faces[at], drawable));
             std::uint32_t* triangle =
                 drawable.triangles.data() + 3 * (static_cast<std::size_t>(start) - 2 * at);
             for (std::uint32_t corner = 0; corner < count; ++corner) {
@@ -141,6 +146,8 @@ Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, con
                  Drawable& drawable) {
     settle(drawable, mesh.bounds());
     drawable.refines = false;
+    // Creased ones are bodies, whose facets are nothing by themselves.
+    if (!creased && mesh.part_count() == 1) drawable.parts_are = DrawnPart::faces;
     const MeshColours colours(mesh, options.colour_by, drawable);
     std::vector<std::uint32_t> faces = finite_faces(mesh, drawable);
     const bool whole = faces.size() == mesh.face_count();

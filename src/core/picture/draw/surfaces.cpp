@@ -4,6 +4,7 @@
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/surface_nodes.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/geometry/surfaces/trimmed_domain.hpp"
 #include "core/picture/surface_lines.hpp"
@@ -75,6 +76,7 @@ constexpr std::size_t places_round_trims = 240;
 // A patch and how it is drawn.
 struct DrawnPatch {
     SplinePatch patch;
+    std::size_t part = 0;  // which surface of the set, or which body, it is of
     bool is_face = false;  // of a body
     // Pieces between the knots of each trim; of a wall along one, between its own.
     std::vector<int> pieces = {};
@@ -208,6 +210,28 @@ void add_whole(const SplinePatch& patch, const SurfaceSamples& samples, const Pa
     add_samples(samples, on, colours, drawable);
 }
 
+// The vertices that came in are of that part.
+void add_part(std::size_t part, Drawable& drawable) {
+    drawable.vertex_parts.resize(drawable.vertices.size(), static_cast<std::uint32_t>(part));
+}
+
+// Likewise, each of the node that is nearest to it.
+void add_nodes(const SplinePatch& patch, const PatchLines& lines, Drawable& drawable) {
+    const std::size_t first = drawable.node_starts.back(), along_u = patch.u().nodes.size();
+    const auto nearest = [](const SplineBasis& basis, const SampleLines& on) {
+        std::vector<std::size_t> nodes;
+        nodes.reserve(on.parameters.size());
+        for (const double parameter : on.parameters)
+            nodes.push_back(nearest_node(basis, parameter));
+        return nodes;
+    };
+    const auto columns = nearest(patch.u(), lines.u), rows = nearest(patch.v(), lines.v);
+    for (const std::size_t b : rows)
+        for (const std::size_t a : columns)
+            drawable.vertex_parts.push_back(static_cast<std::uint32_t>(first + a + along_u * b));
+    drawable.node_starts.push_back(first + node_count(patch));
+}
+
 Status draw_patches(const std::vector<DrawnPatch>& patches, const DrawOptions& options, const Run& run,
                     Drawable& drawable) {
     if (patches.empty()) return Done{};
@@ -227,11 +251,12 @@ Status draw_patches(const std::vector<DrawnPatch>& patches, const DrawOptions& o
     // Of all patches or of none: while the camera moves nothing else of the surface is drawn.
     const bool coarse = sample_count > options.most_coarse;
     for (std::size_t index = 0; index < all.size(); ++index) {
-        const auto& [patch, is_face, pieces] = patches[index];
+        const auto& [patch, part, is_face, pieces] = patches[index];
         const auto first = static_cast<std::uint32_t>(drawable.vertices.size());
         if (all[index].piece) {
             const auto before = static_cast<std::ptrdiff_t>(drawable.triangles.size());
             add_trimmed(patch, *all[index].piece, options, drawable);
+            add_part(part, drawable);
             if (coarse)
                 drawable.coarse.insert(drawable.coarse.end(), drawable.triangles.begin() + before,
                                        drawable.triangles.end());
@@ -243,6 +268,10 @@ Status draw_patches(const std::vector<DrawnPatch>& patches, const DrawOptions& o
             leave_rim(lines[index].v, samples.closed_v);
         }
         add_whole(patch, samples, lines[index], is_face, options, drawable);
+        if (drawable.parts_are == DrawnPart::nodes)
+            add_nodes(patch, lines[index], drawable);
+        else
+            add_part(part, drawable);
         if (coarse) add_coarse(samples, first, options.most_coarse / all.size(), drawable);
     }
     return Done{};
@@ -251,9 +280,13 @@ Status draw_patches(const std::vector<DrawnPatch>& patches, const DrawOptions& o
 }  // namespace
 
 Status draw_surfaces(const SurfaceSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
+    if (node_count(set) > 0) {
+        drawable.parts_are = DrawnPart::nodes;
+        drawable.node_starts = {0};
+    }
     std::vector<DrawnPatch> patches;
     for (const SplinePatch& patch : set.patches)
-        patches.push_back({patch, false, pieces_round(patch, places_round_trims)});
+        patches.push_back({patch, patches.size(), false, pieces_round(patch, places_round_trims)});
     return draw_patches(patches, options, run, drawable);
 }
 
@@ -287,11 +320,13 @@ std::vector<int> pieces_along(const SplinePatch& wall, const std::vector<SplineP
 
 Status draw_faces(const SolidSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
     std::vector<DrawnPatch> patches;
-    for (const Body& body : set.bodies)
+    for (std::size_t part = 0; part < set.bodies.size(); ++part) {
+        const Body& body = set.bodies[part];
         for (const SplinePatch& face : body.patches())
-            patches.push_back({face, true,
+            patches.push_back({face, part, true,
                                face.trimmed() ? pieces_round(face, places_round_trims)
                                               : pieces_along(face, body.patches())});
+    }
     return draw_patches(patches, options, run, drawable);
 }
 

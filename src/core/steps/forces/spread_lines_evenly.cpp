@@ -145,11 +145,12 @@ Estimate estimate(const Inputs& in) {
     const double curves = static_cast<double>(set.curves.size());
     const double times = in.has("times") ? in.number("times") : 1;
     const bool room = in.word("apart") == "room";
-    const double begun = room ? 20 * curves * curves : spread_points(total_length(set), in.number("gap"));
+    const double length = total_length(set);
+    const double begun = room ? 20 * curves * curves : spread_points(length, in.number("gap"));
     const double points = room ? begun : begun * times + 6 * curves;
-    // As close to each other as those that the lines begin with.
+    // As close to each other as those that the lines begin with; lines of no length are refused.
     const double around =
-        in.has("others") ? begun * total_length(in.held<CurveSet>("others")) / total_length(set) : 0;
+        in.has("others") && length > 0 ? begun * total_length(in.held<CurveSet>("others")) / length : 0;
     const double each = in.word("where") == "form" ? 1.5e-6 : 5e-7;
     return {(points + around) * 500, points * each * std::min(in.number("rounds"), 2000.0) + around * 5e-5};
 }

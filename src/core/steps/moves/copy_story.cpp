@@ -1,14 +1,15 @@
 #include "core/steps/moves/copy_story.hpp"
 
+#include "core/study/parts_within.hpp"
+
 namespace plume {
 namespace {
 
 // How many parts of a sort there are; 0 of what is put together anew when it is copied.
 std::size_t count_of(const Value& value, PartSort sort) {
-    if (const auto* mesh = std::get_if<Mesh>(&value)) {
-        if (sort == PartSort::face) return mesh->face_count();
-        return sort == PartSort::vertex ? mesh->vertex_count() : mesh->part_count();
-    }
+    if (sort != PartSort::item) return count_within(value, sort);
+    if (const auto* mesh = std::get_if<Mesh>(&value)) return mesh->part_count();
+    if (const auto* set = std::get_if<SurfaceSet>(&value)) return set->patches.size();
     if (const auto* set = std::get_if<CurveSet>(&value)) return set->curves.size();
     if (const auto* set = std::get_if<SolidSet>(&value)) return set->bodies.size();
     if (const auto* attractors = std::get_if<Attractors>(&value)) return attractors->items().size();

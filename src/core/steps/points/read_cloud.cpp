@@ -46,7 +46,7 @@ Result<Value> make(const Inputs& in, const Run& run) {
 
 StepKind read_cloud() {
     std::vector<SlotSpec> slots = {
-        file_slot("file", "Cloud", {"Clouds of points", {"ply", "xyz", "pts", "txt", "asc"}}),
+        file_slot("file", "Cloud", {"Clouds of points", {"xyz", "pts", "txt", "asc", "ply"}}),
         choice_slot("thin", "Points",
                     {{"all", "all its points", ""}, {"each", "one point in", "of large clouds"}}),
         count_slot("step", "Step", "10", 1)};
