@@ -51,9 +51,11 @@ protected:
         driver.key("ctrl+shift+1");
         ASSERT_TRUE(Driver::until([&] { return child("control-value") != nullptr; }));
         driver.click(child("control-value"));
+        ASSERT_TRUE(Driver::until([&] { return child("inline-editor") != nullptr; }));
         driver.key("ctrl+a");
         driver.type("3");
         driver.key("Return");
+        ASSERT_TRUE(Driver::until([&] { return study().control("boxes_in_row")->value == 3; }));
         computed();
         show_hand_off();
     }

@@ -104,25 +104,37 @@ QStringList hover_lines(const Pointed& pointed, const Step& step, const Units& u
     return lines;
 }
 
+// Whether a face stands before a line, and not just beside it on a slope.
+bool hides(const OrbitView& view, const PickedPart& face, const PickedPart& line) {
+    constexpr double steepest = 4;  // lengths into the depth for one across
+    const Camera& camera = view.camera();
+    const Vec3 at = camera.eye() + camera.forward() * face.depth;
+    const double beside = point_reach / camera.pixels_per_length(at, view.view_size().height);
+    return face.depth < line.depth - steepest * beside;
+}
+
 }  // namespace
 
 Hovered part_under(QPointF cursor, const OrbitView& view) {
-    Hovered found;
-    std::optional<PickedPart> best;
+    // Lines are drawn on faces, which are under the cursor all around them.
+    std::optional<PickedPart> face, line;
+    Hovered on_face, on_line;
     for (const SceneItem& item : view.scene()) {
-        const bool shows = item.show.faces || item.drawable->triangles.empty();
-        const auto picked = shows ? pick_part(*item.drawable, view.camera(), view.view_size(),
-                                              {cursor.x(), cursor.y()}, point_reach)
-                                  : std::nullopt;
+        const bool lines = item.drawable->triangles.empty();
+        if (!item.show.faces && !lines) continue;
+        const auto picked =
+            pick_part(*item.drawable, view.camera(), view.view_size(), {cursor.x(), cursor.y()}, point_reach);
+        std::optional<PickedPart>& best = lines ? line : face;
         if (!picked ||
             (best && std::pair(picked->apart, picked->depth) >= std::pair(best->apart, best->depth)))
             continue;
         best = picked;
+        Hovered& found = lines ? on_line : on_face;
         found = {item.step, picked->part};
         if (picked->face) found.within = PartRef{PartSort::face, *picked->face};
         if (picked->node) found.within = PartRef{PartSort::vertex, *picked->node};
     }
-    return found;
+    return line && (!face || !hides(view, *face, *line)) ? on_line : on_face;
 }
 
 Hovered hovered_under(QPointF cursor, const ModelView& view) {
