@@ -62,13 +62,19 @@ std::vector<double> fields_at(const CurveSet& set, const CurveNode& node) {
     return numbers;
 }
 
+double rounding_beside(std::initializer_list<const Column*> coordinates) {
+    double largest = 0;
+    for (const Column* column : coordinates)
+        for (const double coordinate : column->span())
+            largest = std::max(largest, std::abs(coordinate));
+    return 1e-10 * largest;
+}
+
 double meets_them_to(const CurveSet& set) {
-    double reach = 0;
+    double most = 0;
     for (const SplineCurve& curve : set.curves)
-        for (const Column* column : {&curve.x(), &curve.y(), &curve.z()})
-            for (const double coordinate : column->span())
-                reach = std::max(reach, std::abs(coordinate));
-    return 1e-10 * reach;
+        most = std::max(most, rounding_beside({&curve.x(), &curve.y(), &curve.z()}));
+    return most;
 }
 
 }  // namespace plume

@@ -1,8 +1,8 @@
 #include "core/geometry/surfaces/surface_nodes.hpp"
 
 #include <algorithm>
-#include <cmath>
 
+#include "core/geometry/curves/curve_nodes.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 
 namespace plume {
@@ -47,12 +47,10 @@ std::optional<std::size_t> number_of(const SurfaceSet& set, const SurfaceNode& n
 }
 
 double meets_them_to(const SurfaceSet& set) {
-    double reach = 0;
+    double most = 0;
     for (const SplinePatch& patch : set.patches)
-        for (const Column* column : {&patch.x(), &patch.y(), &patch.z()})
-            for (const double coordinate : column->span())
-                reach = std::max(reach, std::abs(coordinate));
-    return 1e-10 * reach;
+        most = std::max(most, rounding_beside({&patch.x(), &patch.y(), &patch.z()}));
+    return most;
 }
 
 Vec3 place_of(const SurfaceSet& set, const SurfaceNode& node) {

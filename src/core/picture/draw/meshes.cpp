@@ -155,7 +155,7 @@ Status draw_mesh(const Mesh& mesh, bool creased, const DrawOptions& options, con
     // Repeats alone are drawn otherwise for a view.
     if (options.view) return Done{};
     if (!repeated) {
-        const Status drawn = draw_whole(mesh, faces, creased && whole, colours, options, run, drawable);
+        Status drawn = draw_whole(mesh, faces, creased && whole, colours, options, run, drawable);
         if (!drawn) return drawn;
     }
     if (triangle_count_of(mesh) <= 2 * options.most_coarse || !drawable.coarse.empty()) return Done{};
