@@ -85,8 +85,9 @@ std::optional<Pointed> pointed(const Value& value, const Hovered& hovered) {
     }
     const Items all = items_of(value);
     if (hovered.index >= all.total() || !all.noted) return {};
-    const auto& [items, number] = pointed_at(all, hovered.index);
-    return Pointed{items.title(number), items.place(number), numbers_of(value, hovered.part()),
+    const PointedAt item = pointed_at(all, hovered.index);
+    const auto& [items, number] = item;
+    return Pointed{items.title(number), items.place(number), numbers_of(item),
                    items.why ? items.why(number) : std::vector<std::string>()};
 }
 

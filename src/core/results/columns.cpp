@@ -321,12 +321,12 @@ Table poles_table(const SurfaceSet& set) {
     const auto starts = std::make_shared<std::vector<std::size_t>>(1, 0);
     for (const SplinePatch& patch : set.patches)
         starts->push_back(starts->back() + patch.x().size());
-    Table table{{}, starts->back(), "poles"};
+    Table table = without_items(starts->back(), "poles");
     const auto patch_of = [starts](std::size_t row) {
         return static_cast<std::size_t>(std::ranges::upper_bound(*starts, row) - starts->begin()) - 1;
     };
+    // A row leads to its surface, but no pole stands for one.
     table.item_of_row = [patch_of](std::size_t row) { return std::optional(patch_of(row)); };
-    table.row_of_item = [](std::size_t) { return std::optional<std::size_t>(); };  // no pole stands for one
     add_whole(table, "surface", set.patches.size() == 1,
               [patch_of](std::size_t row) { return static_cast<double>(patch_of(row)); });
     add_whole(table, "pole", false, [patch_of, starts](std::size_t row) {

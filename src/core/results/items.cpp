@@ -9,7 +9,7 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/frames/member_list.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
-#include "core/geometry/surfaces/patch_evaluator.hpp"
+#include "core/geometry/surfaces/surface_sampling.hpp"
 #include "core/results/numbers_along.hpp"
 
 namespace plume {
@@ -120,8 +120,8 @@ Items surfaces_of(const SurfaceSet& set) {
             .place =
                 [&set](std::size_t item) {
                     const SplineBasis &u = set.patches[item].u(), &v = set.patches[item].v();
-                    return PatchEvaluator(set.patches[item])
-                        .at(std::midpoint(u.start(), u.end()), std::midpoint(v.start(), v.end()))
+                    return evaluate(set.patches[item], std::midpoint(u.start(), u.end()),
+                                    std::midpoint(v.start(), v.end()))
                         .position;
                 },
             .name = [](std::size_t item) { return std::to_string(item); },

@@ -8,30 +8,23 @@
 namespace plume {
 namespace {
 
-// The one spot at that place; of several, the one with the number wished for.
-std::optional<PartRef> spot_at(const Spots& spots, Vec3 place, std::size_t wished) {
+// The one spot at that place, or the nearest so close to it; of several the one with the number wished for,
+// none where that is none of them.
+std::optional<PartRef> spot_at(const Spots& spots, Vec3 place, std::size_t wished, double reach = 0) {
     std::optional<PartRef> found;
-    for (std::size_t spot = 0; spot < spots.count; ++spot) {
-        if (!spots.present(spot) || spots.at(spot) != place) continue;
-        if (spot == wished) return PartRef{spots.sort, spots.first + spot};
-        if (found) return {};
-        found = PartRef{spots.sort, spots.first + spot};
-    }
-    return found;
-}
-
-// The nearest one within reach; of several equally near the one with the number wished for.
-std::optional<PartRef> spot_near(const Spots& spots, Vec3 place, std::size_t wished, double reach) {
-    std::optional<PartRef> found;
+    bool several = false;
     double nearest = reach;
     for (std::size_t spot = 0; spot < spots.count; ++spot) {
         if (!spots.present(spot)) continue;
         const double apart = length(spots.at(spot) - place);
-        if (!(apart <= nearest) || (found && apart == nearest && spot != wished)) continue;
+        if (!(apart <= nearest)) continue;
+        const PartRef here{spots.sort, spots.first + spot};
+        if (spot == wished) return here;
+        several = found && apart == nearest;
         nearest = apart;
-        found = PartRef{spots.sort, spots.first + spot};
+        found = here;
     }
-    return found;
+    return several ? std::nullopt : found;
 }
 
 std::optional<PartRef> face_with(const Mesh& read, const std::vector<Vec3>& corners, std::size_t wished) {
@@ -75,13 +68,11 @@ std::optional<PartRef> whole_at_its_place(const Value& made, PartRef part, const
         const auto* frame = std::get_if<BarFrame>(&read);
         return frame ? member_between(*frame, places) : std::nullopt;
     }
-    if (const double rounding = rounding_within(made, part); rounding > 0)
-        return spot_near(spots_of(read), places[0], part.number, rounding);
     // Parts and bodies are more than the middle they are said to be at.
     const bool spot =
         part.sort == PartSort::vertex || lattice_of(made) || std::holds_alternative<Attractors>(made);
     if (!spot || places.size() != 1) return {};
-    return spot_at(spots_of(read), places[0], number_among_spots(made, part));
+    return spot_at(spots_of(read), places[0], number_among_spots(made, part), rounding_within(made, part));
 }
 
 std::vector<PartRef> ends_at_their_places(const std::vector<Vec3>& places, const Value& read) {

@@ -7,7 +7,6 @@
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_nodes.hpp"
 #include "core/geometry/surfaces/surface_nodes.hpp"
-#include "core/results/items.hpp"
 #include "core/tracing/part_places.hpp"
 
 namespace plume {
@@ -96,7 +95,11 @@ Numbers numbers_of(const Value& value, PartRef part) {
     if (part.sort == PartSort::face) return numbers_among(std::get<Mesh>(value).face_fields(), part.number);
     if (part.sort == PartSort::vertex) return numbers_of_vertex(value, part.number);
     const Items items = items_of(value);
-    const auto& [sort, number] = pointed_at(items, part.number);
+    return numbers_of(pointed_at(items, part.number));
+}
+
+Numbers numbers_of(const PointedAt& item) {
+    const auto& [sort, number] = item;
     auto numbers = numbers_among(sort.fields, number);
     if (sort.figures)
         for (auto& figure : sort.figures(number))

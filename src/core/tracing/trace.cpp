@@ -262,11 +262,9 @@ std::optional<PartRef> numbered(const Value& value, std::string_view name) {
             sort = meant;
             name.remove_prefix(std::string_view(word).size());
         }
-    std::size_t number = 0;
-    const auto [end, error] = std::from_chars(name.data(), name.data() + name.size(), number);
-    if (error != std::errc() || end != name.data() + name.size() || !has_part(value, {sort, number}))
-        return {};
-    return PartRef{sort, number};
+    const std::vector<std::size_t> numbers = numbers_in(name);
+    if (numbers.size() != 1 || !has_part(value, {sort, numbers.front()})) return {};
+    return PartRef{sort, numbers.front()};
 }
 
 }  // namespace

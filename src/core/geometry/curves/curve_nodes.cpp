@@ -55,10 +55,11 @@ Vec3 place_of(const CurveSet& set, const CurveNode& node) {
 
 std::vector<double> fields_at(const CurveSet& set, const CurveNode& node) {
     const SplineCurve& curve = set.curves[node.curve];
+    const double parameter = parameter_of(curve, node);
     std::vector<double> numbers;
     numbers.reserve(curve.fields().size());
     for (const Field& field : curve.fields())
-        numbers.push_back(field_at(curve, field.name, parameter_of(curve, node)));
+        numbers.push_back(field_at(curve, field.name, parameter));
     return numbers;
 }
 

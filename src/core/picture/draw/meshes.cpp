@@ -25,6 +25,10 @@ std::vector<std::uint32_t> finite_faces(const Mesh& mesh, Drawable& drawable) {
     return faces;
 }
 
+bool tells_parts(const Mesh& mesh, const Drawable& drawable) {
+    return drawable.parts_are == DrawnPart::faces || mesh.part_count() > 1;
+}
+
 std::uint32_t part_drawn(const Mesh& mesh, std::uint32_t face, const Drawable& drawable) {
     return drawable.parts_are == DrawnPart::faces ? face : static_cast<std::uint32_t>(mesh.part_of(face));
 }
@@ -41,7 +45,7 @@ Status add_draft(const Mesh& mesh, std::vector<std::uint32_t>& faces, const Mesh
     DrawArray<std::uint32_t>& indices = coarse ? drawable.coarse : drawable.triangles;
     for (const DraftTriangle& triangle : *triangles) {
         const Vec3 normal = unit_or_zero(area_vector(mesh, triangle.face));
-        if (drawable.parts_are == DrawnPart::faces || mesh.part_count() > 1)
+        if (tells_parts(mesh, drawable))
             drawable.vertex_parts.insert(drawable.vertex_parts.end(), 3,
                                          part_drawn(mesh, triangle.face, drawable));
         for (std::size_t corner = 0; corner < 3; ++corner) {
@@ -82,8 +86,7 @@ void add_facets(const Mesh& mesh, const std::vector<std::uint32_t>& faces, const
     for (std::size_t at = 0; at < faces.size(); ++at)
         first[at + 1] = first[at] + static_cast<std::uint32_t>(mesh.face(faces[at]).size());
     drawable.vertices.resize(first.back());
-    if (drawable.parts_are == DrawnPart::faces || mesh.part_count() > 1)
-        drawable.vertex_parts.resize(first.back());
+    if (tells_parts(mesh, drawable)) drawable.vertex_parts.resize(first.back());
     drawable.edges.resize(2 * static_cast<std::size_t>(first.back()));
     drawable.triangles.resize(3 * (static_cast<std::size_t>(first.back()) - 2 * faces.size()));
     parallel_blocks(faces.size(), 4096, run, [&](std::size_t begin, std::size_t end) {
