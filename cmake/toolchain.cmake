@@ -1,8 +1,10 @@
 # Compiler flags shared by every target, and the faster compiler cache and linker where they exist.
 find_program(PLUME_CCACHE ccache)
 if(PLUME_CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER)
-  # A precompiled header is known by its contents, not by its time.
-  set(CMAKE_CXX_COMPILER_LAUNCHER ${CMAKE_COMMAND} -E env CCACHE_SLOPPINESS=pch_defines,time_macros ${PLUME_CCACHE})
+  # A precompiled header is known by the contents of all it was made of, comments too, and not by their times: GCC
+  # takes a header for another one, and reads it a second time, when even a comment of it differs.
+  set(CMAKE_CXX_COMPILER_LAUNCHER ${CMAKE_COMMAND} -E env CCACHE_DEPEND=1 CCACHE_SLOPPINESS=pch_defines,time_macros
+      ${PLUME_CCACHE})
 endif()
 find_program(PLUME_MOLD mold)
 if(PLUME_MOLD)

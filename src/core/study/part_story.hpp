@@ -9,7 +9,8 @@
 namespace plume {
 
 // Items are numbered as items_of() does (results/items.hpp), nodes of a frame behind its members; faces and
-// vertices are those of a mesh, vertices of surfaces the points these were made through (surface_nodes.hpp).
+// vertices are those of a mesh, vertices of surfaces and curves the points these were made through
+// (surface_nodes.hpp, curve_nodes.hpp).
 enum class PartSort { item, face, vertex };
 struct PartRef {
     PartSort sort = PartSort::item;
