@@ -3,15 +3,14 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
-#include <QSettings>
 #include <QTemporaryDir>
 #include <algorithm>
-#include <clocale>
 #include <cstdio>
 #include <vector>
 
 #include "app/handoff/rehearsal_view.hpp"
 #include "app/theme/look.hpp"
+#include "app/window/application.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits/edits.hpp"
@@ -133,10 +132,7 @@ int main(int argc, char** argv) {
     qputenv("XDG_CONFIG_HOME", folder.filePath("config").toUtf8());
     qputenv("XDG_DATA_HOME", folder.filePath("data").toUtf8());
     const QApplication application(argc, argv);
-    QApplication::setApplicationName("plume-lattice");
-    QSettings::setDefaultFormat(QSettings::IniFormat);
-    std::setlocale(LC_NUMERIC, "C");
-    load_fonts();
+    prepare_application();
     apply_look(false);
     if (argc > 1 && std::string_view(argv[1]) == "long") return print_long_study(folder);
     // What is drawn for the first time compiles what draws it, so something small is drawn before.

@@ -7,17 +7,15 @@
 
 #include "app/receiving/receive_window.hpp"
 #include "app/theme/look.hpp"
+#include "app/window/application.hpp"
 #include "app/window/main_window.hpp"
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
-    QApplication::setApplicationName("plume-lattice");
+    plume::app::prepare_application();
     QApplication::setApplicationDisplayName("Plume Lattice");
     QApplication::setApplicationVersion(PLUME_VERSION);
     QApplication::setDesktopFileName("plume-lattice");
-    QSettings::setDefaultFormat(QSettings::IniFormat);
-    // Qt takes the user's locale; numbers are read and written the same everywhere.
-    std::setlocale(LC_NUMERIC, "C");
 
     QCommandLineParser parser;
     parser.setApplicationDescription("Plume Lattice: forms that come out of rules.");
@@ -29,7 +27,6 @@ int main(int argc, char** argv) {
     parser.addOption(receive);
     parser.process(application);
 
-    plume::app::load_fonts();
     plume::app::apply_look(QSettings().value("dark", false).toBool());
     if (parser.isSet(receive)) {
         plume::app::ReceiveWindow received(parser.value(receive));

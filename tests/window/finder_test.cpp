@@ -6,7 +6,9 @@
 #include <QSettings>
 #include <QTextBlock>
 #include <QTextBrowser>
+#include <set>
 
+#include "core/study/subjects.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -41,6 +43,20 @@ TEST_F(Finder, ShowsTheSentenceFilledInForTheResultInHand) {
     const auto* picture = window->findChild<QLabel*>("finder-picture");
     EXPECT_TRUE(picture->isVisible() && !picture->pixmap().isNull());
     EXPECT_EQ(study().items.size(), 1U) << "looking adds nothing";
+}
+
+TEST_F(Finder, AnEmptyLineNamesOneOfEachOfThreeThingsThatCouldBeDone) {
+    continue_with("rectangular");
+    const auto* line = qobject_cast<QLineEdit*>(child("continue"));
+    ASSERT_TRUE(line);
+    const QStringList named = line->placeholderText().section("…  ", 1).split(", ");
+    EXPECT_EQ(named.size(), 3);
+    EXPECT_TRUE(named.contains("skin points")) << line->placeholderText().toStdString();
+    std::set<std::string_view> subjects;
+    for (const StepKind& kind : document().catalogue().kinds())
+        if (named.contains(QString::fromStdString(kind.verb).toLower()))
+            subjects.insert(subject_of(kind).key);
+    EXPECT_EQ(subjects.size(), 3U);
 }
 
 TEST_F(Finder, NumbersBehindTheWordsFillTheSentence) {

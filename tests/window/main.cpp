@@ -1,11 +1,10 @@
 #include <gtest/gtest.h>
 
 #include <QApplication>
-#include <QSettings>
-#include <clocale>
 
 #include "app/model/orbit_view.hpp"
 #include "app/theme/look.hpp"
+#include "app/window/application.hpp"
 #include "window/own_display.hpp"
 
 int main(int argc, char** argv) {
@@ -13,10 +12,7 @@ int main(int argc, char** argv) {
     if (testing::GTEST_FLAG(list_tests)) return RUN_ALL_TESTS();
     const plume::test::OwnDisplay display;
     QApplication application(argc, argv);
-    QApplication::setApplicationName("plume-lattice");
-    QSettings::setDefaultFormat(QSettings::IniFormat);
-    std::setlocale(LC_NUMERIC, "C");
-    plume::app::load_fonts();
+    plume::app::prepare_application();
     plume::app::apply_look(false);
     // Half the time that these tests take is spent drawing in software.
     plume::app::OrbitView::set_samples(0);

@@ -7,18 +7,17 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QScreen>
-#include <QSettings>
 #include <QSlider>
 #include <QTemporaryDir>
 #include <QTest>
 #include <QToolButton>
 #include <QTreeWidget>
-#include <clocale>
 #include <cstdio>
 
 #include "app/model/model_panel.hpp"
 #include "app/sheet/sheet_page.hpp"
 #include "app/theme/look.hpp"
+#include "app/window/application.hpp"
 #include "app/window/main_window.hpp"
 #include "core/handoff/drawn_sheet.hpp"
 
@@ -268,10 +267,7 @@ int main(int argc, char** argv) {
     qputenv("XDG_CONFIG_HOME", own.filePath("config").toUtf8());
     qputenv("XDG_DATA_HOME", own.filePath("data").toUtf8());
     QApplication application(argc, argv);
-    QApplication::setApplicationName("plume-lattice");
-    QSettings::setDefaultFormat(QSettings::IniFormat);
-    std::setlocale(LC_NUMERIC, "C");
-    load_fonts();
+    prepare_application();
     apply_look(false);
     shoot_all(argv[1], argv[2]);
     return 0;

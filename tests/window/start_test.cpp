@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QMessageBox>
+#include <QScrollArea>
 #include <QSettings>
 
 #include "app/files/recent_studies.hpp"
@@ -160,6 +161,26 @@ TEST_F(Start, TenThousandRecentStudiesAreAFew) {
     EXPECT_LE(recent_studies().size(), 1U);
     reopen();
     EXPECT_TRUE(start());
+}
+
+TEST_F(Start, ScrollsNoFartherThanWhatItShows) {
+    auto* panel = qobject_cast<QScrollArea*>(start());
+    ASSERT_TRUE(panel);
+    const QSize whole = window->size();
+    for (const QSize size : {whole, QSize(1024, 640), whole}) {
+        window->resize(size);
+        Driver::settle(100);
+        const QRect last = child("all-samples")->geometry();
+        const int shown = child("all-samples")->parentWidget()->mapTo(panel->widget(), last.bottomLeft()).y();
+        EXPECT_LE(panel->widget()->height(), qMax(panel->viewport()->height(), shown + 40));
+        EXPECT_GT(panel->widget()->height(), shown);
+    }
+}
+
+TEST_F(Start, SettingsLieInAFolderOfTheApplication) {
+    ASSERT_TRUE(window->close());
+    EXPECT_EQ(QSettings().fileName(), file("config/plume-lattice/plume-lattice.ini"));
+    EXPECT_TRUE(QFileInfo::exists(QSettings().fileName()));
 }
 
 TEST_F(Start, WithoutSamplesItSaysSo) {

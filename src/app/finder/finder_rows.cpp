@@ -138,10 +138,16 @@ std::vector<FinderRow> FinderRows::found(const QString& typed) const {
 
 QString FinderRows::first_few() const {
     constexpr qsizetype few = 3;
+    const std::vector<StepOffer> all = offers({});
+    const auto goes_on = [](const StepOffer& offer) { return offer.fits && offer.reads_in_hand; };
+    const bool in_hand = std::ranges::any_of(all, goes_on);
     QStringList names;
-    for (const StepOffer& offer : offers({})) {
-        if (!offer.fits) continue;
-        names << text_of(offer.kind->verb).toLower();
+    for (const Subject& subject : subjects()) {
+        const auto likeliest = std::ranges::find_if(all, [&](const StepOffer& offer) {
+            return (in_hand ? goes_on(offer) : offer.fits) && &subject_of(*offer.kind) == &subject;
+        });
+        if (likeliest == all.end()) continue;
+        names << text_of(likeliest->kind->verb).toLower();
         if (names.size() == few) break;
     }
     return names.join(", ");

@@ -32,7 +32,7 @@ public:
     FinderRows(const Document& document, FinderPlace place, const OwnSteps& own);
     // What was typed, its numbers apart.
     std::vector<FinderRow> rows(const QString& typed) const;
-    // A few words of what fits, for an empty line.
+    // The likeliest of each of a few things one may want to do, for an empty line.
     QString first_few() const;
 
 private:

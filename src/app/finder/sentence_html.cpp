@@ -12,8 +12,10 @@ QString part_html(const SlotSpec& slot, const Step& step) {
     if (slot.type == SlotType::reference)
         return QString("<span style='font-family:\"%1\"; font-style:italic'>%2</span>")
             .arg(result_font(15).family(), text);
+    // A number stays on one line with its unit.
     if (slot.numeric())
-        return QString("<span style='color:%1; font-weight:600'>%2</span>").arg(look().accent.name(), text);
+        return QString("<span style='color:%1; font-weight:600; white-space:nowrap'>%2</span>")
+            .arg(look().accent.name(), text);
     return QString("<u>%1</u>").arg(text);
 }
 

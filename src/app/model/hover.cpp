@@ -73,6 +73,7 @@ Vec3 middle_of(const Value& value, PartRef part) {
 struct Pointed {
     std::string title;
     Vec3 place;
+    std::string place_is = {};
     std::vector<std::pair<std::string, Quantity>> numbers;
     std::vector<std::string> ancestors = {};
 };
@@ -81,13 +82,15 @@ std::optional<Pointed> pointed(const Value& value, const Hovered& hovered) {
     if (hovered.within) {
         const PartRef part = *hovered.within;
         if (!has_part(value, part)) return {};
-        return Pointed{title_of(value, part), middle_of(value, part), numbers_of(value, part)};
+        const bool face = part.sort == PartSort::face;
+        return Pointed{title_of(value, part), middle_of(value, part), face ? "in the middle" : "",
+                       numbers_of(value, part)};
     }
     const Items all = items_of(value);
     if (hovered.index >= all.total() || !all.noted) return {};
     const PointedAt item = pointed_at(all, hovered.index);
     const auto& [items, number] = item;
-    return Pointed{items.title(number), items.place(number), numbers_of(item),
+    return Pointed{items.title(number), items.place(number), items.place_is, numbers_of(item),
                    items.why ? items.why(number) : std::vector<std::string>()};
 }
 
@@ -96,8 +99,9 @@ QStringList hover_lines(const Pointed& pointed, const Step& step, const Units& u
     const Vec3 p = pointed.place;
     QStringList lines;
     lines << text_of(step.name + "  " + pointed.title);
-    lines << QString("x %1  y %2  z %3 %4")
-                 .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
+    lines << text_of(pointed.place_is.empty() ? "" : pointed.place_is + "  ") +
+                 QString("x %1  y %2  z %3 %4")
+                     .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
     for (const auto& [name, quantity] : pointed.numbers)
         lines << text_of(name + "  " + quantity_text(quantity, units, 5));
     if (!pointed.ancestors.empty()) add_descent(lines, pointed.ancestors);
@@ -170,7 +174,10 @@ void paint_hover(QPainter& painter, const Document& document, const ModelView& v
         trace_face(painter, places_of(*shown->value, *hovered.within), view);
     else
         painter.drawEllipse(*at, 7, 7);
-    draw_note(painter, hover_lines(*told, *step, document.study().units), *at, view.rect());
+    // The middle of what is large may be far from where it is pointed at.
+    const bool far = view.underMouse() && QLineF(view.cursor_at(), *at).length() > handle_reach;
+    draw_note(painter, hover_lines(*told, *step, document.study().units), far ? view.cursor_at() : *at,
+              view.rect());
 }
 
 void paint_asked(QPainter& painter, const Document& document, const ModelView& view) {

@@ -10,7 +10,7 @@ constexpr int gap = 14;
 }  // namespace
 
 CardGrid::CardGrid(QWidget* parent) : QWidget(parent) {
-    QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+    QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Preferred);
     policy.setHeightForWidth(true);
     setSizePolicy(policy);
 }
@@ -32,7 +32,13 @@ int CardGrid::heightForWidth(int width) const {
 }
 
 QSize CardGrid::sizeHint() const {
-    return {3 * StudyCard::least_width + 2 * gap, heightForWidth(qMax(width(), StudyCard::least_width))};
+    const int three = 3 * StudyCard::least_width + 2 * gap;
+    return {three, heightForWidth(three)};
+}
+
+// How high it has to be is asked for at each width; this is what it never falls short of.
+QSize CardGrid::minimumSizeHint() const {
+    return {StudyCard::least_width, cards_.empty() ? 0 : StudyCard::height};
 }
 
 void CardGrid::resizeEvent(QResizeEvent* /*event*/) {

@@ -291,7 +291,8 @@ void MainWindow::build_view_menu(QMenu& menu) {
     });
     menu.addAction(tr("&Why is it so?"), QKeySequence(Qt::Key_F3), this, [this] {
         if (!document_.attention().ask_why())
-            show_message(tr("Point at a point, a bar, a panel or a row of the table first, then press F3."));
+            show_message(
+                tr("Point at a point, a bar, a face, a surface or a row of the table first, then press F3."));
     });
     menu.addAction(tr("Go to a &heading …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_G), this,
                    [this] { sheet().open_headings(); });

@@ -40,6 +40,7 @@ Items points_of(const PointLattice& lattice) {
             .named_in = [&lattice](std::string_view list) { return named_addresses(list, lattice); }};
 }
 
+constexpr const char* in_the_middle = "in the middle";
 // Told at each look: of a line of descent that is longer, looking would be slow.
 constexpr std::size_t most_generations_told = 400;
 
@@ -86,6 +87,7 @@ Items parts_of(const Mesh& mesh) {
     Items items{.are = "parts",
                 .count = mesh.face_count() > 0 ? mesh.part_count() : 0,
                 .place = [&mesh](std::size_t item) { return part_place(mesh, item); },
+                .place_is = in_the_middle,
                 .name = [](std::size_t item) { return std::to_string(item); },
                 .title =
                     [&mesh](std::size_t item) {
@@ -103,6 +105,7 @@ Items bodies_of(const SolidSet& set) {
     return {.are = "bodies",
             .count = set.bodies.size(),
             .place = [&set](std::size_t item) { return set.bodies[item].figures().centroid; },
+            .place_is = in_the_middle,
             .name = [](std::size_t item) { return std::to_string(item); },
             .title =
                 [&set](std::size_t item) {
@@ -124,6 +127,7 @@ Items surfaces_of(const SurfaceSet& set) {
                                     std::midpoint(v.start(), v.end()))
                         .position;
                 },
+            .place_is = in_the_middle,
             .name = [](std::size_t item) { return std::to_string(item); },
             .title =
                 [&set](std::size_t item) {
@@ -141,6 +145,7 @@ Items curves_of(const std::vector<SplineCurve>& curves) {
                     const SplineBasis& basis = curves[item].basis();
                     return evaluate(curves[item], std::midpoint(basis.start(), basis.end())).position;
                 },
+            .place_is = "half way",
             .name = [](std::size_t item) { return std::to_string(item); },
             .title =
                 [&curves](std::size_t item) {
@@ -169,6 +174,7 @@ Items members_of(const BarFrame& frame) {
                 [&frame, member](std::size_t item) {
                     return (frame.start(member(item)) + frame.end(member(item))) * 0.5;
                 },
+            .place_is = in_the_middle,
             .name = [&frame, member](std::size_t item) { return member_mark(frame, member(item)); },
             .title =
                 [&frame, member](std::size_t item) {

@@ -63,7 +63,8 @@ bool among(const Numbers& numbers, const std::pair<std::string, Quantity>& wante
     });
 }
 
-// Of what stands at one place: that, where it is new, and how far it is from where it came from.
+// Of what stands at one place, and of what begins and ends at one: that, where it is new, and how far it is
+// from where it came from.
 std::vector<std::string> place_lines(const Value& value, PartRef part,
                                      const std::vector<EarlierPart>& earlier, const Units& units) {
     const std::vector<Vec3> places = places_of(value, part);
@@ -84,7 +85,8 @@ std::vector<std::string> place_lines(const Value& value, PartRef part,
     if (std::ranges::any_of(before, [&](Vec3 were) { return length(were - places[0]) <= rounding; }))
         return {};
     const double size = length(places[0]);
-    const std::string at = "at " + place_told(places[0], size, units);
+    const bool curve = std::holds_alternative<CurveSet>(value) && part.sort == PartSort::item;
+    const std::string at = (curve ? "begins at " : "at ") + place_told(places[0], size, units);
     if (before.size() != 1) return {at};
     return {at + ", moved by " + place_told(places[0] - before[0], std::max(size, length(before[0])), units)};
 }

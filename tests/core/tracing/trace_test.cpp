@@ -322,6 +322,17 @@ TEST_F(Tracing, AFormulaIsToldAtThePointThatAPartCameFrom) {
     EXPECT_FALSE(has(at("posts"), "height 3 m\n")) << at("posts");
 }
 
+TEST_F(Tracing, ClosedCurvesBeginSomewhereAndOpenOnesRunFromOneEndToTheOther) {
+    maker.add("outline.shape", "pool");
+    maker.word("pool", "shape", "circle").number("pool", "radius", "2 m");
+    ask("pool", "0");
+    EXPECT_TRUE(has(at("pool"), "begins at 2, 0, 0 m")) << at("pool");
+    maker.add("curve.arc", "edge");
+    ask("edge", "0");
+    EXPECT_TRUE(has(at("edge"), "from ")) << at("edge");
+    EXPECT_FALSE(has(at("edge"), "begins")) << at("edge");
+}
+
 TEST(ValuesPutIn, StandBehindTheirNames) {
     const ValueText value = [](std::string_view name) { return name == "swell" ? "3.2 m" : std::string(); };
     EXPECT_EQ(with_values("swell*0.43", value), "swell 3.2 m×0.43");
