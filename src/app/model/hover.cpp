@@ -7,9 +7,9 @@
 #include "app/model/note.hpp"
 #include "app/parts/asked_parts.hpp"
 #include "app/theme/look.hpp"
-#include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/results/items.hpp"
+#include "core/study/told_number.hpp"
 #include "core/tracing/part_places.hpp"
 #include "core/tracing/part_told.hpp"
 
@@ -95,7 +95,7 @@ std::optional<Pointed> pointed(const Value& value, const Hovered& hovered) {
 }
 
 QStringList hover_lines(const Pointed& pointed, const Step& step, const Units& units) {
-    const auto number = [&](double value) { return text_of(short_text(value, 5)); };
+    const auto number = [&](double value) { return text_of(told_number(value)); };
     const Vec3 p = pointed.place;
     QStringList lines;
     lines << text_of(step.name + "  " + pointed.title);
@@ -103,7 +103,7 @@ QStringList hover_lines(const Pointed& pointed, const Step& step, const Units& u
                  QString("x %1  y %2  z %3 %4")
                      .arg(number(p.x), number(p.y), number(p.z), text_of(symbol(units.length)));
     for (const auto& [name, quantity] : pointed.numbers)
-        lines << text_of(name + "  " + quantity_text(quantity, units, 5));
+        lines << text_of(name + "  " + told_number(quantity, units));
     if (!pointed.ancestors.empty()) add_descent(lines, pointed.ancestors);
     lines << QObject::tr("F3 tells why it is so");
     return lines;

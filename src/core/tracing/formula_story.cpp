@@ -7,16 +7,12 @@
 #include "core/formula/expression.hpp"
 #include "core/formula/put_in.hpp"
 #include "core/study/sentence.hpp"
-#include "core/tracing/part_told.hpp"
+#include "core/study/told_number.hpp"
 
 namespace plume {
 namespace {
 
 constexpr std::string_view formula_key = "formula";
-
-std::string told(const Quantity& quantity, const Units& units) {
-    return quantity_text(quantity, units, told_digits);
-}
 
 std::optional<FormulaSite> site_of(const StepKind& kind, const Inputs& inputs) {
     if (!inputs.has(formula_key)) return {};
@@ -37,15 +33,15 @@ struct ValuesThere {
     std::string of(std::string_view name, std::size_t line) const {
         for (std::size_t above = line; above-- > 0;)
             if (formula.terms[above].name == name)
-                return told({terms[above][0], formula.terms[above].dimension}, units);
+                return told_number({terms[above][0], formula.terms[above].dimension}, units);
         for (const FormulaInput& input : site.inputs) {
             if (input.name != name) continue;
             const auto* ref = std::get_if<InputRef>(&input.meaning);
             const double value = ref ? input_at(site.domain, *ref, address) : std::get<double>(input.meaning);
-            return told({value, input.dimension}, units);
+            return told_number({value, input.dimension}, units);
         }
         const auto known = scope.find ? scope.find(name) : std::nullopt;
-        return known ? told(*known, units) : std::string();
+        return known ? told_number(*known, units) : std::string();
     }
 };
 
@@ -58,7 +54,7 @@ std::string_view right_of(std::string_view line, const Term& term) {
 
 std::string line_story(const ValuesThere& there, const std::string& text, std::size_t at) {
     const Term& term = there.formula.terms[at];
-    const std::string value = told({there.terms[at][0], term.dimension}, there.units);
+    const std::string value = told_number({there.terms[at][0], term.dimension}, there.units);
     const std::string_view line = std::string_view(text).substr(term.begin, term.end - term.begin);
     const std::string put_in =
         with_values(right_of(line, term), [&](std::string_view name) { return there.of(name, at); });
@@ -102,9 +98,9 @@ std::vector<std::string> expression_story(const StepKind& kind, const Step& step
         if (!value) continue;
         const auto value_of = [&](std::string_view name) {
             const auto known = scope.find ? scope.find(name) : std::nullopt;
-            return known ? told(*known, inputs.units()) : std::string();
+            return known ? told_number(*known, inputs.units()) : std::string();
         };
-        const std::string put_in = with_values(text, value_of), result = told(*value, inputs.units());
+        const std::string put_in = with_values(text, value_of), result = told_number(*value, inputs.units());
         lines.push_back(in_small_letters(slot->label) + " = " + put_in +
                         (text == names_used(text).front() ? "" : " = " + result));
     }

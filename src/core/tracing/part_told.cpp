@@ -7,6 +7,7 @@
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_nodes.hpp"
 #include "core/geometry/surfaces/surface_nodes.hpp"
+#include "core/study/told_number.hpp"
 #include "core/tracing/part_places.hpp"
 
 namespace plume {
@@ -117,8 +118,7 @@ std::vector<std::string> told_of_part(const Value& value, PartRef part,
         for (auto& number : numbers_of(each.value, each.part))
             before.push_back(std::move(number));
     for (const auto& number : numbers_of(value, part))
-        if (!among(before, number))
-            lines.push_back(number.first + ' ' + quantity_text(number.second, units, told_digits));
+        if (!among(before, number)) lines.push_back(number.first + ' ' + told_number(number.second, units));
     if (part.sort != PartSort::item) return lines;
     const Items items = items_of(value);
     const auto& [sort, number] = pointed_at(items, part.number);

@@ -13,9 +13,6 @@
 
 namespace plume {
 
-// Of all numbers and places that are told.
-inline constexpr int told_digits = 5;
-
 // A part it came from.
 struct EarlierPart {
     const Value& value;

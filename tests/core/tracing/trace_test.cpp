@@ -85,7 +85,7 @@ TEST_F(Tracing, AResponseTellsItsShareAndItsAnswer) {
     maker.word("reach", "combination", "sum");
     ask("reach", "14,8");
     EXPECT_TRUE(has(at("reach"), "south, 4 m away; within 8 m")) << at("reach");
-    EXPECT_TRUE(has(at("reach"), "north, 6.708 m away")) << at("reach");
+    EXPECT_TRUE(has(at("reach"), "north, 6.7082 m away")) << at("reach");
     EXPECT_TRUE(has(at("perches"), "[south") && has(at("perches"), "[north"));
 }
 

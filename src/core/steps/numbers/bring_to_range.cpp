@@ -1,6 +1,7 @@
 #include "core/base/numbers.hpp"
 #include "core/geometry/numbers/range.hpp"
 #include "core/steps/numbers/response_words.hpp"
+#include "core/study/told_number.hpp"
 
 namespace plume {
 namespace {
@@ -72,19 +73,17 @@ PartStory story(const Inputs& in, const Value& made, PartRef part) {
     const Result<Shaping> shaping = shaping_in(in);
     const Result<Range> from = source_range(in, item, Run());
     if (!shaping || !from || from->low == from->high) return {};
-    const auto told = [&](double value) {
-        return quantity_text({value, item.field().dimension}, in.units());
-    };
+    const auto told = [&](double value) { return told_number({value, item.field().dimension}, in.units()); };
     const double number = item.field().values[part.number];
     const double share = (number - from->low) / (from->high - from->low);
     const bool extends = shaping->response == Response::straight && in.word("beyond") == "extend";
     const double within = extends ? share : std::clamp(share, 0.0, 1.0);
     const double answer = shaping->response == Response::straight ? within : answer_to(*shaping, within);
     const Range to = target_of(in);
-    const auto end = [&](double value) { return quantity_text({value, result_dimension(in)}, in.units()); };
+    const auto end = [&](double value) { return told_number({value, result_dimension(in)}, in.units()); };
     return {{told(number) + " of " + told(from->low) + " … " + told(from->high) + " is a share of " +
-             short_text(share) + (within == share ? "" : ", clamped to " + short_text(within)) +
-             ", answered by " + short_text(answer) + ": of " + end(to.low) + " … " + end(to.high) +
+             told_number(share) + (within == share ? "" : ", clamped to " + told_number(within)) +
+             ", answered by " + told_number(answer) + ": of " + end(to.low) + " … " + end(to.high) +
              " that is " + end(std::get<FieldOnPoints>(made).field().values[part.number])}};
 }
 

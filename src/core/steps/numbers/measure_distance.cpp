@@ -4,6 +4,7 @@
 #include "core/base/numbers.hpp"
 #include "core/geometry/numbers/distance.hpp"
 #include "core/steps/numbers/response_words.hpp"
+#include "core/study/told_number.hpp"
 
 namespace plume {
 namespace {
@@ -117,13 +118,13 @@ PartStory story(const Inputs& in, const Value& /*made*/, PartRef part) {
         const Attractor& attractor = all[which];
         const double distance = apart * std::abs(attractor.weight);
         std::string line = (nearest ? "the nearest is " : "") + attractor.name + ", " +
-                           quantity_text({distance, a_length}, in.units()) + " away";
-        if (attractor.weight != 1) line += ", weight " + short_text(attractor.weight);
+                           told_number({distance, a_length}, in.units()) + " away";
+        if (attractor.weight != 1) line += ", weight " + told_number(attractor.weight);
         if (rule->shaping.response != Response::distance) {
             const double share = (nearest ? apart : distance) / rule->reach;
-            line += "; within " + quantity_text({rule->reach, a_length}, in.units()) +
-                    " that is t = " + short_text(share) + ", answered by " +
-                    short_text(answer_to(rule->shaping, share));
+            line += "; within " + told_number({rule->reach, a_length}, in.units()) +
+                    " that is t = " + told_number(share) + ", answered by " +
+                    told_number(answer_to(rule->shaping, share));
         }
         story.lines.push_back(std::move(line));
         story.origins->push_back({"attractors", {PartSort::item, which}});

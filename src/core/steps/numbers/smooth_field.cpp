@@ -2,6 +2,7 @@
 #include "core/geometry/numbers/field_arithmetic.hpp"
 #include "core/geometry/points/lattice_links.hpp"
 #include "core/study/step_kind.hpp"
+#include "core/study/told_number.hpp"
 
 namespace plume {
 namespace {
@@ -29,7 +30,7 @@ PartStory story(const Inputs& in, const Value& /*made*/, PartRef part) {
         const std::size_t other = from == part.number ? to : from;
         const Quantity number{item.field().values[other], item.field().dimension};
         neighbours += (neighbours.empty() ? "" : "; ") + address_text(item.points, other) + ' ' +
-                      quantity_text(number, in.units());
+                      told_number(number, in.units());
     });
     return {{neighbours.empty() ? "it has no neighbours" : "its neighbours: " + neighbours}};
 }
