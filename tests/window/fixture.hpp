@@ -18,9 +18,11 @@ namespace plume::test {
 using namespace plume::app;
 
 class WindowTest : public testing::Test {
+public:
+    ~WindowTest() override;
+
 protected:
     WindowTest();
-    ~WindowTest() override;
 
     // Closes the window, unsaved work and all, and opens another.
     void reopen(const QString& study = {});
