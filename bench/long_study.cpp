@@ -12,6 +12,7 @@
 #include "core/exchange/study_file.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits/edits.hpp"
+#include "waiting.hpp"
 
 namespace bench {
 namespace {
@@ -57,8 +58,7 @@ LongStudyFigures long_study_figures(const QTemporaryDir& folder) {
     MainWindow window;
     window.resize(1280, 800);
     window.show();
-    for (int round = 0; round < 40; ++round)
-        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    wait_for(800);
     LongStudyFigures figures;
     QElapsedTimer timer;
     timer.start();
@@ -66,8 +66,9 @@ LongStudyFigures long_study_figures(const QTemporaryDir& folder) {
     auto* sheet = window.findChild<QScrollArea*>("sheet");
     painted(*sheet);
     figures.opened_ms = ms_of(timer);
-    while (window.document().results().behind() || window.document().results().progress().busy)
-        QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+    wait_until([&] {
+        return !window.document().results().behind() && !window.document().results().progress().busy;
+    });
     constexpr int pictures = 240;
     QScrollBar& bar = *sheet->verticalScrollBar();
     timer.restart();

@@ -1,12 +1,12 @@
 #pragma once
 // A window that is up, and how long it takes to show things.
 
-#include <QCoreApplication>
 #include <QElapsedTimer>
 #include <functional>
 
 #include "app/model/model_panel.hpp"
 #include "app/window/main_window.hpp"
+#include "waiting.hpp"
 
 namespace bench {
 
@@ -17,8 +17,7 @@ class Shower {
 public:
     Shower() : view_(*window_.findChild<ModelView*>()) {
         window_.show();
-        while (!view_.isValid())
-            QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+        wait_until([this] { return view_.isValid(); });
         QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [this] {
             if (shown_ms_ < 0 && all_in_it()) shown_ms_ = static_cast<double>(timer_.nsecsElapsed()) * 1e-6;
         });
@@ -30,12 +29,9 @@ public:
         shown_ms_ = -1;
         timer_.start();
         if (!window_.open_file(file)) return -1;
-        while (shown_ms_ < 0 && timer_.elapsed() < 60'000)
-            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
-        const double shown = shown_ms_;
-        while (static_cast<double>(timer_.elapsed()) < shown + 1000)
-            QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
-        return shown;
+        wait_until([this] { return shown_ms_ >= 0; });
+        wait_for(1000);
+        return shown_ms_;
     }
 
     // Changes something, and waits for a frame that shows another result of the step for it: how long that
@@ -52,8 +48,7 @@ public:
         });
         timer.start();
         change();
-        while (taken < 0 && timer.elapsed() < 10'000)
-            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+        wait_until([&] { return taken >= 0; }, 10'000);
         QObject::disconnect(connection);
         return taken;
     }
@@ -68,8 +63,7 @@ public:
         QElapsedTimer timer;
         timer.start();
         view_.update();
-        while (painted < frames)
-            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+        wait_until([&] { return painted >= frames; });
         QObject::disconnect(connection);
         return frames * 1000.0 / static_cast<double>(timer.elapsed());
     }

@@ -17,6 +17,7 @@
 #include "long_study.hpp"
 #include "moving_window.hpp"
 #include "shower.hpp"
+#include "waiting.hpp"
 
 namespace {
 
@@ -60,8 +61,7 @@ double played_frames_a_second() {
     const Outcome& outcome = *evaluation.outcome("mill");
     Rehearser rehearser;
     rehearser.make(std::get<Delivery>(*outcome.value), outcome.key, study->units);
-    while (rehearser.busy())
-        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    bench::wait_until([&] { return !rehearser.busy(); });
     if (!rehearser.work()) return 0;
     RehearsedWork& work = *rehearser.work();
     RehearsalView view(nullptr);
@@ -77,8 +77,7 @@ double played_frames_a_second() {
         view.show_now(work, false);
     });
     view.show_now(work, true);
-    while (seen <= frames)
-        QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+    bench::wait_until([&] { return seen > frames; });
     return frames * 1000.0 / static_cast<double>(timer.elapsed());
 }
 
