@@ -4,10 +4,13 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QTimer>
 #include <QToolButton>
+#include <QToolTip>
+#include <set>
 
 #include "core/geometry/measures/bounds.hpp"
 #include "window/fixture.hpp"
@@ -97,6 +100,36 @@ TEST_F(Sheet, WordsAndResultsAreChosenFromWhatFits) {
     computed();
     type_into("lattice", "pitch_u", "200 cm");
     EXPECT_NEAR(bounds_of(*document().results().shown("lattice")->value).size().x, 48, 1e-9);
+}
+
+TEST_F(Sheet, RestingOnAPartTellsWhatItTakesItsLimitsItsWordsAndWhatReadsIt) {
+    continue_with("rectangular");
+    continue_with("skin");
+    const QWidget* columns = part("lattice", "columns");
+    driver.move_to(columns->mapToGlobal(columns->rect().center()));
+    ASSERT_TRUE(Driver::until([] { return QToolTip::isVisible(); }));
+    const QString told = QToolTip::text();
+    for (const char* wanted : {"a whole number, at least 1", "<i>bay</i>: ", "Read by surface", "F2"})
+        EXPECT_TRUE(told.contains(wanted)) << wanted << " in " << told.toStdString();
+}
+
+TEST_F(Sheet, WordsThatDifferToLookAtHavePictures) {
+    continue_with("rectangular");
+    driver.click(part("lattice", "plane"));
+    ASSERT_TRUE(Driver::until([] { return QApplication::activePopupWidget() != nullptr; }));
+    const auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    ASSERT_TRUE(menu);
+    std::set<qint64> pictures;
+    int words = 0;
+    for (const QAction* action : menu->actions()) {
+        if (action->data().isNull()) continue;
+        ++words;
+        EXPECT_FALSE(action->icon().isNull()) << action->text().toStdString();
+        pictures.insert(action->icon().cacheKey());
+    }
+    EXPECT_GE(words, 3);
+    EXPECT_EQ(static_cast<int>(pictures.size()), words) << "each its own";
+    driver.key("Escape");
 }
 
 TEST_F(Sheet, KeyboardAloneChangesANumber) {
