@@ -83,7 +83,7 @@ std::optional<Pointed> pointed(const Value& value, const Hovered& hovered) {
         const PartRef part = *hovered.within;
         if (!has_part(value, part)) return {};
         const bool face = part.sort == PartSort::face;
-        return Pointed{title_of(value, part), middle_of(value, part), face ? "in the middle" : "",
+        return Pointed{title_of(value, part), middle_of(value, part), face ? in_the_middle : "",
                        numbers_of(value, part)};
     }
     const Items all = items_of(value);

@@ -190,7 +190,6 @@ void ModelView::paint_signs(QPainter& painter) {
 
 void ModelView::hover_at(QPointF cursor) {
     if (tool_) return;
-    cursor_ = cursor;
     document_.attention().hover(hovered_under(cursor, *this));
     setCursor(dragging_.over_handle(cursor) ? Qt::OpenHandCursor : Qt::ArrowCursor);
 }

@@ -23,8 +23,6 @@ public:
     void end_tool();
     // What the tool, or a drag, asks for; empty when nothing is under way.
     QString hint() const;
-    // Where it was pointed at last.
-    QPointF cursor_at() const { return cursor_; }
 
 Q_SIGNALS:
     void tool_changed();
@@ -61,7 +59,6 @@ private:
     Units units_;                          // of what is told beside it
     bool dragging_place_ = false;
     PlaceDragging dragging_;
-    QPointF cursor_;
     std::unique_ptr<ModelTool> tool_;
 };
 

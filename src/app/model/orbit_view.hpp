@@ -2,6 +2,7 @@
 // A view that one turns around a form: drawn with OpenGL, left drag turns, right or Shift drag moves, the
 // wheel zooms to the cursor, arrows, plus and minus do the same. What is in it is its heirs' affair.
 
+#include <QCursor>
 #include <QElapsedTimer>
 #include <QOpenGLFramebufferObject>
 #include <QOpenGLWidget>
@@ -40,6 +41,7 @@ public:
     ViewSize view_size() const { return {static_cast<double>(width()), static_cast<double>(height())}; }
     // Where a point of the model stands in this widget.
     std::optional<QPointF> position_of(Vec3 point) const;
+    QPointF cursor_at() const { return mapFromGlobal(QPointF(QCursor::pos())); }
 
 Q_SIGNALS:
     void camera_changed();

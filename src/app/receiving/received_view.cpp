@@ -72,7 +72,6 @@ std::optional<std::size_t> ReceivedView::part_at(QPointF cursor) const {
 }
 
 void ReceivedView::hover_at(QPointF cursor) {
-    cursor_ = cursor;
     hovered_ = part_at(cursor);
     update();
 }
@@ -90,7 +89,8 @@ void ReceivedView::paint_over(QPainter& painter) {
     OrbitView::paint_over(painter);
     if (!hovered_ || turning_or_moving()) return;
     const Received::Part& part = parts_[*hovered_];
-    draw_note(painter, QStringList(text_of(part.taken->element.name)) + lines_about(part), cursor_, rect());
+    draw_note(painter, QStringList(text_of(part.taken->element.name)) + lines_about(part), cursor_at(),
+              rect());
 }
 
 }  // namespace plume::app

@@ -33,7 +33,6 @@ private:
     Receiver::StatePointer state_;
     std::vector<Received::Part> parts_;
     std::optional<std::size_t> hovered_;
-    QPointF cursor_;
 };
 
 // What is told first of a part: class, material, storey; its figures.

@@ -4,8 +4,7 @@
 namespace plume::app {
 
 // Call once, after the QApplication was made. Settings are ~/.config/plume-lattice/plume-lattice.ini, data
-// lie in
-// ~/.local/share/plume-lattice (or below $XDG_CONFIG_HOME, $XDG_DATA_HOME).
+// lie in ~/.local/share/plume-lattice (or below $XDG_CONFIG_HOME, $XDG_DATA_HOME).
 void prepare_application();
 
 }  // namespace plume::app

@@ -40,7 +40,6 @@ Items points_of(const PointLattice& lattice) {
             .named_in = [&lattice](std::string_view list) { return named_addresses(list, lattice); }};
 }
 
-constexpr const char* in_the_middle = "in the middle";
 // Told at each look: of a line of descent that is longer, looking would be slow.
 constexpr std::size_t most_generations_told = 400;
 

@@ -13,11 +13,13 @@
 
 namespace plume {
 
+inline constexpr const char* in_the_middle = "in the middle";
+
 struct Items {
     std::string are;        // "points", "parts", "attractors"
     std::size_t count = 0;  // 0: nothing can be pointed at; numbers run below it, gaps among them
     std::function<Vec3(std::size_t item)> place = {};
-    std::string place_is = {};  // of what is not at one place alone: "half way", "in the middle"
+    std::string place_is = {};  // of what is not at one place alone: "half way", in_the_middle
     std::function<std::string(std::size_t item)> name = {};   // for labels: "3, 2", "north"
     std::function<std::string(std::size_t item)> title = {};  // "i 3  j 2", "north  weight 1", "part 4 of 12"
     // Numbers the items carry, by name; of curves those that are one number all along each.

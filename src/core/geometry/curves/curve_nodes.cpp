@@ -1,10 +1,8 @@
 #include "core/geometry/curves/curve_nodes.hpp"
 
-#include <algorithm>
-#include <cmath>
-
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
+#include "core/geometry/curves/spline_nodes.hpp"
 
 namespace plume {
 namespace {
@@ -34,18 +32,13 @@ std::size_t node_count(const CurveSet& set) {
 }
 
 CurveNode node_at(const CurveSet& set, std::size_t number) {
-    std::size_t curve = 0;
-    for (; number >= node_count(set.curves[curve]); ++curve)
-        number -= node_count(set.curves[curve]);
-    return {curve, number};
+    const auto [curve, point] = node_numbered(set.curves, number);
+    return {curve, point};
 }
 
 std::optional<std::size_t> number_of(const CurveSet& set, const CurveNode& node) {
     if (node.curve >= set.curves.size() || node.point >= node_count(set.curves[node.curve])) return {};
-    std::size_t number = node.point;
-    for (std::size_t before = 0; before < node.curve; ++before)
-        number += node_count(set.curves[before]);
-    return number;
+    return number_of_node(set.curves, {node.curve, node.point});
 }
 
 Vec3 place_of(const CurveSet& set, const CurveNode& node) {
@@ -63,19 +56,8 @@ std::vector<double> fields_at(const CurveSet& set, const CurveNode& node) {
     return numbers;
 }
 
-double rounding_beside(std::initializer_list<const Column*> coordinates) {
-    double largest = 0;
-    for (const Column* column : coordinates)
-        for (const double coordinate : column->span())
-            largest = std::max(largest, std::abs(coordinate));
-    return 1e-10 * largest;
-}
-
 double meets_them_to(const CurveSet& set) {
-    double most = 0;
-    for (const SplineCurve& curve : set.curves)
-        most = std::max(most, rounding_beside({&curve.x(), &curve.y(), &curve.z()}));
-    return most;
+    return rounding_beside(set.curves);
 }
 
 }  // namespace plume

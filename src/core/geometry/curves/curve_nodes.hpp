@@ -2,7 +2,6 @@
 // The points that curves were made through, numbered curve by curve; the knots of one that was made through
 // none.
 
-#include <initializer_list>
 #include <optional>
 #include <vector>
 
@@ -27,8 +26,6 @@ std::optional<std::size_t> number_of(const CurveSet& set, const CurveNode& node)
 Vec3 place_of(const CurveSet& set, const CurveNode& node);
 // The numbers of the curve's fields there.
 std::vector<double> fields_at(const CurveSet& set, const CurveNode& node);
-// How far a spline with poles at such coordinates may run beside what it was made through by rounding alone.
-double rounding_beside(std::initializer_list<const Column*> coordinates);
 // How far from these points the curves may run by rounding alone. O(poles).
 double meets_them_to(const CurveSet& set);
 

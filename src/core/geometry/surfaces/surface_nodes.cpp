@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/geometry/curves/curve_nodes.hpp"
+#include "core/geometry/curves/spline_nodes.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
 
 namespace plume {
@@ -29,28 +29,20 @@ std::size_t node_count(const SurfaceSet& set) {
 }
 
 SurfaceNode node_at(const SurfaceSet& set, std::size_t number) {
-    std::size_t patch = 0;
-    for (; number >= node_count(set.patches[patch]); ++patch)
-        number -= node_count(set.patches[patch]);
+    const auto [patch, node] = node_numbered(set.patches, number);
     const std::size_t along_u = set.patches[patch].u().nodes.size();
-    return {patch, number % along_u, number / along_u};
+    return {patch, node % along_u, node / along_u};
 }
 
 std::optional<std::size_t> number_of(const SurfaceSet& set, const SurfaceNode& node) {
     if (node_count(set) == 0 || node.patch >= set.patches.size()) return {};
     const SplinePatch& patch = set.patches[node.patch];
     if (node.a >= patch.u().nodes.size() || node.b >= patch.v().nodes.size()) return {};
-    std::size_t number = node.a + node.b * patch.u().nodes.size();
-    for (std::size_t before = 0; before < node.patch; ++before)
-        number += node_count(set.patches[before]);
-    return number;
+    return number_of_node(set.patches, {node.patch, node.a + node.b * patch.u().nodes.size()});
 }
 
 double meets_them_to(const SurfaceSet& set) {
-    double most = 0;
-    for (const SplinePatch& patch : set.patches)
-        most = std::max(most, rounding_beside({&patch.x(), &patch.y(), &patch.z()}));
-    return most;
+    return rounding_beside(set.patches);
 }
 
 Vec3 place_of(const SurfaceSet& set, const SurfaceNode& node) {

@@ -1,4 +1,3 @@
-#include "core/base/numbers.hpp"
 #include "core/geometry/numbers/range.hpp"
 #include "core/steps/numbers/response_words.hpp"
 #include "core/study/told_number.hpp"

@@ -1,7 +1,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/base/numbers.hpp"
 #include "core/geometry/numbers/distance.hpp"
 #include "core/steps/numbers/response_words.hpp"
 #include "core/study/told_number.hpp"
