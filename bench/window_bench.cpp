@@ -111,9 +111,9 @@ double followed_frames_a_second(const QTemporaryDir& folder) {
     return frames * 1000.0 / static_cast<double>(timer.elapsed());
 }
 
-double median(std::vector<double> values) {
-    std::ranges::nth_element(values, values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2));
-    return values[values.size() / 2];
+// Whatever else the machine does can only make it longer.
+double least(const std::vector<double>& values) {
+    return *std::ranges::min_element(values);
 }
 
 int print_long_study(const QTemporaryDir& folder) {
@@ -124,16 +124,8 @@ int print_long_study(const QTemporaryDir& folder) {
     return 0;
 }
 
-}  // namespace
-
-int main(int argc, char** argv) {
-    const QTemporaryDir folder;
-    qputenv("XDG_CONFIG_HOME", folder.filePath("config").toUtf8());
-    qputenv("XDG_DATA_HOME", folder.filePath("data").toUtf8());
-    const QApplication application(argc, argv);
-    prepare_application();
-    apply_look(false);
-    if (argc > 1 && std::string_view(argv[1]) == "long") return print_long_study(folder);
+// Seven times, each after something small.
+int print_million_points(const QTemporaryDir& folder) {
     // What is drawn for the first time compiles what draws it, so something small is drawn before.
     const QString file = folder.filePath("million.plume");
     const QString small = folder.filePath("small.plume");
@@ -149,8 +141,23 @@ int main(int argc, char** argv) {
         showing.push_back(shower.showing_ms(file, 2));
     }
     std::printf("%-58s %6.0f ms\n%-58s %6.0f ms\n%-58s %6.3f   at most 1.5\n", "a million points, computed",
-                median(computing), "a million points, opened and seen in the window", median(showing),
-                "seen / computed", median(showing) / median(computing));
+                least(computing), "a million points, opened and seen in the window", least(showing),
+                "seen / computed", least(showing) / least(computing));
+    return 0;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    const QTemporaryDir folder;
+    qputenv("XDG_CONFIG_HOME", folder.filePath("config").toUtf8());
+    qputenv("XDG_DATA_HOME", folder.filePath("data").toUtf8());
+    const QApplication application(argc, argv);
+    prepare_application();
+    apply_look(false);
+    if (argc > 1 && std::string_view(argv[1]) == "long") return print_long_study(folder);
+    if (const int failed = print_million_points(folder)) return failed;
+    if (argc > 1 && std::string_view(argv[1]) == "million") return 0;
     std::printf("%-58s %6.0f frames/s   at least 60\n", "a rehearsal played", played_frames_a_second());
     std::printf("%-58s %6.0f frames/s   at least 30\n", "111 111 parts that follow an angle",
                 followed_frames_a_second(folder));

@@ -40,6 +40,17 @@ TEST_F(Model, DrawsTheFormInTheMiddle) {
     EXPECT_GT(colours.size(), 20U) << "a shaded, coloured form";
 }
 
+TEST_F(Model, APictureIsWhatIsSeenDrawnAgainOnlyWhereItChanged) {
+    QImage seen;
+    EXPECT_TRUE(Driver::until([&] {
+        seen = view().picture();
+        const QImage drawn = view().grabFramebuffer();
+        return seen.size() == drawn.size() && different_pixels(seen, drawn) == 0;
+    }));
+    driver.key("ctrl+3");
+    EXPECT_GT(different_pixels(view().picture(), seen), 1000);
+}
+
 TEST_F(Model, EdgesAreSmoothWhereNothingMoves) {
     const auto tones = [&] {
         std::set<QRgb> found;

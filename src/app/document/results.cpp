@@ -28,6 +28,7 @@ struct Results::Brought {
     double seconds = 0;
     std::size_t problems = 0;
     bool cancelled = false, complete = false;
+    bool only_pictures = false;  // figures follow
 };
 
 Results::Results(const Document& document)
@@ -202,6 +203,7 @@ std::shared_ptr<Results::Brought> Results::prepare_pictures(const Evaluation& ev
     auto brought = std::make_shared<Brought>();
     brought->study = evaluation.study;
     brought->moment = evaluation.moment;
+    brought->only_pictures = true;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         const Outcome* outcome = step && step->show.visible ? evaluation.outcome(step->id) : nullptr;
@@ -277,7 +279,7 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
             if (!shown.figures) shown.figures = shown_[id].figures;
             shown_[id] = std::move(shown);
         }
-        Q_EMIT evaluation_changed();
+        brought->only_pictures ? Q_EMIT pictures_changed() : Q_EMIT evaluation_changed();
         return;
     }
     shown_ = std::move(now);

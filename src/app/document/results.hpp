@@ -81,6 +81,8 @@ public:
 
 Q_SIGNALS:
     void evaluation_changed();
+    // What is seen is there, before what is told of it; evaluation_changed() follows.
+    void pictures_changed();
     void notes_changed();
     void progress_changed();
     void in_hand_changed();

@@ -19,6 +19,7 @@ ModelView::ModelView(Document& document, QWidget* parent)
     setObjectName("model");
     connect(&document.results(), &Results::notes_changed, this, QOverload<>::of(&QWidget::update));
     connect(&document.results(), &Results::evaluation_changed, this, &ModelView::collect);
+    connect(&document.results(), &Results::pictures_changed, this, &ModelView::collect);
     connect(&document, &Document::replaced, this, [this] {
         set_view(StandardView::above);
         met_.clear();

@@ -8,6 +8,7 @@
 #include <QPainter>
 #include <QWheelEvent>
 #include <cmath>
+#include <tuple>
 
 #include "app/document/document.hpp"
 #include "app/theme/look.hpp"
@@ -70,7 +71,7 @@ OrbitView::OrbitView(QWidget* parent) : QOpenGLWidget(parent) {
     settle_.setInterval(180);
     connect(&settle_, &QTimer::timeout, this, [this] {
         came_to_rest();
-        update();
+        if (!frame_now().looks_like(drawn_)) update();
     });
 }
 
@@ -108,32 +109,46 @@ double OrbitView::grid_step() const {
     return round_step(camera_.view_height() / 12);  // a tenth to a quarter of the view
 }
 
+// Bounds and the step of the grid follow from the rest.
+bool OrbitView::Frame::looks_like(const Frame& other) const {
+    const auto key = [](const Frame& frame) {
+        const FrameOptions& with = frame.options;
+        return std::tuple(with.camera, with.pixels, with.draft, with.grid, frame.smooth);
+    };
+    return key(*this) == key(other) && items == other.items && ghosts == other.ghosts;
+}
+
+OrbitView::Frame OrbitView::frame_now() const {
+    const Box box = bounds();
+    const bool at_rest = resting() || items_.empty();
+    FrameOptions options;
+    options.camera = camera_;
+    options.pixels = size() * devicePixelRatioF();
+    options.pixel_ratio = devicePixelRatioF();
+    options.draft = !at_rest && slow();
+    options.grid = grid_;
+    options.grid_step = grid_step();
+    options.bounds = box;
+    if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
+    return {drawn_items(), ghosts_, options, at_rest || frame_ms_ < quick_frame_ms};
+}
+
 void OrbitView::paintGL() {
     if (!ready_) return;
-    const Box box = bounds();
-    if (fit_wanted_ && !box.empty()) {
+    if (const Box box = bounds(); fit_wanted_ && !box.empty()) {
         fit(box);
         fit_wanted_ = false;
         Q_EMIT camera_changed();
     }
     QElapsedTimer timer;
     timer.start();
-    FrameOptions options;
-    options.camera = camera_;
-    options.pixels = size() * devicePixelRatioF();
-    options.pixel_ratio = devicePixelRatioF();
-    options.draft = !resting() && slow();
-    options.grid = grid_;
-    options.grid_step = grid_step();
-    options.bounds = box;
-    if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
-    const bool smooth = resting() || frame_ms_ < quick_frame_ms;
-    if (smooth)
-        draw_smoothly(options);
+    drawn_ = frame_now();
+    if (drawn_.smooth)
+        draw_smoothly(drawn_);
     else
-        scene_.draw(drawn_items(), ghosts_, options);
+        scene_.draw(drawn_.items, drawn_.ghosts, drawn_.options);
     context()->functions()->glFinish();
-    if (smooth && !items_.empty()) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+    if (drawn_.smooth && !items_.empty()) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     paint_over(painter);
@@ -157,7 +172,17 @@ void OrbitView::focusOutEvent(QFocusEvent* event) {
 }
 
 QImage OrbitView::picture() {
-    return grabFramebuffer();
+    return frame_now().looks_like(drawn_) ? read_frame() : grabFramebuffer();
+}
+
+QImage OrbitView::read_frame() {
+    makeCurrent();
+    QImage image(drawn_.options.pixels, QImage::Format_RGBX8888);
+    context()->functions()->glReadPixels(0, 0, image.width(), image.height(), GL_RGBA, GL_UNSIGNED_BYTE,
+                                         image.bits());
+    image.setDevicePixelRatio(drawn_.options.pixel_ratio);
+    doneCurrent();
+    return image.mirrored();
 }
 
 std::optional<QPointF> OrbitView::position_of(Vec3 point) const {
@@ -181,15 +206,15 @@ void OrbitView::paint_scale(QPainter& painter) const {
 }
 
 // Several samples a pixel take software twice as long: it goes without them while something moves.
-void OrbitView::draw_smoothly(const FrameOptions& options) {
-    if (!smooth_ || smooth_->size() != options.pixels) {
+void OrbitView::draw_smoothly(const Frame& frame) {
+    if (!smooth_ || smooth_->size() != frame.options.pixels) {
         QOpenGLFramebufferObjectFormat format;
         format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
         format.setSamples(samples);
-        smooth_ = std::make_unique<QOpenGLFramebufferObject>(options.pixels, format);
+        smooth_ = std::make_unique<QOpenGLFramebufferObject>(frame.options.pixels, format);
     }
     smooth_->bind();
-    scene_.draw(drawn_items(), ghosts_, options);
+    scene_.draw(frame.items, frame.ghosts, frame.options);
     smooth_->release();
     QOpenGLFramebufferObject::blitFramebuffer(nullptr, smooth_.get());
     context()->functions()->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());

@@ -34,7 +34,7 @@ public:
     void set_grid(bool shown);
     bool grid() const { return grid_; }
     void fit_all();
-    // What is drawn, without the parts laid over it.
+    // As it is seen; drawn for it only where it was not.
     QImage picture();
     const std::vector<SceneItem>& scene() const { return items_; }
     double grid_step() const;
@@ -87,7 +87,16 @@ protected:
 private:
     enum class Gesture { none, turn, move };
 
-    void draw_smoothly(const FrameOptions& options);
+    // All that a frame depends on.
+    struct Frame {
+        std::vector<SceneItem> items, ghosts;
+        FrameOptions options;
+        bool smooth = false;
+        bool looks_like(const Frame& other) const;
+    };
+    Frame frame_now() const;
+    void draw_smoothly(const Frame& frame);
+    QImage read_frame();
 
     inline static int samples = 4;
     GlScene scene_;
@@ -96,6 +105,7 @@ private:
     Gesture gesture_ = Gesture::none;
     QPointF last_;
     QTimer settle_;
+    Frame drawn_;    // last
     Camera fitted_;  // as it was when it was last fitted, to this
     Box fitted_to_;
     double frame_ms_ = 0;

@@ -133,16 +133,19 @@ void Header::set_page(Page page) {
 void Header::refresh_progress() {
     const auto progress = document_.results().progress();
     const bool busy = progress.busy && progress.seconds > shown_after_s;
-    for (QWidget* widget :
-         {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)})
-        widget->setVisible(busy);
     if (busy) {
         const Step* step = document_.study().step(progress.step);
         step_->setText(step ? text_of(step->name) : QString());
         const double share = (static_cast<double>(progress.index) + progress.fraction) /
                              static_cast<double>(std::max<std::size_t>(1, progress.count));
+        // By itself a bar paints at once, and the whole window with it.
+        bar_->setUpdatesEnabled(false);
         bar_->setValue(static_cast<int>(share * 1000));
+        bar_->setUpdatesEnabled(true);
     }
+    for (QWidget* widget :
+         {static_cast<QWidget*>(step_), static_cast<QWidget*>(bar_), static_cast<QWidget*>(cancel_)})
+        widget->setVisible(busy);
     const QString time = text_of(duration_text(document_.results().last_seconds()));
     const std::size_t problems = document_.results().problem_count();
     QString text = document_.results().live() ? tr("● Live") : tr("○ On demand");

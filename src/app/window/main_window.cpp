@@ -360,6 +360,13 @@ void MainWindow::write_film() {
     dialog->open();
 }
 
+// What is painted was laid out: else it would be seen for a moment as it is not, and be painted twice.
+bool MainWindow::event(QEvent* event) {
+    if (event->type() == QEvent::UpdateRequest)
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::LayoutRequest);
+    return QMainWindow::event(event);
+}
+
 void MainWindow::closeEvent(QCloseEvent* event) {
     // What is being typed belongs to the study that is asked about.
     if (QWidget* typing = focusWidget()) typing->clearFocus();
