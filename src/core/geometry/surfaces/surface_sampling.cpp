@@ -324,22 +324,25 @@ std::optional<std::pair<double, double>> range_at_nodes(const SplinePatch& patch
     const std::vector<BasisAt> bases_u = bases_on(patch.u(), sample_lines(patch.u(), 1, 1).parameters),
                                bases_v = bases_on(patch.v(), sample_lines(patch.v(), 1, 1).parameters);
     const std::size_t poles = patch.u().pole_count();
-    Doubles weighted(field.values.size());
+    Doubles weighted(patch.rational() ? field.values.size() : 0);
     for (std::size_t pole = 0; pole < weighted.size(); ++pole)
-        weighted[pole] = field.values[pole] * (patch.rational() ? patch.weights()[pole] : 1);
-    std::vector<const double*> channels{weighted.data()};
-    if (patch.rational()) channels.push_back(patch.weights().data());
+        weighted[pole] = field.values[pole] * patch.weights()[pole];
+    std::vector<const double*> channels{field.values.span().data()};
+    if (patch.rational()) channels = {weighted.data(), patch.weights().data()};
     std::vector<std::pair<double, double>> rows(bases_v.size(), {Box::infinite, -Box::infinite});
     parallel_blocks(rows.size(), 16, Run(), [&](std::size_t begin, std::size_t end) {
         std::vector<double> curve(channels.size() * poles);
         for (std::size_t row = begin; row < end; ++row) {
             curve_poles(channels, poles, bases_v[row], patch.v().degree, false, curve.data());
+            auto [low, high] = rows[row];
             for (const BasisAt& at : bases_u) {
                 double value = along(curve.data(), at, patch.u().degree);
                 if (patch.rational()) value /= along(curve.data() + poles, at, patch.u().degree);
                 if (!std::isfinite(value)) continue;
-                rows[row] = {std::min(rows[row].first, value), std::max(rows[row].second, value)};
+                low = std::min(low, value);
+                high = std::max(high, value);
             }
+            rows[row] = {low, high};
         }
     });
     std::pair<double, double> range{Box::infinite, -Box::infinite};
