@@ -93,6 +93,15 @@ TEST_F(Model, TurnsMovesZoomsAndFrames) {
     EXPECT_NE(view().camera().azimuth_rad, start.azimuth_rad);
 }
 
+TEST_F(Model, LookingFromElsewhereTakesNoTimeAndSaysNone) {
+    const auto* live = window->findChild<QToolButton*>("live");
+    const QString told = live->text();
+    driver.drag(middle(), middle() + QPoint(80, -40));
+    Driver::settle(600);
+    computed();
+    EXPECT_EQ(live->text(), told);
+}
+
 // The strip of time below the model takes a third of its height.
 TEST_F(Model, WhatWasFittedStaysSoWhereTheViewChangesItsSize) {
     driver.key("ctrl+1");

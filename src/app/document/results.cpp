@@ -283,7 +283,10 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
         return;
     }
     shown_ = std::move(now);
-    last_seconds_ = brought->seconds;
+    // What is looked at once more takes no time, which says nothing of how long it took.
+    const std::pair of(brought->study, brought->moment);
+    const bool timed = !brought->cancelled && brought->study == document_.snapshot();
+    if (timed && std::exchange(timed_, of) != of) last_seconds_ = brought->seconds;
     problems_ = brought->problems;
     behind_ = brought->cancelled || brought->study != computed_study() ||
               brought->moment != document_.playing().moment();

@@ -108,6 +108,7 @@ private:
     ItemId in_hand_ = 0;
     Budget budget_;
     double last_seconds_ = 0;
+    std::pair<StudyPointer, Moment> timed_;  // what that was of
     std::size_t problems_ = 0;
     QTimer progress_timer_;
     Presenter presenter_;  // used by the worker only
