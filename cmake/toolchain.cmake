@@ -33,11 +33,29 @@ if(PLUME_SANITIZE)
 endif()
 
 option(PLUME_PRECOMPILE "Compile the headers that most units of a target read once for all" ON)
+# Read that way, GCC 12 warns of the standard library's own texts, too (GCC bug 105651 again).
+function(plume_warn_as_precompiled target)
+  target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-stringop-overflow;-Wno-stringop-overread;-Wno-array-bounds>)
+endfunction()
 # Not with sanitizers, whose builds show that every unit includes what it needs.
 function(plume_precompile target)
   if(PLUME_PRECOMPILE AND NOT PLUME_SANITIZE)
     target_precompile_headers(${target} PRIVATE ${ARGN})
-    # Read that way, GCC 12 warns of the standard library's own texts, too (GCC bug 105651 again).
-    target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-stringop-overflow;-Wno-stringop-overread;-Wno-array-bounds>)
+    plume_warn_as_precompiled(${target})
   endif()
+endfunction()
+
+# Reads what was compiled for another target of the same options, instead of compiling it once more.
+function(plume_precompiled_as target other)
+  if(PLUME_PRECOMPILE AND NOT PLUME_SANITIZE)
+    target_precompile_headers(${target} REUSE_FROM ${other})
+    plume_warn_as_precompiled(${target})
+  endif()
+endfunction()
+
+# What follows, tells and writes gains nothing from -O3, and compiles in three quarters of the time without.
+function(plume_optimised_little)
+  foreach(target ${ARGN})
+    target_compile_options(${target} PRIVATE $<$<CONFIG:Release>:-O2>)
+  endforeach()
 endfunction()

@@ -347,7 +347,7 @@ std::vector<FormulaInput> inputs_of_rules(const RulesSetting& setting) {
          column_input("siblings", plain_number, siblings, "how many came of the same part, itself too"),
          column_input("share", plain_number, share, "its place among its siblings, from 0 to 1")});
     if (faces)
-        add({column_input("area", Dimension{2, 0}, area, "of the face"),
+        add({column_input("area", Dimension{2, 0}, part_input::area, "of the face"),
              column_input("width", a_length, width,
                           "along: its first side and the one against it, in the mean"),
              column_input("height", a_length, height, "across: its two other sides, in the mean"),

@@ -174,7 +174,7 @@ void add(Json& json, const Quantity& number, const Units& units) {
     json["unit"] = unit_text(number.dimension, units);
 }
 
-using Lines = std::vector<std::string>;
+using FactLines = std::vector<std::string>;
 
 // What is looked through in some ten milliseconds.
 constexpr std::size_t most_poles = 40'000, most_corners = 1'000'000, most_curves = 100;
@@ -209,7 +209,7 @@ std::string smallest_radius(const SplinePatch& patch, const Units& units) {
     return lies_in_one_plane(patch) ? "flat" : "flat between its creases";
 }
 
-Lines lines_of(const Placements& placements) {
+FactLines lines_of(const Placements& placements) {
     const PartTree* tree = placements.tree().get();
     if (!tree) return {};
     const std::size_t last = tree->generation_count() - 1;
@@ -224,10 +224,10 @@ Lines lines_of(const Placements& placements) {
         std::move(names)};
 }
 
-Lines lines_of(const SurfaceSet& set, const Units& units) {
+FactLines lines_of(const SurfaceSet& set, const Units& units) {
     if (set.patches.size() != 1) return {};
     const SplinePatch& patch = set.patches.front();
-    Lines lines{"degree " + direction_text("u", patch.u()) + "; " + direction_text("v", patch.v())};
+    FactLines lines{"degree " + direction_text("u", patch.u()) + "; " + direction_text("v", patch.v())};
     if (patch.rational()) lines.emplace_back("rational: its poles have weights");
     if (patch.trimmed())
         lines.push_back(std::to_string(patch.trims().size()) +
@@ -236,7 +236,7 @@ Lines lines_of(const SurfaceSet& set, const Units& units) {
     return lines;
 }
 
-Lines lines_of(const CurveSet& set, const Units& units) {
+FactLines lines_of(const CurveSet& set, const Units& units) {
     if (set.curves.empty() || set.curves.size() > most_curves) return {};
     double length = 0;
     for (const SplineCurve& curve : set.curves) {
@@ -246,7 +246,7 @@ Lines lines_of(const CurveSet& set, const Units& units) {
     return {told(length, a_length, units) + " long"};
 }
 
-Lines lines_of(const SolidSet& set, const Units& units) {
+FactLines lines_of(const SolidSet& set, const Units& units) {
     const BodyFigures figures = figures_of(set);
     std::size_t exact = 0;
     for (const Body& body : set.bodies)
@@ -260,14 +260,14 @@ Lines lines_of(const SolidSet& set, const Units& units) {
 
 // "force of members: 1.2 kN … 28.9 kN": of the last one, which colours it. Others are in the table and in
 // JSON; all of them would fill the Readings.
-void add_last(Lines& lines, const NumbersOf& numbers, const Units& units) {
+void add_last(FactLines& lines, const NumbersOf& numbers, const Units& units) {
     const Field& field = numbers.fields.back();
     if (const auto range = range_of(field.values))
         lines.push_back(field.name + " of " + numbers.of + ": " +
                         range_text(range->first, range->second, field.dimension, units));
 }
 
-Lines lines_of(const BarFrame& frame, const Units& units) {
+FactLines lines_of(const BarFrame& frame, const Units& units) {
     if (frame.member_count() > most_corners) return {};
     const FrameFigures figures = figures_of(frame);
     std::string ways;
@@ -275,24 +275,24 @@ Lines lines_of(const BarFrame& frame, const Units& units) {
         if (figures.ways[way] > 0)
             ways += (ways.empty() ? "" : ", ") + grouped_text(static_cast<std::int64_t>(figures.ways[way])) +
                     ' ' + std::string(plain_name(static_cast<Way>(way)));
-    Lines lines{ways,
-                (figures.longest - figures.shortest > 1e-9 * figures.longest
-                     ? range_text(figures.shortest, figures.longest, a_length, units) + " long"
-                     : told(figures.longest, a_length, units) + " long each") +
-                    ", together " + told(figures.total_length, a_length, units),
-                "members at a node: " + (figures.least_valence == figures.most_valence
-                                             ? std::to_string(figures.most_valence)
-                                             : std::to_string(figures.least_valence) + " to " +
-                                                   std::to_string(figures.most_valence))};
+    FactLines lines{ways,
+                    (figures.longest - figures.shortest > 1e-9 * figures.longest
+                         ? range_text(figures.shortest, figures.longest, a_length, units) + " long"
+                         : told(figures.longest, a_length, units) + " long each") +
+                        ", together " + told(figures.total_length, a_length, units),
+                    "members at a node: " + (figures.least_valence == figures.most_valence
+                                                 ? std::to_string(figures.most_valence)
+                                                 : std::to_string(figures.least_valence) + " to " +
+                                                       std::to_string(figures.most_valence))};
     if (figures.pieces > 1) lines.push_back("in " + std::to_string(figures.pieces) + " pieces");
     if (!frame.fields().empty()) add_last(lines, {"members", frame.fields()}, units);
     return lines;
 }
 
-Lines lines_of(const Mesh& mesh, const Units& units) {
+FactLines lines_of(const Mesh& mesh, const Units& units) {
     if (mesh.face_count() == 0 || mesh.corner_count() > most_corners) return {};
     const std::size_t open = open_edges(mesh).size();
-    Lines lines{open == 0 ? "closed" : count_text(open, "open edge", "open edges")};
+    FactLines lines{open == 0 ? "closed" : count_text(open, "open edge", "open edges")};
     if (!mesh.face_fields().empty())
         add_last(lines, {"faces", mesh.face_fields()}, units);
     else if (!mesh.fields().empty())
@@ -326,16 +326,17 @@ Json facts_of(const Value& value, const Units& units) {
 
 std::vector<std::string> details_of(const Value& value, const Units& units) {
     return std::visit(
-        Overloaded{[](const PointLattice&) { return Lines{}; }, [](const FieldOnPoints&) { return Lines{}; },
-                   [](const DirectionsOnPoints&) { return Lines{}; },
+        Overloaded{[](const PointLattice&) { return FactLines{}; },
+                   [](const FieldOnPoints&) { return FactLines{}; },
+                   [](const DirectionsOnPoints&) { return FactLines{}; },
                    [](const Placements& item) { return lines_of(item); },
-                   [](const Attractors&) { return Lines{}; },
+                   [](const Attractors&) { return FactLines{}; },
                    [&](const Mesh& mesh) { return lines_of(mesh, units); },
                    [&](const SurfaceSet& set) { return lines_of(set, units); },
                    [&](const CurveSet& set) { return lines_of(set, units); },
                    [&](const SolidSet& set) { return lines_of(set, units); },
                    [&](const BarFrame& frame) { return lines_of(frame, units); },
-                   [](const Quantity&) { return Lines{}; }, [](const Delivery&) { return Lines{}; }},
+                   [](const Quantity&) { return FactLines{}; }, [](const Delivery&) { return FactLines{}; }},
         value);
 }
 
