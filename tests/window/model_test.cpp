@@ -40,7 +40,7 @@ TEST_F(Model, DrawsTheFormInTheMiddle) {
     EXPECT_GT(colours.size(), 20U) << "a shaded, coloured form";
 }
 
-TEST_F(Model, APictureIsWhatIsSeenDrawnAgainOnlyWhereItChanged) {
+TEST_F(Model, APictureIsWhatIsSeen) {
     QImage seen;
     EXPECT_TRUE(Driver::until([&] {
         seen = view().picture();

@@ -279,8 +279,8 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
             if (!shown.figures) shown.figures = shown_[id].figures;
             shown_[id] = std::move(shown);
         }
-        brought->only_pictures ? Q_EMIT pictures_changed() : Q_EMIT evaluation_changed();
-        return;
+        if (brought->only_pictures) return Q_EMIT pictures_changed();
+        return Q_EMIT evaluation_changed();
     }
     shown_ = std::move(now);
     // What is looked at once more takes no time, which says nothing of how long it took.

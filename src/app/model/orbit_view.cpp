@@ -100,6 +100,7 @@ void OrbitView::initializeGL() {
 }
 
 void OrbitView::resizeGL(int /*width*/, int /*height*/) {
+    drawn_ = {};  // what it was drawn into is another one now
     // What was fitted and not looked at otherwise since stays so.
     if (!fitted_to_.empty() && camera_ == fitted_) fit(fitted_to_);
     Q_EMIT camera_changed();
@@ -135,8 +136,8 @@ OrbitView::Frame OrbitView::frame_now() const {
 
 void OrbitView::paintGL() {
     if (!ready_) return;
-    if (const Box box = bounds(); fit_wanted_ && !box.empty()) {
-        fit(box);
+    if (fit_wanted_ && !bounds().empty()) {
+        fit(bounds());
         fit_wanted_ = false;
         Q_EMIT camera_changed();
     }
