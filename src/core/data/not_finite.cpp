@@ -7,6 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
 #include "core/base/parallel.hpp"
+#include "core/data/on_points.hpp"
 
 namespace plume {
 namespace {
@@ -127,7 +128,7 @@ void FiniteRange::include(const Column& column) {
 std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& seen) {
     Search search(seen);
     std::visit(Overloaded{[&](const PointLattice& lattice) { search.look(lattice); },
-                          [&](const FieldOnPoints& item) { search.look(item.points); },
+                          [&](const OnPoints auto& item) { search.look(item.points); },
                           [](const Attractors&) {},  // refuse such numbers when they are made
                           [&](const Mesh& mesh) { search.look(mesh); },
                           [&](const SurfaceSet& set) {
@@ -138,7 +139,6 @@ std::vector<std::string> not_finite_sentences(const Value& value, SeenColumns& s
                               for (const SplineCurve& curve : set.curves)
                                   search.look(curve, "pole");
                           },
-                          [&](const DirectionsOnPoints& item) { search.look(item.points); },
                           [&](const Placements& item) { search.look(item.origins()); },
                           [&](const SolidSet& set) {
                               search.look_at(set.fields, "body");

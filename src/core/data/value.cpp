@@ -8,6 +8,7 @@
 #include "core/base/overloaded.hpp"
 #include "core/base/text.hpp"
 #include "core/data/delivery.hpp"
+#include "core/data/on_points.hpp"
 
 namespace plume {
 namespace {
@@ -104,7 +105,7 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
             add_positions(counter, lattice);
             if (lattice.has_gaps()) counter.add(lattice.address_count());
         },
-        [&](const FieldOnPoints& item) { add_positions(counter, item.points); },
+        [&](const OnPoints auto& item) { add_positions(counter, item.points); },
         [&](const Attractors& item) { counter.add(item.items().size() * sizeof(Attractor)); },
         [&](const Mesh& mesh) { add_mesh(counter, mesh); },
         [&](const SurfaceSet& set) {
@@ -115,7 +116,6 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
             for (const SplineCurve& curve : set.curves)
                 add_positions(counter, curve);
         },
-        [&](const DirectionsOnPoints& item) { add_positions(counter, item.points); },
         [&](const Placements& item) {
             add_positions(counter, item.origins());
             counter.add(item.placements().size() * sizeof(Placement));
@@ -144,8 +144,7 @@ std::size_t bytes_of(const Value& value, SeenColumns& seen) {
 const PointLattice* lattice_of(const Value& value) {
     using Found = const PointLattice*;
     return std::visit(Overloaded{[](const PointLattice& lattice) -> Found { return &lattice; },
-                                 [](const FieldOnPoints& item) -> Found { return &item.points; },
-                                 [](const DirectionsOnPoints& item) -> Found { return &item.points; },
+                                 [](const OnPoints auto& item) -> Found { return &item.points; },
                                  [](const Placements& item) -> Found { return &item.origins(); },
                                  [](const Attractors&) -> Found { return nullptr; },
                                  [](const Mesh&) -> Found { return nullptr; },
@@ -229,8 +228,7 @@ std::string outline_text(const Value& value, const Units& units) {
 std::vector<std::string> field_names(const Value& value) {
     using Fields = std::span<const Field>;
     const Overloaded carried{[](const PointLattice& lattice) -> Fields { return lattice.fields(); },
-                             [](const FieldOnPoints& item) -> Fields { return item.points.fields(); },
-                             [](const DirectionsOnPoints& item) -> Fields { return item.points.fields(); },
+                             [](const OnPoints auto& item) -> Fields { return item.points.fields(); },
                              [](const Placements& item) -> Fields { return item.origins().fields(); },
                              [](const Attractors&) -> Fields { return {}; },
                              [](const Mesh& mesh) -> Fields { return mesh.fields(); },

@@ -2,6 +2,7 @@
 
 #include "core/base/overloaded.hpp"
 #include "core/data/building_classes.hpp"
+#include "core/data/on_points.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_edit.hpp"
 #include "core/geometry/frames/member_list.hpp"
@@ -83,8 +84,7 @@ public:
         return put("", hasher, "count", {static_cast<double>(points.point_count()), plain_number},
                    points.bounds());
     }
-    Status operator()(const FieldOnPoints& item) { return (*this)(item.points); }
-    Status operator()(const DirectionsOnPoints& item) { return (*this)(item.points); }
+    Status operator()(const OnPoints auto& item) { return (*this)(item.points); }
     Status operator()(const Placements& item) {
         Hasher hasher;
         add_points(hasher, item.origins());

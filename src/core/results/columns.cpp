@@ -7,6 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
 #include "core/data/delivery.hpp"
+#include "core/data/on_points.hpp"
 #include "core/geometry/curves/curve_division.hpp"
 #include "core/geometry/curves/curve_nodes.hpp"
 #include "core/geometry/meshes/face_places.hpp"
@@ -374,8 +375,7 @@ std::vector<std::string> rows_of(const Value& value) {
     using Names = std::vector<std::string>;
     return std::visit(
         Overloaded{[](const PointLattice&) { return Names{"points"}; },
-                   [](const FieldOnPoints&) { return Names{"points"}; },
-                   [](const DirectionsOnPoints&) { return Names{"points"}; },
+                   [](const OnPoints auto&) { return Names{"points"}; },
                    [](const Placements&) { return Names{"placements"}; },
                    [](const Attractors&) { return Names{"attractors"}; },
                    [](const Mesh& mesh) {
@@ -397,27 +397,25 @@ std::vector<std::string> rows_of(const Value& value) {
 
 Table columns_of(const Value& value, std::string_view rows) {
     if (rows.empty()) return columns_of(value, rows_of(value).front());
-    return std::visit(
-        Overloaded{[](const PointLattice& lattice) { return with_points(lattice, "points"); },
-                   [](const FieldOnPoints& item) { return with_points(item.points, "points"); },
-                   [](const DirectionsOnPoints& item) { return with_points(item.points, "points"); },
-                   [](const Placements& item) { return placements_table(item); },
-                   [](const Attractors& item) { return attractors_table(item.items()); },
-                   [&](const Mesh& mesh) {
-                       if (rows == "vertices") return vertices_table(mesh);
-                       return rows == "parts" ? parts_table(mesh) : faces_table(mesh);
-                   },
-                   [](const SurfaceSet& set) { return poles_table(set); },
-                   [&](const CurveSet& set) {
-                       return rows == "curves" ? whole_curves_table(set) : curves_table(set);
-                   },
-                   [](const SolidSet& set) { return bodies_table(set); },
-                   [&](const BarFrame& frame) {
-                       return rows == "nodes" ? nodes_table(frame) : members_table(frame);
-                   },
-                   [](const Quantity& number) { return number_table(number); },
-                   [](const Delivery& delivery) { return given_table(*delivery); }},
-        value);
+    return std::visit(Overloaded{[](const PointLattice& lattice) { return with_points(lattice, "points"); },
+                                 [](const OnPoints auto& item) { return with_points(item.points, "points"); },
+                                 [](const Placements& item) { return placements_table(item); },
+                                 [](const Attractors& item) { return attractors_table(item.items()); },
+                                 [&](const Mesh& mesh) {
+                                     if (rows == "vertices") return vertices_table(mesh);
+                                     return rows == "parts" ? parts_table(mesh) : faces_table(mesh);
+                                 },
+                                 [](const SurfaceSet& set) { return poles_table(set); },
+                                 [&](const CurveSet& set) {
+                                     return rows == "curves" ? whole_curves_table(set) : curves_table(set);
+                                 },
+                                 [](const SolidSet& set) { return bodies_table(set); },
+                                 [&](const BarFrame& frame) {
+                                     return rows == "nodes" ? nodes_table(frame) : members_table(frame);
+                                 },
+                                 [](const Quantity& number) { return number_table(number); },
+                                 [](const Delivery& delivery) { return given_table(*delivery); }},
+                      value);
 }
 
 }  // namespace plume

@@ -1,7 +1,7 @@
 #include "core/results/exact_form.hpp"
 
-#include "core/base/overloaded.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
+#include "core/results/written.hpp"
 
 namespace plume {
 namespace {
@@ -23,29 +23,18 @@ SplineCurve polyline(const std::vector<Vec3>& places) {
     return *SplineCurve::make(std::move(parts));
 }
 
-ExactForm points_of(const PointLattice& lattice) {
+// What exact formats know no better than others.
+ExactForm form_of(const Written& written) {
     ExactForm form;
-    for (std::size_t index = 0; index < lattice.address_count(); ++index)
-        if (lattice.present(index)) form.points.push_back(lattice.point(index));
-    return form;
-}
-
-ExactForm curves_of(const BarFrame& frame) {
-    ExactForm form;
-    for (const Member& member : frame.members()) {
-        form.curves.push_back(polyline({frame.start(member), frame.end(member)}));
+    if (written.facets) form.facets.push_back(*written.facets);
+    form.points = written.form == WrittenForm::points ? written.points : std::vector<Vec3>();
+    for (const WrittenLine& line : written.lines) {
+        std::vector<Vec3> places = line.places;
+        if (line.closed) places.push_back(places.front());
+        form.curves.push_back(polyline(places));
     }
-    return form;
-}
-
-// Those along curves as the polylines that they are.
-ExactForm form_of(const Attractors& attractors) {
-    ExactForm form;
-    for (const Attractor& item : attractors.items())
-        if (item.path)
-            form.curves.push_back(polyline(*item.path));
-        else
-            form.points.push_back(item.position);
+    for (const auto& [from, to] : written.bars)
+        form.curves.push_back(polyline({written.points[from], written.points[to]}));
     return form;
 }
 
@@ -80,23 +69,11 @@ ExactForm facets_of(const Mesh& mesh) {
 }  // namespace
 
 ExactForm exact_form_of(const Value& value) {
-    return std::visit(
-        Overloaded{[](const PointLattice& lattice) { return points_of(lattice); },
-                   [](const FieldOnPoints& item) { return points_of(item.points); },
-                   [](const DirectionsOnPoints& item) { return points_of(item.points); },
-                   [](const Placements& item) { return points_of(item.origins()); },
-                   [](const Attractors& item) { return form_of(item); },
-                   [](const Mesh& mesh) { return facets_of(mesh); },
-                   [](const SurfaceSet& set) {
-                       return ExactForm{{}, {}, faces_of(set.patches), {}, {}};
-                   },
-                   [](const CurveSet& set) {
-                       return ExactForm{{}, set.curves, {}, {}, {}};
-                   },
-                   [](const SolidSet& set) { return bodies_of(set); },
-                   [](const BarFrame& frame) { return curves_of(frame); },
-                   [](const Quantity&) { return ExactForm{}; }, [](const Delivery&) { return ExactForm{}; }},
-        value);
+    if (const auto* mesh = std::get_if<Mesh>(&value)) return facets_of(*mesh);
+    if (const auto* set = std::get_if<SurfaceSet>(&value)) return {{}, {}, faces_of(set->patches), {}, {}};
+    if (const auto* set = std::get_if<CurveSet>(&value)) return {{}, set->curves, {}, {}, {}};
+    if (const auto* set = std::get_if<SolidSet>(&value)) return bodies_of(*set);
+    return form_of(*written_of(value, 0, Run()));
 }
 
 }  // namespace plume

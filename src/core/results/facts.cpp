@@ -8,6 +8,7 @@
 #include "core/base/overloaded.hpp"
 #include "core/base/text.hpp"
 #include "core/data/delivery.hpp"
+#include "core/data/on_points.hpp"
 #include "core/data/part_counts.hpp"
 #include "core/data/place_text.hpp"
 #include "core/geometry/curves/curve_division.hpp"
@@ -310,8 +311,7 @@ Json facts_of(const Value& value, const Units& units) {
         json["bounds"] = Json{{"low", json_of(box.low)}, {"high", json_of(box.high)}};
     std::visit(
         Overloaded{[&](const PointLattice& lattice) { add(json, lattice, units); },
-                   [&](const FieldOnPoints& item) { add(json, item.points, units); },
-                   [&](const DirectionsOnPoints& item) { add(json, item.points, units); },
+                   [&](const OnPoints auto& item) { add(json, item.points, units); },
                    [&](const Placements& item) { add(json, item, units); },
                    [](const Attractors&) {},  // how many they are says the outline
                    [&](const Mesh& mesh) { add(json, mesh, units); },
@@ -327,8 +327,7 @@ Json facts_of(const Value& value, const Units& units) {
 std::vector<std::string> details_of(const Value& value, const Units& units) {
     return std::visit(
         Overloaded{[](const PointLattice&) { return FactLines{}; },
-                   [](const FieldOnPoints&) { return FactLines{}; },
-                   [](const DirectionsOnPoints&) { return FactLines{}; },
+                   [](const OnPoints auto&) { return FactLines{}; },
                    [](const Placements& item) { return lines_of(item); },
                    [](const Attractors&) { return FactLines{}; },
                    [&](const Mesh& mesh) { return lines_of(mesh, units); },

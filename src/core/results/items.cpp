@@ -6,6 +6,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/overloaded.hpp"
+#include "core/data/on_points.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/frames/member_list.hpp"
 #include "core/geometry/parts/mesh_parts.hpp"
@@ -221,8 +222,7 @@ ItemRange labelled_items(const Items& items, const std::string& label_by) {
 Items items_of(const Value& value) {
     return std::visit(
         Overloaded{[](const PointLattice& lattice) { return points_of(lattice); },
-                   [](const FieldOnPoints& item) { return points_of(item.points); },
-                   [](const DirectionsOnPoints& item) { return points_of(item.points); },
+                   [](const OnPoints auto& item) { return points_of(item.points); },
                    [](const Placements& item) { return placements_of(item); },
                    [](const Attractors& item) { return attractors_of(item.items()); },
                    [](const Mesh& mesh) { return parts_of(mesh); },

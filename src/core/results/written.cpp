@@ -4,6 +4,7 @@
 
 #include "core/base/overloaded.hpp"
 #include "core/data/gathered.hpp"
+#include "core/data/on_points.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/solids/bodies.hpp"
 #include "core/geometry/solids/body_mesh.hpp"
@@ -173,8 +174,7 @@ std::string_view plain_name(WrittenForm form) {
 
 WrittenForm form_of(const Value& value) {
     return std::visit(Overloaded{[](const PointLattice&) { return WrittenForm::points; },
-                                 [](const FieldOnPoints&) { return WrittenForm::points; },
-                                 [](const DirectionsOnPoints&) { return WrittenForm::points; },
+                                 [](const OnPoints auto&) { return WrittenForm::points; },
                                  [](const Placements&) { return WrittenForm::points; },
                                  [](const Attractors& item) {
                                      return are_paths(item) ? WrittenForm::lines : WrittenForm::points;
@@ -203,7 +203,7 @@ Result<Written> written_of(const Value& value, double within, const Run& run) {
     return std::visit(
         Overloaded{[](const PointLattice& lattice) -> Made { return points_of(lattice); },
                    [](const FieldOnPoints& item) -> Made { return points_of(item); },
-                   [](const DirectionsOnPoints& item) -> Made { return plain(points_of(item.points)); },
+                   [](const OnPoints auto& item) -> Made { return plain(points_of(item.points)); },
                    [](const Placements& item) -> Made { return plain(points_of(item.origins())); },
                    [](const Attractors& item) -> Made { return written_attractors(item); },
                    [](const Mesh& mesh) -> Made { return facets(mesh); },

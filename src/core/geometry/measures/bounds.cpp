@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/overloaded.hpp"
+#include "core/data/on_points.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
 
@@ -276,7 +277,7 @@ Box bounds_of(const SplinePatch& patch) {
 Box bounds_of(const Value& value) {
     return std::visit(
         Overloaded{[](const PointLattice& lattice) { return lattice.bounds(); },
-                   [](const FieldOnPoints& item) { return item.points.bounds(); },
+                   [](const OnPoints auto& item) { return item.points.bounds(); },
                    [](const Attractors& attractors) { return box_of(attractors); },
                    [](const Mesh& mesh) { return mesh.bounds(); },
                    [](const SurfaceSet& set) {
@@ -291,7 +292,6 @@ Box bounds_of(const Value& value) {
                            box.include(bounds_of(curve));
                        return box;
                    },
-                   [](const DirectionsOnPoints& item) { return item.points.bounds(); },
                    [](const Placements& item) { return item.origins().bounds(); },
                    [](const SolidSet& set) {
                        Box box;
