@@ -25,24 +25,32 @@ using bench::share_of, bench::strewn, bench::wavy, bench::waves_of_200_poles;
 
 constexpr std::size_t million = 1'000'000;
 
+// Strewn over a patch of so many nodes along each side; whether it is known beforehand that they are so many.
 void BM_Patch_1M_points_and_derivatives(benchmark::State& state) {
-    const SplinePatch patch = wavy(100);
-    const PatchEvaluator evaluator(patch);
+    const SplinePatch patch = wavy(static_cast<std::size_t>(state.range(0)));
+    const PatchEvaluator evaluator(patch, state.range(1) != 0 ? million : 0);
     std::vector<double> u, v;
     for (std::size_t at = 0; at < million; ++at) {
         u.push_back(patch.u().end() * share_of(at, 0.6180339887));
         v.push_back(patch.v().end() * share_of(at, 0.7548776662));
     }
+    // So many at a time that they are used before they leave the cache.
+    constexpr std::size_t block = 1000;
+    std::vector<SurfacePoint> points(block);
     for (auto _ : state) {
         Vec3 sum;
-        for (std::size_t at = 0; at < million; ++at) {
-            const SurfacePoint point = evaluator.at(u[at], v[at]);
-            sum = sum + point.position + point.along_u + point.along_v;
+        for (std::size_t begin = 0; begin < million; begin += block) {
+            evaluator.at(std::span(u).subspan(begin, block), std::span(v).subspan(begin, block), points);
+            for (const SurfacePoint& point : points)
+                sum = sum + (point.position + point.along_u + point.along_v);
         }
         benchmark::DoNotOptimize(sum);
     }
 }
-BENCHMARK(BM_Patch_1M_points_and_derivatives)->Unit(benchmark::kMillisecond);
+BENCHMARK(BM_Patch_1M_points_and_derivatives)
+    ->ArgNames({"nodes", "many_known"})
+    ->ArgsProduct({{40, 100}, {0, 1}})
+    ->Unit(benchmark::kMillisecond);
 
 // The baseline: de Boor's recursion as it stands in textbooks, the place alone.
 Vec3 de_boor(std::vector<Vec3> poles, const std::vector<double>& knots, std::size_t span, int degree,

@@ -63,6 +63,38 @@ TEST(BicubicBays, AreTheSamePatch) {
         }
 }
 
+// 37: blocks of any size are gone through, the last one short; the first and last places lie outside.
+TEST(PatchEvaluator, ManyPlacesAreThoseOneAfterTheOther) {
+    const auto of_degree_two = [] {
+        SplinePatch::Parts parts;
+        parts.u = parts.v = {2, false, {0, 0, 0, 1, 1, 1}, {}};
+        parts.x = Doubles{0, 1, 2, 0, 1, 2, 0, 1, 2};
+        parts.y = Doubles{0, 0, 0, 1, 1, 1, 2, 2, 2};
+        parts.z = Doubles{0, 1, 0, 1, 3, 1, 0, 1, 0};
+        return *SplinePatch::make(std::move(parts));
+    };
+    for (const SplinePatch& patch :
+         {bicubic(false, false), bicubic(false, true), bicubic(true, true), of_degree_two()})
+        for (const std::size_t places : {0, 1'000'000}) {
+            const PatchEvaluator evaluator(patch, places);
+            std::vector<double> u, v;
+            for (int step = 0; step < 37; ++step) {
+                u.push_back(std::lerp(patch.u().start(), patch.u().end(), (step - 1) / 34.0));
+                v.push_back(std::lerp(patch.v().start(), patch.v().end(), std::fmod(step * 0.618, 1.0)));
+            }
+            const std::vector<SurfacePoint> many = evaluator.at(u, v);
+            ASSERT_EQ(many.size(), 37U);
+            for (std::size_t at = 0; at < many.size(); ++at) {
+                const SurfacePoint one = evaluator.at(u[at], v[at]);
+                EXPECT_LT(length(many[at].position - one.position), 1e-13);
+                EXPECT_LT(length(many[at].along_u - one.along_u), 1e-12);
+                EXPECT_LT(length(many[at].along_v - one.along_v), 1e-12);
+                EXPECT_LT(length(one.position - evaluate(patch, u[at], v[at]).position), 1e-12);
+            }
+            EXPECT_TRUE(evaluator.at(std::vector<double>(), std::vector<double>()).empty());
+        }
+}
+
 TEST(SurfaceMap, EvenLengthsRollARectangleUpWithoutStretching) {
     const double radius = 2, height = 3;
     const SurfaceMap map(pipe(radius, height), {{}, 2 * pi * radius, height}, MapSteps::even_lengths);

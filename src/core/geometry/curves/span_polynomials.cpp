@@ -55,26 +55,30 @@ SpanPolynomials::SpanPolynomials(const SplineBasis& basis) : start_(basis.start(
     for (auto knot = static_cast<std::size_t>(basis.degree); knot < basis.pole_count(); ++knot) {
         const double size = basis.knots[knot + 1] - basis.knots[knot];
         if (!(size > 0)) continue;
-        Span span;
-        span.start = basis.knots[knot];
-        span.scale = 1 / size;
-        span.first = knot - static_cast<std::size_t>(basis.degree);
         const auto functions = functions_in(basis, knot);
+        Powers& powers = powers_.emplace_back();
         for (std::size_t power = 0; power < width; ++power)
             for (std::size_t a = 0; a < width; ++a)
-                span.powers[power][a] = functions[a][power];
-        spans_.push_back(span);
-        starts_.push_back(span.start);
+                powers[power][a] = functions[a][power];
+        firsts_.push_back(knot - static_cast<std::size_t>(basis.degree));
+        scales_.push_back(1 / size);
+        starts_.push_back(basis.knots[knot]);
     }
     starts_.push_back(std::numeric_limits<double>::infinity());
-    buckets_.resize(buckets_a_span * spans_.size());
+    buckets_.resize(buckets_a_span * powers_.size());
     last_bucket_ = static_cast<double>(buckets_.size() - 1);
     buckets_scale_ = static_cast<double>(buckets_.size()) / (end_ - start_);
-    for (std::size_t bucket = 0, span = 0; bucket < buckets_.size(); ++bucket) {
-        const double begin = start_ + static_cast<double>(bucket) / buckets_scale_;
-        while (starts_[span + 1] <= begin)
-            ++span;
-        buckets_[bucket] = static_cast<std::uint32_t>(span);
+    const auto span_before = [&](double share) {
+        const double begin = start_ + share / buckets_scale_;
+        return static_cast<std::size_t>(std::ranges::upper_bound(starts_, begin) - starts_.begin()) - 1;
+    };
+    // A hair early, as a parameter's bucket is known to rounding only.
+    constexpr double hair = 1e-6;
+    for (std::size_t bucket = 0; bucket < buckets_.size(); ++bucket) {
+        const auto begin = static_cast<double>(bucket);
+        const std::size_t first = bucket == 0 ? 0 : span_before(begin - hair);
+        buckets_[bucket] = static_cast<std::uint32_t>(first);
+        most_steps_ = std::max(most_steps_, span_before(begin + 1 + hair) - first);
     }
 }
 

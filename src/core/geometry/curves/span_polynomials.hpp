@@ -22,7 +22,7 @@ public:
     // The functions that are not zero at a parameter: values[a] belongs to pole first + a; those above the
     // degree are 0. Parameters outside the domain are taken at its nearest end.
     struct At {
-        std::size_t first = 0;
+        std::size_t first;
         std::array<double, width> values, slopes;
     };
     At at(double parameter) const { return at(share_at(parameter)); }
@@ -33,28 +33,26 @@ public:
     };
     Share share_at(double parameter) const {
         const double inside = clamped(parameter);
-        const std::size_t number = span_at(inside);
-        const Span& span = spans_[number];
-        return {number, (inside - span.start) * span.scale, span.scale};
+        const std::size_t span = span_at(inside);
+        return {span, (inside - starts_[span]) * scales_[span], scales_[span]};
     }
     At at(const Share& where) const {
-        const auto [number, t, scale] = where;
-        const Span& span = spans_[number];
+        const auto [span, t, scale] = where;
+        const Powers& powers = powers_[span];
         At at;
-        at.first = span.first;
+        at.first = firsts_[span];
         for (std::size_t a = 0; a < width; ++a) {
-            const double cubic = span.powers[3][a], square = span.powers[2][a], linear = span.powers[1][a];
-            at.values[a] = ((cubic * t + square) * t + linear) * t + span.powers[0][a];
+            const double cubic = powers[3][a], square = powers[2][a], linear = powers[1][a];
+            at.values[a] = ((cubic * t + square) * t + linear) * t + powers[0][a];
             at.slopes[a] = ((3 * cubic * t + 2 * square) * t + linear) * scale;
         }
         return at;
     }
-    std::size_t span_count() const { return spans_.size(); }
+    std::size_t span_count() const { return powers_.size(); }
     // [power][function], of the share of a span; of poles from first_of() on.
-    const std::array<std::array<double, width>, width>& powers_of(std::size_t span) const {
-        return spans_[span].powers;
-    }
-    std::size_t first_of(std::size_t span) const { return spans_[span].first; }
+    using Powers = std::array<std::array<double, width>, width>;
+    const Powers& powers_of(std::size_t span) const { return powers_[span]; }
+    std::size_t first_of(std::size_t span) const { return firsts_[span]; }
     // With their second derivatives.
     struct Bends {
         At at;
@@ -62,39 +60,37 @@ public:
     };
     Bends bends_at(double parameter) const {
         const Share where = share_at(parameter);
-        const auto [number, t, scale] = where;
-        const Span& span = spans_[number];
+        const auto [span, t, scale] = where;
+        const Powers& powers = powers_[span];
         Bends bends{at(where), {}};
         for (std::size_t a = 0; a < width; ++a)
-            bends.bends[a] = (6 * span.powers[3][a] * t + 2 * span.powers[2][a]) * scale * scale;
+            bends.bends[a] = (6 * powers[3][a] * t + 2 * powers[2][a]) * scale * scale;
         return bends;
     }
 
 private:
-    struct Span {
-        std::array<std::array<double, width>, width> powers;  // [power][function], of the share of the span
-        double start = 0, scale = 0;                          // scale: 1 / its length
-        std::size_t first = 0;
-    };
-
+    // Without branches; what is not a number stays so.
     double clamped(double parameter) const {
-        return parameter < start_ ? start_ : parameter > end_ ? end_ : parameter;
+        const double begun = start_ > parameter ? start_ : parameter;
+        return end_ < begun ? end_ : begun;
     }
-    // By even buckets, so that nothing is searched where knots are nearly even.
+    // By even buckets, so that little is searched where knots are nearly even, and without a branch that
+    // would be guessed wrong.
     std::size_t span_at(double parameter) const {
         const double share = (parameter - start_) * buckets_scale_;
-        std::size_t span =
-            buckets_[static_cast<std::uint32_t>(share > 0 ? share < last_bucket_ ? share : last_bucket_ : 0)];
-        while (parameter >= starts_[span + 1])
-            ++span;
-        while (span > 0 && parameter < starts_[span])
-            --span;
+        std::size_t span = buckets_[static_cast<std::uint32_t>(share < last_bucket_ ? share : last_bucket_)];
+        for (std::size_t step = 0; step < most_steps_; ++step)
+            span += parameter >= starts_[span + 1] ? 1U : 0U;
         return span;
     }
 
-    std::vector<Span> spans_;
-    std::vector<double> starts_;          // of the spans, and infinity behind the last
+    // By span, each in a row of its own: what is asked for first is short and stays near.
+    std::vector<double> starts_;  // and infinity behind the last
+    std::vector<double> scales_;  // 1 / their lengths
+    std::vector<std::size_t> firsts_;
+    std::vector<Powers> powers_;
     std::vector<std::uint32_t> buckets_;  // the span in which each begins
+    std::size_t most_steps_ = 0;          // to the span in which one ends
     double start_ = 0, end_ = 0, buckets_scale_ = 0, last_bucket_ = 0;
 };
 

@@ -309,8 +309,7 @@ Result<Measured> trimmed_mesh(const SplinePatch& patch, const Density& density, 
     if (!domain) return domain.error();
     const PatchEvaluator evaluator(patch);
     Doubles x, y, z;
-    for (const TrimmedDomain::Place& place : domain->places) {
-        const Vec3 at = evaluator.at(place.u, place.v).position;
+    for (const auto& [at, along_u, along_v] : points_of(*domain, evaluator)) {
         x.push_back(at.x);
         y.push_back(at.y);
         z.push_back(at.z);

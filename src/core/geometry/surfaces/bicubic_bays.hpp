@@ -18,8 +18,10 @@ public:
     // At parameters, as the polynomials it was made of find their spans.
     PLUME_WIDE WidePoint at(const SpanPolynomials& in_u, const SpanPolynomials& in_v, double u,
                             double v) const {
-        const SpanPolynomials::Share at_u = in_u.share_at(u), at_v = in_v.share_at(v);
-        const double* const bay = numbers_.data() + numbers_a_bay * (at_u.span + bays_u_ * at_v.span);
+        return at(in_u.share_at(u), in_v.share_at(v));
+    }
+    PLUME_WIDE WidePoint at(const SpanPolynomials::Share& at_u, const SpanPolynomials::Share& at_v) const {
+        const double* const bay = bay_at(at_u, at_v);
         const Wide t = _mm256_set1_pd(at_u.share), s = _mm256_set1_pd(at_v.share);
         // Rows of powers of u, and of their derivatives, added up in powers of v (Horner).
         Wide value[4], slope[4];
@@ -43,7 +45,19 @@ public:
                 _mm256_mul_pd(along_v, _mm256_set1_pd(at_v.scale))};
     }
 
+    // Will be asked for soon: a bay is read from slow memory where they are many.
+    void fetch(const SpanPolynomials::Share& at_u, const SpanPolynomials::Share& at_v) const {
+        constexpr std::size_t line = 8;
+        const double* const bay = bay_at(at_u, at_v);
+        for (std::size_t number = 0; number < numbers_a_bay; number += line)
+            __builtin_prefetch(bay + number);
+    }
+
 private:
+    const double* bay_at(const SpanPolynomials::Share& at_u, const SpanPolynomials::Share& at_v) const {
+        return numbers_.data() + numbers_a_bay * (at_u.span + bays_u_ * at_v.span);
+    }
+
     static constexpr std::size_t numbers_a_bay = 64;
 
     std::size_t bays_u_;

@@ -103,21 +103,21 @@ struct WidePatch {
     const BicubicBays* bays;
 };
 
-PLUME_WIDE inline WidePoint wide_sums(const WidePatch& patch, double u, double v) {
-    const SpanPolynomials::At at_u = patch.u.at(u), at_v = patch.v.at(v);
+PLUME_WIDE inline WidePoint wide_sums(const WidePatch& patch, const SpanPolynomials::At& at_u,
+                                      const SpanPolynomials::At& at_v) {
     Wide here = _mm256_setzero_pd(), along_u = here, along_v = here;
     const double* row = patch.places + 4 * (at_u.first + patch.poles_u * at_v.first);
     for (std::size_t b = 0; b < 4; ++b, row += 4 * patch.poles_u) {
         Wide value = _mm256_setzero_pd(), slope = value;
         for (std::size_t a = 0; a < 4; ++a) {
             const Wide pole = four_of(row + 4 * a);
-            value = _mm256_fmadd_pd(_mm256_set1_pd(at_u.values[a]), pole, value);
-            slope = _mm256_fmadd_pd(_mm256_set1_pd(at_u.slopes[a]), pole, slope);
+            value = _mm256_fmadd_pd(_mm256_broadcast_sd(&at_u.values[a]), pole, value);
+            slope = _mm256_fmadd_pd(_mm256_broadcast_sd(&at_u.slopes[a]), pole, slope);
         }
-        const Wide share = _mm256_set1_pd(at_v.values[b]);
+        const Wide share = _mm256_broadcast_sd(&at_v.values[b]);
         here = _mm256_fmadd_pd(share, value, here);
         along_u = _mm256_fmadd_pd(share, slope, along_u);
-        along_v = _mm256_fmadd_pd(_mm256_set1_pd(at_v.slopes[b]), value, along_v);
+        along_v = _mm256_fmadd_pd(_mm256_broadcast_sd(&at_v.slopes[b]), value, along_v);
     }
     return {here, along_u, along_v};
 }
@@ -128,7 +128,7 @@ PLUME_WIDE inline WidePoint wide_lanes(const WidePatch& patch, double u, double 
     if constexpr (by_bays)
         point = patch.bays->at(patch.u, patch.v, u, v);
     else
-        point = wide_sums(patch, u, v);
+        point = wide_sums(patch, patch.u.at(u), patch.v.at(v));
     if constexpr (rational) return divided(point);
     return point;
 }
@@ -137,6 +137,35 @@ template <bool rational, bool by_bays>
 PLUME_WIDE SurfacePoint wide_point(const WidePatch& patch, double u, double v) {
     const WidePoint point = wide_lanes<rational, by_bays>(patch, u, v);
     return {place_in(point.here), place_in(point.along_u), place_in(point.along_v)};
+}
+
+// Many places are gone through in stages, each for a block of them: within a stage no place waits for
+// another, and what one place needs is short enough for the processor to work on several at once.
+constexpr std::size_t block = 16;
+
+template <bool rational, bool by_bays>
+PLUME_WIDE void wide_block(const WidePatch& patch, const double* u, const double* v, std::size_t count,
+                           SurfacePoint* points) {
+    std::array<SpanPolynomials::Share, block> shares_u, shares_v;
+    std::array<SpanPolynomials::At, block> at_u, at_v;
+    for (std::size_t at = 0; at < count; ++at) {
+        shares_u[at] = patch.u.share_at(u[at]);
+        shares_v[at] = patch.v.share_at(v[at]);
+        if constexpr (by_bays) patch.bays->fetch(shares_u[at], shares_v[at]);
+    }
+    for (std::size_t at = 0; !by_bays && at < count; ++at) {
+        at_u[at] = patch.u.at(shares_u[at]);
+        at_v[at] = patch.v.at(shares_v[at]);
+    }
+    for (std::size_t at = 0; at < count; ++at) {
+        WidePoint point;
+        if constexpr (by_bays)
+            point = patch.bays->at(shares_u[at], shares_v[at]);
+        else
+            point = wide_sums(patch, at_u[at], at_v[at]);
+        if constexpr (rational) point = divided(point);
+        points[at] = {place_in(point.here), place_in(point.along_u), place_in(point.along_v)};
+    }
 }
 
 // Nothing where there is no normal to speak of.
@@ -227,6 +256,26 @@ SurfacePoint PatchEvaluator::at(double u, double v) const {
     };
     if (polynomials_.empty()) return point(basis_at(patch_.u(), u), basis_at(patch_.v(), v));
     return point(polynomials_[0].at(u), polynomials_[1].at(v));
+}
+
+void PatchEvaluator::at(std::span<const double> u, std::span<const double> v,
+                        std::span<SurfacePoint> points) const {
+    if (wide_) {
+        const WidePatch patch{polynomials_[0], polynomials_[1], places_.data(), poles_u_, bays_.get()};
+        return with_sort(rational_, bays_ != nullptr, [&](auto rational, auto by_bays) {
+            for (std::size_t begin = 0; begin < u.size(); begin += block)
+                wide_block<rational(), by_bays()>(patch, u.data() + begin, v.data() + begin,
+                                                  std::min(block, u.size() - begin), points.data() + begin);
+        });
+    }
+    for (std::size_t place = 0; place < u.size(); ++place)
+        points[place] = at(u[place], v[place]);
+}
+
+std::vector<SurfacePoint> PatchEvaluator::at(std::span<const double> u, std::span<const double> v) const {
+    std::vector<SurfacePoint> points(u.size());
+    at(u, v, points);
+    return points;
 }
 
 Vec3 PatchEvaluator::raised_at(double u, double v, double height) const {

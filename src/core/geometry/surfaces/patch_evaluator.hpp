@@ -2,6 +2,7 @@
 // Single places of a patch, one after the other; sample_on() is quicker for grids. O(degree^2) each.
 
 #include <memory>
+#include <span>
 
 #include "core/data/surface_set.hpp"
 #include "core/geometry/curves/span_polynomials.hpp"
@@ -17,6 +18,9 @@ public:
     explicit PatchEvaluator(const SplinePatch& patch, std::size_t places = 0);
 
     SurfacePoint at(double u, double v) const;
+    // At many places, which takes less time than one after the other; u and v of one length.
+    std::vector<SurfacePoint> at(std::span<const double> u, std::span<const double> v) const;
+    void at(std::span<const double> u, std::span<const double> v, std::span<SurfacePoint> points) const;
     SurfaceBend bend_at(double u, double v) const;
     // So far along the unit normal, as normal_at() says at tips.
     Vec3 raised_at(double u, double v, double height) const;

@@ -123,9 +123,11 @@ public:
             if (knot > left && knot < at.x) breaks.push_back(knot);
         breaks.push_back(at.x);
         const Rule rule = rule_between(breaks, points_, parts_);
+        const std::vector<SurfacePoint> points =
+            surface_.at(rule.at, std::vector<double>(rule.at.size(), at.y));
         Sums sums{};
-        for (std::size_t step = 0; step < rule.at.size(); ++step)
-            add(sums, integrand(surface_.at(rule.at[step], at.y), origin_), rule.weights[step]);
+        for (std::size_t step = 0; step < points.size(); ++step)
+            add(sums, integrand(points[step], origin_), rule.weights[step]);
         return sums;
     }
 

@@ -18,6 +18,7 @@
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/spline_basis.hpp"
 #include "core/geometry/surfaces/patch_edit.hpp"
+#include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/trim_cells.hpp"
 
 namespace plume {
@@ -313,6 +314,17 @@ Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, const std::vector
             domain.triangles.push_back({face->vertex(0)->info().value, face->vertex(1)->info().value,
                                         face->vertex(2)->info().value});
     return domain;
+}
+
+std::vector<SurfacePoint> points_of(const TrimmedDomain& domain, const PatchEvaluator& patch) {
+    std::vector<double> u, v;
+    u.reserve(domain.places.size());
+    v.reserve(domain.places.size());
+    for (const TrimmedDomain::Place& place : domain.places) {
+        u.push_back(place.u);
+        v.push_back(place.v);
+    }
+    return patch.at(u, v);
 }
 
 std::vector<int> pieces_round(const SplinePatch& patch, std::size_t around) {

@@ -29,6 +29,10 @@ Result<TrimmedDomain> trimmed_domain(const SplinePatch& patch, const std::vector
                                      const std::vector<double>& u, const std::vector<double>& v,
                                      const Run& run);
 
+class PatchEvaluator;
+// Where its places lie on the patch.
+std::vector<SurfacePoint> points_of(const TrimmedDomain& domain, const PatchEvaluator& patch);
+
 // The same with no line inside where there is one trim, all of which can be seen from its middle: a fan about
 // that, O(places). For looking at, as its triangles are long. Nothing where it is otherwise.
 std::optional<TrimmedDomain> fan_domain(const SplinePatch& patch, const std::vector<int>& pieces);

@@ -97,14 +97,16 @@ Result<TrimmedPatch> trimmed_patch(const DrawnPatch& drawn, const PatchLines& li
     if (!domain) return domain.error();
     TrimmedPatch made{*std::move(domain), {}};
     const PatchEvaluator evaluator(patch);
+    if (!flat) {
+        made.places = points_of(made.domain, evaluator);
+        return made;
+    }
     const double u0 = patch.u().start(), v0 = patch.v().start();
     const SurfacePoint corner = evaluator.at(u0, v0);
-    made.places.reserve(made.domain.places.size());
-    for (const TrimmedDomain::Place& place : made.domain.places) {
-        SurfacePoint& point = made.places.emplace_back(flat ? corner : evaluator.at(place.u, place.v));
-        if (flat)
-            point.position =
-                corner.position + corner.along_u * (place.u - u0) + corner.along_v * (place.v - v0);
+    made.places.assign(made.domain.places.size(), corner);
+    for (std::size_t at = 0; at < made.places.size(); ++at) {
+        const auto [u, v] = made.domain.places[at];
+        made.places[at].position = corner.position + corner.along_u * (u - u0) + corner.along_v * (v - v0);
     }
     return made;
 }
