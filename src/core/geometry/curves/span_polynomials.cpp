@@ -68,17 +68,18 @@ SpanPolynomials::SpanPolynomials(const SplineBasis& basis) : start_(basis.start(
     buckets_.resize(buckets_a_span * powers_.size());
     last_bucket_ = static_cast<double>(buckets_.size() - 1);
     buckets_scale_ = static_cast<double>(buckets_.size()) / (end_ - start_);
-    const auto span_before = [&](double share) {
-        const double begin = start_ + share / buckets_scale_;
-        return static_cast<std::size_t>(std::ranges::upper_bound(starts_, begin) - starts_.begin()) - 1;
-    };
-    // A hair early, as a parameter's bucket is known to rounding only.
+    // A hair early and late, as a parameter's bucket is known to rounding only.
     constexpr double hair = 1e-6;
+    std::size_t first = 0, last = 0;
+    const auto go_to = [&](std::size_t& span, double bucket) {
+        while (starts_[span + 1] <= start_ + bucket / buckets_scale_)
+            ++span;
+    };
     for (std::size_t bucket = 0; bucket < buckets_.size(); ++bucket) {
-        const auto begin = static_cast<double>(bucket);
-        const std::size_t first = bucket == 0 ? 0 : span_before(begin - hair);
+        go_to(first, static_cast<double>(bucket) - hair);
+        go_to(last, static_cast<double>(bucket + 1) + hair);
         buckets_[bucket] = static_cast<std::uint32_t>(first);
-        most_steps_ = std::max(most_steps_, span_before(begin + 1 + hair) - first);
+        most_steps_ = std::max(most_steps_, last - first);
     }
 }
 

@@ -7,6 +7,7 @@
 #include <cstdint>
 #include <vector>
 
+#include "core/base/on_lines.hpp"
 #include "core/data/spline.hpp"
 
 namespace plume {
@@ -88,7 +89,7 @@ private:
     std::vector<double> starts_;  // and infinity behind the last
     std::vector<double> scales_;  // 1 / their lengths
     std::vector<std::size_t> firsts_;
-    std::vector<Powers> powers_;
+    std::vector<Powers, OnLines<Powers>> powers_;
     std::vector<std::uint32_t> buckets_;  // the span in which each begins
     std::size_t most_steps_ = 0;          // to the span in which one ends
     double start_ = 0, end_ = 0, buckets_scale_ = 0, last_bucket_ = 0;

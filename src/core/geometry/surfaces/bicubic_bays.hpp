@@ -5,6 +5,7 @@
 
 #include <vector>
 
+#include "core/base/on_lines.hpp"
 #include "core/geometry/curves/span_polynomials.hpp"
 #include "core/geometry/surfaces/wide_lanes.hpp"
 
@@ -61,7 +62,7 @@ private:
     static constexpr std::size_t numbers_a_bay = 64;
 
     std::size_t bays_u_;
-    std::vector<double> numbers_;  // by bay: [power of v][power of u][x, y, z, weight]
+    LinedDoubles numbers_;  // by bay: [power of v][power of u][x, y, z, weight]
 };
 
 }  // namespace plume

@@ -4,6 +4,7 @@
 #include <memory>
 #include <span>
 
+#include "core/base/on_lines.hpp"
 #include "core/data/surface_set.hpp"
 #include "core/geometry/curves/span_polynomials.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
@@ -38,7 +39,7 @@ private:
     std::vector<SpanPolynomials> polynomials_;  // of u and v, where both degrees are low
     std::shared_ptr<const BicubicBays> bays_;   // of a wide one for many places
     // Weighted x, y, z and the weight of every pole, so that they are read in one go.
-    std::vector<double> places_;
+    LinedDoubles places_;
 };
 
 // The unit normal; where a rim is drawn together to a tip, the one its places have just inside.
