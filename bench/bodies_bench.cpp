@@ -14,7 +14,7 @@
 #include "core/geometry/surfaces/loft.hpp"
 #include "core/geometry/surfaces/patch_evaluator.hpp"
 #include "core/geometry/surfaces/surface_search.hpp"
-#include "core/picture/drawable.hpp"
+#include "core/results/presentation.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits/edits.hpp"
 
@@ -204,10 +204,12 @@ void BM_Join_two_meshes_of_100k_triangles(benchmark::State& state) {
 }
 BENCHMARK(BM_Join_two_meshes_of_100k_triangles)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
-// A value of a study is dragged: one edit a frame, and everything that is seen made anew.
+// A value of a study is dragged: one edit a frame, and what the window shows of every step is made anew where
+// it changed.
 using Edit = std::function<Result<StudyPointer>(const Study& study, int frame)>;
 void drag(benchmark::State& state, const StudyPointer& study, const Edit& edit, const char* seen) {
     ResultStore store(500'000'000);
+    Presenter presenter(standard_catalogue());
     int frame = 0;
     for (auto _ : state) {
         const auto edited = edit(*study, ++frame);
@@ -215,11 +217,15 @@ void drag(benchmark::State& state, const StudyPointer& study, const Edit& edit, 
         plan.catalogue = &standard_catalogue();
         plan.store = &store;
         const Evaluation evaluation = evaluate(*edited, plan, Run());
-        for (const Item& item : (*edited)->items)
-            if (const Step* step = step_of(item);
-                step && (step->show.visible || (seen && step->name == seen)))
-                if (const Outcome* outcome = evaluation.outcome(step->id); outcome && outcome->value)
-                    benchmark::DoNotOptimize(make_drawable(*outcome->value, {}, Run()));
+        for (const Item& item : (*edited)->items) {
+            const Step* step = step_of(item);
+            const Outcome* outcome = step ? evaluation.outcome(step->id) : nullptr;
+            if (!outcome || !outcome->value) continue;
+            const DrawOptions draw{step->show.colour_by};
+            const bool drawn = step->show.visible || (seen && step->name == seen);
+            benchmark::DoNotOptimize(presenter.present(*step, *outcome, drawn ? &draw : nullptr, Run()));
+        }
+        presenter.forget_others();
     }
 }
 
