@@ -120,10 +120,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
         },
         [&](const Mesh& mesh) -> Status { return draw_mesh(mesh, false, options, run, drawable); },
         [&](const SurfaceSet& set) -> Status { return draw_surfaces(set, options, run, drawable); },
-        [&](const CurveSet& set) -> Status {
-            draw_curves(set, options, drawable);
-            return Done{};
-        },
+        [&](const CurveSet& set) -> Status { return draw_curves(set, options, run, drawable); },
         [&](const DirectionsOnPoints& item) -> Status {
             draw_directions(item, options, drawable);
             return Done{};

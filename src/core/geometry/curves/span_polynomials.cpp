@@ -37,9 +37,10 @@ std::array<Polynomial, SpanPolynomials::width> functions_in(const SplineBasis& b
         Polynomial saved{};
         for (std::size_t r = 0; r < order; ++r) {
             const double right = knots[knot + r + 1], left = knots[knot + 1 - (order - r)];
+            const double over = 1 / (right - left);
             Polynomial share = functions[r];
             for (double& coefficient : share)
-                coefficient /= right - left;
+                coefficient *= over;
             functions[r] = sum(saved, times(right - start, -size, share));
             saved = times(start - left, size, share);
         }
@@ -70,9 +71,11 @@ SpanPolynomials::SpanPolynomials(const SplineBasis& basis) : start_(basis.start(
     buckets_scale_ = static_cast<double>(buckets_.size()) / (end_ - start_);
     // A hair early and late, as a parameter's bucket is known to rounding only.
     constexpr double hair = 1e-6;
+    const double wide = (end_ - start_) / static_cast<double>(buckets_.size());
     std::size_t first = 0, last = 0;
     const auto go_to = [&](std::size_t& span, double bucket) {
-        while (starts_[span + 1] <= start_ + bucket / buckets_scale_)
+        const double at = start_ + bucket * wide;
+        while (starts_[span + 1] <= at)
             ++span;
     };
     for (std::size_t bucket = 0; bucket < buckets_.size(); ++bucket) {

@@ -2,6 +2,7 @@
 // B-spline basis functions as polynomials, span by span: for bases that are evaluated very often. The same
 // functions as spline_basis.hpp has, to rounding.
 
+#include <algorithm>
 #include <array>
 #include <cstddef>
 #include <cstdint>
@@ -75,11 +76,17 @@ private:
         const double begun = start_ > parameter ? start_ : parameter;
         return end_ < begun ? end_ : begun;
     }
+    static constexpr std::size_t few_steps = 4;
+    std::size_t searched(double parameter) const {
+        const auto above = std::upper_bound(starts_.begin() + 1, starts_.end() - 1, parameter);
+        return static_cast<std::size_t>(above - starts_.begin()) - 1;
+    }
     // By even buckets, so that little is searched where knots are nearly even, and without a branch that
     // would be guessed wrong.
     std::size_t span_at(double parameter) const {
         const double share = (parameter - start_) * buckets_scale_;
         std::size_t span = buckets_[static_cast<std::uint32_t>(share < last_bucket_ ? share : last_bucket_)];
+        if (most_steps_ > few_steps) return searched(parameter);
         for (std::size_t step = 0; step < most_steps_; ++step)
             span += parameter >= starts_[span + 1] ? 1U : 0U;
         return span;

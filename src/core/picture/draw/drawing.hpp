@@ -125,6 +125,6 @@ void draw_directions(const DirectionsOnPoints& item, const DrawOptions& options,
 void draw_placements(const Placements& placements, const DrawOptions& options, Drawable& drawable);
 void draw_attractors(const Attractors& attractors, Drawable& drawable);
 void draw_frame(const BarFrame& frame, const DrawOptions& options, Drawable& drawable);
-void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& drawable);
+Status draw_curves(const CurveSet& set, const DrawOptions& options, const Run& run, Drawable& drawable);
 
 }  // namespace plume

@@ -1,5 +1,6 @@
 #include "core/picture/draw/drawing.hpp"
 
+#include "core/base/parallel_results.hpp"
 #include "core/data/not_finite.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/measures/bounds.hpp"
@@ -71,15 +72,18 @@ std::vector<std::int64_t> ranks_of(const CurveSet& set) {
 }  // namespace
 
 // Curves are edges through their samples, a part each; colours follow the field along them.
-void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& drawable) {
+Status draw_curves(const CurveSet& set, const DrawOptions& options, const Run& run, Drawable& drawable) {
     drawable.lines_are = LineRole::lines;
-    std::vector<CurveSamples> all;
+    const auto sampled =
+        parallel_results<CurveSamples>(set.curves.size(), run, [&](std::size_t at) -> Result<CurveSamples> {
+            return sample(set.curves[at], usual_tolerance(set.curves[at]));
+        });
+    if (!sampled) return sampled.error();
+    const std::vector<CurveSamples>& all = *sampled;
     Box bounds;
-    for (const SplineCurve& curve : set.curves) {
-        all.push_back(sample(curve, usual_tolerance(curve)));
-        for (const Vec3 point : all.back().points)
+    for (const CurveSamples& samples : all)
+        for (const Vec3 point : samples.points)
             bounds.include(point);
-    }
     settle(drawable, bounds);
     const auto range = shared_range(all, options.colour_by);
     const std::vector<std::int64_t> ranks = ranks_of(set);
@@ -99,6 +103,7 @@ void draw_curves(const CurveSet& set, const DrawOptions& options, Drawable& draw
         }
         drawable.lines.push_back({first_edge, drawable.edges.size() - first_edge, ranks[curve]});
     }
+    return Done{};
 }
 
 }  // namespace plume
