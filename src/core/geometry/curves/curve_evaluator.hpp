@@ -20,8 +20,12 @@ public:
     Vec3 along(double parameter) const;  // the first derivative
     CurvePoint at(double parameter) const;
     CurveBend bend_at(double parameter) const;
+    // The curve's numbers there, one for each parameter.
+    std::vector<Field> numbers_at(const std::vector<double>& parameters) const;
 
 private:
+    double number_at(const Column& of_poles, double parameter) const;
+
     // Weighted x, y, z and the weight, by powers of the share of the span.
     using Span = std::array<std::array<double, 4>, SpanPolynomials::width>;
 

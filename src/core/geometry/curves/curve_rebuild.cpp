@@ -14,19 +14,12 @@ namespace plume {
 namespace {
 
 // Places on a curve with its numbers.
-CurvePoints places_on(const SplineCurve& curve, const std::vector<double>& parameters) {
-    const CurveEvaluator places(curve);
+CurvePoints places_on(const CurveEvaluator& places, const std::vector<double>& parameters) {
     CurvePoints item;
-    item.closed = curve.closed();
-    std::vector<Doubles> numbers(curve.fields().size());
-    for (const double parameter : parameters) {
+    item.closed = places.curve().closed();
+    for (const double parameter : parameters)
         item.points.push_back(places.place(parameter));
-        for (std::size_t field = 0; field < numbers.size(); ++field)
-            numbers[field].push_back(field_at(curve, curve.fields()[field].name, parameter));
-    }
-    for (std::size_t field = 0; field < numbers.size(); ++field)
-        item.fields.push_back(
-            {curve.fields()[field].name, std::move(numbers[field]), curve.fields()[field].dimension});
+    item.fields = places.numbers_at(parameters);
     return item;
 }
 
@@ -78,7 +71,7 @@ SplineCurve simpler_polyline(const SplineCurve& curve, double tolerance) {
     std::vector<double> parameters;
     for (std::size_t at = 0; at < corners.size(); ++at)
         if (kept[at] != 0) parameters.push_back(samples.parameters[at]);
-    const auto made = curve_through(places_on(curve, parameters), CurveShape::straight);
+    const auto made = curve_through(places_on(CurveEvaluator(curve), parameters), CurveShape::straight);
     return made ? *made : curve;  // what closes on two corners is not made simpler
 }
 
@@ -105,12 +98,13 @@ Result<SplineCurve> simpler_piece(const SplineCurve& piece, double tolerance, co
     const double start = piece.basis().start(), end = piece.basis().end();
     constexpr std::size_t per_bay = 4;
     const std::vector<double> probes = probes_of(piece, per_bay);
+    const CurveEvaluator places(piece);
     std::vector<double> nodes{start, std::midpoint(start, end), end};
     if (piece.closed())
         nodes = {start, std::lerp(start, end, 0.25), std::lerp(start, end, 0.5), std::lerp(start, end, 0.75)};
     while (nodes.size() < piece.x().size()) {
         if (run.cancelled()) return cancelled_error();
-        CurvePoints item = places_on(piece, nodes);
+        CurvePoints item = places_on(places, nodes);
         item.parameters = nodes;
         if (piece.closed()) item.parameters.push_back(end);
         const auto made = curve_through(std::move(item), CurveShape::smooth);
@@ -134,22 +128,23 @@ std::vector<double> even_parameters(const SplineCurve& curve, const CurveLength&
 // A curve that has no corner to be kept.
 Result<RebuiltCurve> rebuilt_in_one(const SplineCurve& curve, std::vector<double> parameters,
                                     CurveShape shape) {
-    const auto made = curve_through(places_on(curve, parameters), shape);
+    const CurveEvaluator places(curve);
+    const auto made = curve_through(places_on(places, parameters), shape);
     if (!made) return made.error();
     if (curve.closed()) parameters.push_back(curve.basis().end());
     // Points that fall on one are one.
     const std::vector<double> nodes = breaks_of(made->basis());
-    const double deviation = nodes.size() == parameters.size()
-                                 ? largest_deviation({CurveEvaluator(curve), parameters},
-                                                     MatchedCurve{CurveEvaluator(*made), nodes})
-                                 : largest_deviation(curve, *made);
+    const double deviation =
+        nodes.size() == parameters.size()
+            ? largest_deviation({places, parameters}, MatchedCurve{CurveEvaluator(*made), nodes})
+            : largest_deviation(curve, *made);
     return RebuiltCurve{*made, deviation};
 }
 
 }  // namespace
 
 CurvePoints even_points(const SplineCurve& curve, std::size_t bays) {
-    return places_on(curve, even_parameters(curve, CurveLength(curve), bays));
+    return places_on(CurveEvaluator(curve), even_parameters(curve, CurveLength(curve), bays));
 }
 
 Result<RebuiltCurve> rebuilt_evenly(const SplineCurve& curve, const CurveLength& measure, std::size_t bays,

@@ -147,18 +147,10 @@ CurveSamples sample(const SplineCurve& curve, double tolerance_abs) {
     CurveSamples samples;
     samples.closed = curve.closed();
     samples.parameters = sample_parameters(places, tolerance_abs);
-    std::vector<Doubles> numbers(curve.fields().size());
-    for (const double parameter : samples.parameters) {
+    samples.points.reserve(samples.parameters.size());
+    for (const double parameter : samples.parameters)
         samples.points.push_back(places.place(parameter));
-        if (numbers.empty()) continue;
-        const BasisAt at = shares_at(curve, parameter);
-        for (std::size_t field = 0; field < numbers.size(); ++field)
-            numbers[field].push_back(
-                blended(curve.fields()[field].values, at.first, at.values.data(), curve.basis().degree));
-    }
-    for (std::size_t field = 0; field < numbers.size(); ++field)
-        samples.fields.push_back(
-            {curve.fields()[field].name, std::move(numbers[field]), curve.fields()[field].dimension});
+    samples.fields = places.numbers_at(samples.parameters);
     return samples;
 }
 

@@ -7,8 +7,8 @@
 namespace plume {
 namespace {
 
-// Enough that a parameter lies in its bucket's span more often than not.
-constexpr std::size_t buckets_a_span = 8;
+// Enough that one step leads from a bucket's first span to the right one where knots are nearly even.
+constexpr std::size_t buckets_a_span = 2;
 
 using Polynomial = std::array<double, SpanPolynomials::width>;
 
