@@ -48,14 +48,12 @@ Error with_option(Error error) {
 }
 
 // False where something could not be written.
-bool write_entries(const HandOffPlan& plan, const Study& study, const HandOffPlace& place,
+bool write_entries(const HandOffPlan& plan, const MomentSource& source, const HandOffPlace& place,
                    const HandOffOptions& options) {
     bool well = true;
     for (const HandOffEntry& entry : plan.entries) {
         if (!is_wanted(entry, options.only)) continue;
-        const Step* step = study.step(entry.step);
-        const auto report = hand_off(plan, entry, study, standard_catalogue().find(*step), place,
-                                     options.over, interruptible_run());
+        const auto report = hand_off(plan, entry, source, place, options.over, interruptible_run());
         if (report)
             say(*report);
         else if (report.error().code == ErrorCode::file_changed)
@@ -109,7 +107,8 @@ int handoff_command(const StudyOptions& study_options, const HandOffOptions& opt
             well = well && !entry.error && (!entry.asks || options.over);
         }
     } else {
-        well = write_entries(*plan, **study, place, options) && well;
+        const MomentSource source{*study, plan_of(**study, study_options, Pages::all)};
+        well = write_entries(*plan, source, place, options) && well;
     }
     for (const std::string& file : plan->left_over)
         warn("plume: ‘" + file + "’ is no longer handed off; it stays where it is.");

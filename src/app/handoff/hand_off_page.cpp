@@ -30,7 +30,7 @@ namespace plume::app {
 HandOffPage::HandOffPage(Document& document, QWidget* parent)
     : QWidget(parent),
       document_(document),
-      writer_(document.catalogue(), this),
+      writer_(this),
       sheet_(new SheetPage(document, Page::hand_off, nullptr)) {
     parts_ = std::make_unique<PageColumns>(this, sheet_, "hand-off-sheet", new_head());
     parts_->rows().addWidget(new_readings());
@@ -353,8 +353,11 @@ void HandOffPage::write(std::vector<ItemId> steps) {
     if (!over) return;
     if (!*over)
         std::erase_if(steps, [&](ItemId step) { return plan->entry(step) && plan->entry(step)->asks; });
-    writer_.write(
-        {plan, document_.snapshot(), place_now(document_.path().toStdString()), std::move(steps), *over});
+    writer_.write({plan,
+                   {document_.snapshot(), document_.results().plan()},
+                   place_now(document_.path().toStdString()),
+                   std::move(steps),
+                   *over});
     progress_timer_.start();
 }
 

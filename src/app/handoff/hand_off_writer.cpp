@@ -30,11 +30,10 @@ void HandOffWriter::work(const Order& order, const Run& run) {
             },
             Qt::QueuedConnection);
         const HandOffEntry* entry = order.plan->entry(order.steps[at]);
-        const Step* step = order.study->step(order.steps[at]);
-        if (!entry || !step) continue;
+        if (!entry || !order.source.study->step(order.steps[at])) continue;
         run.report(0);
         const Result<std::string> written =
-            hand_off(*order.plan, *entry, *order.study, catalogue_.find(*step), order.place, order.over, run);
+            hand_off(*order.plan, *entry, order.source, order.place, order.over, run);
         reports.push_back({entry->file.empty() ? entry->name : entry->file,
                            written ? std::nullopt : std::optional(written.error()),
                            written ? *written : std::string()});

@@ -14,10 +14,11 @@ class HandOffWriter : public QObject {
     Q_OBJECT
 
 public:
-    // What is to be written, of which plan of which study; of `over` even what somebody else changed.
+    // What is to be written, of which plan of which study and its moments; of `over` even what somebody else
+    // changed.
     struct Order {
         std::shared_ptr<const HandOffPlan> plan;
-        StudyPointer study;
+        MomentSource source;
         HandOffPlace place;
         std::vector<ItemId> steps;
         bool over = false;
@@ -28,7 +29,7 @@ public:
         std::string text;
     };
 
-    HandOffWriter(const Catalogue& catalogue, QObject* parent) : QObject(parent), catalogue_(catalogue) {}
+    explicit HandOffWriter(QObject* parent) : QObject(parent) {}
     ~HandOffWriter() override;
 
     bool busy() const { return thread_ != nullptr; }
@@ -46,7 +47,6 @@ Q_SIGNALS:
 private:
     void work(const Order& order, const Run& run);
 
-    const Catalogue& catalogue_;
     std::unique_ptr<QThread> thread_;
     Run run_;
     std::size_t at_ = 0, count_ = 0;

@@ -125,6 +125,7 @@ QString PicturePanel::about() const {
     QString text = tr("%1 × %2 pixels in the file").arg(state.wished.width()).arg(state.wished.height());
     const auto pictures = static_cast<int>(in_hand_.delivery->wishes.picture->turn_pictures);
     if (pictures > 0) text += tr(", the first of %1 around").arg(pictures);
+    if (in_hand_.delivery->wishes.film) text += tr(", of the film at the moment looked at");
     if (const auto& sun = in_hand_.delivery->wishes.picture->sun) text += ", " + text_of(sun_text(*sun));
     const bool whole = state.passes == state.all_passes;
     // What is whole while there is work is the picture before this one.

@@ -58,6 +58,7 @@ struct CuttingWishes {
 struct SeenFrom {
     Camera camera;
     bool fitted = true;
+    std::string name = {};  // of the study's camera; empty: a usual way to look
 };
 
 // Of pictures.
@@ -71,6 +72,12 @@ struct PictureWishes {
     std::optional<Vec3> sun = {};  // towards it, unit; nothing: soft light from behind whoever looks
     double passes = 0;             // samples a pixel
     double turn_pictures = 0, turn_seconds = 0;  // of a turn around the form; 0 pictures: a still
+};
+
+// Of films, which look as pictures do; a camera that is kept goes along its keys.
+struct FilmWishes {
+    std::optional<std::pair<double, double>> part = {};  // from and until, seconds; nothing: all of the time
+    double turn_rad = 0;                                 // that the camera goes around meanwhile
 };
 
 // How the file is written; what a format does not ask for does not count.
@@ -95,6 +102,7 @@ struct DeliveryWishes {
     std::optional<MillingWishes> milling = {};
     std::optional<CuttingWishes> cutting = {};
     std::optional<PictureWishes> picture = {};
+    std::optional<FilmWishes> film = {};  // beside its picture
 };
 
 struct DeliveryContent {

@@ -20,10 +20,23 @@ Result<DeliveredFiles> one_file(Result<std::string> report, const std::filesyste
     return DeliveredFiles{*std::move(report), {path}};
 }
 
+Result<DeliveredFiles> write_film_of(const DeliveryContent& delivery, const MomentSource& source,
+                                     const std::filesystem::path& path, const Run& run) {
+    // What frames leave for the next ones.
+    constexpr std::size_t store_bytes = 1'500'000'000;
+    Result<FilmJob> job = film_job_of(delivery, source);
+    if (!job) return job.error();
+    ResultStore store(store_bytes);
+    if (!job->plan.store) job->plan.store = &store;
+    return one_file(write_film(*job, path, run), path);
+}
+
 }  // namespace
 
-Result<DeliveredFiles> write_delivery(const DeliveryContent& delivery, const Units& units,
+Result<DeliveredFiles> write_delivery(const DeliveryContent& delivery, const MomentSource& source,
                                       const std::filesystem::path& path, const Run& run) {
+    const Units& units = source.study->units;
+    if (is_film(delivery)) return write_film_of(delivery, source, path, run);
     if (is_drawing(delivery))
         return one_file(write_drawing(drawing_job_of(delivery, units), path, run), path);
     if (is_milled(delivery)) return one_file(write_milling(delivery, units, path, run), path);

@@ -8,7 +8,7 @@
 
 #include "core/base/guarded.hpp"
 #include "core/base/text.hpp"
-#include "core/handoff/delivery_file.hpp"
+#include "core/handoff/pictured_delivery.hpp"
 #include "core/study/sentence.hpp"
 #include "core/study/target_name.hpp"
 
@@ -118,7 +118,8 @@ private:
                        : Error{ErrorCode::input_failed, in_quotes(step.name), "has nothing to hand off yet",
                                "Compute the study first."};
         entry.delivery = std::get<Delivery>(*outcome->value);
-        entry.key = outcome->key;
+        entry.key = is_film(*entry.delivery) ? film_key(outcome->key, *entry.delivery, study_, step.id)
+                                             : outcome->key;
         const Result<std::string> name = target_name(entry.delivery->file, {study_, place_.date, step.name});
         if (!name) return name.error();
         entry.file = *name + entry.delivery->ending;
@@ -338,9 +339,9 @@ Result<HandOffPlan> plan_hand_off(const Evaluation& evaluation, const HandOffPla
     return Planning(evaluation, place, run, kept ? *kept : none).plan();
 }
 
-Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry, const Study& study,
-                             const StepKind* kind, const HandOffPlace& place, bool even_if_foreign,
-                             const Run& run) {
+Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry, const MomentSource& source,
+                             const HandOffPlace& place, bool even_if_foreign, const Run& run) {
+    const Study& study = *source.study;
     if (plan.error) return *plan.error;
     if (entry.error) return *entry.error;
     if (entry.unchanged) return "‘" + entry.file + "’ is as before.";
@@ -364,14 +365,14 @@ Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry,
     if (kept.files.empty()) kept.files.push_back({entry.file, 0, {}, 0});
     if (Status saved = save_manifest(manifest, plan.folder); !saved) return saved.error();
     const Result<DeliveredFiles> written =
-        guarded([&] { return write_delivery(*entry.delivery, study.units, path, run); });
+        guarded([&] { return write_delivery(*entry.delivery, source, path, run); });
     if (!written) {
         manifest.entries.erase(entry.file);
         if (before) manifest.entries.emplace(entry.file, *before);
         if (Status saved = save_manifest(manifest, plan.folder); !saved) return saved.error();
         return written.error();
     }
-    ManifestEntry now = entry_of(entry, *step, kind, place);
+    ManifestEntry now = entry_of(entry, *step, source.plan.catalogue->find(*step), place);
     now.report = told_of(written->report, path, entry.file);
     for (const fs::path& file : written->files) {
         auto one = handed_file(plan.folder, file.lexically_relative(plan.folder).string(), Run());

@@ -6,6 +6,7 @@
 // work ends, a sentence's files are the old ones or the new ones.
 
 #include "core/evaluation/evaluation.hpp"
+#include "core/handoff/delivery_file.hpp"
 #include "core/handoff/manifest.hpp"
 #include "core/study/step_kind.hpp"
 
@@ -84,10 +85,10 @@ Result<HandOffPlan> plan_hand_off(const Evaluation& evaluation, const HandOffPla
                                   KeptParts* kept = nullptr);
 
 // Writes one sentence of the plan and its entry of the manifest; returns what was written, in words. Nothing
-// is touched where it is unchanged. Errors: the entry's own; file_changed where it asks and `even_if_foreign`
-// is not set; those of formats and files; cancelled. Everything is then as it was.
-Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry, const Study& study,
-                             const StepKind* kind, const HandOffPlace& place, bool even_if_foreign,
-                             const Run& run);
+// is touched where it is unchanged. The source is the study that the plan is of. Errors: the entry's own;
+// file_changed where it asks and `even_if_foreign` is not set; those of formats and files; cancelled.
+// Everything is then as it was.
+Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry, const MomentSource& source,
+                             const HandOffPlace& place, bool even_if_foreign, const Run& run);
 
 }  // namespace plume

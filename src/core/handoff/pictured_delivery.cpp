@@ -1,5 +1,8 @@
 #include "core/handoff/pictured_delivery.hpp"
 
+#include "core/base/numbers.hpp"
+#include "core/evaluation/recipe.hpp"
+
 namespace plume {
 
 namespace {
@@ -40,6 +43,74 @@ PictureJob picture_job_of(const DeliveryContent& delivery, const Units& units) {
     job.turn_pictures = static_cast<int>(wishes.turn_pictures);
     job.turn_seconds = wishes.turn_seconds;
     return job;
+}
+
+bool is_film(const DeliveryContent& delivery) {
+    return delivery.wishes.film.has_value();
+}
+
+namespace {
+
+// What is given of a moment, by the names it has at the first.
+Result<std::vector<ExportedResult>> given_at(const Evaluation& evaluation,
+                                             const std::vector<ExportedResult>& given) {
+    std::vector<ExportedResult> results;
+    for (const ExportedResult& one : given) {
+        const Outcome* outcome = evaluation.outcome(one.name);
+        if (!outcome || !outcome->value) {
+            const Error why = outcome && outcome->error ? *outcome->error : Error{};
+            return Error{ErrorCode::input_failed, "‘" + one.name + "’",
+                         "has no result at " + short_text(evaluation.moment.seconds()) + " s" +
+                             (why.message.empty() ? "" : ": " + why.message),
+                         "Look at it there, or film another part of the time."};
+        }
+        results.push_back(one);
+        results.back().value = outcome->value;
+    }
+    return results;
+}
+
+}  // namespace
+
+Result<FilmJob> film_job_of(const DeliveryContent& delivery, const MomentSource& source) {
+    const FilmWishes& wishes = *delivery.wishes.film;
+    const Timeline& time = source.study->time;
+    FilmJob job;
+    job.study = source.study;
+    job.plan = source.plan;
+    for (std::size_t at = source.study->page_begin(Page::hand_off); at < source.study->items.size(); ++at)
+        job.plan.later.insert(id_of(source.study->items[at]));
+    job.how = picture_job_of(delivery, source.study->units);
+    job.seen = [given = std::exchange(job.how.results, {})](const Evaluation& evaluation) {
+        return given_at(evaluation, given);
+    };
+    const auto [from, until] = wishes.part.value_or(std::pair(0.0, time.seconds));
+    job.first = moment_at(time, from).frame;
+    job.count = moment_at(time, until).frame + 1 - job.first;
+    if (job.count > most_film_frames)
+        return Error{ErrorCode::over_budget, "A film of " + std::to_string(job.count) + " frames",
+                     "is more than the usual " + std::to_string(most_film_frames),
+                     "Film a part of the time, or give the study fewer frames a second."};
+    job.camera = delivery.wishes.picture->seen.name;
+    job.turn_rad = wishes.turn_rad;
+    return job;
+}
+
+Hash film_key(const Hash& delivery, const DeliveryContent& content, const Study& study, ItemId step) {
+    Hasher hasher;
+    hasher.add(delivery).add(recipes_of(study).at(step)).add(study.time.rate).add(study.time.seconds);
+    if (const KeptCamera* camera = study.camera(std::string_view(content.wishes.picture->seen.name)))
+        for (const auto& [seconds, at, easing] : camera->keys)
+            hasher.add(seconds)
+                .add(static_cast<std::uint64_t>(easing))
+                .add(at.target.x)
+                .add(at.target.y)
+                .add(at.target.z)
+                .add(at.distance)
+                .add(at.azimuth_rad)
+                .add(at.elevation_rad)
+                .add(static_cast<std::uint64_t>(at.perspective ? 1 : 0));
+    return hasher.finish();
 }
 
 Edited with_picture_seen_from(const Study& study, ItemId sentence, const Camera& camera) {

@@ -130,13 +130,19 @@ std::string told(const PictureWishes& picture) {
     return text;
 }
 
+std::string told(const FilmWishes& film) {
+    const auto [from, until] = film.part.value_or(std::pair(-1.0, -1.0));
+    return std::to_string(from) + ' ' + std::to_string(until) + ' ' + std::to_string(film.turn_rad);
+}
+
 std::string told(const Outcome& outcome) {
     if (outcome.error) return "error: " + sentence(*outcome.error);
     std::string text = outline_text(*outcome.value, {});
     if (const auto* delivery = std::get_if<Delivery>(&*outcome.value)) {
         const DeliveryWishes& wishes = (*delivery)->wishes;
-        text += wishes.rows + (wishes.picture ? told(*wishes.picture) : "") + (wishes.exact ? " exact" : "") +
-                wishes.paper + (wishes.dashed ? " dashed" : "") + (wishes.cut ? " cut" : "") +
+        text += wishes.rows + (wishes.picture ? told(*wishes.picture) : "") +
+                (wishes.film ? told(*wishes.film) : "") + (wishes.exact ? " exact" : "") + wishes.paper +
+                (wishes.dashed ? " dashed" : "") + (wishes.cut ? " cut" : "") +
                 sheet_places_text(wishes.placed) + std::to_string(wishes.contour_step) +
                 (wishes.milling ? told(*wishes.milling) : "") + std::to_string(wishes.within) +
                 (wishes.cutting ? told(*wishes.cutting) : "") + std::to_string(wishes.scale) +

@@ -4,6 +4,7 @@
 
 #include "core/base/file.hpp"
 #include "core/handoff/delivery_file.hpp"
+#include "core/handoff/moments.hpp"
 #include "core/handoff/rehearsed_work.hpp"
 #include "core/made_forms.hpp"
 
@@ -87,7 +88,8 @@ TEST(CutDeliveries, ResultsSayWhatLinesAre) {
 TEST(CutDeliveries, TheReportSaysWhatItComesTo) {
     const test::Folder folder;
     for (const char* by : {"beam", "cutter"}) {
-        const auto written = write_delivery(*given(deck(by)), {}, folder / "deck.nc", plume::Run());
+        const auto written =
+            write_delivery(*given(deck(by)), test::moments_of(Study()), folder / "deck.nc", plume::Run());
         ASSERT_TRUE(written) << sentence(written.error());
         EXPECT_NE(written->report.find("1 sheet · as drawn; "), std::string::npos) << written->report;
         const std::string text = *read_file(folder / "deck.nc", 1'000'000);

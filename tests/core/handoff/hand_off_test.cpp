@@ -10,6 +10,7 @@
 #include "core/base/file.hpp"
 #include "core/handoff/delivery_file.hpp"
 #include "core/handoff/drawn_sheet.hpp"
+#include "core/handoff/moments.hpp"
 #include "core/handoff/state_colours.hpp"
 #include "core/support.hpp"
 #include "core/surfaces/round_surfaces.hpp"
@@ -64,8 +65,8 @@ protected:
         const HandOffPlan plan = plan_of(study, date);
         std::vector<Error> errors;
         for (const HandOffEntry& one : plan.entries) {
-            const StepKind* kind = standard_catalogue().find(study->step(one.step)->kind);
-            const auto report = hand_off(plan, one, *study, kind, place(date), over, plume::Run());
+            const auto report =
+                hand_off(plan, one, test::moments_of(*study), place(date), over, plume::Run());
             if (!report) errors.push_back(report.error());
         }
         return errors;
@@ -104,7 +105,8 @@ TEST_F(HandOff, FacetsAreAsTrueAsASentenceSays) {
             {"ball", std::make_shared<const Value>(SurfaceSet{{test::sphere(3)}}), {}, {}, {}});
         delivery.ending = ".stl";
         delivery.wishes.within = within;
-        const auto written = write_delivery(delivery, {}, handed("ball.stl"), plume::Run());
+        const auto written =
+            write_delivery(delivery, test::moments_of(Study()), handed("ball.stl"), plume::Run());
         EXPECT_TRUE(written) << sentence(written.error());
         const std::string text = bytes(handed("ball.stl"));
         std::uint32_t count = 0;

@@ -4,6 +4,7 @@
 
 #include "core/base/file.hpp"
 #include "core/handoff/delivery_file.hpp"
+#include "core/handoff/moments.hpp"
 #include "core/made_forms.hpp"
 #include "core/milling/gcode.hpp"
 
@@ -104,7 +105,8 @@ TEST(MilledDeliveries, TheReportIsThatOfTheRehearsedFile) {
     maker.word("milling", "roughing", "levels").number("milling", "apart", "1 mm");
     const Delivery delivery = given(maker);
     const test::Folder folder;
-    const auto written = write_delivery(*delivery, {}, folder / "form.nc", plume::Run());
+    const auto written =
+        write_delivery(*delivery, test::moments_of(Study()), folder / "form.nc", plume::Run());
     ASSERT_TRUE(written) << sentence(written.error());
     EXPECT_TRUE(written->report.starts_with("Milled in ")) << written->report;
     EXPECT_NE(written->report.find("of the form; "), std::string::npos) << written->report;

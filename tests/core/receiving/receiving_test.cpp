@@ -10,6 +10,7 @@
 #include "core/exchange/export.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/handoff/hand_off.hpp"
+#include "core/handoff/moments.hpp"
 #include "core/made_forms.hpp"
 #include "core/receiving/arrival.hpp"
 #include "core/receiving/hand_made_ifc.hpp"
@@ -513,8 +514,8 @@ TEST_P(EveryDemoArrives, WithTheShapesThatAreStated) {
     std::size_t models = 0;
     for (const HandOffEntry& entry : plan->entries) {
         if (!entry.file.ends_with(".ifc")) continue;
-        const StepKind* kind = standard_catalogue().find((*study)->step(entry.step)->kind);
-        ASSERT_TRUE(hand_off(*plan, entry, **study, kind, place, false, plume::Run())) << entry.file;
+        const MomentSource moments = test::moments_of(**study);
+        ASSERT_TRUE(hand_off(*plan, entry, moments, place, false, plume::Run())) << entry.file;
         ++models;
     }
     ASSERT_GT(models, 0U);

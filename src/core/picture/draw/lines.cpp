@@ -50,6 +50,7 @@ std::optional<std::pair<double, double>> shared_range(const std::vector<CurveSam
 // Steps between levels, where they are even ones; else they are counted.
 std::vector<std::int64_t> ranks_of(const CurveSet& set) {
     std::vector<double> levels;
+    levels.reserve(set.curves.size());
     for (const SplineCurve& curve : set.curves)
         levels.push_back(curve.fields().empty() ? 0 : curve.fields().back().values[0]);
     std::vector<double> apart = levels;
@@ -63,6 +64,7 @@ std::vector<std::int64_t> ranks_of(const CurveSet& set) {
         return std::abs(steps - std::round(steps)) < 1e-6 && std::abs(steps) < 1e15;
     });
     std::vector<std::int64_t> ranks;
+    ranks.reserve(levels.size());
     for (const double level : levels)
         ranks.push_back(even ? std::llround(level / step)
                              : std::ranges::lower_bound(apart, level) - apart.begin());

@@ -18,9 +18,9 @@ std::string kept_text(std::span<const KeptCamera> cameras) {
 
 Result<Resolved> resolve(const SlotSpec& slot, const SlotValue& value, const Standpoint& from) {
     const std::string& key = std::get<WordKey>(value).key;
-    if (const auto view = standard_view_from(key)) return Resolved(SeenFrom{seen_from(*view, {}), true});
+    if (const auto view = standard_view_from(key)) return Resolved(SeenFrom{seen_from(*view, {}), true, {}});
     const auto kept = std::ranges::find(from.cameras, key, &KeptCamera::name);
-    if (kept != from.cameras.end()) return Resolved(SeenFrom{camera_at(*kept, from.seconds), false});
+    if (kept != from.cameras.end()) return Resolved(SeenFrom{camera_at(*kept, from.seconds), false, key});
     return about_slot(
         Error{ErrorCode::missing_input, "", "cannot be by ‘" + shortened(key) + "’: no such camera is kept",
               "Keep one of that name, or choose another: " + kept_text(from.cameras) + "."},
