@@ -10,9 +10,6 @@
 namespace plume::cli {
 namespace {
 
-// What frames leave for the next ones.
-constexpr std::size_t store_bytes = 1'500'000'000;
-
 Error too_many(std::size_t frames) {
     return {ErrorCode::over_budget, "A film of " + std::to_string(frames) + " frames",
             "is more than the usual " + std::to_string(most_film_frames), "Allow it with --many."};
@@ -38,11 +35,9 @@ int film_command(const StudyOptions& study_options, const FilmOptions& options) 
         return fail(too_many(last - first + 1), wrong_usage);
     const Run& run = interruptible_run();
     ProgressLine line(run);
-    ResultStore store(store_bytes);
     FilmJob job;
     job.study = *study;
     job.plan = plan_of(**study, study_options, Pages::sheet);
-    job.plan.store = &store;
     bool failed = false;
     job.seen = [&](const Evaluation& evaluation) {
         line.say("at " + short_text(evaluation.moment.seconds()) + " s");

@@ -16,6 +16,8 @@ namespace fs = std::filesystem;
 
 // How many moments are looked at for how large all is that moves.
 constexpr std::size_t most_moments_measured = 13;
+// What frames leave for the next ones.
+constexpr std::size_t store_bytes = 1'500'000'000;
 // Of the work, for that.
 constexpr double measuring_share = 0.1;
 
@@ -136,8 +138,13 @@ Result<std::string> write_frames(const FilmJob& job, const fs::path& path, const
     if (job.count == 0)
         return Error{ErrorCode::empty_input, "A film", "needs at least one frame", "Choose a later end."};
     FilmJob fixed = job;
+    ResultStore store(store_bytes);
+    if (!fixed.plan.store) fixed.plan.store = &store;
+    const std::vector<Item>& items = job.study->items;
+    for (std::size_t at = job.study->page_begin(Page::hand_off); at < items.size(); ++at)
+        fixed.plan.later.insert(id_of(items[at]));
     if (job.how.still.fit) {
-        const auto camera = fitted_camera(job, run);
+        const auto camera = fitted_camera(fixed, run);
         if (!camera) return camera.error();
         fixed.how.still.camera = *camera;
     }

@@ -8,7 +8,9 @@ namespace plume {
 
 struct FilmJob {
     StudyPointer study;
-    EvaluationPlan plan;  // the film sets its moment; the store it has to have keeps what frames share
+    // The film sets its moment and leaves out the page Hand off. Its store keeps what frames share: one of
+    // the film's own where it has none.
+    EvaluationPlan plan;
     // What is drawn of a frame.
     std::function<Result<std::vector<ExportedResult>>(const Evaluation&)> seen;
     std::size_t first = 0, count = 1;  // frames, at the rate of the study

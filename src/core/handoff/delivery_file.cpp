@@ -22,13 +22,8 @@ Result<DeliveredFiles> one_file(Result<std::string> report, const std::filesyste
 
 Result<DeliveredFiles> write_film_of(const DeliveryContent& delivery, const MomentSource& source,
                                      const std::filesystem::path& path, const Run& run) {
-    // What frames leave for the next ones.
-    constexpr std::size_t store_bytes = 1'500'000'000;
-    Result<FilmJob> job = film_job_of(delivery, source);
-    if (!job) return job.error();
-    ResultStore store(store_bytes);
-    if (!job->plan.store) job->plan.store = &store;
-    return one_file(write_film(*job, path, run), path);
+    const Result<FilmJob> job = film_job_of(delivery, source);
+    return job ? one_file(write_film(*job, path, run), path) : job.error();
 }
 
 }  // namespace

@@ -2,6 +2,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/evaluation/recipe.hpp"
+#include "core/study/slots/slot_rules.hpp"
 
 namespace plume {
 
@@ -78,8 +79,6 @@ Result<FilmJob> film_job_of(const DeliveryContent& delivery, const MomentSource&
     FilmJob job;
     job.study = source.study;
     job.plan = source.plan;
-    for (std::size_t at = source.study->page_begin(Page::hand_off); at < source.study->items.size(); ++at)
-        job.plan.later.insert(id_of(source.study->items[at]));
     job.how = picture_job_of(delivery, source.study->units);
     job.seen = [given = std::exchange(job.how.results, {})](const Evaluation& evaluation) {
         return given_at(evaluation, given);
@@ -100,16 +99,7 @@ Hash film_key(const Hash& delivery, const DeliveryContent& content, const Study&
     Hasher hasher;
     hasher.add(delivery).add(recipes_of(study).at(step)).add(study.time.rate).add(study.time.seconds);
     if (const KeptCamera* camera = study.camera(std::string_view(content.wishes.picture->seen.name)))
-        for (const auto& [seconds, at, easing] : camera->keys)
-            hasher.add(seconds)
-                .add(static_cast<std::uint64_t>(easing))
-                .add(at.target.x)
-                .add(at.target.y)
-                .add(at.target.z)
-                .add(at.distance)
-                .add(at.azimuth_rad)
-                .add(at.elevation_rad)
-                .add(static_cast<std::uint64_t>(at.perspective ? 1 : 0));
+        add_to_hash(hasher, *camera);
     return hasher.finish();
 }
 

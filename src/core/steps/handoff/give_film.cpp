@@ -1,32 +1,20 @@
-#include <numbers>
-
 #include "core/steps/handoff/picture_support.hpp"
-#include "core/study/keys.hpp"
+#include "core/steps/time/moment_slot.hpp"
 
 namespace plume {
 namespace {
 
-SlotSpec moment_slot(const char* key, const char* label, const char* preset) {
-    SlotSpec slot = number_slot(key, label, preset);
-    slot.least = 0;
-    return at_most(std::move(slot), longest_time_s);
-}
-
 std::vector<SlotSpec> slots() {
-    std::vector<SlotSpec> all = {results_slot("results", "Results", movable_kinds()),
-                                 camera_slot("view", "Seen"),
-                                 choice_slot("span", "Span",
-                                             {{"all", "from beginning to end", "all of the study's time"},
-                                              {"part", "in part", "from one moment to another"}}),
-                                 moment_slot("from", "From", "0"),
-                                 moment_slot("until", "Until", "6"),
-                                 angle_slot("turn", "Going around", "0°"),
-                                 format_slot({{".mp4", "MP4", "by the program ffmpeg, where it is installed"},
-                                              {".png", "a PNG that moves", "without loss, and much larger"}}),
-                                 file_name_slot()};
-    std::ranges::copy(pixel_slots("1280", "800"), std::back_inserter(all));
-    std::ranges::copy(look_slots("draft"), std::back_inserter(all));
-    return all;
+    return with_look({results_slot("results", "Results", movable_kinds()), camera_slot("view", "Seen"),
+                      choice_slot("span", "Span",
+                                  {{"all", "from beginning to end", "all of the study's time"},
+                                   {"part", "in part", "from one moment to another"}}),
+                      moment_slot("from", "From", "0"), moment_slot("until", "Until", "6"),
+                      angle_slot("turn", "Going around", "0°"),
+                      format_slot({{".mp4", "MP4", "by the program ffmpeg, where it is installed"},
+                                   {".png", "a PNG that moves", "without loss, and much larger"}}),
+                      file_name_slot()},
+                     {"1280", "800", "draft"});
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {

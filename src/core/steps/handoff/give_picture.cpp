@@ -13,22 +13,17 @@ SlotSpec seconds_slot() {
 }
 
 std::vector<SlotSpec> slots() {
-    std::vector<SlotSpec> all = {
-        results_slot("results", "Results", movable_kinds()),
-        camera_slot("view", "Seen"),
-        choice_slot("motion", "Motion",
-                    {{"still", "standing still", ""},
-                     {"turn", "turning once around", "the camera goes round the form"}}),
-        at_most(count_slot("pictures", "Pictures of a turn", "48", 2), most_turn_pictures),
-        seconds_slot(),
-        choice_slot("size", "Size",
-                    {{"pixels", "at", "so many pixels"}, {"scale", "at a scale of", "150 pixels an inch"}}),
-        paper_scale_slot("100"),
-        format_slot({{".png", "PNG", "without loss; a turn moves in it"}}),
-        file_name_slot()};
-    std::ranges::copy(pixel_slots("1920", "1200"), std::back_inserter(all));
-    std::ranges::copy(look_slots("usual"), std::back_inserter(all));
-    return all;
+    return with_look(
+        {results_slot("results", "Results", movable_kinds()), camera_slot("view", "Seen"),
+         choice_slot("motion", "Motion",
+                     {{"still", "standing still", ""},
+                      {"turn", "turning once around", "the camera goes round the form"}}),
+         at_most(count_slot("pictures", "Pictures of a turn", "48", 2), most_turn_pictures), seconds_slot(),
+         choice_slot("size", "Size",
+                     {{"pixels", "at", "so many pixels"}, {"scale", "at a scale of", "150 pixels an inch"}}),
+         paper_scale_slot("100"), format_slot({{".png", "PNG", "without loss; a turn moves in it"}}),
+         file_name_slot()},
+        {"1920", "1200", "usual"});
 }
 
 Result<Value> make(const Inputs& in, const Run& run) {

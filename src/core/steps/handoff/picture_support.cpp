@@ -69,37 +69,37 @@ SlotSpec at_most(SlotSpec slot, double most) {
     return slot;
 }
 
-std::vector<SlotSpec> pixel_slots(const char* wide, const char* high) {
-    return {at_most(count_slot("width", "Pixels wide", wide, 1), largest_still),
-            at_most(count_slot("height", "Pixels high", high, 1), largest_still)};
-}
-
-std::vector<SlotSpec> look_slots(const char* quality) {
-    return {choice_slot("look", "Look",
-                        {{"shown", "as shown", "in their colours and materials"},
-                         {"clay", "in clay", "all of one pale, dull material"}}),
-            choice_slot("lines", "Lines",
-                        {{"shown", "with lines as shown", "edges, curves, bars and points"},
-                         {"outlined", "with outlines, too", "drawn over where something ends"},
-                         {"none", "without lines", "nothing but faces"}}),
-            choice_slot("light", "Light",
-                        {{"soft", "in soft light", "from behind whoever looks, at the left"},
-                         {"sun", "in sunlight", "from a direction"},
-                         {"place", "in the sun", "of a place, a day and an hour"}}),
-            angle_slot("bearing", "Bearing of the sun", "215°"),
-            angle_slot("elevation", "Height of the sun", "35°"),
-            angle_slot("latitude", "Latitude", "54°"),
-            angle_slot("longitude", "Longitude", "1°"),
-            at_most(count_slot("day", "Day", "21", 1), 31),
-            month_slot("6"),
-            count_slot("year", "Year", "2026", 1900),
-            number_slot("hour", "Hour", "15"),
-            number_slot("zone", "Hours ahead of UTC", "1"),
-            choice_slot("ground", "Ground",
-                        {{"usual", "on its ground", "nothing but the shadow on it is seen"},
-                         {"plain", "on a plain", "level, as far as the horizon"},
-                         {"none", "with nothing behind", "but its shadow"}}),
-            quality_slot(quality)};
+std::vector<SlotSpec> with_look(std::vector<SlotSpec> slots, const LookPresets& presets) {
+    const std::vector<SlotSpec> own = {
+        at_most(count_slot("width", "Pixels wide", presets.width, 1), largest_still),
+        at_most(count_slot("height", "Pixels high", presets.height, 1), largest_still),
+        choice_slot("look", "Look",
+                    {{"shown", "as shown", "in their colours and materials"},
+                     {"clay", "in clay", "all of one pale, dull material"}}),
+        choice_slot("lines", "Lines",
+                    {{"shown", "with lines as shown", "edges, curves, bars and points"},
+                     {"outlined", "with outlines, too", "drawn over where something ends"},
+                     {"none", "without lines", "nothing but faces"}}),
+        choice_slot("light", "Light",
+                    {{"soft", "in soft light", "from behind whoever looks, at the left"},
+                     {"sun", "in sunlight", "from a direction"},
+                     {"place", "in the sun", "of a place, a day and an hour"}}),
+        angle_slot("bearing", "Bearing of the sun", "215°"),
+        angle_slot("elevation", "Height of the sun", "35°"),
+        angle_slot("latitude", "Latitude", "54°"),
+        angle_slot("longitude", "Longitude", "1°"),
+        at_most(count_slot("day", "Day", "21", 1), 31),
+        month_slot("6"),
+        count_slot("year", "Year", "2026", 1900),
+        number_slot("hour", "Hour", "15"),
+        number_slot("zone", "Hours ahead of UTC", "1"),
+        choice_slot("ground", "Ground",
+                    {{"usual", "on its ground", "nothing but the shadow on it is seen"},
+                     {"plain", "on a plain", "level, as far as the horizon"},
+                     {"none", "with nothing behind", "but its shadow"}}),
+        quality_slot(presets.quality)};
+    slots.insert(slots.end(), own.begin(), own.end());
+    return slots;
 }
 
 Result<PictureWishes> look_of(const Inputs& in, const Run& run) {

@@ -1,7 +1,7 @@
 // Keeps a moment of a result that moves, for what follows.
 
 #include "core/steps/catalogue.hpp"
-#include "core/study/keys.hpp"
+#include "core/steps/time/moment_slot.hpp"
 
 namespace plume {
 namespace {
@@ -13,13 +13,6 @@ const std::vector<Kind>& what_can_move() {
     return kinds;
 }
 
-SlotSpec seconds_slot(const char* key, const char* label, const char* preset) {
-    SlotSpec slot = number_slot(key, label, preset);
-    slot.least = 0;
-    slot.most = longest_time_s;
-    return slot;
-}
-
 }  // namespace
 
 StepKind keep_moment() {
@@ -28,7 +21,7 @@ StepKind keep_moment() {
         .verb = "Keep a moment",
         .synonyms = "freeze frame still time hold snapshot instant pause moving film result",
         .sentence = "Keep {thing} as it is at {seconds} s.",
-        .slots = {reference_slot("thing", "Thing", what_can_move()), seconds_slot("seconds", "Moment", "6")},
+        .slots = {reference_slot("thing", "Thing", what_can_move()), moment_slot("seconds", "Moment", "6")},
         .results = what_can_move(),
         .result_name = "kept",
         .help =

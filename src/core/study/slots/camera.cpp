@@ -29,11 +29,7 @@ Result<Resolved> resolve(const SlotSpec& slot, const SlotValue& value, const Sta
 
 void add_to_hash(Hasher& hasher, const Resolved& value) {
     const auto& seen = std::get<SeenFrom>(value);
-    const Camera& camera = seen.camera;
-    for (const double number : {camera.target.x, camera.target.y, camera.target.z, camera.distance,
-                                camera.azimuth_rad, camera.elevation_rad})
-        hasher.add(number);
-    hasher.add(std::uint64_t{camera.perspective});
+    plume::add_to_hash(hasher, seen.camera);
     hasher.add(std::uint64_t{seen.fitted});
 }
 

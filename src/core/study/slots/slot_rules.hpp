@@ -77,6 +77,8 @@ void add_to_hash(Hasher& hasher, const Units& units);
 // As they are kept, with their keys; of a control what expressions read of it.
 void add_to_hash(Hasher& hasher, const SlotValue& value);
 void add_to_hash(Hasher& hasher, const Control& control);
+void add_to_hash(Hasher& hasher, const Camera& camera);
+void add_to_hash(Hasher& hasher, const KeptCamera& camera);  // and its keys
 
 extern const SlotRules count_rules, number_rules, length_rules, angle_rules, force_rules, quantity_rules,
     choice_rules, reference_rules, places_rules, name_rules, formula_rules, seed_rules, text_rules,

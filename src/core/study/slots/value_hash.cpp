@@ -24,6 +24,19 @@ void add_to_hash(Hasher& hasher, const Control& control) {
         add_key(hasher, at).add(at.value);
 }
 
+void add_to_hash(Hasher& hasher, const Camera& camera) {
+    for (const double number : {camera.target.x, camera.target.y, camera.target.z, camera.distance,
+                                camera.azimuth_rad, camera.elevation_rad})
+        hasher.add(number);
+    hasher.add(std::uint64_t{camera.perspective});
+}
+
+void add_to_hash(Hasher& hasher, const KeptCamera& camera) {
+    add_to_hash(hasher, camera.camera);
+    for (const CameraKey& at : camera.keys)
+        add_to_hash(add_key(hasher, at), at.camera);
+}
+
 void add_to_hash(Hasher& hasher, const SlotValue& value) {
     hasher.add(static_cast<std::uint64_t>(value.index()));
     std::visit(
