@@ -104,6 +104,25 @@ TEST_F(HandOffs, TheSetIsWrittenChangedAndWrittenAgain) {
     EXPECT_EQ(bytes_of("handoff/nest-boxes.ifc").count("=IFCBUILDINGELEMENTPROXY("), 3) << "no ghosts";
 }
 
+TEST_F(HandOffs, AFilmIsWrittenWithAllItsMomentsAndAnotherAdded) {
+    open_study_of("jetty.plume", R"({"plume": 1, "title": "Jetty", "time": {"seconds": 0.5, "rate": 4},
+      "page": [
+        {"step": "lattice.rectangular", "result": "piles", "show": {"visible": false}, "slots": {
+          "columns": "= 2", "rows": "= 1", "width": "= 2 m + 1 m * time", "depth": "= 1 m"}},
+        {"step": "skin", "result": "jetty", "slots": {"points": "piles"}}],
+      "handoff": [
+        {"step": "handoff.film", "result": "growing", "slots": {"results": {"results": ["jetty"]},
+          "format": ".png", "width": "= 48", "height": "= 32"}}]})");
+    show_hand_off();
+    ASSERT_TRUE(Driver::until([&] { return says("Write 1 file"); }));
+    driver.click(write_button());
+    ASSERT_TRUE(Driver::until([&] { return says("Nothing to write"); }));
+    EXPECT_EQ(bytes_of("handoff/jetty.png").count("fcTL"), 3) << "at 0, 0.25 and 0.5 s";
+    continue_with("film");
+    ASSERT_NE(study().step("film"), nullptr);
+    EXPECT_EQ(study().step("film")->kind, "handoff.film");
+}
+
 TEST_F(HandOffs, WhatSomebodyElseChangedIsAskedAbout) {
     open_boxes();
     show_hand_off();
