@@ -16,7 +16,7 @@
 #include "core/geometry/surfaces/surface_search.hpp"
 #include "core/results/presentation.hpp"
 #include "core/steps/catalogue.hpp"
-#include "core/study/edits/edits.hpp"
+#include "dragged_studies.hpp"
 
 namespace plume {
 namespace {
@@ -204,15 +204,21 @@ void BM_Join_two_meshes_of_100k_triangles(benchmark::State& state) {
 }
 BENCHMARK(BM_Join_two_meshes_of_100k_triangles)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
-// A value of a study is dragged: one edit a frame, and what the window shows of every step is made anew where
-// it changed.
-using Edit = std::function<Result<StudyPointer>(const Study& study, int frame)>;
-void drag(benchmark::State& state, const StudyPointer& study, const Edit& edit, const char* seen) {
+// One edit a frame, and what the window shows of every step is made anew where it changed; up to a result, or
+// all of the study.
+void drag(benchmark::State& state, const ::bench::DraggedStudy& dragged, const char* last = nullptr) {
+    const auto read = load_study(std::string(PLUME_BENCH_STUDIES) + "/" + dragged.file);
+    Study study = **read;
+    if (last) {
+        const auto end = std::ranges::find_if(
+            study.items, [&](const Item& item) { return step_of(item) && step_of(item)->name == last; });
+        study.items.erase(end + 1, study.items.end());
+    }
     ResultStore store(500'000'000);
     Presenter presenter(standard_catalogue());
     int frame = 0;
     for (auto _ : state) {
-        const auto edited = edit(*study, ++frame);
+        const auto edited = dragged.dragged(study, ++frame);
         EvaluationPlan plan;
         plan.catalogue = &standard_catalogue();
         plan.store = &store;
@@ -222,61 +228,27 @@ void drag(benchmark::State& state, const StudyPointer& study, const Edit& edit, 
             const Outcome* outcome = step ? evaluation.outcome(step->id) : nullptr;
             if (!outcome || !outcome->value) continue;
             const DrawOptions draw{step->show.colour_by};
-            const bool drawn = step->show.visible || (seen && step->name == seen);
+            const bool drawn = step->show.visible || (last && step->name == last);
             benchmark::DoNotOptimize(presenter.present(*step, *outcome, drawn ? &draw : nullptr, Run()));
         }
         presenter.forget_others();
     }
 }
 
-// A pole of the front is dragged; up to what is given, or all of the roof with its openings.
-void drag_a_pole(benchmark::State& state, const char* last) {
-    const auto read = load_study(std::string(PLUME_BENCH_STUDIES) + "/ridge-roof.plume");
-    StudyPointer study = std::make_shared<const Study>(**read);
-    if (last) {
-        // Everything below it is taken away.
-        Study upto = *study;
-        const auto end = std::ranges::find_if(
-            upto.items, [&](const Item& item) { return step_of(item) && step_of(item)->name == last; });
-        upto.items.erase(end + 1, upto.items.end());
-        study = std::make_shared<const Study>(std::move(upto));
-    }
-    drag(
-        state, study,
-        [](const Study& dragged, int frame) {
-            Places poles = std::get<Places>(dragged.step("front")->slots.at("poles"));
-            poles[1].z = std::to_string(5 + 0.001 * frame) + " m";
-            return set_slot(dragged, dragged.step("front")->id, "poles", poles);
-        },
-        last);
-}
-// The spacing of contours, evened to half a metre, of the canopy's smooth skin.
 void BM_DragSpacing_of_contours(benchmark::State& state) {
-    const auto read = load_study(std::string(PLUME_BENCH_STUDIES) + "/contours.plume");
-    drag(
-        state, std::make_shared<const Study>(**read),
-        [](const Study& dragged, int frame) {
-            return set_slot(dragged, dragged.step("contours")->id, "spacing",
-                            NumberText{std::to_string(200 + frame % 100) + " mm"});
-        },
-        nullptr);
+    drag(state, ::bench::dragged_spacing());
 }
 BENCHMARK(BM_DragSpacing_of_contours)->Unit(benchmark::kMillisecond)->UseRealTime();
-// The twist of a tower: its skin's points, the diagrid over them, its floors and their area.
 void BM_DragTwist_of_a_tower(benchmark::State& state) {
-    const auto read = load_study(std::string(PLUME_BENCH_STUDIES) + "/tower.plume");
-    drag(
-        state, std::make_shared<const Study>(**read),
-        [](const Study& dragged, int frame) { return set_control_value(dragged, "twist", 90 + frame % 40); },
-        nullptr);
+    drag(state, ::bench::dragged_twist());
 }
 BENCHMARK(BM_DragTwist_of_a_tower)->Unit(benchmark::kMillisecond)->UseRealTime();
 void BM_DragPole_to_the_shell(benchmark::State& state) {
-    drag_a_pole(state, "roof");
+    drag(state, ::bench::dragged_pole(), "roof");
 }
 BENCHMARK(BM_DragPole_to_the_shell)->Unit(benchmark::kMillisecond)->UseRealTime();
 void BM_DragPole_whole_roof(benchmark::State& state) {
-    drag_a_pole(state, nullptr);
+    drag(state, ::bench::dragged_pole());
 }
 BENCHMARK(BM_DragPole_whole_roof)->Unit(benchmark::kMillisecond)->UseRealTime();
 

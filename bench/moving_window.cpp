@@ -57,7 +57,7 @@ MovingFigures moving_figures(int side, const QTemporaryDir& folder) {
     for (std::size_t frame = 1; frame <= kept_moments; ++frame)
         if (go_to(frame) < 0) return {};
     MovingFigures figures;
-    figures.repainted_a_second = shower.repainted_a_second();
+    figures.turned_a_second = shower.turned_a_second();
     QElapsedTimer timer;
     timer.start();
     playing.set_scrubbing(true);

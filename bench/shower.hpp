@@ -17,8 +17,7 @@ class Shower {
 public:
     Shower() : view_(*window_.findChild<ModelView*>()) {
         window_.show();
-        wait_until([this] { return view_.isValid(); });
-        QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [this] {
+        QObject::connect(&view_, &OrbitView::frame_shown, &window_, [this] {
             if (shown_ms_ < 0 && all_in_it()) shown_ms_ = static_cast<double>(timer_.nsecsElapsed()) * 1e-6;
         });
     }
@@ -34,6 +33,14 @@ public:
         return shown_ms_;
     }
 
+    // Until it is computed and the window at rest.
+    bool open(const QString& file) {
+        if (!window_.open_file(file)) return false;
+        wait_until([this] { return !document().results().behind(); });
+        wait_for(1000);
+        return !document().results().behind();
+    }
+
     // Changes something, and waits for a frame that shows another result of the step for it: how long that
     // took, in ms; below 0 when it did not come.
     double changed_ms(const std::string& result, const std::function<void()>& change) {
@@ -41,7 +48,7 @@ public:
         const Hash before = shown()->key;
         double taken = -1;
         QElapsedTimer timer;
-        const auto connection = QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [&] {
+        const auto connection = QObject::connect(&view_, &OrbitView::frame_shown, &window_, [&] {
             const Shown* now = shown();
             if (taken < 0 && now && now->drawable && !(now->key == before))
                 taken = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
@@ -52,17 +59,22 @@ public:
         QObject::disconnect(connection);
         return taken;
     }
-    // The model painted again and again.
-    double repainted_a_second() {
+    // The model turned again and again.
+    double turned_a_second() {
         constexpr int frames = 30;
         int painted = 0;
-        const auto connection = QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &window_, [&] {
+        const auto turn = [&] {
+            Camera camera = view_.camera();
+            camera.azimuth_rad += 0.01;
+            view_.set_camera(camera);
+        };
+        const auto connection = QObject::connect(&view_, &OrbitView::frame_shown, &window_, [&] {
             ++painted;
-            view_.update();
+            turn();
         });
         QElapsedTimer timer;
         timer.start();
-        view_.update();
+        turn();
         wait_until([&] { return painted >= frames; });
         QObject::disconnect(connection);
         return frames * 1000.0 / static_cast<double>(timer.elapsed());

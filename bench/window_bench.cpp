@@ -14,6 +14,7 @@
 #include "core/exchange/study_file.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/study/edits/edits.hpp"
+#include "dragged_studies.hpp"
 #include "long_study.hpp"
 #include "moving_window.hpp"
 #include "shower.hpp"
@@ -70,7 +71,7 @@ double played_frames_a_second() {
     constexpr int frames = 240;
     int seen = 0;
     QElapsedTimer timer;
-    QObject::connect(&view, &QOpenGLWidget::frameSwapped, &view, [&] {
+    QObject::connect(&view, &OrbitView::frame_shown, &view, [&] {
         if (seen == 0) timer.start();
         if (++seen > frames) return;
         work.go_to(work.minutes() * seen / frames);
@@ -116,6 +117,43 @@ double least(const std::vector<double>& values) {
     return *std::ranges::min_element(values);
 }
 
+// What follows a number that is dragged: how long until it is seen, and how often a second.
+int print_dragged() {
+    for (const bench::DraggedStudy& dragged :
+         {bench::dragged_pole(), bench::dragged_spacing(), bench::dragged_twist()}) {
+        Shower shower;
+        const std::string file = std::string(PLUME_BENCH_STUDIES) + "/" + dragged.file;
+        if (!shower.open(QString::fromStdString(file))) return 1;
+        constexpr int frames = 90;
+        std::vector<double> taken;
+        QElapsedTimer timer;
+        timer.start();
+        for (int frame = 1; frame <= frames; ++frame)
+            taken.push_back(shower.changed_ms(dragged.result, [&] {
+                Document& document = shower.document();
+                document.apply(dragged.dragged(document.study(), frame), "drag", "drag");
+            }));
+        const double a_second = frames * 1000.0 / static_cast<double>(timer.elapsed());
+        std::ranges::nth_element(taken, taken.begin() + frames / 2);
+        std::printf("%-58s %6.1f ms %6.0f frames/s\n", (dragged.what + ", dragged until seen").c_str(),
+                    taken[frames / 2], a_second);
+    }
+    return 0;
+}
+
+int print_moving_sheets(const QTemporaryDir& folder) {
+    for (const int side : {30, 100}) {
+        const bench::MovingFigures figures = bench::moving_figures(side, folder);
+        std::printf("a sheet of %-6d points: %-34s %6.0f frames/s\n", side * side, "turned",
+                    figures.turned_a_second);
+        std::printf("a sheet of %-6d points: %-34s %6.0f frames/s   at least 60\n", side * side,
+                    "kept moments scrubbed", figures.scrubbed_a_second);
+        std::printf("a sheet of %-6d points: %-34s %6.0f ms   at most 50\n", side * side,
+                    "a handle dragged, first seen", figures.first_change_ms);
+    }
+    return 0;
+}
+
 int print_long_study(const QTemporaryDir& folder) {
     const bench::LongStudyFigures figures = bench::long_study_figures(folder);
     std::printf("%-58s %6.0f ms   at most 500\n%-58s %6.0f frames/s   at least 60\n%-58s %6.0f ms\n",
@@ -156,20 +194,15 @@ int main(int argc, char** argv) {
     prepare_application();
     apply_look(false);
     if (argc > 1 && std::string_view(argv[1]) == "long") return print_long_study(folder);
+    if (argc > 1 && std::string_view(argv[1]) == "moving") return print_moving_sheets(folder);
+    if (argc > 1 && std::string_view(argv[1]) == "dragged") return print_dragged();
     if (const int failed = print_million_points(folder)) return failed;
     if (argc > 1 && std::string_view(argv[1]) == "million") return 0;
     std::printf("%-58s %6.0f frames/s   at least 60\n", "a rehearsal played", played_frames_a_second());
     std::printf("%-58s %6.0f frames/s   at least 30\n", "111 111 parts that follow an angle",
                 followed_frames_a_second(folder));
     print_long_study(folder);
-    for (const int side : {30, 100}) {
-        const bench::MovingFigures figures = bench::moving_figures(side, folder);
-        std::printf("a sheet of %-6d points: %-34s %6.0f frames/s\n", side * side, "repainted as it is",
-                    figures.repainted_a_second);
-        std::printf("a sheet of %-6d points: %-34s %6.0f frames/s   at least 60\n", side * side,
-                    "kept moments scrubbed", figures.scrubbed_a_second);
-        std::printf("a sheet of %-6d points: %-34s %6.0f ms   at most 50\n", side * side,
-                    "a handle dragged, first seen", figures.first_change_ms);
-    }
+    print_dragged();
+    print_moving_sheets(folder);
     return 0;
 }

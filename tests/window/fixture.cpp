@@ -45,7 +45,8 @@ void WindowTest::reopen(const QString& study_path) {
 
 void WindowTest::computed() {
     EXPECT_TRUE(Driver::until([&] {
-        return !document().results().behind() && !document().results().progress().busy;
+        const Results& results = document().results();
+        return !results.behind() && !results.progress().busy && !results.untold();
     })) << "never finished computing";
     Driver::settle(30);
 }

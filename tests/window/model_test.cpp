@@ -2,10 +2,14 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QElapsedTimer>
 #include <QImage>
+#include <QLabel>
+#include <QScreen>
 #include <QTableView>
 #include <QToolButton>
 
+#include "core/study/edits/edits.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -20,6 +24,11 @@ protected:
         choose(result);
         computed();
         Driver::settle(60);
+    }
+    // Without what is left out while something moves.
+    QImage at_rest() {
+        Driver::settle(400);
+        return view().picture();
     }
     QPoint middle() { return view().mapToGlobal(view().rect().center()); }
     static int different_pixels(const QImage& a, const QImage& b) {
@@ -44,7 +53,7 @@ TEST_F(Model, APictureIsWhatIsSeen) {
     QImage seen;
     EXPECT_TRUE(Driver::until([&] {
         seen = view().picture();
-        const QImage drawn = view().grabFramebuffer();
+        const QImage drawn = view().grab().toImage();
         return seen.size() == drawn.size() && different_pixels(seen, drawn) == 0;
     }));
     driver.key("ctrl+3");
@@ -151,23 +160,23 @@ TEST_F(Model, HoverLinksModelAndTable) {
 }
 
 TEST_F(Model, ChipsShowAndHide) {
-    const QImage before = view().picture();
+    const QImage before = at_rest();
     driver.click(window->model().chip("canopy"));
     computed();
     EXPECT_FALSE(study().step("canopy")->show.visible);
-    EXPECT_GT(different_pixels(before, view().picture()), 1000);
+    EXPECT_GT(different_pixels(before, at_rest()), 1000);
     driver.key("ctrl+z");
     computed();
     EXPECT_TRUE(study().step("canopy")->show.visible);
 }
 
 TEST_F(Model, FacesEdgesAndColourAreChosenOnTheChip) {
-    const QImage before = view().picture();
+    const QImage before = at_rest();
     driver.click(window->model().chip("canopy"), 3);
     choose("Faces");
     computed();
     EXPECT_FALSE(study().step("canopy")->show.faces);
-    EXPECT_GT(different_pixels(before, view().picture()), 1000);
+    EXPECT_GT(different_pixels(before, at_rest()), 1000);
     toggle_by_menu("ground");
     driver.click(window->model().chip("ground"), 3);
     choose("Labels");
@@ -182,13 +191,13 @@ TEST_F(Model, FacesEdgesAndColourAreChosenOnTheChip) {
 }
 
 TEST_F(Model, MaterialsAreChosenOnTheChip) {
-    const QImage before = view().picture();
+    const QImage before = at_rest();
     driver.click(window->model().chip("canopy"), 3);
     choose("Material");
     choose("Glass");
     computed();
     EXPECT_EQ(study().step("canopy")->show.material.key, "glass");
-    EXPECT_GT(different_pixels(before, view().picture()), 1000);
+    EXPECT_GT(different_pixels(before, at_rest()), 1000);
     driver.click(window->model().chip("canopy"), 3);
     choose("Material");
     in_dialog([this] { driver.key("Return"); });
@@ -198,7 +207,7 @@ TEST_F(Model, MaterialsAreChosenOnTheChip) {
     driver.key("ctrl+z");
     computed();
     EXPECT_TRUE(study().step("canopy")->show.material.key.empty());
-    EXPECT_LT(different_pixels(before, view().picture()), 50);
+    EXPECT_LT(different_pixels(before, at_rest()), 50);
 }
 
 TEST_F(Model, PictureGoesToTheClipboard) {
@@ -215,6 +224,94 @@ TEST_F(Model, DarkAndLight) {
     EXPECT_GT(qGray(light.pixel(5, 5)), 180);
     driver.key("ctrl+shift+d");
     Driver::settle(100);
+}
+
+// The same study, drawn by what there is as by a card, and as by software: the window differs in nothing.
+class DrawnBothWays : public Model {
+public:
+    ~DrawnBothWays() override {
+        window.reset();
+        GlCanvas::set_drawing({});
+    }
+
+protected:
+    void draw(GlCanvas::Drawing drawing) {
+        GlCanvas::set_drawing(drawing);
+        reopen();
+        build_canopy();
+    }
+    // The middle of the model as it stands on the screen, and as the view says it is.
+    QRect middle_of_view() { return QRect(QPoint(), view().size()).adjusted(60, 120, -60, -120); }
+    QImage on_the_screen() {
+        const QRect part = middle_of_view().translated(view().mapToGlobal(QPoint()));
+        return window->screen()->grabWindow(0).copy(part).toImage();
+    }
+    QImage picture() { return view().picture().copy(middle_of_view()); }
+    // At rest: drafts and rough edges are for while it moves.
+    QImage seen(const char* when) {
+        Driver::settle(400);
+        EXPECT_TRUE(Driver::until([&] { return different_pixels(on_the_screen(), picture()) == 0; })) << when;
+        return picture();
+    }
+};
+
+TEST_F(DrawnBothWays, TheSameAndAsItIsOnTheScreen) {
+    std::vector<QImage> first, turned, dark;
+    for (const auto drawing : {GlCanvas::Drawing::by_card, GlCanvas::Drawing::by_software}) {
+        draw(drawing);
+        first.push_back(seen("at first"));
+        driver.drag(middle(), middle() + QPoint(80, -40));
+        driver.move_to(window->mapToGlobal(QPoint(20, 20)));
+        turned.push_back(seen("turned"));
+        driver.key("ctrl+shift+d");
+        ASSERT_TRUE(Driver::until([&] { return qGray(picture().pixel(2, 2)) < 80; })) << "a dark look";
+        dark.push_back(seen("in the dark look"));
+        driver.key("ctrl+shift+d");
+        Driver::settle(100);
+    }
+    EXPECT_GT(different_pixels(first[0], turned[0]), 1000);
+    for (const auto& both : {first, turned, dark}) {
+        ASSERT_EQ(both[0].size(), both[1].size());
+        EXPECT_EQ(different_pixels(both[0], both[1]), 0);
+    }
+}
+
+TEST_F(DrawnBothWays, WhatIsPointedAtIsToldOverTheModel) {
+    for (const auto drawing : {GlCanvas::Drawing::by_card, GlCanvas::Drawing::by_software}) {
+        draw(drawing);
+        const QImage before = seen("at first");
+        driver.move_to(middle());
+        EXPECT_TRUE(Driver::until([&] { return document().attention().hovered().step != 0; }));
+        EXPECT_TRUE(Driver::until([&] { return different_pixels(picture(), before) > 0; }));
+        seen("pointed at");
+        driver.move_to(window->mapToGlobal(QPoint(20, 20)));
+        EXPECT_TRUE(Driver::until([&] { return different_pixels(picture(), before) == 0; }));
+    }
+}
+
+// Text is not laid out for each of many results a second, and says what the last one is.
+TEST_F(Model, WhatIsToldOfResultsThatFollowEachOtherIsOfTheLast) {
+    const Results& results = document().results();
+    int told = 0, seen = 0;
+    QObject::connect(&results, &Results::evaluation_changed, window.get(), [&] { ++told; });
+    QObject::connect(&view(), &GlCanvas::frame_shown, window.get(), [&] { ++seen; });
+    QElapsedTimer timer;
+    timer.start();
+    constexpr int changes = 60;
+    for (int change = 1; change <= changes; ++change) {
+        document().apply(set_slot(study(), study().step("ground")->id, "width",
+                                  NumberText{std::to_string(30 + change * 0.1) + " m"}),
+                         "width", "drag");
+        ASSERT_TRUE(Driver::until([&] { return !results.behind(); }));
+    }
+    computed();
+    EXPECT_FALSE(results.untold());
+    EXPECT_LE(told, timer.elapsed() / 100 + 2);
+    EXPECT_GT(seen, 0);
+    document().attention().select(study().step("ground")->id);
+    EXPECT_TRUE(Driver::until([&] {
+        return window->findChild<QLabel*>("readings-details")->text().contains("from -18 to 18 m");
+    })) << window->findChild<QLabel*>("readings-details")->text().toStdString();
 }
 
 }  // namespace

@@ -10,7 +10,10 @@ namespace {
 // Shorter work only flickers.
 constexpr double long_s = 0.5;
 // What comes so soon is waited for: the window is painted once with it, and not once before and once after.
+// Where the last one took longer, the window is painted while this one is computed.
 constexpr std::chrono::milliseconds quick{12};
+// Text that changes more often is not read, and laying it out takes longer than drawing the model.
+constexpr std::chrono::milliseconds told_every{100};
 
 // What a step read would be kept alive.
 void let_go_of_read(Outcome& outcome) {
@@ -35,6 +38,11 @@ Results::Results(const Document& document)
     : document_(document), presenter_(document.catalogue()), notes_maker_(document.catalogue(), store_) {
     progress_timer_.setInterval(100);
     connect(&progress_timer_, &QTimer::timeout, this, &Results::follow_progress);
+    told_timer_.setSingleShot(true);
+    told_timer_.setInterval(told_every);
+    connect(&told_timer_, &QTimer::timeout, this, [this] {
+        if (untold_) tell();
+    });
     evaluator_ = std::make_unique<BackgroundEvaluator>(
         document.catalogue(), store_,
         [this](const Evaluation& evaluation, const Run& run) { finished(evaluation, run); });
@@ -127,7 +135,7 @@ void Results::compute() {
     notes_maker_.set(
         {document_.snapshot(), document_.attention().wishes(), document_.files(), budget_, moment});
     evaluator_->submit(computed_study(), budget_, document_.files(), moment);
-    evaluator_->wait_for(quick);
+    if (std::chrono::duration<double>(last_seconds_) <= quick) evaluator_->wait_for(quick);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
 
@@ -146,6 +154,7 @@ void Results::forget_all() {
     evaluator_->cancel();
     evaluator_->forget_present();
     shown_.clear();
+    untold_ = false;
     notes_ = {};
     budget_.permitted.clear();
 }
@@ -280,7 +289,7 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
             shown_[id] = std::move(shown);
         }
         if (brought->only_pictures) return Q_EMIT pictures_changed();
-        return Q_EMIT evaluation_changed();
+        return tell();
     }
     shown_ = std::move(now);
     // What is looked at once more takes no time, which says nothing of how long it took.
@@ -290,8 +299,16 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
     problems_ = brought->problems;
     behind_ = brought->cancelled || brought->study != computed_study() ||
               brought->moment != document_.playing().moment();
-    Q_EMIT evaluation_changed();
+    tell();
     Q_EMIT progress_changed();
+}
+
+void Results::tell() {
+    untold_ = told_timer_.isActive();
+    if (untold_) return Q_EMIT pictures_changed();
+    told_timer_.start();
+    Q_EMIT evaluation_changed();
+    if (std::exchange(notes_untold_, false)) Q_EMIT notes_changed();
 }
 
 void Results::take_notes(EvaluationNotes notes) {
@@ -308,7 +325,9 @@ void Results::take_notes(EvaluationNotes notes) {
         insight = std::move(merged);
     }
     notes_ = std::move(notes);
-    Q_EMIT notes_changed();
+    // Said with what is told of the results.
+    notes_untold_ = untold_;
+    if (!notes_untold_) Q_EMIT notes_changed();
 }
 
 }  // namespace plume::app

@@ -62,6 +62,8 @@ public:
     std::size_t problem_count() const { return problems_; }
     // Whether what is shown belongs to an older study.
     bool behind() const { return behind_; }
+    // Whether what is told is older than what is seen: while results follow each other quickly.
+    bool untold() const { return untold_; }
 
     // The study is another one.
     void forget_all();
@@ -80,6 +82,7 @@ public:
     std::vector<std::size_t> kept_frames(ItemId id) const;
 
 Q_SIGNALS:
+    // What is told of results: not for each of those that follow each other quickly, but always for the last.
     void evaluation_changed();
     // What is seen is there, before what is told of it; evaluation_changed() follows.
     void pictures_changed();
@@ -91,6 +94,7 @@ private:
     struct Brought;
     void follow_progress();
     void take(const std::shared_ptr<Brought>& brought);
+    void tell();
     void take_notes(EvaluationNotes notes);
     const StudyPointer& computed_study() const;
     void bring(const std::shared_ptr<Brought>& brought);
@@ -111,6 +115,8 @@ private:
     std::pair<StudyPointer, Moment> timed_;  // what that was of
     std::size_t problems_ = 0;
     QTimer progress_timer_;
+    QTimer told_timer_;  // runs a moment from each time that something was told
+    bool untold_ = false, notes_untold_ = false;
     Presenter presenter_;  // used by the worker only
     static constexpr std::size_t store_bytes = 1'500'000'000;
     ResultStore store_{store_bytes};

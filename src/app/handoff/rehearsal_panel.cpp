@@ -56,7 +56,7 @@ RehearsalPanel::RehearsalPanel(Document& document, QWidget* parent) : QWidget(pa
     frames_.setInterval(frame_ms);
     frames_.setSingleShot(true);
     if (view_)
-        connect(view_, &QOpenGLWidget::frameSwapped, this, [this] {
+        connect(view_, &OrbitView::frame_shown, this, [this] {
             if (playing_) frames_.start();
         });
     connect(&progress_timer_, &QTimer::timeout, this, &RehearsalPanel::refresh);

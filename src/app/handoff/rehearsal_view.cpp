@@ -28,12 +28,12 @@ void RehearsalView::show_now(const RehearsedWork& work, bool another) {
         set_view(work.is_flat() ? StandardView::plan : StandardView::above);
         fit_wanted_ = true;
     }
-    update();
+    form_changed();
 }
 
 void RehearsalView::clear() {
     items_.clear();
-    update();
+    redraw();
 }
 
 // What the colours mean.

@@ -32,6 +32,11 @@ bool is_clear(const SceneItem& item) {
     return material && material->transparency > 0;
 }
 
+bool only_explains_faces(const SceneItem& item) {
+    return item.show.faces && item.drawable->lines_are == LineRole::edges &&
+           !item.drawable->triangles.empty();
+}
+
 const void* byte_offset(std::size_t offset) {
     return reinterpret_cast<const void*>(offset);  // NOLINT: how OpenGL takes offsets into a buffer
 }
@@ -178,8 +183,7 @@ void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneI
     // Edges leave no depth: where they run towards the eye they would cut into the points they join.
     glDepthMask(GL_FALSE);
     for (const SceneItem& item : items)
-        if (item.show.edges && (!options.draft || item.drawable->lines_are == LineRole::bars))
-            draw_edges(item, options);
+        if (item.show.edges && !(options.draft && only_explains_faces(item))) draw_edges(item, options);
     for (const SceneItem& item : items)
         if (item.show.faces && is_clear(item)) draw_faces(item, options);
     for (const SceneItem& item : ghosts)

@@ -35,7 +35,7 @@ struct FrameOptions {
     Camera camera;
     QSize pixels;
     double pixel_ratio = 1;
-    bool draft = false;  // while the camera moves and frames are slow: faces, and some of the points
+    bool draft = false;  // while something moves and frames are slow: faces, lines, and some of the points
     bool grid = true;
     double grid_step = 1;  // study lengths
     Box bounds;            // of everything drawn

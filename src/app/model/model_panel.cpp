@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QToolButton>
 
+#include "app/parts/kept_button.hpp"
 #include "app/parts/step_actions.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
@@ -46,6 +47,7 @@ class Legend : public QWidget {
 public:
     explicit Legend(QWidget* parent) : QWidget(parent) { setAttribute(Qt::WA_TransparentForMouseEvents); }
     void set(std::shared_ptr<const Drawable> drawable, const RampStyle& ramp, const Units& units) {
+        if (drawable == drawable_ && ramp == ramp_ && units == units_ && drawable) return;
         drawable_ = std::move(drawable);
         ramp_ = ramp;
         units_ = units;
@@ -129,7 +131,7 @@ ModelPanel::ModelPanel(Document& document, QWidget* parent) : QWidget(parent), d
     auto* chip_row = new QHBoxLayout(chips_);
     chip_row->setContentsMargins(0, 0, 0, 0);
     chip_row->setSpacing(6);
-    more_chips_ = new QToolButton(chips_);
+    more_chips_ = new KeptButton(chips_);
     more_chips_->setObjectName("more-chips");
     more_chips_->setProperty("chip", true);
     more_chips_->setToolTip(tr("All results, to show or hide them"));
@@ -204,7 +206,7 @@ void ModelPanel::refresh_chips() {
         chip_buttons_.pop_back();
     }
     while (chip_buttons_.size() < steps.size()) {
-        auto* chip = new QToolButton(chips_);
+        auto* chip = new KeptButton(chips_);
         chip->setProperty("chip", true);
         chip->setCheckable(true);
         chip->setContextMenuPolicy(Qt::CustomContextMenu);

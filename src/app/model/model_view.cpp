@@ -17,7 +17,7 @@ namespace plume::app {
 ModelView::ModelView(Document& document, QWidget* parent)
     : OrbitView(parent), document_(document), dragging_(document, *this) {
     setObjectName("model");
-    connect(&document.results(), &Results::notes_changed, this, QOverload<>::of(&QWidget::update));
+    connect(&document.results(), &Results::notes_changed, this, &ModelView::redraw);
     connect(&document.results(), &Results::evaluation_changed, this, &ModelView::collect);
     connect(&document.results(), &Results::pictures_changed, this, &ModelView::collect);
     connect(&document, &Document::replaced, this, [this] {
@@ -44,10 +44,10 @@ ModelView::ModelView(Document& document, QWidget* parent)
     connect(&document.results(), &Results::notes_changed, this, &ModelView::collect);
     connect(&document.playing(), &Playing::moment_changed, this, [this] {
         dragging_.collect();
-        if (!dragging_.empty()) update();
+        if (!dragging_.empty()) redraw();
     });
-    connect(&document.attention(), &Attention::selection_changed, this, QOverload<>::of(&QWidget::update));
-    connect(&document.attention(), &Attention::hover_changed, this, QOverload<>::of(&QWidget::update));
+    connect(&document.attention(), &Attention::selection_changed, this, &ModelView::redraw);
+    connect(&document.attention(), &Attention::hover_changed, this, &ModelView::redraw);
 }
 
 void ModelView::start_tool(std::unique_ptr<ModelTool> tool) {
@@ -60,7 +60,7 @@ void ModelView::start_tool(std::unique_ptr<ModelTool> tool) {
     setFocus(Qt::OtherFocusReason);
     setCursor(Qt::CrossCursor);
     Q_EMIT tool_changed();
-    update();
+    redraw();
 }
 
 QString ModelView::hint() const {
@@ -73,7 +73,7 @@ void ModelView::end_tool() {
     tool_.release()->deleteLater();
     unsetCursor();
     Q_EMIT tool_changed();
-    update();
+    redraw();
 }
 
 void ModelView::collect() {
@@ -107,7 +107,10 @@ void ModelView::collect() {
     if (slow() && any_large_is_new(before)) draft_once();
     // A form of very many parts is not drawn again where only its sentence changed until now.
     const bool same = items_ == before && ghosts_ == ghosts_before && units_ == units_before;
-    if (!same || fit_wanted_ || says_more_than_drawn()) update();
+    if (!same)
+        form_changed();
+    else if (fit_wanted_ || says_more_than_drawn())
+        redraw();
 }
 
 // Handles follow the sentence before there is a result; labels tell numbers that no drawing has.
@@ -220,7 +223,7 @@ void ModelView::mouseMoveEvent(QMouseEvent* event) {
     moved_ = moved_ || (cursor - pressed_).manhattanLength() > 3;
     if (!moved_) return;
     dragging_.drag(cursor);
-    update();
+    redraw();
 }
 
 void ModelView::mouseReleaseEvent(QMouseEvent* event) {
@@ -237,7 +240,7 @@ void ModelView::keyPressEvent(QKeyEvent* event) {
     if (tool_ && tool_->key(*event)) return;
     if (!tool_ && dragging_.key(*event)) {
         Q_EMIT tool_changed();
-        return update();
+        return redraw();
     }
     if (event->key() == Qt::Key_L) return toggle_labels(document_, document_.attention().selected());
     OrbitView::keyPressEvent(event);

@@ -2,13 +2,13 @@
 
 #include <QKeyEvent>
 #include <QMouseEvent>
-#include <QOffscreenSurface>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
 #include <QPainter>
 #include <QWheelEvent>
 #include <cmath>
 #include <tuple>
+#include <utility>
 
 #include "app/document/document.hpp"
 #include "app/theme/look.hpp"
@@ -19,68 +19,37 @@ namespace {
 
 constexpr double slow_frame_ms = 40, quick_frame_ms = 8;
 
-QSurfaceFormat wanted_format() {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    format.setStencilBufferSize(8);
-    return format;
-}
-
-QString found_why_not() {
-    QOpenGLContext context;
-    context.setFormat(wanted_format());
-    QOffscreenSurface surface;
-    surface.setFormat(wanted_format());
-    surface.create();
-    if (!context.create() || !context.makeCurrent(&surface))
-        return OrbitView::tr(
-            "The model cannot be drawn: this display gives no OpenGL context. Everything else works; install "
-            "a graphics "
-            "driver (on Debian: libgl1-mesa-dri) or use the command `plume picture`.");
-    const auto version = context.format().version();
-    context.doneCurrent();
-    if (version < qMakePair(3, 3))
-        return OrbitView::
-            tr("The model cannot be drawn: OpenGL 3.3 is needed and this display offers %1.%2. Everything "
-               "else works; update the "
-               "graphics driver or use the command `plume picture`.")
-                .arg(version.first)
-                .arg(version.second);
-    return {};
-}
-
 }  // namespace
 
-// It stays so as long as the program runs, and finding it out makes a context.
-QString OrbitView::why_not() {
-    static const QString why = found_why_not();
-    return why;
-}
-
-OrbitView::OrbitView(QWidget* parent) : QOpenGLWidget(parent) {
-    setFormat(wanted_format());
+OrbitView::OrbitView(QWidget* parent) : GlCanvas(parent) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(240, 180);
     setAccessibleName(tr("Model"));
     setAccessibleDescription(
         tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F fits everything"));
-    settle_.setSingleShot(true);
-    settle_.setInterval(180);
-    connect(&settle_, &QTimer::timeout, this, [this] {
+    for (QTimer* timer : {&settle_, &changed_}) {
+        timer->setSingleShot(true);
+        timer->setInterval(180);
+    }
+    const auto draw_as_it_rests = [this] {
+        if (!is_drawn()) redraw();
+    };
+    connect(&settle_, &QTimer::timeout, this, [this, draw_as_it_rests] {
         came_to_rest();
-        if (!frame_now().looks_like(drawn_)) update();
+        draw_as_it_rests();
+    });
+    connect(&changed_, &QTimer::timeout, this, [this, draw_as_it_rests] {
+        flowing_ = false;
+        draw_as_it_rests();
     });
 }
 
 OrbitView::~OrbitView() {
-    if (!ready_) return;
-    makeCurrent();
-    scene_.release();
-    smooth_.reset();
-    doneCurrent();
+    surface().within_context([this] {
+        if (ready_) scene_.release();
+        smooth_.reset();
+    });
 }
 
 Box OrbitView::bounds() const {
@@ -95,15 +64,25 @@ bool OrbitView::slow() const {
     return frame_ms_ > slow_frame_ms;
 }
 
-void OrbitView::initializeGL() {
+void OrbitView::prepare_gl() {
     ready_ = scene_.initialize();
 }
 
-void OrbitView::resizeGL(int /*width*/, int /*height*/) {
+void OrbitView::resizeEvent(QResizeEvent* event) {
+    GlCanvas::resizeEvent(event);
     drawn_ = {};  // what it was drawn into is another one now
     // What was fitted and not looked at otherwise since stays so.
     if (!fitted_to_.empty() && camera_ == fitted_) fit(fitted_to_);
     Q_EMIT camera_changed();
+}
+
+// Another palette: the colours of what was drawn are those of the one before.
+void OrbitView::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange) {
+        drawn_ = {};
+        redraw();
+    }
+    GlCanvas::changeEvent(event);
 }
 
 double OrbitView::grid_step() const {
@@ -121,22 +100,26 @@ bool OrbitView::Frame::looks_like(const Frame& other) const {
 
 OrbitView::Frame OrbitView::frame_now() const {
     const Box box = bounds();
-    const bool at_rest = resting() || items_.empty();
+    const bool still = (resting() && !flowing_) || items_.empty();
     FrameOptions options;
     options.camera = camera_;
     options.pixels = size() * devicePixelRatioF();
     options.pixel_ratio = devicePixelRatioF();
-    options.draft = !at_rest && slow();
+    options.draft = !still && slow();
     options.grid = grid_;
     options.grid_step = grid_step();
     options.bounds = box;
     if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
-    return {drawn_items(), ghosts_, options, at_rest || frame_ms_ < quick_frame_ms};
+    return {drawn_items(), ghosts_, options, still || frame_ms_ < quick_frame_ms};
 }
 
-void OrbitView::paintGL() {
+bool OrbitView::is_drawn() const {
+    return !has_to_fit() && frame_now().looks_like(drawn_);
+}
+
+void OrbitView::draw_gl(QOpenGLFramebufferObject* target) {
     if (!ready_) return;
-    if (fit_wanted_ && !bounds().empty()) {
+    if (has_to_fit()) {
         fit(bounds());
         fit_wanted_ = false;
         Q_EMIT camera_changed();
@@ -144,13 +127,20 @@ void OrbitView::paintGL() {
     QElapsedTimer timer;
     timer.start();
     drawn_ = frame_now();
+    QOpenGLFunctions& gl = *QOpenGLContext::currentContext()->functions();
+    gl.glViewport(0, 0, drawn_.options.pixels.width(), drawn_.options.pixels.height());
     if (drawn_.smooth)
-        draw_smoothly(drawn_);
+        draw_smoothly(drawn_, target);
     else
         scene_.draw(drawn_.items, drawn_.ghosts, drawn_.options);
-    context()->functions()->glFinish();
-    if (drawn_.smooth && !items_.empty()) frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
-    QPainter painter(this);
+    gl.glFinish();
+    if (!drawn_.smooth || items_.empty()) return;
+    // What takes long once compiles what draws it.
+    const double before_ms = std::exchange(last_frame_ms_, static_cast<double>(timer.nsecsElapsed()) * 1e-6);
+    frame_ms_ = std::min(before_ms, last_frame_ms_);
+}
+
+void OrbitView::paint_on(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     paint_over(painter);
     if (!reached_by_keys_) return;
@@ -162,28 +152,14 @@ void OrbitView::paintGL() {
 // A frame tells whoever came by keys that they are here; whoever clicked knows.
 void OrbitView::focusInEvent(QFocusEvent* event) {
     reached_by_keys_ = event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason;
-    QOpenGLWidget::focusInEvent(event);
-    update();
+    GlCanvas::focusInEvent(event);
+    redraw();
 }
 
 void OrbitView::focusOutEvent(QFocusEvent* event) {
     reached_by_keys_ = false;
-    QOpenGLWidget::focusOutEvent(event);
-    update();
-}
-
-QImage OrbitView::picture() {
-    return frame_now().looks_like(drawn_) ? read_frame() : grabFramebuffer();
-}
-
-QImage OrbitView::read_frame() {
-    makeCurrent();
-    QImage image(drawn_.options.pixels, QImage::Format_RGBX8888);
-    context()->functions()->glReadPixels(0, 0, image.width(), image.height(), GL_RGBA, GL_UNSIGNED_BYTE,
-                                         image.bits());
-    image.setDevicePixelRatio(drawn_.options.pixel_ratio);
-    doneCurrent();
-    return image.mirrored();
+    GlCanvas::focusOutEvent(event);
+    redraw();
 }
 
 std::optional<QPointF> OrbitView::position_of(Vec3 point) const {
@@ -207,7 +183,7 @@ void OrbitView::paint_scale(QPainter& painter) const {
 }
 
 // Several samples a pixel take software twice as long: it goes without them while something moves.
-void OrbitView::draw_smoothly(const Frame& frame) {
+void OrbitView::draw_smoothly(const Frame& frame, QOpenGLFramebufferObject* target) {
     if (!smooth_ || smooth_->size() != frame.options.pixels) {
         QOpenGLFramebufferObjectFormat format;
         format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
@@ -216,9 +192,11 @@ void OrbitView::draw_smoothly(const Frame& frame) {
     }
     smooth_->bind();
     scene_.draw(frame.items, frame.ghosts, frame.options);
-    smooth_->release();
-    QOpenGLFramebufferObject::blitFramebuffer(nullptr, smooth_.get());
-    context()->functions()->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+    QOpenGLFramebufferObject::blitFramebuffer(target, smooth_.get());
+    if (target)
+        target->bind();
+    else
+        QOpenGLFramebufferObject::bindDefault();
 }
 
 void OrbitView::mousePressEvent(QMouseEvent* event) {
@@ -245,7 +223,7 @@ void OrbitView::mouseReleaseEvent(QMouseEvent* event) {
     if (gesture_ == Gesture::turn && !moved_) clicked();
     gesture_ = Gesture::none;
     hover_at(event->position());
-    update();
+    redraw();
 }
 
 void OrbitView::wheelEvent(QWheelEvent* event) {
@@ -286,14 +264,20 @@ void OrbitView::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_F:
             return fit_all();
         default:
-            QOpenGLWidget::keyPressEvent(event);
+            GlCanvas::keyPressEvent(event);
     }
 }
 
 void OrbitView::camera_moved() {
     settle_.start();
     Q_EMIT camera_changed();
-    update();
+    redraw();
+}
+
+void OrbitView::form_changed() {
+    flowing_ = changed_.isActive();
+    changed_.start();
+    redraw();
 }
 
 void OrbitView::set_view(StandardView view) {
@@ -314,7 +298,7 @@ void OrbitView::set_perspective(bool perspective) {
 
 void OrbitView::set_grid(bool shown) {
     grid_ = shown;
-    update();
+    redraw();
 }
 
 void OrbitView::fit_all() {

@@ -4,17 +4,15 @@
 
 #include <QCursor>
 #include <QElapsedTimer>
-#include <QOpenGLFramebufferObject>
-#include <QOpenGLWidget>
 #include <QTimer>
-#include <memory>
 
+#include "app/model/gl_canvas.hpp"
 #include "app/model/gl_scene.hpp"
 #include "core/picture/picking.hpp"
 
 namespace plume::app {
 
-class OrbitView : public QOpenGLWidget {
+class OrbitView : public GlCanvas {
     Q_OBJECT
 
 public:
@@ -24,8 +22,6 @@ public:
     // How many samples of a pixel smooth the edges of what rests, in views that were not drawn yet; each
     // takes software about as long as the first.
     static void set_samples(int count) { samples = count; }
-    // Why nothing can be drawn here, or an empty text.
-    static QString why_not();
 
     const Camera& camera() const { return camera_; }
     void set_view(StandardView view);
@@ -34,8 +30,6 @@ public:
     void set_grid(bool shown);
     bool grid() const { return grid_; }
     void fit_all();
-    // As it is seen; drawn for it only where it was not.
-    QImage picture();
     const std::vector<SceneItem>& scene() const { return items_; }
     double grid_step() const;
     ViewSize view_size() const { return {static_cast<double>(width()), static_cast<double>(height())}; }
@@ -47,9 +41,12 @@ Q_SIGNALS:
     void camera_changed();
 
 protected:
-    void initializeGL() override;
-    void paintGL() override;
-    void resizeGL(int width, int height) override;
+    void prepare_gl() override;
+    void draw_gl(QOpenGLFramebufferObject* target) override;
+    bool is_drawn() const override;
+    void paint_on(QPainter& painter) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void changeEvent(QEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
@@ -75,6 +72,8 @@ protected:
     bool slow() const;
     // What is new may be drawn as a draft at first.
     void draft_once() { settle_.start(); }
+    // Another form is there; where one follows the other, each is drawn quickly and the last one smoothly.
+    void form_changed();
     void paint_scale(QPainter& painter) const;
 
     std::vector<SceneItem> items_, ghosts_;  // ghosts: another version of a form, laid over it
@@ -95,8 +94,8 @@ private:
         bool looks_like(const Frame& other) const;
     };
     Frame frame_now() const;
-    void draw_smoothly(const Frame& frame);
-    QImage read_frame();
+    bool has_to_fit() const { return fit_wanted_ && !bounds().empty(); }
+    void draw_smoothly(const Frame& frame, QOpenGLFramebufferObject* target);
 
     inline static int samples = 4;
     GlScene scene_;
@@ -105,10 +104,12 @@ private:
     Gesture gesture_ = Gesture::none;
     QPointF last_;
     QTimer settle_;
-    Frame drawn_;    // last
-    Camera fitted_;  // as it was when it was last fitted, to this
+    QTimer changed_;        // runs a moment from each change of the form
+    bool flowing_ = false;  // a change came while it ran
+    Frame drawn_;           // last
+    Camera fitted_;         // as it was when it was last fitted, to this
     Box fitted_to_;
-    double frame_ms_ = 0;
+    double frame_ms_ = 0, last_frame_ms_ = 0;
 };
 
 }  // namespace plume::app

@@ -47,14 +47,14 @@ void OutlineTool::press(QPointF cursor, Qt::KeyboardModifiers modifiers) {
     sketch_.add(*place);
     typed_.clear();
     Q_EMIT hint_changed();
-    view_.update();
+    view_.redraw();
 }
 
 void OutlineTool::hover(QPointF cursor, Qt::KeyboardModifiers modifiers) {
     cursor_ = cursor;
     hovered_ = true;
     free_ = modifiers & Qt::AltModifier;
-    view_.update();
+    view_.redraw();
 }
 
 bool OutlineTool::key(QKeyEvent& event) {
@@ -64,7 +64,7 @@ bool OutlineTool::key(QKeyEvent& event) {
         else
             typed_.chop(1);
         Q_EMIT hint_changed();
-        view_.update();
+        view_.redraw();
         return true;
     }
     const QString text = event.text();
@@ -74,7 +74,7 @@ bool OutlineTool::key(QKeyEvent& event) {
     if (sketch_.corners().empty() || !counts || begins || event.modifiers() & Qt::ControlModifier)
         return false;
     typed_ += text;
-    view_.update();
+    view_.redraw();
     return true;
 }
 
@@ -87,7 +87,7 @@ void OutlineTool::accept() {
         sketch_.add(*place);
         typed_.clear();
         Q_EMIT hint_changed();
-        return view_.update();
+        return view_.redraw();
     }
     if (sketch_.corners().size() < 2)
         return document_.show_message(tr("An outline needs corners: click in the model to put them down."));

@@ -96,7 +96,7 @@ void PickTool::hover(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
     // Nodes and vertices are ringed, but are no items that anything else knows.
     document_.attention().hover(index && !of_points() ? Hovered{source()->id, *index} : Hovered{});
     hovered_ = of_points() ? index : std::nullopt;
-    if (of_points()) view_.update();
+    if (of_points()) view_.redraw();
 }
 
 // A ring around everything that is named.

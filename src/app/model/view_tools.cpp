@@ -4,6 +4,8 @@
 #include <QToolButton>
 
 #include "app/model/orbit_view.hpp"
+#include "app/parts/button_icon.hpp"
+#include "app/parts/kept_button.hpp"
 #include "app/theme/look.hpp"
 
 namespace plume::app {
@@ -36,7 +38,7 @@ ViewTools::ViewTools(OrbitView& view, Keys keys, std::function<void()> fit_selec
 
 QToolButton* ViewTools::add(const char* picture, const QString& name, const QString& key,
                             std::function<void()> action) {
-    auto* button = new QToolButton(this);
+    auto* button = new KeptButton(this);
     button->setProperty("chip", true);
     button->setProperty("tool", true);
     button->setFixedSize(30, 30);
@@ -51,7 +53,7 @@ QToolButton* ViewTools::add(const char* picture, const QString& name, const QStr
 
 void ViewTools::refresh() {
     for (const auto& [button, picture] : buttons_)
-        button->setIcon(icon(picture));
+        set_icon(*button, picture, look().ink);
     perspective_->setChecked(view_.camera().perspective);
     grid_->setChecked(view_.grid());
 }

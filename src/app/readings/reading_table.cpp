@@ -17,6 +17,8 @@ namespace plume::app {
 ReadingTable::ReadingTable(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     // What stands above the table differs from result to result, and must not move the model beside.
     setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Expanding);
+    constexpr int two_kinds_of_rows = 220;
+    setMinimumWidth(two_kinds_of_rows);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
@@ -98,9 +100,20 @@ void ReadingTable::refresh_head() {
         kinds_[at]->setChecked(kinds[at] == rows_->chosen_rows());
         kinds_[at]->setVisible(kinds.size() > 1);
     }
+    groups_->setVisible(!rows_->group_columns().empty());
+    tell_group();
+}
+
+// In short where there is no room beside the kinds of rows.
+void ReadingTable::tell_group() {
     const std::string& by = rows_->chosen_group();
     groups_->setText(by.empty() ? tr("group rows …") : tr("grouped by %1").arg(text_of(by)));
-    groups_->setVisible(!rows_->group_columns().empty());
+    if (head_->sizeHint().width() > width()) groups_->setText("…");
+}
+
+void ReadingTable::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    tell_group();
 }
 
 void ReadingTable::choose_groups() {

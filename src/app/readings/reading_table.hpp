@@ -23,9 +23,11 @@ public:
     void set(ValuePointer value, ItemId step);
 
 protected:
+    void resizeEvent(QResizeEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
+    void tell_group();
     // As they were chosen, with what stands above them.
     void show_rows();
     void refresh_head();

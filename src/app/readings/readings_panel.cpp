@@ -9,6 +9,7 @@
 #include <QTableView>
 #include <QVBoxLayout>
 
+#include "app/parts/steady_place.hpp"
 #include "app/readings/curve_graph.hpp"
 #include "app/readings/descent_reading.hpp"
 #include "app/readings/family_graph.hpp"
@@ -119,11 +120,11 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     details_ = label("readings-details", text_font(12));
     details_->setProperty("second", true);
     text->addStretch();
-    auto* text_place = new QWidget;
-    text_place->setFixedWidth(230);
-    text_place->setLayout(text);
+    auto* told = new QWidget;
+    told->setLayout(text);
     text->setContentsMargins(0, 0, 0, 0);
-    row->addWidget(text_place);
+    constexpr int text_width = 230;
+    row->addWidget(new SteadyPlace(told, text_width));
     spread_ = new QWidget;
     auto* spread = new QVBoxLayout(spread_);
     spread->setContentsMargins(0, 0, 0, 0);

@@ -47,7 +47,7 @@ void ReceivedView::show_state(const Receiver::StatePointer& state) {
     }
     const bool sees_all = !bounds().empty() && camera_.sees(bounds(), view_size().aspect());
     if (another || !sees_all) fit_wanted_ = true;
-    update();
+    redraw();
 }
 
 void ReceivedView::show_in_hand(const std::vector<std::size_t>& parts) {
@@ -61,7 +61,7 @@ void ReceivedView::show_in_hand(const std::vector<std::size_t>& parts) {
             add(ghosts_, axes_id, picture->axes);
         }
     }
-    update();
+    redraw();
 }
 
 std::optional<std::size_t> ReceivedView::part_at(QPointF cursor) const {
@@ -73,7 +73,7 @@ std::optional<std::size_t> ReceivedView::part_at(QPointF cursor) const {
 
 void ReceivedView::hover_at(QPointF cursor) {
     hovered_ = part_at(cursor);
-    update();
+    redraw();
 }
 
 void ReceivedView::clicked() {
@@ -82,7 +82,7 @@ void ReceivedView::clicked() {
 
 void ReceivedView::leaveEvent(QEvent* /*event*/) {
     hovered_ = {};
-    update();
+    redraw();
 }
 
 void ReceivedView::paint_over(QPainter& painter) {

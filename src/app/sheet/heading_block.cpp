@@ -9,6 +9,7 @@
 #include <QTextDocumentFragment>
 #include <QToolButton>
 
+#include "app/parts/button_icon.hpp"
 #include "app/parts/form_popup.hpp"
 #include "app/sheet/result_line.hpp"
 #include "app/theme/look.hpp"
@@ -60,12 +61,12 @@ void HeadingBlock::refresh() {
     note_->setText(text_of(now->note));
     note_->setVisible(!now->note.empty() && !now->folded);
     figures_->setFont(text_font(12));
-    fold_->setIcon(icon(now->folded ? "folded" : "unfolded", look().second_ink));
+    set_icon(*fold_, now->folded ? "folded" : "unfolded", look().second_ink);
     fold_->setToolTip(now->folded ? tr("Unfold the steps under this heading")
                                   : tr("Fold the steps under this heading away"));
     fold_->setAccessibleName(fold_->toolTip());
     setAccessibleName(tr("Heading %1").arg(title_->text()));
-    update();
+    if (std::exchange(painted_, now->colour) != now->colour) update();
 }
 
 void HeadingBlock::set_folded(const Folded& folded) {
@@ -81,6 +82,7 @@ void HeadingBlock::set_folded(const Folded& folded) {
         told += QString("<i>%1</i> %2")
                     .arg(text_of(last->name).toHtmlEscaped(),
                          told_in_a_line(*shown, document_.study().units).toHtmlEscaped());
+    if (figures_->text() == told.join(" · ")) return;
     figures_->setText(told.join(" · "));
     setAccessibleDescription(QTextDocumentFragment::fromHtml(figures_->text()).toPlainText());
     figures_->setToolTip(accessibleDescription());

@@ -30,6 +30,7 @@ protected:
 
 private:
     const Heading* heading() const;
+    HeadingColour painted_{};
     void fold();
 
     QToolButton* fold_;

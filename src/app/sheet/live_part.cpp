@@ -22,6 +22,7 @@ LivePart::LivePart(Style style, QWidget* parent) : QWidget(parent), style_(style
 void LivePart::set_text(const QString& text) {
     if (text_ == text) return;
     text_ = text;
+    text_width_ = -1;
     updateGeometry();
     update();
 }
@@ -44,12 +45,11 @@ QFont LivePart::part_font() const {
 }
 
 QSize LivePart::sizeHint() const {
-    const QFontMetricsF metrics(part_font());
+    // Shaping text takes longer than all the rest of what is done of it.
+    if (text_width_ < 0) text_width_ = qCeil(QFontMetricsF(part_font()).horizontalAdvance(text_));
     // An italic's last letter leans out of its advance.
     const int lean = style_ == Style::result ? 2 : 1;
-    return {
-        qMin(qCeil(metrics.horizontalAdvance(text_)) + lean + 2 * side_padding, longest_width) + sign_width(),
-        22};
+    return {qMin(text_width_ + lean + 2 * side_padding, longest_width) + sign_width(), 22};
 }
 
 int LivePart::baseline() const {
@@ -95,6 +95,11 @@ void LivePart::enterEvent(QEnterEvent* /*event*/) {
 void LivePart::leaveEvent(QEvent* /*event*/) {
     hovered_ = false;
     update();
+}
+
+void LivePart::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::FontChange || event->type() == QEvent::StyleChange) text_width_ = -1;
+    QWidget::changeEvent(event);
 }
 
 void LivePart::focusInEvent(QFocusEvent* event) {

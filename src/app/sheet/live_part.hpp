@@ -32,6 +32,7 @@ protected:
     void leaveEvent(QEvent* event) override;
     void focusInEvent(QFocusEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
+    void changeEvent(QEvent* event) override;
     QFont part_font() const;
     QColor ink() const;
     // Room before the text for a small picture, painted by paint_sign() into it.
@@ -41,6 +42,7 @@ protected:
 private:
     Style style_;
     QString text_;
+    mutable int text_width_ = -1;  // pixels; below 0 while it is not measured
     bool wrong_ = false, hovered_ = false;
 };
 

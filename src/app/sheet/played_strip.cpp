@@ -6,6 +6,7 @@
 #include <QToolButton>
 #include <cmath>
 
+#include "app/parts/button_icon.hpp"
 #include "app/parts/track_slider.hpp"
 #include "app/theme/look.hpp"
 #include "core/formula/expression.hpp"
@@ -113,7 +114,7 @@ void PlayedStrip::refresh() {
     if (!timer_.isActive() && QApplication::mouseButtons() == Qt::NoButton)
         most_ = std::max({least_reach, now + now / 2});
     const bool plays = timer_.isActive();
-    play_->setIcon(icon(plays ? "stop" : "compute", look().accent));
+    set_icon(*play_, plays ? "stop" : "compute", look().accent);
     play_->setToolTip(plays ? tr("Stop where it is") : tr("See it grow, generation by generation"));
     play_->setAccessibleName(play_->toolTip());
     play_->setEnabled(now > 0 || plays);

@@ -16,6 +16,7 @@ class Spark : public QWidget {
 public:
     explicit Spark(QWidget* parent) : QWidget(parent) { setFixedSize(72, 14); }
     void set(std::shared_ptr<const Statistics> figures) {
+        if (figures == figures_ && figures) return;
         figures_ = std::move(figures);
         setVisible(figures_ && figures_->histogram.size() > 1);
         update();

@@ -2,6 +2,7 @@
 
 #include <QEvent>
 #include <QPainter>
+#include <utility>
 
 #include "app/theme/look.hpp"
 #include "core/study/sentence.hpp"
@@ -46,17 +47,20 @@ void SentenceWidget::refresh() {
         words += part.slot ? QString(QChar(0)) : text_of(part.text);
     }
     if (!more_->isHidden()) words += QChar(0);
-    if (slots != slots_ || words != words_) {
+    const bool other = slots != slots_ || words != words_;
+    if (other) {
         slots_ = std::move(slots);
         words_ = words;
         rebuild(parts);
     }
     for (SlotPart* part : slot_parts())
         part->refresh();
-    measure();
-    lay_out(width(), true);
-    updateGeometry();
-    update();
+    if (measure() || other) {
+        const int height = lay_out(width(), true);
+        if (height != this->height()) updateGeometry();
+        update();
+    }
+    if (std::exchange(muted_, step->muted) != step->muted) update();
 }
 
 // What is wrong does not wait.
@@ -138,11 +142,16 @@ void SentenceWidget::rebuild(const std::vector<SentencePart>& parts) {
 }
 
 // Shaping text takes longer than all the rest of a layout, and a page is laid out several times.
-void SentenceWidget::measure() {
+bool SentenceWidget::measure() {
     const QFontMetrics metrics(sentence_font());
-    space_ = metrics.horizontalAdvance(' ');
-    for (Token& token : tokens_)
-        token.wide = token.part ? token.part->sizeHint().width() : metrics.horizontalAdvance(token.word);
+    if (space_ == 0) space_ = metrics.horizontalAdvance(' ');
+    bool other = false;
+    for (Token& token : tokens_) {
+        if (!token.part && token.wide > 0) continue;
+        const int wide = token.part ? token.part->sizeHint().width() : metrics.horizontalAdvance(token.word);
+        other = std::exchange(token.wide, wide) != wide || other;
+    }
+    return other;
 }
 
 int SentenceWidget::lay_out(int width, bool place) const {
@@ -187,11 +196,15 @@ void SentenceWidget::paintEvent(QPaintEvent* /*event*/) {
 }
 
 void SentenceWidget::resizeEvent(QResizeEvent* /*event*/) {
-    lay_out(width(), true);
+    // What was laid out for this width before may have said something else then.
+    if (lay_out(width(), true) != height()) updateGeometry();
 }
 
 void SentenceWidget::changeEvent(QEvent* event) {
     if (event->type() == QEvent::FontChange || event->type() == QEvent::StyleChange) {
+        space_ = 0;
+        for (Token& token : tokens_)
+            token.wide = 0;
         measure();
         lay_out(width(), true);
     }

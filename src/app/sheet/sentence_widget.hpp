@@ -60,7 +60,8 @@ private:
     void tell_more(const std::vector<SentencePart>& parts, const Step& step);
     void rebuild(const std::vector<SentencePart>& parts);
     int lay_out(int width, bool place) const;
-    void measure();
+    // Whether anything is as wide as it was not.
+    bool measure();
 
     Document& document_;
     ItemId step_;
@@ -70,6 +71,7 @@ private:
     QString words_;     // all plain text, to notice when the sentence itself changes
     mutable std::vector<Token> tokens_;
     int space_ = 0;  // between words
+    bool muted_ = false;
 };
 
 }  // namespace plume::app

@@ -9,6 +9,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/parts/button_icon.hpp"
 #include "app/parts/form_popup.hpp"
 #include "app/sheet/beginnings.hpp"
 #include "app/sheet/heading_block.hpp"
@@ -149,7 +150,7 @@ void SheetPage::take_head() {
                        : text_of(study.note));
     note_->setVisible(!note_->text().isEmpty());
     beginnings_->setVisible(study.items.empty());
-    headings_->setIcon(icon("headings", look().second_ink));
+    set_icon(*headings_, "headings", look().second_ink);
     headings_->setVisible(std::ranges::any_of(items(), [](const Item& item) { return heading_of(item); }));
     sync_controls();
 }

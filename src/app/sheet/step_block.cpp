@@ -6,6 +6,7 @@
 #include <QToolButton>
 
 #include "app/formula/formula_block.hpp"
+#include "app/parts/button_icon.hpp"
 #include "app/parts/step_actions.hpp"
 #include "app/script/script_block.hpp"
 #include "app/sheet/group_popup.hpp"
@@ -104,13 +105,12 @@ void StepBlock::refresh() {
     refresh_text();
     refresh_strip();
     result_->refresh();
-    eye_->setIcon(icon(step->show.visible ? "shown" : "hidden",
-                       step->show.visible ? look().accent : look().second_ink));
+    set_icon(*eye_, step->show.visible ? "shown" : "hidden",
+             step->show.visible ? look().accent : look().second_ink);
     eye_->setToolTip(step->show.visible ? tr("Seen in the model; click to hide")
                                         : tr("Not seen in the model; click to show"));
     eye_->setAccessibleName(eye_->toolTip());
-    more_->setIcon(icon("more", look().second_ink));
-    update();
+    set_icon(*more_, "more", look().second_ink);
 }
 
 void StepBlock::focusInEvent(QFocusEvent* event) {

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/parts/button_icon.hpp"
 #include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
 #include "app/time/time_lanes.hpp"
@@ -87,9 +88,10 @@ QWidget* TimeStrip::new_head() {
     loop_->setCheckable(true);
     moment_ = new_button("time-moment", this);
     moment_->setToolTip(tr("The moment that is looked at: click to type another"));
-    // The row stays as it is while numbers change.
+    // The row stays as it is while numbers change; of one size, nothing around it is laid out anew.
     moment_->setFont(text_font(13, QFont::DemiBold));
-    moment_->setFixedWidth(moment_->fontMetrics().horizontalAdvance("0000.00 s") + 8);
+    moment_->setFixedSize(moment_->fontMetrics().horizontalAdvance("0000.00 s") + 8,
+                          moment_->sizeHint().height());
     time_ = new_button("time-length", this);
     time_->setToolTip(tr("How long the study runs, and in how many frames a second: click to change"));
     kept_ = new QLabel(this);
@@ -155,10 +157,10 @@ void TimeStrip::refresh_moment() {
 
 void TimeStrip::refresh_playing() {
     const Playing& playing = document_.playing();
-    play_->setIcon(icon(playing.plays() ? "pause" : "compute", look().accent));
+    set_icon(*play_, playing.plays() ? "pause" : "compute", look().accent);
     play_->setToolTip(playing.plays() ? tr("Pause (Space)") : tr("Play (Space)"));
     play_->setAccessibleName(play_->toolTip());
-    loop_->setIcon(icon("loop", playing.loops() ? look().accent : look().second_ink));
+    set_icon(*loop_, "loop", playing.loops() ? look().accent : look().second_ink);
     loop_->setChecked(playing.loops());
     loop_->setToolTip(playing.loops() ? tr("At its end it begins again") : tr("It stops at its end"));
     loop_->setAccessibleName(loop_->toolTip());

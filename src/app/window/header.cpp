@@ -7,6 +7,7 @@
 #include <QProgressBar>
 #include <QToolButton>
 
+#include "app/parts/button_icon.hpp"
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
@@ -120,9 +121,9 @@ void Header::refresh() {
 }
 
 void Header::refresh_icons() {
-    undo_->setIcon(icon("undo", undo_->isEnabled() ? look().ink : look().hairline));
-    redo_->setIcon(icon("redo", redo_->isEnabled() ? look().ink : look().hairline));
-    compute_->setIcon(icon("compute", look().ink));
+    set_icon(*undo_, "undo", undo_->isEnabled() ? look().ink : look().hairline);
+    set_icon(*redo_, "redo", redo_->isEnabled() ? look().ink : look().hairline);
+    set_icon(*compute_, "compute", look().ink);
 }
 
 void Header::set_page(Page page) {
