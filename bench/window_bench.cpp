@@ -6,6 +6,7 @@
 #include <QTemporaryDir>
 #include <algorithm>
 #include <cstdio>
+#include <functional>
 #include <vector>
 
 #include "app/handoff/rehearsal_view.hpp"
@@ -154,6 +155,17 @@ int print_moving_sheets(const QTemporaryDir& folder) {
     return 0;
 }
 
+int print_rehearsal() {
+    std::printf("%-58s %6.0f frames/s   at least 60\n", "a rehearsal played", played_frames_a_second());
+    return 0;
+}
+
+int print_parts(const QTemporaryDir& folder) {
+    std::printf("%-58s %6.0f frames/s   at least 30\n", "111 111 parts that follow an angle",
+                followed_frames_a_second(folder));
+    return 0;
+}
+
 int print_long_study(const QTemporaryDir& folder) {
     const bench::LongStudyFigures figures = bench::long_study_figures(folder);
     std::printf("%-58s %6.0f ms   at most 500\n%-58s %6.0f frames/s   at least 60\n%-58s %6.0f ms\n",
@@ -193,16 +205,17 @@ int main(int argc, char** argv) {
     const QApplication application(argc, argv);
     prepare_application();
     apply_look(false);
-    if (argc > 1 && std::string_view(argv[1]) == "long") return print_long_study(folder);
-    if (argc > 1 && std::string_view(argv[1]) == "moving") return print_moving_sheets(folder);
-    if (argc > 1 && std::string_view(argv[1]) == "dragged") return print_dragged();
-    if (const int failed = print_million_points(folder)) return failed;
-    if (argc > 1 && std::string_view(argv[1]) == "million") return 0;
-    std::printf("%-58s %6.0f frames/s   at least 60\n", "a rehearsal played", played_frames_a_second());
-    std::printf("%-58s %6.0f frames/s   at least 30\n", "111 111 parts that follow an angle",
-                followed_frames_a_second(folder));
-    print_long_study(folder);
-    print_dragged();
-    print_moving_sheets(folder);
+    // One of them alone, by its name, or all.
+    const std::pair<std::string_view, std::function<int()>> parts[] = {
+        {"million", [&] { return print_million_points(folder); }},
+        {"rehearsal", [] { return print_rehearsal(); }},
+        {"parts", [&] { return print_parts(folder); }},
+        {"long", [&] { return print_long_study(folder); }},
+        {"dragged", [] { return print_dragged(); }},
+        {"moving", [&] { return print_moving_sheets(folder); }},
+    };
+    for (const auto& [name, print] : parts)
+        if (argc < 2 || name == argv[1])
+            if (const int failed = print()) return failed;
     return 0;
 }

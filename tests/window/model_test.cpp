@@ -292,6 +292,8 @@ TEST_F(DrawnBothWays, WhatIsPointedAtIsToldOverTheModel) {
 // Text is not laid out for each of many results a second, and says what the last one is.
 TEST_F(Model, WhatIsToldOfResultsThatFollowEachOtherIsOfTheLast) {
     const Results& results = document().results();
+    driver.drag(middle(), middle() + QPoint(80, -40));
+    ASSERT_TRUE(Driver::until([&] { return document().attention().wishes().view.has_value(); }));
     int told = 0, seen = 0;
     QObject::connect(&results, &Results::evaluation_changed, window.get(), [&] { ++told; });
     QObject::connect(&view(), &GlCanvas::frame_shown, window.get(), [&] { ++seen; });
@@ -308,6 +310,8 @@ TEST_F(Model, WhatIsToldOfResultsThatFollowEachOtherIsOfTheLast) {
     EXPECT_FALSE(results.untold());
     EXPECT_LE(told, timer.elapsed() / 100 + 2);
     EXPECT_GT(seen, 0);
+    EXPECT_TRUE(Driver::until([&] { return document().attention().wishes().view.has_value(); }))
+        << "at rest it is drawn as finely as it is seen, again";
     document().attention().select(study().step("ground")->id);
     EXPECT_TRUE(Driver::until([&] {
         return window->findChild<QLabel*>("readings-details")->text().contains("from -18 to 18 m");

@@ -96,6 +96,8 @@ public:
     // Asks for surfaces as fine as this view needs; Results::closer() has them some time later, under this
     // number.
     std::size_t look_from(const DrawnView& view);
+    // What is looked at changes too quickly to be drawn as finely.
+    void look_roughly() { wishes_.view.reset(); }
     // Colours the model by a line of a step's formula while it is looked at.
     void look_at_line(ItemId id, std::size_t begin);
     void look_away();

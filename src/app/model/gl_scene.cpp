@@ -32,9 +32,13 @@ bool is_clear(const SceneItem& item) {
     return material && material->transparency > 0;
 }
 
-bool only_explains_faces(const SceneItem& item) {
-    return item.show.faces && item.drawable->lines_are == LineRole::edges &&
-           !item.drawable->triangles.empty();
+// Half of the triangles of a body need not be drawn then.
+bool is_seen_from_outside(const SceneItem& item, const Camera& camera) {
+    const auto& [low, high] = item.drawable->bounds;
+    const Vec3 eye = camera.eye();
+    const bool among =
+        low.x < eye.x && eye.x < high.x && low.y < eye.y && eye.y < high.y && low.z < eye.z && eye.z < high.z;
+    return item.drawable->closed && !(camera.perspective && among);
 }
 
 const void* byte_offset(std::size_t offset) {
@@ -183,7 +187,8 @@ void GlScene::draw(const std::vector<SceneItem>& items, const std::vector<SceneI
     // Edges leave no depth: where they run towards the eye they would cut into the points they join.
     glDepthMask(GL_FALSE);
     for (const SceneItem& item : items)
-        if (item.show.edges && !(options.draft && only_explains_faces(item))) draw_edges(item, options);
+        if (item.show.edges && !(options.draft && item.drawable->lines_are == LineRole::edges))
+            draw_edges(item, options);
     for (const SceneItem& item : items)
         if (item.show.faces && is_clear(item)) draw_faces(item, options);
     for (const SceneItem& item : ghosts)
@@ -277,7 +282,10 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVe
     // What is laid over is seen where it lies on what it is of.
     const float behind = opacity < 1 ? -1 : 1;
     glPolygonOffset(behind, behind);
+    const bool opaque = opacity >= 1 && material.transparency <= 0;
+    if (opaque && is_seen_from_outside(item, options.camera)) glEnable(GL_CULL_FACE);
     draw_triangles(item, options);
+    glDisable(GL_CULL_FACE);
     glDisable(GL_POLYGON_OFFSET_FILL);
 }
 
@@ -296,7 +304,10 @@ void GlScene::draw_shadow(const SceneItem& item, const FrameOptions& options) {
     shadow_.setUniformValue("ground", static_cast<float>(ground - item.drawable->origin.z));
     shadow_.setUniformValue("ink", QVector4D(0, 0, 0, look().dark ? 0.35F : 0.10F));
     glDepthMask(GL_FALSE);
+    // What is closed throws the same shadow by its upper side alone.
+    if (item.drawable->closed) glEnable(GL_CULL_FACE);
     draw_triangles(item, options);
+    glDisable(GL_CULL_FACE);
     glDepthMask(GL_TRUE);
 }
 
@@ -364,7 +375,7 @@ void GlScene::set_fade(const DepthFade& fade, Vec3 origin) {
 void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width) {
     if (item.drawable->edges.empty()) return;
     set_up_lines(item, options, ink, width);
-    const bool few = options.draft && !item.drawable->coarse.empty();
+    const bool few = options.draft && item.drawable->triangles.empty() && !item.drawable->coarse.empty();
     if (few) glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers_of(item.drawable).buffers[4]);
     const auto& edges = few ? item.drawable->coarse : item.drawable->edges;
     if (item.drawable->shapes.empty())

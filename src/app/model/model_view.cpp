@@ -107,10 +107,12 @@ void ModelView::collect() {
     if (slow() && any_large_is_new(before)) draft_once();
     // A form of very many parts is not drawn again where only its sentence changed until now.
     const bool same = items_ == before && ghosts_ == ghosts_before && units_ == units_before;
-    if (!same)
-        form_changed();
-    else if (fit_wanted_ || says_more_than_drawn())
-        redraw();
+    if (!same) form_changed();
+    if (flowing()) {
+        view_number_ = 0;
+        document_.attention().look_roughly();
+    }
+    if (same && (fit_wanted_ || says_more_than_drawn())) redraw();
 }
 
 // Handles follow the sentence before there is a result; labels tell numbers that no drawing has.

@@ -18,6 +18,7 @@ namespace plume::app {
 namespace {
 
 constexpr double slow_frame_ms = 40, quick_frame_ms = 8;
+constexpr int rest_ms = 180;  // what did not move for so long rests
 
 }  // namespace
 
@@ -30,7 +31,7 @@ OrbitView::OrbitView(QWidget* parent) : GlCanvas(parent) {
         tr("Arrow keys turn, Shift and arrows move, plus and minus zoom, F fits everything"));
     for (QTimer* timer : {&settle_, &changed_}) {
         timer->setSingleShot(true);
-        timer->setInterval(180);
+        timer->setInterval(rest_ms);
     }
     const auto draw_as_it_rests = [this] {
         if (!is_drawn()) redraw();
@@ -40,7 +41,7 @@ OrbitView::OrbitView(QWidget* parent) : GlCanvas(parent) {
         draw_as_it_rests();
     });
     connect(&changed_, &QTimer::timeout, this, [this, draw_as_it_rests] {
-        flowing_ = false;
+        if (std::exchange(flowing_, false)) came_to_rest();
         draw_as_it_rests();
     });
 }
@@ -276,7 +277,8 @@ void OrbitView::camera_moved() {
 
 void OrbitView::form_changed() {
     flowing_ = changed_.isActive();
-    changed_.start();
+    // Where drawing takes long, the next change comes later.
+    changed_.start(rest_ms + static_cast<int>(2 * frame_ms_));
     redraw();
 }
 

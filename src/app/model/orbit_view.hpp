@@ -74,6 +74,7 @@ protected:
     void draft_once() { settle_.start(); }
     // Another form is there; where one follows the other, each is drawn quickly and the last one smoothly.
     void form_changed();
+    bool flowing() const { return flowing_; }
     void paint_scale(QPainter& painter) const;
 
     std::vector<SceneItem> items_, ghosts_;  // ghosts: another version of a form, laid over it

@@ -1,9 +1,11 @@
 #include "core/handoff/stock_picture.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <numbers>
 
+#include "core/base/parallel.hpp"
 #include "core/picture/own_colours.hpp"
 
 namespace plume {
@@ -15,15 +17,21 @@ constexpr double as_wanted = 0.25, little = 3;
 constexpr Rgb board_colour{0.87F, 0.77F, 0.60F}, done_colour{0.55F, 0.72F, 0.62F},
     left_colour{0.93F, 0.72F, 0.35F}, deep_colour{0.78F, 0.25F, 0.22F}, steel{0.55F, 0.57F, 0.60F};
 
-// How each cell is coloured.
-float colour_of(const Stock& stock, const FormHeights& form, std::size_t cell) {
-    const bool compared = cell < form.layers.size() && form.layers[cell] > 0;
-    if (!compared) return own_colour_coordinate(board_colour);
-    const double left = static_cast<double>(stock.heights()[cell]) - static_cast<double>(form.heights[cell]);
-    if (left < -as_wanted) return own_colour_coordinate(deep_colour);
-    if (left <= as_wanted) return own_colour_coordinate(done_colour);
-    return own_colour_coordinate(left <= little ? left_colour : board_colour);
-}
+// How cells are coloured, as coordinates: there are too many cells to reckon these for each.
+struct CellColours {
+    float board = own_colour_coordinate(board_colour), done = own_colour_coordinate(done_colour),
+          left = own_colour_coordinate(left_colour), deep = own_colour_coordinate(deep_colour);
+
+    float of(const Stock& stock, const FormHeights& form, std::size_t cell) const {
+        const bool compared = cell < form.layers.size() && form.layers[cell] > 0;
+        if (!compared) return board;
+        const double over =
+            static_cast<double>(stock.heights()[cell]) - static_cast<double>(form.heights[cell]);
+        if (over < -as_wanted) return deep;
+        if (over <= as_wanted) return done;
+        return over <= little ? left : board;
+    }
+};
 
 class StockDrawer {
 public:
@@ -52,36 +60,49 @@ private:
     Vec3 place(std::size_t column, std::size_t row) const {
         return {grid_.x(column), grid_.y(row), height(column, row)};
     }
-    void push(Vec3 at, Vec3 normal, float colour) {
+    static DrawVertex vertex(Vec3 at, Vec3 normal, float colour) {
         const auto number = [](double value) { return static_cast<float>(value); };
-        made_->vertices.push_back({number(at.x * metre), number(at.y * metre), number(at.z * metre),
-                                   number(normal.x), number(normal.y), number(normal.z), colour});
-    }
-    void quad(std::uint32_t a, std::uint32_t b, std::uint32_t c, std::uint32_t d) {
-        for (const std::uint32_t corner : {a, b, c, a, c, d})
-            made_->triangles.push_back(corner);
+        return {number(at.x * metre),
+                number(at.y * metre),
+                number(at.z * metre),
+                number(normal.x),
+                number(normal.y),
+                number(normal.z),
+                colour};
     }
 
-    // A vertex a cell, its normal by what its neighbours are higher.
+    // A vertex a cell and two triangles between four cells.
     void add_top() {
-        for (std::size_t row = 0; row < grid_.rows; ++row)
-            for (std::size_t column = 0; column < grid_.columns; ++column) {
-                const std::size_t left = column > 0 ? column - 1 : 0,
-                                  right = std::min(column + 1, grid_.columns - 1),
-                                  below = row > 0 ? row - 1 : 0, above = std::min(row + 1, grid_.rows - 1);
-                const double along = std::max<double>(1, static_cast<double>(right - left)) * grid_.cell,
-                             across = std::max<double>(1, static_cast<double>(above - below)) * grid_.cell;
-                const Vec3 normal{(height(left, row) - height(right, row)) / along,
-                                  (height(column, below) - height(column, above)) / across, 1};
-                push(place(column, row), unit_or_zero(normal),
-                     colour_of(stock_, form_, grid_.index(column, row)));
+        made_->vertices.resize(grid_.columns * grid_.rows);
+        made_->triangles.resize(6 * (grid_.columns - 1) * (grid_.rows - 1));
+        constexpr std::size_t rows_at_once = 16;
+        parallel_blocks(grid_.rows, rows_at_once, Run(), [&](std::size_t begin, std::size_t end) {
+            for (std::size_t row = begin; row < end; ++row) {
+                for (std::size_t column = 0; column < grid_.columns; ++column)
+                    made_->vertices[grid_.index(column, row)] = top_vertex(column, row);
+                if (row + 1 < grid_.rows) add_row_of_triangles(row);
             }
-        for (std::size_t row = 0; row + 1 < grid_.rows; ++row)
-            for (std::size_t column = 0; column + 1 < grid_.columns; ++column) {
-                const auto corner = static_cast<std::uint32_t>(grid_.index(column, row));
-                const auto above = static_cast<std::uint32_t>(grid_.index(column, row + 1));
-                quad(corner, corner + 1, above + 1, above);
-            }
+        });
+    }
+    // Its normal by what its neighbours are higher.
+    DrawVertex top_vertex(std::size_t column, std::size_t row) const {
+        const std::size_t left = column > 0 ? column - 1 : 0, right = std::min(column + 1, grid_.columns - 1),
+                          below = row > 0 ? row - 1 : 0, above = std::min(row + 1, grid_.rows - 1);
+        const double along = std::max<double>(1, static_cast<double>(right - left)) * grid_.cell,
+                     across = std::max<double>(1, static_cast<double>(above - below)) * grid_.cell;
+        const Vec3 normal{(height(left, row) - height(right, row)) / along,
+                          (height(column, below) - height(column, above)) / across, 1};
+        return vertex(place(column, row), normal * (1 / length(normal)),
+                      colours_.of(stock_, form_, grid_.index(column, row)));
+    }
+    void add_row_of_triangles(std::size_t row) {
+        std::uint32_t* to = made_->triangles.data() + 6 * row * (grid_.columns - 1);
+        for (std::size_t column = 0; column + 1 < grid_.columns; ++column) {
+            const auto corner = static_cast<std::uint32_t>(grid_.index(column, row));
+            const auto above = static_cast<std::uint32_t>(grid_.index(column, row + 1));
+            to = std::ranges::copy(std::array{corner, corner + 1, above + 1, corner, above + 1, above}, to)
+                     .out;
+        }
     }
     // Between every so many cells and the last ones.
     void add_coarse_top() {
@@ -117,16 +138,17 @@ private:
     }
     void side(Vec3 from, Vec3 to, Vec3 normal) {
         const auto first = static_cast<std::uint32_t>(made_->vertices.size());
-        const float colour = own_colour_coordinate(board_colour);
         for (const Vec3 at : {Vec3{from.x, from.y, bottom_}, Vec3{to.x, to.y, bottom_}, to, from})
-            push(at, normal, colour);
-        quad(first, first + 1, first + 2, first + 3);
+            made_->vertices.push_back(vertex(at, normal, colours_.board));
+        for (const std::uint32_t corner : {0U, 1U, 2U, 0U, 2U, 3U})
+            made_->triangles.push_back(first + corner);
     }
 
     const Stock& stock_;
     const FormHeights& form_;
     const CellGrid& grid_;
     double bottom_;
+    CellColours colours_;
     Drawable* made_ = nullptr;
 };
 

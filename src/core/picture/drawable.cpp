@@ -47,6 +47,7 @@ SolidSet carrying(const SolidSet& set, const Field& numbers) {
 // Exact ones as smooth as the view needs; where one is a mesh, all as meshes. Their numbers are shown when
 // they are asked for: a body is looked at for its form.
 Status draw_bodies(SolidSet set, DrawOptions options, const Run& run, Drawable& drawable) {
+    drawable.closed = true;
     if (options.colour_by.empty()) options.colour_by = "-";
     const auto own = std::ranges::find(set.fields, options.colour_by, &Field::name);
     if (own != set.fields.end()) set = carrying(set, *own);
@@ -72,6 +73,16 @@ double usual_edge_length(const Drawable& drawable) {
     const auto middle = lengths.begin() + static_cast<std::ptrdiff_t>(lengths.size() / 2);
     std::ranges::nth_element(lengths, middle);
     return *middle;
+}
+
+// Every so many of the pieces of lines that are things themselves, for while something moves.
+void add_coarse_lines(std::size_t most, Drawable& drawable) {
+    const std::size_t pieces = drawable.edges.size() / 2, every = pieces / most + 1;
+    const bool only_lines = drawable.triangles.empty() && drawable.shapes.empty();
+    if (!only_lines || drawable.lines_are == LineRole::edges || every == 1) return;
+    for (std::size_t piece = 0; piece < pieces; piece += every)
+        drawable.coarse.insert(drawable.coarse.end(),
+                               {drawable.edges[2 * piece], drawable.edges[2 * piece + 1]});
 }
 
 }  // namespace
@@ -139,6 +150,7 @@ Result<Drawable> make_drawable(const Value& value, const DrawOptions& options, c
     const Status drawn = guarded([&]() -> Status { return std::visit(draw, value); });
     if (!drawn) return drawn.error();
     if (run.cancelled()) return cancelled_error();
+    add_coarse_lines(options.most_coarse, drawable);
     drawable.edge_length = usual_edge_length(drawable) * drawable.edge_pieces;
     if (drawable.bounds.diagonal() > largest_drawn)
         return Error{

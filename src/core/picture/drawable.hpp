@@ -82,7 +82,7 @@ struct Drawable {
     Box bounds;  // absolute
     DrawArray<DrawVertex> vertices;
     DrawArray<std::uint32_t> triangles;
-    // Triangles, or of bars edges, for while the camera moves; empty when there are few anyway.
+    // Triangles, or of what has none edges, for while something moves; empty when there are few anyway.
     DrawArray<std::uint32_t> coarse;
     DrawArray<std::uint32_t> edges;
     DrawArray<DrawPoint> points;
@@ -98,6 +98,7 @@ struct Drawable {
     double colour_low = 0, colour_high = 0;
     std::size_t not_finite_points = 0;  // left out
     std::size_t first_not_finite = 0;   // index of the first of them
+    bool closed = false;                // of bodies: from outside no back of a triangle is seen
     bool thinned = false;               // only some rows and columns are drawn, without edges
     bool closer = false;                // some of it is drawn more finely, for a view
     int edge_pieces = 1;                // that an edge between two given points is drawn in
@@ -122,7 +123,7 @@ struct DrawOptions {
     // What a screen can show and a software renderer can draw in time; beyond, drafts are made.
     std::size_t most_samples = 60'000, most_triangles = 150'000;
     std::size_t most_repeated = 700'000;  // triangles of repeats, which take no memory each
-    std::size_t most_coarse = 12'000;     // triangles, or bars, while the camera moves
+    std::size_t most_coarse = 12'000;     // triangles, or lines, while something moves
     std::optional<DrawnView> view = {};   // surfaces are drawn as finely as it needs, where it sees them
 };
 

@@ -3,6 +3,7 @@
 #include <set>
 
 #include "core/data/camera.hpp"
+#include "core/geometry/curves/exact_curves.hpp"
 #include "core/geometry/surfaces/facets.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
 #include "core/geometry/surfaces/surface_sampling.hpp"
@@ -169,6 +170,27 @@ TEST(Drafts, EveryPatchHasItsCoarseTriangles) {
         highest = std::max(highest, both.absolute(at.x, at.y, at.z).z);
     }
     EXPECT_NEAR(highest, 100, 1e-3);
+}
+
+// Lines that are things themselves stay in sight while something moves, every so many pieces of them; what
+// only joins points does not.
+TEST(Drafts, ManyLinesKeepSomeOfTheirPieces) {
+    CurveSet rings;
+    for (int ring = 0; ring < 300; ++ring)
+        rings.curves.push_back(ellipse(placement_of({0, 0, ring * 0.1}, {0, 0, 1}, {1, 0, 0}), 5, 5));
+    DrawOptions options;
+    const Drawable all = drawn(Value(rings), options);
+    ASSERT_GT(all.edges.size() / 2, options.most_coarse);
+    EXPECT_LE(all.coarse.size() / 2, options.most_coarse);
+    EXPECT_GE(all.coarse.size() / 2, options.most_coarse / 2);
+    std::set<std::pair<std::uint32_t, std::uint32_t>> pieces;
+    for (std::size_t at = 0; at < all.edges.size(); at += 2)
+        pieces.emplace(all.edges[at], all.edges[at + 1]);
+    for (std::size_t at = 0; at < all.coarse.size(); at += 2)
+        EXPECT_TRUE(pieces.contains({all.coarse[at], all.coarse[at + 1]})) << at;
+    options.most_coarse = all.edges.size() / 2 + 1;
+    EXPECT_TRUE(drawn(Value(rings), options).coarse.empty());
+    EXPECT_TRUE(drawn(Value(hills(200, 200))).coarse.empty()) << "edges between points";
 }
 
 // Thinned out and with no finite number to take a range from.

@@ -23,14 +23,6 @@ private:
     Colours colours_;
 };
 
-// Every so many bars for while the camera moves.
-void add_coarse(std::size_t bars, std::size_t most, Drawable& drawable) {
-    const std::size_t every = bars / most + 1;
-    if (every == 1) return;
-    for (std::uint32_t bar = 0; bar < bars; bar += static_cast<std::uint32_t>(every))
-        drawable.coarse.insert(drawable.coarse.end(), {2 * bar, 2 * bar + 1});
-}
-
 }  // namespace
 
 // A bar is an edge with vertices of its own; nodes are points numbered behind the members.
@@ -52,7 +44,6 @@ void draw_frame(const BarFrame& frame, const DrawOptions& options, Drawable& dra
             drawable.vertex_parts[at] = member;
             drawable.edges[at] = at;
         }
-    add_coarse(members.size(), options.most_coarse, drawable);
     for (std::size_t node = 0; node < frame.nodes().address_count(); ++node) {
         if (!frame.nodes().present(node)) continue;
         const Floats at = relative(frame.nodes().point(node), drawable.origin);
