@@ -2,7 +2,6 @@
 // Studies of which one number is dragged.
 
 #include <string>
-#include <vector>
 
 #include "core/study/study.hpp"
 

@@ -1,11 +1,11 @@
 #include "moving_window.hpp"
 
-#include <algorithm>
 #include <string>
 #include <vector>
 
 #include "core/exchange/study_file.hpp"
 #include "core/study/edits/edits.hpp"
+#include "median.hpp"
 #include "shower.hpp"
 
 namespace bench {
@@ -36,11 +36,6 @@ void drag_handle(Document& document, int times) {
     const PlaceMove move{posts.id, "places", 1, {along, -1, 0}, 0.001};
     document.apply(move_places(study, document.catalogue(), {&move, 1}, {}, document.playing().seconds()),
                    "drag", "drag");
-}
-
-double median(std::vector<double> values) {
-    std::ranges::nth_element(values, values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2));
-    return values[values.size() / 2];
 }
 
 }  // namespace

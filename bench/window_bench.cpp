@@ -17,6 +17,7 @@
 #include "core/study/edits/edits.hpp"
 #include "dragged_studies.hpp"
 #include "long_study.hpp"
+#include "median.hpp"
 #include "moving_window.hpp"
 #include "shower.hpp"
 #include "waiting.hpp"
@@ -135,9 +136,8 @@ int print_dragged() {
                 document.apply(dragged.dragged(document.study(), frame), "drag", "drag");
             }));
         const double a_second = frames * 1000.0 / static_cast<double>(timer.elapsed());
-        std::ranges::nth_element(taken, taken.begin() + frames / 2);
         std::printf("%-58s %6.1f ms %6.0f frames/s\n", (dragged.what + ", dragged until seen").c_str(),
-                    taken[frames / 2], a_second);
+                    bench::median(std::move(taken)), a_second);
     }
     return 0;
 }

@@ -154,7 +154,8 @@ void Results::forget_all() {
     evaluator_->cancel();
     evaluator_->forget_present();
     shown_.clear();
-    untold_ = false;
+    told_timer_.stop();
+    untold_ = notes_untold_ = false;
     notes_ = {};
     budget_.permitted.clear();
 }

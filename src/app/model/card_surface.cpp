@@ -48,10 +48,10 @@ public:
     }
     void redraw() override { sheet_->update(); }
     QImage picture() override { return drawn_.is_drawn() ? sheet_->read() : sheet_->grabFramebuffer(); }
-    void within_context(const std::function<void()>& work) override {
+    void release(const std::function<void()>& give_back) override {
         if (!sheet_->isValid()) return;
         sheet_->makeCurrent();
-        work();
+        give_back();
         sheet_->doneCurrent();
     }
 

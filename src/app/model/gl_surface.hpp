@@ -36,8 +36,9 @@ public:
     virtual void paint() {}
     // As it is seen; drawn for it only where it was not.
     virtual QImage picture() = 0;
-    // With the context current; not at all before there was a frame.
-    virtual void within_context(const std::function<void()>& work) = 0;
+    // Before the canvas goes: calls this with the context current, to give back what was made in it; not
+    // where there was no frame.
+    virtual void release(const std::function<void()>& give_back) = 0;
 };
 
 QSurfaceFormat gl_format();

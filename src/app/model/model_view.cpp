@@ -107,12 +107,11 @@ void ModelView::collect() {
     if (slow() && any_large_is_new(before)) draft_once();
     // A form of very many parts is not drawn again where only its sentence changed until now.
     const bool same = items_ == before && ghosts_ == ghosts_before && units_ == units_before;
-    if (!same) form_changed();
-    if (flowing()) {
-        view_number_ = 0;
-        document_.attention().look_roughly();
-    }
-    if (same && (fit_wanted_ || says_more_than_drawn())) redraw();
+    if (!same)
+        form_changed();
+    else if (fit_wanted_ || says_more_than_drawn())
+        redraw();
+    if (flowing()) look_roughly();
 }
 
 // Handles follow the sentence before there is a result; labels tell numbers that no drawing has.
@@ -143,6 +142,12 @@ void ModelView::follow_unit() {
     unit_ = now;
     view_number_ = 0;
     Q_EMIT camera_changed();
+}
+
+// Nothing is made finely for what is gone in a moment.
+void ModelView::look_roughly() {
+    view_number_ = 0;
+    document_.attention().look_roughly();
 }
 
 void ModelView::came_to_rest() {
@@ -253,7 +258,7 @@ void ModelView::leaveEvent(QEvent* /*event*/) {
 }
 
 void ModelView::camera_moved() {
-    view_number_ = 0;
+    look_roughly();
     OrbitView::camera_moved();
 }
 

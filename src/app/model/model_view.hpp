@@ -49,6 +49,7 @@ private:
     bool any_large_is_new(const std::vector<SceneItem>& before) const;
     bool says_more_than_drawn() const;
     void follow_unit();
+    void look_roughly();
     void paint_signs(QPainter& painter);
     void start_tool(std::unique_ptr<ModelTool> tool);
 

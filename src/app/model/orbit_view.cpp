@@ -47,7 +47,7 @@ OrbitView::OrbitView(QWidget* parent) : GlCanvas(parent) {
 }
 
 OrbitView::~OrbitView() {
-    surface().within_context([this] {
+    surface().release([this] {
         if (ready_) scene_.release();
         smooth_.reset();
     });

@@ -30,9 +30,9 @@ public:
         drawn_.paint_on(painter);
         return seen;
     }
-    void within_context(const std::function<void()>& work) override {
+    void release(const std::function<void()>& give_back) override {
         if (!target_ || !context_.makeCurrent(&surface_)) return;
-        work();
+        give_back();
         target_.reset();
         context_.doneCurrent();
     }
@@ -41,8 +41,7 @@ private:
     QSize pixels() const { return canvas_.size() * canvas_.devicePixelRatioF(); }
 
     void bring_up_to_date() {
-        if (drawn_.is_drawn() && image_.size() == pixels()) return;
-        if (!begin()) return;
+        if (drawn_.is_drawn() || !begin()) return;
         drawn_.draw_gl(target_.get());
         read();
         context_.doneCurrent();
@@ -68,7 +67,6 @@ private:
     void read() {
         constexpr GLenum blue_first = 0x80E1, in_words = 0x8367;  // GL_BGRA, GL_UNSIGNED_INT_8_8_8_8_REV
         if (image_.size() != pixels()) image_ = QImage(pixels(), QImage::Format_RGB32);
-        target_->bind();
         context_.functions()->glReadPixels(0, 0, image_.width(), image_.height(), blue_first, in_words,
                                            image_.bits());
         image_ = std::exchange(image_, {}).mirrored();

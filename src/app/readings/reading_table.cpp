@@ -107,8 +107,10 @@ void ReadingTable::refresh_head() {
 // In short where there is no room beside the kinds of rows.
 void ReadingTable::tell_group() {
     const std::string& by = rows_->chosen_group();
-    groups_->setText(by.empty() ? tr("group rows …") : tr("grouped by %1").arg(text_of(by)));
-    if (head_->sizeHint().width() > width()) groups_->setText("…");
+    const QString whole = by.empty() ? tr("group rows …") : tr("grouped by %1").arg(text_of(by));
+    const auto wide = [this](const QString& text) { return groups_->fontMetrics().horizontalAdvance(text); };
+    const bool fits = head_->sizeHint().width() - wide(groups_->text()) + wide(whole) <= width();
+    groups_->setText(fits ? whole : "…");
 }
 
 void ReadingTable::resizeEvent(QResizeEvent* event) {

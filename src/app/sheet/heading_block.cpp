@@ -82,8 +82,9 @@ void HeadingBlock::set_folded(const Folded& folded) {
         told += QString("<i>%1</i> %2")
                     .arg(text_of(last->name).toHtmlEscaped(),
                          told_in_a_line(*shown, document_.study().units).toHtmlEscaped());
-    if (figures_->text() == told.join(" · ")) return;
-    figures_->setText(told.join(" · "));
+    const QString text = told.join(" · ");
+    if (figures_->text() == text) return;
+    figures_->setText(text);
     setAccessibleDescription(QTextDocumentFragment::fromHtml(figures_->text()).toPlainText());
     figures_->setToolTip(accessibleDescription());
     update();

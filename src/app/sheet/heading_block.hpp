@@ -30,9 +30,9 @@ protected:
 
 private:
     const Heading* heading() const;
-    HeadingColour painted_{};
     void fold();
 
+    HeadingColour painted_{};
     QToolButton* fold_;
     QLabel *title_, *figures_, *note_;
 };

@@ -92,7 +92,7 @@ private:
                      across = std::max<double>(1, static_cast<double>(above - below)) * grid_.cell;
         const Vec3 normal{(height(left, row) - height(right, row)) / along,
                           (height(column, below) - height(column, above)) / across, 1};
-        return vertex(place(column, row), normal * (1 / length(normal)),
+        return vertex(place(column, row), unit_or_zero(normal),
                       colours_.of(stock_, form_, grid_.index(column, row)));
     }
     void add_row_of_triangles(std::size_t row) {
