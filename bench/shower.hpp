@@ -3,15 +3,33 @@
 
 #include <QElapsedTimer>
 #include <functional>
+#include <utility>
 
 #include "app/model/model_panel.hpp"
 #include "app/window/main_window.hpp"
+#include "moved_mouse.hpp"
 #include "waiting.hpp"
 
 namespace bench {
 
 using namespace plume;
 using namespace plume::app;
+
+// What a mouse can drag; counts how often it was.
+class Grip : public QWidget {
+public:
+    Grip(QWidget& window, std::function<void(int)> change) : QWidget(&window), change_(std::move(change)) {
+        setGeometry(0, 0, 200, 4);
+        show();
+    }
+
+protected:
+    void mouseMoveEvent(QMouseEvent* /*event*/) override { change_(++moves_); }
+
+private:
+    std::function<void(int)> change_;
+    int moves_ = 0;
+};
 
 class Shower {
 public:
@@ -58,6 +76,25 @@ public:
         wait_until([&] { return taken >= 0; }, 10'000);
         QObject::disconnect(connection);
         return taken;
+    }
+    // Changes something with each move of a mouse that is dragged for three seconds: how many frames a second
+    // show another result of the step.
+    double followed_a_second(const std::string& result, const std::function<void(int)>& change) {
+        constexpr int dragged_ms = 3000;
+        const auto shown = [&] { return window_.document().results().shown(result); };
+        Hash before = shown()->key;
+        int seen = 0;
+        const auto connection = QObject::connect(&view_, &OrbitView::frame_shown, &window_, [&] {
+            const Shown* now = shown();
+            if (now && now->drawable && !(std::exchange(before, now->key) == now->key)) ++seen;
+        });
+        Grip grip(window_, change);
+        QElapsedTimer timer;
+        timer.start();
+        const MovedMouse mouse(grip.mapToGlobal(grip.rect().topLeft()), grip.width() - 1);
+        wait_for(dragged_ms);
+        QObject::disconnect(connection);
+        return seen * 1000.0 / static_cast<double>(timer.elapsed());
     }
     // The model turned again and again.
     double turned_a_second() {

@@ -22,10 +22,8 @@ endif()
 # The numeric loops are written to be vectorised; -O3 is where GCC 12 does so without hesitating.
 set(CMAKE_CXX_FLAGS_RELEASE "-O3 -DNDEBUG")
 if(PLUME_SANITIZE)
-  # GCC 12 takes moved variants for uninitialized ones once sanitizers are woven in.
-  add_compile_options($<$<CXX_COMPILER_ID:GNU>:-Wno-maybe-uninitialized>)
-  # -O1 keeps sanitizer runs bearable; frame pointers make their reports readable.
-  add_compile_options(-fsanitize=${PLUME_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer -O1)
+  # -O1 keeps sanitizer runs bearable; frame pointers and the lines of functions make their reports readable.
+  add_compile_options(-fsanitize=${PLUME_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer -O1 -g1)
   add_link_options(-fsanitize=${PLUME_SANITIZE})
   # Their own dlopen asks in place of ours, so what lies beside a program is found only by the program's RPATH, which
   # the newer RUNPATH would keep from it.
@@ -37,9 +35,8 @@ option(PLUME_PRECOMPILE "Compile the headers that most units of a target read on
 function(plume_warn_as_precompiled target)
   target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-stringop-overflow;-Wno-stringop-overread;-Wno-array-bounds>)
 endfunction()
-# Not with sanitizers, whose builds show that every unit includes what it needs.
 function(plume_precompile target)
-  if(PLUME_PRECOMPILE AND NOT PLUME_SANITIZE)
+  if(PLUME_PRECOMPILE)
     target_precompile_headers(${target} PRIVATE ${ARGN})
     plume_warn_as_precompiled(${target})
   endif()
@@ -47,7 +44,7 @@ endfunction()
 
 # Reads what was compiled for another target of the same options, instead of compiling it once more.
 function(plume_precompiled_as target other)
-  if(PLUME_PRECOMPILE AND NOT PLUME_SANITIZE)
+  if(PLUME_PRECOMPILE)
     target_precompile_headers(${target} REUSE_FROM ${other})
     plume_warn_as_precompiled(${target})
   endif()

@@ -117,7 +117,8 @@ private:
     QTimer progress_timer_;
     QTimer told_timer_;  // runs a moment from each time that something was told
     bool untold_ = false, notes_untold_ = false;
-    Presenter presenter_;  // used by the worker only
+    Presenter presenter_;    // used by the worker only
+    StudyPointer prepared_;  // last, by the worker
     static constexpr std::size_t store_bytes = 1'500'000'000;
     ResultStore store_{store_bytes};
     EvaluationNotesMaker notes_maker_;

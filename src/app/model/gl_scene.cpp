@@ -3,6 +3,7 @@
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
 #include <QVector3D>
+#include <algorithm>
 #include <cmath>
 
 #include "app/model/shaders.hpp"
@@ -41,18 +42,26 @@ bool is_seen_from_outside(const SceneItem& item, const Camera& camera) {
     return item.drawable->closed && !(camera.perspective && among);
 }
 
+// A place in the ramp, or one of its own.
+template <class Coloured>
+bool has_colour(const Coloured& of) {
+    return of.colour > plain_coordinate / 2 || of.colour < not_finite_coordinate - 0.5F;
+}
+
 const void* byte_offset(std::size_t offset) {
     return reinterpret_cast<const void*>(offset);  // NOLINT: how OpenGL takes offsets into a buffer
 }
 
 }  // namespace
 
-bool GlScene::build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
+bool GlScene::build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment,
+                    const char* defined) {
     QByteArray with_common_code(vertex);
     with_common_code.insert(with_common_code.indexOf('\n'), own_colour_code);  // below the version
     with_common_code.insert(with_common_code.indexOf('\n'), repeat_code);
     QByteArray with_ramp(fragment);
     with_ramp.insert(with_ramp.indexOf('\n'), ramp_code);
+    with_ramp.insert(with_ramp.indexOf('\n'), defined);
     return program.addShaderFromSourceCode(QOpenGLShader::Vertex, with_common_code) &&
            program.addShaderFromSourceCode(QOpenGLShader::Fragment, with_ramp) && program.link();
 }
@@ -67,8 +76,12 @@ void GlScene::set_ramp(QOpenGLShaderProgram& program, const RampStyle& style) {
 bool GlScene::initialize() {
     if (!initializeOpenGLFunctions()) return false;
     if (!build(background_, background_vertex, background_fragment) ||
-        !build(faces_, faces_vertex, faces_fragment) || !build(shadow_, shadow_vertex, flat_fragment) ||
-        !build(lines_, lines_vertex, lines_fragment) || !build(points_, points_vertex, points_fragment))
+        !build(faces_, faces_vertex, faces_fragment) ||
+        !build(shining_faces_, faces_vertex, faces_fragment, "\n#define SHINES") ||
+        !build(striped_faces_, faces_vertex, faces_fragment, "\n#define STRIPED") ||
+        !build(shadow_, shadow_vertex, flat_fragment) || !build(lines_, lines_vertex, lines_fragment) ||
+        !build(ink_lines_, lines_vertex, lines_fragment, "\n#define INK") ||
+        !build(points_, points_vertex, points_fragment))
         return false;
     std::vector<float> texels;
     for (int ramp = 0; ramp < ramp_count; ++ramp)
@@ -103,6 +116,8 @@ GlScene::Buffers& GlScene::buffers_of(const std::shared_ptr<const Drawable>& dra
     made.used = true;
     if (made.drawable) return made;
     made.drawable = drawable;
+    made.coloured = std::ranges::any_of(drawable->vertices, has_colour<DrawVertex>) ||
+                    std::ranges::any_of(drawable->repeats, has_colour<DrawRepeat>);
     glGenVertexArrays(1, &made.faces_vao);
     glGenVertexArrays(1, &made.points_vao);
     glGenBuffers(static_cast<GLsizei>(made.buffers.size()), made.buffers.data());
@@ -262,22 +277,29 @@ void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options) {
     draw_faces(item, options, vector_of(plain_colour_of(material)), 1, material.value_or(Material{}));
 }
 
+QOpenGLShaderProgram& GlScene::program_for(const Material& material) {
+    if (material.stripes > 0) return striped_faces_;
+    const bool dull = material.roughness >= 1 && material.metalness <= 0 && material.transparency <= 0;
+    return dull ? faces_ : shining_faces_;
+}
+
 void GlScene::draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity,
                          const Material& material) {
     if (item.drawable->triangles.empty()) return;
-    faces_.bind();
-    set_ramp(faces_, item.show.ramp);
-    faces_.setUniformValue("matrix", matrix(options, item.drawable->origin));
-    faces_.setUniformValue("plain", plain);
-    faces_.setUniformValue("odd", vector_of(not_a_number_colour));
-    faces_.setUniformValue("eye", vector_of(options.camera.forward() * -1));
-    faces_.setUniformValue("light", vector_of(options.camera.light()));
-    faces_.setUniformValue("eye_place", vector_of(options.camera.eye() - item.drawable->origin));
-    faces_.setUniformValue("opacity", opacity);
-    faces_.setUniformValue("roughness", material.roughness);
-    faces_.setUniformValue("metalness", material.metalness);
-    faces_.setUniformValue("transparency", material.transparency);
-    faces_.setUniformValue("stripes", material.stripes);
+    QOpenGLShaderProgram& program = program_for(material);
+    program.bind();
+    set_ramp(program, item.show.ramp);
+    program.setUniformValue("matrix", matrix(options, item.drawable->origin));
+    program.setUniformValue("plain", plain);
+    program.setUniformValue("odd", vector_of(not_a_number_colour));
+    program.setUniformValue("eye", vector_of(options.camera.forward() * -1));
+    program.setUniformValue("light", vector_of(options.camera.light()));
+    program.setUniformValue("eye_place", vector_of(options.camera.eye() - item.drawable->origin));
+    program.setUniformValue("opacity", opacity);
+    program.setUniformValue("roughness", material.roughness);
+    program.setUniformValue("metalness", material.metalness);
+    program.setUniformValue("transparency", material.transparency);
+    program.setUniformValue("stripes", material.stripes);
     glEnable(GL_POLYGON_OFFSET_FILL);
     // What is laid over is seen where it lies on what it is of.
     const float behind = opacity < 1 ? -1 : 1;
@@ -348,28 +370,28 @@ void GlScene::draw_heavier_lines(const SceneItem& item, const FrameOptions& opti
     glLineWidth(1);
 }
 
-// Wide lines take the colours of what they join; thin ones are ink alone.
+// Wide lines take the colours of what they join; thin ones, and those without, are ink alone.
 void GlScene::set_up_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width) {
     const Buffers& buffers = buffers_of(item.drawable);
-    lines_.bind();
-    set_ramp(lines_, item.show.ramp);
-    lines_.setUniformValue("matrix", matrix(options, item.drawable->origin));
-    lines_.setUniformValue("ink", ink);
-    lines_.setUniformValue("coloured", width > 1 ? 1.0F : 0.0F);
+    QOpenGLShaderProgram& program = width > 1 && buffers.coloured ? lines_ : ink_lines_;
+    program.bind();
+    set_ramp(program, item.show.ramp);
+    program.setUniformValue("matrix", matrix(options, item.drawable->origin));
+    program.setUniformValue("ink", ink);
     const bool bars = item.drawable->lines_are == LineRole::bars;
-    set_fade(DepthFade(options.camera, bars ? item.drawable->bounds : Box()), item.drawable->origin);
+    set_fade(program, DepthFade(options.camera, bars ? item.drawable->bounds : Box()), item.drawable->origin);
     glLineWidth(static_cast<float>(options.pixel_ratio) * width);
     glBindVertexArray(buffers.faces_vao);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, buffers.buffers[2]);
 }
 
 // How lines pale with their distance from here.
-void GlScene::set_fade(const DepthFade& fade, Vec3 origin) {
+void GlScene::set_fade(QOpenGLShaderProgram& program, const DepthFade& fade, Vec3 origin) {
     const double there = dot(fade.forward, origin);
-    lines_.setUniformValue("forward", vector_of(fade.forward));
-    lines_.setUniformValue("near", static_cast<float>(fade.near - there));
-    lines_.setUniformValue("far", static_cast<float>(fade.far - there));
-    lines_.setUniformValue("farthest_share", static_cast<float>(DepthFade::farthest_share));
+    program.setUniformValue("forward", vector_of(fade.forward));
+    program.setUniformValue("near", static_cast<float>(fade.near - there));
+    program.setUniformValue("far", static_cast<float>(fade.far - there));
+    program.setUniformValue("farthest_share", static_cast<float>(DepthFade::farthest_share));
 }
 
 void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width) {
@@ -388,6 +410,9 @@ void GlScene::draw_lines(const SceneItem& item, const FrameOptions& options, QVe
 
 void GlScene::draw_points(const SceneItem& item, const FrameOptions& options) {
     if (item.drawable->points.empty()) return;
+    const bool where_lines_meet =
+        item.drawable->points_are == PointRole::feet && item.show.edges && !item.drawable->edges.empty();
+    if (options.quick && where_lines_meet) return;
     const Buffers& buffers = buffers_of(item.drawable);
     const bool handles = item.drawable->points_are == PointRole::handles;
     const auto ratio = static_cast<float>(options.pixel_ratio);
@@ -446,11 +471,10 @@ void GlScene::draw_grid(const FrameOptions& options) {
                  GL_STREAM_DRAW);
     glEnableVertexAttribArray(0);
     glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 3 * sizeof(float), nullptr);
-    lines_.bind();
-    lines_.setUniformValue("matrix", matrix(options, origin));
-    lines_.setUniformValue("coloured", 0.0F);
-    set_fade(DepthFade(options.camera, Box()), origin);
-    lines_.setUniformValue("ink", QVector4D(vector_of(look().ink), look().dark ? 0.14F : 0.10F));
+    ink_lines_.bind();
+    ink_lines_.setUniformValue("matrix", matrix(options, origin));
+    set_fade(ink_lines_, DepthFade(options.camera, Box()), origin);
+    ink_lines_.setUniformValue("ink", QVector4D(vector_of(look().ink), look().dark ? 0.14F : 0.10F));
     glDepthMask(GL_FALSE);
     glDrawArrays(GL_LINES, 0, static_cast<GLsizei>(lines.size() / 3));
     glDepthMask(GL_TRUE);

@@ -29,12 +29,13 @@ struct SceneItem {
 
 // Of more points every n-th stands for all while the camera moves, or while there is another result many
 // times a second.
-inline constexpr std::size_t most_points_in_draft = 25'000;
+inline constexpr std::size_t most_points_in_draft = 12'000;
 
 struct FrameOptions {
     Camera camera;
     QSize pixels;
     double pixel_ratio = 1;
+    bool quick = false;  // while something moves: not what is hardly seen then
     bool draft = false;  // while something moves and frames are slow: faces, lines, and some of the points
     bool grid = true;
     double grid_step = 1;  // study lengths
@@ -55,12 +56,15 @@ private:
         std::shared_ptr<const Drawable> drawable;  // keeps the key alive
         GLuint faces_vao = 0, points_vao = 0;
         std::array<GLuint, 6> buffers{};  // vertices, triangles, edges, points, coarse triangles, repeats
+        bool coloured = false;            // with anything but the plain colour
         bool used = false;
     };
     Buffers& buffers_of(const std::shared_ptr<const Drawable>& drawable);
     void drop_unused();
     void destroy(Buffers& buffers);
-    bool build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment);
+    bool build(QOpenGLShaderProgram& program, const char* vertex, const char* fragment,
+               const char* defined = "");
+    QOpenGLShaderProgram& program_for(const Material& material);
     static void set_ramp(QOpenGLShaderProgram& program, const RampStyle& style);
     void draw_background();
     void draw_ghost(const SceneItem& item, const FrameOptions& options);
@@ -71,7 +75,7 @@ private:
     void draw_faces(const SceneItem& item, const FrameOptions& options);
     void draw_faces(const SceneItem& item, const FrameOptions& options, QVector3D plain, float opacity,
                     const Material& material);
-    void set_fade(const DepthFade& fade, Vec3 origin);
+    static void set_fade(QOpenGLShaderProgram& program, const DepthFade& fade, Vec3 origin);
     void draw_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);
     void draw_heavier_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink);
     void set_up_lines(const SceneItem& item, const FrameOptions& options, QVector4D ink, float width);
@@ -81,7 +85,8 @@ private:
     void draw_grid(const FrameOptions& options);
     QMatrix4x4 matrix(const FrameOptions& options, Vec3 origin) const;
 
-    QOpenGLShaderProgram background_, faces_, shadow_, lines_, points_;
+    QOpenGLShaderProgram background_, faces_, shining_faces_, striped_faces_, shadow_, lines_, ink_lines_,
+        points_;
     GLuint ramp_ = 0, empty_vao_ = 0, grid_vao_ = 0, grid_buffer_ = 0;
     std::map<const Drawable*, Buffers> buffers_;
 };

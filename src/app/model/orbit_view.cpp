@@ -1,5 +1,6 @@
 #include "app/model/orbit_view.hpp"
 
+#include <QGuiApplication>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QOpenGLContext>
@@ -18,6 +19,8 @@ namespace plume::app {
 namespace {
 
 constexpr double slow_frame_ms = 40, quick_frame_ms = 8;
+// Nobody waits longer for smooth edges; and where they are left out, this is quick enough to try them again.
+constexpr double most_smooth_ms = 250, tried_again_ms = 25;
 constexpr int rest_ms = 180;  // what did not move for so long rests
 
 }  // namespace
@@ -90,13 +93,14 @@ double OrbitView::grid_step() const {
     return round_step(camera_.view_height() / 12);  // a tenth to a quarter of the view
 }
 
-// Bounds and the step of the grid follow from the rest.
-bool OrbitView::Frame::looks_like(const Frame& other) const {
-    const auto key = [](const Frame& frame) {
-        const FrameOptions& with = frame.options;
-        return std::tuple(with.camera, with.pixels, with.draft, with.grid, frame.smooth);
+// Bounds and the step of the grid follow from the rest; what was drawn better than it need be stays.
+bool OrbitView::Frame::is_seen_in(const Frame& drawn) const {
+    const auto shown = [](const Frame& frame) {
+        return std::tie(frame.options.camera, frame.options.pixels, frame.options.grid, frame.items,
+                        frame.ghosts);
     };
-    return key(*this) == key(other) && items == other.items && ghosts == other.ghosts;
+    return (drawn.smooth || !smooth) && (options.quick || !drawn.options.quick) &&
+           (options.draft || !drawn.options.draft) && shown(*this) == shown(drawn);
 }
 
 OrbitView::Frame OrbitView::frame_now() const {
@@ -106,16 +110,17 @@ OrbitView::Frame OrbitView::frame_now() const {
     options.camera = camera_;
     options.pixels = size() * devicePixelRatioF();
     options.pixel_ratio = devicePixelRatioF();
+    options.quick = !still && frame_ms_ >= quick_frame_ms;
     options.draft = !still && slow();
     options.grid = grid_;
     options.grid_step = grid_step();
     options.bounds = box;
     if (!box.empty()) options.bounds.include(Vec3{box.centre().x, box.centre().y, std::min(0.0, box.low.z)});
-    return {drawn_items(), ghosts_, options, still || frame_ms_ < quick_frame_ms};
+    return {drawn_items(), ghosts_, options, still, !options.quick && !rough_};
 }
 
 bool OrbitView::is_drawn() const {
-    return !has_to_fit() && frame_now().looks_like(drawn_);
+    return !has_to_fit() && frame_now().is_seen_in(drawn_);
 }
 
 void OrbitView::draw_gl(QOpenGLFramebufferObject* target) {
@@ -135,10 +140,13 @@ void OrbitView::draw_gl(QOpenGLFramebufferObject* target) {
     else
         scene_.draw(drawn_.items, drawn_.ghosts, drawn_.options);
     gl.glFinish();
-    if (!drawn_.smooth || items_.empty()) return;
+    if (items_.empty() || (!drawn_.still && !drawn_.smooth)) return;
     // What takes long once compiles what draws it.
     const double before_ms = std::exchange(last_frame_ms_, static_cast<double>(timer.nsecsElapsed()) * 1e-6);
     frame_ms_ = std::min(before_ms, last_frame_ms_);
+    const bool was_rough =
+        std::exchange(rough_, frame_ms_ > (drawn_.smooth ? most_smooth_ms : tried_again_ms));
+    if (was_rough && !rough_) redraw();
 }
 
 void OrbitView::paint_on(QPainter& painter) {
@@ -276,7 +284,8 @@ void OrbitView::camera_moved() {
 }
 
 void OrbitView::form_changed() {
-    flowing_ = changed_.isActive();
+    // What is dragged changes again.
+    flowing_ = changed_.isActive() || QGuiApplication::mouseButtons() != Qt::NoButton;
     // Where drawing takes long, the next change comes later.
     changed_.start(rest_ms + static_cast<int>(2 * frame_ms_));
     redraw();

@@ -91,8 +91,8 @@ private:
     struct Frame {
         std::vector<SceneItem> items, ghosts;
         FrameOptions options;
-        bool smooth = false;
-        bool looks_like(const Frame& other) const;
+        bool still = false, smooth = false;
+        bool is_seen_in(const Frame& drawn) const;
     };
     Frame frame_now() const;
     bool has_to_fit() const { return fit_wanted_ && !bounds().empty(); }
@@ -111,6 +111,7 @@ private:
     Camera fitted_;         // as it was when it was last fitted, to this
     Box fitted_to_;
     double frame_ms_ = 0, last_frame_ms_ = 0;
+    bool rough_ = false;  // smooth edges would take too long
 };
 
 }  // namespace plume::app

@@ -65,8 +65,10 @@ void main() {
     at = placed(position);
     gl_Position = matrix * vec4(at, 1.0);
 })";
-// Materials (material.hpp) mirror a pale sky and the light; what has none is dull. The terms are those of
-// still pictures (still.cpp).
+// Of three programs, by what is defined: nothing, what has no material, and is dull; SHINES, materials
+// (material.hpp), that mirror a pale sky and the light; STRIPED, stripes of reflected light. One program for
+// all would take software several times as long: it follows every branch for every pixel. The terms are those
+// of still pictures (still.cpp).
 inline constexpr const char* faces_fragment = R"(#version 330 core
 in vec3 toward, own, at;
 in float coordinate;
@@ -84,22 +86,17 @@ void main() {
     float sky = 0.5 + 0.5 * n.z;
     float sun = max(dot(n, light), 0.0);
     vec3 dull = base * (0.52 + 0.20 * sky + 0.38 * sun);
-    if (roughness >= 1.0 && metalness <= 0.0 && transparency <= 0.0 && stripes <= 0.0) {
-        colour = vec4(dull, opacity);
-        return;
-    }
     vec3 look = normalize(eye_place - at);
-    if (stripes > 0.0) {
-        vec3 mirror = reflect(-look, n);
-        float turn = atan(mirror.y, mirror.z) / 6.28318530718 * stripes;
-        float tone = abs(fract(turn) - 0.5) * 2.0;
-        // The seam of the angle is no edge of a stripe.
-        float width = clamp(2.0 * length(vec2(dFdx(mirror.y), dFdy(mirror.y)) + vec2(dFdx(mirror.z), dFdy(mirror.z)))
-                            / max(length(mirror.yz), 0.02) / 6.28318530718 * stripes, 0.02, 0.5);
-        float lit = smoothstep(0.5 - width, 0.5 + width, tone);
-        colour = vec4(mix(vec3(0.10, 0.11, 0.12), base, lit) * (0.8 + 0.2 * sky), opacity);
-        return;
-    }
+#if defined(STRIPED)
+    vec3 mirror = reflect(-look, n);
+    float turn = atan(mirror.y, mirror.z) / 6.28318530718 * stripes;
+    float tone = abs(fract(turn) - 0.5) * 2.0;
+    // The seam of the angle is no edge of a stripe.
+    float width = clamp(2.0 * length(vec2(dFdx(mirror.y), dFdy(mirror.y)) + vec2(dFdx(mirror.z), dFdy(mirror.z)))
+                        / max(length(mirror.yz), 0.02) / 6.28318530718 * stripes, 0.02, 0.5);
+    float lit = smoothstep(0.5 - width, 0.5 + width, tone);
+    colour = vec4(mix(vec3(0.10, 0.11, 0.12), base, lit) * (0.8 + 0.2 * sky), opacity);
+#elif defined(SHINES)
     float across = max(dot(n, look), 0.0);
     float flat_share = pow(1.0 - across, 5.0) * (1.0 - 0.8 * roughness);
     vec3 mirrors = mix(mix(vec3(0.04), base, metalness), vec3(1.0), flat_share);
@@ -111,6 +108,9 @@ void main() {
     vec3 shine = mirrored * mirrors;
     float cover = opacity * (1.0 - transparency * (1.0 - max(mirrors.g, min(1.0, shine.g))));
     colour = vec4(dull * (1.0 - metalness) * (1.0 - mirrors) + shine, cover);
+#else
+    colour = vec4(dull, opacity);
+#endif
 })";
 
 inline constexpr const char* shadow_vertex = R"(#version 330 core
@@ -145,18 +145,19 @@ void main() {
     gl_Position.z -= 0.0004 * gl_Position.w;
 })";
 
-// Curves and bars show their field; other lines are drawn in ink whatever they carry. Bars pale with the
-// distance.
+// Curves and bars show their field; with INK defined lines are drawn in ink whatever they carry. Bars pale
+// with the distance.
 inline constexpr const char* lines_fragment = R"(#version 330 core
 in float coordinate, left;
 in vec3 own;
 out vec4 colour;
 uniform vec4 ink;
-uniform float coloured;
 void main() {
     vec3 base = ink.rgb;
-    if (coloured > 0.5 && coordinate > -0.5) base = ramp_at(coordinate);
-    if (coloured > 0.5 && coordinate < -2.5) base = own;
+#if !defined(INK)
+    if (coordinate > -0.5) base = ramp_at(coordinate);
+    if (coordinate < -2.5) base = own;
+#endif
     colour = vec4(base, ink.a * left);
 })";
 

@@ -28,6 +28,7 @@
 #include "app/files/study_files.hpp"
 #include "app/handoff/hand_off_page.hpp"
 #include "app/model/model_panel.hpp"
+#include "app/parts/paced_moves.hpp"
 #include "app/parts/popup.hpp"
 #include "app/parts/step_actions.hpp"
 #include "app/parts/window_size.hpp"
@@ -58,6 +59,7 @@ MainWindow::MainWindow() : document_(standard_catalogue()) {
     begin_in_size(*this, {1280, 800});
     files_ = new StudyFiles(document_, this);
     new Recovery(document_, this);
+    new PacedMoves(this, [this] { return document_.results().progress().waiting; });
     menus_ = new QMenuBar;
     header_ = new Header(document_, menus_, this);
     build_page();

@@ -7,7 +7,11 @@
 namespace plume {
 
 BackgroundEvaluator::BackgroundEvaluator(const Catalogue& catalogue, ResultStore& cache, Finished finished)
-    : catalogue_(catalogue), cache_(cache), finished_(std::move(finished)), thread_([this] { work(); }) {}
+    : catalogue_(catalogue),
+      cache_(cache),
+      finished_(std::move(finished)),
+      passing_(catalogue, cache),
+      thread_([this] { work(); }) {}
 
 BackgroundEvaluator::~BackgroundEvaluator() {
     {
@@ -62,7 +66,8 @@ void BackgroundEvaluator::forget_present() {
 BackgroundEvaluator::Progress BackgroundEvaluator::progress() const {
     const std::scoped_lock lock(mutex_);
     Progress progress = progress_;
-    progress.busy = main_.run || waiting_;
+    progress.waiting = waiting_.has_value();
+    progress.busy = main_.run || progress.waiting;
     if (main_.run) {
         progress.fraction = main_.run->fraction();
         progress.seconds = std::chrono::duration<double>(Clock::now() - main_.started).count();
@@ -114,6 +119,7 @@ void BackgroundEvaluator::work() {
             if (job.number > forgotten_) present_.see(evaluation, job.recipes, catalogue_);
         }
         changed_.notify_all();
+        passing_.see(evaluation, another_study_waits(job));
         if (!is_outdated()) hand_over(std::move(evaluation), run);
         let_go_of_files(job);
         end(main_);
@@ -149,6 +155,11 @@ bool BackgroundEvaluator::can_go_beside() const {
 bool BackgroundEvaluator::is_outdated() const {
     const std::scoped_lock lock(mutex_);
     return seen_beside_ != 0 && waiting_;
+}
+
+bool BackgroundEvaluator::another_study_waits(const Job& job) const {
+    const std::scoped_lock lock(mutex_);
+    return waiting_ && waiting_->study != job.study;
 }
 
 // A second thread keeps the clock: when something newer has waited long enough it cancels what has no use for

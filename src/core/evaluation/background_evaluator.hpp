@@ -15,6 +15,7 @@
 #include <thread>
 
 #include "core/evaluation/evaluator.hpp"
+#include "core/evaluation/passing_results.hpp"
 #include "core/evaluation/present_forms.hpp"
 #include "core/evaluation/recipe.hpp"
 
@@ -24,8 +25,9 @@ class BackgroundEvaluator {
 public:
     struct Progress {
         bool busy = false;
-        double seconds = 0;  // since this evaluation began
-        ItemId step = 0;     // in hand
+        bool waiting = false;  // something newer than what is in hand
+        double seconds = 0;    // since this evaluation began
+        ItemId step = 0;       // in hand
         std::size_t index = 0, count = 0;
         double fraction = 0;  // of that step
     };
@@ -81,6 +83,7 @@ private:
     bool is_overtaken(const Lane& lane) const;
     bool can_go_beside() const;
     bool is_outdated() const;
+    bool another_study_waits(const Job& job) const;
     std::map<ItemId, Hash> recipes_at(const Study& study, const std::optional<Moment>& moment) const;
     EvaluationPlan plan_of(const Job& job, const Run& run, Lane& lane);
     void hand_over(Evaluation evaluation, const Run& run);
@@ -97,6 +100,7 @@ private:
     std::uint64_t seen_beside_ = 0;  // the one that was computed beside, as far as it could be; 0: none
     Lane main_, beside_;
     PresentForms present_;
+    PassingResults passing_;       // of the worker's thread
     std::uint64_t forgotten_ = 0;  // what was submitted up to this one is of another study
     Progress progress_;            // of the main lane
     bool closing_ = false;

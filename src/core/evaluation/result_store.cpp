@@ -13,14 +13,14 @@ constexpr std::chrono::milliseconds between_looks{20};
 }  // namespace
 
 ResultStore::Claim::~Claim() {
-    if (work_) store_->let_go(key_, work_);
+    if (work_) store_->end_work(key_, work_);
 }
 
 void ResultStore::Claim::fulfil(Made made, double seconds) {
     store_->put(key_, made, seconds);
     if (!work_) return;
     work_->made = std::move(made);
-    store_->let_go(key_, std::exchange(work_, nullptr));
+    store_->end_work(key_, std::exchange(work_, nullptr));
 }
 
 ResultStore::Claim ResultStore::claim(const Hash& key, const Run& run) {
@@ -42,7 +42,7 @@ ResultStore::Claim ResultStore::claim(const Hash& key, const Run& run) {
     }
 }
 
-void ResultStore::let_go(const Hash& key, const std::shared_ptr<UnderWay>& work) {
+void ResultStore::end_work(const Hash& key, const std::shared_ptr<UnderWay>& work) {
     {
         const std::scoped_lock lock(mutex_);
         work->over = true;
@@ -71,18 +71,28 @@ void ResultStore::put(const Hash& key, Made made, double seconds) {
     const std::scoped_lock lock(mutex_);
     if (size > limit_ || entries_.contains(key)) return;
     while (bytes_ + size > limit_) {
-        const auto least = by_worth_.begin();
-        const auto entry = entries_.find(least->second);
-        let_go_worth_ = least->first.first;
-        bytes_ -= entry->second.bytes;
-        entries_.erase(entry);
-        by_worth_.erase(least);
+        const auto [worth, least] = *by_worth_.begin();
+        let_go_worth_ = worth.first;
+        erase_locked(least);
     }
     const double worth = (seconds + least_seconds) / static_cast<double>(size + 1);
     const Order order = order_of(worth);
     entries_.emplace(key, Entry{std::move(made), size, worth, order});
     by_worth_.emplace(order, key);
     bytes_ += size;
+}
+
+void ResultStore::let_go_of(const Hash& key) {
+    const std::scoped_lock lock(mutex_);
+    erase_locked(key);
+}
+
+void ResultStore::erase_locked(const Hash& key) {
+    const auto entry = entries_.find(key);
+    if (entry == entries_.end()) return;
+    bytes_ -= entry->second.bytes;
+    by_worth_.erase(entry->second.order);
+    entries_.erase(entry);
 }
 
 std::vector<std::size_t> ResultStore::kept_frames(const Hash& chain) const {

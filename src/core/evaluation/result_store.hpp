@@ -62,6 +62,8 @@ public:
     Made find(const Hash& key);  // without a value when it is not there; does not wait
     // A value larger than the whole bound is not kept.
     void put(const Hash& key, Made made, double seconds = 0);
+    // Whoever has it keeps it.
+    void let_go_of(const Hash& key);
     std::size_t bytes() const;
     std::size_t waiting() const;  // how many wait for a result that is being made
     MomentChains& moments() { return moments_; }
@@ -77,8 +79,9 @@ private:
         double worth;  // seconds a byte
         Order order;
     };
-    void let_go(const Hash& key, const std::shared_ptr<UnderWay>& work);
+    void end_work(const Hash& key, const std::shared_ptr<UnderWay>& work);
     Made find_locked(const Hash& key);
+    void erase_locked(const Hash& key);
     Order order_of(double worth) { return {let_go_worth_ + worth, ++asked_}; }
 
     mutable std::mutex mutex_;

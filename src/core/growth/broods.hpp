@@ -32,5 +32,10 @@ std::uint64_t identity_of(std::uint64_t parent, const GrownLine& line, std::uint
 Result<std::vector<Brood>> broods_of(const GrowthRules& rules, const Population& parts,
                                      const std::vector<std::uint8_t>& ended, std::size_t most,
                                      const Surroundings& around, const Run& run);
+// How many parts they would be, 1e18 at most, without a list of them where no condition asks for one. Error:
+// cancelled.
+Result<double> brood_count(const GrowthRules& rules, const Population& parts,
+                           const std::vector<std::uint8_t>& ended, std::size_t most,
+                           const Surroundings& around, const Run& run);
 
 }  // namespace plume

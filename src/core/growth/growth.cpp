@@ -33,9 +33,9 @@ public:
             if (!*more) break;
         }
         if (grown_.end == GrowthEnd::generations) {
-            auto broods = broods_of(rules_, parts(), ended_, limits_.most, around_, quiet_);
-            if (!broods) return broods.error();
-            grown_.next = give_places(*broods);
+            const auto next = brood_count(rules_, parts(), ended_, limits_.most, around_, quiet_);
+            if (!next) return next.error();
+            grown_.next = static_cast<std::size_t>(*next);
         }
         return std::move(grown_);
     }

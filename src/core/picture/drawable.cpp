@@ -75,14 +75,24 @@ double usual_edge_length(const Drawable& drawable) {
     return *middle;
 }
 
-// Every so many of the pieces of lines that are things themselves, for while something moves.
+// Of lines that are things themselves, for while something moves: pieces that go on from each other are drawn
+// as one, so many at a time. Where these are many, too, every so many of them stands for all.
 void add_coarse_lines(std::size_t most, Drawable& drawable) {
-    const std::size_t pieces = drawable.edges.size() / 2, every = pieces / most + 1;
+    const std::size_t pieces = drawable.edges.size() / 2, at_a_time = pieces / most + 1;
     const bool only_lines = drawable.triangles.empty() && drawable.shapes.empty();
-    if (!only_lines || drawable.lines_are == LineRole::edges || every == 1) return;
-    for (std::size_t piece = 0; piece < pieces; piece += every)
-        drawable.coarse.insert(drawable.coarse.end(),
-                               {drawable.edges[2 * piece], drawable.edges[2 * piece + 1]});
+    if (!only_lines || drawable.lines_are == LineRole::edges || at_a_time == 1) return;
+    const auto from = [&](std::size_t piece) { return drawable.edges[2 * piece]; };
+    const auto to = [&](std::size_t piece) { return drawable.edges[2 * piece + 1]; };
+    std::vector<std::pair<std::uint32_t, std::uint32_t>> joined;
+    for (std::size_t first = 0, next = 0; first < pieces; first = next) {
+        next = first + 1;
+        while (next < pieces && next - first < at_a_time && to(next - 1) == from(next))
+            ++next;
+        joined.emplace_back(from(first), to(next - 1));
+    }
+    const std::size_t every = joined.size() > 2 * most ? joined.size() / most + 1 : 1;
+    for (std::size_t piece = 0; piece < joined.size(); piece += every)
+        drawable.coarse.insert(drawable.coarse.end(), {joined[piece].first, joined[piece].second});
 }
 
 }  // namespace
@@ -91,6 +101,13 @@ bool refines(const Value& value) {
     if (const auto* set = std::get_if<SolidSet>(&value)) return all_exact(*set);
     if (const auto* mesh = std::get_if<Mesh>(&value)) return mesh->part_count() > 1;
     return kind_of(value) == Kind::surface;
+}
+
+std::size_t bytes_of(const Drawable& drawable) {
+    const auto bytes = [](const auto&... arrays) { return (... + (arrays.size() * sizeof(arrays[0]))); };
+    return bytes(drawable.vertices, drawable.triangles, drawable.coarse, drawable.edges, drawable.points,
+                 drawable.repeats, drawable.shapes, drawable.vertex_parts, drawable.node_starts,
+                 drawable.lines);
 }
 
 DrawVertex at_repeat(const DrawRepeat& repeat, const DrawVertex& v) {

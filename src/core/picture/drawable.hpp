@@ -127,6 +127,9 @@ struct DrawOptions {
     std::optional<DrawnView> view = {};   // surfaces are drawn as finely as it needs, where it sees them
 };
 
+// What its arrays take.
+std::size_t bytes_of(const Drawable& drawable);
+
 // A vertex of a shape as one of its repeats has it, with the repeat's colour.
 DrawVertex at_repeat(const DrawRepeat& repeat, const DrawVertex& vertex);
 

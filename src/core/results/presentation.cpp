@@ -11,6 +11,7 @@ namespace {
 
 constexpr std::size_t histogram_bins = 24;
 constexpr int thumbnail_side = 240;
+constexpr std::size_t most_resting = 10'000;
 
 std::shared_ptr<const Thumbnail> thumbnail_of(const StepKind& kind, const Outcome& outcome, const Run& run) {
     if (!outcome.inputs || !outcome.inputs->has("file")) return nullptr;
@@ -35,10 +36,16 @@ std::vector<std::string> inherited_not_finite(const Outcome& outcome, const Stat
     return sentences;
 }
 
+std::size_t bytes_of(const std::shared_ptr<const Drawable>& drawable) {
+    return drawable ? bytes_of(*drawable) : 0;
+}
+
 }  // namespace
 
 Presenter::Kept& Presenter::kept(const Hash& key) {
     auto moved = before_.extract(key);
+    if (moved.empty() && !(moved = resting_.extract(key)).empty())
+        resting_bytes_ -= bytes_of(moved.mapped().drawable);
     if (!moved.empty()) return asked_.insert(std::move(moved)).position->second;
     return asked_[key];
 }
@@ -90,8 +97,25 @@ Result<Presentation> Presenter::present(const Step& step, const Outcome& outcome
     return shown;
 }
 
-void Presenter::forget_others() {
-    before_ = std::exchange(asked_, {});
+void Presenter::forget_others(Others others) {
+    auto not_asked = std::exchange(before_, std::exchange(asked_, {}));
+    if (others == Others::may_come_again) return rest(not_asked);
+    resting_.clear();
+    rested_.clear();
+    resting_bytes_ = 0;
+}
+
+void Presenter::rest(std::map<Hash, Kept>& others) {
+    for (auto& [key, kept] : others) {
+        resting_bytes_ += bytes_of(kept.drawable);
+        rested_.push_back(key);
+        resting_.insert_or_assign(key, std::move(kept));
+    }
+    while (resting_bytes_ > most_resting_bytes_ || rested_.size() > most_resting) {
+        const auto longest = resting_.extract(rested_.front());
+        rested_.pop_front();
+        if (!longest.empty()) resting_bytes_ -= bytes_of(longest.mapped().drawable);
+    }
 }
 
 }  // namespace plume

@@ -2,6 +2,7 @@
 // What is shown of a step's result, by window and command line alike: how it is drawn, the figures of the
 // numbers in hand, how far it reaches, what of it is not finite, the picture it reads.
 
+#include <deque>
 #include <map>
 #include <memory>
 #include <string>
@@ -33,7 +34,8 @@ struct Presentation {
 // wanted. For one thread at a time.
 class Presenter {
 public:
-    explicit Presenter(const Catalogue& catalogue) : catalogue_(catalogue) {}
+    explicit Presenter(const Catalogue& catalogue, std::size_t most_resting_bytes = 256'000'000)
+        : catalogue_(catalogue), most_resting_bytes_(most_resting_bytes) {}
 
     // How an outcome with a value is drawn, alone: what is seen need not wait for figures. Errors: those of
     // drawing; cancelled.
@@ -44,8 +46,10 @@ public:
     // Of an outcome with a value; drawn when `draw` is given. Errors: those of drawing; cancelled.
     Result<Presentation> present(const Step& step, const Outcome& outcome, const DrawOptions* draw,
                                  const Run& run);
-    // What was not asked for since the last call is not wanted any more.
-    void forget_others();
+    // What was not asked for since the last call is not wanted any more; of the same study at another moment
+    // it may be wanted again, and is kept as long as there is room.
+    enum class Others { are_not_wanted, may_come_again };
+    void forget_others(Others others = Others::are_not_wanted);
 
 private:
     struct Kept {
@@ -54,9 +58,12 @@ private:
         std::string colour_by;  // of the drawable
     };
     Kept& kept(const Hash& key);
+    void rest(std::map<Hash, Kept>& others);
 
     const Catalogue& catalogue_;
-    std::map<Hash, Kept> asked_, before_;
+    std::map<Hash, Kept> asked_, before_, resting_;
+    std::deque<Hash> rested_;  // those that rest, and some that were asked for since; the longest first
+    std::size_t most_resting_bytes_, resting_bytes_ = 0;
 };
 
 }  // namespace plume

@@ -290,6 +290,22 @@ TEST(Growth, StopsAtTheMostWithWhatThereIs) {
     EXPECT_EQ(grown("a becomes\na times 1 / depth", 3, limits).end, GrowthEnd::most) << "no number";
 }
 
+// The next generation is told without being made: as many as one more generation has.
+TEST(Growth, TheNextGenerationIsCountedAsItWouldBeMade) {
+    for (const char* rules :
+         {"a becomes\na times 3\nb\nb becomes\na", "a becomes\na times depth + 1",
+          "a becomes\nb\nb becomes\na times 0", "a becomes\na times 4, chance 0.6\na",
+          "a becomes, where number < 1\na times 2\notherwise\na", "a becomes\na times 5, where copy > 1"}) {
+        const auto check = [&](std::size_t generations) {
+            const std::vector<std::size_t> further = sizes_of_generations(grown(rules, generations + 1));
+            const std::size_t made = further.size() > generations + 1 ? further.back() : 0;
+            EXPECT_EQ(grown(rules, generations).next, made) << rules << " after " << generations;
+        };
+        for (const std::size_t generations : {1U, 3U, 5U})
+            check(generations);
+    }
+}
+
 // Every pair that is nearer than the distance is one of family.
 TEST(Growth, PartsKeepApart) {
     GrowthLimits limits;

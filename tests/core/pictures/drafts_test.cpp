@@ -1,5 +1,6 @@
 // What is drawn of forms with more triangles, samples and edges than a screen can show.
 
+#include <map>
 #include <set>
 
 #include "core/data/camera.hpp"
@@ -172,25 +173,55 @@ TEST(Drafts, EveryPatchHasItsCoarseTriangles) {
     EXPECT_NEAR(highest, 100, 1e-3);
 }
 
-// Lines that are things themselves stay in sight while something moves, every so many pieces of them; what
+// The corners that a drawable's lines run through, each with how many pieces end there.
+std::map<std::uint32_t, int> ends_of(const DrawArray<std::uint32_t>& pieces) {
+    std::map<std::uint32_t, int> ends;
+    for (const std::uint32_t index : pieces)
+        ++ends[index];
+    return ends;
+}
+
+// Lines that are things themselves stay in sight, and whole, while something moves, in fewer pieces; what
 // only joins points does not.
-TEST(Drafts, ManyLinesKeepSomeOfTheirPieces) {
+TEST(Drafts, ManyLinesAreDrawnInFewerPieces) {
     CurveSet rings;
     for (int ring = 0; ring < 300; ++ring)
         rings.curves.push_back(ellipse(placement_of({0, 0, ring * 0.1}, {0, 0, 1}, {1, 0, 0}), 5, 5));
     DrawOptions options;
+    options.most_coarse = 6'000;
     const Drawable all = drawn(Value(rings), options);
-    ASSERT_GT(all.edges.size() / 2, options.most_coarse);
-    EXPECT_LE(all.coarse.size() / 2, options.most_coarse);
+    ASSERT_GT(all.edges.size() / 2, 2 * options.most_coarse);
+    EXPECT_LE(all.coarse.size() / 2, options.most_coarse + rings.curves.size());
     EXPECT_GE(all.coarse.size() / 2, options.most_coarse / 2);
+    const std::map<std::uint32_t, int> given = ends_of(all.edges);
+    std::set<std::uint32_t> drawn_rings;
+    for (const auto& [corner, ends] : ends_of(all.coarse)) {
+        EXPECT_TRUE(given.contains(corner));
+        EXPECT_EQ(ends, 2) << "a ring is closed";
+        drawn_rings.insert(all.vertex_parts[corner]);
+    }
+    EXPECT_EQ(drawn_rings.size(), rings.curves.size());
+    options.most_coarse = all.edges.size() / 2 + 1;
+    EXPECT_TRUE(drawn(Value(rings), options).coarse.empty());
+    EXPECT_TRUE(drawn(Value(hills(200, 200))).coarse.empty()) << "edges between points";
+}
+
+// Where there is nothing to join, some of them stand for all.
+TEST(Drafts, ManySeparateLinesAreThinnedOut) {
+    CurveSet rails;
+    for (int rail = 0; rail < 5'000; ++rail)
+        rails.curves.push_back(*line_between({rail * 0.1, 0, 0}, {rail * 0.1, 1, 0}));
+    DrawOptions options;
+    options.most_coarse = 500;
+    const Drawable all = drawn(Value(rails), options);
+    ASSERT_EQ(all.edges.size() / 2, 5'000U);
+    EXPECT_LE(all.coarse.size() / 2, 500U);
+    EXPECT_GE(all.coarse.size() / 2, 250U);
     std::set<std::pair<std::uint32_t, std::uint32_t>> pieces;
     for (std::size_t at = 0; at < all.edges.size(); at += 2)
         pieces.emplace(all.edges[at], all.edges[at + 1]);
     for (std::size_t at = 0; at < all.coarse.size(); at += 2)
         EXPECT_TRUE(pieces.contains({all.coarse[at], all.coarse[at + 1]})) << at;
-    options.most_coarse = all.edges.size() / 2 + 1;
-    EXPECT_TRUE(drawn(Value(rings), options).coarse.empty());
-    EXPECT_TRUE(drawn(Value(hills(200, 200))).coarse.empty()) << "edges between points";
 }
 
 // Thinned out and with no finite number to take a range from.

@@ -37,6 +37,7 @@ double usual_spacing(const PointLattice& lattice) {
 }
 
 void add_points(const PointLattice& lattice, const Colours& colours, Drawable& drawable) {
+    drawable.points.reserve(lattice.point_count());
     for (std::size_t index = 0; index < lattice.address_count(); ++index) {
         if (!lattice.present(index)) continue;
         if (!is_finite(lattice.point(index))) {
@@ -117,25 +118,50 @@ namespace {
 // Of more parts that grew, axes are a haze.
 constexpr std::size_t most_grown_axes = 4000;
 
-// From each part to the one it came of, or to the nearest before that is there. Siblings at one place share
-// that line: the one with the largest number is drawn last, over the others.
-void add_descent(const Placements& placements, bool coloured, Drawable& drawable) {
+// The part that a part came of, or the nearest before it that is there.
+std::uint32_t present_parent(const Placements& placements, std::uint32_t part) {
     const PartTree& tree = *placements.tree();
-    const auto add = [&](const DrawPoint& point) {
-        std::uint32_t parent = tree.parents[point.index];
-        while (parent != PartTree::none && !placements.origins().present(parent))
-            parent = tree.parents[parent];
+    std::uint32_t parent = tree.parents[part];
+    while (parent != PartTree::none && !placements.origins().present(parent))
+        parent = tree.parents[parent];
+    return parent;
+}
+
+// From each part to the one it came of. Of siblings at one place, one line is seen.
+void add_descent(const Placements& placements, Drawable& drawable) {
+    std::vector<std::uint32_t> vertices(placements.origins().address_count(), absent);
+    const auto vertex_of = [&](std::uint32_t part) {
+        if (vertices[part] == absent) {
+            vertices[part] = static_cast<std::uint32_t>(drawable.vertices.size());
+            drawable.vertices.push_back(
+                vertex(placements.placement(part).origin, drawable.origin, {0, 0, 1}, plain_coordinate));
+        }
+        return vertices[part];
+    };
+    std::uint32_t parent_before = PartTree::none;
+    Vec3 place_before;
+    for (const DrawPoint& point : drawable.points) {
+        const std::uint32_t parent = present_parent(placements, point.index);
+        const Vec3 place = placements.placement(point.index).origin;
+        const bool drawn = parent == parent_before && place == place_before;
+        parent_before = parent;
+        place_before = place;
+        if (parent == PartTree::none || drawn) continue;
+        const std::uint32_t from = vertex_of(parent), to = vertex_of(point.index);
+        drawable.edges.insert(drawable.edges.end(), {from, to});
+    }
+}
+
+// Of siblings at one place the one with the largest number is drawn last, over the others.
+void add_coloured_descent(const Placements& placements, Drawable& drawable) {
+    auto points = drawable.points;
+    std::ranges::stable_sort(points, {}, &DrawPoint::colour);
+    for (const DrawPoint& point : points) {
+        const std::uint32_t parent = present_parent(placements, point.index);
         if (parent != PartTree::none)
             add_line(placements.placement(parent).origin, placements.placement(point.index).origin,
                      point.colour, drawable);
-    };
-    if (!coloured) {
-        std::ranges::for_each(drawable.points, add);
-        return;
     }
-    auto points = drawable.points;
-    std::ranges::stable_sort(points, {}, &DrawPoint::colour);
-    std::ranges::for_each(points, add);
 }
 
 // How far a part's axes are drawn.
@@ -172,10 +198,11 @@ void draw_placements(const Placements& placements, const DrawOptions& options, D
     const Colours colours(origins.fields(), grew && !options.colour_by.empty() ? options.colour_by : "-", "",
                           drawable, [&](std::size_t index) { return origins.present(index); });
     add_points(origins, colours, drawable);
-    if (grew) add_descent(placements, !options.colour_by.empty(), drawable);
+    if (grew && options.colour_by.empty()) add_descent(placements, drawable);
+    if (grew && !options.colour_by.empty()) add_coloured_descent(placements, drawable);
     // Axes have colours of their own, among which those of a number would be lost.
-    if (!grew || (options.colour_by.empty() && drawable.points.size() <= most_grown_axes))
-        add_axes(placements, drawable);
+    if (grew && (!options.colour_by.empty() || drawable.points.size() > most_grown_axes)) return;
+    add_axes(placements, drawable);
     for (const DrawVertex& vertex : drawable.vertices)
         drawable.bounds.include(drawable.absolute(vertex.x, vertex.y, vertex.z));
 }
