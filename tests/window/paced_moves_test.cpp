@@ -70,17 +70,5 @@ TEST(PacedMoves, OfThoseThatComeTooSoonTheNewestIsFollowed) {
     EXPECT_EQ(told.events, QStringList({"press 20", "move 50", "move 70", "release 70"}));
 }
 
-// Without a button nothing is dragged, and each move is told.
-TEST(PacedMoves, WhatHoversIsNotHeldBack) {
-    Driver driver;
-    Told told;
-    told.setMouseTracking(true);
-    const PacedMoves paced(
-        nullptr, [] { return true; }, an_hour_ms);
-    for (const int x : {20, 30})
-        driver.move_to(told.at(x));
-    EXPECT_EQ(told.events.mid(told.events.size() - 2), QStringList({"move 20", "move 30"}));
-}
-
 }  // namespace
 }  // namespace plume::test
