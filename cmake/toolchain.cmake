@@ -35,6 +35,7 @@ option(PLUME_PRECOMPILE "Compile the headers that most units of a target read on
 function(plume_warn_as_precompiled target)
   target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-stringop-overflow;-Wno-stringop-overread;-Wno-array-bounds>)
 endfunction()
+# Lint compiles without, and shows that every unit includes what it needs.
 function(plume_precompile target)
   if(PLUME_PRECOMPILE)
     target_precompile_headers(${target} PRIVATE ${ARGN})

@@ -264,9 +264,9 @@ std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation,
     // Cancelled while it was being drawn: what could not be drawn stays as it was.
     brought->cancelled = evaluation.cancelled || run.cancelled();
     if (brought->complete && !brought->cancelled) {
-        const bool other_moment = std::exchange(prepared_, brought->study) == brought->study;
-        presenter_.forget_others(other_moment ? Presenter::Others::may_come_again
-                                              : Presenter::Others::are_not_wanted);
+        const bool same_study = std::exchange(prepared_, brought->study) == brought->study;
+        presenter_.forget_others(same_study ? Presenter::Others::may_come_again
+                                            : Presenter::Others::are_not_wanted);
     }
     return brought;
 }

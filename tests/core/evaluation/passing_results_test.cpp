@@ -25,7 +25,6 @@ protected:
     // As if making took so long.
     Evaluation made(const StudyPointer& study, double seconds = 0.01) {
         Evaluation evaluation = run(study, {}, &store);
-        evaluation.complete = true;
         for (auto& [id, outcome] : evaluation.outcomes)
             outcome.seconds = seconds;
         return evaluation;

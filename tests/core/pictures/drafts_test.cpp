@@ -1,5 +1,6 @@
 // What is drawn of forms with more triangles, samples and edges than a screen can show.
 
+#include <array>
 #include <map>
 #include <set>
 
@@ -222,6 +223,29 @@ TEST(Drafts, ManySeparateLinesAreThinnedOut) {
         pieces.emplace(all.edges[at], all.edges[at + 1]);
     for (std::size_t at = 0; at < all.coarse.size(); at += 2)
         EXPECT_TRUE(pieces.contains({all.coarse[at], all.coarse[at + 1]})) << at;
+}
+
+// Ten of each at one place, four times: a line to each place, and to each part where a number colours them.
+TEST(Drafts, SiblingsAtOnePlaceAreDrawnAsOneLine) {
+    StudyMaker maker;
+    maker.add("growth.parts", "parts");
+    maker.number("parts", "generations", "4");
+    maker.formula("parts",
+                  "part becomes\npart times 10, moved size up, turned 36° * copy about up, turned 20° "
+                  "about along, sized 0.6");
+    const Value parts = test::value_of(test::run(maker.study), "parts");
+    const Drawable plain = drawn(parts), by_number = drawn(parts, {"depth"});
+    ASSERT_EQ(plain.points.size(), 11'111U);
+    EXPECT_EQ(plain.edges.size() / 2, 1'111U);
+    EXPECT_EQ(by_number.edges.size() / 2, 11'110U);
+    std::set<std::array<float, 6>> lines, lines_by_number;
+    for (const auto& [drawable, all] : {std::pair(&plain, &lines), std::pair(&by_number, &lines_by_number)})
+        for (std::size_t at = 0; at < drawable->edges.size(); at += 2) {
+            const DrawVertex &a = drawable->vertices[drawable->edges[at]],
+                             &b = drawable->vertices[drawable->edges[at + 1]];
+            all->insert({a.x, a.y, a.z, b.x, b.y, b.z});
+        }
+    EXPECT_EQ(lines, lines_by_number) << "nothing else is seen";
 }
 
 // Thinned out and with no finite number to take a range from.

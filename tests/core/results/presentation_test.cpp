@@ -12,11 +12,16 @@
 namespace plume::test {
 namespace {
 
-// A lattice of nine points whose height is a number.
-StudyPointer raised(const std::string& height) {
+StudyMaker nine_points() {
     StudyMaker maker;
     maker.add("lattice.rectangular", "ground");
     maker.number("ground", "columns", "2").number("ground", "rows", "2");
+    return maker;
+}
+
+// Their height is a number.
+StudyPointer raised(const std::string& height) {
+    StudyMaker maker = nine_points();
     maker.add("points.move_formula", "risen");
     maker.formula("risen", "to_z = " + height);
     return maker.study;
@@ -89,9 +94,7 @@ TEST_F(Presented, TheLongestAtRestGoesFirst) {
 }
 
 TEST_F(Presented, FiguresAreThoseOfTheNumberInHand) {
-    StudyMaker maker;
-    maker.add("lattice.rectangular", "ground");
-    maker.number("ground", "columns", "2").number("ground", "rows", "2");
+    StudyMaker maker = nine_points();
     maker.add("field.formula", "height");
     maker.formula("height", "u");
     const Evaluation evaluation = run(maker.study);

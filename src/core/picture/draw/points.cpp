@@ -194,14 +194,16 @@ void draw_placements(const Placements& placements, const DrawOptions& options, D
     drawable.lines_are = LineRole::lines;
     const PointLattice& origins = placements.origins();
     settle(drawable, origins.bounds());
-    const bool grew = placements.tree() != nullptr;
-    const Colours colours(origins.fields(), grew && !options.colour_by.empty() ? options.colour_by : "-", "",
-                          drawable, [&](std::size_t index) { return origins.present(index); });
+    const bool grew = placements.tree() != nullptr, by_number = grew && !options.colour_by.empty();
+    const Colours colours(origins.fields(), by_number ? options.colour_by : "-", "", drawable,
+                          [&](std::size_t index) { return origins.present(index); });
     add_points(origins, colours, drawable);
-    if (grew && options.colour_by.empty()) add_descent(placements, drawable);
-    if (grew && !options.colour_by.empty()) add_coloured_descent(placements, drawable);
+    if (by_number)
+        add_coloured_descent(placements, drawable);
+    else if (grew)
+        add_descent(placements, drawable);
     // Axes have colours of their own, among which those of a number would be lost.
-    if (grew && (!options.colour_by.empty() || drawable.points.size() > most_grown_axes)) return;
+    if (by_number || (grew && drawable.points.size() > most_grown_axes)) return;
     add_axes(placements, drawable);
     for (const DrawVertex& vertex : drawable.vertices)
         drawable.bounds.include(drawable.absolute(vertex.x, vertex.y, vertex.z));
