@@ -3,44 +3,24 @@
 #include <benchmark/benchmark.h>
 
 #include <cmath>
-#include <random>
 
-#include "bench_sheet.hpp"
 #include "core/milling/flat_cutting.hpp"
 #include "core/milling/flat_rehearsal.hpp"
 #include "core/milling/milling_paths.hpp"
 #include "core/milling/rehearsal.hpp"
+#include "milled_board.hpp"
 
 namespace plume {
 namespace {
 
-// 2.4 m by 1.2 m, hills 40 mm deep, facets of 10 mm.
-Mesh relief() {
-    return sheet(241, 121, 10, [](std::uint32_t i, std::uint32_t j) {
-        return -20 + 20 * std::sin(i * 0.2) * std::cos(j * 0.15);
-    });
-}
-
-// 200 000 short cuts there and back over the whole board, 2000 by 1000 cells of 1.2 mm; argument: 0 flat, 1
-// ball, 2 rounded, of 12 mm.
+// Of 2000 by 1000 cells of 1.2 mm; argument: 0 flat, 1 ball, 2 rounded, of 12 mm.
 void BM_Rehearsal_200k_moves(benchmark::State& state) {
-    const Board board{2400, 1200, 60};
     const Cutter cutter = state.range(0) == 0   ? Cutter::flat(6)
                           : state.range(0) == 1 ? Cutter::ball(6)
                                                 : Cutter{6, 2};
-    ToolPath path{{0, 0, 5}, {}};
-    std::mt19937 random(3);
-    std::uniform_real_distribution<double> depth(-40, 0);
-    for (int line = 0; line < 1000; ++line)
-        for (int step = 0; step < 200; ++step) {
-            const double along = 12.0 * (step + 0.5);
-            ToolMove move{ToolMove::Form::line,
-                          {line % 2 == 0 ? along : 2400 - along, line * 1.2, depth(random)}};
-            move.feed = 3000;
-            path.moves.push_back(move);
-        }
-    const Mesh form = relief();
-    RehearsalJob job{&form, board, {cutter}};
+    const ToolPath path = bench::short_cuts();
+    const Mesh form = bench::relief();
+    RehearsalJob job{&form, bench::milled_board, {cutter}};
     for (auto _ : state) {
         const auto made = rehearsed(path, job, Run());
         benchmark::DoNotOptimize(made);
@@ -50,7 +30,7 @@ BENCHMARK(BM_Rehearsal_200k_moves)->Arg(0)->Arg(1)->Arg(2)->Unit(benchmark::kMil
 
 // By a ball of 12 mm, 1.5 mm apart; argument 1: roughed before, by a flat cutter of 20 mm.
 void BM_Paths_over_a_relief(benchmark::State& state) {
-    const Mesh form = relief();
+    const Mesh form = bench::relief();
     MillingJob job;
     job.form = &form;
     job.cutter = Cutter::ball(6);

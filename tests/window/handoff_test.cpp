@@ -13,6 +13,7 @@
 #include <algorithm>
 #include <array>
 
+#include "app/handoff/rehearsal_view.hpp"
 #include "app/handoff/sheet_view.hpp"
 #include "core/exchange/study_file.hpp"
 #include "window/fixture.hpp"
@@ -386,11 +387,17 @@ TEST_F(HandOffs, TheMillIsPlayed) {
     ASSERT_NE(slider, nullptr);
     EXPECT_EQ(slider->value(), slider->maximum());
     Driver::settle(500);  // what is said of it pushes the player up
+    // Where it stands it is drawn finely, and quickly while it is played.
+    const auto* view = window->findChild<app::RehearsalView*>();
+    ASSERT_NE(view, nullptr);
+    const auto corners = [&] { return view->scene().front().drawable->vertices.size(); };
+    ASSERT_TRUE(Driver::until([&] { return corners() > 200'000; })) << corners();
     driver.click(child("rehearsal-play"));
     ASSERT_TRUE(
         Driver::until([&] { return slider->value() > 0 && slider->value() < slider->maximum() / 2; }));
+    EXPECT_LT(corners(), 50'000);
     driver.click(child("rehearsal-play"));
-    Driver::settle(200);
+    ASSERT_TRUE(Driver::until([&] { return corners() > 200'000; })) << corners();
     const int stopped = slider->value();
     Driver::settle(400);
     EXPECT_EQ(slider->value(), stopped);

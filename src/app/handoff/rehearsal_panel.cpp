@@ -55,10 +55,12 @@ RehearsalPanel::RehearsalPanel(Document& document, QWidget* parent) : QWidget(pa
     // between.
     frames_.setInterval(frame_ms);
     frames_.setSingleShot(true);
-    if (view_)
+    if (view_) {
         connect(view_, &OrbitView::frame_shown, this, [this] {
             if (playing_) frames_.start();
         });
+        connect(&standing_, &StandingPicture::made, view_, &RehearsalView::show_finely);
+    }
     connect(&progress_timer_, &QTimer::timeout, this, &RehearsalPanel::refresh);
     connect(&frames_, &QTimer::timeout, this, &RehearsalPanel::play_on);
     connect(&rehearser_, &Rehearser::changed, this, &RehearsalPanel::take_state);
@@ -147,7 +149,7 @@ void RehearsalPanel::take_state() {
         shown_ = rehearser_.work();
         if (shown_) {
             shown_->go_to(share * shown_->minutes());
-            if (view_) view_->show_now(*shown_, another);
+            show_now(another);
         } else if (view_) {
             view_->clear();
             play(false);
@@ -159,12 +161,19 @@ void RehearsalPanel::take_state() {
 
 void RehearsalPanel::go_to(double minutes) {
     shown_->go_to(minutes);
-    if (view_) view_->show_now(*shown_, false);
+    show_now(false);
     refresh_player();
 }
 
+void RehearsalPanel::show_now(bool another) {
+    if (!view_) return;
+    view_->show_now(*shown_, another);
+    standing_.stand(playing_ ? nullptr : shown_);
+}
+
 void RehearsalPanel::play(bool on) {
-    playing_ = on && shown_ != nullptr;
+    const bool played = std::exchange(playing_, on && shown_ != nullptr);
+    if (played != playing_ && view_) standing_.stand(playing_ ? nullptr : shown_);
     if (playing_) {
         // At the end it begins anew.
         if (shown_->now() >= shown_->minutes()) go_to(0);

@@ -9,6 +9,7 @@
 #include "app/document/document.hpp"
 #include "app/handoff/rehearser.hpp"
 #include "app/handoff/sentence_in_hand.hpp"
+#include "app/handoff/standing_picture.hpp"
 
 class QLabel;
 class QPushButton;
@@ -36,6 +37,7 @@ private:
     void refresh();
     void refresh_player();
     void take_state();
+    void show_now(bool another);
     void play(bool on);
     void play_on();
     void go_to(double minutes);
@@ -44,6 +46,7 @@ private:
     Document& document_;
     Rehearser rehearser_;
     RehearsedWorkPointer shown_;
+    StandingPicture standing_;
     RehearsalView* view_ = nullptr;
     ViewTools* tools_ = nullptr;
     QLabel *instead_, *time_, *summary_, *details_;

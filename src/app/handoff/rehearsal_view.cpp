@@ -7,6 +7,7 @@
 #include "app/theme/look.hpp"
 
 namespace plume::app {
+
 RehearsalView::RehearsalView(QWidget* parent) : OrbitView(parent) {
     setObjectName("rehearsal-view");
     setAccessibleName(tr("The board or the sheets while they are worked on"));
@@ -14,11 +15,7 @@ RehearsalView::RehearsalView(QWidget* parent) : OrbitView(parent) {
 }
 
 void RehearsalView::show_now(const RehearsedWork& work, bool another) {
-    items_.clear();
-    // Core drawables have no steps; numbers tell them apart.
-    ItemId number = 0;
-    for (std::shared_ptr<const Drawable>& drawable : work.drawn())
-        items_.push_back({++number, std::move(drawable), {}, false});
+    take(work.drawn());
     colours_ = work.colours();
     // Where frames take long it is played roughly, and drawn as it is when it stands.
     const bool has_draft =
@@ -29,6 +26,19 @@ void RehearsalView::show_now(const RehearsedWork& work, bool another) {
         fit_wanted_ = true;
     }
     form_changed();
+}
+
+void RehearsalView::show_finely(const RehearsedDrawing& drawing) {
+    take(drawing);
+    form_changed();
+}
+
+// Core drawables have no steps; numbers tell them apart.
+void RehearsalView::take(const RehearsedDrawing& drawing) {
+    items_.clear();
+    ItemId number = 0;
+    for (const std::shared_ptr<const Drawable>& drawable : drawing)
+        items_.push_back({++number, drawable, {}, false});
 }
 
 void RehearsalView::clear() {

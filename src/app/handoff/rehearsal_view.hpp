@@ -14,6 +14,8 @@ public:
 
     // As it is now; `another` is seen whole.
     void show_now(const RehearsedWork& work, bool another);
+    // What is seen, in finer parts.
+    void show_finely(const RehearsedDrawing& drawing);
     void clear();
 
 protected:
@@ -23,6 +25,8 @@ protected:
     void clicked() override {}
 
 private:
+    void take(const RehearsedDrawing& drawing);
+
     std::vector<ColourMeaning> colours_;
 };
 

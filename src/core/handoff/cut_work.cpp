@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/handoff/sheet_picture.hpp"
+#include "core/milling/timed_path.hpp"
 
 namespace plume {
 namespace {
@@ -13,9 +14,8 @@ public:
             const FlatRehearsalJob& job)
         : rehearsal_(rehearsal),
           remarks_(std::move(file.remarks)),
-          path_(std::move(file.path)),
-          ends_(minutes_of(path_, job.speeds)),
-          picture_(path_, std::move(sheets), job) {
+          timed_(std::move(file.path), job.speeds),
+          picture_(timed_.path(), std::move(sheets), job) {
         go_to(minutes());
     }
 
@@ -42,25 +42,22 @@ public:
                 {"rapid_cuts", count(rehearsal_.rapid_cuts)}};
     }
 
-    double minutes() const override { return ends_.empty() ? 0 : ends_.back(); }
+    double minutes() const override { return timed_.minutes(); }
     double now() const override { return now_; }
-    std::uint32_t line() const override { return done_ < path_.moves.size() ? path_.moves[done_].line : 0; }
+    std::uint32_t line() const override { return timed_.line_of(done_); }
     void go_to(double minutes) override {
         now_ = std::clamp(minutes, 0.0, this->minutes());
-        done_ = static_cast<std::size_t>(std::ranges::upper_bound(ends_, now_) - ends_.begin());
-        share_ = done_ < path_.moves.size() ? share_done(path_, ends_, done_, now_) : 0;
+        done_ = timed_.move_at(now_);
+        share_ = timed_.share_done(done_, now_);
     }
-    std::vector<std::shared_ptr<const Drawable>> drawn() const override {
-        return picture_.drawn(path_, done_, share_);
-    }
+    RehearsedDrawing drawn() const override { return picture_.drawn(timed_.path(), done_, share_); }
     std::vector<ColourMeaning> colours() const override { return SheetPicture::colours(); }
     bool is_flat() const override { return true; }
 
 private:
     FlatRehearsal rehearsal_;
     std::vector<std::string> remarks_;
-    ToolPath path_;
-    std::vector<double> ends_;  // minutes
+    TimedPath timed_;
     SheetPicture picture_;
     std::size_t done_ = 0;  // moves
     double share_ = 0;      // of the one that is made

@@ -11,22 +11,45 @@
 namespace plume {
 namespace {
 
-// As many as a software renderer draws while it is played.
-constexpr std::size_t played_cells = 30'000;
+// As many as a software renderer draws while it is played, and as many as it draws once.
+constexpr std::size_t played_cells = 30'000, standing_cells = 250'000;
+
+// The board while it is cut, with the form's heights over its cells.
+class PlayedBoard {
+public:
+    PlayedBoard(std::shared_ptr<const TimedPath> path, const RehearsalJob& job, const FormInBoard* form)
+        : playback_(std::move(path), job), board_(job.board) {
+        if (form) form_ = form_heights(form->form, playback_.stock().grid());
+    }
+    const Playback& playback() const { return playback_; }
+    void go_to(double minutes, const Run& run) { playback_.go_to(minutes, run); }
+
+    RehearsedDrawing drawn() const {
+        // Long enough to be seen over the whole board.
+        const double length = std::max(board_.thickness + 4 * playback_.cutter().radius,
+                                       0.12 * std::hypot(board_.width, board_.depth));
+        return {drawn_stock(playback_.stock(), form_, board_),
+                drawn_cutter(playback_.cutter(), playback_.tip(), length)};
+    }
+
+private:
+    Playback playback_;
+    FormHeights form_;
+    Board board_;
+};
 
 class MilledWork : public RehearsedWork {
 public:
     // Of the file but its moves, which are played.
-    MilledWork(Rehearsal rehearsal, std::vector<std::string> remarks, Playback playback, Board board,
-               std::shared_ptr<const FormInBoard> form)
+    MilledWork(Rehearsal rehearsal, std::vector<std::string> remarks, std::shared_ptr<const TimedPath> path,
+               RehearsalJob job, std::shared_ptr<const FormInBoard> form)
         : rehearsal_(std::move(rehearsal)),
           remarks_(std::move(remarks)),
-          playback_(std::move(playback)),
-          board_(board),
-          form_(std::move(form)) {
-        if (!form_) return;
-        played_form_ = form_heights(form_->form, playback_.stock().grid());
-        lost_ = overhang_text(rehearsal_, is_closed(form_->form));
+          path_(std::move(path)),
+          job_(std::move(job)),
+          form_(std::move(form)),
+          played_(board_of(played_cells)) {
+        if (form_) lost_ = overhang_text(rehearsal_, is_closed(form_->form));
     }
 
     std::string summary() const override { return rehearsal_.summary(); }
@@ -68,29 +91,35 @@ public:
         return figures;
     }
 
-    double minutes() const override { return playback_.minutes(); }
-    double now() const override { return playback_.now(); }
-    std::uint32_t line() const override { return playback_.line(); }
-    void go_to(double minutes) override { playback_.go_to(minutes); }
-    std::vector<std::shared_ptr<const Drawable>> drawn() const override {
-        // Long enough to be seen over the whole board.
-        const double length = std::max(board_.thickness + 4 * playback_.cutter().radius,
-                                       0.12 * std::hypot(board_.width, board_.depth));
-        return {drawn_stock(playback_.stock(), played_form_, board_),
-                drawn_cutter(playback_.cutter(), playback_.tip(), length)};
+    double minutes() const override { return played_.playback().minutes(); }
+    double now() const override { return played_.playback().now(); }
+    std::uint32_t line() const override { return played_.playback().line(); }
+    void go_to(double minutes) override { played_.go_to(minutes, Run()); }
+    RehearsedDrawing drawn() const override { return played_.drawn(); }
+    Result<RehearsedDrawing> drawn_finely(double minutes, const Run& run) override {
+        if (!standing_) standing_ = std::make_unique<PlayedBoard>(board_of(standing_cells));
+        standing_->go_to(minutes, run);
+        if (run.cancelled()) return cancelled_error();
+        return standing_->drawn();
     }
     std::vector<ColourMeaning> colours() const override { return stock_colours(); }
     bool is_flat() const override { return false; }
 
 private:
+    PlayedBoard board_of(std::size_t cells) const {
+        RehearsalJob job = job_;
+        job.about_cells = cells;
+        return {path_, job, form_.get()};
+    }
+
     Rehearsal rehearsal_;
     std::vector<std::string> remarks_;
     std::string lost_;  // below overhangs
-    // Fewer cells, with the form's heights over them.
-    Playback playback_;
-    FormHeights played_form_;
-    Board board_;
+    std::shared_ptr<const TimedPath> path_;
+    RehearsalJob job_;
     std::shared_ptr<const FormInBoard> form_;
+    PlayedBoard played_;
+    std::unique_ptr<PlayedBoard> standing_;  // of the thread that asks for it
 };
 
 }  // namespace
@@ -103,10 +132,9 @@ Result<RehearsedWorkPointer> milled_work(GcodeFile file, RehearsalJob job,
         file.remarks.push_back("has " + std::to_string(file.tool_count) +
                                " tools; those beyond the cutters that are known are taken to be the last "
                                "of them");
-    job.about_cells = played_cells;
-    Playback playback(std::move(file.path), job);
     return RehearsedWorkPointer(std::make_shared<MilledWork>(
-        *std::move(rehearsal), std::move(file.remarks), std::move(playback), job.board, std::move(form)));
+        *std::move(rehearsal), std::move(file.remarks),
+        std::make_shared<const TimedPath>(std::move(file.path), job.speeds), job, std::move(form)));
 }
 
 }  // namespace plume

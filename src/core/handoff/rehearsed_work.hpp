@@ -16,6 +16,9 @@ struct RehearsedFigure {
     double value = 0;
 };
 
+// What is drawn of it, in metres.
+using RehearsedDrawing = std::vector<std::shared_ptr<const Drawable>>;
+
 class RehearsedWork {
 public:
     virtual ~RehearsedWork() = default;
@@ -32,8 +35,13 @@ public:
     virtual double now() const = 0;
     virtual std::uint32_t line() const = 0;
     virtual void go_to(double minutes) = 0;
-    // As it is now, in metres.
-    virtual std::vector<std::shared_ptr<const Drawable>> drawn() const = 0;
+    // As it is now, quick enough to be played.
+    virtual RehearsedDrawing drawn() const = 0;
+    // As it stands at a minute, with what would be too much to be played; nothing where that is no more. May
+    // be called beside the others, from one thread at a time. Errors: cancelled.
+    virtual Result<RehearsedDrawing> drawn_finely(double /*minutes*/, const Run& /*run*/) {
+        return RehearsedDrawing();
+    }
     virtual std::vector<ColourMeaning> colours() const = 0;
     // What lies flat is looked at from above.
     virtual bool is_flat() const = 0;

@@ -146,12 +146,6 @@ std::vector<double> minutes_of(const ToolPath& path, const MachineSpeeds& speeds
     return minutes;
 }
 
-double share_done(const ToolPath& path, const std::vector<double>& minutes, std::size_t move, double passed) {
-    const double begin = (move == 0 ? 0 : minutes[move - 1]) + path.moves[move].wait_s / 60,
-                 taken = minutes[move] - begin;
-    return taken > 0 ? std::clamp((passed - begin) / taken, 0.0, 1.0) : 0;
-}
-
 std::vector<Vec3> places_until(Vec3 from, const ToolMove& move, double share, double within) {
     std::vector<Vec3> passed;
     const std::vector<Vec3> places = places_along(from, move, within);

@@ -57,8 +57,6 @@ struct PathFigures {
 PathFigures figures_of(const ToolPath& path, const MachineSpeeds& speeds);
 // Minutes that have passed at the end of each move.
 std::vector<double> minutes_of(const ToolPath& path, const MachineSpeeds& speeds);
-// How much of a move is made, 0 to 1, when so many minutes have passed: nothing while it waits before.
-double share_done(const ToolPath& path, const std::vector<double>& minutes, std::size_t move, double passed);
 // Places on the way of a move as far as it is made, the last one where it is then.
 std::vector<Vec3> places_until(Vec3 from, const ToolMove& move, double share, double within);
 

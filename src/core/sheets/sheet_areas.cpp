@@ -3,7 +3,6 @@
 #include <Eigen/Sparse>
 #include <algorithm>
 #include <limits>
-#include <map>
 
 namespace plume {
 namespace {
@@ -37,19 +36,27 @@ struct Coupling {
 }  // namespace
 
 struct SheetAreas::System {
-    // Of pairs of areas, the later one first; springs and hinges know theirs.
-    std::map<std::pair<std::uint32_t, std::uint32_t>, std::uint32_t> pairs;
+    // An area and an earlier one, or itself, with the coupling between them. Of each area there are few,
+    // looked through quickly; springs and hinges know theirs.
+    struct Pair {
+        std::uint32_t with, coupling;
+    };
+    std::vector<std::vector<Pair>> pairs;
+    std::uint32_t pair_count = 0;
     std::vector<std::uint32_t> of_links, of_bends;
     std::vector<Coupling> couplings;
     Matrix matrix;
     Eigen::SimplicialLLT<Matrix> factor;
-    std::size_t analysed = 0;
+    std::uint32_t analysed = 0;  // pairs
     bool sound = false;
     Eigen::VectorXd forces, ways;
 
-    std::uint32_t pair_of(std::uint32_t a, std::uint32_t b) {
-        return pairs.try_emplace({std::max(a, b), std::min(a, b)}, static_cast<std::uint32_t>(pairs.size()))
-            .first->second;
+    std::uint32_t coupling_of(std::uint32_t a, std::uint32_t b) {
+        std::vector<Pair>& here = pairs[std::max(a, b)];
+        const auto known = std::ranges::find(here, std::min(a, b), &Pair::with);
+        if (known != here.end()) return known->coupling;
+        here.push_back({std::min(a, b), pair_count});
+        return pair_count++;
     }
 };
 
@@ -83,26 +90,29 @@ void SheetAreas::divide() {
 
 void SheetAreas::number_pairs(const SheetStiffness& stiffness) {
     System& system = *system_;
-    for (std::uint32_t area = 0; area < count_; ++area)
-        (void)system.pair_of(area, area);
     const auto& bends = stiffness.bends();
+    system.pairs.resize(count_);
+    for (std::uint32_t area = 0; area < count_; ++area)
+        (void)system.coupling_of(area, area);
+    system.of_links.reserve(sheet_.ring.of.size());
+    system.of_bends.reserve(bends.other.size());
     for (std::uint32_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
         for (std::uint32_t k = sheet_.ring.first[vertex]; k < sheet_.ring.first[vertex + 1]; ++k)
-            system.of_links.push_back(system.pair_of(area_of_[vertex], area_of_[sheet_.ring.of[k]]));
+            system.of_links.push_back(system.coupling_of(area_of_[vertex], area_of_[sheet_.ring.of[k]]));
         for (std::uint32_t k = bends.first[vertex]; k < bends.first[vertex + 1]; ++k)
-            system.of_bends.push_back(system.pair_of(area_of_[vertex], area_of_[bends.other[k]]));
+            system.of_bends.push_back(system.coupling_of(area_of_[vertex], area_of_[bends.other[k]]));
     }
 }
 
 void SheetAreas::factor(const SheetStiffness& stiffness) {
     System& system = *system_;
     if (system.pairs.empty()) number_pairs(stiffness);
-    system.couplings.assign(system.pairs.size(), {});
+    system.couplings.assign(system.pair_count, {});
     add_vertices(stiffness);
     add_contacts(stiffness);
     assemble();
-    if (system.analysed != system.pairs.size()) system.factor.analyzePattern(system.matrix);
-    system.analysed = system.pairs.size();
+    if (system.analysed != system.pair_count) system.factor.analyzePattern(system.matrix);
+    system.analysed = system.pair_count;
     system.factor.factorize(system.matrix);
     system.sound = system.factor.info() == Eigen::Success;
 }
@@ -139,28 +149,29 @@ void SheetAreas::add_contacts(const SheetStiffness& stiffness) {
             for (std::size_t other = 0; other < 4; ++other) {
                 const std::uint32_t a = contact.corners[one], b = contact.corners[other];
                 if (one == other || !moves(a) || !moves(b) || area_of_[a] < area_of_[b]) continue;
-                const std::uint32_t pair = system.pair_of(area_of_[a], area_of_[b]);
-                if (pair >= system.couplings.size()) system.couplings.resize(pair + 1);
-                system.couplings[pair].add(stiffness.push * contact.weights[one] * contact.weights[other],
-                                           contact.normal);
+                const std::uint32_t coupling = system.coupling_of(area_of_[a], area_of_[b]);
+                if (coupling >= system.couplings.size()) system.couplings.resize(coupling + 1);
+                system.couplings[coupling].add(stiffness.push * contact.weights[one] * contact.weights[other],
+                                               contact.normal);
             }
 }
 
 void SheetAreas::assemble() {
     System& system = *system_;
     std::vector<Eigen::Triplet<double>> entries;
-    entries.reserve(9 * system.pairs.size());
-    for (const auto& [areas, pair] : system.pairs) {
-        Coupling coupling = system.couplings[pair];
-        const bool diagonal = areas.first == areas.second;
-        // Where nothing of it moves.
-        if (diagonal && coupling.of[0] == 0) coupling.add(1);
-        for (std::uint32_t row = 0; row < 3; ++row)
-            for (std::uint32_t column = 0; column < (diagonal ? row + 1 : 3); ++column)
-                entries.emplace_back(static_cast<int>(3 * areas.first + row),
-                                     static_cast<int>(3 * areas.second + column),
-                                     coupling.of[3 * row + column]);
-    }
+    entries.reserve(9 * std::size_t{system.pair_count});
+    for (std::uint32_t area = 0; area < count_; ++area)
+        for (const System::Pair& pair : system.pairs[area]) {
+            Coupling coupling = system.couplings[pair.coupling];
+            const bool diagonal = pair.with == area;
+            // Where nothing of it moves.
+            if (diagonal && coupling.of[0] == 0) coupling.add(1);
+            for (std::uint32_t row = 0; row < 3; ++row)
+                for (std::uint32_t column = 0; column < (diagonal ? row + 1 : 3); ++column)
+                    entries.emplace_back(static_cast<int>(3 * area + row),
+                                         static_cast<int>(3 * pair.with + column),
+                                         coupling.of[3 * row + column]);
+        }
     const Eigen::Index size = 3 * Eigen::Index{count_};
     system.matrix.resize(size, size);
     system.matrix.setFromTriplets(entries.begin(), entries.end());

@@ -4,6 +4,7 @@
 
 #include "core/base/file.hpp"
 #include "core/handoff/delivery_file.hpp"
+#include "core/handoff/milled_work.hpp"
 #include "core/handoff/moments.hpp"
 #include "core/made_forms.hpp"
 #include "core/milling/gcode.hpp"
@@ -149,6 +150,48 @@ TEST(MilledDeliveries, OverhangsAreToldByTheirShare) {
                   *rehearsed({{0, 0, 5}, {}}, {&alone->form, alone->board, {Cutter::ball(6)}}, plume::Run()),
                   false),
               "");
+}
+
+// A slot of 6 mm along the middle of a board.
+RehearsedWorkPointer slot_milled(double length) {
+    GcodeFile file;
+    file.path.start = {0, 20, -5};
+    ToolMove move{ToolMove::Form::line, {length, 20, -5}};
+    move.feed = 1000;
+    file.path.moves.push_back(move);
+    return *milled_work(std::move(file), {nullptr, {60, 40, 10}, {Cutter::flat(3)}}, nullptr, plume::Run());
+}
+// How far to the right a drawn board is cut, in millimetres.
+double cut_until(const RehearsedDrawing& drawing) {
+    double right = 0;
+    for (const DrawVertex& vertex : drawing.front()->vertices)
+        if (std::abs(drawing.front()->absolute(vertex.x, vertex.y, vertex.z).z + 0.005) < 1e-6)
+            right = std::max(right, 1000 * drawing.front()->absolute(vertex.x, vertex.y, vertex.z).x);
+    return right;
+}
+
+TEST(MilledDeliveries, WhatStandsIsDrawnFinely) {
+    const RehearsedWorkPointer work = slot_milled(60);
+    const double half = work->minutes() / 2;
+    work->go_to(half);
+    const auto fine = work->drawn_finely(half, plume::Run());
+    ASSERT_TRUE(fine) << sentence(fine.error());
+    // Round the cutter's middle, to a cell of a 250 000th of the board and one of a 30 000th.
+    EXPECT_NEAR(cut_until(*fine), 33, std::sqrt(60.0 * 40 / 250'000));
+    EXPECT_NEAR(cut_until(work->drawn()), 33, std::sqrt(60.0 * 40 / 30'000));
+    EXPECT_GT(fine->front()->vertices.size(), 7 * work->drawn().front()->vertices.size());
+    // However it is reached.
+    ASSERT_TRUE(work->drawn_finely(work->minutes(), plume::Run()));
+    EXPECT_EQ(cut_until(*work->drawn_finely(half, plume::Run())), cut_until(*fine));
+}
+
+TEST(MilledDeliveries, DrawingFinelyIsCancelledAndDoneAfterwards) {
+    const RehearsedWorkPointer work = slot_milled(60);
+    plume::Run cancelled;
+    cancelled.cancel();
+    EXPECT_EQ(work->drawn_finely(work->minutes(), cancelled).error().code, ErrorCode::cancelled);
+    EXPECT_NEAR(cut_until(*slot_milled(40)->drawn_finely(1, plume::Run())), 43, 0.1);
+    EXPECT_NEAR(cut_until(*work->drawn_finely(work->minutes(), plume::Run())), 60, 0.1);
 }
 
 }  // namespace

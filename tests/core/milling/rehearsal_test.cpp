@@ -306,12 +306,13 @@ TEST(Playbacks, ForwardsAndBackwardsAreTheSame) {
     RehearsalJob job{&ramp, {60, 40, 40}, made.cutters};
     job.about_cells = 2400;
     const ToolPath path = with_arcs(made.path, 0.01);
+    const auto timed = std::make_shared<const TimedPath>(path, job.speeds);
     const auto at = [&](double minutes) {
-        Playback playback(path, job);
+        Playback playback(timed, job);
         playback.go_to(minutes);
         return playback.stock().heights();
     };
-    Playback playback(path, job);
+    Playback playback(timed, job);
     EXPECT_NEAR(playback.minutes(), figures_of(path, {}).minutes, 1e-9);
     for (const double share : {0.3, 0.9, 0.5, 0.501, 0.0, 1.0, 0.7, 0.2}) {
         const double minutes = share * playback.minutes();
@@ -343,7 +344,7 @@ TEST(Playbacks, HalfAMoveIsHalfOfItsWay) {
     path.moves.push_back(move);
     RehearsalJob job{nullptr, {60, 40, 10}, {Cutter::flat(3)}};
     job.about_cells = 2400;
-    Playback playback(path, job);
+    Playback playback(std::make_shared<const TimedPath>(path, job.speeds), job);
     playback.go_to(playback.minutes() / 2);
     EXPECT_NEAR(playback.tip().x, 30, 1e-9);
     const CellGrid& grid = playback.stock().grid();
