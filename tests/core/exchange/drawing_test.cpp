@@ -230,7 +230,8 @@ TEST(Drawings, AxesAreNamedByTheWayTheyRun) {
     DrawingJob job = job_of(block(), {SheetView::plan, SheetView::from_south}, 50);
     job.axes = {line_result("east", {{2, -2, 0}, {2, 2, 0}}), line_result("west", {{-2, -2, 0}, {-2, 2, 0}}),
                 line_result("level", {{-3, 0, 0}, {3, 0, 0}})};
-    const PlanLayer& axes = layer_of(drawn(job), "axes");
+    const Plan plan = drawn(job);
+    const PlanLayer& axes = layer_of(plan, "axes");
     // In plan all three, at both ends; from the south the two that run north are seen as points and drawn
     // upright, and the third runs along.
     EXPECT_EQ(std::ranges::count(axes.texts, "1", &PlanText::text), 4);

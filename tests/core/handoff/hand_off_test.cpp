@@ -396,6 +396,30 @@ TEST_F(HandOff, WhatBrokeOffIsTakenUpAgain) {
     EXPECT_TRUE(entry(plan_of(study), "parts").unchanged);
 }
 
+TEST_F(HandOff, AFolderThatVanishesHalfWayIsMadeAgain) {
+    const StudyPointer study = blocks(2, 1).study;
+    const HandOffPlan plan = plan_of(study);
+    const auto write_one = [&](const char* name) {
+        return hand_off(plan, entry(plan, name), test::moments_of(*study), place(), false, plume::Run());
+    };
+    ASSERT_TRUE(write_one("parts"));
+    std::filesystem::remove_all(handed("").parent_path());
+    const auto written = write_one("scene");
+    EXPECT_TRUE(written) << sentence(written.error());
+    // What went with it is known to be missing.
+    EXPECT_FALSE(entry(plan_of(study), "parts").unchanged);
+    EXPECT_TRUE(entry(plan_of(study), "scene").unchanged);
+    EXPECT_TRUE(write(study).empty());
+    EXPECT_TRUE(std::filesystem::exists(handed("untitled.ifc")));
+    // Something else stands where it was.
+    std::filesystem::remove_all(handed("").parent_path());
+    std::ofstream(folder_ / "handoff") << "a file";
+    const auto refused = write_one("scene");
+    ASSERT_FALSE(refused);
+    EXPECT_FALSE(refused.error().mend.empty()) << sentence(refused.error());
+    EXPECT_EQ(bytes(folder_ / "handoff"), "a file");
+}
+
 TEST_F(HandOff, MaterialsBesideAnObjAreThoseItRefersTo) {
     StudyMaker maker = blocks(2, 1);
     Show oak = maker.study->step("cover")->show;

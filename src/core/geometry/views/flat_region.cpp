@@ -72,6 +72,8 @@ void add_triangles(FlatRegion& region) {
         corner->info() = static_cast<std::uint32_t>(region.places.size());
         region.places.push_back({corner->point().x(), corner->point().y()});
     }
+    // Without an area there are none.
+    if (triangles.dimension() < 2) return;
     count_rings(triangles);
     for (const Triangles::Face_handle face : triangles.finite_face_handles())
         if (face->info() % 2 == 1)
