@@ -70,8 +70,7 @@ Contacts::Contacts(const Sheet& sheet, const Obstacle& obstacle, double thicknes
     : sheet_(sheet),
       thickness_(thickness),
       reach_(std::max(3 * thickness, 0.5 * sheet.mean_edge)),
-      own_(features_of(triangles_and_threads(sheet), sheet.vertex_count)),
-      boxes_(own_.triangles.size()) {
+      own_(features_of(triangles_and_threads(sheet), sheet.vertex_count)) {
     auto still = obstacle.triangles;
     const auto behind = static_cast<std::uint32_t>(sheet.vertex_count);
     for (auto& triangle : still)
@@ -88,12 +87,8 @@ void Contacts::place_still(std::vector<Vec3> places) {
     for (const Vec3 at : still_at_)
         around.include(at);
     middle_ = around.empty() ? Vec3{} : around.centre();
-    const std::size_t behind = sheet_.vertex_count;
-    still_boxes_.assign(still_.triangles.size(), {});
-    for (std::size_t index = 0; index < still_boxes_.size(); ++index)
-        for (const std::uint32_t corner : still_.triangles[index])
-            still_boxes_[index].include(still_at_[corner - behind] - middle_, {});
-    still_tree_.fit(still_boxes_);
+    still_boxes_.fit(still_, static_cast<std::uint32_t>(sheet_.vertex_count), still_at_, {}, middle_);
+    still_tree_.fit(still_boxes_.triangles);
 }
 
 bool Contacts::look(const std::vector<Vec3>& at, const std::vector<Vec3>& ways, const Run& run) {
@@ -122,18 +117,12 @@ bool Contacts::look(const std::vector<Vec3>& at, const std::vector<Vec3>& ways, 
 void Contacts::fit(const Ways& ways) {
     // As it lies when it is first looked at, neighbours stand together as well as ever.
     if (tree_.leaf_count() == 0) tree_.build(centres_of(own_, ways.at, 0));
-    if (still_boxes_.empty()) middle_ = ways.at.front();
-    parallel_blocks(boxes_.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
-        for (std::size_t index = begin; index < end; ++index) {
-            MovingBox box;
-            for (const std::uint32_t corner : own_.triangles[index])
-                box.include(ways.at[corner] - middle_, ways.by[corner]);
-            boxes_[index] = box;
-        }
-    });
-    tree_.fit(boxes_);
+    const bool alone = still_.triangles.empty();
+    if (alone) middle_ = ways.at.front();
+    boxes_.fit(own_, 0, ways.at, ways.by, middle_);
+    tree_.fit(boxes_.triangles);
     const double rounding =
-        std::max(tree_.box().rounding_of(), still_boxes_.empty() ? 0.0 : still_tree_.box().rounding_of());
+        std::max(tree_.box().rounding_of(), alone ? 0.0 : still_tree_.box().rounding_of());
     boxes_reach_ = static_cast<float>(reach_ + rounding);
 }
 
@@ -141,21 +130,25 @@ void Contacts::look_within(const Ways& ways, std::size_t leaf, Found& found) con
     const auto vertices_against = [&](std::uint32_t one, std::uint32_t other) {
         const auto& [a, b, c] = own_.triangles[other];
         for (const std::uint32_t vertex : own_.vertices_of.at(one))
-            if (vertex != a && vertex != b && vertex != c) add_vertex(ways, {vertex, a, b, c}, found);
+            if (vertex != a && vertex != b && vertex != c &&
+                may_meet(boxes_.vertices[vertex], boxes_.triangles[other]))
+                add_vertex(ways, {vertex, a, b, c}, found);
     };
     const auto edges_against = [&](std::uint32_t one, std::uint32_t other) {
         for (const std::uint32_t first : own_.edges_of.at(one))
             for (const std::uint32_t second : own_.edges_of.at(other)) {
                 const auto [a, b] = own_.edges[first];
                 const auto [c, d] = own_.edges[second];
-                if (a != c && a != d && b != c && b != d) add_segments(ways, {a, b, c, d}, found);
+                if (a != c && a != d && b != c && b != d &&
+                    may_meet(boxes_.edges[first], boxes_.edges[second]))
+                    add_segments(ways, {a, b, c, d}, found);
             }
     };
     tree_.near(tree_.box_of(leaf), boxes_reach_, leaf, [&](std::size_t other_leaf) {
         for (const std::uint32_t* one = tree_.begin_of(leaf); one != tree_.end_of(leaf); ++one)
             for (const std::uint32_t* other = leaf == other_leaf ? one + 1 : tree_.begin_of(other_leaf);
                  other != tree_.end_of(other_leaf); ++other) {
-                if (!boxes_[*one].may_meet(boxes_[*other], boxes_reach_)) continue;
+                if (!may_meet(boxes_.triangles[*one], boxes_.triangles[*other])) continue;
                 vertices_against(*one, *other);
                 vertices_against(*other, *one);
                 edges_against(*one, *other);
@@ -168,31 +161,31 @@ void Contacts::look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found
         const auto& [a, b, c] = own_.triangles[own];
         const auto& [d, e, f] = still_.triangles[still];
         for (const std::uint32_t vertex : own_.vertices_of.at(own))
-            add_vertex(ways, {vertex, d, e, f}, found);
+            if (may_meet(boxes_.vertices[vertex], still_boxes_.triangles[still]))
+                add_vertex(ways, {vertex, d, e, f}, found);
         for (const std::uint32_t vertex : still_.vertices_of.at(still))
-            add_vertex(ways, {vertex, a, b, c}, found);
+            if (may_meet(still_boxes_.vertices[vertex - sheet_.vertex_count], boxes_.triangles[own]))
+                add_vertex(ways, {vertex, a, b, c}, found);
         for (const std::uint32_t first : own_.edges_of.at(own))
             for (const std::uint32_t second : still_.edges_of.at(still))
-                add_segments(ways,
-                             {own_.edges[first][0], own_.edges[first][1], still_.edges[second][0],
-                              still_.edges[second][1]},
-                             found);
+                if (may_meet(boxes_.edges[first], still_boxes_.edges[second]))
+                    add_segments(ways,
+                                 {own_.edges[first][0], own_.edges[first][1], still_.edges[second][0],
+                                  still_.edges[second][1]},
+                                 found);
     };
     still_tree_.near(tree_.box_of(leaf), boxes_reach_, 0, [&](std::size_t other_leaf) {
         for (const std::uint32_t* own = tree_.begin_of(leaf); own != tree_.end_of(leaf); ++own)
             for (const std::uint32_t* still = still_tree_.begin_of(other_leaf);
                  still != still_tree_.end_of(other_leaf); ++still)
-                if (boxes_[*own].may_meet(still_boxes_[*still], boxes_reach_)) triangles_meet(*own, *still);
+                if (may_meet(boxes_.triangles[*own], still_boxes_.triangles[*still]))
+                    triangles_meet(*own, *still);
     });
 }
 
-// Whether their middles are too far from each other is known before what is nearest.
 void Contacts::add_segments(const Ways& ways, const Corners& corners, Found& found) const {
     const std::array<Vec3, 4> at = places_of(ways.at, corners);
     const double fast = fastest(true, ways_of(ways.by, corners)), far = fast + reach_;
-    const Vec3 middles = at[0] + at[1] - at[2] - at[3];
-    const double at_most = length(at[1] - at[0]) + length(at[3] - at[2]) + 2 * far;
-    if (dot(middles, middles) > at_most * at_most) return;
     const Nearest near = nearest_of_segments(at[0], at[1], at[2], at[3]);
     if (dot(near.apart, near.apart) <= far * far) add(corners, true, fast, near, found);
 }

@@ -7,10 +7,9 @@
 // 2021, for how; B. Mirtich: Impulse-based dynamic simulation, 1996).
 
 #include "core/base/run.hpp"
-#include "core/sheets/moving_tree.hpp"
+#include "core/sheets/feature_boxes.hpp"
 #include "core/sheets/nearness.hpp"
 #include "core/sheets/sheet.hpp"
-#include "core/sheets/sheet_features.hpp"
 
 namespace plume {
 
@@ -49,7 +48,6 @@ public:
     void keep_apart(std::vector<Vec3>& to, const Run& run) const;
 
     // Nothing is near anything until it is looked at again.
-
     void forget() { contacts_.clear(); }
     // Those that are nearer than their thickness, in a fixed order. Neighbours within the sheet push each
     // other where it is nearly folded.
@@ -75,6 +73,9 @@ private:
     void fit(const Ways& ways);
     void look_within(const Ways& ways, std::size_t leaf, Found& found) const;
     void look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found) const;
+    bool may_meet(const MovingBox& one, const MovingBox& other) const {
+        return one.may_meet(other, boxes_reach_);
+    }
     void add_segments(const Ways& ways, const Corners& corners, Found& found) const;
     void add_vertex(const Ways& ways, const Corners& corners, Found& found) const;
     void add(const Corners& corners, bool segments, double fast, const Nearest& nearest, Found& found) const;
@@ -93,7 +94,7 @@ private:
     Vec3 middle_;                // from which boxes are measured
     SheetFeatures own_, still_;  // corners of still ones count from the sheet's on
     std::vector<Vec3> still_at_;
-    std::vector<MovingBox> boxes_, still_boxes_;
+    FeatureBoxes boxes_, still_boxes_;
     MovingTree tree_, still_tree_;
     std::vector<Vec3> from_, ends_;
     std::vector<Contact> contacts_;

@@ -12,7 +12,7 @@
 #include <limits>
 #include <vector>
 
-#include "core/data/vec3.hpp"
+#include "core/sheets/lanes.hpp"
 
 namespace plume {
 
@@ -21,7 +21,7 @@ namespace plume {
 class MovingBox {
 public:
     void include(Vec3 at, Vec3 way) {
-        const Lanes place = lanes_of(at), along = lanes_of(way);
+        const Four place = Lanes(at).of, along = Lanes(way).of;
         low_ = lesser(low_, place);
         high_ = greater(high_, place);
         least_ = lesser(least_, along);
@@ -35,34 +35,32 @@ public:
     }
     // Whether they may come nearer than `reach` along each axis.
     bool may_meet(const MovingBox& other, float reach) const {
-        const Lanes nothing = all(0), at_most = all(reach);
-        const Lanes nearest = low_ - other.high_ + lesser(nothing, least_ - other.most_);
-        const Lanes farthest = high_ - other.low_ + greater(nothing, most_ - other.least_);
-        const auto away = (nearest > at_most) | (farthest < -at_most);
-        return (away[0] | away[1] | away[2]) == 0;
+        const Four nothing = all(0), at_most = all(reach);
+        const Four nearest = low_ - other.high_ + lesser(nothing, least_ - other.most_);
+        const Four farthest = high_ - other.low_ + greater(nothing, most_ - other.least_);
+        const auto away = Halves((nearest > at_most) | (farthest < -at_most));
+        return (away[0] | away[1]) == 0;
     }
     // By how much what is asked may be wrong.
     double rounding_of() const {
         constexpr double of_size = 1e-6;
         float most = 0;
-        for (const Lanes& side : {low_, high_, least_, most_})
+        for (const Four& side : {low_, high_, least_, most_})
             for (int lane = 0; lane < 3; ++lane)
                 most = std::max(most, std::abs(side[lane]));
         return of_size * static_cast<double>(most);
     }
 
 private:
-    using Lanes [[gnu::vector_size(16)]] = float;
+    using Four = Lanes::Four;
+    using Halves [[gnu::vector_size(16)]] = long long;
     static constexpr float far = std::numeric_limits<float>::infinity();
-    static Lanes all(float one) { return Lanes{one, one, one, one}; }
-    static Lanes lanes_of(Vec3 at) {
-        return Lanes{static_cast<float>(at.x), static_cast<float>(at.y), static_cast<float>(at.z), 0};
-    }
-    static Lanes lesser(Lanes a, Lanes b) { return a < b ? a : b; }
-    static Lanes greater(Lanes a, Lanes b) { return a > b ? a : b; }
+    static Four all(float one) { return Four{one, one, one, one}; }
+    static Four lesser(Four a, Four b) { return a < b ? a : b; }
+    static Four greater(Four a, Four b) { return a > b ? a : b; }
 
-    Lanes low_{far, far, far, 0}, high_{-far, -far, -far, 0};
-    Lanes least_{far, far, far, 0}, most_{-far, -far, -far, 0};
+    Four low_{far, far, far, 0}, high_{-far, -far, -far, 0};
+    Four least_{far, far, far, 0}, most_{-far, -far, -far, 0};
 };
 
 class MovingTree {

@@ -130,7 +130,7 @@ void SheetAreas::add_vertices(const SheetStiffness& stiffness) {
         for (std::uint32_t k = sheet_.ring.first[vertex]; k < sheet_.ring.first[vertex + 1]; ++k) {
             if (!takes(vertex, sheet_.ring.of[k])) continue;
             Coupling& coupling = system.couplings[system.of_links[k]];
-            coupling.add(-static_cast<double>(stiffness.links[k].across));
+            coupling.add(-stiffness.links[k].across());
             coupling.add(-1, stiffness.links[k].axis());
         }
         for (std::uint32_t k = bends.first[vertex]; k < bends.first[vertex + 1]; ++k)
@@ -177,7 +177,7 @@ void SheetAreas::assemble() {
     system.matrix.setFromTriplets(entries.begin(), entries.end());
 }
 
-void SheetAreas::find_ways(const std::vector<Vec3>& force) {
+void SheetAreas::find_ways(const std::vector<Lanes>& force) {
     System& system = *system_;
     if (!system.sound) {
         std::ranges::fill(ways_, Vec3{});
@@ -186,9 +186,10 @@ void SheetAreas::find_ways(const std::vector<Vec3>& force) {
     system.forces.setZero(3 * Eigen::Index{count_});
     for (std::uint32_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
         const Eigen::Index row = 3 * Eigen::Index{area_of_[vertex]};
-        system.forces[row] += force[vertex].x;
-        system.forces[row + 1] += force[vertex].y;
-        system.forces[row + 2] += force[vertex].z;
+        const Vec3 here = force[vertex].vec3();
+        system.forces[row] += here.x;
+        system.forces[row + 1] += here.y;
+        system.forces[row + 2] += here.z;
     }
     system.ways = system.factor.solve(system.forces);
     for (std::uint32_t area = 0; area < count_; ++area) {

@@ -19,7 +19,7 @@ public:
 
     void factor(const SheetStiffness& stiffness);
     // How far each area goes by what pushes its vertices.
-    void find_ways(const std::vector<Vec3>& force);
+    void find_ways(const std::vector<Lanes>& force);
     Vec3 way_of(std::uint32_t vertex) const { return ways_[area_of_[vertex]]; }
 
 private:

@@ -13,6 +13,7 @@ constexpr std::size_t block = 1024;
 
 SheetStiffness::SheetStiffness(const Sheet& sheet)
     : own(sheet.vertex_count),
+      without_links(sheet.vertex_count),
       links(sheet.springs_at.of.size()),
       stays(sheet.vertex_count, 0),
       sheet_(sheet) {
@@ -50,6 +51,7 @@ void SheetStiffness::multiply_bends() {
         bends_.own.push_back(own_weight);
         bends_.first.push_back(static_cast<std::uint32_t>(bends_.other.size()));
     }
+    bends_by_.assign(bends_.weight.begin(), bends_.weight.end());
 }
 
 void SheetStiffness::set_pushing(std::vector<Contact> contacts) {
@@ -66,37 +68,37 @@ void SheetStiffness::set_pushing(std::vector<Contact> contacts) {
         for (const std::uint32_t index : pushing_at_.at(vertex)) {
             const Contact& contact = pushing_[index];
             const auto corner = std::ranges::find(contact.corners, vertex) - contact.corners.begin();
-            axes_.push_back(contact.normal * contact.weights[static_cast<std::size_t>(corner)]);
+            axes_.emplace_back(contact.normal * contact.weights[static_cast<std::size_t>(corner)]);
         }
 }
 
-void SheetStiffness::press(const std::vector<Vec3>& way) {
+void SheetStiffness::press(const std::vector<Lanes>& way) {
     pressed_.resize(pushing_.size());
     parallel_blocks(pushing_.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
         for (std::size_t index = begin; index < end; ++index) {
             const Contact& contact = pushing_[index];
-            Vec3 sum;
+            Lanes sum;
             for (std::size_t corner = 0; corner < 4; ++corner)
                 if (contact.corners[corner] < sheet_.vertex_count)
-                    sum = sum + way[contact.corners[corner]] * contact.weights[corner];
-            pressed_[index] = push * dot(sum, contact.normal);
+                    sum = sum + way[contact.corners[corner]] * static_cast<float>(contact.weights[corner]);
+            pressed_[index] = static_cast<float>(push) * dot(sum, Lanes(contact.normal));
         }
     });
 }
 
-Vec3 SheetStiffness::times(const std::vector<Vec3>& way, std::uint32_t vertex) const {
+Lanes SheetStiffness::times(const std::vector<Lanes>& way, std::uint32_t vertex) const {
     if (stays[vertex] != 0) return {};
-    Vec3 sum = own[vertex] * way[vertex];
-    for (std::uint32_t k = sheet_.springs_at.first[vertex]; k < sheet_.springs_at.first[vertex + 1]; ++k) {
-        const Link& link = links[k];
-        const Vec3 other = way[sheet_.ring.of[k]];
-        sum = sum - other * static_cast<double>(link.across) - link.axis() * dot(link.axis(), other);
-    }
+    const Lanes here = way[vertex];
+    Lanes sum = without_links[vertex] * here;
+    for (std::uint32_t k = sheet_.springs_at.first[vertex]; k < sheet_.springs_at.first[vertex + 1]; ++k)
+        sum = sum + links[k] * (here - way[sheet_.ring.of[k]]);
     for (std::uint32_t k = bends_.first[vertex]; k < bends_.first[vertex + 1]; ++k)
-        sum = sum + way[bends_.other[k]] * bends_.weight[k];
+        sum = sum + (way[bends_.other[k]] - here) * bends_by_[k];
     // Its own part of what presses stands in its block.
+    const auto pushes = static_cast<float>(push);
     for (std::uint32_t k = pushing_at_.first[vertex]; k < pushing_at_.first[vertex + 1]; ++k)
-        sum = sum + axes_[k] * (pressed_[pushing_at_.of[k]] - push * dot(axes_[k], way[vertex]));
+        sum = sum + axes_[k] * (pressed_[pushing_at_.of[k]] - pushes * dot(axes_[k], here));
+    sum.of[3] = 0;
     return sum;
 }
 

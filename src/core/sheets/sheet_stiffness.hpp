@@ -21,8 +21,15 @@ public:
     // In single precision: what a vertex has itself is added up of the same numbers, so that the whole stays
     // definite.
     struct Link {
-        float across = 0, x = 0, y = 0, z = 0;
-        Vec3 axis() const { return {static_cast<double>(x), static_cast<double>(y), static_cast<double>(z)}; }
+        Lanes axis_and_across;
+        Link() = default;
+        Link(Vec3 axis, double across) : axis_and_across(axis, across) {}
+        Vec3 axis() const { return axis_and_across.vec3(); }
+        double across() const { return static_cast<double>(axis_and_across.fourth()); }
+        // What it does to a vertex that goes that much farther than the other end.
+        Lanes operator*(Lanes farther) const {
+            return farther * axis_and_across.fourth() + axis_and_across * dot(axis_and_across, farther);
+        }
     };
     // Where bending reaches: half of stiffness times the squared sums, multiplied out.
     struct Bends {
@@ -31,10 +38,11 @@ public:
         std::vector<double> own;
     };
 
-    std::vector<StiffnessBlock> own;  // of vertices
-    std::vector<Link> links;          // in the order of sheet.springs_at
-    std::vector<char> stays;          // vertices that do not move: their rows and columns are left out
-    double push = 0;                  // by which contacts resist along their normals, N/m
+    std::vector<StiffnessBlock> own;        // of vertices
+    std::vector<BlockLanes> without_links;  // of it, what is neither of springs nor of bending
+    std::vector<Link> links;                // in the order of sheet.springs_at
+    std::vector<char> stays;                // vertices that do not move: their rows and columns are left out
+    double push = 0;                        // by which contacts resist along their normals, N/m
     const Bends& bends() const { return bends_; }
     const Sheet& sheet() const { return sheet_; }
 
@@ -43,9 +51,11 @@ public:
     const std::vector<Contact>& pushing() const { return pushing_; }
     const Incidence& pushing_at() const { return pushing_at_; }
 
-    // Of what a way takes of others there; in the two steps that a product has.
-    void press(const std::vector<Vec3>& way);
-    Vec3 times(const std::vector<Vec3>& way, std::uint32_t vertex) const;
+    // What ways of all vertices meet with at one; in the two steps that a product has. By how much farther a
+    // vertex goes than its neighbours: what goes along with them meets with nothing, however stiff they are,
+    // which single precision would not tell otherwise.
+    void press(const std::vector<Lanes>& way);
+    Lanes times(const std::vector<Lanes>& way, std::uint32_t vertex) const;
 
 private:
     void multiply_bends();
@@ -54,8 +64,9 @@ private:
     Bends bends_;
     std::vector<Contact> pushing_;
     Incidence pushing_at_;         // of vertices
-    std::vector<Vec3> axes_;       // in the order of those: a contact's normal times the weight of the vertex
-    std::vector<double> pressed_;  // of contacts
+    std::vector<Lanes> axes_;      // in the order of those: a contact's normal times the weight of the vertex
+    std::vector<float> pressed_;   // of contacts
+    std::vector<float> bends_by_;  // bends_.weight
 };
 
 }  // namespace plume

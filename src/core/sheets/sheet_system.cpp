@@ -30,7 +30,8 @@ SheetSystem::SheetSystem(const Sheet& sheet, const SheetForces& forces, const Co
     const std::size_t count = sheet.vertex_count;
     stiffness_.push = pull / static_cast<double>(count) * push_of_pull;
     inverse_.resize(count);
-    for (std::vector<Vec3>* of : {&force_, &ways_, &residual_, &preconditioned_, &direction_, &image_})
+    force_.resize(count);
+    for (std::vector<Lanes>* of : {&ways_, &residual_, &preconditioned_, &direction_, &image_})
         of->resize(count);
     sums_.resize((count + block - 1) / block);
 }
@@ -61,7 +62,7 @@ bool SheetSystem::solve(const Step& step, std::vector<Vec3>& at, const Run& run)
         find_ways();
         for (std::size_t vertex = 0; vertex < at.size(); ++vertex) {
             if (stiffness_.stays[vertex] != 0) continue;
-            const Vec3 to = at[vertex] + ways_[vertex];
+            const Vec3 to = at[vertex] + ways_[vertex].vec3();
             at[vertex] = step_.bounded ? contacts_.within_room(static_cast<std::uint32_t>(vertex), to) : to;
         }
         if (run.cancelled()) return false;
@@ -84,7 +85,8 @@ void SheetSystem::linearise(const std::vector<Vec3>& at) {
             const Pull pull = pull_at(at, static_cast<std::uint32_t>(vertex));
             force_[vertex] = pull.force;
             stiffness_.own[vertex] = pull.own;
-            inverse_[vertex] = pull.own.inverse();
+            stiffness_.without_links[vertex] = BlockLanes(pull.without_links);
+            inverse_[vertex] = BlockLanes(pull.own.inverse());
         }
     });
     if (paths_) paths_->factor();
@@ -96,9 +98,9 @@ void SheetSystem::precondition() {
     if (areas_) areas_->find_ways(residual_);
 }
 
-Vec3 SheetSystem::preconditioned_at(std::uint32_t vertex) const {
-    const Vec3 own = paths_ ? paths_->way_of(vertex) : inverse_[vertex] * residual_[vertex];
-    return areas_ ? own + areas_->way_of(vertex) : own;
+Lanes SheetSystem::preconditioned_at(std::uint32_t vertex) const {
+    const Lanes own = paths_ ? Lanes(paths_->way_of(vertex)) : inverse_[vertex] * residual_[vertex];
+    return areas_ ? own + Lanes(areas_->way_of(vertex)) : own;
 }
 
 SheetSystem::Pull SheetSystem::pull_at(const std::vector<Vec3>& at, std::uint32_t vertex) {
@@ -111,12 +113,13 @@ SheetSystem::Pull SheetSystem::pull_at(const std::vector<Vec3>& at, std::uint32_
         pull.force = pull.force + ((*step_.held_at)[vertex] - at[vertex]) * hold;
         pull.own.add(hold);
     }
-    add_springs(at, vertex, pull);
-    add_hinges(at, vertex, pull);
     add_contacts(at, vertex, pull);
     if (forces_.ground)
         add_push(forces_.thickness - (at[vertex].z - *forces_.ground), {0, 0, 1}, 1,
                  at[vertex] - (*step_.before)[vertex], pull);
+    pull.without_links = pull.own;
+    add_springs(at, vertex, pull);
+    add_hinges(at, vertex, pull);
     return pull;
 }
 
@@ -129,11 +132,10 @@ void SheetSystem::add_springs(const std::vector<Vec3>& at, std::uint32_t vertex,
         const double across = spring.stiffness * std::max(0.0, 1 - spring.rest / now);
         const Vec3 axis = way * (std::sqrt(spring.stiffness - across) / now);
         SheetStiffness::Link& link = stiffness_.links[k];
-        link = {static_cast<float>(across), static_cast<float>(axis.x), static_cast<float>(axis.y),
-                static_cast<float>(axis.z)};
+        link = {axis, across};
         pull.force = pull.force + way * (spring.stiffness * (1 - spring.rest / now));
         pull.own.add(1, link.axis());
-        pull.own.add(static_cast<double>(link.across));
+        pull.own.add(link.across());
     }
 }
 
@@ -177,12 +179,12 @@ void SheetSystem::add_contacts(const std::vector<Vec3>& at, std::uint32_t vertex
 // Conjugate gradients.
 void SheetSystem::find_ways() {
     const auto conditioned = [&](std::uint32_t vertex) {
-        preconditioned_[vertex] = stiffness_.stays[vertex] != 0 ? Vec3{} : preconditioned_at(vertex);
-        return dot(residual_[vertex], preconditioned_[vertex]);
+        preconditioned_[vertex] = stiffness_.stays[vertex] != 0 ? Lanes() : preconditioned_at(vertex);
+        return static_cast<double>(dot(residual_[vertex], preconditioned_[vertex]));
     };
     sum([&](std::uint32_t vertex) {
         ways_[vertex] = {};
-        residual_[vertex] = stiffness_.stays[vertex] != 0 ? Vec3{} : force_[vertex];
+        residual_[vertex] = stiffness_.stays[vertex] != 0 ? Lanes() : Lanes(force_[vertex]);
         direction_[vertex] = {};
         return 0.0;
     });
@@ -191,16 +193,16 @@ void SheetSystem::find_ways() {
     const double at_most = enough * left;
     for (int times = 0; times < most_gradients && left > at_most; ++times) {
         sum([&](std::uint32_t vertex) {
-            direction_[vertex] = preconditioned_[vertex] + direction_[vertex] * keeps;
+            direction_[vertex] = preconditioned_[vertex] + direction_[vertex] * static_cast<float>(keeps);
             return 0.0;
         });
         stiffness_.press(direction_);
         const double bent = sum([&](std::uint32_t vertex) {
             image_[vertex] = stiffness_.times(direction_, vertex);
-            return dot(direction_[vertex], image_[vertex]);
+            return static_cast<double>(dot(direction_[vertex], image_[vertex]));
         });
         if (!(bent > 0)) return;
-        const double far = left / bent;
+        const auto far = static_cast<float>(left / bent);
         sum([&](std::uint32_t vertex) {
             ways_[vertex] = ways_[vertex] + direction_[vertex] * far;
             residual_[vertex] = residual_[vertex] - image_[vertex] * far;

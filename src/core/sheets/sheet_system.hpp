@@ -3,6 +3,7 @@
 // touches, backward Euler. Solved by Newton's method, each of whose steps is by conjugate gradients with the
 // blocks of single vertices (D. Baraff, A. Witkin: Large steps in cloth simulation, 1998) and areas that move
 // as one as preconditioner.
+// Conjugate gradients reckon in single precision, of what each of Newton's steps finds in double precision.
 // Sums are made in one order: the same on any number of threads.
 
 #include <optional>
@@ -35,10 +36,10 @@ public:
     bool solve(const Step& step, std::vector<Vec3>& at, const Run& run);
 
 private:
-    // Force on a vertex, and its own stiffness.
+    // Force on a vertex, its own stiffness, and what of that is neither of springs nor of bending.
     struct Pull {
         Vec3 force;
-        StiffnessBlock own;
+        StiffnessBlock own, without_links;
     };
     void linearise(const std::vector<Vec3>& at);
     bool find_pushing(const std::vector<Vec3>& at);
@@ -49,7 +50,7 @@ private:
     void add_push(double deep, Vec3 normal, double weight, Vec3 slid, Pull& pull) const;
     void find_ways();
     void precondition();
-    Vec3 preconditioned_at(std::uint32_t vertex) const;
+    Lanes preconditioned_at(std::uint32_t vertex) const;
     template <class Body>
     double sum(Body body);
 
@@ -58,11 +59,11 @@ private:
     const Contacts& contacts_;
     Step step_;
     SheetStiffness stiffness_;
-    std::optional<ThreadPaths> paths_;     // of threads
-    std::optional<SheetAreas> areas_;      // threads without knots need none
-    std::vector<StiffnessBlock> inverse_;  // of vertices' own
+    std::optional<ThreadPaths> paths_;  // of threads
+    std::optional<SheetAreas> areas_;   // threads without knots need none
+    std::vector<BlockLanes> inverse_;   // of vertices' own
     std::vector<Vec3> force_;
-    std::vector<Vec3> ways_, residual_, preconditioned_, direction_, image_;
+    std::vector<Lanes> ways_, residual_, preconditioned_, direction_, image_;
     std::vector<double> sums_;
 };
 

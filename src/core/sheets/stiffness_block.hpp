@@ -1,7 +1,7 @@
 #pragma once
 // A symmetric block of three by three: what a place resists, by direction.
 
-#include "core/data/vec3.hpp"
+#include "core/sheets/lanes.hpp"
 
 namespace plume {
 
@@ -36,6 +36,18 @@ struct StiffnessBlock {
         return {x * by, (xx * zz - zx * zx) * by, (xx * yy - xy * xy) * by,
                 y * by, (xy * zx - xx * yz) * by, z * by};
     }
+};
+
+// The same in single precision, column by column.
+struct BlockLanes {
+    Lanes x, y, z;
+
+    BlockLanes() = default;
+    explicit BlockLanes(const StiffnessBlock& block)
+        : x(Vec3{block.xx, block.xy, block.zx}),
+          y(Vec3{block.xy, block.yy, block.yz}),
+          z(Vec3{block.zx, block.yz, block.zz}) {}
+    Lanes operator*(Lanes way) const { return x * way.of[0] + y * way.of[1] + z * way.of[2]; }
 };
 
 }  // namespace plume

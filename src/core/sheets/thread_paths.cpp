@@ -73,8 +73,7 @@ void ThreadPaths::add_vertex(std::size_t at) {
         const std::array<double, 3> axis{way.x, way.y, way.z};
         for (std::size_t row = 0; row < 3; ++row)
             for (std::size_t column = 0; column < 3; ++column)
-                add(1, row, column,
-                    -axis[row] * axis[column] - (row == column ? static_cast<double>(link.across) : 0));
+                add(1, row, column, -axis[row] * axis[column] - (row == column ? link.across() : 0));
     }
     for (std::size_t axis = 0; axis < 3; ++axis) {
         if (couples.bend != none && !stays(1)) add(1, axis, axis, bends.weight[couples.bend]);
@@ -116,9 +115,9 @@ void ThreadPaths::solve_path(std::size_t first, std::size_t end) {
     }
 }
 
-void ThreadPaths::find_ways(const std::vector<Vec3>& force) {
+void ThreadPaths::find_ways(const std::vector<Lanes>& force) {
     for (std::size_t at = 0; at < vertices_.size(); ++at) {
-        const Vec3 here = stiffness_.stays[vertices_[at]] != 0 ? Vec3{} : force[vertices_[at]];
+        const Vec3 here = stiffness_.stays[vertices_[at]] != 0 ? Vec3{} : force[vertices_[at]].vec3();
         solved_[3 * at] = here.x;
         solved_[3 * at + 1] = here.y;
         solved_[3 * at + 2] = here.z;

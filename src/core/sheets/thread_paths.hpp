@@ -20,7 +20,7 @@ public:
     // Of how the stiffness is now.
     void factor();
     // How far each vertex goes by what pushes all.
-    void find_ways(const std::vector<Vec3>& force);
+    void find_ways(const std::vector<Lanes>& force);
     Vec3 way_of(std::uint32_t vertex) const { return ways_[vertex]; }
 
 private:

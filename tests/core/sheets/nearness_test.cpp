@@ -4,7 +4,7 @@
 
 #include <random>
 
-#include "core/sheets/moving_tree.hpp"
+#include "core/sheets/feature_boxes.hpp"
 #include "core/sheets/sheet_features.hpp"
 #include "core/support.hpp"
 
@@ -87,6 +87,46 @@ TEST(Nearness, OfSliversItIsNeverTooFar) {
         EXPECT_LE(told, sides * (1 + 1e-9)) << thin;
         EXPECT_GE(told, sides - 2 * thin - 1e-12) << thin;
     }
+}
+
+// Edges on ways that come near each other are not ruled out by their boxes; most of the others are.
+TEST(FeatureBoxes, KeepAllThatComeNear) {
+    Thrown thrown;
+    constexpr std::uint32_t count = 120;
+    constexpr double reach = 0.2;
+    SheetFeatures features;
+    std::vector<Vec3> at, ways;
+    for (std::uint32_t edge = 0; edge < count; ++edge) {
+        const Vec3 middle = thrown.place() * 2.5, way = Vec3{3, 0, 0} + thrown.place();
+        at.insert(at.end(), {middle, middle + thrown.place() * 0.3});
+        ways.insert(ways.end(), {way, way + thrown.place() * 0.1});
+        // Corners of what stands still count from others on.
+        features.edges.push_back({1000 + 2 * edge, 1001 + 2 * edge});
+    }
+    FeatureBoxes boxes;
+    boxes.fit(features, 1000, at, ways, at.front());
+    ASSERT_EQ(boxes.edges.size(), count);
+    ASSERT_EQ(boxes.vertices.size(), 2 * count);
+    std::size_t near = 0, kept = 0;
+    for (std::uint32_t one = 0; one < count; ++one)
+        for (std::uint32_t other = one + 1; other < count; ++other) {
+            double nearest = 1e9;
+            for (int moment = 0; moment <= 50; ++moment) {
+                const auto place = [&](std::uint32_t corner) {
+                    return at[corner] + ways[corner] * (moment / 50.0);
+                };
+                nearest = std::min(nearest, length(nearest_of_segments(place(2 * one), place(2 * one + 1),
+                                                                       place(2 * other), place(2 * other + 1))
+                                                       .apart));
+            }
+            const bool may = boxes.edges[one].may_meet(boxes.edges[other], static_cast<float>(reach + 1e-5));
+            kept += may ? 1 : 0;
+            if (nearest > reach) continue;
+            ++near;
+            EXPECT_TRUE(may) << one << ' ' << other;
+        }
+    EXPECT_GT(near, 20U);
+    EXPECT_LT(kept, count * count / 4) << "half of all pairs at most";
 }
 
 // Points on ways: all that come near each other, by looking at many moments, are in leaves that are found.
