@@ -147,6 +147,7 @@ void shoot_rehearsal(MainWindow& window, const QString& demo, const QString& out
     for (int round = 0; round < 300 && !slider->isVisible(); ++round)
         settle(100);
     slider->setValue(slider->maximum() * 7 / 10);
+    settle(4000);  // until it is drawn finely
     shoot(window, out + "/rehearsal.png");
     window.findChild<QToolButton*>("hand-off-leaves")->click();
     window.findChild<QToolButton*>("page-compose")->click();

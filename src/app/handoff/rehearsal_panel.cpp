@@ -60,6 +60,7 @@ RehearsalPanel::RehearsalPanel(Document& document, QWidget* parent) : QWidget(pa
             if (playing_) frames_.start();
         });
         connect(&standing_, &StandingPicture::made, view_, &RehearsalView::show_finely);
+        connect(&standing_, &StandingPicture::going_on, view_, &RehearsalView::tell_fineness);
     }
     connect(&progress_timer_, &QTimer::timeout, this, &RehearsalPanel::refresh);
     connect(&frames_, &QTimer::timeout, this, &RehearsalPanel::play_on);

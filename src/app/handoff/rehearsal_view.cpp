@@ -33,6 +33,13 @@ void RehearsalView::show_finely(const RehearsedDrawing& drawing) {
     form_changed();
 }
 
+void RehearsalView::tell_fineness(double fraction) {
+    const QString note =
+        fraction < 1 ? tr("finely in a moment · %1 %").arg(static_cast<int>(100 * fraction)) : QString();
+    if (note == std::exchange(note_, note)) return;
+    redraw();
+}
+
 // Core drawables have no steps; numbers tell them apart.
 void RehearsalView::take(const RehearsedDrawing& drawing) {
     items_.clear();
@@ -46,7 +53,7 @@ void RehearsalView::clear() {
     redraw();
 }
 
-// What the colours mean.
+// What the colours mean, and what is on its way.
 void RehearsalView::paint_over(QPainter& painter) {
     OrbitView::paint_over(painter);
     constexpr int left = 18, top = 16, swatch = 12, row = 20;
@@ -61,6 +68,8 @@ void RehearsalView::paint_over(QPainter& painter) {
         painter.drawText(QPoint(left + swatch + 8, at + swatch - 1), tr(meaning));
         at += row;
     }
+    painter.setPen(look().second_ink);
+    painter.drawText(rect().adjusted(left, top - 4, -left, 0), Qt::AlignRight | Qt::AlignTop, note_);
 }
 
 }  // namespace plume::app

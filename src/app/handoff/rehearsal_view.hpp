@@ -16,6 +16,8 @@ public:
     void show_now(const RehearsedWork& work, bool another);
     // What is seen, in finer parts.
     void show_finely(const RehearsedDrawing& drawing);
+    // How much of that is made; 1: nothing is being made.
+    void tell_fineness(double fraction);
     void clear();
 
 protected:
@@ -28,6 +30,7 @@ private:
     void take(const RehearsedDrawing& drawing);
 
     std::vector<ColourMeaning> colours_;
+    QString note_;
 };
 
 }  // namespace plume::app

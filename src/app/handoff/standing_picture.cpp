@@ -4,7 +4,7 @@ namespace plume::app {
 namespace {
 
 // Who draws a slider does not wait for it, who lets go of one hardly does.
-constexpr int stands_after_ms = 150;
+constexpr int stands_after_ms = 150, told_every_ms = 200;
 
 }  // namespace
 
@@ -14,7 +14,11 @@ StandingPicture::StandingPicture(QObject* parent)
           this, [this] { return next(); }, [this](const Made& made, bool) { take(made); }) {
     stands_.setInterval(stands_after_ms);
     stands_.setSingleShot(true);
-    connect(&stands_, &QTimer::timeout, this, [this] { making_.start(); });
+    connect(&stands_, &QTimer::timeout, this, [this] {
+        making_.start();
+        told_.start(told_every_ms);
+    });
+    connect(&told_, &QTimer::timeout, this, [this] { Q_EMIT going_on(making_.fraction()); });
 }
 
 void StandingPicture::stand(RehearsedWorkPointer work) {
@@ -36,6 +40,10 @@ LatestWork<StandingPicture::Made>::Work StandingPicture::next() const {
 }
 
 void StandingPicture::take(const Made& made) {
+    if (!making_.busy()) {
+        told_.stop();
+        Q_EMIT going_on(1);
+    }
     const bool stands = made.work == work_ && work_ && work_->now() == made.minutes && !stands_.isActive();
     if (stands && !made.drawing.empty()) Q_EMIT this->made(made.drawing);
 }

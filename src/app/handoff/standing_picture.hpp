@@ -20,6 +20,8 @@ public:
 
 Q_SIGNALS:
     void made(const RehearsedDrawing& drawing);
+    // How much of it is, while that takes long; 1 when it has ended.
+    void going_on(double fraction);
 
 private:
     struct Made {
@@ -31,7 +33,7 @@ private:
     void take(const Made& made);
 
     RehearsedWorkPointer work_;
-    QTimer stands_;
+    QTimer stands_, told_;
     LatestWork<Made> making_;
 };
 

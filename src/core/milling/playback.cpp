@@ -5,7 +5,7 @@
 namespace plume {
 namespace {
 
-constexpr std::size_t most_kept = 32;
+constexpr std::size_t most_kept = 32, moves_told_at_once = 1024;
 constexpr double true_to = 0.02;  // of arcs, mm
 
 }  // namespace
@@ -57,9 +57,12 @@ void Playback::go_to(double minutes, const Run& run) {
     const std::size_t wanted = timed_->move_at(now_);
     // Of the move in hand a part may have been cut beyond.
     if (wanted < done_ || now_ < before) go_back_before(std::min(wanted, done_));
+    const std::size_t first = done_;
     const std::size_t apart = std::max<std::size_t>(1, moves().size() / most_kept);
     for (; done_ < wanted && !run.cancelled(); ++done_) {
         if (done_ >= kept_.back().done + apart) kept_.push_back({done_, stock_});
+        if (done_ % moves_told_at_once == 0)
+            run.report(static_cast<double>(done_ - first) / static_cast<double>(wanted - first));
         cut_whole(done_);
     }
     tip_ = timed_->begin_of(done_);
