@@ -124,7 +124,7 @@ private:
 
 }  // namespace
 
-Result<RehearsedWorkPointer> milled_work(GcodeFile file, RehearsalJob job,
+Result<RehearsedWorkPointer> milled_work(GcodeFile file, const RehearsalJob& job,
                                          std::shared_ptr<const FormInBoard> form, const Run& run) {
     auto rehearsal = rehearsed(file.path, job, run);
     if (!rehearsal) return rehearsal.error();

@@ -8,7 +8,7 @@
 namespace plume {
 
 // `form`: of the job, if it has one.
-Result<RehearsedWorkPointer> milled_work(GcodeFile file, RehearsalJob job,
+Result<RehearsedWorkPointer> milled_work(GcodeFile file, const RehearsalJob& job,
                                          std::shared_ptr<const FormInBoard> form, const Run& run);
 
 }  // namespace plume

@@ -257,7 +257,7 @@ TEST_F(HandOff, AStepThatFailsKeepsItsOldFile) {
     const std::vector<Error> errors = write(print.study);
     ASSERT_EQ(errors.size(), 1U);
     EXPECT_FALSE(std::filesystem::exists(handed("untitled.3mf")));
-    EXPECT_FALSE(plan_of(print.study).left_over.size() > 0);
+    EXPECT_TRUE(plan_of(print.study).left_over.empty());
 }
 
 TEST_F(HandOff, WhatIsNoLongerHandedOffIsNamedAndStays) {
