@@ -148,13 +148,11 @@ void RehearsalPanel::take_state() {
             !shown_ || !rehearser_.work() || shown_->is_flat() != rehearser_.work()->is_flat();
         const double share = shown_ && shown_->minutes() > 0 ? shown_->now() / shown_->minutes() : 1;
         shown_ = rehearser_.work();
-        if (shown_) {
+        if (shown_)
             shown_->go_to(share * shown_->minutes());
-            show_now(another);
-        } else if (view_) {
-            view_->clear();
+        else
             play(false);
-        }
+        show_now(another);
         refresh_player();
     }
     refresh();
@@ -168,7 +166,10 @@ void RehearsalPanel::go_to(double minutes) {
 
 void RehearsalPanel::show_now(bool another) {
     if (!view_) return;
-    view_->show_now(*shown_, another);
+    if (shown_)
+        view_->show_now(*shown_, another);
+    else
+        view_->clear();
     standing_.stand(playing_ ? nullptr : shown_);
 }
 
