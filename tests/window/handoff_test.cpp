@@ -441,6 +441,13 @@ TEST_F(HandOffs, AStudyWithoutAFileIsToBeSavedFirst) {
     driver.key("ctrl+shift+2");
     ASSERT_TRUE(Driver::until([&] { return text_of_label("hand-off-left-over").contains("Save it first"); }));
     EXPECT_FALSE(write_button()->isEnabled());
+    // A sentence in hand says so where it is looked at closer.
+    driver.click(child("hand-off-rehearsal"));
+    ASSERT_TRUE(
+        Driver::until([&] { return text_of_label("rehearsal-instead").contains("Take a sentence"); }));
+    continue_with("mill a relief");
+    ASSERT_TRUE(Driver::until([&] { return text_of_label("rehearsal-instead").contains("Save it first"); }))
+        << text_of_label("rehearsal-instead").toStdString();
 }
 
 TEST_F(HandOffs, TheFolderIsChosenInThePage) {

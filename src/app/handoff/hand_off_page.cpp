@@ -173,6 +173,10 @@ void HandOffPage::look_closer() {
     const auto& plan = document_.results().hand_off();
     const ItemId sentence = step_in_hand();
     const HandOffEntry* entry = plan ? plan->entry(sentence) : nullptr;
+    // What keeps all sentences from being handed off keeps this one, too.
+    HandOffEntry kept_from_it;
+    kept_from_it.error = document_.results().hand_off_error();
+    if (sentence != 0 && kept_from_it.error) entry = &kept_from_it;
     drawn_->show_sentence(sentence, entry, open_ && the_sheet_->isChecked());
     pictured_->show_sentence(sentence, entry, open_ && the_picture_->isChecked());
     rehearsed_->show_sentence(sentence, entry, open_ && rehearsal_->isChecked());
