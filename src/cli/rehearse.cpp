@@ -7,6 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/handoff/rehearsed_work.hpp"
+#include "core/steps/catalogue.hpp"
 
 namespace plume::cli {
 namespace {
@@ -62,7 +63,7 @@ Result<RehearsedWorkPointer> in_study(const StudyPointer& study, const Evaluatio
         const auto* delivery = outcome->value ? std::get_if<Delivery>(&*outcome->value) : nullptr;
         if (!delivery || !is_rehearsed(**delivery)) continue;
         auto work = rehearsed_work(**delivery, study->units, options.file, interruptible_run());
-        if (!work) return at_step(work.error(), step->name);
+        if (!work) return at_step(labelled(work.error(), *standard_catalogue().find(*step)), step->name);
         return work;
     }
     return Error{ErrorCode::unknown_name,

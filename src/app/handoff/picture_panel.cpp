@@ -140,7 +140,7 @@ QString PicturePanel::about() const {
 void PicturePanel::refresh() {
     const bool drawn = in_hand_.delivery != nullptr;
     const PictureMaker::State& state = maker_.state();
-    const std::optional<Error> wrong = in_hand_.error ? in_hand_.error : state.error;
+    const std::optional<Error> wrong = in_hand_.wrong(document_, state.error);
     const QString instead =
         wrong   ? text_of(sentence(*wrong))
         : drawn ? tr("The picture is drawn …")

@@ -233,9 +233,8 @@ void RehearsalPanel::refresh() {
     cancel_->setVisible(busy);
     other_file_->setVisible(seen);
     own_file_->setVisible(seen && !rehearser_.file().empty());
-    const std::optional<Error> wrong = in_hand_.error      ? in_hand_.error
-                                       : in_hand_.delivery ? rehearser_.error()
-                                                           : std::nullopt;
+    const std::optional<Error> wrong =
+        in_hand_.wrong(document_, in_hand_.delivery ? rehearser_.error() : std::nullopt);
     if (wrong)
         instead_->setText(text_of(sentence(*wrong)));
     else if (in_hand_.delivery)

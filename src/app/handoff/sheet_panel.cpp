@@ -64,7 +64,7 @@ void SheetPanel::refresh() {
         progress_timer_.start();
     else
         progress_timer_.stop();
-    const std::optional<Error> wrong = in_hand_.error ? in_hand_.error : maker_.error();
+    const std::optional<Error> wrong = in_hand_.wrong(document_, maker_.error());
     if (wrong)
         nothing_->setText(text_of(sentence(*wrong)));
     else

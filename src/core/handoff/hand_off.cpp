@@ -370,7 +370,7 @@ Result<std::string> hand_off(const HandOffPlan& plan, const HandOffEntry& entry,
         manifest.entries.erase(entry.file);
         if (before) manifest.entries.emplace(entry.file, *before);
         if (Status saved = save_manifest(manifest, plan.folder); !saved) return saved.error();
-        return written.error();
+        return labelled(written.error(), *source.plan.catalogue->find(*step));
     }
     ManifestEntry now = entry_of(entry, *step, source.plan.catalogue->find(*step), place);
     now.report = told_of(written->report, path, entry.file);

@@ -420,6 +420,18 @@ TEST_F(HandOff, AFolderThatVanishesHalfWayIsMadeAgain) {
     EXPECT_EQ(bytes(folder_ / "handoff"), "a file");
 }
 
+TEST_F(HandOff, WhatCannotBeWrittenSaysWhichSlotItIsAbout) {
+    StudyMaker maker = blocks(2, 1);
+    maker.add("handoff.milling", "mill");
+    maker.set("mill", "results", ResultList{ResultList::Of::listed, "", {{"boxes", ""}}});
+    maker.number("mill", "thickness", "200 mm");
+    const std::vector<Error> errors = write(maker.study);
+    ASSERT_EQ(errors.size(), 1U);
+    EXPECT_EQ(errors[0].slot, "thickness");
+    const std::string label = standard_catalogue().find("handoff.milling")->slot("thickness")->label;
+    EXPECT_EQ(why(errors[0]), label + " of 0.2 m is less than the relief is deep, 1 m. Type at least that.");
+}
+
 TEST_F(HandOff, MaterialsBesideAnObjAreThoseItRefersTo) {
     StudyMaker maker = blocks(2, 1);
     Show oak = maker.study->step("cover")->show;
