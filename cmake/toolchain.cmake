@@ -2,9 +2,10 @@
 find_program(PLUME_CCACHE ccache)
 if(PLUME_CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER)
   # A precompiled header is known by the contents of all it was made of, comments too, and not by their times: GCC
-  # takes a header for another one, and reads it a second time, when even a comment of it differs.
+  # takes a header for another one, and reads it a second time, when even a comment of it differs. Paths are kept
+  # relative to the project, so that what one clone compiled is found by every other.
   set(CMAKE_CXX_COMPILER_LAUNCHER ${CMAKE_COMMAND} -E env CCACHE_DEPEND=1 CCACHE_SLOPPINESS=pch_defines,time_macros
-      ${PLUME_CCACHE})
+      CCACHE_BASEDIR=${PROJECT_SOURCE_DIR} CCACHE_ABSSTDERR=1 ${PLUME_CCACHE})
 endif()
 find_program(PLUME_MOLD mold)
 if(PLUME_MOLD)
@@ -35,7 +36,8 @@ option(PLUME_PRECOMPILE "Compile the headers that most units of a target read on
 function(plume_warn_as_precompiled target)
   target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-stringop-overflow;-Wno-stringop-overread;-Wno-array-bounds>)
 endfunction()
-# Lint compiles without, and shows that every unit includes what it needs.
+# Headers of ours are named in angle brackets, which stay as they are: of others the build writes whole paths. Lint
+# compiles without, and shows that every unit includes what it needs.
 function(plume_precompile target)
   if(PLUME_PRECOMPILE)
     target_precompile_headers(${target} PRIVATE ${ARGN})

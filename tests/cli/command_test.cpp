@@ -15,13 +15,14 @@
 #include <thread>
 
 #include "cli/process.hpp"
+#include "folders.hpp"
 
 namespace plume::test {
 namespace {
 
 using Json = nlohmann::json;
 
-const std::string canopy = std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume";
+const std::string canopy = std::string(demo_folder) + "/wing-canopy.plume";
 
 Finished plume(std::vector<std::string> words) {
     words.insert(words.begin(), PLUME_PROGRAM);
@@ -76,7 +77,7 @@ TEST_F(Commands, SignalsStopItCleanly) {
 
 // What README tells a reader to type, with files of the demo and into this test's folder.
 TEST_F(Commands, TheLinesOfTheReadmeWork) {
-    std::ifstream page(PLUME_README);
+    std::ifstream page(readme_file);
     std::size_t lines = 0;
     for (std::string line; std::getline(page, line);) {
         if (!line.starts_with("    plume ")) continue;
@@ -85,7 +86,7 @@ TEST_F(Commands, TheLinesOfTheReadmeWork) {
         std::vector<std::string> words;
         for (std::string word; typed >> word;) {
             const bool demo = word.starts_with("demo/");
-            if (demo) word = PLUME_DEMO_DIR + word.substr(4);
+            if (demo) word = demo_folder + word.substr(4);
             std::erase(word, '\'');
             for (const char* ending : {".obj", ".png", ".step", ".glb", ".3mf", ".dxf", ".pdf"})
                 if (!demo && word.ends_with(ending))
@@ -247,7 +248,7 @@ TEST_F(Commands, PictureNeedsNoDisplay) {
 }
 
 TEST_F(Commands, MomentsAreInspectedAndFilmed) {
-    const std::string walk = std::string(PLUME_DEMO_DIR) + "/float-walk.plume";
+    const std::string walk = std::string(demo_folder) + "/float-walk.plume";
     const Json then = Json::parse(plume({"inspect", walk, "--json", "--time", "2.5"}).out);
     EXPECT_EQ(then["moment"], 2.5);
     EXPECT_EQ(then["controls"][0]["value"], 0.4);
@@ -275,7 +276,7 @@ TEST_F(Commands, MomentsAreInspectedAndFilmed) {
 
 TEST_F(Commands, PicturesAreToScaleWithNothingBehind) {
     // The roof is 18.2 m wide: at 1:200 and 254 dots an inch a metre takes 50 pixels.
-    const std::string roof = std::string(PLUME_DEMO_DIR) + "/ridge-roof.plume";
+    const std::string roof = std::string(demo_folder) + "/ridge-roof.plume";
     const Finished picture = plume({"picture", roof, "--out", file("p.png"), "--show", "roof", "--view",
                                     "plan", "--scale", "200", "--dpi", "254", "--transparent"});
     EXPECT_EQ(picture.status, 0) << picture.err;
@@ -321,7 +322,7 @@ TEST_F(Commands, PicturesHaveASunACameraAndATurn) {
 }
 
 TEST_F(Commands, ContentsSayWhatIsInAFile) {
-    const std::string plan = std::string(PLUME_DEMO_DIR) + "/site/plan.dxf";
+    const std::string plan = std::string(demo_folder) + "/site/plan.dxf";
     const Finished told = plume({"contents", plan});
     EXPECT_EQ(told.status, 0) << told.err;
     EXPECT_NE(told.out.find("willows     56 curves"), std::string::npos) << told.out;
@@ -340,7 +341,7 @@ TEST_F(Commands, StepsOfOnesOwnAreKeptAndListed) {
     const std::string kept = before ? before : "";
     ::setenv("XDG_DATA_HOME", file("data").c_str(), 1);
     EXPECT_NE(plume({"own"}).out.find("None is kept in"), std::string::npos);
-    const std::string dune = std::string(PLUME_EXAMPLES_DIR) + "/group.steps.plume";
+    const std::string dune = std::string(examples_folder) + "/group.steps.plume";
     EXPECT_EQ(plume({"own", dune, "--keep", "dune"}).status, 0);
     EXPECT_EQ(plume({"own", dune, "--keep", "dune"}).status, 2) << "one of that title is there";
     EXPECT_EQ(plume({"own", dune, "--keep", "dune", "--over"}).status, 0);
@@ -428,16 +429,16 @@ TEST_F(Commands, StepsListTheCatalogue) {
 }
 
 TEST_F(Commands, RemarksAndSingleNumbersAreInspected) {
-    const std::string field = std::string(PLUME_DEMO_DIR) + "/perch-field.plume";
+    const std::string field = std::string(demo_folder) + "/perch-field.plume";
     const Json posts = Json::parse(plume({"inspect", field, "perches", "--json"}).out);
     EXPECT_EQ(posts["kind"], "mesh");
     ASSERT_EQ(posts["remarks"].size(), 1U);
     EXPECT_NE(posts["remarks"][0].get<std::string>().find("posts"), std::string::npos);
     EXPECT_NE(plume({"inspect", field, "perches"}).out.find("posts"), std::string::npos);
     // A picture that is linked relative to the study is found from anywhere.
-    EXPECT_EQ(plume({"check", std::string(PLUME_DEMO_DIR) + "/reed-screen.plume"}).status, 0);
+    EXPECT_EQ(plume({"check", std::string(demo_folder) + "/reed-screen.plume"}).status, 0);
     const Json depth = Json::parse(
-        plume({"inspect", std::string(PLUME_DEMO_DIR) + "/reed-screen.plume", "depth", "--json"}).out);
+        plume({"inspect", std::string(demo_folder) + "/reed-screen.plume", "depth", "--json"}).out);
     EXPECT_EQ(depth["fields"].back()["least"], 0);
     EXPECT_NEAR(depth["fields"].back()["most"].get<double>(), 42, 1e-9);
     EXPECT_EQ(depth["bays"], Json::array({120, 60, 0}));
@@ -787,7 +788,7 @@ TEST_F(Commands, AHandOffThatIsKilledLeavesTheOldOrTheNew) {
 
 // Sheets that are cut: what the study writes, and a file that cuts less.
 TEST_F(Commands, CuttingFilesAreRehearsed) {
-    const std::string study = PLUME_EXAMPLES_DIR "/handoff.cutting.plume";
+    const std::string study = std::string(examples_folder) + "/handoff.cutting.plume";
     const Finished handed = plume({"handoff", study, "--to", file("handed")});
     ASSERT_EQ(handed.status, 0) << handed.err;
     EXPECT_NE(handed.out.find("1 sheet · as drawn"), std::string::npos) << handed.out;
@@ -806,7 +807,7 @@ TEST_F(Commands, CuttingFilesAreRehearsed) {
 
 // What the study writes, and a file from elsewhere.
 TEST_F(Commands, MillingFilesAreRehearsed) {
-    const std::string study = PLUME_EXAMPLES_DIR "/handoff.milling.plume";
+    const std::string study = std::string(examples_folder) + "/handoff.milling.plume";
     const Finished handed = plume({"handoff", study, "--to", file("handed")});
     ASSERT_EQ(handed.status, 0) << handed.err;
     EXPECT_NE(handed.out.find("within 0 mm of the form"), std::string::npos) << handed.out;

@@ -6,6 +6,7 @@
 #include "core/exchange/study_file.hpp"
 #include "core/geometry/curves/arc_path.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "folders.hpp"
 #include "judged/judges.hpp"
 
 namespace plume {
@@ -90,7 +91,7 @@ TEST(JudgedDrawings, SplinesKeepKnotsWeightsAndPoles) {
 
 TEST(JudgedDrawings, LayersFollowANumber) {
     const Folder folder;
-    const Evaluation canopy = test::run(*load_study(std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume"));
+    const Evaluation canopy = test::run(*load_study(std::string(test::demo_folder) + "/wing-canopy.plume"));
     const Value contours = result(canopy, "contours");
     ExportJob job = test::job_of(contours, "contours", LengthUnit::centimetre);
     job.layers_by = "level";

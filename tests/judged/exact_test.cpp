@@ -8,6 +8,7 @@
 #include "core/exchange/study_file.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
+#include "folders.hpp"
 #include "judged/judges.hpp"
 
 namespace plume {
@@ -34,10 +35,10 @@ double sum_of(const nlohmann::json& read, const char* figure) {
 }
 
 Value from_demo(const std::string& study, const std::string& result) {
-    return test::value_of(test::run(*load_study(std::string(PLUME_DEMO_DIR) + '/' + study)), result);
+    return test::value_of(test::run(*load_study(std::string(test::demo_folder) + '/' + study)), result);
 }
 Value from_example(const std::string& study, const std::string& result) {
-    return test::value_of(test::run(*load_study(std::string(PLUME_EXAMPLES_DIR) + '/' + study)), result);
+    return test::value_of(test::run(*load_study(std::string(test::examples_folder) + '/' + study)), result);
 }
 
 // Square metres of samples as fine as the judge makes them.

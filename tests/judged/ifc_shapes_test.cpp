@@ -9,6 +9,7 @@
 #include "core/exchange/study_file.hpp"
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/geometry/surfaces/spline_interpolation.hpp"
+#include "folders.hpp"
 #include "judged/judges.hpp"
 
 namespace plume {
@@ -38,7 +39,7 @@ Read written_and_read(const ExportJob& job, const Folder& folder) {
     const auto report = export_results(job, folder / "it.ifc", plume::Run());
     EXPECT_TRUE(report) << sentence(report.error());
     const std::string step = (folder / "it.step").string();
-    test::output_of(std::string("/usr/bin/python3 ") + PLUME_JUDGES + "/ifc_shapes.py '" +
+    test::output_of(std::string("/usr/bin/python3 ") + test::judges_folder + "/ifc_shapes.py '" +
                     (folder / "it.ifc").string() + "' '" + step + '\'');
     Read read;
     read.elements = judged("ifc.mjs", folder / "it.ifc")["elements"];
@@ -76,8 +77,8 @@ std::map<std::string, std::pair<int, int>> uses_of_edges(const std::string& text
 
 TEST(JudgedIfcShapes, TheCanopyIsOneTrimmedSpline) {
     const Folder folder;
-    const Value canopy =
-        test::value_of(test::run(*load_study(std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume")), "canopy");
+    const Value canopy = test::value_of(
+        test::run(*load_study(std::string(test::demo_folder) + "/wing-canopy.plume")), "canopy");
     const Read read = written_and_read(exact_job(canopy, "canopy"), folder);
     const double area = *area_of(std::get<SurfaceSet>(canopy), plume::Run());
     EXPECT_EQ(read.faces, 1U);
@@ -104,7 +105,7 @@ TEST(JudgedIfcShapes, TheCanopyIsOneTrimmedSpline) {
 TEST(JudgedIfcShapes, BodiesAreClosedOverSharedEdges) {
     const Folder folder;
     const Value roof =
-        test::value_of(test::run(*load_study(std::string(PLUME_DEMO_DIR) + "/ridge-roof.plume")), "roof");
+        test::value_of(test::run(*load_study(std::string(test::demo_folder) + "/ridge-roof.plume")), "roof");
     const BodyFigures figures = figures_of(std::get<SolidSet>(roof));
     for (const LengthUnit unit : {LengthUnit::metre, LengthUnit::millimetre}) {
         const Read read = written_and_read(exact_job(roof, "roof", unit), folder);
@@ -124,7 +125,7 @@ TEST(JudgedIfcShapes, BodiesAreClosedOverSharedEdges) {
 TEST(JudgedIfcShapes, TrimsAreLoopsOfTheirOwn) {
     const Folder folder;
     const Value boards = test::value_of(
-        test::run(*load_study(std::string(PLUME_EXAMPLES_DIR) + "/surface.trim.plume")), "open_boards");
+        test::run(*load_study(std::string(test::examples_folder) + "/surface.trim.plume")), "open_boards");
     const Read read = written_and_read(exact_job(boards, "boards"), folder);
     EXPECT_EQ(read.faces, 1U);
     EXPECT_EQ(count_of(read.text, "IFCFACEBOUND"), 1U) << "one hole";
@@ -158,7 +159,7 @@ TEST(JudgedIfcShapes, WeightsAreKept) {
 TEST(JudgedIfcShapes, FlatPartsStayAsTheyWereAndCurvedOnesAreFacetsUnlessWanted) {
     const Folder folder;
     const Evaluation evaluation =
-        test::run(*load_study(std::string(PLUME_EXAMPLES_DIR) + "/mesh.bars.plume"));
+        test::run(*load_study(std::string(test::examples_folder) + "/mesh.bars.plume"));
     ASSERT_TRUE(export_results(exact_job(test::value_of(evaluation, "beams"), "beams"), folder / "it.ifc",
                                plume::Run()));
     EXPECT_EQ(count_of(*read_file(folder / "it.ifc", 100'000'000), "IFCEXTRUDEDAREASOLID"), 58U);

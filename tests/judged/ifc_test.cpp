@@ -5,6 +5,7 @@
 
 #include "core/data/building_classes.hpp"
 #include "core/exchange/study_file.hpp"
+#include "folders.hpp"
 #include "judged/judges.hpp"
 
 namespace plume {
@@ -30,7 +31,7 @@ double sum_of(const Json& read, const char* figure) {
     return sum;
 }
 Value beams() {
-    return test::value_of(test::run(*load_study(std::string(PLUME_EXAMPLES_DIR) + "/mesh.bars.plume")),
+    return test::value_of(test::run(*load_study(std::string(test::examples_folder) + "/mesh.bars.plume")),
                           "beams");
 }
 
@@ -94,7 +95,7 @@ TEST(JudgedIfc, UnitsAreSaid) {
 
 TEST(JudgedIfc, BodiesAndFramesClassesAndStoreys) {
     const Folder folder;
-    const Evaluation tower = test::run(*load_study(std::string(PLUME_DEMO_DIR) + "/flight-tower.plume"));
+    const Evaluation tower = test::run(*load_study(std::string(test::demo_folder) + "/flight-tower.plume"));
     ExportJob job{{}, {}, LengthUnit::metre};
     for (const char* name : {"family", "plates"})
         job.results.push_back({tower.outcome(name)->value, name});

@@ -8,6 +8,7 @@
 #include <string>
 
 #include "core/exchange/export_jobs.hpp"
+#include "folders.hpp"
 
 namespace plume::test {
 
@@ -26,7 +27,7 @@ inline std::string output_of(const std::string& command) {
 inline nlohmann::json judged(const std::string& judge, const std::filesystem::path& file) {
     const std::string program = judge.ends_with(".py") ? "/usr/bin/python3 " : "node ";
     auto found = nlohmann::json::parse(
-        output_of(program + PLUME_JUDGES + '/' + judge + " '" + file.string() + '\''), nullptr, false);
+        output_of(program + judges_folder + '/' + judge + " '" + file.string() + '\''), nullptr, false);
     EXPECT_FALSE(found.is_discarded()) << judge;
     return found;
 }

@@ -7,6 +7,7 @@
 #include "core/exchange/drawing.hpp"
 #include "core/exchange/study_file.hpp"
 #include "core/made_forms.hpp"
+#include "folders.hpp"
 #include "judged/judges.hpp"
 
 namespace plume {
@@ -207,7 +208,7 @@ TEST(JudgedPlans, PdfNamesItsLayersAndCountsLargePagesInLargerUnits) {
 
 TEST(JudgedPlans, ContoursOfTheCanopyAreCubicsAndItsRimIsDrawn) {
     const Folder folder;
-    const Evaluation canopy = test::run(*load_study(std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume"));
+    const Evaluation canopy = test::run(*load_study(std::string(test::demo_folder) + "/wing-canopy.plume"));
     ExportJob wanted{{}, {}, LengthUnit::millimetre};
     for (const char* name : {"canopy", "contours"})
         wanted.results.push_back({canopy.outcome(name)->value, name});

@@ -24,6 +24,7 @@
 
 #include "app/files/recovery.hpp"
 #include "core/exchange/study_file.hpp"
+#include "folders.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -52,7 +53,7 @@ protected:
 };
 
 TEST_F(Files, WhatStandsOpenGoesWithItsStudy) {
-    reopen(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume");
+    reopen(QString(demo_folder) + "/wing-canopy.plume");
     driver.click(part("nearness", "response"));
     ASSERT_TRUE(Driver::until([&] { return child("response-graph") != nullptr; }));
     driver.key("ctrl+n");
@@ -333,13 +334,13 @@ void drop(QWidget& window, const QStringList& paths) {
 }
 
 TEST_F(Files, AFileDroppedOnTheWindowOpens) {
-    drop(*window, {QString(PLUME_DEMO_DIR) + "/wing-canopy.plume"});
+    drop(*window, {QString(demo_folder) + "/wing-canopy.plume"});
     computed();
     EXPECT_EQ(study().title, "Wing canopy");
 }
 
 TEST_F(Files, OtherFilesDroppedOnTheWindowAreLinkedByAStepEach) {
-    const QString files = QString(PLUME_EXAMPLES_DIR) + "/files/";
+    const QString files = QString(examples_folder) + "/files/";
     drop(*window, {files + "shed.obj", files + "plan.dxf"});
     computed();
     ASSERT_TRUE(study().step("mesh") && study().step("drawing")) << message().toStdString();
@@ -362,7 +363,7 @@ TEST_F(Files, OtherFilesDroppedOnTheWindowAreLinkedByAStepEach) {
 // Parts are ticked with mouse and keys, and the study follows each tick; a unit is chosen by what it would
 // come to.
 TEST_F(Files, PartsAndUnitsOfALinkedFileAreChosenFromWhatItHas) {
-    drop(*window, {QString(PLUME_EXAMPLES_DIR) + "/files/plan.dxf"});
+    drop(*window, {QString(examples_folder) + "/files/plan.dxf"});
     computed();
     const auto curves = [&] {
         return std::get<CurveSet>(*document().results().shown("drawing")->value).curves.size();
@@ -399,7 +400,7 @@ TEST_F(Files, WithoutOpenGLEverythingElseWorks) {
     QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
     environment.insert("QT_XCB_GL_INTEGRATION", "none");
     process.setProcessEnvironment(environment);
-    process.start(PLUME_WINDOW_PROGRAM, {QString(PLUME_DEMO_DIR) + "/wing-canopy.plume"});
+    process.start(PLUME_WINDOW_PROGRAM, {QString(demo_folder) + "/wing-canopy.plume"});
     ASSERT_TRUE(process.waitForStarted());
     EXPECT_TRUE(type_a_heading_into_the_other_process()) << "editing works";
     EXPECT_EQ(process.state(), QProcess::Running);
@@ -410,7 +411,7 @@ TEST_F(Files, WithoutOpenGLEverythingElseWorks) {
 TEST_F(Files, WorkSurvivesAKill) {
     window.reset();
     const QString copy_of_demo = file("canopy.plume");
-    QFile::copy(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume", copy_of_demo);
+    QFile::copy(QString(demo_folder) + "/wing-canopy.plume", copy_of_demo);
     QProcess victim;
     victim.setProcessEnvironment(QProcessEnvironment::systemEnvironment());
     victim.start(PLUME_WINDOW_PROGRAM, {copy_of_demo});
@@ -419,7 +420,7 @@ TEST_F(Files, WorkSurvivesAKill) {
     ::kill(static_cast<pid_t>(victim.processId()), SIGKILL);
     victim.waitForFinished();
     EXPECT_TRUE(same(**load_study(copy_of_demo.toStdString()),
-                     **load_study(std::string(PLUME_DEMO_DIR) + "/wing-canopy.plume")))
+                     **load_study(std::string(demo_folder) + "/wing-canopy.plume")))
         << "the file itself is untouched";
 
     reopen();

@@ -10,6 +10,7 @@
 #include <QToolButton>
 
 #include "core/study/edits/edits.hpp"
+#include "folders.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -17,7 +18,7 @@ namespace {
 
 class Model : public WindowTest {
 protected:
-    Model() { reopen(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume"); }
+    Model() { reopen(QString(demo_folder) + "/wing-canopy.plume"); }
     // Of a result that has no chip of its own: there are more than fit.
     void toggle_by_menu(const QString& result) {
         driver.click(window->findChild<QToolButton*>("more-chips"));
@@ -71,7 +72,7 @@ TEST_F(Model, EdgesAreSmoothWhereNothingMoves) {
     };
     const std::size_t rough = tones();
     OrbitView::set_samples(4);
-    reopen(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume");
+    reopen(QString(demo_folder) + "/wing-canopy.plume");
     const std::size_t smooth = tones();
     OrbitView::set_samples(0);
     EXPECT_GT(smooth, rough + rough / 10) << "along edges colours are mixed";

@@ -12,6 +12,7 @@
 #include "app/sheet/response_editor.hpp"
 #include "core/data/bar_frame.hpp"
 #include "core/picture/png.hpp"
+#include "folders.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -399,7 +400,7 @@ TEST_F(Places, AChangedPictureIsNoticedAndReadAgain) {
 TEST_F(Places, OneStudyAfterAnotherIsOpened) {
     for (const char* name :
          {"wing-canopy", "perch-field", "reed-screen", "crest", "perch-field", "spiral-rail"}) {
-        ASSERT_TRUE(window->open_file(QString(PLUME_DEMO_DIR) + "/" + name + ".plume")) << name;
+        ASSERT_TRUE(window->open_file(QString(demo_folder) + "/" + name + ".plume")) << name;
         computed();
         EXPECT_EQ(document().results().problem_count(), 0U) << name;
         document().mark_saved(document().path());
@@ -407,7 +408,7 @@ TEST_F(Places, OneStudyAfterAnotherIsOpened) {
 }
 
 TEST_F(Places, ManyResultsKeepTheirNamesReadable) {
-    ASSERT_TRUE(window->open_file(QString(PLUME_DEMO_DIR) + "/perch-field.plume"));
+    ASSERT_TRUE(window->open_file(QString(demo_folder) + "/perch-field.plume"));
     computed();
     Driver::settle(100);
     int seen = 0;

@@ -228,10 +228,15 @@ TEST_F(Sheet, HeadingsFoldTheirStepsAway) {
     StepBlock* block = window->sheet().step_block(study().step("lattice")->id);
     EXPECT_TRUE(block->isVisible());
     auto* heading = window->findChild<QWidget*>("heading");
-    driver.click(heading->findChild<QToolButton*>());
+    const auto fold_or_unfold = [&] {
+        auto* fold = heading->findChild<QToolButton*>();
+        scroll_to(fold);
+        driver.click(fold);
+    };
+    fold_or_unfold();
     EXPECT_FALSE(block->isVisible());
     EXPECT_TRUE(document().results().shown("surface")->drawable) << "folding hides sentences, not results";
-    driver.click(heading->findChild<QToolButton*>());
+    fold_or_unfold();
     EXPECT_TRUE(block->isVisible());
     heading->setFocus(Qt::TabFocusReason);
     driver.key("Return");

@@ -11,6 +11,7 @@
 #include "app/files/recent_studies.hpp"
 #include "app/start/samples.hpp"
 #include "app/start/study_card.hpp"
+#include "folders.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -44,7 +45,7 @@ TEST_F(Start, StandsInPlaceOfTheEmptyModelAndGoesWithTheFirstStep) {
 
 TEST_F(Start, SamplesAreOpenedAsCopies) {
     ASSERT_TRUE(start());
-    const QString original = QString(PLUME_DEMO_DIR) + "/crest.plume";
+    const QString original = QString(demo_folder) + "/crest.plume";
     const QDateTime before = QFileInfo(original).lastModified();
     ASSERT_TRUE(card("Crest"));
     driver.click(card("Crest"));
@@ -69,7 +70,7 @@ TEST_F(Start, AllSamplesAreShownByWhatTheyShow) {
     driver.click(start()->findChild<StudyCard*>("all-samples"));
     ASSERT_TRUE(Driver::until([&] { return start()->findChildren<StudyCard*>("sample").size() > 5; }));
     const auto cards = start()->findChildren<StudyCard*>("sample");
-    EXPECT_EQ(static_cast<std::size_t>(cards.size()), read_samples(PLUME_DEMO_DIR).count());
+    EXPECT_EQ(static_cast<std::size_t>(cards.size()), read_samples(demo_folder).count());
     for (const StudyCard* one : cards)
         EXPECT_FALSE(one->accessibleDescription().isEmpty()) << one->text().toStdString();
 }
@@ -133,7 +134,7 @@ TEST_F(Start, WhatWasSavedIsListedWithItsPictureAndCanBeForgotten) {
 
 TEST_F(Start, APictureIsKeptOfWhatWasSaved) {
     const QString path = file("gate.plume");
-    reopen(QString(PLUME_DEMO_DIR) + "/spiral-rail.plume");
+    reopen(QString(demo_folder) + "/spiral-rail.plume");
     in_dialog([&] {
         driver.key("ctrl+a");
         driver.type(path);
@@ -189,7 +190,7 @@ TEST_F(Start, WithoutSamplesItSaysSo) {
     EXPECT_TRUE(none.groups.empty());
     EXPECT_TRUE(read_samples(folder.path()).problem.contains(folder.path()));
     // A folder with studies and no index lists them.
-    ASSERT_TRUE(QFile::copy(QString(PLUME_DEMO_DIR) + "/crest.plume", file("crest.plume")));
+    ASSERT_TRUE(QFile::copy(QString(demo_folder) + "/crest.plume", file("crest.plume")));
     QFile odd(file("odd.plume"));
     ASSERT_TRUE(odd.open(QIODevice::WriteOnly));
     odd.write("{");

@@ -10,6 +10,7 @@
 #include "app/time/time_lanes.hpp"
 #include "app/time/time_strip.hpp"
 #include "core/study/moving.hpp"
+#include "folders.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -253,7 +254,7 @@ TEST_F(Time, AFilmIsWrittenFromTheMenu) {
 // The strip comes and goes with the study, and takes room from the model; the form is framed all the same.
 TEST_F(Time, AnotherStudyIsFramedWhereTheStripComesAndGoes) {
     EXPECT_EQ(child("time-strip"), nullptr) << "nothing moves in an empty study";
-    const QString demo(PLUME_DEMO_DIR);
+    const QString demo(demo_folder);
     for (const char* name : {"/crest.plume", "/ferry-awning.plume", "/net-roof.plume"}) {
         ASSERT_TRUE(window->open_file(demo + name));
         computed();

@@ -15,6 +15,7 @@
 #include "app/time/time_lanes.hpp"
 #include "core/data/address_text.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
+#include "folders.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -24,7 +25,7 @@ class Walks : public WindowTest {
 protected:
     // What the walk under a heading types behind Ctrl+Return, in order.
     static QStringList typed_in(const QString& heading) {
-        QFile page(QStringLiteral(PLUME_README));
+        QFile page(QString::fromUtf8(readme_file));
         EXPECT_TRUE(page.open(QIODevice::ReadOnly));
         const QString text = QString::fromUtf8(page.readAll());
         const qsizetype begin = text.indexOf("## " + heading);
@@ -207,7 +208,7 @@ TEST_F(Walks, AHideOnItsSite) {
         driver.click(part(result, "file"));
         ASSERT_TRUE(Driver::until([&] { return window->findChild<QFileDialog*>() != nullptr; }));
         Driver::settle(300);
-        driver.type(QString(PLUME_DEMO_DIR) + "/site/" + name);
+        driver.type(QString(demo_folder) + "/site/" + name);
         driver.key("Return");
         ASSERT_TRUE(Driver::until([&] { return window->findChild<QFileDialog*>() == nullptr; }));
         computed();
@@ -694,7 +695,7 @@ TEST_F(Walks, TabGoesFromNumberToNumber) {
 
 TEST_F(Walks, TheCanopyLeaves) {
     const QString study_file = file("canopy.plume");
-    ASSERT_TRUE(QFile::copy(QString(PLUME_DEMO_DIR) + "/wing-canopy.plume", study_file));
+    ASSERT_TRUE(QFile::copy(QString(demo_folder) + "/wing-canopy.plume", study_file));
     reopen(study_file);
     // A tenth of the size: what it shows is not looked at here.
     const ItemId picture = study().step("canopy_picture")->id;

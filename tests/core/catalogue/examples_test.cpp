@@ -7,13 +7,14 @@
 #include "core/study/edits/excerpt.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
 
 std::vector<std::filesystem::path> examples() {
     std::vector<std::filesystem::path> files;
-    for (const auto& entry : std::filesystem::directory_iterator(PLUME_EXAMPLES_DIR))
+    for (const auto& entry : std::filesystem::directory_iterator(test::examples_folder))
         if (entry.path().extension() == ".plume") files.push_back(entry.path());
     return files;
 }
@@ -55,7 +56,7 @@ TEST(Examples, EachRunsShowsItsKindAndComesToItsFigure) {
 // What one begins from among the steps: without errors, with a picture, in any study.
 TEST(Examples, WhatOneBeginsFromRunsAndHasItsPicture) {
     std::size_t count = 0;
-    for (const auto& entry : std::filesystem::directory_iterator(PLUME_BEGINNINGS_DIR)) {
+    for (const auto& entry : std::filesystem::directory_iterator(test::beginnings_folder)) {
         if (entry.path().extension() != ".plume") continue;
         ++count;
         const auto study = load_study(entry.path());

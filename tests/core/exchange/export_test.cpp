@@ -13,6 +13,7 @@
 #include "core/geometry/curves/curve_interpolation.hpp"
 #include "core/geometry/meshes/joined_meshes.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -237,7 +238,7 @@ TEST(Export, WhatHasNoPlaceIsSaid) {
 }
 
 TEST(Export, ThePageTellsOfEveryFormat) {
-    const std::string page = *read_file(PLUME_DOCS_DIR "/exchange.md", 100'000);
+    const std::string page = *read_file(std::string(test::docs_folder) + "/exchange.md", 100'000);
     for (const ExportFormat& format : export_formats()) {
         const std::size_t row = page.find("| `" + format.extension + "` |");
         ASSERT_NE(row, std::string::npos) << format.extension;

@@ -6,6 +6,7 @@
 #include "core/exchange/study_file.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -15,7 +16,7 @@ struct Example {
 };
 
 std::vector<Example> examples() {
-    std::ifstream page(PLUME_DOCS_DIR "/study-format.md");
+    std::ifstream page(std::string(test::docs_folder) + "/study-format.md");
     EXPECT_TRUE(page);
     std::vector<Example> found;
     bool inside = false;
@@ -83,7 +84,7 @@ TEST(FormatPage, ControlsStepsAndWhatIsShownGoTogether) {
 
 // Every kind of slot, key of a step and word of the page that the program knows is on it.
 TEST(FormatPage, NothingIsMissing) {
-    std::ifstream file(PLUME_DOCS_DIR "/study-format.md");
+    std::ifstream file(std::string(test::docs_folder) + "/study-format.md");
     std::stringstream page;
     page << file.rdbuf();
     const std::string text = page.str();

@@ -4,6 +4,7 @@
 #include <fstream>
 
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -20,14 +21,14 @@ ErrorCode code_of(std::string_view text) {
 
 TEST(StudyFile, EveryDemoReadsRunsAndComesBackTheSame) {
     int seen = 0;
-    for (const auto& entry : std::filesystem::directory_iterator(PLUME_DEMO_DIR)) {
+    for (const auto& entry : std::filesystem::directory_iterator(test::demo_folder)) {
         if (entry.path().extension() != ".plume") continue;
         ++seen;
         const auto study = load_study(entry.path());
         ASSERT_TRUE(study) << sentence(study.error());
         EvaluationPlan plan;
         plan.catalogue = &standard_catalogue();
-        plan.files = std::make_shared<FileStore>(PLUME_DEMO_DIR);
+        plan.files = std::make_shared<FileStore>(test::demo_folder);
         EXPECT_EQ(evaluate(*study, plan, plume::Run()).problem_count(), 0U) << entry.path();
         const auto again = study_from_text(study_to_text(**study));
         ASSERT_TRUE(again) << sentence(again.error());

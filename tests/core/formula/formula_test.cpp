@@ -12,6 +12,7 @@
 #include "core/formula/expression.hpp"
 #include "core/formula/functions.hpp"
 #include "core/formula/program.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -277,7 +278,7 @@ TEST(Formula, AnyTextIsAnsweredAndPrintsBack) {
 }
 
 TEST(Formula, ThePageAboutTheLanguageHasEveryFunction) {
-    std::ifstream file(std::string(PLUME_DEMO_DIR) + "/../docs/formula-language.md");
+    std::ifstream file(std::string(test::demo_folder) + "/../docs/formula-language.md");
     const std::string page{std::istreambuf_iterator<char>(file), {}};
     for (const FunctionSpec& function : formula_functions()) {
         std::ostringstream row;

@@ -4,6 +4,7 @@
 
 #include "core/growth/growth_rules.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume::test {
 namespace {
@@ -23,7 +24,7 @@ std::vector<std::string> blocks_of(const std::string& file) {
 }
 
 TEST(GrowthPage, ShowsRulesThatCanBeRead) {
-    const std::vector<std::string> blocks = blocks_of(std::string(PLUME_DOCS_DIR) + "/growth.md");
+    const std::vector<std::string> blocks = blocks_of(std::string(docs_folder) + "/growth.md");
     EXPECT_EQ(blocks.size(), 5U);
     for (const std::string& block : blocks) {
         // Blocks that do something to faces are of the other language.
@@ -36,7 +37,7 @@ TEST(GrowthPage, ShowsRulesThatCanBeRead) {
 }
 
 TEST(GrowthPage, NamesEveryWordAndNumber) {
-    std::ifstream file(std::string(PLUME_DOCS_DIR) + "/growth.md");
+    std::ifstream file(std::string(docs_folder) + "/growth.md");
     const std::string page((std::istreambuf_iterator<char>(file)), {});
     for (const RulesLanguage language : {RulesLanguage::parts, RulesLanguage::faces}) {
         for (const RuleWord& word : rule_words(language))

@@ -7,6 +7,7 @@
 #include "core/results/columns.hpp"
 #include "core/results/items.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume::test {
 namespace {
@@ -213,7 +214,7 @@ TEST(GrowthSteps, TheTreeStaysWithWhatIsMoved) {
 
 // All nests of the demo are reached, and every end bears a box.
 TEST(GrowthSteps, TheHeronryReachesItsNests) {
-    const auto study = load_study(std::string(PLUME_DEMO_DIR) + "/heronry.plume");
+    const auto study = load_study(std::string(demo_folder) + "/heronry.plume");
     ASSERT_TRUE(study) << sentence(study.error());
     const Evaluation evaluation = run(*study);
     EXPECT_EQ(evaluation.problem_count(), 0U);

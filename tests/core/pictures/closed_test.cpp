@@ -8,6 +8,7 @@
 #include "core/picture/drawable.hpp"
 #include "core/study/slots/slot_form.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -51,7 +52,7 @@ void expect_outsides(const std::filesystem::path& path, std::size_t& met) {
 
 TEST(Closed, BodiesOfAllExamplesShowTheirOutsides) {
     std::size_t met = 0;
-    for (const auto& entry : std::filesystem::directory_iterator(PLUME_EXAMPLES_DIR))
+    for (const auto& entry : std::filesystem::directory_iterator(test::examples_folder))
         if (entry.path().extension() == ".plume") expect_outsides(entry.path(), met);
     EXPECT_GT(met, 10U);
 }

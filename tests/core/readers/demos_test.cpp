@@ -9,13 +9,14 @@
 #include "core/readers/exact_file.hpp"
 #include "core/readers/files.hpp"
 #include "core/results/exact_form.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
 
 std::vector<std::filesystem::path> demos() {
     std::vector<std::filesystem::path> files;
-    for (const auto& entry : std::filesystem::directory_iterator(PLUME_DEMO_DIR))
+    for (const auto& entry : std::filesystem::directory_iterator(test::demo_folder))
         if (entry.path().extension() == ".plume") files.push_back(entry.path());
     std::ranges::sort(files);
     return files;

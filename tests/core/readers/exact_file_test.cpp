@@ -18,6 +18,7 @@
 #include "core/geometry/surfaces/patch_figures.hpp"
 #include "core/readers/exact_file.hpp"
 #include "core/readers/files.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -38,10 +39,10 @@ ExactFile there_and_back(const ExportJob& job, const std::filesystem::path& path
     return read(path);
 }
 Value from_example(const std::string& study, const std::string& result) {
-    return test::value_of(test::run(*load_study(std::string(PLUME_EXAMPLES_DIR) + '/' + study)), result);
+    return test::value_of(test::run(*load_study(std::string(test::examples_folder) + '/' + study)), result);
 }
 Value from_demo(const std::string& study, const std::string& result) {
-    return test::value_of(test::run(*load_study(std::string(PLUME_DEMO_DIR) + '/' + study)), result);
+    return test::value_of(test::run(*load_study(std::string(test::demo_folder) + '/' + study)), result);
 }
 
 SplineCurve hand_made(bool rational) {

@@ -16,6 +16,7 @@
 #include "core/receiving/hand_made_ifc.hpp"
 #include "core/receiving/model_groups.hpp"
 #include "core/receiving/received_picture.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -505,7 +506,7 @@ TEST_F(Receiving, WithoutAFolderOrAPartThereIsASentence) {
 class EveryDemoArrives : public Receiving, public testing::WithParamInterface<std::string> {};
 
 TEST_P(EveryDemoArrives, WithTheShapesThatAreStated) {
-    const auto study = load_study(std::filesystem::path(PLUME_DEMO_DIR) / (GetParam() + ".plume"));
+    const auto study = load_study(std::filesystem::path(test::demo_folder) / (GetParam() + ".plume"));
     ASSERT_TRUE(study) << sentence(study.error());
     const Evaluation outcome = test::run(*study);
     const HandOffPlace place{folder_ / "study.plume", "2031-05-04", "14:20"};

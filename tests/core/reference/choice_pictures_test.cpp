@@ -4,6 +4,7 @@
 
 #include "core/base/file.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -27,7 +28,7 @@ std::pair<int, int> png_size(const std::filesystem::path& path) {
 
 TEST(ChoicePictures, AreOfWordsThatCanBeToldApart) {
     const StepKind& kind = *catalogue().find("outline.shape");
-    const auto made = choice_pictures(kind, catalogue(), PLUME_EXAMPLES_DIR, plume::Run());
+    const auto made = choice_pictures(kind, catalogue(), test::examples_folder, plume::Run());
     ASSERT_TRUE(made);
     const auto shape = std::ranges::find(*made, "shape", &ChoicePictures::slot);
     ASSERT_NE(shape, made->end()) << "a rectangle and a circle do not look alike";
@@ -42,24 +43,24 @@ TEST(ChoicePictures, AreOfWordsThatCanBeToldApart) {
 TEST(ChoicePictures, OfWhatShowsNothingThereAreNone) {
     // Numbers that are thrown change nothing that is seen of a single quantity.
     const auto made =
-        choice_pictures(*catalogue().find("number.curve"), catalogue(), PLUME_EXAMPLES_DIR, plume::Run());
+        choice_pictures(*catalogue().find("number.curve"), catalogue(), test::examples_folder, plume::Run());
     ASSERT_TRUE(made);
     EXPECT_TRUE(made->empty());
     StepKind nobody = *catalogue().find("skin");
     nobody.key = "nobody's";
-    EXPECT_TRUE(choice_pictures(nobody, catalogue(), PLUME_EXAMPLES_DIR, plume::Run())->empty());
+    EXPECT_TRUE(choice_pictures(nobody, catalogue(), test::examples_folder, plume::Run())->empty());
     const plume::Run cancelled;
     cancelled.cancel();
     const auto stopped =
-        choice_pictures(*catalogue().find("skin"), catalogue(), PLUME_EXAMPLES_DIR, cancelled);
+        choice_pictures(*catalogue().find("skin"), catalogue(), test::examples_folder, cancelled);
     ASSERT_FALSE(stopped);
     EXPECT_EQ(stopped.error().code, ErrorCode::cancelled);
 }
 
 TEST(ChoicePictures, ThoseOfTheWindowHaveAPlaceForEachWord) {
     std::size_t count = 0;
-    for (const auto& entry :
-         std::filesystem::directory_iterator(std::filesystem::path(PLUME_EXAMPLES_DIR) / ".." / "choices")) {
+    for (const auto& entry : std::filesystem::directory_iterator(
+             std::filesystem::path(test::examples_folder) / ".." / "choices")) {
         ++count;
         const std::string name = entry.path().stem().string();
         const std::size_t dot = name.rfind('.');

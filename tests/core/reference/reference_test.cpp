@@ -6,6 +6,7 @@
 #include "core/reference/trade_words.hpp"
 #include "core/study/subjects.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -30,7 +31,8 @@ TEST(Reference, EveryKindIsExplainedShownAndListed) {
         const ReferenceExample& example = **page.example;
         EXPECT_LT(example.own, example.sentences.size()) << kind.key;
         EXPECT_NE(example.figure.about.find("Sallow Reach"), std::string::npos) << kind.key;
-        EXPECT_TRUE(std::filesystem::exists(std::filesystem::path(PLUME_EXAMPLES_DIR) / (kind.key + ".png")))
+        EXPECT_TRUE(
+            std::filesystem::exists(std::filesystem::path(test::examples_folder) / (kind.key + ".png")))
             << kind.key << " has no picture; run scripts/reference";
         for (const ReferenceSlot& slot : page.slots) {
             EXPECT_FALSE(slot.label.empty() || slot.takes.empty()) << kind.key;
@@ -40,7 +42,7 @@ TEST(Reference, EveryKindIsExplainedShownAndListed) {
 }
 
 TEST(Reference, PagesInDocsAreWhatTheProgramWrites) {
-    const std::filesystem::path folder = std::filesystem::path(PLUME_DOCS_DIR) / "steps";
+    const std::filesystem::path folder = std::filesystem::path(test::docs_folder) / "steps";
     for (const StepKind& kind : catalogue().kinds())
         EXPECT_EQ(read_whole(folder / (kind.key + ".md")),
                   page_text(reference_page(kind, catalogue()), links_in_docs()))
@@ -86,7 +88,7 @@ TEST(TradeWords, EachIsASentenceWithAPictureAndIsMetSomewhere) {
         EXPECT_LE(word.meaning.size(), 170U) << word.word;
         ASSERT_TRUE(catalogue().find(word.example)) << word.word << " is shown by " << word.example;
         EXPECT_TRUE(
-            std::filesystem::exists(std::filesystem::path(PLUME_EXAMPLES_DIR) / (word.example + ".png")));
+            std::filesystem::exists(std::filesystem::path(test::examples_folder) / (word.example + ".png")));
         EXPECT_EQ(trade_word(word.word), &word);
         EXPECT_TRUE(std::ranges::any_of(catalogue().kinds(),
                                         [&](const StepKind& kind) {

@@ -9,6 +9,7 @@
 
 #include "core/geometry/meshes/mesh_volume.hpp"
 #include "core/support.hpp"
+#include "folders.hpp"
 
 namespace plume::test {
 namespace {
@@ -258,7 +259,7 @@ TEST(Script, PrintsItsLastLines) {
 
 // The example of docs/scripts.md, and every function that the page names.
 TEST(Script, ThePageShowsWhatRuns) {
-    std::ifstream file(std::string(PLUME_DOCS_DIR) + "/scripts.md");
+    std::ifstream file(std::string(docs_folder) + "/scripts.md");
     std::string script, line;
     while (std::getline(file, line))
         if (line.starts_with("    ")) script += line.substr(4) + '\n';

@@ -7,6 +7,7 @@
 #include "core/study/slots/slot_form.hpp"
 #include "core/support.hpp"
 #include "core/tracing/trace.hpp"
+#include "folders.hpp"
 
 namespace plume {
 namespace {
@@ -44,7 +45,7 @@ void ask_about(const Evaluation& evaluation, const Step& step, std::size_t part)
 
 TEST(TracedExamples, APartOfEveryKindIsFollowedOrItIsSaidWhereThatEnds) {
     std::size_t asked = 0;
-    for (const auto& entry : std::filesystem::directory_iterator(PLUME_EXAMPLES_DIR)) {
+    for (const auto& entry : std::filesystem::directory_iterator(test::examples_folder)) {
         if (entry.path().extension() != ".plume") continue;
         const auto read = load_study(entry.path());
         ASSERT_TRUE(read);
