@@ -61,7 +61,9 @@ struct OnItsWay {
         holds.firmness.assign(state.at.size(), 0);
         if (hangs) holds.firmness[0] = holds.firmness[side - 1] = 1;
         holds.from = holds.to = state.at;
-        report = *FallingSheet(sheet, obstacle, forces).advance(state, holds, seconds, Run());
+        FallingSheet falling(sheet, holds.from);
+        falling.put_among(obstacle, forces);
+        report = *falling.advance(state, holds, seconds, Run());
     }
     Mesh mesh;
     Sheet sheet;
@@ -73,7 +75,8 @@ struct OnItsWay {
 };
 
 void step(benchmark::State& state, const OnItsWay& way) {
-    FallingSheet falling(way.sheet, way.obstacle, way.forces);
+    FallingSheet falling(way.sheet, way.holds.from);
+    falling.put_among(way.obstacle, way.forces);
     double stretched = 0, touching = 0;
     for (auto _ : state) {
         SheetState now = way.state;
@@ -142,7 +145,8 @@ BENCHMARK(BM_Sheets_10k_on_itself_step)->Unit(benchmark::kMillisecond)->UseRealT
 
 void BM_Sheets_10k_on_itself_look(benchmark::State& state) {
     const OnItsWay way(false, 100, 0.5);
-    Contacts contacts(way.sheet, way.obstacle, way.forces.thickness);
+    Contacts contacts(way.sheet, way.holds.from);
+    contacts.stand_among(way.obstacle, way.forces.thickness);
     const std::vector<Vec3> nowhere(way.state.at.size());
     for (auto _ : state)
         benchmark::DoNotOptimize(contacts.look(way.state.at, nowhere, Run()));

@@ -21,6 +21,7 @@ namespace {
 using Clock = std::chrono::steady_clock;
 // For moments on the way, where nothing else keeps them.
 constexpr std::size_t moments_bytes = 500'000'000;
+constexpr double longest_after_a_change_s = 1.0 / 60;
 
 double seconds_since(Clock::time_point start) {
     return std::chrono::duration<double>(Clock::now() - start).count();
@@ -366,7 +367,8 @@ private:
         });
     }
 
-    // It takes a step on from how it was at the same moment, so that a change is seen while time stands.
+    // It goes on a little from how it was at the same moment, so that a change is seen while time stands:
+    // less than to another moment, so that it is seen soon.
     Outcome after_a_change(const StepKind& kind, const Inputs& inputs, const Hash& inputs_key,
                            const Step& step) {
         const GoingOn& from = *moments_->from(step.id);
@@ -375,11 +377,11 @@ private:
             begin_again_[step.id] = std::move(why);
             return failed(StepState::blocked, {ErrorCode::input_failed, "This step", "begins again", ""});
         }
-        const Hash key =
-            Hasher().add("after a change").add(from.key).add(inputs_key).add(plan_.moment->rate).finish();
+        const double seconds = std::min(longest_after_a_change_s, 1 / plan_.moment->rate);
+        const Hash key = Hasher().add("after a change").add(from.key).add(inputs_key).add(seconds).finish();
         plan_.store->moments().set(moments_->chains.at(step.id), 0, {inputs_key, key});
         return made(kind, inputs, key, [&](const Run& run) {
-            return kind.advance(inputs, {*from.value, *from.inputs}, 1 / plan_.moment->rate, run);
+            return kind.advance(inputs, {*from.value, *from.inputs}, seconds, run);
         });
     }
 

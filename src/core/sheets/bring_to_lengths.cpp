@@ -86,7 +86,8 @@ private:
 
     template <class Before>
     bool take(std::size_t steps, Before before) {
-        FallingSheet falling(sheet_, nothing_, forces_);
+        FallingSheet falling(sheet_, state_.at);
+        falling.put_among({}, forces_);
         for (std::size_t step = 0; step < steps; ++step) {
             before(step);
             if (!falling.advance(state_, holds_, step_s, run_.part(0, 0))) return false;
@@ -108,7 +109,6 @@ private:
     Sheet sheet_;
     std::vector<SheetSpring> target_;
     const Run& run_;
-    Obstacle nothing_;
     SheetForces forces_;
     SheetState state_;
     SheetHolds holds_;

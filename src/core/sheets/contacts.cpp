@@ -41,15 +41,22 @@ double fastest(bool segments, const std::array<Vec3, 4>& by) {
     return std::sqrt(most);
 }
 
-std::vector<Vec3> centres_of(const SheetFeatures& features, const std::vector<Vec3>& at, std::size_t first) {
+using Triangles = std::vector<std::array<std::uint32_t, 3>>;
+
+// Those that stand beside each other at these places come after each other.
+Triangles in_order(const Triangles& triangles, const std::vector<Vec3>& at) {
     std::vector<Vec3> centres;
-    centres.reserve(features.triangles.size());
-    for (const auto& [a, b, c] : features.triangles)
-        centres.push_back((at[a - first] + at[b - first] + at[c - first]) * (1.0 / 3));
-    return centres;
+    centres.reserve(triangles.size());
+    for (const auto& [a, b, c] : triangles)
+        centres.push_back((at[a] + at[b] + at[c]) * (1.0 / 3));
+    Triangles ordered;
+    ordered.reserve(triangles.size());
+    for (const std::uint32_t index : MovingTree::order_of(centres))
+        ordered.push_back(triangles[index]);
+    return ordered;
 }
 
-std::vector<std::array<std::uint32_t, 3>> triangles_and_threads(const Sheet& sheet) {
+Triangles triangles_and_threads(const Sheet& sheet) {
     auto all = sheet.triangles;
     for (const auto& [a, b] : sheet.threads)
         all.push_back({a, b, b});
@@ -66,19 +73,25 @@ void add_obstacle(Obstacle& obstacle, const Mesh& mesh, double metres) {
         obstacle.triangles.push_back({start + a, start + b, start + c});
 }
 
-Contacts::Contacts(const Sheet& sheet, const Obstacle& obstacle, double thickness)
+Contacts::Contacts(const Sheet& sheet, const std::vector<Vec3>& lying)
     : sheet_(sheet),
-      thickness_(thickness),
-      reach_(std::max(3 * thickness, 0.5 * sheet.mean_edge)),
-      own_(features_of(triangles_and_threads(sheet), sheet.vertex_count)) {
-    auto still = obstacle.triangles;
-    const auto behind = static_cast<std::uint32_t>(sheet.vertex_count);
-    for (auto& triangle : still)
-        for (std::uint32_t& corner : triangle)
-            corner += behind;
-    still_ = features_of(std::move(still), sheet.vertex_count + obstacle.at.size());
-    still_tree_.build(centres_of(still_, obstacle.at, behind));
-    place_still(obstacle.at);
+      own_(features_of(in_order(triangles_and_threads(sheet), lying), sheet.vertex_count)),
+      tree_(own_.triangles.size()) {}
+
+void Contacts::stand_among(Obstacle obstacle, double thickness) {
+    thickness_ = thickness;
+    reach_ = std::max(3 * thickness, 0.5 * sheet_.mean_edge);
+    contacts_.clear();
+    if (obstacle.triangles != among_.triangles || obstacle.at != among_.at) {
+        auto still = in_order(obstacle.triangles, obstacle.at);
+        for (auto& triangle : still)
+            for (std::uint32_t& corner : triangle)
+                corner += static_cast<std::uint32_t>(sheet_.vertex_count);
+        still_ = features_of(std::move(still), sheet_.vertex_count + obstacle.at.size());
+        still_tree_ = MovingTree(still_.triangles.size());
+    }
+    among_ = std::move(obstacle);
+    place_still(among_.at);
 }
 
 void Contacts::place_still(std::vector<Vec3> places) {
@@ -115,8 +128,6 @@ bool Contacts::look(const std::vector<Vec3>& at, const std::vector<Vec3>& ways, 
 }
 
 void Contacts::fit(const Ways& ways) {
-    // As it lies when it is first looked at, neighbours stand together as well as ever.
-    if (tree_.leaf_count() == 0) tree_.build(centres_of(own_, ways.at, 0));
     const bool alone = still_.triangles.empty();
     if (alone) middle_ = ways.at.front();
     boxes_.fit(own_, 0, ways.at, ways.by, middle_);
@@ -135,8 +146,9 @@ void Contacts::look_within(const Ways& ways, std::size_t leaf, Found& found) con
                 add_vertex(ways, {vertex, a, b, c}, found);
     };
     const auto edges_against = [&](std::uint32_t one, std::uint32_t other) {
-        for (const std::uint32_t first : own_.edges_of.at(one))
-            for (const std::uint32_t second : own_.edges_of.at(other)) {
+        for (std::uint32_t first = own_.first_edge[one]; first < own_.first_edge[one + 1]; ++first)
+            for (std::uint32_t second = own_.first_edge[other]; second < own_.first_edge[other + 1];
+                 ++second) {
                 const auto [a, b] = own_.edges[first];
                 const auto [c, d] = own_.edges[second];
                 if (a != c && a != d && b != c && b != d &&
@@ -145,13 +157,13 @@ void Contacts::look_within(const Ways& ways, std::size_t leaf, Found& found) con
             }
     };
     tree_.near(tree_.box_of(leaf), boxes_reach_, leaf, [&](std::size_t other_leaf) {
-        for (const std::uint32_t* one = tree_.begin_of(leaf); one != tree_.end_of(leaf); ++one)
-            for (const std::uint32_t* other = leaf == other_leaf ? one + 1 : tree_.begin_of(other_leaf);
-                 other != tree_.end_of(other_leaf); ++other) {
-                if (!may_meet(boxes_.triangles[*one], boxes_.triangles[*other])) continue;
-                vertices_against(*one, *other);
-                vertices_against(*other, *one);
-                edges_against(*one, *other);
+        for (std::uint32_t one = tree_.begin_of(leaf); one < tree_.end_of(leaf); ++one)
+            for (std::uint32_t other = leaf == other_leaf ? one + 1 : tree_.begin_of(other_leaf);
+                 other < tree_.end_of(other_leaf); ++other) {
+                if (!may_meet(boxes_.triangles[one], boxes_.triangles[other])) continue;
+                vertices_against(one, other);
+                vertices_against(other, one);
+                edges_against(one, other);
             }
     });
 }
@@ -166,8 +178,9 @@ void Contacts::look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found
         for (const std::uint32_t vertex : still_.vertices_of.at(still))
             if (may_meet(still_boxes_.vertices[vertex - sheet_.vertex_count], boxes_.triangles[own]))
                 add_vertex(ways, {vertex, a, b, c}, found);
-        for (const std::uint32_t first : own_.edges_of.at(own))
-            for (const std::uint32_t second : still_.edges_of.at(still))
+        for (std::uint32_t first = own_.first_edge[own]; first < own_.first_edge[own + 1]; ++first)
+            for (std::uint32_t second = still_.first_edge[still]; second < still_.first_edge[still + 1];
+                 ++second)
                 if (may_meet(boxes_.edges[first], still_boxes_.edges[second]))
                     add_segments(ways,
                                  {own_.edges[first][0], own_.edges[first][1], still_.edges[second][0],
@@ -175,11 +188,11 @@ void Contacts::look_at_obstacle(const Ways& ways, std::size_t leaf, Found& found
                                  found);
     };
     still_tree_.near(tree_.box_of(leaf), boxes_reach_, 0, [&](std::size_t other_leaf) {
-        for (const std::uint32_t* own = tree_.begin_of(leaf); own != tree_.end_of(leaf); ++own)
-            for (const std::uint32_t* still = still_tree_.begin_of(other_leaf);
-                 still != still_tree_.end_of(other_leaf); ++still)
-                if (may_meet(boxes_.triangles[*own], still_boxes_.triangles[*still]))
-                    triangles_meet(*own, *still);
+        for (std::uint32_t own = tree_.begin_of(leaf); own < tree_.end_of(leaf); ++own)
+            for (std::uint32_t still = still_tree_.begin_of(other_leaf);
+                 still < still_tree_.end_of(other_leaf); ++still)
+                if (may_meet(boxes_.triangles[own], still_boxes_.triangles[still]))
+                    triangles_meet(own, still);
     });
 }
 

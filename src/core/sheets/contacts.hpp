@@ -36,9 +36,12 @@ struct Contact {
 
 class Contacts {
 public:
-    // These outlive it.
-    Contacts(const Sheet& sheet, const Obstacle& obstacle, double thickness);
+    // The sheet outlives it. What stands together as its vertices lie there is looked at together.
+    Contacts(const Sheet& sheet, const std::vector<Vec3>& lying);
 
+    // What may be met from now on, and how near nothing comes.
+    void stand_among(Obstacle obstacle, double thickness);
+    const Obstacle& among() const { return among_; }
     // Where forms are from now on.
     void place_still(std::vector<Vec3> places);
     // At all whose ways come near each other. False when cancelled.
@@ -89,10 +92,12 @@ private:
     double free_share(const Contact& contact, const std::vector<Vec3>& to) const;
 
     const Sheet& sheet_;
-    double thickness_, reach_;
-    float boxes_reach_ = 0;      // what boxes are asked for
-    Vec3 middle_;                // from which boxes are measured
-    SheetFeatures own_, still_;  // corners of still ones count from the sheet's on
+    double thickness_ = 0, reach_ = 0;
+    float boxes_reach_ = 0;  // what boxes are asked for
+    Vec3 middle_;            // from which boxes are measured
+    SheetFeatures own_,
+        still_;       // in the order of their trees; corners of still ones count from the sheet's on
+    Obstacle among_;  // of which those are
     std::vector<Vec3> still_at_;
     FeatureBoxes boxes_, still_boxes_;
     MovingTree tree_, still_tree_;

@@ -19,13 +19,15 @@ constexpr double share_above_ground = 0.2;
 
 }  // namespace
 
-FallingSheet::FallingSheet(const Sheet& sheet, const Obstacle& obstacle, const SheetForces& forces)
-    : sheet_(sheet),
-      forces_(forces),
-      contacts_(sheet, obstacle, forces.thickness),
-      system_(sheet, forces, contacts_),
-      obstacle_(obstacle) {
+FallingSheet::FallingSheet(const Sheet& sheet, const std::vector<Vec3>& lying)
+    : sheet_(sheet), contacts_(sheet, lying), system_(sheet, contacts_) {}
+
+void FallingSheet::put_among(Obstacle obstacle, SheetForces forces) {
+    way_.reset();
     if (!obstacle.from.empty()) way_ = affine_between(obstacle.from, obstacle.at);
+    contacts_.stand_among(std::move(obstacle), forces.thickness);
+    forces_ = std::move(forces);
+    system_.forget();
 }
 
 Result<SheetReport> FallingSheet::advance(SheetState& state, const SheetHolds& holds, double seconds,
@@ -53,10 +55,11 @@ Result<SheetReport> FallingSheet::advance(SheetState& state, const SheetHolds& h
 }
 
 void FallingSheet::move_forms(double before, double passed) {
-    if (obstacle_.from.empty()) return;
-    std::vector<Vec3> places = obstacle_.from;
+    const Obstacle& among = contacts_.among();
+    if (among.from.empty()) return;
+    std::vector<Vec3> places = among.from;
     for (std::size_t at = 0; at < places.size(); ++at)
-        places[at] = places[at] + (obstacle_.at[at] - places[at]) * passed;
+        places[at] = places[at] + (among.at[at] - places[at]) * passed;
     contacts_.place_still(std::move(places));
     if (way_) along_ = composed(part_of(*way_, passed), inverse_of(part_of(*way_, before)));
 }
@@ -69,7 +72,7 @@ bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
     aim_for(state, seconds);
     const Run quiet = run.part(0, 0);
     std::vector<Vec3> ways(sheet_.vertex_count);
-    SheetSystem::Step system{seconds, &state.at, &start_, &aim_, &held_at_, &hold_};
+    SheetSystem::Step system{seconds, &forces_, &state.at, &start_, &aim_, &held_at_, &hold_};
     // First where it would go if nothing met, then by what it meets on that way.
     std::vector<Vec3> to = aim_;
     for (std::size_t vertex = 0; vertex < to.size(); ++vertex)

@@ -21,14 +21,17 @@ struct SheetReport {
 
 class FallingSheet {
 public:
-    // These outlive it.
-    FallingSheet(const Sheet& sheet, const Obstacle& obstacle, const SheetForces& forces);
+    // The sheet outlives it. What stands together as its vertices lie there is looked at together; other
+    // places take longer.
+    FallingSheet(const Sheet& sheet, const std::vector<Vec3>& lying);
 
+    // What it meets and what acts on it from now on. What was before leaves no trace.
+    void put_among(Obstacle obstacle, SheetForces forces);
     // So many seconds on. Error: cancelled, and the state is as it was on the way.
     Result<SheetReport> advance(SheetState& state, const SheetHolds& holds, double seconds, const Run& run);
 
     // Whether a form moves otherwise than as a whole, and so may go through what it meets.
-    bool form_bends() const { return !obstacle_.from.empty() && !way_; }
+    bool form_bends() const { return !contacts_.among().from.empty() && !way_; }
     // The sum of the energies of stretch, shear, bending, weight and motion, in J; without what holds it.
     double energy(const SheetState& state) const;
 
@@ -41,11 +44,10 @@ private:
     SheetReport report(const SheetState& state, const SheetHolds& holds) const;
 
     const Sheet& sheet_;
-    const SheetForces& forces_;
+    SheetForces forces_;
     Contacts contacts_;
     SheetSystem system_;
-    std::vector<double> hold_;  // stiffness of what holds, infinite where it is firm
-    const Obstacle& obstacle_;
+    std::vector<double> hold_;   // stiffness of what holds, infinite where it is firm
     std::optional<Affine> way_;  // of forms that move, all the time
     Affine along_;               // with these, in the step in hand
     std::vector<Vec3> start_, aim_, held_at_;

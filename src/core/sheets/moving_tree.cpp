@@ -11,6 +11,10 @@ namespace {
 
 constexpr std::size_t block = 256;
 
+std::size_t leaves_of(std::size_t things, std::size_t leaf_size) {
+    return (things + leaf_size - 1) / leaf_size;
+}
+
 // Halves along the longest side of what is in hand, so that each half is a whole number of leaves.
 void sort_by_halves(const std::vector<Vec3>& places, std::uint32_t* begin, std::uint32_t* end,
                     std::size_t room) {
@@ -33,21 +37,26 @@ void sort_by_halves(const std::vector<Vec3>& places, std::uint32_t* begin, std::
 
 }  // namespace
 
-void MovingTree::build(const std::vector<Vec3>& places) {
-    order_.resize(places.size());
-    std::iota(order_.begin(), order_.end(), 0U);
-    leaves_ = (places.size() + leaf_size - 1) / leaf_size;
-    first_leaf_ = std::bit_ceil(std::max<std::size_t>(leaves_, 1));
-    sort_by_halves(places, order_.data(), order_.data() + order_.size(), first_leaf_ * leaf_size);
-    nodes_.assign(2 * first_leaf_, {});
+std::vector<std::uint32_t> MovingTree::order_of(const std::vector<Vec3>& places) {
+    std::vector<std::uint32_t> order(places.size());
+    std::iota(order.begin(), order.end(), 0U);
+    const std::size_t leaves = std::bit_ceil(leaves_of(places.size(), leaf_size));
+    sort_by_halves(places, order.data(), order.data() + order.size(), leaves * leaf_size);
+    return order;
 }
+
+MovingTree::MovingTree(std::size_t things)
+    : things_(things),
+      leaves_(leaves_of(things, leaf_size)),
+      first_leaf_(std::bit_ceil(leaves_)),
+      nodes_(2 * first_leaf_) {}
 
 void MovingTree::fit(const std::vector<MovingBox>& boxes) {
     parallel_blocks(leaves_, block, Run(), [&](std::size_t begin, std::size_t end) {
         for (std::size_t leaf = begin; leaf < end; ++leaf) {
             MovingBox box;
-            for (const std::uint32_t* thing = begin_of(leaf); thing != end_of(leaf); ++thing)
-                box.include(boxes[*thing]);
+            for (std::uint32_t thing = begin_of(leaf); thing < end_of(leaf); ++thing)
+                box.include(boxes[thing]);
             nodes_[first_leaf_ + leaf] = box;
         }
     });

@@ -65,8 +65,11 @@ private:
 
 class MovingTree {
 public:
-    // Of things at these places, which stand together where they are near each other.
-    void build(const std::vector<Vec3>& places);
+    // Things at these places in the order in which they stand together where they are near each other.
+    static std::vector<std::uint32_t> order_of(const std::vector<Vec3>& places);
+
+    // Of so many things, in that order.
+    explicit MovingTree(std::size_t things = 0);
     // To boxes, one a thing.
     void fit(const std::vector<MovingBox>& boxes);
 
@@ -75,9 +78,9 @@ public:
     const MovingBox& box() const { return nodes_[1]; }
     const MovingBox& box_of(std::size_t leaf) const { return nodes_[first_leaf_ + leaf]; }
     // Things of a leaf: from begin to end.
-    const std::uint32_t* begin_of(std::size_t leaf) const { return order_.data() + leaf * leaf_size; }
-    const std::uint32_t* end_of(std::size_t leaf) const {
-        return order_.data() + std::min(order_.size(), (leaf + 1) * leaf_size);
+    std::uint32_t begin_of(std::size_t leaf) const { return static_cast<std::uint32_t>(leaf * leaf_size); }
+    std::uint32_t end_of(std::size_t leaf) const {
+        return static_cast<std::uint32_t>(std::min(things_, (leaf + 1) * leaf_size));
     }
     // Leaves from this one on whose boxes may come nearer than `reach`, in their order.
     template <class Visit>
@@ -99,9 +102,8 @@ private:
         walk(2 * node + 1, begin + count / 2, count / 2, box, reach, from_leaf, visit);
     }
 
-    std::vector<std::uint32_t> order_;
-    std::size_t leaves_ = 0, first_leaf_ = 1;  // leaves are the last of the nodes
-    std::vector<MovingBox> nodes_;             // the children of n are 2 n and 2 n + 1
+    std::size_t things_, leaves_, first_leaf_;  // leaves are the last of the nodes
+    std::vector<MovingBox> nodes_;              // the children of n are 2 n and 2 n + 1
 };
 
 }  // namespace plume

@@ -43,6 +43,7 @@ struct SheetAreas::System {
     };
     std::vector<std::vector<Pair>> pairs;
     std::uint32_t pair_count = 0;
+    std::uint32_t lasting = 0;  // of them, not by contacts
     std::vector<std::uint32_t> of_links, of_bends;
     std::vector<Coupling> couplings;
     Matrix matrix;
@@ -102,6 +103,16 @@ void SheetAreas::number_pairs(const SheetStiffness& stiffness) {
         for (std::uint32_t k = bends.first[vertex]; k < bends.first[vertex + 1]; ++k)
             system.of_bends.push_back(system.coupling_of(area_of_[vertex], area_of_[bends.other[k]]));
     }
+    system.lasting = system.pair_count;
+}
+
+void SheetAreas::forget_contacts() {
+    System& system = *system_;
+    if (system.pair_count == system.lasting) return;
+    for (auto& pairs : system.pairs)
+        std::erase_if(pairs, [&](const System::Pair& pair) { return pair.coupling >= system.lasting; });
+    system.pair_count = system.lasting;
+    system.analysed = 0;
 }
 
 void SheetAreas::factor(const SheetStiffness& stiffness) {

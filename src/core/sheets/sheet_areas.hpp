@@ -18,6 +18,9 @@ public:
     SheetAreas& operator=(const SheetAreas&) = delete;
 
     void factor(const SheetStiffness& stiffness);
+    // Pairs of areas that only contacts joined are pairs no more, so that what is found does not depend on
+    // them.
+    void forget_contacts();
     // How far each area goes by what pushes its vertices.
     void find_ways(const std::vector<Lanes>& force);
     Vec3 way_of(std::uint32_t vertex) const { return ways_[area_of_[vertex]]; }

@@ -41,17 +41,19 @@ SheetFeatures features_of(std::vector<std::array<std::uint32_t, 3>> triangles, s
     sides.erase(std::unique(sides.begin(), sides.end(),
                             [](const TriangleSide& a, const TriangleSide& b) { return a.ends == b.ends; }),
                 sides.end());
-    for (const TriangleSide& side : sides)
-        made.edges.push_back(side.ends);
-    made.edges_of = incidence(made.triangles.size(), [&](auto use) {
-        for (std::uint32_t edge = 0; edge < sides.size(); ++edge)
-            use(sides[edge].triangle, edge);
+    Incidence owned = incidence(made.triangles.size(), [&](auto use) {
+        for (std::uint32_t side = 0; side < sides.size(); ++side)
+            use(sides[side].triangle, side);
     });
+    made.edges.reserve(sides.size());
+    for (const std::uint32_t side : owned.of)
+        made.edges.push_back(sides[side].ends);
+    made.first_edge = std::move(owned.first);
     made.vertices_of = incidence(made.triangles.size(), [&](auto use) {
-        std::vector<char> owned(vertex_count, 0);
+        std::vector<char> taken(vertex_count, 0);
         for (std::uint32_t index = 0; index < made.triangles.size(); ++index)
             for (const std::uint32_t vertex : made.triangles[index])
-                if (!std::exchange(owned[vertex], char{1})) use(index, vertex);
+                if (!std::exchange(taken[vertex], char{1})) use(index, vertex);
     });
     return made;
 }

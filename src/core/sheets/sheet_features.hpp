@@ -21,9 +21,9 @@ std::vector<TriangleSide> sides_of(const std::vector<std::array<std::uint32_t, 3
 
 struct SheetFeatures {
     std::vector<std::array<std::uint32_t, 3>> triangles;
-    std::vector<std::array<std::uint32_t, 2>> edges;
-    Incidence edges_of,
-        vertices_of;  // what each triangle owns; vertices without a triangle are owned by none
+    std::vector<std::array<std::uint32_t, 2>> edges;  // those of one triangle stand beside each other
+    std::vector<std::uint32_t> first_edge;            // of triangle i: from first_edge[i] to before [i + 1]
+    Incidence vertices_of;  // what each triangle owns; vertices without a triangle are owned by none
 };
 
 // Of triangles over so many vertices. A thread is one from a to b and b again: an edge.

@@ -70,18 +70,27 @@ void SheetStiffness::set_pushing(std::vector<Contact> contacts) {
             const auto corner = std::ranges::find(contact.corners, vertex) - contact.corners.begin();
             axes_.emplace_back(contact.normal * contact.weights[static_cast<std::size_t>(corner)]);
         }
+    presses_.clear();
+    for (const Contact& contact : pushing_) {
+        Press& press = presses_.emplace_back();
+        press.push = Lanes(contact.normal * push);
+        for (std::size_t corner = 0; corner < 4; ++corner)
+            if (contact.corners[corner] < sheet_.vertex_count) {
+                press.corners[corner] = contact.corners[corner];
+                press.weights[corner] = static_cast<float>(contact.weights[corner]);
+            }
+    }
 }
 
 void SheetStiffness::press(const std::vector<Lanes>& way) {
     pressed_.resize(pushing_.size());
     parallel_blocks(pushing_.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
         for (std::size_t index = begin; index < end; ++index) {
-            const Contact& contact = pushing_[index];
+            const Press& press = presses_[index];
             Lanes sum;
             for (std::size_t corner = 0; corner < 4; ++corner)
-                if (contact.corners[corner] < sheet_.vertex_count)
-                    sum = sum + way[contact.corners[corner]] * static_cast<float>(contact.weights[corner]);
-            pressed_[index] = static_cast<float>(push) * dot(sum, Lanes(contact.normal));
+                sum = sum + way[press.corners[corner]] * press.weights[corner];
+            pressed_[index] = dot(sum, press.push);
         }
     });
 }

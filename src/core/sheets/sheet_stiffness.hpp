@@ -58,12 +58,19 @@ public:
     Lanes times(const std::vector<Lanes>& way, std::uint32_t vertex) const;
 
 private:
+    // A contact as products need it: what is of a form counts with weight 0.
+    struct Press {
+        std::array<std::uint32_t, 4> corners{};
+        std::array<float, 4> weights{};
+        Lanes push;  // along its normal
+    };
     void multiply_bends();
 
     const Sheet& sheet_;
     Bends bends_;
     std::vector<Contact> pushing_;
-    Incidence pushing_at_;         // of vertices
+    Incidence pushing_at_;  // of vertices
+    std::vector<Press> presses_;
     std::vector<Lanes> axes_;      // in the order of those: a contact's normal times the weight of the vertex
     std::vector<float> pressed_;   // of contacts
     std::vector<float> bends_by_;  // bends_.weight

@@ -20,8 +20,8 @@ constexpr double sticks_below = 0.01;
 
 }  // namespace
 
-SheetSystem::SheetSystem(const Sheet& sheet, const SheetForces& forces, const Contacts& contacts)
-    : sheet_(sheet), forces_(forces), contacts_(contacts), stiffness_(sheet) {
+SheetSystem::SheetSystem(const Sheet& sheet, const Contacts& contacts)
+    : sheet_(sheet), contacts_(contacts), stiffness_(sheet) {
     if (!sheet.paths.empty()) paths_.emplace(stiffness_);
     if (!paths_ || paths_->any_knots()) areas_.emplace(sheet);
     double pull = 0;
@@ -34,6 +34,10 @@ SheetSystem::SheetSystem(const Sheet& sheet, const SheetForces& forces, const Co
     for (std::vector<Lanes>* of : {&ways_, &residual_, &preconditioned_, &direction_, &image_})
         of->resize(count);
     sums_.resize((count + block - 1) / block);
+}
+
+void SheetSystem::forget() {
+    if (areas_) areas_->forget_contacts();
 }
 
 // Of what the body says of each vertex, block by block.
@@ -114,8 +118,8 @@ SheetSystem::Pull SheetSystem::pull_at(const std::vector<Vec3>& at, std::uint32_
         pull.own.add(hold);
     }
     add_contacts(at, vertex, pull);
-    if (forces_.ground)
-        add_push(forces_.thickness - (at[vertex].z - *forces_.ground), {0, 0, 1}, 1,
+    if (const SheetForces& forces = *step_.forces; forces.ground)
+        add_push(forces.thickness - (at[vertex].z - *forces.ground), {0, 0, 1}, 1,
                  at[vertex] - (*step_.before)[vertex], pull);
     pull.without_links = pull.own;
     add_springs(at, vertex, pull);
@@ -154,7 +158,7 @@ void SheetSystem::add_push(double deep, Vec3 normal, double weight, Vec3 slid, P
     const double push = stiffness_.push;
     const Vec3 along = slid - normal * dot(slid, normal);
     const double drag =
-        forces_.friction * push * deep / std::max(length(along), sticks_below * step_.seconds);
+        step_.forces->friction * push * deep / std::max(length(along), sticks_below * step_.seconds);
     pull.force = pull.force + normal * (push * deep * weight) - along * (drag * weight);
     pull.own.add((push - drag) * weight * weight, normal);
     pull.own.add(drag * weight * weight);

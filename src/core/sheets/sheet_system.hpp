@@ -18,13 +18,17 @@ namespace plume {
 class SheetSystem {
 public:
     // These outlive it.
-    SheetSystem(const Sheet& sheet, const SheetForces& forces, const Contacts& contacts);
+    SheetSystem(const Sheet& sheet, const Contacts& contacts);
 
-    // The step that is to be solved: where vertices were, where they would be if they went along with forms,
-    // where inertia leads, where they are held, and by which stiffness (infinite: there), which outlive it
-    // too.
+    // Nothing of earlier steps is left.
+    void forget();
+
+    // The step that is to be solved: what acts, where vertices were, where they would be if they went along
+    // with forms, where inertia leads, where they are held, and by which stiffness (infinite: there), which
+    // outlive it too.
     struct Step {
         double seconds = 0;
+        const SheetForces* forces = nullptr;
         const std::vector<Vec3>* before = nullptr;
         const std::vector<Vec3>* start = nullptr;
         const std::vector<Vec3>* aim = nullptr;
@@ -55,7 +59,6 @@ private:
     double sum(Body body);
 
     const Sheet& sheet_;
-    const SheetForces& forces_;
     const Contacts& contacts_;
     Step step_;
     SheetStiffness stiffness_;

@@ -12,15 +12,18 @@ namespace {
 
 using test::moving_study;
 
+// By so much something goes on at once when it is changed, s.
+constexpr double soon = 1.0 / 60;
+
 // As a window that looks at a study: what is seen is what the next evaluation goes on from.
 class PresentFormsTest : public testing::Test {
 protected:
-    Evaluation look(const StudyPointer& study, std::size_t frame) {
+    Evaluation look(const StudyPointer& study, std::size_t frame, double rate = 10) {
         const std::map<ItemId, Hash> recipes = recipes_of(*study);
         EvaluationPlan plan;
         plan.catalogue = &test::moving_catalogue();
         plan.store = &store_;
-        plan.moment = Moment{frame, 10};
+        plan.moment = Moment{frame, rate};
         plan.going_on = present_.going_on(recipes, *plan.moment);
         Evaluation evaluation = evaluate(study, plan, run_);
         present_.see(evaluation, recipes, *plan.catalogue);
@@ -54,15 +57,21 @@ TEST_F(PresentFormsTest, AChangeGoesOnFromHowItWas) {
     EXPECT_NEAR(x_of(look(at_speed("1"), 20)), start_ + 2, 1e-12);
     const StudyPointer faster = at_speed("3");
     const Evaluation now = look(faster, 20);
-    EXPECT_NEAR(x_of(now), start_ + 2 + 0.3, 1e-12) << "one frame on, so that the change is seen";
+    EXPECT_NEAR(x_of(now), start_ + 2 + 3 * soon, 1e-12) << "a little on, so that the change is seen";
     EXPECT_TRUE(now.outcome("leaves")->hangs_on_changes);
     EXPECT_NE(remarks_of(now).find("Since 2 s it goes on from how it was before a change"), std::string::npos)
         << remarks_of(now);
     const Evaluation later = look(faster, 30);
-    EXPECT_NEAR(x_of(later), start_ + 2 + 0.3 + 3, 1e-12);
+    EXPECT_NEAR(x_of(later), start_ + 2 + 3 * soon + 3, 1e-12);
     EXPECT_NE(remarks_of(later).find("Since 2 s"), std::string::npos);
-    EXPECT_NEAR(x_of(look(faster, 25)), start_ + 2 + 0.3 + 1.5, 1e-12) << "scrubbed between";
-    EXPECT_NEAR(x_of(look(at_speed("5"), 25)), start_ + 2 + 0.3 + 1.5 + 0.5, 1e-12) << "changed once more";
+    EXPECT_NEAR(x_of(look(faster, 25)), start_ + 2 + 3 * soon + 1.5, 1e-12) << "scrubbed between";
+    EXPECT_NEAR(x_of(look(at_speed("5"), 25)), start_ + 2 + 3 * soon + 1.5 + 5 * soon, 1e-12)
+        << "changed once more";
+}
+
+TEST_F(PresentFormsTest, AChangeGoesOnByAMomentAtMost) {
+    (void)look(at_speed("1"), 120, 120);
+    EXPECT_NEAR(x_of(look(at_speed("3"), 120, 120)), start_ + 1 + 3.0 / 120, 1e-12);
 }
 
 TEST_F(PresentFormsTest, BehindTheChangeItIsMadeFromTheBeginning) {
@@ -117,7 +126,7 @@ TEST_F(PresentFormsTest, AKeptMomentIsMadeFromTheBeginning) {
       {"step": "points.push", "result": "pushed", "slots": {"points": {"result": "leaves"}, "amount": "1 m"}})";
     (void)look(at_speed("1", keep), 20);
     const Evaluation changed = look(at_speed("3", keep), 20);
-    EXPECT_NEAR(x_of(changed), start_ + 2.3, 1e-12);
+    EXPECT_NEAR(x_of(changed), start_ + 2 + 3 * soon, 1e-12);
     EXPECT_NEAR(x_of(changed, "kept"), start_ + 6, 1e-12);
     EXPECT_FALSE(changed.outcome("kept")->hangs_on_changes);
     EXPECT_TRUE(changed.outcome("pushed")->hangs_on_changes);
@@ -135,8 +144,8 @@ TEST_F(PresentFormsTest, MomentsMadeForAnotherStepDoNotTakeItsPlace) {
       {"step": "time.keep", "result": "last", "slots": {"thing": {"result": "leaves"}, "seconds": 4}})";
     (void)look(at_speed("1", keep), 20);
     EXPECT_NEAR(x_of(look(at_speed("3", keep), 20), "last"), start_ + 12, 1e-12);
-    EXPECT_NEAR(x_of(look(at_speed("3", keep), 21)), start_ + 2.6, 1e-12);
-    EXPECT_NEAR(x_of(look(at_speed("3", keep), 30)), start_ + 2.3 + 3, 1e-12);
+    EXPECT_NEAR(x_of(look(at_speed("3", keep), 21)), start_ + 2 + 3 * soon + 0.3, 1e-12);
+    EXPECT_NEAR(x_of(look(at_speed("3", keep), 30)), start_ + 2 + 3 * soon + 3, 1e-12);
     EXPECT_NEAR(x_of(look(at_speed("1", keep), 30)), start_ + 3, 1e-12) << "undone";
 }
 
@@ -161,7 +170,7 @@ TEST_F(PresentFormsTest, WhatItReadsMovesToo) {
     (void)look(chained("1"), 20);
     const Evaluation changed = look(chained("3"), 30);
     EXPECT_NEAR(x_of(changed), start_ + 3, 1e-12);
-    EXPECT_NEAR(x_of(changed, "above"), start_ + 2 + 0.3 + 3, 1e-12);
+    EXPECT_NEAR(x_of(changed, "above"), start_ + 2 + 3 * soon + 3, 1e-12);
     EXPECT_FALSE(changed.outcome("leaves")->hangs_on_changes);
 }
 
@@ -183,7 +192,7 @@ TEST_F(PresentFormsTest, TheWorkerGoesOnByItself) {
         return x_of(*last);
     };
     EXPECT_NEAR(shown(at_speed("1")), start_ + 2, 1e-12);
-    EXPECT_NEAR(shown(at_speed("3")), start_ + 2.3, 1e-12);
+    EXPECT_NEAR(shown(at_speed("3")), start_ + 2 + 3 * soon, 1e-12);
     worker.forget_present();
     EXPECT_NEAR(shown(at_speed("4")), start_ + 8, 1e-12);
 }

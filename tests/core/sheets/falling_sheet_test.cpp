@@ -79,7 +79,8 @@ public:
     void hold(std::size_t vertex, double firmness = 1) { holds.firmness[vertex] = firmness; }
     void begin() {
         sheet = *make_sheet(mesh_, vertex_places(mesh_), material);
-        falling = std::make_unique<FallingSheet>(sheet, obstacle, forces);
+        falling = std::make_unique<FallingSheet>(sheet, vertex_places(mesh_));
+        falling->put_among(obstacle, forces);
     }
     SheetReport frame() {
         if (!falling) begin();
@@ -316,6 +317,28 @@ TEST(FallingSheets, OneThreadAndManyAgreeToTheBit) {
     const std::vector<Vec3> many = fallen();
     const oneapi::tbb::global_control one_thread(oneapi::tbb::global_control::max_allowed_parallelism, 1);
     EXPECT_EQ(fallen(), many);
+}
+
+// Folded between two balls, with contacts all over, before it is put elsewhere among something else.
+TEST(FallingSheets, OneThatFellBeforeFallsAsIfItWereNew) {
+    const auto caught_by = [](Vec3 centre) {
+        Obstacle obstacle;
+        add_obstacle(obstacle, ball(centre, 0.3, 2), 1);
+        return obstacle;
+    };
+    Falling fresh(sheet_of(24, 24, 0.06, ripple)), used(sheet_of(24, 24, 0.06, ripple));
+    const SheetState first = used.state;
+    used.begin();
+    used.forces.ground = 0.6;
+    used.falling->put_among(caught_by({0.3, 0.3, 0.4}), used.forces);
+    ASSERT_GT(used.seconds(1).touching, 20U);
+    used.state = first;
+    used.falling->put_among(caught_by({0.72, 0.72, 0.5}), fresh.forces);
+    fresh.obstacle = caught_by({0.72, 0.72, 0.5});
+    fresh.seconds(1);
+    used.seconds(1);
+    EXPECT_EQ(used.state.at, fresh.state.at);
+    EXPECT_EQ(used.state.speed, fresh.state.speed);
 }
 
 TEST(FallingSheets, HandlesThatJumpAreReachedInTime) {

@@ -54,7 +54,8 @@ protected:
         firmness.assign(start.size(), 0);
     }
     SheetReport fall(double seconds) {
-        FallingSheet falling(sheet, obstacle, forces);
+        FallingSheet falling(sheet, start);
+        falling.put_among(obstacle, forces);
         SheetReport report;
         for (double now = 0; now < seconds; now += frame_s)
             report = *falling.advance(state, {firmness, state.at, start}, frame_s, plume::Run());

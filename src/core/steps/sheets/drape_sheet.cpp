@@ -19,8 +19,8 @@ constexpr std::array<Cloth, 5> cloths{
     Cloth{"rubber", "rubber", "1 kg/m², 400 N/m: it stretches", {1.0, 400, 250, 1e-4}},
     Cloth{"card", "card", "300 g/m², 20 000 N/m, bends little", {0.3, 20'000, 10'000, 5e-2}}};
 
-Result<Sheet> sheet_of(const Inputs& in, const RestLengths& rest, double /*metres*/) {
-    return make_sheet(in.held<Mesh>("sheet"), rest, material_in(in, "cloth", cloths).material);
+Result<Sheet> sheet_of(const Inputs& in, const Value& thing, const RestLengths& rest, double /*metres*/) {
+    return make_sheet(std::get<Mesh>(thing), rest, material_in(in, "cloth", cloths).material);
 }
 
 }  // namespace

@@ -29,13 +29,13 @@ ThreadMaterial material_of(const Cord& cord, double thickness) {
             cord.bending * section * thickness * thickness / 16};
 }
 
-Result<Sheet> threads_of(const Inputs& in, const RestLengths& rest, double metres) {
+Result<Sheet> threads_of(const Inputs& in, const Value& thing, const RestLengths& rest, double metres) {
     const double thickness = in.number("thickness") * metres;
     if (!(thickness > 0))
         return about_slot(Error{ErrorCode::out_of_range, "", "is 0, so that nothing would be left of it",
                                 "Type how thick the threads are."},
                           "thickness");
-    return make_threads(in.held<BarFrame>("sheet"), rest,
+    return make_threads(std::get<BarFrame>(thing), rest,
                         material_of(material_in(in, "cord", cords), thickness));
 }
 

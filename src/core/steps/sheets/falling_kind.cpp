@@ -10,12 +10,12 @@
 #include "core/geometry/meshes/mesh_faults.hpp"
 #include "core/geometry/meshes/vertex_places.hpp"
 #include "core/geometry/parts/subset.hpp"
-#include "core/sheets/falling_sheet.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/steps/forces/held_places.hpp"
 #include "core/steps/formula_support.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 #include "core/steps/sheets/drawn_to.hpp"
+#include "core/steps/sheets/sheets_in_hand.hpp"
 
 namespace plume {
 namespace {
@@ -38,22 +38,23 @@ std::vector<Vec3> in_metres(const Value& thing, double metres) {
     return std::move(places.at);
 }
 
-bool are_alike(const Value& one, const Value& other) {
-    if (one.index() != other.index()) return false;
-    if (const auto* mesh = std::get_if<Mesh>(&one)) return have_same_faces(*mesh, std::get<Mesh>(other));
-    const auto &a = std::get<BarFrame>(one), &b = std::get<BarFrame>(other);
-    return a.nodes().address_count() == b.nodes().address_count() && a.members() == b.members();
-}
-
 // What the step was given at a moment, in metres.
 struct Given {
     Value thing;
     double metres;
     std::vector<Vec3> at;
     std::vector<double> firmness;
-    Sheet sheet;
+    TakenSheet in_hand;
     Obstacle obstacle;
     SheetForces forces;
+    const Sheet& sheet() const { return in_hand->sheet; }
+};
+
+// How sheets are made, and where those are kept that were.
+struct Sheets {
+    SheetOf of;
+    std::string material;  // a slot
+    std::shared_ptr<SheetsInHand> kept = std::make_shared<SheetsInHand>();
 };
 
 constexpr double gravity_m_s2 = 9.81;
@@ -99,22 +100,35 @@ const char* slot_of_rest(const Inputs& in) {
     return in.has("rest") ? "rest" : slot_of_thing;
 }
 
-Result<Sheet> sheet_in(const Inputs& in, const SheetOf& sheet_of, double metres, const Run& run) {
-    auto growth = growth_in(in, run);
-    if (!growth) return growth.error();
-    const auto lengths = lengths_between(in_metres(in.value(slot_of_rest(in)), metres), *std::move(growth));
+Result<Sheet> made_sheet(const Inputs& in, const MadeFrom& from, const SheetOf& sheet_of, double metres) {
+    const auto lengths = lengths_between(from.rest, from.grown);
     if (!lengths) {
         const bool by_growth = lengths.error().code == ErrorCode::out_of_range;
         return about_slot(lengths.error(), by_growth ? formula_key : slot_of_rest(in));
     }
-    auto sheet = sheet_of(in, *lengths, metres);
+    auto sheet = sheet_of(in, from.thing, *lengths, metres);
     if (!sheet && sheet.error().slot.empty()) return about_slot(sheet.error(), slot_of_rest(in));
     return sheet;
 }
 
-Result<Given> given(const Inputs& in, const SheetOf& sheet_of, const Run& run) {
+Result<TakenSheet> sheet_in(const Inputs& in, const Sheets& sheets, double metres, const Run& run) {
+    auto growth = growth_in(in, run);
+    if (!growth) return growth.error();
+    const Value& resting = in.value(slot_of_rest(in));
+    MadeFrom from{resting, in_metres(resting, metres), *std::move(growth), in.word(sheets.material),
+                  in.number("thickness") * metres};
+    std::unique_ptr<SheetInHand> sheet = sheets.kept->take(from);
+    if (!sheet) {
+        auto made = made_sheet(in, from, sheets.of, metres);
+        if (!made) return made.error();
+        sheet = std::make_unique<SheetInHand>(*std::move(made), from.rest);
+    }
+    return TakenSheet(sheets.kept, std::move(from), std::move(sheet));
+}
+
+Result<Given> given(const Inputs& in, const Sheets& sheets, const Run& run) {
     const Value& thing = in.value(slot_of_thing);
-    if (in.has("rest") && !are_alike(thing, in.value("rest")))
+    if (in.has("rest") && !are_put_together_alike(thing, in.value("rest")))
         return about_slot(Error{ErrorCode::unlike_arrangement, "",
                                 "is put together otherwise, so it says nothing of the edges of this one",
                                 "Choose what it was made of, before it was moved."},
@@ -122,14 +136,14 @@ Result<Given> given(const Inputs& in, const SheetOf& sheet_of, const Run& run) {
     const double metres = metres_per(in.units().length);
     auto firmness = firmness_in(thing);
     if (!firmness) return about_slot(firmness.error(), slot_of_thing);
-    auto sheet = sheet_in(in, sheet_of, metres, run);
+    auto sheet = sheet_in(in, sheets, metres, run);
     if (!sheet) return sheet.error();
     Given made{thing, metres, in_metres(thing, metres), *std::move(firmness), *std::move(sheet), {}, {}};
     if (!std::ranges::all_of(made.at, [](Vec3 at) { return is_finite(at); }))
         return about_slot(Error{ErrorCode::not_finite, "", "has a vertex that is not finite",
                                 "Mend the step that makes it."},
                           slot_of_thing);
-    made.forces = forces_in(in, made.sheet, metres);
+    made.forces = forces_in(in, made.sheet(), metres);
     if (!in.has("form")) return made;
     const auto form = changed_mesh(in, run, "form");
     if (!form) return form.error();
@@ -143,7 +157,7 @@ bool is_of_moment(const Field& field) {
 
 Doubles strains_of(const Given& given, const SheetState& state) {
     Doubles strains;
-    for (const SheetSpring& spring : given.sheet.springs)
+    for (const SheetSpring& spring : given.sheet().springs)
         strains.push_back(length(state.at[spring.b] - state.at[spring.a]) / spring.rest - 1);
     return strains;
 }
@@ -158,7 +172,7 @@ std::vector<Field> numbers_of(const Given& given, const SheetState& state, const
         speeds[2].push_back(speed.z);
     }
     for (std::size_t at = 0; at < strains.size(); ++at) {
-        const SheetSpring& spring = given.sheet.springs[at];
+        const SheetSpring& spring = given.sheet().springs[at];
         if (spring.diagonal) continue;
         for (const std::uint32_t end : {spring.a, spring.b})
             if (std::abs(strains[at]) > std::abs(strain[end])) strain[end] = strains[at];
@@ -243,8 +257,8 @@ Status say_what_crosses(const Given& given, const std::vector<Vec3>& begun, cons
     return Done{};
 }
 
-Result<Value> begin(const Inputs& in, const SheetOf& sheet_of, const Run& run) {
-    const Result<Given> made = given(in, sheet_of, run);
+Result<Value> begin(const Inputs& in, const Sheets& sheets, const Run& run) {
+    const Result<Given> made = given(in, sheets, run);
     if (!made) return made.error();
     const std::vector<Vec3> begun = begun_at(in, *made);
     if (nothing_holds(*made))
@@ -307,30 +321,31 @@ Result<bool> follow_form(Given& now, const Inputs& in, const Inputs& before, con
     return true;
 }
 
-Result<Value> advance(const Inputs& in, const SheetOf& sheet_of, const MomentBefore& moment, double seconds,
+Result<Value> advance(const Inputs& in, const Sheets& sheets, const MomentBefore& moment, double seconds,
                       const Run& run) {
-    Result<Given> now = given(in, sheet_of, run);
+    Result<Given> now = given(in, sheets, run);
     if (!now) return now.error();
     const Value& before = moment.value;
     const Result<bool> follows = follow_form(*now, in, moment.inputs, run);
     if (!follows) return follows.error();
-    if (!are_alike(before, now->thing))
+    if (!are_put_together_alike(before, now->thing))
         return about_slot(
             Error{ErrorCode::unlike_arrangement, "", "is put together otherwise than a moment before",
                   "Keep a moment of it first, so that it stays as it is."},
             slot_of_thing);
     const SheetState from = state_of(before, now->metres);
     SheetState state = from;
-    SheetForces forces = now->forces;
+    SheetForces forces = std::move(now->forces);
     if (in.has("attractors"))
         forces.loads = loads_towards(in.held<Attractors>("attractors"), in.number("pull"), in.number("reach"),
-                                     now->metres, now->sheet, state.at);
+                                     now->metres, now->sheet(), state.at);
     if (has_fallen(*now, state)) {
         run.remark("It fell by more than its own size, and stops here: give it a ground, or hold it.");
         return with_state(*now, {state.at, std::vector<Vec3>(state.at.size())});
     }
     const SheetHolds holds{now->firmness, state.at, now->at};
-    FallingSheet sheet(now->sheet, now->obstacle, forces);
+    FallingSheet& sheet = now->in_hand->falling;
+    sheet.put_among(std::move(now->obstacle), std::move(forces));
     if (!*follows || sheet.form_bends())
         run.remark_loss(
             "The form has another shape than a moment before: where it went into what falls, it may "
@@ -353,10 +368,10 @@ bool has_another_form(const Value& before, const Value& now) {
 
 // What holds it, blows or is touched may change while it hangs; the thing itself may not.
 std::string begins_again(const Inputs& before, const Inputs& now) {
-    if (!are_alike(before.value(slot_of_thing), now.value(slot_of_thing)))
+    if (!are_put_together_alike(before.value(slot_of_thing), now.value(slot_of_thing)))
         return "What falls is put together otherwise than before.";
     const Value &rest_before = before.value(slot_of_rest(before)), &rest_now = now.value(slot_of_rest(now));
-    if (!are_alike(rest_before, rest_now) || has_another_form(rest_before, rest_now))
+    if (!are_put_together_alike(rest_before, rest_now) || has_another_form(rest_before, rest_now))
         return "What falls has another form than before.";
     return {};
 }
@@ -436,9 +451,11 @@ StepKind falling_kind(const FallingThing& thing) {
     kind.results = thing.kinds;
     kind.drawn_plain = true;
     kind.estimate = estimate_of;
-    kind.make = [of = thing.sheet_of](const Inputs& in, const Run& run) { return begin(in, of, run); };
-    kind.advance = [of = thing.sheet_of](const Inputs& in, const MomentBefore& before, double seconds,
-                                         const Run& run) { return advance(in, of, before, seconds, run); };
+    const Sheets sheets{thing.sheet_of, thing.material.key};
+    kind.make = [sheets](const Inputs& in, const Run& run) { return begin(in, sheets, run); };
+    kind.advance = [sheets](const Inputs& in, const MomentBefore& before, double seconds, const Run& run) {
+        return advance(in, sheets, before, seconds, run);
+    };
     kind.begins_again = begins_again;
     kind.contexts = {{formula_key, context(growth_site)}};
     return kind;

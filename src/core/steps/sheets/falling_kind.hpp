@@ -9,8 +9,9 @@
 
 namespace plume {
 
-// Of what stands in the slot `sheet`, in metres; errors without a slot.
-using SheetOf = std::function<Result<Sheet>(const Inputs& in, const RestLengths& rest, double metres)>;
+// Of a thing as it is put together, lying as at rest, in metres; errors without a slot.
+using SheetOf = std::function<Result<Sheet>(const Inputs& in, const Value& thing, const RestLengths& rest,
+                                            double metres)>;
 
 // A choice among rows with `key`, `words` and `help`.
 template <class Rows>
@@ -29,7 +30,7 @@ const auto& material_in(const Inputs& in, const char* key, const Rows& rows) {
 struct FallingThing {
     std::string label;        // of the slot `sheet`
     std::vector<Kind> kinds;  // mesh or frame
-    SlotSpec material;        // a choice
+    SlotSpec material;        // a choice; beside it nothing but `thickness` says what the thing is made of
     bool has_faces = true;    // that can be inflated
     SheetOf sheet_of;
 };
