@@ -125,9 +125,9 @@ void Driver::click(QPoint screen, int button) {
     settle();
 }
 
-// As a hand would, it follows what moves on while the pointer comes, as when a line appears above it, and
-// waits until what is aimed at can be pressed and no tip lies over it; not for ever, since what cannot be
-// pressed is tried, too.
+// As a hand would, it follows what moves on while the pointer comes or is pressed, as when a line appears
+// above it, and waits until what is aimed at can be pressed and no tip lies over it; not for ever, since what
+// cannot be pressed is tried, too.
 void Driver::click(const QWidget* widget, int button) {
     const QPointer<const QWidget> aim(widget);
     const auto middle = [&] { return aim->mapToGlobal(aim->rect().center()); };
@@ -141,7 +141,11 @@ void Driver::click(const QWidget* widget, int button) {
         if (aim) move_to(middle());
     } while (aim && (QCursor::pos() != middle() || !pressable()) && timer.elapsed() < 3000);
     if (!aim) throw std::runtime_error("what was to be clicked is gone");
-    click(middle(), button);
+    move_to(middle());
+    press(button);
+    if (aim && !aim->rect().contains(aim->mapFromGlobal(QCursor::pos()))) move_to(middle());
+    release(button);
+    settle();
 }
 
 void Driver::drag(QPoint from, QPoint to, int steps) {

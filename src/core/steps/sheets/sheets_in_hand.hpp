@@ -39,7 +39,7 @@ public:
 
 private:
     static constexpr std::size_t most_kept = 3;
-    static constexpr std::size_t most_vertices = 300'000;  // of all of them, some 300 MB
+    static constexpr std::size_t most_vertices = 150'000;  // of all of them, at some 2 kB each
     struct Kept {
         MadeFrom from;
         std::unique_ptr<SheetInHand> sheet;
