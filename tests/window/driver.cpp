@@ -11,6 +11,7 @@
 #include <QThread>
 #include <QWidget>
 #include <QWindow>
+#include <algorithm>
 #include <stdexcept>
 
 // After Qt: these define names such as None and Bool.
@@ -175,8 +176,9 @@ void Driver::key(const char* chord) {
     }
     for (const unsigned code : held)
         key_event(code, true);
-    for (auto code = held.rbegin(); code != held.rend(); ++code)
-        key_event(*code, false);
+    std::ranges::reverse(held);
+    for (const unsigned code : held)
+        key_event(code, false);
     sync();
     settle();
 }

@@ -94,7 +94,7 @@ TEST_F(PresentFormsTest, AChangeAtTheFirstMomentBeginsThere) {
 TEST_F(PresentFormsTest, OtherPointsBeginAgainAndSaySo) {
     (void)look(at_speed("1"), 20);
     const StudyPointer wider = moving_study(R"(, "speed": "= 3 m")", "", 3);
-    for (const std::size_t frame : {20, 21}) {
+    for (const std::size_t frame : {20U, 21U}) {
         const Evaluation changed = look(wider, frame);
         EXPECT_NEAR(x_of(changed), x_of(at_first(wider)) + 0.3 * static_cast<double>(frame), 1e-12);
         EXPECT_EQ(remarks_of(changed), "There are other points than before. So it began again.\n");
