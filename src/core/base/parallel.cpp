@@ -1,6 +1,6 @@
 #include "core/base/parallel.hpp"
 
-#ifdef __SANITIZE_THREAD__
+#ifdef PLUME_PLAIN_THREADS
 #include <thread>
 #include <vector>
 #else
@@ -15,9 +15,7 @@ namespace {
 
 using IndexBody = std::function<void(std::size_t index)>;
 
-#ifdef __SANITIZE_THREAD__
-// The thread sanitizer cannot see how oneTBB, which is not built with it, hands work over; plain threads it
-// can.
+#ifdef PLUME_PLAIN_THREADS  // for the thread sanitizer, which does not see how oneTBB hands work over
 void for_each_index(std::size_t count, const IndexBody& body) {
     std::atomic<std::size_t> next{0};
     std::vector<std::jthread> threads;

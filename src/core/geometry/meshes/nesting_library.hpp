@@ -4,7 +4,11 @@
 
 #define LIBNEST2D_GEOMETRIES_clipper
 #define LIBNEST2D_OPTIMIZER_nlopt
+#ifdef PLUME_PLAIN_THREADS
+#define LIBNEST2D_THREADING_std
+#else
 #define LIBNEST2D_THREADING_tbb
+#endif
 #define BOOST_ALLOW_DEPRECATED_HEADERS
 #include <libnest2d/common.hpp>
 

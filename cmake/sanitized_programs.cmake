@@ -1,0 +1,17 @@
+# Every program of a build with sanitizers knows by itself what of the libraries they leave out, however it is started.
+add_library(plume_sanitizer_defaults OBJECT ${PROJECT_SOURCE_DIR}/tests/sanitizer_defaults.cpp)
+
+function(plume_tell_programs_below folder)
+  get_property(targets DIRECTORY ${folder} PROPERTY BUILDSYSTEM_TARGETS)
+  foreach(target ${targets})
+    get_target_property(type ${target} TYPE)
+    if(type STREQUAL EXECUTABLE)
+      target_sources(${target} PRIVATE $<TARGET_OBJECTS:plume_sanitizer_defaults>)
+    endif()
+  endforeach()
+  get_property(folders DIRECTORY ${folder} PROPERTY SUBDIRECTORIES)
+  foreach(below ${folders})
+    plume_tell_programs_below(${below})
+  endforeach()
+endfunction()
+plume_tell_programs_below(${PROJECT_SOURCE_DIR})
