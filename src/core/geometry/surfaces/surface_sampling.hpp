@@ -32,8 +32,8 @@ struct SurfaceBend {
 };
 SurfacePoint evaluate(const SplinePatch& patch, double u, double v);
 
-// Calls `each` with the numbers of the parameters and the place there, rows of one v on one thread. False:
-// cancelled.
+// Calls `each` with the numbers of the parameters and the place there, on several threads, each row of one v
+// on one of them. False: cancelled.
 using EachPoint = std::function<void(std::size_t a, std::size_t b, const SurfacePoint& point)>;
 bool visit_points(const SplinePatch& patch, const std::vector<double>& u, const std::vector<double>& v,
                   const EachPoint& each, const Run& run);
