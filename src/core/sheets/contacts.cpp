@@ -262,15 +262,18 @@ bool Contacts::any_pressed(const std::vector<Vec3>& at) const {
     return std::ranges::any_of(contacts_, [&](const Contact& contact) { return deep(contact, at) > 0; });
 }
 
-void Contacts::keep_apart(std::vector<Vec3>& to, const Run& run) const {
+double Contacts::keep_apart(std::vector<Vec3>& to, const Run& run) const {
     const std::vector<Vec3> wanted = to;
     std::vector<double> shares(to.size(), 1), free_shares(contacts_.size(), 1);
     std::vector<std::uint32_t> asked(contacts_.size());
     std::iota(asked.begin(), asked.end(), 0U);
     Incidence contacts_at;
+    double farthest = 0;  // squared
     const auto go = [&](std::size_t vertex, double share) {
         shares[vertex] *= share;
         to[vertex] = from_[vertex] + (wanted[vertex] - from_[vertex]) * shares[vertex];
+        const Vec3 back = wanted[vertex] - to[vertex];
+        farthest = std::max(farthest, dot(back, back));
     };
     for (int times = 0;; ++times) {
         parallel_blocks(asked.size(), block, run, [&](std::size_t begin, std::size_t end) {
@@ -278,7 +281,7 @@ void Contacts::keep_apart(std::vector<Vec3>& to, const Run& run) const {
                 free_shares[asked[index]] = free_share(contacts_[asked[index]], to);
         });
         std::erase_if(asked, [&](std::uint32_t index) { return free_shares[index] >= 1; });
-        if (asked.empty()) return;
+        if (asked.empty()) return std::sqrt(farthest);
         // The least share of each vertex that is cut.
         std::vector<std::pair<std::uint32_t, double>> cuts;
         for (const std::uint32_t index : asked)
@@ -289,7 +292,7 @@ void Contacts::keep_apart(std::vector<Vec3>& to, const Run& run) const {
             const double least = std::ranges::min(cuts, {}, &std::pair<std::uint32_t, double>::second).second;
             for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
                 go(vertex, least);
-            return;
+            return std::sqrt(farthest);
         }
         cuts.erase(std::unique(cuts.begin(), cuts.end(),
                                [](const auto& a, const auto& b) { return a.first == b.first; }),

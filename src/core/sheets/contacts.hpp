@@ -47,8 +47,8 @@ public:
     // At all whose ways come near each other. False when cancelled.
     bool look(const std::vector<Vec3>& at, const std::vector<Vec3>& ways, const Run& run);
     // Brings places that were wanted back along the straight ways from where they were looked at, so far that
-    // nothing meets: each vertex only as far as what it meets asks.
-    void keep_apart(std::vector<Vec3>& to, const Run& run) const;
+    // nothing meets: each vertex only as far as what it meets asks. Tells by how far at most.
+    double keep_apart(std::vector<Vec3>& to, const Run& run) const;
 
     // Nothing is near anything until it is looked at again.
     void forget() { contacts_.clear(); }

@@ -9,7 +9,10 @@
 namespace plume {
 namespace {
 
-constexpr double longest_step_s = 1.0 / 60;
+constexpr double longest_step_s = 1.0 / 60, shortest_step_s = longest_step_s / 8;
+// Of the mean edge: where more of a vertex's way than this is cut off by what it meets, its neighbours, which
+// go on, would pull at it as if it had been thrown.
+constexpr double most_cut_off = 0.25;
 // What is held less firmly than this gives way.
 constexpr double firm = 1 - 1e-9;
 constexpr double air_weight = 1.2;  // kg/m^3
@@ -41,17 +44,33 @@ Result<SheetReport> FallingSheet::advance(SheetState& state, const SheetHolds& h
     held_at_.resize(sheet_.vertex_count);
     const int steps = std::max(1, static_cast<int>(std::ceil(seconds / longest_step_s - 1e-9)));
     for (int index = 1; index <= steps; ++index) {
+        const double before = static_cast<double>(index - 1) / steps;
         const double passed = static_cast<double>(index) / steps;
-        move_forms(static_cast<double>(index - 1) / steps, passed);
-        // What holds moves no faster than by an edge a step: what jumps is followed.
-        for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
-            held_at_[vertex] = no_farther(
-                state.at[vertex], holds.from[vertex] + (holds.to[vertex] - holds.from[vertex]) * passed,
-                sheet_.mean_edge);
-        if (!step(state, seconds / steps, run)) return cancelled_error();
+        if (!go(state, holds, seconds, before, passed, run)) return cancelled_error();
         run.report(passed);
     }
     return report(state, holds);
+}
+
+// From one share of the time to another, in halves where one step would be too rough.
+bool FallingSheet::go(SheetState& state, const SheetHolds& holds, double seconds, double before,
+                      double passed, const Run& run) {
+    move_forms(before, passed);
+    // What holds moves no faster than by an edge a step: what jumps is followed.
+    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
+        held_at_[vertex] = no_farther(state.at[vertex],
+                                      holds.from[vertex] + (holds.to[vertex] - holds.from[vertex]) * passed,
+                                      sheet_.mean_edge);
+    SheetState next = state;
+    const double step_s = seconds * (passed - before);
+    const auto cut_off = step(next, step_s, run);
+    if (!cut_off) return false;
+    if (*cut_off <= most_cut_off * sheet_.mean_edge || step_s < 1.5 * shortest_step_s) {
+        state = std::move(next);
+        return true;
+    }
+    const double middle = (before + passed) / 2;
+    return go(state, holds, seconds, before, middle, run) && go(state, holds, seconds, middle, passed, run);
 }
 
 void FallingSheet::move_forms(double before, double passed) {
@@ -64,7 +83,8 @@ void FallingSheet::move_forms(double before, double passed) {
     if (way_) along_ = composed(part_of(*way_, passed), inverse_of(part_of(*way_, before)));
 }
 
-bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
+// How much of a way was cut off at most; none: cancelled.
+std::optional<double> FallingSheet::step(SheetState& state, double seconds, const Run& run) {
     start_ = state.at;
     if (way_)
         for (Vec3& at : start_)
@@ -78,21 +98,21 @@ bool FallingSheet::step(SheetState& state, double seconds, const Run& run) {
     for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
         if (std::isinf(hold_[vertex])) to[vertex] = held_at_[vertex];
     contacts_.forget();
-    if (!system_.solve(system, to, quiet)) return false;
+    if (!system_.solve(system, to, quiet)) return {};
     keep_above_ground(state.at, to);
     for (std::size_t vertex = 0; vertex < to.size(); ++vertex)
         ways[vertex] = to[vertex] - start_[vertex];
-    if (!contacts_.look(start_, ways, quiet)) return false;
+    if (!contacts_.look(start_, ways, quiet)) return {};
     system.bounded = true;
-    if (contacts_.any_pressed(to) && !system_.solve(system, to, quiet)) return false;
+    if (!system_.solve(system, to, quiet)) return {};
     keep_above_ground(state.at, to);
-    contacts_.keep_apart(to, quiet);
-    if (run.cancelled()) return false;
+    const double cut_off = contacts_.keep_apart(to, quiet);
+    if (run.cancelled()) return {};
     const double keeps = std::pow(1 - forces_.calm, seconds);
     for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
         state.speed[vertex] = (to[vertex] - state.at[vertex]) * (keeps / seconds);
     state.at.swap(to);
-    return true;
+    return cut_off;
 }
 
 // Across them, as on a long cylinder.

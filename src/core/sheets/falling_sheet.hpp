@@ -2,10 +2,11 @@
 // A sheet on its way: it falls, is blown, held by what moves, bears itself and obstacles, and never goes
 // through anything it did not go through at first.
 //
-// Each small step is solved with what may touch (sheet_system.hpp); then every vertex goes as far towards
-// that as nothing meets (contacts.hpp), and where something would, it is solved once more from there. A form
-// that moves, turns or changes its size all over is looked at as if it stood still: ways begin where they
-// would be if they went along with it. The same on any number of threads.
+// Each small step is solved as if nothing met, to find what may, and once more with that (sheet_system.hpp);
+// then every vertex goes as far towards where it is wanted as nothing meets (contacts.hpp). Where that is far
+// too short, the step is taken in two halves. A form that moves, turns or changes its size all over is looked
+// at as if it stood still: ways begin where they would be if they went along with it. The same on any number
+// of threads.
 
 #include "core/geometry/moves/affine.hpp"
 #include "core/sheets/sheet_system.hpp"
@@ -36,7 +37,9 @@ public:
     double energy(const SheetState& state) const;
 
 private:
-    bool step(SheetState& state, double seconds, const Run& run);
+    bool go(SheetState& state, const SheetHolds& holds, double seconds, double before, double passed,
+            const Run& run);
+    std::optional<double> step(SheetState& state, double seconds, const Run& run);
     void move_forms(double before, double passed);
     void aim_for(const SheetState& state, double seconds);
     void add_wind_on_threads(const SheetState& state, std::vector<Vec3>& force) const;

@@ -10,7 +10,7 @@ namespace plume {
 namespace {
 
 // Where things press each other what presses changes from one step to the next, until it does not.
-constexpr int newton_steps = 2, newton_steps_pressed = 7, most_gradients = 10;
+constexpr int newton_steps = 1, newton_steps_pressed = 4, most_gradients = 10;
 constexpr double enough = 1e-6;  // of what is left of the residual, squared
 constexpr std::size_t block = 256;
 // Softer than the sheet, so that what presses settles; far harder than weight asks for.

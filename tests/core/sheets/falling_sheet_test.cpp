@@ -201,6 +201,36 @@ TEST(FallingSheets, EnergyNeverGrowsWithoutCause) {
     EXPECT_LT(before, 0.75 * first);
 }
 
+// Two wings that clap together, several edges a step: they are stopped where they meet, not torn by what
+// still goes on.
+TEST(FallingSheets, WhatStrikesItselfIsNotTorn) {
+    constexpr std::uint32_t columns = 60, rows = 12, middle = columns / 2;
+    constexpr double size = 0.03;
+    const auto out = [](double x) { return x - size * middle; };
+    Falling wings(sheet_of(columns, rows, size, [&](double x, double y) {
+        return 1.5 * std::abs(out(x)) + 0.004 * std::sin(9 * x + 14 * y);
+    }));
+    wings.forces.gravity = {};
+    for (std::size_t vertex = 0; vertex < wings.state.at.size(); ++vertex) {
+        if (vertex % (columns + 1) == middle) wings.hold(vertex);
+        wings.state.speed[vertex].x = -20 * out(wings.state.at[vertex].x);
+    }
+    wings.begin();
+    const double first = wings.falling->energy(wings.state);
+    double before = first;
+    std::size_t touching = 0;
+    for (int number = 0; number < 30; ++number) {
+        const SheetReport report = wings.frame();
+        const double now = wings.falling->energy(wings.state);
+        EXPECT_LE(now, before + 2e-3 * first) << number;
+        EXPECT_LT(report.most_stretched, 0.15) << number;
+        touching += report.touching;
+        before = now;
+    }
+    EXPECT_GT(touching, 0U);
+    EXPECT_EQ(wings.crossings(), 0U);
+}
+
 TEST(FallingSheets, OnTheGroundItComesToRest) {
     Falling sheet(sheet_of(16, 16, 0.08, ripple));
     sheet.forces.ground = 0;
