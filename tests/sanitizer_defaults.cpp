@@ -2,6 +2,7 @@
 
 extern "C" {
 
+// NOLINTBEGIN(bugprone-reserved-identifier): the names they look for
 const char* __lsan_default_options() {
     return "print_suppressions=0";
 }
@@ -19,5 +20,7 @@ const char* __tsan_default_suppressions() {
     return "race:libOpenImageIO\n"
            "race:libembree3\n";
 }
+
+// NOLINTEND(bugprone-reserved-identifier)
 
 }  // extern "C"

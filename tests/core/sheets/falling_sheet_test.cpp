@@ -4,6 +4,8 @@
 
 #include <oneapi/tbb/global_control.h>
 
+#include <limits>
+
 #include "core/geometry/meshes/mesh_faults.hpp"
 #include "core/geometry/meshes/vertex_places.hpp"
 #include "core/support.hpp"
@@ -174,7 +176,7 @@ TEST(FallingSheets, WhatIsHeldLessFirmlyGivesWay) {
     std::vector<double> given;
     for (const double firmness : {0.2, 0.9, 0.999}) {
         Falling sheet(sheet_of(8, 8, 0.1, ripple));
-        for (const std::size_t corner : {0, 8, 72, 80})
+        for (const std::size_t corner : {0U, 8U, 72U, 80U})
             sheet.hold(corner, firmness);
         const Vec3 before = sheet.state.at[0];
         sheet.seconds(4);
@@ -386,7 +388,7 @@ TEST(FallingSheets, HandlesThatJumpAreReachedInTime) {
 
 TEST(FallingSheets, PinsThatAreTooFarApartStretchItAndNoMore) {
     Falling sheet(sheet_of(10, 10, 0.1, ripple));
-    for (const std::size_t corner : {0, 10, 110, 120})
+    for (const std::size_t corner : {0U, 10U, 110U, 120U})
         sheet.hold(corner);
     sheet.holds.to[120] = sheet.holds.to[120] + Vec3{1, 1, 0};
     const SheetReport report = sheet.seconds(5);
@@ -431,8 +433,8 @@ TEST(FallingSheets, WindAndInflationPushAlongTheNormals) {
 TEST(FallingSheets, OneThatCrossesItselfAtFirstMovesAllTheSame) {
     // Two strips of one sheet laid through each other.
     Falling sheet(sheet_of(12, 4, 0.1, [](double x, double) { return 1 + 0.3 * std::abs(std::sin(5 * x)); }));
-    for (std::size_t vertex = 0; vertex < sheet.state.at.size(); ++vertex)
-        if (sheet.state.at[vertex].x > 0.65) sheet.state.at[vertex].x = 1.3 - sheet.state.at[vertex].x;
+    for (Vec3& at : sheet.state.at)
+        if (at.x > 0.65) at.x = 1.3 - at.x;
     sheet.forces.ground = 0;
     sheet.begin();
     sheet.seconds(3);
@@ -455,7 +457,7 @@ TEST(Sheets, WhatIsNoSheetIsRefused) {
     EXPECT_EQ(make_sheet(*Mesh::make({}), std::vector<Vec3>{}, {}).error().code, ErrorCode::empty_input);
     places[4] = places[3];
     EXPECT_EQ(make_sheet(mesh, places, {}).error().code, ErrorCode::out_of_range);
-    places[4].x = NAN;
+    places[4].x = std::numeric_limits<double>::quiet_NaN();
     EXPECT_EQ(make_sheet(mesh, places, {}).error().code, ErrorCode::not_finite);
     EXPECT_EQ(lengths_between(vertex_places(mesh), std::vector<double>(9, -1)).error().code,
               ErrorCode::out_of_range);
