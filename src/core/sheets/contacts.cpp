@@ -1,6 +1,7 @@
 #include "core/sheets/contacts.hpp"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <numeric>
 
@@ -157,14 +158,22 @@ void Contacts::look_within(const Ways& ways, std::size_t leaf, Found& found) con
             }
     };
     tree_.near(tree_.box_of(leaf), boxes_reach_, leaf, [&](std::size_t other_leaf) {
-        for (std::uint32_t one = tree_.begin_of(leaf); one < tree_.end_of(leaf); ++one)
-            for (std::uint32_t other = leaf == other_leaf ? one + 1 : tree_.begin_of(other_leaf);
-                 other < tree_.end_of(other_leaf); ++other) {
-                if (!may_meet(boxes_.triangles[one], boxes_.triangles[other])) continue;
+        for (std::uint32_t one = tree_.begin_of(leaf); one < tree_.end_of(leaf); ++one) {
+            const std::uint32_t from = leaf == other_leaf ? one + 1 : tree_.begin_of(other_leaf);
+            const std::uint32_t to = tree_.end_of(other_leaf);
+            // All are asked before any is followed: guessing each answer ahead would fail too often.
+            std::uint32_t meeting = 0;
+            for (std::uint32_t other = from; other < to; ++other)
+                meeting |=
+                    static_cast<std::uint32_t>(may_meet(boxes_.triangles[one], boxes_.triangles[other]))
+                    << (other - from);
+            for (; meeting != 0; meeting &= meeting - 1) {
+                const std::uint32_t other = from + static_cast<std::uint32_t>(std::countr_zero(meeting));
                 vertices_against(one, other);
                 vertices_against(other, one);
                 edges_against(one, other);
             }
+        }
     });
 }
 

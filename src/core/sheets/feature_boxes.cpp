@@ -30,7 +30,8 @@ void FeatureBoxes::fit(const SheetFeatures& features, std::uint32_t first, const
     parallel_blocks(at.size(), block, Run(), [&](std::size_t begin, std::size_t end) {
         for (std::size_t vertex = begin; vertex < end; ++vertex) {
             MovingBox box;
-            box.include(at[vertex] - middle, ways.empty() ? Vec3{} : ways[vertex]);
+            const Vec3 from = at[vertex] - middle;
+            box.include(from, ways.empty() ? from : from + ways[vertex]);
             vertices[vertex] = box;
         }
     });

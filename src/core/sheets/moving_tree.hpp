@@ -16,36 +16,31 @@
 
 namespace plume {
 
-// Where a thing is, and where its ways lead from there. In single precision, four lanes at once, the last one
-// idle: whoever asks adds rounding_of() to the reach, and gives places from a middle of theirs.
+// Around a thing where its straight way begins, and where it ends. In single precision, four lanes at once,
+// the last one idle: whoever asks adds rounding_of() to the reach, and gives places from a middle of theirs.
 class MovingBox {
 public:
-    void include(Vec3 at, Vec3 way) {
-        const Four place = Lanes(at).of, along = Lanes(way).of;
-        low_ = lesser(low_, place);
-        high_ = greater(high_, place);
-        least_ = lesser(least_, along);
-        most_ = greater(most_, along);
+    void include(Vec3 from, Vec3 to) {
+        const Four begin = Lanes(from).of, end = Lanes(to).of;
+        include({begin, begin}, {end, end});
     }
-    void include(const MovingBox& other) {
-        low_ = lesser(low_, other.low_);
-        high_ = greater(high_, other.high_);
-        least_ = lesser(least_, other.least_);
-        most_ = greater(most_, other.most_);
-    }
-    // Whether they may come nearer than `reach` along each axis.
+    void include(const MovingBox& other) { include(other.begin_, other.end_); }
+    // Whether they may come nearer than `reach` along each axis: what is farther where they begin and where
+    // they end, on the same side, is so all the way.
     bool may_meet(const MovingBox& other, float reach) const {
-        const Four nothing = all(0), at_most = all(reach);
-        const Four nearest = low_ - other.high_ + lesser(nothing, least_ - other.most_);
-        const Four farthest = high_ - other.low_ + greater(nothing, most_ - other.least_);
-        const auto away = Halves((nearest > at_most) | (farthest < -at_most));
+        const Four at_most = {reach, reach, reach, reach};
+        const auto above =
+            (begin_.low - other.begin_.high > at_most) & (end_.low - other.end_.high > at_most);
+        const auto below =
+            (other.begin_.low - begin_.high > at_most) & (other.end_.low - end_.high > at_most);
+        const auto away = Halves(above | below);
         return (away[0] | away[1]) == 0;
     }
     // By how much what is asked may be wrong.
     double rounding_of() const {
         constexpr double of_size = 1e-6;
         float most = 0;
-        for (const Four& side : {low_, high_, least_, most_})
+        for (const Four& side : {begin_.low, begin_.high, end_.low, end_.high})
             for (int lane = 0; lane < 3; ++lane)
                 most = std::max(most, std::abs(side[lane]));
         return of_size * static_cast<double>(most);
@@ -55,12 +50,17 @@ private:
     using Four = Lanes::Four;
     using Halves [[gnu::vector_size(16)]] = long long;
     static constexpr float far = std::numeric_limits<float>::infinity();
-    static Four all(float one) { return Four{one, one, one, one}; }
+    struct Sides {
+        Four low{far, far, far, 0}, high{-far, -far, -far, 0};
+    };
     static Four lesser(Four a, Four b) { return a < b ? a : b; }
     static Four greater(Four a, Four b) { return a > b ? a : b; }
+    void include(const Sides& begin, const Sides& end) {
+        begin_ = {lesser(begin_.low, begin.low), greater(begin_.high, begin.high)};
+        end_ = {lesser(end_.low, end.low), greater(end_.high, end.high)};
+    }
 
-    Four low_{far, far, far, 0}, high_{-far, -far, -far, 0};
-    Four least_{far, far, far, 0}, most_{-far, -far, -far, 0};
+    Sides begin_, end_;
 };
 
 class MovingTree {

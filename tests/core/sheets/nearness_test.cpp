@@ -147,7 +147,7 @@ TEST(MovingTree, FindsAllThatComeNearOnTheirWays) {
         ASSERT_EQ(order[index], index) << "each stands once in the order";
     std::vector<MovingBox> boxes(count);
     for (std::size_t index = 0; index < count; ++index)
-        boxes[index].include(at[index], ways[index]);
+        boxes[index].include(at[index], at[index] + ways[index]);
     MovingTree tree(count);
     tree.fit(boxes);
     std::vector<std::size_t> leaf_of(count, count);
