@@ -237,9 +237,14 @@ void OrbitView::mouseReleaseEvent(QMouseEvent* event) {
 
 void OrbitView::wheelEvent(QWheelEvent* event) {
     const double steps = event->angleDelta().y() / 120.0;
-    zoom_to(camera_, view_size(), {event->position().x(), event->position().y()}, std::pow(1.15, steps));
-    camera_moved();
+    zoom(event->position(), std::pow(1.15, steps));
     event->accept();
+}
+
+void OrbitView::zoom(QPointF to, double factor) {
+    const Box box = bounds();
+    zoom_to(camera_, view_size(), {to.x(), to.y()}, factor, box.empty() ? 0 : length(box.size()));
+    camera_moved();
 }
 
 void OrbitView::keyPressEvent(QKeyEvent* event) {
@@ -252,10 +257,7 @@ void OrbitView::keyPressEvent(QKeyEvent* event) {
             orbit(camera_, {x, y});
         camera_moved();
     };
-    const auto zoom = [&](double factor) {
-        zoom_to(camera_, view_size(), {width() / 2.0, height() / 2.0}, factor);
-        camera_moved();
-    };
+    const auto zoom_by = [&](double factor) { zoom(QPointF(width(), height()) / 2, factor); };
     switch (event->key()) {
         case Qt::Key_Left:
             return go(-by, 0);
@@ -267,9 +269,9 @@ void OrbitView::keyPressEvent(QKeyEvent* event) {
             return go(0, by);
         case Qt::Key_Plus:
         case Qt::Key_Equal:
-            return zoom(1.2);
+            return zoom_by(1.2);
         case Qt::Key_Minus:
-            return zoom(1 / 1.2);
+            return zoom_by(1 / 1.2);
         case Qt::Key_F:
             return fit_all();
         default:

@@ -66,6 +66,7 @@ protected:
 
     Box bounds() const;
     void fit(const Box& box);
+    void zoom(QPointF to, double factor);
     bool turning_or_moving() const { return gesture_ != Gesture::none; }
     bool resting() const { return !settle_.isActive(); }
     // Whether frames take so long that drafts are drawn while the camera moves.

@@ -291,8 +291,15 @@ std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cu
     return to;
 }
 
-void zoom_to(Camera& camera, ViewSize view, ViewPoint cursor, double factor) {
+void zoom_to(Camera& camera, ViewSize view, ViewPoint cursor, double factor, double size) {
+    constexpr double least_share = 1e-6, most_sizes = 100;
     const double height = camera.view_height();
+    if (size > 0) {
+        // Whoever is beyond an end can come back, but go no farther.
+        const double nearest = std::min(height, size * least_share);
+        const double farthest = std::max(height, size * most_sizes);
+        factor = height / std::clamp(height / factor, nearest, farthest);
+    }
     const double x = (cursor.x / view.width - 0.5) * height * view.aspect(),
                  y = (0.5 - cursor.y / view.height) * height;
     const double kept = 1 - 1 / factor;

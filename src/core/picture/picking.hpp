@@ -44,8 +44,10 @@ enum class DragHold { free, along_x, along_y, along_z, square_to_x, square_to_y,
 std::optional<Vec3> dragged_to(const Camera& camera, ViewSize view, ViewPoint cursor, Vec3 start,
                                DragHold hold = DragHold::free);
 
-// Zooms so that what lies under the cursor stays there. factor above 1 comes nearer.
-void zoom_to(Camera& camera, ViewSize view, ViewPoint cursor, double factor);
+// Zooms so that what lies under the cursor stays there. factor above 1 comes nearer. Of what has a size it
+// ends where no more of it could be told: at a millionth of the size, and where it is a hundredth of the
+// view.
+void zoom_to(Camera& camera, ViewSize view, ViewPoint cursor, double factor, double size = 0);
 // Moves the target with the cursor, by pixels.
 void pan(Camera& camera, ViewSize view, ViewPoint by);
 // Turns around the target, by pixels; never over the top.

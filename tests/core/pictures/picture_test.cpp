@@ -301,6 +301,31 @@ TEST(Picking, ZoomKeepsWhatIsUnderTheCursor) {
     EXPECT_LE(std::abs(camera.elevation_rad), std::numbers::pi / 2);
 }
 
+TEST(Picking, ZoomEndsWhereNothingMoreIsTold) {
+    const ViewSize view{600, 400};
+    const ViewPoint cursor{100, 300};
+    for (const bool perspective : {false, true}) {
+        Camera camera;
+        camera.perspective = perspective;
+        for (int n = 0; n < 500; ++n)
+            zoom_to(camera, view, cursor, 1 / 1.15, 20);
+        EXPECT_NEAR(camera.view_height(), 2000, 1e-6);
+        const Camera out = camera;
+        zoom_to(camera, view, cursor, 1 / 1.15, 20);
+        EXPECT_EQ(camera.target, out.target) << "it does not slide along where it ends";
+        for (int n = 0; n < 500; ++n)
+            zoom_to(camera, view, cursor, 1.15, 20);
+        EXPECT_NEAR(camera.view_height(), 2e-5, 1e-12);
+        // What is seen became larger than where the camera stands: back is the only way.
+        camera.distance *= 1e-3;
+        const double height = camera.view_height();
+        zoom_to(camera, view, cursor, 1.15, 20);
+        EXPECT_DOUBLE_EQ(camera.view_height(), height);
+        zoom_to(camera, view, cursor, 1 / 1.15, 20);
+        EXPECT_NEAR(camera.view_height(), height * 1.15, height * 1e-9);
+    }
+}
+
 StillOptions small() {
     StillOptions options;
     options.width = 160;
