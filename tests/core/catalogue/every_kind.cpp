@@ -189,7 +189,26 @@ private:
     double metre_;
 };
 
+std::string family_of(const StepKind& kind) {
+    return kind.key.substr(0, kind.key.find('.'));
+}
+
 }  // namespace
+
+std::vector<std::string> families() {
+    std::vector<std::string> families;
+    for (const StepKind& kind : standard_catalogue().kinds())
+        if (std::ranges::find(families, family_of(kind)) == families.end())
+            families.push_back(family_of(kind));
+    return families;
+}
+
+std::vector<const StepKind*> kinds_of(const std::string& family) {
+    std::vector<const StepKind*> kinds;
+    for (const StepKind& kind : standard_catalogue().kinds())
+        if (family_of(kind) == family) kinds.push_back(&kind);
+    return kinds;
+}
 
 StudyMaker ground(std::size_t columns, std::size_t rows) {
     StudyMaker maker;
@@ -304,19 +323,23 @@ StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind) {
     return maker;
 }
 
-Outcome outcome_of_subject(const StudyPointer& study, ResultStore& cache) {
+StudyPointer upstream_of_subject(const Study& study) {
     std::vector<std::string> needed{"subject"};
-    Study upstream = *study;
+    Study upstream = study;
     upstream.items.clear();
-    for (std::size_t at = study->items.size(); at-- > 0;) {
-        const Step* const step = step_of(study->items[at]);
+    for (std::size_t at = study.items.size(); at-- > 0;) {
+        const Step* const step = step_of(study.items[at]);
         if (!step || std::ranges::find(needed, step->name) == needed.end()) continue;
-        upstream.items.push_back(study->items[at]);
-        for (const std::string& name : results_read(*study, *step))
+        upstream.items.push_back(study.items[at]);
+        for (const std::string& name : results_read(study, *step))
             needed.push_back(name);
     }
     std::ranges::reverse(upstream.items);
-    return *run(std::make_shared<const Study>(std::move(upstream)), {}, &cache).outcome("subject");
+    return std::make_shared<const Study>(std::move(upstream));
+}
+
+Outcome outcome_of_subject(const StudyPointer& study, ResultStore& cache) {
+    return *run(upstream_of_subject(*study), {}, &cache).outcome("subject");
 }
 
 bool reads_file(const StepKind& kind) {

@@ -5,11 +5,18 @@
 
 namespace plume::test {
 
+// The kinds of steps by the subject their keys begin with: "lattice", "curve", … A walk of the catalogue is a
+// test for each of these, so that several go at a time and a change of one kind need not walk them all.
+std::vector<std::string> families();
+std::vector<const StepKind*> kinds_of(const std::string& family);
+
 // Results of every kind over a grid of columns x rows bays.
 StudyMaker ground(std::size_t columns, std::size_t rows);
 // The study with one more step, ‘subject’, of this kind; it reads results of the ground.
 StudyMaker with_subject(const StudyMaker& ground, const StepKind& kind);
-// What comes of it, of a study that has nothing else than what it reads.
+// The subject and what it reads, and nothing else.
+StudyPointer upstream_of_subject(const Study& study);
+// What comes of it there.
 Outcome outcome_of_subject(const StudyPointer& study, ResultStore& cache);
 // Whether it needs a file, which the ground has not.
 bool reads_file(const StepKind& kind);

@@ -1,4 +1,3 @@
-#include <numbers>
 #include <random>
 
 #include "core/geometry/curves/curve_division.hpp"
@@ -14,7 +13,6 @@
 namespace plume {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 using test::at_origin;
 using test::sphere;
 using test::StudyMaker;
