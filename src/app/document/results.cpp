@@ -39,9 +39,8 @@ Results::Results(const Document& document)
     progress_timer_.setInterval(100);
     connect(&progress_timer_, &QTimer::timeout, this, &Results::follow_progress);
     told_timer_.setSingleShot(true);
-    told_timer_.setInterval(told_every);
     connect(&told_timer_, &QTimer::timeout, this, [this] {
-        if (untold_) tell();
+        if (untold_) say();
     });
     evaluator_ = std::make_unique<BackgroundEvaluator>(
         document.catalogue(), store_,
@@ -135,12 +134,16 @@ void Results::compute() {
     notes_maker_.set(
         {document_.snapshot(), document_.attention().wishes(), document_.files(), budget_, moment});
     evaluator_->submit(computed_study(), budget_, document_.files(), moment);
-    if (std::chrono::duration<double>(last_seconds_) <= quick) evaluator_->wait_for(quick);
+    if (is_quick()) evaluator_->wait_for(quick);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
 
 void Results::cancel() {
     evaluator_->cancel();
+}
+
+bool Results::is_quick() const {
+    return std::chrono::duration<double>(last_seconds_) <= quick;
 }
 
 void Results::permit(ItemId id) {
@@ -308,10 +311,18 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
     Q_EMIT progress_changed();
 }
 
+// The model is not kept waiting for what is said of it, but where all is there at once.
 void Results::tell() {
-    untold_ = told_timer_.isActive();
-    if (untold_) return Q_EMIT pictures_changed();
-    told_timer_.start();
+    untold_ = true;
+    const bool said_lately = told_timer_.isActive();
+    if (!said_lately && is_quick()) return say();
+    Q_EMIT pictures_changed();
+    if (!said_lately) told_timer_.start(std::chrono::milliseconds(0));
+}
+
+void Results::say() {
+    untold_ = false;
+    told_timer_.start(told_every);
     Q_EMIT evaluation_changed();
     if (std::exchange(notes_untold_, false)) Q_EMIT notes_changed();
 }

@@ -94,7 +94,9 @@ private:
     struct Brought;
     void follow_progress();
     void take(const std::shared_ptr<Brought>& brought);
+    bool is_quick() const;
     void tell();
+    void say();
     void take_notes(EvaluationNotes notes);
     const StudyPointer& computed_study() const;
     void bring(const std::shared_ptr<Brought>& brought);
@@ -115,7 +117,8 @@ private:
     std::pair<StudyPointer, Moment> timed_;  // what that was of
     std::size_t problems_ = 0;
     QTimer progress_timer_;
-    QTimer told_timer_;  // runs a moment from each time that something was told
+    QTimer told_timer_;  // runs until what is seen was painted, and a moment from each time that something
+                         // was told
     bool untold_ = false, notes_untold_ = false;
     Presenter presenter_;    // used by the worker only
     StudyPointer prepared_;  // last, by the worker
