@@ -290,6 +290,24 @@ TEST_F(DrawnBothWays, WhatIsPointedAtIsToldOverTheModel) {
     }
 }
 
+TEST_F(Model, WhatTookLongIsSeenBeforeItIsTold) {
+    const Results& results = document().results();
+    std::string order;
+    QObject::connect(&results, &Results::pictures_changed, window.get(), [&] { order += 'p'; });
+    QObject::connect(&results, &Results::evaluation_changed, window.get(), [&] { order += 't'; });
+    QObject::connect(&view(), &GlCanvas::frame_shown, window.get(), [&] { order += 's'; });
+    // Every point of a million takes longer than what is waited for.
+    document().apply(set_slot(study(), study().step("ground")->id, "columns", NumberText{"1000"}), "c", "c");
+    document().apply(set_slot(study(), study().step("ground")->id, "rows", NumberText{"1000"}), "r", "r");
+    order.clear();
+    computed();
+    const std::size_t told = order.rfind('t');
+    ASSERT_NE(told, std::string::npos) << order;
+    const std::size_t pictured = order.rfind('p', told), seen = order.find('s', pictured);
+    ASSERT_NE(pictured, std::string::npos) << order;
+    EXPECT_LT(seen, told) << order;
+}
+
 // Text is not laid out for each of many results a second, and says what the last one is.
 TEST_F(Model, WhatIsToldOfResultsThatFollowEachOtherIsOfTheLast) {
     const Results& results = document().results();

@@ -29,6 +29,8 @@ double seconds_since(Clock::time_point start) {
 
 // An error that says nothing of its own is about the first thing the step reads.
 Error about_step(Error error, const StepKind& kind) {
+    // Work that was stopped says nothing of what it was made from.
+    if (error.code == ErrorCode::cancelled) return cancelled_error();
     if (error.slot.empty() && error.where.empty()) {
         const auto read = std::ranges::find(kind.slots, SlotType::reference, &SlotSpec::type);
         if (!kind.slots.empty())

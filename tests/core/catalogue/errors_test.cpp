@@ -203,8 +203,7 @@ void add_to(const char* file, const std::map<std::string, std::vector<Refusal>>&
 }
 
 TEST_P(EveryError, HasAPlaceAMendAndWordsThatGoTogether) {
-    for (const StepKind* const one : test::kinds_of(GetParam())) {
-        const StepKind& kind = *one;
+    for (const StepKind& kind : test::kinds_of(GetParam())) {
         const StudyMaker good = test::with_subject(base_, kind);
         for (const SlotSpec& slot : kind.slots) {
             for (const SlotValue& value : odd_values(slot)) {
@@ -236,7 +235,7 @@ TEST_P(EveryError, HasAPlaceAMendAndWordsThatGoTogether) {
             }
     }
     // Of steps that stand as one, those refuse.
-    EXPECT_TRUE(!seen_.empty() || GetParam() == "group");
+    EXPECT_GE(seen_.size(), GetParam() == "group" ? 0 : 6 * test::kinds_of(GetParam()).size());
     // What the reference tells of them; `scripts/reference` writes it anew.
     if (const char* file = std::getenv("PLUME_REFUSALS_TO")) add_to(file, refusals_);
     for (const auto& [kind, list] : refusals_) {
@@ -250,8 +249,7 @@ TEST_P(EveryError, HasAPlaceAMendAndWordsThatGoTogether) {
     }
 }
 
-INSTANTIATE_TEST_SUITE_P(Every, EveryError, testing::ValuesIn(test::families()),
-                         [](const auto& family) { return family.param; });
+INSTANTIATE_TEST_SUITE_P(Every, EveryError, testing::ValuesIn(test::families()), test::family_name);
 
 }  // namespace
 }  // namespace plume

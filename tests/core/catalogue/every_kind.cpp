@@ -203,10 +203,10 @@ std::vector<std::string> families() {
     return families;
 }
 
-std::vector<const StepKind*> kinds_of(const std::string& family) {
-    std::vector<const StepKind*> kinds;
-    for (const StepKind& kind : standard_catalogue().kinds())
-        if (family_of(kind) == family) kinds.push_back(&kind);
+std::vector<StepKind> kinds_of(const std::string& family) {
+    std::vector<StepKind> kinds;
+    std::ranges::copy_if(standard_catalogue().kinds(), std::back_inserter(kinds),
+                         [&](const StepKind& kind) { return family_of(kind) == family; });
     return kinds;
 }
 

@@ -8,7 +8,10 @@ namespace plume::test {
 // The kinds of steps by the subject their keys begin with: "lattice", "curve", … A walk of the catalogue is a
 // test for each of these, so that several go at a time and a change of one kind need not walk them all.
 std::vector<std::string> families();
-std::vector<const StepKind*> kinds_of(const std::string& family);
+std::vector<StepKind> kinds_of(const std::string& family);
+inline std::string family_name(const testing::TestParamInfo<std::string>& family) {
+    return family.param;
+}
 
 // Results of every kind over a grid of columns x rows bays.
 StudyMaker ground(std::size_t columns, std::size_t rows);

@@ -162,8 +162,7 @@ TEST_P(WordsOfKinds, EachMakesADifference) {
     ground.add("field.formula", "rough");
     ground.set("rough", "points", ResultName{"hills"}).formula("rough", "0.7 m * i - 3 m * j");
     ResultStore cache(100'000'000);
-    for (const StepKind* const one : test::kinds_of(GetParam())) {
-        const StepKind& kind = *one;
+    for (const StepKind& kind : test::kinds_of(GetParam())) {
         if (test::reads_file(kind)) continue;
         for (const SlotSpec& choice : kind.slots) {
             if (choice.words.size() < 2) continue;
@@ -205,8 +204,7 @@ TEST_P(WordsOfKinds, EachMakesADifference) {
     }
 }
 
-INSTANTIATE_TEST_SUITE_P(Every, WordsOfKinds, testing::ValuesIn(test::families()),
-                         [](const auto& family) { return family.param; });
+INSTANTIATE_TEST_SUITE_P(Every, WordsOfKinds, testing::ValuesIn(test::families()), test::family_name);
 
 }  // namespace
 }  // namespace plume

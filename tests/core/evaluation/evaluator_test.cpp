@@ -274,6 +274,26 @@ TEST(Evaluator, CancelledInTheMiddleKeepsWhatWasDone) {
     EXPECT_EQ(evaluation.outcome("roof")->state, StepState::cancelled);
 }
 
+TEST(Evaluator, WorkThatWasStoppedIsAboutNoSlot) {
+    const StudyMaker maker = canopy();
+    std::vector<StepKind> kinds(standard_catalogue().kinds().begin(), standard_catalogue().kinds().end());
+    StepKind& kind = *std::ranges::find(kinds, maker.study->step("rise")->kind, &StepKind::key);
+    const std::string read = kind.slots.front().key;
+    for (const std::string& slot : {std::string(), read}) {
+        kind.make = [&](const Inputs&, const plume::Run& run) -> Result<Value> {
+            run.cancel();
+            return about_slot(cancelled_error(), slot);
+        };
+        const Catalogue catalogue(kinds);
+        EvaluationPlan plan;
+        plan.catalogue = &catalogue;
+        const Evaluation evaluation = evaluate(maker.study, plan, plume::Run());
+        ASSERT_TRUE(evaluation.outcome("rise")->error);
+        EXPECT_EQ(sentence(*evaluation.outcome("rise")->error), sentence(cancelled_error()));
+        EXPECT_EQ(evaluation.outcome("rise")->error->slot, "");
+    }
+}
+
 TEST(Evaluator, ControlsAreReadInTheirUnits) {
     StudyMaker maker = canopy();
     maker.control("swell", 250, "cm");
