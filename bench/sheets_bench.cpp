@@ -1,5 +1,6 @@
-// Sheets that fall: a 60th of a second of one that hangs and of one that lies on itself, beside looking alone
-// for what may meet, and beside the soft body of a general physics library that is stretched as little.
+// Sheets that fall: a 60th of a second of one that hangs, of one whose neighbours come near each other and of
+// one that lies on itself, beside looking alone for what may meet, and beside the soft body of a general
+// physics library that is stretched as little.
 
 #include <benchmark/benchmark.h>
 
@@ -16,8 +17,9 @@ using namespace plume;
 
 constexpr double wide_m = 2;
 
-// A square of so many vertices a side, rippled a little.
-Mesh square_sheet(std::uint32_t side) {
+// A square of so many vertices a side, rippled a little; of squares, or of them cut into triangles, which is
+// stiffer against shear.
+Mesh square_sheet(std::uint32_t side, bool cut) {
     const double edge = wide_m / side;
     Mesh::Parts parts;
     std::vector<Vec3> places;
@@ -28,8 +30,16 @@ Mesh square_sheet(std::uint32_t side) {
     for (std::uint32_t j = 0; j + 1 < side; ++j)
         for (std::uint32_t i = 0; i + 1 < side; ++i) {
             const std::uint32_t a = j * side + i;
-            parts.corners.insert(parts.corners.end(), {a, a + 1, a + side + 1, a + side});
-            parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+            const auto add_face = [&](std::initializer_list<std::uint32_t> corners) {
+                parts.corners.insert(parts.corners.end(), corners);
+                parts.first.push_back(static_cast<std::uint32_t>(parts.corners.size()));
+            };
+            if (!cut) {
+                add_face({a, a + 1, a + side + 1, a + side});
+                continue;
+            }
+            add_face({a, a + 1, a + side + 1});
+            add_face({a, a + side + 1, a + side});
         }
     return *Mesh::make(std::move(parts));
 }
@@ -51,9 +61,9 @@ void roll_up(std::vector<Vec3>& places, std::uint32_t side) {
 
 // After so many seconds on its way; held at two corners, or rolled up above a ground.
 struct OnItsWay {
-    OnItsWay(bool hangs, std::uint32_t side, double seconds)
-        : mesh(square_sheet(side)), sheet(*make_sheet(mesh, vertex_places(mesh), {})) {
-        forces.thickness = 0.2 * wide_m / side;
+    OnItsWay(bool hangs, std::uint32_t side, double seconds, bool cut = false)
+        : mesh(square_sheet(side, cut)), sheet(*make_sheet(mesh, vertex_places(mesh), {})) {
+        forces.thickness = (cut ? 0.25 : 0.2) * wide_m / side;
         if (!hangs) forces.ground = 0.8;
         state.at = vertex_places(mesh);
         if (!hangs) roll_up(state.at, side);
@@ -92,6 +102,12 @@ void BM_Sheets_10k_hanging_step(benchmark::State& state) {
     step(state, OnItsWay(true, 100, 0.5));
 }
 BENCHMARK(BM_Sheets_10k_hanging_step)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+// Of triangles it folds as it falls past its corners, and neighbours come near each other.
+void BM_Sheets_10k_folding_step(benchmark::State& state) {
+    step(state, OnItsWay(true, 100, 1, true));
+}
+BENCHMARK(BM_Sheets_10k_folding_step)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 // What a library's soft body takes for the same, as many links, no bending, which it need not resist: by so
 // many rounds a step that it is stretched no more than ours, or that it takes as long. 1600 leave it
