@@ -9,6 +9,7 @@
 #include <algorithm>
 
 #include "app/parts/button_icon.hpp"
+#include "app/parts/elided_label.hpp"
 #include "app/parts/form_popup.hpp"
 #include "app/theme/look.hpp"
 #include "app/time/time_lanes.hpp"
@@ -94,11 +95,10 @@ QWidget* TimeStrip::new_head() {
                           moment_->sizeHint().height());
     time_ = new_button("time-length", this);
     time_->setToolTip(tr("How long the study runs, and in how many frames a second: click to change"));
-    kept_ = new QLabel(this);
+    kept_ = new ElidedLabel(this);
     kept_->setObjectName("time-kept");
     kept_->setProperty("second", true);
     kept_->setFont(text_font(12));
-    kept_->setMinimumWidth(0);
     keep_ = new_button("time-keep", this);
     key_ = new_button("time-key", this);
     for (QToolButton* button : {keep_, key_})
@@ -177,17 +177,15 @@ void TimeStrip::refresh_kept() {
         text = tr("Nothing moves yet: read time in an expression, or key a control");
     else if (playing.plays() && playing.frames_per_second() > 0)
         text = tr("plays at %1 frames a second").arg(qRound(playing.frames_per_second()));
-    kept_->setText(kept_->fontMetrics().elidedText(text, Qt::ElideRight, kept_->width()));
+    kept_->setText(text);
     kept_->setToolTip(text);
 }
 
 void TimeStrip::refresh_keeping() {
     if (isHidden()) return;
-    const Study& study = document_.study();
-    const Step* selected = study.step(document_.attention().selected());
-    const bool can = selected && !gives_number(*selected) && page_of(*selected) == Page::sheet &&
-                     moving_steps(study, document_.catalogue()).contains(selected->id);
-    to_keep_ = can ? selected->id : 0;
+    const Step* step =
+        moment_to_keep(document_.study(), document_.catalogue(), document_.attention().selected());
+    to_keep_ = step ? step->id : 0;
     refresh_in_hand();
 }
 

@@ -88,6 +88,19 @@ std::set<ItemId> moving_steps(const Study& study, const Catalogue& catalogue) {
     return moving;
 }
 
+const Step* moment_to_keep(const Study& study, const Catalogue& catalogue, ItemId in_hand) {
+    const std::set<ItemId> moving = moving_steps(study, catalogue);
+    const Step* last = nullptr;
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        if (!step || !moving.contains(step->id) || gives_number(*step) || page_of(*step) != Page::sheet)
+            continue;
+        if (step->id == in_hand) return step;
+        if (step->show.visible && !step->muted) last = step;
+    }
+    return last;
+}
+
 bool moves(const Study& study, const Catalogue& catalogue) {
     return std::ranges::any_of(study.controls, [](const auto& control) { return !control->keys.empty(); }) ||
            std::ranges::any_of(study.cameras, [](const KeptCamera& kept) { return !kept.keys.empty(); }) ||

@@ -118,6 +118,28 @@ TEST_F(Moving, WhatMovesIsToldFromWhatStands) {
     EXPECT_DOUBLE_EQ(width_of(at(own, 3), "wide"), 2);
 }
 
+TEST_F(Moving, WhoseMomentWouldBeKept) {
+    StudyPointer study = moving_study();
+    const auto kept = [&](const char* in_hand) {
+        const Step* selected = study->step(in_hand);
+        const Step* step = moment_to_keep(*study, standard_catalogue(), selected ? selected->id : 0);
+        return step ? step->name : "";
+    };
+    EXPECT_EQ(kept("wide"), "wide");
+    EXPECT_EQ(kept("ground"), "risen") << "it stands: the last that moves";
+    EXPECT_EQ(kept("kept"), "risen");
+    EXPECT_EQ(kept(""), "risen");
+    Show hidden = study->step("risen")->show;
+    hidden.visible = false;
+    study = *set_show(*study, study->step("risen")->id, hidden);
+    EXPECT_EQ(kept("ground"), "wide") << "the last that is seen to";
+    EXPECT_EQ(kept("risen"), "risen") << "unless it is in hand";
+    study = *set_muted(*study, study->step("wide")->id, true);
+    EXPECT_EQ(kept("ground"), "");
+    study = read(ground);
+    EXPECT_EQ(kept("ground"), "");
+}
+
 TEST_F(Moving, AFormulasOwnLineMayBeCalledTime) {
     const StudyPointer study = read(ground + R"(, {"step": "field.formula", "result": "late", "slots": {
       "points": {"result": "ground"}, "formula": {"formula": ["time = 3", "late = time * 2"]}}})");
