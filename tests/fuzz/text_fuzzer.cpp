@@ -35,10 +35,11 @@ void read_addresses(std::string_view text) {
     const auto named = named_addresses(text, lattice);
     if (!named) return demand(!named.error().mend.empty());
     demand(named->mask.size() == 20 && named->mask[7] == 0);
-    // What is toggled twice is as it was, but for blanks.
-    const std::string once = with_toggled(text, "4,3"), twice = with_toggled(once, "4,3");
-    demand(with_toggled(twice, "4,3") == with_toggled(text, "4,3") ||
-           text.find("4,3") != std::string_view::npos);
+    const Listing listing{[&](std::size_t entry) { return address_text(lattice, entry); },
+                          [&](std::string_view list) { return named_addresses(list, lattice); }};
+    const auto turned = with_turned_over(text, 19, listing);
+    demand(turned.ok() &&
+           (turned->empty() || named_addresses(*turned, lattice)->mask[19] != named->mask[19]));
 }
 
 void read_curve(std::string_view text) {

@@ -272,6 +272,47 @@ TEST_F(Places, PointsArePickedInTheModel) {
     EXPECT_TRUE(remarks->text().contains("20,10")) << "and it says what is no longer there";
 }
 
+// By whatever word a vertex is named: a click on its ring lets it go, and nothing else.
+TEST_F(Places, WhatARangeNamesIsLetGoByAClick) {
+    continue_with("rectangular");
+    type_into("lattice", "columns", "3");
+    type_into("lattice", "rows", "2");
+    continue_with("skin");
+    driver.click(part("surface", "surface"));
+    choose("flat");
+    computed();
+    continue_with("hold");
+    driver.click(part("held", "at"));
+    choose("the points named");
+    driver.click(part("held", "addresses"));
+    ASSERT_TRUE(Driver::until([&] { return child("lines") != nullptr; }));
+    driver.key("ctrl+a");
+    driver.type("0,0 4..6");
+    driver.click(button_in_popup("Pick"));
+    ASSERT_TRUE(Driver::until([&] { return view().tool() != nullptr; }));
+    computed();
+    driver.key("ctrl+2");
+    Driver::settle(150);
+    const auto click = [&](std::size_t vertex) {
+        const auto mesh = std::get<Mesh>(*document().results().shown("surface")->value);
+        driver.click(on_screen(mesh.vertex(vertex)));
+        computed();
+    };
+    click(5);
+    EXPECT_EQ(slot_text_of("held", "addresses"), "0,0 4 6");
+    click(0);
+    EXPECT_EQ(slot_text_of("held", "addresses"), "4 6");
+    click(5);
+    EXPECT_EQ(slot_text_of("held", "addresses"), "4 6 5");
+    EXPECT_TRUE(study().step("surface")->show.visible);
+    driver.key("Return");
+    computed();
+    EXPECT_FALSE(study().step("surface")->show.visible) << "it was shown to be picked";
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_EQ(slot_text_of("held", "addresses"), "4 6") << "one step back is the last pick";
+}
+
 TEST_F(Places, MembersArePickedInTheModel) {
     continue_with("rectangular");
     continue_with("frame points along their rows");

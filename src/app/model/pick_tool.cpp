@@ -18,19 +18,31 @@ constexpr std::size_t most_marks = 4000;
 
 PickTool::PickTool(Document& document, ModelView& view, ItemId step, std::string slot)
     : ModelTool(document, view, step, std::move(slot)) {
+    document.end_stroke();
     const Step* points = source();
     if (!points || points->show.visible) return;
+    show_source(true, tr("show the points"));
+    connect(this, &ModelTool::done, this, [this] { show_source(false, tr("hide the points")); });
+}
+
+void PickTool::show_source(bool visible, const QString& label) {
+    const Step* points = source();
+    if (!points || points->show.visible == visible) return;
     Show show = points->show;
-    show.visible = true;
-    document.apply(set_show(document.study(), points->id, show), tr("show the points"));
+    show.visible = visible;
+    document_.apply(set_show(document_.study(), points->id, show), label, stroke());
+}
+
+// What is hidden again at the end is undone with the last pick.
+std::string PickTool::stroke() const {
+    return "pick " + std::to_string(step_) + ' ' + std::to_string(picks_);
 }
 
 const Step* PickTool::source() const {
     const Step* step = current();
     const StepKind* kind = step ? document_.kind_of(*step) : nullptr;
-    if (!kind) return nullptr;
-    const auto slot = std::ranges::find(kind->slots, SlotType::reference, &SlotSpec::type);
-    if (slot == kind->slots.end()) return nullptr;
+    const SlotSpec* slot = kind ? kind->first_reference() : nullptr;
+    if (!slot) return nullptr;
     return document_.study().step(std::get<ResultName>(slot_value(*slot, *step)).name);
 }
 
@@ -52,14 +64,14 @@ const Items* PickTool::pickable() {
         items_ = items_in(*read_);
         list_.reset();
     }
-    return items_.listed_as ? &items_ : nullptr;
+    return items_.listing ? &items_ : nullptr;
 }
 
 const std::vector<std::uint8_t>& PickTool::named() {
     const std::string list = std::get<Lines>(slot_value(*slot_spec(), *current())).text;
     if (list_ == list) return named_;
     list_ = list;
-    auto read = items_.named_in(list);
+    auto read = items_.listing->named_in(list);
     named_ = read ? std::move(read->mask) : std::vector<std::uint8_t>();
     return named_;
 }
@@ -86,9 +98,10 @@ void PickTool::press(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {
     const auto index = index_at(cursor);
     if (!index) return;
     const std::string before = std::get<Lines>(slot_value(*slot_spec(), *current())).text;
-    document_.apply(
-        set_slot(document_.study(), step_, slot_, Lines{with_toggled(before, items->listed_as(*index))}),
-        tr("pick"));
+    const auto list = with_turned_over(before, *index, *items->listing);
+    if (list) ++picks_;
+    document_.apply(list ? set_slot(document_.study(), step_, slot_, Lines{*list}) : Edited(list.error()),
+                    tr("pick"), stroke());
 }
 
 void PickTool::hover(QPointF cursor, Qt::KeyboardModifiers /*modifiers*/) {

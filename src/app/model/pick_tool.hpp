@@ -11,7 +11,7 @@ class PickTool : public ModelTool {
     Q_OBJECT
 
 public:
-    // Shows the points that can be picked, if they are hidden.
+    // Shows the points that can be picked while it is in hand, if they are hidden.
     PickTool(Document& document, ModelView& view, ItemId step, std::string slot);
 
     void press(QPointF cursor, Qt::KeyboardModifiers modifiers) override;
@@ -21,6 +21,9 @@ public:
 
 private:
     const Step* source() const;
+    void show_source(bool visible, const QString& label);
+    std::string stroke() const;
+    int picks_ = 0;
     // What can be picked: points, parts of a mesh, members of a frame. Nothing where lists name none of it.
     const Items* pickable();
     bool of_points() const;

@@ -35,6 +35,9 @@ QString help_text(const SlotSpec& slot) {
     if (slot.key == "marks")
         return QObject::tr("3,2–4,2 is the member between two nodes; 3,2 alone names all that end there.");
     if (slot.key == "parts") return QObject::tr("Numbers from 0: 0 3 5..8; -1 is the last.");
+    if (slot.of_points)
+        return QObject::tr(
+            "12 is vertex 12, 3..7 a range, -1 the last; in a lattice 3,2 is i 3, j 2, and *,3 a whole row.");
     if (slot.type == SlotType::addresses)
         return QObject::tr("3,2 is i 3, j 2; 2..5,0 a range; *,3 a whole row; -1,0 counts from the end.");
     if (slot.key == "rows")
@@ -62,12 +65,17 @@ void open_text_popup(const SlotAccess& access, QWidget* near) {
     edit->setMinimumSize(size_for(*access.slot));
     form->add_widget(edit);
     form->add_text(help_text(*access.slot) + QObject::tr(" Ctrl+Return takes it over."));
+    const auto take_over = [access, edit] {
+        const Lines lines{text_of(edit->toPlainText())};
+        if (access.current() && lines != std::get<Lines>(access.value())) access.set(lines);
+    };
     if (access.slot->type == SlotType::addresses)
-        form->add_action(QObject::tr("&Pick in the model"), [access] {
+        form->add_action(QObject::tr("&Pick in the model"), [access, take_over] {
+            take_over();
             if (access.current()) access.document->attention().ask_to_pick(access.step, access.slot->key);
         });
-    form->open(QObject::tr("Take over"), [access, edit]() -> QString {
-        if (access.current()) access.set(Lines{text_of(edit->toPlainText())});
+    form->open(QObject::tr("Take over"), [take_over]() -> QString {
+        take_over();
         return {};
     });
     edit->setFocus(Qt::PopupFocusReason);

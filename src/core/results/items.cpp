@@ -37,8 +37,8 @@ Items points_of(const PointLattice& lattice) {
             .name = [&lattice](std::size_t item) { return address_name(lattice, item); },
             .title = [&lattice](std::size_t item) { return address_title(lattice, item); },
             .fields = lattice.fields(),
-            .listed_as = [&lattice](std::size_t item) { return address_text(lattice, item); },
-            .named_in = [&lattice](std::string_view list) { return named_addresses(list, lattice); }};
+            .listing = Listing{[&lattice](std::size_t item) { return address_text(lattice, item); },
+                               [&lattice](std::string_view list) { return named_addresses(list, lattice); }}};
 }
 
 // Told at each look: of a line of descent that is longer, looking would be slow.
@@ -84,19 +84,20 @@ std::vector<std::pair<std::string, Quantity>> numbers_of_part(const Mesh& mesh, 
 }
 
 Items parts_of(const Mesh& mesh) {
-    Items items{.are = "parts",
-                .count = mesh.face_count() > 0 ? mesh.part_count() : 0,
-                .place = [&mesh](std::size_t item) { return part_place(mesh, item); },
-                .place_is = in_the_middle,
-                .name = [](std::size_t item) { return std::to_string(item); },
-                .title =
-                    [&mesh](std::size_t item) {
-                        return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count()) +
-                               (mesh.part_marks() ? ", " + mesh.part_mark(item) : "");
-                    },
-                .listed_as = [](std::size_t item) { return std::to_string(item); },
-                .named_in = [&mesh](std::string_view list) { return named_numbers(list, mesh.part_count()); },
-                .figures = [&mesh](std::size_t item) { return numbers_of_part(mesh, item); }};
+    Items items{
+        .are = "parts",
+        .count = mesh.face_count() > 0 ? mesh.part_count() : 0,
+        .place = [&mesh](std::size_t item) { return part_place(mesh, item); },
+        .place_is = in_the_middle,
+        .name = [](std::size_t item) { return std::to_string(item); },
+        .title =
+            [&mesh](std::size_t item) {
+                return "part " + std::to_string(item) + " of " + std::to_string(mesh.part_count()) +
+                       (mesh.part_marks() ? ", " + mesh.part_mark(item) : "");
+            },
+        .listing = Listing{[](std::size_t item) { return std::to_string(item); },
+                           [&mesh](std::string_view list) { return named_numbers(list, mesh.part_count()); }},
+        .figures = [&mesh](std::size_t item) { return numbers_of_part(mesh, item); }};
     if (mesh.part_marks() && mesh.part_marks()->why) items.why = mesh.part_marks()->why;
     return items;
 }
@@ -160,37 +161,36 @@ Items nodes_of(const BarFrame& frame) {
     Items nodes = points_of(frame.nodes());
     nodes.are = "nodes";
     nodes.name = [&frame](std::size_t item) { return node_mark(frame, item); };
-    nodes.listed_as = {};
-    nodes.named_in = {};
+    nodes.listing = {};
     nodes.title = [&frame](std::size_t item) { return "node " + node_mark(frame, item); };
     return nodes;
 }
 
 Items members_of(const BarFrame& frame) {
     const auto member = [&frame](std::size_t item) -> const Member& { return frame.members()[item]; };
-    return {.are = "members",
-            .count = frame.member_count(),
-            .place =
-                [&frame, member](std::size_t item) {
-                    return (frame.start(member(item)) + frame.end(member(item))) * 0.5;
-                },
-            .place_is = in_the_middle,
-            .name = [&frame, member](std::size_t item) { return member_mark(frame, member(item)); },
-            .title =
-                [&frame, member](std::size_t item) {
-                    return member_mark(frame, member(item)) + "  " +
-                           std::string(plain_name(member(item).way)) + ", row " +
-                           std::to_string(member(item).row);
-                },
-            .fields = frame.fields(),
-            .listed_as = [&frame, member](std::size_t item) { return member_mark(frame, member(item)); },
-            .named_in = [&frame](std::string_view list) { return named_members(list, frame); },
-            .figures =
-                [&frame, member](std::size_t item) {
-                    return std::vector<std::pair<std::string, Quantity>>{
-                        {"length", {frame.length_of(member(item)), a_length}}};
-                },
-            .others = std::make_shared<const Items>(nodes_of(frame))};
+    return {
+        .are = "members",
+        .count = frame.member_count(),
+        .place =
+            [&frame, member](std::size_t item) {
+                return (frame.start(member(item)) + frame.end(member(item))) * 0.5;
+            },
+        .place_is = in_the_middle,
+        .name = [&frame, member](std::size_t item) { return member_mark(frame, member(item)); },
+        .title =
+            [&frame, member](std::size_t item) {
+                return member_mark(frame, member(item)) + "  " + std::string(plain_name(member(item).way)) +
+                       ", row " + std::to_string(member(item).row);
+            },
+        .fields = frame.fields(),
+        .listing = Listing{[&frame, member](std::size_t item) { return member_mark(frame, member(item)); },
+                           [&frame](std::string_view list) { return named_members(list, frame); }},
+        .figures =
+            [&frame, member](std::size_t item) {
+                return std::vector<std::pair<std::string, Quantity>>{
+                    {"length", {frame.length_of(member(item)), a_length}}};
+            },
+        .others = std::make_shared<const Items>(nodes_of(frame))};
 }
 
 Items vertices_of(const Mesh& mesh) {
@@ -200,8 +200,9 @@ Items vertices_of(const Mesh& mesh) {
             .name = [](std::size_t item) { return std::to_string(item); },
             .title = [](std::size_t item) { return "vertex " + std::to_string(item); },
             .fields = mesh.fields(),
-            .listed_as = [](std::size_t item) { return std::to_string(item); },
-            .named_in = [&mesh](std::string_view list) { return named_numbers(list, mesh.vertex_count()); }};
+            .listing =
+                Listing{[](std::size_t item) { return std::to_string(item); },
+                        [&mesh](std::string_view list) { return named_numbers(list, mesh.vertex_count()); }}};
 }
 
 bool carries(const Items& items, const std::string& field) {
@@ -212,6 +213,16 @@ bool carries(const Items& items, const std::string& field) {
 
 PointedAt pointed_at(const Items& items, std::size_t item) {
     return item < items.count ? PointedAt{items, item} : PointedAt{*items.others, item - items.count};
+}
+
+std::vector<Vec3> listed_places(const Items& items, std::string_view list) {
+    std::vector<Vec3> places;
+    const auto named = items.listing ? items.listing->named_in(list) : NamedAddresses();
+    if (!named) return {};
+    places.reserve(named->indices.size());
+    for (const std::size_t index : named->indices)
+        places.push_back(items.place(index));
+    return places;
 }
 
 ItemRange labelled_items(const Items& items, const std::string& label_by) {

@@ -3,6 +3,7 @@
 // number, parts of meshes, surfaces, bodies, curves, members of frames and behind them their nodes.
 
 #include <functional>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -26,9 +27,7 @@ struct Items {
     std::span<const Field> fields = {};
     // What labels them where nothing else is wished for, a name of a field; empty: what they are called.
     std::string labelled_by = {};
-    // In lists: how an item is named there, and which of them a list names. Both or none are set.
-    std::function<std::string(std::size_t item)> listed_as = {};
-    std::function<Result<NamedAddresses>(std::string_view list)> named_in = {};
+    std::optional<Listing> listing = {};                        // where lists can name them
     std::shared_ptr<const std::vector<Field>> own_fields = {};  // that `fields` reads
     // What is found out about an item when it is looked at: the length of a member.
     std::function<std::vector<std::pair<std::string, Quantity>>(std::size_t item)> figures = {};
@@ -53,6 +52,9 @@ Items items_of(const Value& value);
 // Its points, the nodes of a frame, the vertices of a mesh, whatever else can be pointed at; none where it
 // has none that lists could name. Reads `value` likewise.
 Items point_items_of(const Value& value);
+
+// Where those are that a list names, in that order; none where it cannot be read, or names other sorts.
+std::vector<Vec3> listed_places(const Items& items, std::string_view list);
 
 // The items that bear labels: those that carry that number, of a frame else its nodes.
 ItemRange labelled_items(const Items& items, const std::string& label_by);

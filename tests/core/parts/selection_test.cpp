@@ -44,14 +44,45 @@ TEST(Addresses, WhatIsMissingIsCounted) {
     EXPECT_EQ(named_addresses("  ", grid(2, 2)).error().code, ErrorCode::empty_input);
 }
 
+Listing listing_of(const PointLattice& lattice) {
+    return {[&lattice](std::size_t entry) { return address_text(lattice, entry); },
+            [&lattice](std::string_view list) { return named_addresses(list, lattice); }};
+}
+
 TEST(Addresses, PicksComeAndGo) {
     const PointLattice lattice = grid(6, 4);
-    std::string text;
-    text = with_toggled(text, address_text(lattice, 8));
-    text = with_toggled(text, address_text(lattice, 0));
+    const Listing listing = listing_of(lattice);
+    std::string text = *with_turned_over("", 8, listing);
+    text = *with_turned_over(text, 0, listing);
     EXPECT_EQ(text, "2,1 0,0");
-    EXPECT_EQ(with_toggled(text, "2,1"), "0,0");
+    EXPECT_EQ(*with_turned_over(text, 8, listing), "0,0");
     EXPECT_EQ(address_text(grid(5, 1), 3), "3");
+}
+
+// Whatever word names an address: nothing but that address is let go.
+TEST(Addresses, WhatARangeNamesIsLetGoAlone) {
+    const PointLattice lattice = grid(6, 4);
+    const Listing listing = listing_of(lattice);
+    EXPECT_EQ(*with_turned_over("2..5,0 1,1", 3, listing), "2,0 4,0 5,0 1,1");
+    EXPECT_EQ(*with_turned_over("0 -1,-1 0,0", 0, listing), "-1,-1");
+    EXPECT_EQ(*with_turned_over("*,3;-1,-1", 23, listing), "0,3 1,3 2,3 3,3 4,3");
+    EXPECT_EQ(*with_turned_over("x 0,0", 0, listing), "x 0,0 0,0")
+        << "a list that cannot be read names nothing";
+    for (const char* text : {"0..9", "*,*", "*,1 1,* 3,1", "-3..-1,0 2..3,1..2"})
+        for (std::size_t entry = 0; entry < lattice.address_count(); ++entry) {
+            std::vector<std::uint8_t> wanted = named_addresses(text, lattice)->mask;
+            wanted[entry] = wanted[entry] != 0 ? 0 : 1;
+            EXPECT_EQ(named_addresses(*with_turned_over(text, entry, listing), lattice)->mask, wanted)
+                << text << " " << entry;
+        }
+}
+
+TEST(Addresses, ThousandsAreNotWrittenOutForOnePick) {
+    const PointLattice lattice = grid(100, 100);
+    const auto refused = with_turned_over("*,*", 7, listing_of(lattice));
+    ASSERT_FALSE(refused);
+    EXPECT_EQ(sentence(refused.error()), "‘*,*’ names 10000 at once. Type what is to be left of it.");
+    EXPECT_TRUE(with_turned_over("*,7", 700, listing_of(lattice)));
 }
 
 TEST(KeepAddresses, SurviveAChangeOfSizeAndSaySo) {

@@ -202,12 +202,21 @@ TEST(Picking, PointsOfWhateverHasThem) {
             const ViewPoint cursor{x * view.width + 3, y * view.height - 2};
             EXPECT_EQ(pick_place(items.count, items.place, camera, view, cursor, 12), wanted);
             EXPECT_FALSE(pick_place(items.count, items.place, camera, view, {-90, -90}, 12));
-            const auto named = items.named_in(items.listed_as(wanted));
+            const auto named = items.listing->named_in(items.listing->listed_as(wanted));
             ASSERT_TRUE(named);
             EXPECT_EQ(named->mask[wanted], 1);
             EXPECT_EQ(std::ranges::count(named->mask, 1), 1);
         }
     }
+    const auto listed = [](const Value& value, const char* list) {
+        return listed_places(point_items_of(value), list);
+    };
+    EXPECT_EQ(listed(mesh, "2 0..1 0"),
+              (std::vector<Vec3>{std::get<Mesh>(mesh).vertex(2), std::get<Mesh>(mesh).vertex(0),
+                                 std::get<Mesh>(mesh).vertex(1)}))
+        << "in the order they are named, each once";
+    EXPECT_TRUE(listed(mesh, "x").empty());
+    EXPECT_TRUE(listed(Value(Quantity{1, a_length}), "0").empty());
     // A point of the lattice that no member ends at is a gap of the frame, and stands nowhere.
     EXPECT_FALSE(is_finite(point_items_of(frame).place(2)));
     EXPECT_EQ(point_items_of(Value(Quantity{1, a_length})).count, 0U);

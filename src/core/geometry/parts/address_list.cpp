@@ -82,6 +82,19 @@ private:
     const PointLattice& lattice_;
 };
 
+// Of one word that is cut up.
+constexpr std::ptrdiff_t most_written_out = 4000;
+
+bool marked_in(std::string_view list, std::size_t entry, const Listing& listing) {
+    const auto named = listing.named_in(list);
+    return named && named->mask[entry] != 0;
+}
+
+std::string with_word(std::string list, std::string_view word) {
+    if (!list.empty()) list += ' ';
+    return std::move(list.append(word));
+}
+
 }  // namespace
 
 Result<NamedAddresses> named_addresses(std::string_view text, const PointLattice& lattice) {
@@ -131,18 +144,25 @@ void turn_over(std::vector<std::uint8_t>& mask) {
         entry = entry != 0 ? 0 : 1;
 }
 
-std::string with_toggled(std::string_view text, const std::string& address) {
-    std::string result;
-    bool found = false;
-    for (const std::string_view word : words_between(text, list_separators)) {
-        if (word == address) {
-            found = true;
+Result<std::string> with_turned_over(std::string_view list, std::size_t entry, const Listing& listing) {
+    if (!marked_in(list, entry, listing)) return with_word(std::string(list), listing.listed_as(entry));
+    std::string left;
+    for (const std::string_view word : words_between(list, list_separators)) {
+        const auto named = listing.named_in(word);
+        if (!named || named->mask[entry] == 0) {
+            left = with_word(std::move(left), word);
             continue;
         }
-        result += (result.empty() ? "" : " ") + std::string(word);
+        if (const auto many = std::ranges::count(named->mask, 1); many > most_written_out)
+            return Error{
+                ErrorCode::too_long, "",
+                "‘" + std::string(word.substr(0, 40)) + "’ names " + std::to_string(many) + " at once",
+                "Type what is to be left of it."};
+        for (std::size_t other = 0; other < named->mask.size(); ++other)
+            if (named->mask[other] != 0 && other != entry)
+                left = with_word(std::move(left), listing.listed_as(other));
     }
-    if (!found) result += (result.empty() ? "" : " ") + address;
-    return result;
+    return left;
 }
 
 }  // namespace plume
