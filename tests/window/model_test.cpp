@@ -26,10 +26,18 @@ protected:
         computed();
         Driver::settle(60);
     }
-    // Without what is left out while something moves.
+    // Without what is left out while something moves, and as fine as it will be: on a busy machine that comes
+    // late.
     QImage at_rest() {
-        Driver::settle(400);
-        return view().picture();
+        constexpr int most_looks = 20;
+        QImage seen = view().picture();
+        for (int look = 0; look < most_looks; ++look) {
+            Driver::settle(400);
+            const QImage now = view().picture();
+            if (now == seen) break;
+            seen = now;
+        }
+        return seen;
     }
     QPoint middle() { return view().mapToGlobal(view().rect().center()); }
     static int different_pixels(const QImage& a, const QImage& b) {

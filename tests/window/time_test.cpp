@@ -295,6 +295,28 @@ TEST_F(Time, WhatReadsTimeIsPlayedWhileItIsEdited) {
         << "what leaves is of the first";
 }
 
+// A number of a sentence that is a control with keys is scrubbed at the moment that is looked at.
+TEST_F(Time, AKeyedControlIsScrubbedInASentenceWhereItIsSeen) {
+    begin_row();
+    driver.key("ctrl+t");
+    ASSERT_TRUE(Driver::until([&] { return child("time-strip") != nullptr; }));
+    driver.click(slider());
+    driver.key("k");
+    ASSERT_TRUE(Driver::until([&] { return keys().size() == 1; }));
+    computed();
+    ASSERT_TRUE(Driver::until([&] { return lanes().lane_count() == 2; }));
+    const double first = keys()[0].value;
+    go_to(4);
+    QWidget* width = part("lattice", "width");
+    const QPoint at = width->mapToGlobal(width->rect().center());
+    driver.drag(at, at + QPoint(20, 0));
+    computed();
+    ASSERT_EQ(keys().size(), 2U);
+    EXPECT_EQ(keys()[0].value, first);
+    EXPECT_NEAR(keys()[1].seconds, 4, 0.05);
+    EXPECT_NE(keys()[1].value, first);
+}
+
 // A cloth that hangs from four posts is dragged by one of them while it falls.
 TEST_F(Time, AHandleIsDraggedWhileASheetHangsFromIt) {
     QFile made(file("awning.plume"));

@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QPushButton>
 
+#include "app/document/moment_edits.hpp"
 #include "app/parts/form_popup.hpp"
 #include "app/parts/track_slider.hpp"
 #include "app/sheet/inline_editor.hpp"
@@ -18,18 +19,6 @@
 
 namespace plume::app {
 namespace {
-
-double value_now(const Document& document, const Control& control) {
-    return value_at(control, document.playing().seconds());
-}
-
-void set_value(Document& document, const std::string& name, double value, const std::string& stroke = {}) {
-    // A control with keys has a value of each moment: the one that is seen is set.
-    const Control* control = document.study().control(name);
-    if (control && !control->keys.empty()) document.playing().pause();
-    document.apply(set_control_value(document.study(), name, value, document.playing().seconds()),
-                   QObject::tr("change of %1").arg(text_of(name)), stroke);
-}
 
 // "2.5", "250 cm" or an expression, in the control's own unit.
 Result<double> typed_value(const Document& document, const Control& control, const QString& typed) {
@@ -104,13 +93,14 @@ public:
         scrubbing_.began = [this] { start_ = control() ? value_now(document_, *control()) : 0; };
         scrubbing_.moved = [this](double ticks, ScrubPace pace) {
             if (control())
-                set_value(document_, name, scrubbed_value(*control(), start_, ticks, pace),
-                          "control " + name);
+                set_control_now(document_, name, scrubbed_value(*control(), start_, ticks, pace),
+                                "control " + name);
         };
         scrubbing_.stepped = [this](int direction, ScrubPace pace) {
             if (control())
-                set_value(document_, name,
-                          scrubbed_value(*control(), value_now(document_, *control()), direction, pace));
+                set_control_now(
+                    document_, name,
+                    scrubbed_value(*control(), value_now(document_, *control()), direction, pace));
         };
         scrubbing_.ended = [this] { document_.end_stroke(); };
         scrubbing_.clicked = [this] { open(); };
@@ -123,7 +113,7 @@ public:
                                if (!now) return;
                                const auto value = typed_value(document, *now, typed);
                                if (value)
-                                   set_value(document, name, *value);
+                                   set_control_now(document, name, *value);
                                else
                                    document.show_message(text_of(sentence(value.error())));
                            });
@@ -162,13 +152,13 @@ public:
         };
         moved = [this](double to) {
             if (const Control* control = document_.study().control(name))
-                set_value(document_, name, value_at_share(*control, to), "slide " + name);
+                set_control_now(document_, name, value_at_share(*control, to), "slide " + name);
         };
         ended = [this] { document_.end_stroke(); };
         stepped = [this](int direction, ScrubPace pace) {
             if (const Control* control = document_.study().control(name))
-                set_value(document_, name,
-                          scrubbed_value(*control, value_now(document_, *control), direction, pace));
+                set_control_now(document_, name,
+                                scrubbed_value(*control, value_now(document_, *control), direction, pace));
         };
     }
     std::string name;
