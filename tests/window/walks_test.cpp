@@ -506,11 +506,35 @@ TEST_F(Walks, AClothThatHangs) {
     choose("a ground");
     computed();
     EXPECT_EQ(document().results().problem_count(), 0U);
-    driver.click(window->sheet().step_block(study().step("fallen")->id));
-    ASSERT_TRUE(Driver::until([&] { return child("time-keep") != nullptr; }));
+    // One corner alone, led by a handle that is made where it is, and dragged.
+    driver.click(part("held", "at"));
+    choose("the points named");
+    computed();
+    driver.click(part("held", "led"));
+    choose("led by");
+    computed();
+    driver.click(part("held", "leads"));
+    choose("Handles where they are now");
+    computed();
+    const auto handle = [&] {
+        return std::get<Attractors>(*document().results().shown("handles")->value).items().front().position;
+    };
+    const auto corner = [&] {
+        return std::get<Mesh>(*document().results().shown("fallen")->value).vertex(0);
+    };
+    const Vec3 from = handle();
+    EXPECT_NEAR(length(corner() - from), 0, 1e-3);
+    const QPoint grip = on_screen(from);
+    driver.drag(grip, grip + QPoint(25, 0));
+    computed();
+    EXPECT_GT(length(handle() - from), 0.5);
+    EXPECT_GT(length(corner() - from), 0.1) << "it follows";
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    driver.click(window->sheet().step_block(study().step("held")->id));
+    ASSERT_TRUE(Driver::until([&] { return child("time-keep") != nullptr; })) << "of what is seen to move";
     driver.click(child("time-keep"));
     computed();
-    EXPECT_NE(study().step("kept"), nullptr);
+    ASSERT_NE(study().step("kept"), nullptr);
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 

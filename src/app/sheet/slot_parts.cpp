@@ -11,6 +11,7 @@
 #include <QProxyStyle>
 #include <QToolTip>
 
+#include "app/document/moment_edits.hpp"
 #include "app/parts/form_popup.hpp"
 #include "app/parts/image_of.hpp"
 #include "app/parts/step_actions.hpp"
@@ -27,8 +28,11 @@
 #include "app/theme/look.hpp"
 #include "app/theme/popup_menu.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/formula/expression.hpp"
 #include "core/reference/trade_words.hpp"
+#include "core/results/items.hpp"
+#include "core/study/needed_steps.hpp"
 #include "core/study/offers.hpp"
 #include "core/study/response_shape.hpp"
 #include "core/study/sentence.hpp"
@@ -36,6 +40,9 @@
 
 namespace plume::app {
 namespace {
+
+// More could not be told apart in the model.
+constexpr std::size_t most_handles = 100;
 
 // Menus with pictures as large as what they show needs.
 class PictureMenuStyle : public QProxyStyle {
@@ -167,7 +174,7 @@ SlotPart* make_slot_part(const SlotAccess& access, QWidget* parent) {
 NumberPart::NumberPart(SlotAccess access, QWidget* parent) : SlotPart(Style::number, access, parent) {
     scrubbing_.began = [this] {
         start_text_ = number_text();
-        if (const Control* control = named_control()) start_value_ = control->value;
+        if (const Control* control = named_control()) start_value_ = value_now(*access_.document, *control);
     };
     scrubbing_.moved = [this](double ticks, ScrubPace pace) { scrub(ticks, pace); };
     scrubbing_.stepped = [this](int direction, ScrubPace pace) { step(direction, pace); };
@@ -206,8 +213,7 @@ void NumberPart::scrub(double ticks, ScrubPace pace) {
     const std::string stroke = "scrub " + std::to_string(access_.step) + access_.slot->key;
     if (const Control* control = named_control()) {
         const double value = scrubbed_value(*control, start_value_, ticks, pace);
-        document.apply(set_control_value(document.study(), control->name, value),
-                       tr("change of %1").arg(text_of(control->name)), stroke);
+        set_control_now(document, control->name, value, stroke);
     } else if (const auto text =
                    scrubbed_text(*access_.slot, start_text_, ticks, pace, document.study().units)) {
         access_.set(NumberText{*text}, stroke);
@@ -217,9 +223,8 @@ void NumberPart::scrub(double ticks, ScrubPace pace) {
 void NumberPart::step(int direction, ScrubPace pace) {
     Document& document = *access_.document;
     if (const Control* control = named_control()) {
-        const double value = scrubbed_value(*control, control->value, direction, pace);
-        document.apply(set_control_value(document.study(), control->name, value),
-                       tr("change of %1").arg(text_of(control->name)));
+        const double value = scrubbed_value(*control, value_now(document, *control), direction, pace);
+        set_control_now(document, control->name, value);
     } else if (const auto text =
                    stepped_text(*access_.slot, number_text(), direction, pace, document.study().units)) {
         access_.set(NumberText{*text});
@@ -360,7 +365,46 @@ void ReferencePart::open() {
             kinds += (kinds.isEmpty() ? "" : tr(" or ")) + text_of(plain_name(kind));
         menu.addAction(tr("No step above results in %1").arg(kinds))->setEnabled(false);
     }
+    offer_handles(menu);
+    offer_needed(menu);
     menu.popup(mapToGlobal(QPoint(0, height() + 2)));
+}
+
+// Where the points are that it leads, as the first thing that is read has them.
+void ReferencePart::offer_handles(QMenu& menu) {
+    if (slot().for_each_of.empty()) return;
+    const Document& document = *access_.document;
+    const Step& step = *access_.current();
+    const StepKind& kind = *document.kind_of(step);
+    const Shown* thing =
+        document.results().shown(std::get<ResultName>(slot_value(*kind.first_reference(), step)).name);
+    if (!thing || !thing->value) return;
+    const std::string list = std::get<Lines>(slot_value(*kind.slot(slot().for_each_of), step)).text;
+    const std::vector<Vec3> places = listed_places(point_items_of(*thing->value), list);
+    if (places.empty() || places.size() > most_handles || !std::ranges::all_of(places, is_finite)) return;
+    menu.addSeparator();
+    menu.addAction(tr("Handles where they are now") + "\t" +
+                       tr("%1 to be dragged").arg(text_of(count_text(places.size(), "place", "places"))),
+                   this,
+                   [this, places] { read_from({handles_at(places, access_.document->study().units)}); });
+}
+
+// What would be there to be read.
+void ReferencePart::offer_needed(QMenu& menu) {
+    const Document& document = *access_.document;
+    const std::vector<Step> needed =
+        needed_above(document.study(), document.catalogue(), access_.step, slot());
+    if (needed.empty()) return;
+    QString verbs;
+    for (const Step& step : needed)
+        verbs += (verbs.isEmpty() ? "" : ", ") + text_of(document.kind_of(step)->verb).toLower();
+    menu.addAction(tr("Add above: %1").arg(verbs), this, [this, needed] { read_from(needed); });
+}
+
+void ReferencePart::read_from(const std::vector<Step>& above) {
+    Document& document = *access_.document;
+    document.apply(read_from_above(document.study(), document.catalogue(), above, access_.step, slot().key),
+                   tr("steps above"));
 }
 
 // Names and formulas --------------------------------------------------------------------------------------

@@ -98,6 +98,11 @@ class ReferencePart : public SlotPart {
 public:
     ReferencePart(SlotAccess access, QWidget* parent) : SlotPart(Style::result, access, parent) {}
     void open() override;
+
+private:
+    void offer_handles(QMenu& menu);
+    void offer_needed(QMenu& menu);
+    void read_from(const std::vector<Step>& above);
 };
 
 // A name of the step's own, as of a loop or a file that is written: typed in place.

@@ -32,9 +32,9 @@ Error about_step(Error error, const StepKind& kind) {
     // Work that was stopped says nothing of what it was made from.
     if (error.code == ErrorCode::cancelled) return cancelled_error();
     if (error.slot.empty() && error.where.empty()) {
-        const auto read = std::ranges::find(kind.slots, SlotType::reference, &SlotSpec::type);
+        const SlotSpec* read = kind.first_reference();
         if (!kind.slots.empty())
-            error.slot = (read != kind.slots.end() ? *read : kind.slots.front()).key;
+            error.slot = (read ? *read : kind.slots.front()).key;
         else
             error.where = "This step";
     }
@@ -263,7 +263,7 @@ private:
 
     // What is read, as it is at a moment of its own. That it has no result now does not matter.
     Outcome kept_moment(const StepKind& kind, const Step& step) {
-        const SlotSpec& thing = *std::ranges::find(kind.slots, SlotType::reference, &SlotSpec::type);
+        const SlotSpec& thing = *kind.first_reference();
         const Result<Resolved> now = above_.resolve(thing, step),
                                seconds = above_.resolve(*kind.slot(kind.read_at), step);
         const auto only_now = [](const Error& error) {

@@ -4,6 +4,7 @@
 #include <array>
 #include <optional>
 
+#include "core/formula/expression.hpp"
 #include "core/study/sentence.hpp"
 
 namespace plume {
@@ -105,6 +106,21 @@ private:
     const std::set<Kind>& present_;
 };
 
+// One after the other from that position on, of which there is one at least. The id is that of the last.
+Result<Added> add_all(const Study& study, const Catalogue& catalogue, const std::vector<Step>& steps,
+                      std::size_t position, std::string_view prefer) {
+    Added so_far{std::make_shared<const Study>(study), 0};
+    std::string in_hand(prefer);
+    for (const Step& step : steps) {
+        Result<Added> added = add_step(*so_far.study, catalogue, step, position, in_hand);
+        if (!added) return added;
+        so_far = *std::move(added);
+        in_hand = so_far.study->step(so_far.id)->name;
+        position = *so_far.study->position(so_far.id) + 1;
+    }
+    return so_far;
+}
+
 }  // namespace
 
 std::vector<Step> needed_steps(const Catalogue& catalogue, const std::set<Kind>& present,
@@ -122,18 +138,39 @@ std::vector<Step> needed_steps(const Catalogue& catalogue, const std::set<Kind>&
 
 Result<Added> add_with_needed(const Study& study, const Catalogue& catalogue, const std::vector<Step>& needed,
                               const Step& step, std::size_t position, std::string_view prefer) {
-    if (needed.empty()) return add_step(study, catalogue, step, position, prefer);
-    StudyPointer so_far;
-    std::string in_hand(prefer);
-    for (const Step& first : needed) {
-        Result<Added> added = add_step(so_far ? *so_far : study, catalogue, first, position, in_hand);
-        if (!added) return added;
-        so_far = added->study;
-        const Step& made = *so_far->step(added->id);
-        in_hand = made.name;
-        position = *so_far->position(added->id) + 1;
-    }
-    return add_step(*so_far, catalogue, step, position, in_hand);
+    std::vector<Step> all = needed;
+    all.push_back(step);
+    return add_all(study, catalogue, all, position, prefer);
+}
+
+std::vector<Step> needed_above(const Study& study, const Catalogue& catalogue, ItemId reader,
+                               const SlotSpec& slot) {
+    const Step& step = *study.step(reader);
+    std::set<Kind> present;
+    for (const ResultAbove& result : results_above(study, catalogue, *study.position(reader)))
+        present.insert(result.kinds.begin(), result.kinds.end());
+    return needed_steps(catalogue, present, *catalogue.find(step), {&slot});
+}
+
+Step handles_at(std::span<const Vec3> places, const Units& units) {
+    const std::string unit(symbol(units.length));
+    const auto text = [&](double coordinate) { return literal_text({coordinate, unit}, 6); };
+    Places handles;
+    for (const Vec3 at : places)
+        handles.push_back(
+            {"handle " + std::to_string(handles.size() + 1), text(at.x), text(at.y), text(at.z), "1"});
+    Step step;
+    step.kind = "attractors.points";
+    step.name = "handles";
+    step.slots["places"] = std::move(handles);
+    return step;
+}
+
+Edited read_from_above(const Study& study, const Catalogue& catalogue, const std::vector<Step>& needed,
+                       ItemId reader, const std::string& slot) {
+    const Result<Added> added = add_all(study, catalogue, needed, *study.position(reader), "");
+    if (!added) return added.error();
+    return set_slot(*added->study, reader, slot, ResultName{added->study->step(added->id)->name});
 }
 
 }  // namespace plume

@@ -2,6 +2,7 @@
 // What has to be made first, where a step finds nothing that it could read.
 
 #include <set>
+#include <span>
 #include <vector>
 
 #include "core/study/edits/edits.hpp"
@@ -17,5 +18,15 @@ std::vector<Step> needed_steps(const Catalogue& catalogue, const std::set<Kind>&
 // Those at that position, and below them `step`, which reads what they make. The id is that of the last.
 Result<Added> add_with_needed(const Study& study, const Catalogue& catalogue, const std::vector<Step>& needed,
                               const Step& step, std::size_t position, std::string_view prefer);
+
+// The fewest steps above a step after which that slot of it finds something to read; empty where it does
+// already.
+std::vector<Step> needed_above(const Study& study, const Catalogue& catalogue, ItemId reader,
+                               const SlotSpec& slot);
+// A step with a place at each of these, in the units of a study, to be dragged.
+Step handles_at(std::span<const Vec3> places, const Units& units);
+// Steps above a step whose slot reads the last of them.
+Edited read_from_above(const Study& study, const Catalogue& catalogue, const std::vector<Step>& needed,
+                       ItemId reader, const std::string& slot);
 
 }  // namespace plume

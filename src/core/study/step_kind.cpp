@@ -38,6 +38,11 @@ const SlotSpec* StepKind::slot(std::string_view slot_key) const {
     return found == slots.end() ? nullptr : &*found;
 }
 
+const SlotSpec* StepKind::first_reference() const {
+    const auto found = std::ranges::find(slots, SlotType::reference, &SlotSpec::type);
+    return found == slots.end() ? nullptr : &*found;
+}
+
 // By key and what tells them apart. Kinds are small, and a study has few; they are never dropped, since steps
 // point at them.
 struct Catalogue::Derived {

@@ -88,6 +88,7 @@ struct StepKind {
     std::string subject = {};  // of subjects(); the catalogue says it, by the folder the kind stands in
 
     const SlotSpec* slot(std::string_view slot_key) const;
+    const SlotSpec* first_reference() const;
 };
 
 // The context of a slot. Nothing where the kind has none for it.

@@ -47,6 +47,48 @@ TEST(NeededSteps, TheShortestWayLeadsFromWhatIsThere) {
     EXPECT_EQ(kinds_needed(*curve.study, "thicken a surface"), Kinds{"surface.extrude"});
 }
 
+// What stands above a step counts, and no more is added than it lacks.
+TEST(NeededSteps, StandAboveTheStepThatReadsThem) {
+    test::StudyMaker maker;
+    maker.add("lattice.rectangular", "deck");
+    maker.add("forces.hold", "held");
+    StudyPointer study = maker.study;
+    const ItemId held = study->step("held")->id;
+    const SlotSpec& leads = *standard_catalogue().find("forces.hold")->slot("leads");
+    EXPECT_TRUE(needed_above(*study, standard_catalogue(), held, leads).empty()) << "points are there";
+    const SlotSpec& things = *standard_catalogue().find("sheet.drape")->slot("attractors");
+    const std::vector<Step> needed = needed_above(*study, standard_catalogue(), held, things);
+    ASSERT_EQ(needed.size(), 1U);
+    EXPECT_EQ(needed.front().kind, "attractors.points");
+    const Edited edited = read_from_above(*study, standard_catalogue(), needed, held, "leads");
+    ASSERT_TRUE(edited);
+    EXPECT_LT(*(*edited)->position((*edited)->step("attractors")->id), *(*edited)->position(held));
+    EXPECT_EQ(std::get<ResultName>((*edited)->step("held")->slots.at("leads")).name, "attractors");
+}
+
+TEST(NeededSteps, HandlesStandWhereTheyAreAsked) {
+    test::StudyMaker maker;
+    maker.add("lattice.rectangular", "deck");
+    maker.add("forces.hold", "held");
+    Study study = *maker.study;
+    study.units.length = LengthUnit::millimetre;
+    const ItemId held = study.step("held")->id;
+    const std::vector<Vec3> places{{1234.5, -0.25, 0}, {0, 0, 1e6}};
+    const std::vector<Step> needed{handles_at(places, study.units)};
+    Edited edited = read_from_above(study, standard_catalogue(), needed, held, "leads");
+    ASSERT_TRUE(edited);
+    const Evaluation evaluation = test::run(*edited);
+    const Value made = test::value_of(evaluation, "handles");
+    const auto& handles = std::get<Attractors>(made).items();
+    ASSERT_EQ(handles.size(), 2U);
+    for (std::size_t at = 0; at < 2; ++at)
+        EXPECT_NEAR(length(handles[at].position - places[at]), 0, 1e-9);
+    // Once more: their name is taken.
+    edited = read_from_above(**edited, standard_catalogue(), needed, held, "leads");
+    ASSERT_TRUE(edited);
+    EXPECT_EQ(std::get<ResultName>((*edited)->step("held")->slots.at("leads")).name, "handles_2");
+}
+
 // In an empty study every step of the sheet can be added, with what it needs first, and nothing of it fails.
 TEST(NeededSteps, EveryStepStandsOnWhatItIsOfferedWith) {
     const Study empty;

@@ -3,6 +3,7 @@
 
 #include "core/base/parallel.hpp"
 #include "core/base/text.hpp"
+#include "core/data/box.hpp"
 #include "core/geometry/curves/curve_sampling.hpp"
 #include "core/geometry/curves/nearest_on_curve.hpp"
 #include "core/geometry/measures/point_tree.hpp"
@@ -13,6 +14,9 @@
 
 namespace plume {
 namespace {
+
+// Of the size of a thing: coordinates of six digits are nearer.
+constexpr double least_told = 2e-6;
 
 // Which places are held, and where those go that are moved.
 struct Chosen {
@@ -196,8 +200,11 @@ Result<Value> make(const Inputs& in, const Run& run) {
     const bool moves = !now->to.empty() && !(in.has("moved") && in.word("moved") == "kept");
     std::size_t count = 0;
     double furthest = 0;
+    Box around;
     for (std::size_t at = 0; at < now->mask.size(); ++at) {
-        if (now->mask[at] == 0 || places.present[at] == 0) continue;
+        if (places.present[at] == 0) continue;
+        around.include(places.at[at]);
+        if (now->mask[at] == 0) continue;
         ++count;
         (*held)[at] = std::max((*held)[at], firmness);
         if (moves) furthest = std::max(furthest, length(now->to[at] - places.at[at]));
@@ -210,7 +217,9 @@ Result<Value> make(const Inputs& in, const Run& run) {
         with_number_of_places(thing, {held_name, Column(Doubles(held->begin(), held->end())), plain_number});
     if (!with_held) return about_slot(with_held.error(), "thing");
     run.remark(count_text(count, "point", "points") + " held" +
-               (furthest > 0 ? ", moved by up to " + quantity_text({furthest, a_length}, in.units()) : "") +
+               (furthest > least_told * around.diagonal()
+                    ? ", moved by up to " + quantity_text({furthest, a_length}, in.units())
+                    : "") +
                ".");
     if (!moves) return *with_held;
     return with_places(*with_held, now->to);
@@ -225,6 +234,9 @@ std::vector<Word> moved_words() {
 }  // namespace
 
 StepKind hold_points() {
+    SlotSpec leads =
+        reference_slot("leads", "Led by", {Kind::attractors, Kind::points, Kind::field, Kind::placements});
+    leads.for_each_of = "addresses";
     return {
         .key = "forces.hold",
         .verb = "Hold points",
@@ -257,9 +269,7 @@ StepKind hold_points() {
                               {{"kept", "where they are", "they stay where the thing has them"},
                                {"onto", "led by",
                                 "places, one for each in the order they are named, or one for all of them"}}),
-                  reference_slot("leads", "Led by",
-                                 {Kind::attractors, Kind::points, Kind::field, Kind::placements}),
-                  formula_slot("formula", formula_label, "z > 1 m"),
+                  leads, formula_slot("formula", formula_label, "z > 1 m"),
                   number_slot("firmness", "Firmness", "1")},
         .results = {Kind::mesh, Kind::frame, Kind::points},
         .result_name = "held",

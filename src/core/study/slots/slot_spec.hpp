@@ -89,6 +89,8 @@ struct SlotSpec {
     bool played = false;
     // addresses: of points, nodes or vertices of the first thing that is read, never of its parts.
     bool of_points = false;
+    // reference: to places, one for each point that this slot of addresses names, in that order.
+    std::string for_each_of = {};
     bool script = false;                                 // text: a script, which is edited below the sentence
     std::shared_ptr<const StepGroup> preset_group = {};  // group
     std::string help = {};  // what it means, where its label does not say it: one sentence
