@@ -29,6 +29,31 @@ protected:
         document().apply(made, "a control");
         computed();
     }
+    // A cloth hangs from four posts, for so many seconds.
+    void open_awning(const char* seconds) {
+        QFile made(file("awning.plume"));
+        ASSERT_TRUE(made.open(QIODevice::WriteOnly));
+        made.write(QByteArray(R"({"plume": 1, "time": {"seconds": )") + seconds +
+                   R"(, "rate": 30}, "page": [
+          {"step": "lattice.rectangular", "result": "weave", "show": {"visible": false},
+           "slots": {"columns": 10, "rows": 8, "width": "3 m", "depth": "2.4 m"}},
+          {"step": "skin", "result": "cloth", "show": {"visible": false}, "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+          {"step": "attractors.points", "result": "posts", "slots": {"places": [
+            {"name": "one", "x": "-1.5 m", "y": "-1.2 m", "z": "0 m"}, {"name": "two", "x": "1.5 m", "y": "-1.2 m", "z": "0 m"},
+            {"name": "three", "x": "1.5 m", "y": "1.2 m", "z": "0 m"}, {"name": "four", "x": "-1.5 m", "y": "1.2 m", "z": "0 m"}]}},
+          {"step": "forces.hold", "result": "hung", "show": {"visible": false},
+           "slots": {"thing": {"result": "cloth"}, "at": "named", "addresses": "0 10 98 88", "led": "onto", "leads": {"result": "posts"}}},
+          {"step": "sheet.drape", "result": "awning", "slots": {"sheet": {"result": "hung"}, "lengths": "of", "rest": {"result": "cloth"}}}]})");
+        made.close();
+        reopen(file("awning.plume"));
+        computed();
+    }
+    // Where a post of it is now.
+    Vec3 post(std::size_t at) {
+        const Step& step = *study().step("posts");
+        return place_handles(study(), *document().kind_of(step), step, {}, document().playing().seconds())[at]
+            .position;
+    }
     TimeLanes& lanes() { return *dynamic_cast<TimeLanes*>(child("time-lanes")); }
     QPoint on_lane(int lane, double seconds) {
         return lanes().mapToGlobal(lanes().position_of(lane, seconds));
@@ -319,26 +344,7 @@ TEST_F(Time, AKeyedControlIsScrubbedInASentenceWhereItIsSeen) {
 
 // A cloth that hangs from four posts is dragged by one of them while it falls.
 TEST_F(Time, AHandleIsDraggedWhileASheetHangsFromIt) {
-    QFile made(file("awning.plume"));
-    ASSERT_TRUE(made.open(QIODevice::WriteOnly));
-    made.write(R"({"plume": 1, "time": {"seconds": 60, "rate": 30}, "page": [
-      {"step": "lattice.rectangular", "result": "weave", "show": {"visible": false},
-       "slots": {"columns": 10, "rows": 8, "width": "3 m", "depth": "2.4 m"}},
-      {"step": "skin", "result": "cloth", "show": {"visible": false}, "slots": {"points": {"result": "weave"}, "surface": "flat"}},
-      {"step": "attractors.points", "result": "posts", "slots": {"places": [
-        {"name": "one", "x": "-1.5 m", "y": "-1.2 m", "z": "0 m"}, {"name": "two", "x": "1.5 m", "y": "-1.2 m", "z": "0 m"},
-        {"name": "three", "x": "1.5 m", "y": "1.2 m", "z": "0 m"}, {"name": "four", "x": "-1.5 m", "y": "1.2 m", "z": "0 m"}]}},
-      {"step": "forces.hold", "result": "hung", "show": {"visible": false},
-       "slots": {"thing": {"result": "cloth"}, "at": "named", "addresses": "0 10 98 88", "led": "onto", "leads": {"result": "posts"}}},
-      {"step": "sheet.drape", "result": "awning", "slots": {"sheet": {"result": "hung"}, "lengths": "of", "rest": {"result": "cloth"}}}]})");
-    made.close();
-    reopen(file("awning.plume"));
-    computed();
-    const auto place = [&](std::size_t at) {
-        const Step& step = *study().step("posts");
-        return place_handles(study(), *document().kind_of(step), step, {}, document().playing().seconds())[at]
-            .position;
-    };
+    open_awning("60");
     const auto corner = [&] {
         return std::get<Mesh>(*document().results().shown("awning")->value).vertex(0);
     };
@@ -351,19 +357,19 @@ TEST_F(Time, AHandleIsDraggedWhileASheetHangsFromIt) {
     driver.click(child("time-play"));
     ASSERT_TRUE(Driver::until([&] { return frame() > 15; }));
     const std::size_t before = frame();
-    const Vec3 was = place(0);
+    const Vec3 was = post(0);
     const QPoint from = on_screen(was);
     driver.drag(from, from + QPoint(25, 15));
-    ASSERT_GT(length(place(0) - was), 0.05);
+    ASSERT_GT(length(post(0) - was), 0.05);
     ASSERT_TRUE(document().playing().plays());
-    ASSERT_TRUE(Driver::until([&] { return frame() > before + 10 && length(corner() - place(0)) < 1e-6; }))
+    ASSERT_TRUE(Driver::until([&] { return frame() > before + 10 && length(corner() - post(0)) < 1e-6; }))
         << "it follows, and goes on falling";
     EXPECT_TRUE(says("it goes on from how it was before a change"));
     driver.click(child("time-play"));
     computed();
     // While time stands it is seen to follow, too.
     const std::size_t stood = frame();
-    const QPoint at = on_screen(place(0));
+    const QPoint at = on_screen(post(0));
     driver.drag(at, at + QPoint(-20, 0));
     computed();
     EXPECT_EQ(frame(), stood);
@@ -376,6 +382,67 @@ TEST_F(Time, AHandleIsDraggedWhileASheetHangsFromIt) {
     ASSERT_TRUE(Driver::until([&] { return frame() == 0; }));
     computed();
     EXPECT_FALSE(says("it goes on from how it was before a change"));
+    EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
+// What is dragged while it plays and is recorded moves there again, and was where it was before.
+TEST_F(Time, WhatIsMovedWhileItPlaysIsRecorded) {
+    open_awning("1.5");
+    const auto keys = [&] {
+        return std::get<plume::Places>(study().step("posts")->slots.at("places"))[0].keys;
+    };
+    const auto frame = [&] { return document().playing().frame(); };
+    const Vec3 was = post(0);
+    const QPoint from = on_screen(was);
+    driver.click(child("time-record"));
+    ASSERT_TRUE(document().playing().records());
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return frame() > 8; }));
+    const std::size_t begun = frame();
+    // Nothing of what is seen on the way is other than what will be had again.
+    std::size_t problems = 0;
+    bool hangs_on_changes = false;
+    const auto watched =
+        QObject::connect(&document().results(), &app::Results::pictures_changed, &document(), [&] {
+            const app::Shown& awning = *document().results().shown("awning");
+            problems += document().results().problem_count() + (awning.error ? 1 : 0);
+            hangs_on_changes = hangs_on_changes || awning.hangs_on_changes;
+        });
+    driver.drag(from, from + QPoint(30, 10));
+    ASSERT_TRUE(Driver::until([&] { return !document().playing().plays(); })) << "it stops at its end";
+    computed();
+    QObject::disconnect(watched);
+    EXPECT_EQ(problems, 0U);
+    EXPECT_FALSE(hangs_on_changes);
+    const Vec3 led = post(0);
+    EXPECT_GT(length(led - was), 0.05);
+    ASSERT_GE(keys().size(), 2U);
+    EXPECT_GE(keys().front().seconds, static_cast<double>(begun - 1) / 30 - 1e-9);
+    const std::size_t many = keys().size();
+    EXPECT_GT(many, 4U) << "time goes on while it is dragged";
+    const Mesh seen = std::get<Mesh>(*document().results().shown("awning")->value);
+    EvaluationPlan plan = document().results().plan();
+    plan.store = nullptr;
+    const Evaluation again = evaluate(document().snapshot(), plan, plume::Run());
+    const Mesh from_beginning = std::get<Mesh>(*again.outcome("awning")->value);
+    for (std::size_t vertex = 0; vertex < seen.vertex_count(); ++vertex)
+        ASSERT_EQ(seen.vertex(vertex), from_beginning.vertex(vertex)) << vertex;
+    // Once more from the beginning, not touched: the same.
+    driver.click(lanes().mapToGlobal(QPoint(lanes().position_of(0, 0).x(), 6)));
+    ASSERT_TRUE(Driver::until([&] { return frame() == 0; }));
+    computed();
+    EXPECT_EQ(post(0), was) << "what was before is as it was";
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return frame() == study().time.last_frame(); }));
+    computed();
+    EXPECT_EQ(post(0), led);
+    EXPECT_NEAR(length(std::get<Mesh>(*document().results().shown("awning")->value).vertex(0) - led), 0,
+                1e-6);
+    EXPECT_EQ(keys().size(), many);
+    // A stroke is one step back.
+    driver.key("ctrl+z");
+    computed();
+    EXPECT_TRUE(keys().empty());
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 

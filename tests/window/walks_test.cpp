@@ -530,11 +530,24 @@ TEST_F(Walks, AClothThatHangs) {
     EXPECT_GT(length(handle() - from), 0.5);
     EXPECT_GT(length(corner() - from), 0.1) << "it follows";
     EXPECT_EQ(document().results().problem_count(), 0U);
+    // Recorded while it plays, and kept.
+    driver.click(child("time-record"));
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() >= frame + 3; }));
+    const QPoint led = on_screen(handle());
+    driver.drag(led, led + QPoint(0, 20));
+    driver.click(child("time-play"));
+    computed();
+    EXPECT_GE(std::get<plume::Places>(study().step("handles")->slots.at("places"))[0].keys.size(), 2U);
     driver.click(window->sheet().step_block(study().step("held")->id));
     ASSERT_TRUE(Driver::until([&] { return child("time-keep") != nullptr; })) << "of what is seen to move";
+    const Mesh seen = std::get<Mesh>(*document().results().shown("fallen")->value);
     driver.click(child("time-keep"));
     computed();
     ASSERT_NE(study().step("kept"), nullptr);
+    const Mesh kept = std::get<Mesh>(*document().results().shown("kept")->value);
+    for (std::size_t vertex = 0; vertex < seen.vertex_count(); ++vertex)
+        ASSERT_EQ(kept.vertex(vertex), seen.vertex(vertex)) << "what is kept is what was seen";
     EXPECT_EQ(document().results().problem_count(), 0U);
 }
 

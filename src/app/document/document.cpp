@@ -56,6 +56,7 @@ void Document::set_units(Units units) {
 }
 
 void Document::end_stroke() {
+    playing_->make_waiting_edit();
     history_.end_stroke();
 }
 

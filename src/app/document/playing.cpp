@@ -47,12 +47,14 @@ void Playing::play() {
     counted_ = 0;
     measured_ = 0;
     document_.results().set_passing(true);
+    begin_recording();
     if (document_.results().behind()) document_.results().compute();
     Q_EMIT playing_changed();
 }
 
 void Playing::pause() {
     if (!plays()) return;
+    make_waiting_edit();
     timer_.stop();
     document_.results().set_passing(false);
     Q_EMIT playing_changed();
@@ -66,6 +68,27 @@ void Playing::set_loops(bool loops) {
     if (std::exchange(loops_, loops) != loops) Q_EMIT playing_changed();
 }
 
+void Playing::set_records(bool records) {
+    if (std::exchange(records_, records) == records) return;
+    begin_recording();
+    Q_EMIT playing_changed();
+}
+
+// What was changed by hand while nothing was recorded is not in the study.
+void Playing::begin_recording() {
+    if (is_recording()) document_.results().begin_at_beginning();
+}
+
+void Playing::edit_next_frame(const std::string& stroke, std::function<void()> edit) {
+    if (waiting_stroke_ != stroke) make_waiting_edit();
+    waiting_stroke_ = stroke;
+    waiting_edit_ = std::move(edit);
+}
+
+void Playing::make_waiting_edit() {
+    if (const auto edit = std::exchange(waiting_edit_, nullptr)) edit();
+}
+
 void Playing::set_shown(bool shown) {
     if (std::exchange(shown_, shown) != shown) Q_EMIT playing_changed();
 }
@@ -75,8 +98,14 @@ void Playing::tick() {
     if (document_.results().behind()) return;
     count_frame();
     const bool last = frame_ >= document_.study().time.last_frame();
-    if (last && !loops_) return pause();
-    go_to(last ? 0 : frame_ + 1);
+    if (last && (!loops_ || records_)) return pause();
+    if (!waiting_edit_) return go_to(last ? 0 : frame_ + 1);
+    const StudyPointer before = document_.snapshot();
+    ++frame_;
+    make_waiting_edit();
+    if (document_.snapshot() != before) return;
+    Q_EMIT moment_changed();
+    document_.results().follow_moment();
 }
 
 void Playing::count_frame() {
@@ -107,7 +136,9 @@ bool Playing::key_in_hand() {
 }
 
 void Playing::begin_anew() {
+    waiting_edit_ = nullptr;
     pause();
+    set_records(false);
     frame_ = 0;
     take_in_hand({});
     Q_EMIT moment_changed();

@@ -1,10 +1,12 @@
 #pragma once
 // Playing: the moment of the study that is looked at, and its going on. Each frame is waited for, so that
-// every one is seen; nothing of it is kept in the study.
+// every one is seen. Nothing of it is kept in the study but what is recorded: things that are moved while it
+// plays get keys.
 
 #include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
+#include <functional>
 #include <vector>
 
 #include "core/evaluation/moments.hpp"
@@ -32,6 +34,13 @@ public:
     void pause();
     bool loops() const { return loops_; }
     void set_loops(bool loops);
+    // Recording begins from what the study has of this moment, and stops at its end.
+    bool records() const { return records_; }
+    void set_records(bool records);
+    bool is_recording() const { return records_ && plays(); }
+    // An edit that waits for the next frame, so that time goes on under the hand; of one stroke the last.
+    void edit_next_frame(const std::string& stroke, std::function<void()> edit);
+    void make_waiting_edit();
     // Of the last second while it plays; 0 before it is known.
     double frames_per_second() const { return measured_; }
 
@@ -54,22 +63,25 @@ public:
 
 Q_SIGNALS:
     void moment_changed();
-    void playing_changed();  // begun, paused, looping, another speed, the strip
+    void playing_changed();  // begun, paused, looping, recording, another speed, the strip
     void in_hand_changed();
 
 private:
     void tick();
     void count_frame();
+    void begin_recording();
     int between_frames_ms() const;
 
     Document& document_;
     std::size_t frame_ = 0;
-    bool loops_ = true, shown_ = false;
+    bool loops_ = true, records_ = false, shown_ = false;
     QTimer timer_;
     QElapsedTimer counting_;
     int counted_ = 0;
     double measured_ = 0;
     std::vector<Keyed> in_hand_;
+    std::string waiting_stroke_;
+    std::function<void()> waiting_edit_;
 };
 
 }  // namespace plume::app

@@ -163,8 +163,16 @@ void Results::forget_all() {
     budget_.permitted.clear();
 }
 
+void Results::begin_at_beginning() {
+    evaluator_->forget_present();
+    const auto hangs = [](const auto& one) { return one.second.hangs_on_changes; };
+    if (std::ranges::none_of(shown_, hangs)) return;
+    mark_behind();
+    compute();
+}
+
 void Results::follow_edit() {
-    if (live_)
+    if (live_ || passing_)
         compute();
     else
         Q_EMIT evaluation_changed();

@@ -70,6 +70,8 @@ public:
     // What is shown is of an older study from now on; computed anew, while live, or at once.
     void mark_behind() { behind_ = true; }
     void follow_edit();
+    // What went on from how it was before a change is made from its beginning.
+    void begin_at_beginning();
     // Nothing of the study changed, but what is to be found out of it.
     void look_again();
     // The study at another moment.

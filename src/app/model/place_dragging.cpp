@@ -3,6 +3,7 @@
 #include <QKeyEvent>
 #include <cmath>
 
+#include "app/document/moment_edits.hpp"
 #include "app/model/hover.hpp"
 #include "app/model/model_view.hpp"
 #include "app/theme/look.hpp"
@@ -27,8 +28,8 @@ void PlaceDragging::collect() {
 }
 
 ShownValue PlaceDragging::shown_value() const {
-    return [this](const std::string& result) -> const Value* {
-        const Shown* shown = document_.results().shown(result);
+    return [&document = document_](const std::string& result) -> const Value* {
+        const Shown* shown = document.results().shown(result);
         return shown && shown->value ? shown->value.get() : nullptr;
     };
 }
@@ -103,11 +104,9 @@ void PlaceDragging::drag(QPointF cursor) {
     const std::string stroke =
         "drag " + std::to_string(grabbed_->step) + " " + std::to_string(grabbed_->index);
     // A key is set at one moment; what has none is dragged while time goes on.
-    if (std::ranges::any_of(taken_, &PlaceHandle::keyed)) document_.playing().pause();
-    if (document_.apply(move_places(document_.study(), document_.catalogue(), moves, shown_value(),
-                                    document_.playing().seconds()),
-                        tr("drag"), stroke))
-        now_ = there;
+    const bool keyed = std::ranges::any_of(taken_, &PlaceHandle::keyed);
+    if (keyed && !document_.playing().is_recording()) document_.playing().pause();
+    if (move_places_now(document_, moves, shown_value(), stroke)) now_ = there;
 }
 
 void PlaceDragging::release() {

@@ -76,17 +76,19 @@ QWidget* TimeStrip::new_head() {
     auto* head = new QWidget;
     auto* row = new QHBoxLayout(head);
     row->setContentsMargins(16, 8, 14, 2);
-    row->setSpacing(6);
+    row->setSpacing(4);
     row->setSizeConstraint(QLayout::SetNoConstraint);
     play_ = new_button("time-play", this);
     loop_ = new_button("time-loop", this);
-    for (QToolButton* button : {play_, loop_}) {
-        button->setFixedSize(30, 26);
+    record_ = new_button("time-record", this);
+    for (QToolButton* button : {play_, loop_, record_}) {
+        button->setFixedSize(28, 26);
         button->setIconSize({18, 18});
         button->setProperty("tool", true);
         row->addWidget(button);
     }
     loop_->setCheckable(true);
+    record_->setCheckable(true);
     moment_ = new_button("time-moment", this);
     moment_->setToolTip(tr("The moment that is looked at: click to type another"));
     // The row stays as it is while numbers change; of one size, nothing around it is laid out anew.
@@ -113,6 +115,7 @@ QWidget* TimeStrip::new_head() {
         playing.plays() ? playing.pause() : playing.play();
     });
     connect(loop_, &QToolButton::toggled, this, [this](bool on) { document_.playing().set_loops(on); });
+    connect(record_, &QToolButton::toggled, this, [this](bool on) { document_.playing().set_records(on); });
     connect(moment_, &QToolButton::clicked, this, &TimeStrip::open_moment_form);
     connect(time_, &QToolButton::clicked, this, &TimeStrip::open_time_form);
     connect(keep_, &QToolButton::clicked, this, &TimeStrip::keep_moment);
@@ -164,6 +167,12 @@ void TimeStrip::refresh_playing() {
     loop_->setChecked(playing.loops());
     loop_->setToolTip(playing.loops() ? tr("At its end it begins again") : tr("It stops at its end"));
     loop_->setAccessibleName(loop_->toolTip());
+    set_icon(*record_, "record", playing.records() ? look().attention : look().second_ink);
+    record_->setChecked(playing.records());
+    record_->setToolTip(playing.records()
+                            ? tr("What is moved while it plays is recorded, and moves there again")
+                            : tr("Record what is moved while it plays"));
+    record_->setAccessibleName(record_->toolTip());
     refresh_moment();
 }
 

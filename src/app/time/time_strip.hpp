@@ -45,7 +45,7 @@ private:
     Document& document_;
     std::optional<bool> wished_;
     ItemId to_keep_ = 0;  // the step whose moment would be kept; 0: none
-    QToolButton *play_, *loop_, *moment_, *time_, *keep_, *key_;
+    QToolButton *play_, *loop_, *record_, *moment_, *time_, *keep_, *key_;
     QLabel* kept_;
     TimeLanes* lanes_;
     QScrollArea* scroll_;

@@ -1,7 +1,9 @@
 #include "core/evaluation/background_evaluator.hpp"
 
 #include <algorithm>
+#include <utility>
 
+#include "core/evaluation/moments_alike.hpp"
 #include "core/study/moving.hpp"
 
 namespace plume {
@@ -112,6 +114,7 @@ void BackgroundEvaluator::work() {
             seen_beside_ = 0;
         }
         std::thread clock([this] { watch(); });
+        take_over_moments(job);
         Evaluation evaluation = evaluate(job.study, plan_of(job, run, main_), run);
         {
             const std::scoped_lock lock(mutex_);
@@ -125,6 +128,13 @@ void BackgroundEvaluator::work() {
         end(main_);
         clock.join();
     }
+}
+
+// An edit of keys leaves what was before them as it was.
+void BackgroundEvaluator::take_over_moments(const Job& job) {
+    const StudyPointer before = std::exchange(before_, job.study);
+    if (before && before != job.study && job.moment)
+        plume::take_over_moments(*before, *job.study, catalogue_, job.moment->rate, cache_);
 }
 
 // A scan that no step links any more need not be held; what a newer study links may have been read for it.

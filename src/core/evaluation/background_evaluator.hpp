@@ -5,7 +5,8 @@
 // if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
 // newer one, unless the step in hand is one that the newer one needs as well: then that step goes on, and
 // what of the newer one does not wait for it is computed beside it, so that an edit is seen at once. What
-// moves goes on after an edit from how it was seen (present_forms.hpp).
+// moves goes on after an edit from how it was seen (present_forms.hpp), after one of keys from what that
+// leaves as it was (moments_alike.hpp).
 
 #include <chrono>
 #include <condition_variable>
@@ -78,6 +79,7 @@ private:
     void watch();
     void compute_beside(const Job& job, const Run& run, const Hash& in_hand);
     void begin(Lane& lane, const Run& run, const Job& job);
+    void take_over_moments(const Job& job);
     void let_go_of_files(const Job& job);
     bool waiting_needs(const Lane& lane) const;
     bool is_overtaken(const Lane& lane) const;
@@ -101,6 +103,7 @@ private:
     Lane main_, beside_;
     PresentForms present_;
     PassingResults passing_;       // of the worker's thread
+    StudyPointer before_;          // likewise: what was evaluated before
     std::uint64_t forgotten_ = 0;  // what was submitted up to this one is of another study
     Progress progress_;            // of the main lane
     bool closing_ = false;

@@ -37,7 +37,15 @@ std::set<ItemId> steps_but(const Study& study, const std::set<ItemId>& these) {
     return others;
 }
 
-// What of these steps goes on after a change. A change that leads back to what is kept is as if it were not.
+// Whether the moments from its beginning lead, kept, up to the one before that it was seen at.
+bool is_kept_up_to(const Hash& chain, const GoingOn& seen, std::size_t wanted, ResultStore& store) {
+    for (std::size_t frame = seen.frame - 1; frame <= wanted; ++frame)
+        if (is_kept(chain, frame, store)) return true;
+    return false;
+}
+
+// What of these steps goes on after a change. A change that leads back to what is kept, or is of this moment
+// alone, is as if it were not.
 Moments moments_of(const StudyPointer& study, const EvaluationPlan& plan, const std::vector<ItemId>& steps,
                    const GoingOnBySteps& going_on) {
     Moments moments;
@@ -49,7 +57,9 @@ Moments moments_of(const StudyPointer& study, const EvaluationPlan& plan, const 
         Hash& chain = moments.chains.at(id);
         const Hash changed = Hasher().add("after a change").add(chain).add(from->second->key).finish();
         const bool begun = plan.store->moments().find(changed, 0).has_value();
-        if (from->second->value && !begun && is_kept(chain, plan.moment->frame, *plan.store)) continue;
+        if (from->second->value && !begun &&
+            is_kept_up_to(chain, *from->second, plan.moment->frame, *plan.store))
+            continue;
         moments.going_on.insert(*from);
         if (from->second->value) chain = changed;
     }

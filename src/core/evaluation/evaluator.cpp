@@ -117,7 +117,7 @@ void tell_of(const std::shared_ptr<const GoingOn>& going_on, double rate, Outcom
         outcome.remarks.push_back(
             {"Since " + short_text(seconds, 3) +
              " s it goes on from how it was before a change. Kept or written, it begins "
-             "at its beginning."});
+             "at its beginning; what was recorded moves there again."});
     else if (!going_on->began_again.empty())
         outcome.remarks.push_back({going_on->began_again + " So it began again."});
 }

@@ -34,11 +34,22 @@ public:
     std::optional<Link> find(const Hash& chain, std::size_t frame) const;
     // Another link than was there takes those behind it along. Frames come in order.
     void set(const Hash& chain, std::size_t frame, const Link& link);
+    // The first links of one, so many at most, become those of another, where that has fewer.
+    void take_over(const Hash& from, const Hash& to, std::size_t frames);
 
 private:
-    static constexpr std::size_t most_chains = 256;
+    static constexpr std::size_t most_chains = 1024, most_links = 1'000'000;
+    struct Chain {
+        std::vector<Link> links;
+        std::uint64_t used = 0;
+    };
+    Chain& used(const Hash& chain);
+    void make_room();
+
     mutable std::mutex mutex_;
-    std::map<Hash, std::vector<Link>> chains_;
+    std::map<Hash, Chain> chains_;
+    std::size_t links_ = 0;  // of all of them
+    std::uint64_t used_ = 0;
 };
 
 // Recipes as they are told apart from moment to moment: by the rate, of those that move.
@@ -49,6 +60,8 @@ Hash chain_of(const Hash& recipe, double rate);
 class MomentsMade {
 public:
     void note(const Hash& chain, std::size_t frame, const Hash& key);
+    // Those before a frame become those of another chain.
+    void hand_over(const Hash& from, const Hash& to, std::size_t frames);
     // Frames in ascending order with the keys.
     std::vector<std::pair<std::size_t, Hash>> of(const Hash& chain) const;
 

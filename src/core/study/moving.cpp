@@ -90,15 +90,26 @@ std::set<ItemId> moving_steps(const Study& study, const Catalogue& catalogue) {
 
 const Step* moment_to_keep(const Study& study, const Catalogue& catalogue, ItemId in_hand) {
     const std::set<ItemId> moving = moving_steps(study, catalogue);
-    const Step* last = nullptr;
+    std::set<std::string> from_it;  // what is in hand, and what is made from that
+    const Step *held = nullptr, *last = nullptr, *last_from_it = nullptr;
     for (const Item& item : study.items) {
         const Step* step = step_of(item);
         if (!step || !moving.contains(step->id) || gives_number(*step) || page_of(*step) != Page::sheet)
             continue;
-        if (step->id == in_hand) return step;
-        if (step->show.visible && !step->muted) last = step;
+        const bool seen = step->show.visible && !step->muted;
+        const auto is_from_it = [&](const std::string& name) { return from_it.contains(name); };
+        if (step->id == in_hand) {
+            if (seen) return step;
+            held = step;
+            from_it.insert(step->name);
+        } else if (std::ranges::any_of(results_read(study, *step), is_from_it)) {
+            from_it.insert(step->name);
+            if (seen) last_from_it = step;
+        }
+        if (seen) last = step;
     }
-    return last;
+    if (last_from_it) return last_from_it;
+    return held ? held : last;
 }
 
 bool moves(const Study& study, const Catalogue& catalogue) {

@@ -20,8 +20,8 @@ Camera camera_at(const KeptCamera& kept, double seconds);
 bool follows_time(const Study& study, const Catalogue& catalogue, const Step& step);
 // Steps that follow time, and those that read one; not those that keep a moment. O(study).
 std::set<ItemId> moving_steps(const Study& study, const Catalogue& catalogue);
-// Whose moment one would keep: the step that is in hand where it moves, else the last that is seen to move.
-// Not of numbers, nor of what is handed off.
+// Whose moment one would keep: the step that is in hand where it moves; where that is hidden, the last made
+// from it that is seen; else the last that is seen to move. Not of numbers, nor of what is handed off.
 const Step* moment_to_keep(const Study& study, const Catalogue& catalogue, ItemId in_hand);
 // Whether anything does, or could be seen to: a step, a control or camera with keys.
 bool moves(const Study& study, const Catalogue& catalogue);

@@ -140,6 +140,27 @@ TEST_F(Moving, WhoseMomentWouldBeKept) {
     EXPECT_EQ(kept("ground"), "");
 }
 
+TEST_F(Moving, WhatIsSeenOfAHiddenStepIsKept) {
+    StudyPointer study = read(ground + R"(,
+      {"step": "points.move_formula", "result": "risen", "slots": {"points": {"result": "ground"}, "formula": "to_z = 1 m * time"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "risen"}}},
+      {"step": "lattice.rectangular", "result": "wide", "slots": {"columns": "= 2 * time"}})");
+    const auto kept = [&](const char* in_hand) {
+        return moment_to_keep(*study, standard_catalogue(), study->step(in_hand)->id)->name;
+    };
+    const auto hide = [&](const char* name) {
+        Show hidden;
+        hidden.visible = false;
+        study = *set_show(*study, study->step(name)->id, hidden);
+    };
+    EXPECT_EQ(kept("risen"), "risen");
+    hide("risen");
+    EXPECT_EQ(kept("risen"), "cloth");
+    EXPECT_EQ(kept("ground"), "wide");
+    hide("cloth");
+    EXPECT_EQ(kept("risen"), "risen");
+}
+
 TEST_F(Moving, AFormulasOwnLineMayBeCalledTime) {
     const StudyPointer study = read(ground + R"(, {"step": "field.formula", "result": "late", "slots": {
       "points": {"result": "ground"}, "formula": {"formula": ["time = 3", "late = time * 2"]}}})");

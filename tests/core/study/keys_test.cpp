@@ -44,6 +44,91 @@ const Place& tip_of(const Study& study) {
     return std::get<Places>(study.step("posts")->slots.at("places"))[1];
 }
 
+// Moved at a moment, it stays until a frame before it as it was, and forgets what it would do after it.
+TEST(Keys, WhatIsRecordedLeavesWhatWasBefore) {
+    const Catalogue& catalogue = standard_catalogue();
+    const auto recorded = [&](const Study& study, double seconds, double value) {
+        const Edited from = recorded_from(study, catalogue, {keyed_control("swell")}, seconds);
+        EXPECT_TRUE(from);
+        return *set_control_value(**from, "swell", value, seconds);
+    };
+    const auto at = [](const Study& study, double seconds) {
+        return value_at(*study.control("swell"), seconds);
+    };
+    StudyPointer study = recorded(*with_control(swell({})), 1, 7);
+    EXPECT_DOUBLE_EQ(at(*study, 29.0 / 30), 2);
+    EXPECT_DOUBLE_EQ(at(*study, 1), 7);
+    EXPECT_DOUBLE_EQ(at(*study, 5), 7);
+    study = recorded(*study, 31.0 / 30, 8);
+    study = recorded(*study, 32.0 / 30, 9);
+    EXPECT_EQ(study->control("swell")->keys.size(), 4U) << "one a frame, and the one before";
+    study = recorded(*study, 3, 4);
+    EXPECT_DOUBLE_EQ(at(*study, 89.0 / 30), 9) << "it stood still in between";
+    // Taken up again in its middle.
+    study = recorded(*study, 31.0 / 30, 5);
+    EXPECT_DOUBLE_EQ(at(*study, 1), 7);
+    EXPECT_DOUBLE_EQ(at(*study, 3), 5);
+    // From its beginning.
+    study = recorded(*study, 0, 6);
+    ASSERT_EQ(study->control("swell")->keys.size(), 1U);
+    EXPECT_DOUBLE_EQ(at(*study, 3), 6);
+    study = recorded(*with_control(swell({})), 0, 6);
+    EXPECT_TRUE(study->control("swell")->keys.empty());
+    EXPECT_FALSE(recorded_from(*study, catalogue, {keyed_control("tide")}, 1));
+}
+
+TEST(Keys, PlacesAreRecordedTogether) {
+    const StudyPointer study = posts();
+    const ItemId id = study->step("posts")->id;
+    const Edited from = recorded_from(*study, standard_catalogue(),
+                                      {keyed_place(id, "places", 0), keyed_place(id, "places", 1)}, 1);
+    ASSERT_TRUE(from);
+    const auto& places = std::get<Places>((*from)->step("posts")->slots.at("places"));
+    ASSERT_EQ(places[0].keys.size(), 1U);
+    EXPECT_DOUBLE_EQ(places[0].keys[0].seconds, 29.0 / 30);
+    ASSERT_EQ(places[1].keys.size(), 2U);
+    EXPECT_DOUBLE_EQ(places[1].keys[0].seconds, 0);
+    EXPECT_DOUBLE_EQ(places[1].keys[1].seconds, 29.0 / 30)
+        << "moved evenly from 0 s on: 29 of 60 of (4, 2, 0)";
+    EXPECT_NEAR(std::stod(places[1].keys[1].x), 4 * 29.0 / 60, 1e-5);
+}
+// A key within what eases would make it ease another way.
+TEST(Keys, WhatEasesIsRecordedFrameByFrame) {
+    const StudyPointer study = with_control(swell({{0.5, 0}, {2, 8}, {3, 1}}));
+    const Edited from = recorded_from(*study, standard_catalogue(), {keyed_control("swell")}, 1);
+    ASSERT_TRUE(from);
+    for (int frame = 0; frame < 30; ++frame)
+        EXPECT_EQ(value_at(*(*from)->control("swell"), frame / 30.0),
+                  value_at(*study->control("swell"), frame / 30.0))
+            << frame;
+    EXPECT_EQ((*from)->control("swell")->keys.size(), 15U) << "at frames 15 to 29";
+    EXPECT_EQ((*from)->control("swell")->keys.back().seconds, 29.0 / 30);
+    const Edited nothing = recorded_from(*study, standard_catalogue(), {keyed_control("swell")}, 0);
+    ASSERT_TRUE(nothing);
+    EXPECT_EQ((*nothing)->control("swell")->keys.size(), 1U);
+}
+
+// What rests keeps its own words, so that nothing is rounded.
+TEST(Keys, APlaceAtRestIsKeyedAsItIsWritten) {
+    const StudyPointer study = posts();
+    const ItemId id = study->step("posts")->id;
+    const Edited later = key_here(*study, standard_catalogue(), keyed_place(id, "places", 1), 5);
+    ASSERT_TRUE(later);
+    EXPECT_EQ(tip_of(**later).keys.back().x, "4 m");
+    const Edited before = key_here(*study, standard_catalogue(), keyed_place(id, "places", 0), 1);
+    ASSERT_TRUE(before);
+    EXPECT_EQ(std::get<Places>((*before)->step("posts")->slots.at("places"))[0].keys.front().y, "0 m");
+    EXPECT_EQ(keyed_place(*study, standard_catalogue(), {id, "places", 1, {}}), keyed_place(id, "places", 1));
+}
+
+TEST(Keys, AMirrorImageIsKeyedAsThePlaceItself) {
+    const StudyPointer study = read(R"({"plume": 1, "page": [
+      {"step": "attractors.points", "result": "posts", "slots": {"pairs": "x", "places": [
+        {"name": "one", "x": "1 m", "y": "2 m", "z": "0 m"}, {"name": "two", "x": "3 m", "y": "2 m", "z": "0 m"}]}}]})");
+    const ItemId id = study->step("posts")->id;
+    EXPECT_EQ(keyed_place(*study, standard_catalogue(), {id, "places", 3, {}}), keyed_place(id, "places", 1));
+}
+
 TEST(Keys, BetweenTwoTheValueEasesAsTheFirstOneSays) {
     for (const auto& [easing, at_quarter] :
          {std::pair{Easing::straight, 0.25}, {Easing::smooth, 5.0 / 32}, {Easing::jump, 0.0}}) {

@@ -1,5 +1,6 @@
 #include "core/study/edits/edit_keys.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
@@ -98,26 +99,62 @@ Status check_free(const Keys& keys, double seconds) {
     return Done{};
 }
 
-Edited key_control(const Study& study, const std::string& name, double seconds) {
-    const Control* control = study.control(name);
-    if (!control) return no_such_thing();
-    Control changed = *control;
-    put_key(changed.keys, {seconds, value_at(*control, seconds)});
-    return set_control(study, name, std::move(changed));
+CameraKey key_of_camera(const Camera& camera, double seconds) {
+    CameraKey key{seconds, camera};
+    set_degrees(key.camera, azimuth_degrees(camera), elevation_degrees(camera));
+    return key;
 }
 
-Edited key_place(const Study& study, const Catalogue& catalogue, const Keyed& what, double seconds) {
+// Of the value that something has at a moment; `slot` is the one of a place.
+Result<ControlKey> key_then(const Study& /*study*/, const SlotSpec* /*slot*/, const Control& control,
+                            double seconds) {
+    return ControlKey{seconds, value_at(control, seconds)};
+}
+Result<PlaceKey> key_then(const Study& study, const SlotSpec* slot, const Place& place, double seconds) {
+    return key_of_place(study, *slot, place, seconds);
+}
+Result<CameraKey> key_then(const Study& /*study*/, const SlotSpec* /*slot*/, const KeptCamera& kept,
+                           double seconds) {
+    return key_of_camera(camera_at(kept, seconds), seconds);
+}
+
+// changed_thing() of places that a step has as it comes, too, with their slot.
+template <class Change>
+Edited changed_with_slot(const Study& study, const Catalogue& catalogue, const Keyed& what, Change change) {
+    if (what.of != Keyed::Of::place)
+        return changed_thing(study, what, [&](auto& thing) { return change(thing, nullptr); });
     const Step* step = study.step(what.step);
     const StepKind* kind = step ? catalogue.find(*step) : nullptr;
     const SlotSpec* slot = kind ? kind->slot(what.slot) : nullptr;
     if (!slot || slot->type != SlotType::places) return no_such_thing();
-    Places places = std::get<Places>(slot_value(*slot, *step));
-    if (what.index >= places.size()) return no_such_thing();
-    Place& place = places[what.index];
-    Result<PlaceKey> key = key_of_place(study, *slot, place, seconds);
-    if (!key) return key.error();
-    put_key(place.keys, *std::move(key));
-    return set_slot(study, what.step, what.slot, std::move(places));
+    Edited written = set_slot(study, what.step, what.slot, slot_value(*slot, *step));
+    if (!written) return written;
+    return changed_thing(**written, what, [&](auto& thing) { return change(thing, slot); });
+}
+
+// As it is until a moment, and then no more. What eases to a later key is kept frame by frame: to a key that
+// came between it would ease another way.
+template <class Thing>
+Status keep_until(const Study& study, const SlotSpec* slot, Thing& thing, double last) {
+    const Thing before = thing;
+    auto& keys = thing.keys;
+    std::erase_if(keys, [&](const auto& key) { return key.seconds > last + same_moment_s; });
+    const bool eases =
+        !keys.empty() && keys.size() < before.keys.size() && keys.back().easing == Easing::smooth;
+    const double rate = study.time.rate;
+    double frame = std::round(last * rate);
+    if (eases) {
+        frame = std::floor(keys.back().seconds * rate) + 1;
+        keys.back().easing = Easing::straight;
+    }
+    // Moments are reckoned so that a key stands on its frame.
+    for (; frame / rate <= last; ++frame) {
+        auto key = key_then(study, slot, before, frame / rate);
+        if (!key) return key.error();
+        if (eases) key->easing = Easing::straight;
+        put_key(keys, *std::move(key));
+    }
+    return Done{};
 }
 
 std::vector<KeyMark> marks_of(const Control& control) {
@@ -149,6 +186,17 @@ std::string name_of(const Study& study, const Keyed& what) {
     return places ? (*places)[what.index].name : "";
 }
 
+Keyed keyed_place(const Study& study, const Catalogue& catalogue, const PlaceMove& move) {
+    const Step* step = study.step(move.step);
+    const StepKind* kind = step ? catalogue.find(*step) : nullptr;
+    const SlotSpec* slot = kind ? kind->slot(move.slot) : nullptr;
+    const SlotValue value = slot ? slot_value(*slot, *step) : SlotValue(Places{});
+    const auto* places = std::get_if<Places>(&value);
+    const std::size_t count = places ? places->size() : 0;
+    const bool image = slot && !slot->mirrored_by.empty() && move.index >= count;
+    return keyed_place(move.step, move.slot, image ? move.index - count : move.index);
+}
+
 std::vector<KeyRow> key_rows(const Study& study) {
     std::vector<KeyRow> rows;
     for (const ControlPointer& control : study.controls)
@@ -170,20 +218,36 @@ std::vector<KeyRow> key_rows(const Study& study) {
 }
 
 Edited key_here(const Study& study, const Catalogue& catalogue, const Keyed& what, double seconds) {
-    if (what.of == Keyed::Of::place) return key_place(study, catalogue, what, seconds);
-    if (what.of == Keyed::Of::control) return key_control(study, what.name, seconds);
-    const KeptCamera* kept = study.camera(what.name);
-    if (!kept) return no_such_thing();
-    return key_camera(study, what.name, camera_at(*kept, seconds), seconds);
+    return changed_with_slot(study, catalogue, what, [&](auto& thing, const SlotSpec* slot) -> Status {
+        auto key = key_then(study, slot, thing, seconds);
+        if (!key) return key.error();
+        put_key(thing.keys, *std::move(key));
+        return Done{};
+    });
+}
+
+Edited recorded_from(const Study& study, const Catalogue& catalogue, const std::vector<Keyed>& things,
+                     double seconds) {
+    auto recorded = std::make_shared<const Study>(study);
+    const double frame = std::round(seconds * study.time.rate);
+    const double last = std::max(frame - 1, 0.0) / study.time.rate;
+    for (const Keyed& what : things) {
+        const auto keep = [&](auto& thing, const SlotSpec* slot) -> Status {
+            if (frame < 1 && thing.keys.empty()) return Done{};
+            return keep_until(study, slot, thing, last);
+        };
+        Edited kept = changed_with_slot(*recorded, catalogue, what, keep);
+        if (!kept) return kept;
+        recorded = *std::move(kept);
+    }
+    return recorded;
 }
 
 Edited key_camera(const Study& study, const std::string& name, const Camera& camera, double seconds) {
     auto result = std::make_shared<Study>(study);
     const auto kept = std::ranges::find(result->cameras, name, &KeptCamera::name);
     if (kept == result->cameras.end()) return no_such_thing();
-    CameraKey key{seconds, camera};
-    set_degrees(key.camera, azimuth_degrees(camera), elevation_degrees(camera));
-    put_key(kept->keys, key);
+    put_key(kept->keys, key_of_camera(camera, seconds));
     return StudyPointer(std::move(result));
 }
 
@@ -223,9 +287,21 @@ Edited ease_key(const Study& study, const Keyed& what, double seconds, Easing ea
     });
 }
 
+namespace {
+
+bool is_literal(const PlaceKey& key) {
+    return read_literal(key.x) && read_literal(key.y) && read_literal(key.z);
+}
+
+}  // namespace
+
 Result<PlaceKey> key_of_place(const Study& study, const SlotSpec& slot, const Place& place, double seconds) {
     if (const auto key = key_at(place.keys, seconds); key != place.keys.end()) return *key;
     if (place.keys.empty()) return PlaceKey{seconds, place.x, place.y, place.z};
+    const BetweenKeys between = between_keys(place.keys, seconds);
+    const PlaceKey& before = place.keys[between.before];
+    if (between.before == between.behind && is_literal(before))
+        return PlaceKey{seconds, before.x, before.y, before.z};
     const auto at = coordinates_at(slot, place, scope_of(study, seconds), seconds);
     if (!at)
         return Error{ErrorCode::input_failed, "‘" + place.name + "’", "has coordinates that cannot be read",

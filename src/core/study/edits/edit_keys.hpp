@@ -26,6 +26,8 @@ inline Keyed keyed_camera(std::string name) {
 inline Keyed keyed_place(ItemId step, std::string slot, std::size_t index) {
     return {Keyed::Of::place, {}, step, std::move(slot), index};
 }
+// What gets a key where a place is moved: of a mirror image the place itself.
+Keyed keyed_place(const Study& study, const Catalogue& catalogue, const PlaceMove& move);
 
 // Of a place its own; empty where there is no such thing.
 std::string name_of(const Study& study, const Keyed& what);
@@ -46,7 +48,12 @@ std::vector<KeyRow> key_rows(const Study& study);
 // A key at that moment, of the value it has then; nothing changes where there is one. Errors: unknown_name;
 // input_failed where its value cannot be read.
 Edited key_here(const Study& study, const Catalogue& catalogue, const Keyed& what, double seconds);
-// The same of a kept camera, seen from there.
+// What is recorded from a moment on: until a frame before it these stay as they were, frame by frame, and
+// what they would do after it is forgotten. At the first moment what has no keys stays without. Errors as of
+// key_here().
+Edited recorded_from(const Study& study, const Catalogue& catalogue, const std::vector<Keyed>& things,
+                     double seconds);
+// A key of a kept camera, seen from there.
 Edited key_camera(const Study& study, const std::string& name, const Camera& camera, double seconds);
 // Without its last key it stays as that was. Errors of these: unknown_name (no such thing, no key there).
 Edited remove_key(const Study& study, const Keyed& what, double seconds);
