@@ -29,7 +29,7 @@ protected:
         document().apply(made, "a control");
         computed();
     }
-    // A cloth hangs from four posts, for so many seconds.
+    // A cloth hangs from four posts, for so many seconds; one of its moments is kept.
     void open_awning(const char* seconds) {
         QFile made(file("awning.plume"));
         ASSERT_TRUE(made.open(QIODevice::WriteOnly));
@@ -43,7 +43,8 @@ protected:
             {"name": "three", "x": "1.5 m", "y": "1.2 m", "z": "0 m"}, {"name": "four", "x": "-1.5 m", "y": "1.2 m", "z": "0 m"}]}},
           {"step": "forces.hold", "result": "hung", "show": {"visible": false},
            "slots": {"thing": {"result": "cloth"}, "at": "named", "addresses": "0 10 98 88", "led": "onto", "leads": {"result": "posts"}}},
-          {"step": "sheet.drape", "result": "awning", "slots": {"sheet": {"result": "hung"}, "lengths": "of", "rest": {"result": "cloth"}}}]})");
+          {"step": "sheet.drape", "result": "awning", "slots": {"sheet": {"result": "hung"}, "lengths": "of", "rest": {"result": "cloth"}}},
+          {"step": "time.keep", "result": "kept", "show": {"visible": false}, "slots": {"thing": {"result": "awning"}, "seconds": 1.5}}]})");
         made.close();
         reopen(file("awning.plume"));
         computed();
@@ -427,6 +428,10 @@ TEST_F(Time, WhatIsMovedWhileItPlaysIsRecorded) {
     const Mesh from_beginning = std::get<Mesh>(*again.outcome("awning")->value);
     for (std::size_t vertex = 0; vertex < seen.vertex_count(); ++vertex)
         ASSERT_EQ(seen.vertex(vertex), from_beginning.vertex(vertex)) << vertex;
+    // What is made of its last moment was left for afterwards.
+    const Mesh kept = std::get<Mesh>(*document().results().shown("kept")->value);
+    for (std::size_t vertex = 0; vertex < seen.vertex_count(); ++vertex)
+        ASSERT_EQ(seen.vertex(vertex), kept.vertex(vertex)) << vertex;
     // Once more from the beginning, not touched: the same.
     driver.click(lanes().mapToGlobal(QPoint(lanes().position_of(0, 0).x(), 6)));
     ASSERT_TRUE(Driver::until([&] { return frame() == 0; }));

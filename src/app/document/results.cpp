@@ -31,6 +31,7 @@ struct Results::Brought {
     double seconds = 0;
     std::size_t problems = 0;
     bool cancelled = false, complete = false;
+    bool all_seen = false;
     bool only_pictures = false;  // figures follow
 };
 
@@ -62,7 +63,7 @@ void Results::follow_progress() {
 // Worker thread.
 void Results::finished(const Evaluation& evaluation, const Run& run) {
     const auto takes_long = [&](const auto& one) { return presenter_.takes_long(one.second); };
-    if (evaluation.complete && std::ranges::any_of(evaluation.outcomes, takes_long))
+    if (evaluation.all_seen && std::ranges::any_of(evaluation.outcomes, takes_long))
         bring(prepare_pictures(evaluation, run));
     bring(prepare(evaluation, run));
     if (evaluation.cancelled || !evaluation.complete || passing_) return;
@@ -133,7 +134,8 @@ void Results::compute() {
     const Moment moment = document_.playing().moment();
     notes_maker_.set(
         {document_.snapshot(), document_.attention().wishes(), document_.files(), budget_, moment});
-    evaluator_->submit(computed_study(), budget_, document_.files(), moment);
+    evaluator_->submit(computed_study(), budget_, document_.files(), moment,
+                       passing_ ? BackgroundEvaluator::Extent::seen : BackgroundEvaluator::Extent::all);
     if (is_quick()) evaluator_->wait_for(quick);
     if (!progress_timer_.isActive()) progress_timer_.start();
 }
@@ -160,6 +162,7 @@ void Results::forget_all() {
     told_timer_.stop();
     untold_ = notes_untold_ = false;
     notes_ = {};
+    kept_frames_.clear();
     budget_.permitted.clear();
 }
 
@@ -204,14 +207,17 @@ EvaluationPlan Results::plan() {
     return plan;
 }
 
+// While another study is computed they are as they were told last: it may take them over.
 std::vector<std::size_t> Results::kept_frames(ItemId id) const {
-    if (recipes_of_ != document_.snapshot()) {
-        recipes_of_ = document_.snapshot();
-        recipes_ = recipes_of(*recipes_of_);
+    const StudyPointer& study = document_.snapshot();
+    if (study != timed_.first) {
+        const auto told = kept_frames_.find(id);
+        if (told != kept_frames_.end()) return told->second;
     }
+    if (std::exchange(recipes_of_, study) != study) recipes_ = recipes_of(*study);
     const auto recipe = recipes_.find(id);
     if (recipe == recipes_.end()) return {};
-    return store_.kept_frames(chain_of(recipe->second, recipes_of_->time.rate));
+    return kept_frames_[id] = store_.kept_frames(chain_of(recipe->second, study->time.rate));
 }
 
 void Results::bring(const std::shared_ptr<Brought>& brought) {
@@ -250,6 +256,7 @@ std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation,
     brought->seconds = evaluation.seconds;
     brought->problems = evaluation.problem_count();
     brought->complete = evaluation.complete;
+    brought->all_seen = evaluation.all_seen;
     for (const Item& item : evaluation.study->items) {
         const Step* step = step_of(item);
         if (!step) continue;
@@ -274,7 +281,7 @@ std::shared_ptr<Results::Brought> Results::prepare(const Evaluation& evaluation,
     }
     // Cancelled while it was being drawn: what could not be drawn stays as it was.
     brought->cancelled = evaluation.cancelled || run.cancelled();
-    if (brought->complete && !brought->cancelled) {
+    if (brought->all_seen && (brought->complete || passing_) && !brought->cancelled) {
         const bool same_study = std::exchange(prepared_, brought->study) == brought->study;
         presenter_.forget_others(same_study ? Presenter::Others::may_come_again
                                             : Presenter::Others::are_not_wanted);
@@ -305,26 +312,33 @@ void Results::take(const std::shared_ptr<Brought>& brought) {
             shown_[id] = std::move(shown);
         }
         if (brought->only_pictures) return Q_EMIT pictures_changed();
+        if (brought->all_seen) seen_ = {brought->study, brought->moment};
+        // Of moments that pass only this is waited for.
+        if (brought->all_seen && passing_) follow(*brought);
         return tell();
     }
     shown_ = std::move(now);
-    // What is looked at once more takes no time, which says nothing of how long it took.
-    const std::pair of(brought->study, brought->moment);
-    const bool timed = !brought->cancelled && brought->study == document_.snapshot();
-    if (timed && std::exchange(timed_, of) != of) last_seconds_ = brought->seconds;
     problems_ = brought->problems;
-    behind_ = brought->cancelled || brought->study != computed_study() ||
-              brought->moment != document_.playing().moment();
-    tell();
+    follow(*brought);
+    tell(seen_ == std::pair(brought->study, brought->moment));
     Q_EMIT progress_changed();
 }
 
+void Results::follow(const Brought& brought) {
+    // What is looked at once more takes no time, which says nothing of how long it took.
+    const std::pair of(brought.study, brought.moment);
+    const bool timed = !brought.cancelled && brought.study == document_.snapshot();
+    if (timed && std::exchange(timed_, of) != of) last_seconds_ = brought.seconds;
+    behind_ = brought.cancelled || brought.study != computed_study() ||
+              brought.moment != document_.playing().moment();
+}
+
 // The model is not kept waiting for what is said of it, but where all is there at once.
-void Results::tell() {
+void Results::tell(bool seen_already) {
     untold_ = true;
     const bool said_lately = told_timer_.isActive();
     if (!said_lately && is_quick()) return say();
-    Q_EMIT pictures_changed();
+    if (!seen_already) Q_EMIT pictures_changed();
     if (!said_lately) told_timer_.start(std::chrono::milliseconds(0));
 }
 

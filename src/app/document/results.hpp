@@ -97,7 +97,9 @@ private:
     void follow_progress();
     void take(const std::shared_ptr<Brought>& brought);
     bool is_quick() const;
-    void tell();
+    // Whether that is what is looked at now, and how long it took.
+    void follow(const Brought& brought);
+    void tell(bool seen_already = false);
     void say();
     void take_notes(EvaluationNotes notes);
     const StudyPointer& computed_study() const;
@@ -113,10 +115,12 @@ private:
     std::atomic<bool> passing_ = false;
     mutable StudyPointer recipes_of_;  // the study that the recipes are of
     mutable std::map<ItemId, Hash> recipes_;
+    mutable std::map<ItemId, std::vector<std::size_t>> kept_frames_;  // as they were told last
     ItemId in_hand_ = 0;
     Budget budget_;
     double last_seconds_ = 0;
     std::pair<StudyPointer, Moment> timed_;  // what that was of
+    std::pair<StudyPointer, Moment> seen_;   // of which all that is seen was there, before the rest
     std::size_t problems_ = 0;
     QTimer progress_timer_;
     QTimer told_timer_;  // runs until what is seen was painted, and a moment from each time that something

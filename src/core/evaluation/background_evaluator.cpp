@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <utility>
 
+#include "core/evaluation/evaluating_moments.hpp"
 #include "core/evaluation/moments_alike.hpp"
 #include "core/study/moving.hpp"
 
@@ -42,12 +43,12 @@ std::map<ItemId, Hash> BackgroundEvaluator::recipes_at(const Study& study,
 }
 
 void BackgroundEvaluator::submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files,
-                                 std::optional<Moment> moment) {
+                                 std::optional<Moment> moment, Extent extent) {
     std::map<ItemId, Hash> recipes = recipes_at(*study, moment);
     {
         const std::scoped_lock lock(mutex_);
-        waiting_ = Job{++submitted_,      std::move(study), moment,
-                       std::move(budget), std::move(files), std::move(recipes)};
+        waiting_ = Job{++submitted_,     std::move(study),   moment, std::move(budget),
+                       std::move(files), std::move(recipes), extent};
     }
     changed_.notify_all();
 }
@@ -62,6 +63,7 @@ void BackgroundEvaluator::cancel() {
 void BackgroundEvaluator::forget_present() {
     const std::scoped_lock lock(mutex_);
     present_.forget();
+    slow_.clear();
     forgotten_ = submitted_;
 }
 
@@ -88,6 +90,8 @@ void BackgroundEvaluator::begin(Lane& lane, const Run& run, const Job& job) {
     lane.job = job.number;
     lane.recipes = job.recipes;
     lane.in_hand = 0;
+    lane.spent.clear();
+    lane.unseen = false;
 }
 
 void BackgroundEvaluator::end(Lane& lane) {
@@ -115,19 +119,81 @@ void BackgroundEvaluator::work() {
         }
         std::thread clock([this] { watch(); });
         take_over_moments(job);
-        Evaluation evaluation = evaluate(job.study, plan_of(job, run, main_), run);
-        {
-            const std::scoped_lock lock(mutex_);
-            main_.in_hand = 0;
-            if (job.number > forgotten_) present_.see(evaluation, job.recipes, catalogue_);
-        }
-        changed_.notify_all();
-        passing_.see(evaluation, another_study_waits(job));
-        if (!is_outdated()) hand_over(std::move(evaluation), run);
+        compute(job, run);
         let_go_of_files(job);
         end(main_);
         clock.join();
     }
+}
+
+// What is seen first, and what takes long and is not seen behind it.
+void BackgroundEvaluator::compute(const Job& job, const Run& run) {
+    const std::set<ItemId> later = slow_and_unseen(job);
+    if (!later.empty()) {
+        Evaluation seen = compute_part(job, run, later);
+        seen.complete = false;
+        seen.all_seen = !seen.cancelled;
+        const bool goes_on = seen.all_seen && job.extent == Extent::all;
+        passing_.see(seen, another_study_waits(job));
+        if (!is_outdated()) hand_over(std::move(seen), run);
+        if (!goes_on || is_superseded()) return;
+        const std::scoped_lock lock(mutex_);
+        main_.unseen = true;
+    }
+    Evaluation all = compute_part(job, run, {});
+    if (!all.cancelled) made_ = {job.recipes, job.moment};
+    const bool given_up = all.cancelled && !later.empty() && is_superseded();
+    passing_.see(all, another_study_waits(job));
+    if (!given_up && !is_outdated()) hand_over(std::move(all), run);
+}
+
+Evaluation BackgroundEvaluator::compute_part(const Job& job, const Run& run, std::set<ItemId> later) {
+    EvaluationPlan plan = plan_of(job, run, main_);
+    plan.later = std::move(later);
+    Evaluation evaluation = evaluate(job.study, plan, run);
+    const std::scoped_lock lock(mutex_);
+    take_in_hand(main_, 0);
+    if (!evaluation.cancelled) note_spent();
+    if (job.number > forgotten_) present_.see(evaluation, job.recipes, catalogue_);
+    changed_.notify_all();
+    return evaluation;
+}
+
+// Steps that took long, are not seen and are not as they were made last; and what reads them.
+std::set<ItemId> BackgroundEvaluator::slow_and_unseen(const Job& job) {
+    std::set<ItemId> slow;
+    {
+        const std::scoped_lock lock(mutex_);
+        slow = slow_;
+    }
+    if (slow.empty()) return slow;
+    const std::set<ItemId> unseen = unseen_steps(*job.study);
+    const auto is_made = [&](ItemId id) {
+        const auto recipe = job.recipes.find(id);
+        const auto made = made_.recipes.find(id);
+        if (recipe == job.recipes.end() || made == made_.recipes.end()) return false;
+        const StepKind* kind = catalogue_.find(*job.study->step(id));
+        return recipe->second == made->second && (job.moment == made_.moment || !kind || !kind->advance);
+    };
+    std::erase_if(slow, [&](ItemId id) { return !unseen.contains(id) || is_made(id); });
+    return with_readers(*job.study, std::move(slow));
+}
+
+void BackgroundEvaluator::note_spent() {
+    for (const auto& [id, spent] : main_.spent)
+        if (spent >= soon) slow_.insert(id);
+}
+
+void BackgroundEvaluator::take_in_hand(Lane& lane, ItemId step) {
+    const Clock::time_point now = Clock::now();
+    if (lane.in_hand != 0) lane.spent[lane.in_hand] += now - lane.in_hand_since;
+    lane.in_hand = step;
+    lane.in_hand_since = now;
+}
+
+bool BackgroundEvaluator::is_superseded() const {
+    const std::scoped_lock lock(mutex_);
+    return waiting_.has_value();
 }
 
 // An edit of keys leaves what was before them as it was.
@@ -154,7 +220,7 @@ bool BackgroundEvaluator::waiting_needs(const Lane& lane) const {
 // The lane beside began with what waits; it is overtaken by what comes after that.
 bool BackgroundEvaluator::is_overtaken(const Lane& lane) const {
     return lane.run && !lane.run->cancelled() && waiting_ && waiting_->number != lane.job &&
-           Clock::now() - lane.started >= patience && !waiting_needs(lane);
+           (lane.unseen || Clock::now() - lane.started >= patience) && !waiting_needs(lane);
 }
 
 bool BackgroundEvaluator::can_go_beside() const {
@@ -177,7 +243,8 @@ bool BackgroundEvaluator::another_study_waits(const Job& job) const {
 void BackgroundEvaluator::watch() {
     std::thread beside;
     std::unique_lock lock(mutex_);
-    changed_.wait_until(lock, main_.started + patience, [this] { return closing_ || !main_.run; });
+    changed_.wait_until(lock, main_.started + patience,
+                        [this] { return closing_ || !main_.run || (main_.unseen && waiting_); });
     while (true) {
         changed_.wait_for(lock, patience, [this] {
             return closing_ || !main_.run || is_overtaken(main_) || is_overtaken(beside_) || can_go_beside();
@@ -204,7 +271,7 @@ void BackgroundEvaluator::compute_beside(const Job& job, const Run& run, const H
     for (const auto& [id, recipe] : job.recipes)
         if (recipe == in_hand) plan.later.insert(id);
     Evaluation evaluation = evaluate(job.study, plan, run);
-    evaluation.complete = false;
+    evaluation.complete = evaluation.all_seen = false;
     hand_over(std::move(evaluation), run);
     end(beside_);
 }
@@ -222,7 +289,7 @@ EvaluationPlan BackgroundEvaluator::plan_of(const Job& job, const Run& run, Lane
     }
     plan.before_step = [this, &lane](const Step& step, std::size_t index, std::size_t count) {
         const std::scoped_lock lock(mutex_);
-        lane.in_hand = step.id;
+        take_in_hand(lane, step.id);
         if (&lane == &main_) {
             progress_.step = step.id;
             progress_.index = index;
@@ -232,8 +299,11 @@ EvaluationPlan BackgroundEvaluator::plan_of(const Job& job, const Run& run, Lane
     };
     plan.after_step = [this, run, &lane, looked = Clock::now()](const Evaluation& so_far) mutable {
         if (Clock::now() - looked < between_looks || (&lane == &main_ && is_outdated())) return;
+        const Clock::time_point begun = Clock::now();
         hand_over(so_far, run);
         looked = Clock::now();
+        const std::scoped_lock lock(mutex_);
+        lane.in_hand_since += looked - begun;
     };
     return plan;
 }

@@ -4,9 +4,10 @@
 // While a number is dragged snapshots come faster than they are computed. The one in hand is left to finish
 // if it is quick, so that something is always seen; once it has run for `patience` it is cancelled for the
 // newer one, unless the step in hand is one that the newer one needs as well: then that step goes on, and
-// what of the newer one does not wait for it is computed beside it, so that an edit is seen at once. What
-// moves goes on after an edit from how it was seen (present_forms.hpp), after one of keys from what that
-// leaves as it was (moments_alike.hpp).
+// what of the newer one does not wait for it is computed beside it, so that an edit is seen at once. Steps
+// that take long and are not seen in the model are computed behind those that are, and given up for a newer
+// one. What moves goes on after an edit from how it was seen (present_forms.hpp), after one of keys from what
+// that leaves as it was (moments_alike.hpp).
 
 #include <chrono>
 #include <condition_variable>
@@ -43,8 +44,10 @@ public:
     BackgroundEvaluator& operator=(const BackgroundEvaluator&) = delete;
 
     // Any thread. Replaces a snapshot still waiting.
+    // Where moments pass, what takes long and is not seen is left out: the evaluation is not complete.
+    enum class Extent { all, seen };
     void submit(StudyPointer study, Budget budget, std::shared_ptr<FileStore> files = nullptr,
-                std::optional<Moment> moment = {});
+                std::optional<Moment> moment = {}, Extent extent = Extent::all);
     // Stops what runs and forgets what waits.
     void cancel();
     // What moves begins at its beginning: what comes next is another study.
@@ -56,6 +59,8 @@ public:
     static constexpr std::chrono::milliseconds patience{250};
     // How long a step that is done waits to be seen while others are computed.
     static constexpr std::chrono::milliseconds between_looks{200};
+    // What takes longer, and is not seen, is not waited for.
+    static constexpr std::chrono::milliseconds soon{20};
 
 private:
     using Clock = std::chrono::steady_clock;
@@ -66,6 +71,7 @@ private:
         Budget budget;
         std::shared_ptr<FileStore> files;
         std::map<ItemId, Hash> recipes;
+        Extent extent = Extent::all;
     };
     // One evaluation under way.
     struct Lane {
@@ -74,9 +80,18 @@ private:
         std::uint64_t job = 0;
         std::map<ItemId, Hash> recipes;
         ItemId in_hand = 0;  // step being computed; 0 while results are handed over
+        Clock::time_point in_hand_since;
+        std::map<ItemId, Clock::duration> spent;  // on each step
+        bool unseen = false;                      // what is seen is there
     };
     void work();
     void watch();
+    void compute(const Job& job, const Run& run);
+    Evaluation compute_part(const Job& job, const Run& run, std::set<ItemId> later);
+    std::set<ItemId> slow_and_unseen(const Job& job);
+    void note_spent();
+    void take_in_hand(Lane& lane, ItemId step);
+    bool is_superseded() const;
     void compute_beside(const Job& job, const Run& run, const Hash& in_hand);
     void begin(Lane& lane, const Run& run, const Job& job);
     void take_over_moments(const Job& job);
@@ -101,6 +116,12 @@ private:
     std::uint64_t submitted_ = 0;    // jobs so far
     std::uint64_t seen_beside_ = 0;  // the one that was computed beside, as far as it could be; 0: none
     Lane main_, beside_;
+    struct Made {
+        std::map<ItemId, Hash> recipes;
+        std::optional<Moment> moment;
+    };
+    Made made_;              // of the worker's thread: the last study that was computed as a whole
+    std::set<ItemId> slow_;  // steps that took long when they were last made
     PresentForms present_;
     PassingResults passing_;       // of the worker's thread
     StudyPointer before_;          // likewise: what was evaluated before

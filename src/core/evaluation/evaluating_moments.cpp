@@ -79,7 +79,7 @@ public:
           run_(run),
           wanted_(plan.moment->frame) {
         // On the way only what these steps need is made, and nobody is told.
-        on_the_way_.later = steps_but(*study, made_from(*study, steps));
+        on_the_way_.later.merge(steps_but(*study, made_from(*study, steps)));
         on_the_way_.after_step = nullptr;
     }
 
@@ -154,6 +154,26 @@ std::set<ItemId> made_from(const Study& study, const std::vector<ItemId>& wanted
             if (const Step* read = study.step(name)) needed.insert(read->id);
     }
     return needed;
+}
+
+std::set<ItemId> with_readers(const Study& study, std::set<ItemId> some) {
+    std::set<std::string> names;
+    for (const Item& item : study.items) {
+        const Step* step = step_of(item);
+        if (!step) continue;
+        const auto is_one = [&](const std::string& name) { return names.contains(name); };
+        if (!some.empty() && std::ranges::any_of(results_read(study, *step), is_one)) some.insert(step->id);
+        if (some.contains(step->id)) names.insert(step->name);
+    }
+    return some;
+}
+
+std::set<ItemId> unseen_steps(const Study& study) {
+    std::vector<ItemId> shown;
+    for (const Item& item : study.items)
+        if (const Step* step = step_of(item); step && step->show.visible && page_of(*step) == Page::sheet)
+            shown.push_back(step->id);
+    return steps_but(study, made_from(study, shown));
 }
 
 std::vector<ItemId> advancing_steps(const Study& study, const Catalogue& catalogue) {

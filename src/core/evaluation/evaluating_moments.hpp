@@ -37,6 +37,10 @@ using MakeMoment = std::function<MomentMade(const EvaluationPlan&, const Moments
 
 // The steps that some are made from, themselves included.
 std::set<ItemId> made_from(const Study& study, const std::vector<ItemId>& wanted);
+// Some, and all that are made from them.
+std::set<ItemId> with_readers(const Study& study, std::set<ItemId> some);
+// Those that are not shown in the model, nor is anything made from them.
+std::set<ItemId> unseen_steps(const Study& study);
 // Steps that go on from moment to moment.
 std::vector<ItemId> advancing_steps(const Study& study, const Catalogue& catalogue);
 

@@ -59,6 +59,7 @@ struct Evaluation {
     double seconds = 0;
     bool cancelled = false;
     bool complete = false;  // false while steps are still to come, of which some outcomes are not there
+    bool all_seen = false;  // what is still to come is not seen in the model
 
     const Outcome* outcome(ItemId id) const;
     const Outcome* outcome(std::string_view result_name) const;

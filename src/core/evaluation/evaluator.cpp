@@ -166,7 +166,7 @@ public:
             plan_.after_step(result_);
             looking += seconds_since(looked);
         }
-        result_.complete = true;
+        result_.complete = result_.all_seen = true;
         result_.seconds = seconds_since(start) - looking;
         return std::move(result_);
     }
@@ -483,7 +483,9 @@ private:
 };
 
 Evaluation evaluate_at_moment(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
-    const std::vector<ItemId> advancing = advancing_steps(*study, *plan.catalogue);
+    std::vector<ItemId> advancing = advancing_steps(*study, *plan.catalogue);
+    const std::set<ItemId> later = with_readers(*study, plan.later);
+    std::erase_if(advancing, [&](ItemId id) { return later.contains(id); });
     if (advancing.empty()) return Evaluating(study, plan, run).all();
     const auto make = [&](const EvaluationPlan& at, const Moments& moments, const Run& part) {
         Evaluating evaluating(study, at, part, &moments);

@@ -19,7 +19,7 @@ bool is_large_and_quickly_made(const Outcome& outcome) {
 }  // namespace
 
 void PassingResults::see(const Evaluation& evaluation, bool passing) {
-    if (!evaluation.complete || evaluation.cancelled) return;
+    if (!evaluation.all_seen || evaluation.cancelled) return;
     for (const Hash& key : std::exchange(passed_, {})) {
         const auto still_used = [&](const auto& one) { return one.second.key == key; };
         if (std::ranges::none_of(evaluation.outcomes, still_used)) store_.let_go_of(key);

@@ -217,6 +217,109 @@ TEST(Background, StepsThatAreDoneAreHandedOverMeanwhile) {
     }));
 }
 
+// A lattice of so many columns that is seen, and something slow made of it that is not.
+class BehindWhatIsSeen : public testing::Test {
+protected:
+    static constexpr std::size_t never_done = 9;  // so many columns wait until they are given up
+
+    static Catalogue catalogue() {
+        StepKind slow = slow_catalogue(std::promise<void>().get_future().share()).kinds().front();
+        slow.sentence = "Wait for {points}.";
+        slow.slots = {reference_slot("points", "Points", {Kind::points})};
+        slow.make = [](const Inputs& in, const plume::Run& run) -> Result<Value> {
+            std::this_thread::sleep_for(BackgroundEvaluator::soon + 10ms);
+            const bool waits = in.points("points").counts()[0] == never_done + 1;
+            while (waits && !run.cancelled())
+                std::this_thread::sleep_for(1ms);
+            if (run.cancelled()) return cancelled_error();
+            return Value(in.points("points"));
+        };
+        return Catalogue({slow, *standard_catalogue().find("lattice.rectangular")});
+    }
+    static StudyPointer study_of(std::size_t columns, bool shown = false) {
+        auto study =
+            std::make_shared<Study>(*with_a_lattice(std::make_shared<Study>(), std::to_string(columns)));
+        Step step;
+        step.id = 1;
+        step.kind = "slow";
+        step.name = "slow";
+        step.slots["points"] = ResultName{"ground"};
+        step.show.visible = shown;
+        study->items.emplace_back(std::make_shared<const Step>(step));
+        return study;
+    }
+    // The next that is brought, and whether it is of this study, all that is seen of it, and all of it.
+    void expect_next(const StudyPointer& study, bool complete) {
+        ++brought_;
+        ASSERT_TRUE(collector_.wait([&](const auto& taken) { return taken.size() >= brought_; }));
+        collector_.wait([&](const auto& taken) {
+            const Evaluation& next = taken[brought_ - 1];
+            EXPECT_EQ(next.study, study) << brought_;
+            EXPECT_FALSE(next.cancelled) << brought_;
+            EXPECT_TRUE(next.all_seen) << brought_;
+            EXPECT_EQ(next.complete, complete) << brought_;
+            EXPECT_TRUE(next.outcome("ground") && next.outcome("ground")->value) << brought_;
+            EXPECT_EQ(next.outcome("slow") && next.outcome("slow")->value, complete) << brought_;
+            return true;
+        });
+    }
+    void submit(const StudyPointer& study,
+                BackgroundEvaluator::Extent extent = BackgroundEvaluator::Extent::all) {
+        evaluator_.submit(study, {}, nullptr, Moment{}, extent);
+    }
+
+    Catalogue catalogue_ = catalogue();
+    Collector collector_;
+    std::size_t brought_ = 0;
+    ResultStore cache_{10'000'000};
+    BackgroundEvaluator evaluator_{
+        catalogue_, cache_, [this](Evaluation e, const plume::Run&) { collector_.take(std::move(e)); }};
+};
+
+TEST_F(BehindWhatIsSeen, WhatTookLongComesLater) {
+    const StudyPointer first = study_of(3), second = study_of(4);
+    submit(first);
+    expect_next(first, true);
+    submit(second);
+    expect_next(second, false);
+    expect_next(second, true);
+    // As it was made: all at once.
+    const auto renamed = std::make_shared<Study>(*second);
+    renamed->title = "another title";
+    submit(renamed);
+    expect_next(renamed, true);
+    // Seen itself, it is waited for.
+    const StudyPointer shown = study_of(5, true);
+    submit(shown);
+    expect_next(shown, true);
+}
+
+TEST_F(BehindWhatIsSeen, WhereMomentsPassItIsLeftOut) {
+    const StudyPointer first = study_of(3), second = study_of(4), third = study_of(5);
+    submit(first);
+    expect_next(first, true);
+    for (const StudyPointer& study : {second, third}) {
+        submit(study, BackgroundEvaluator::Extent::seen);
+        expect_next(study, false);
+    }
+    submit(third);
+    expect_next(third, false);
+    expect_next(third, true);
+}
+
+TEST_F(BehindWhatIsSeen, ItIsGivenUpForANewerStudy) {
+    const StudyPointer first = study_of(3), stuck = study_of(never_done), last = study_of(5);
+    submit(first);
+    expect_next(first, true);
+    submit(stuck);
+    expect_next(stuck, false);
+    while (evaluator_.progress().step != 1)
+        std::this_thread::sleep_for(1ms);
+    submit(last);
+    expect_next(last, false);
+    expect_next(last, true);
+}
+
 TEST(Recipes, FollowWhatIsComputedAndNothingElse) {
     test::StudyMaker maker = test::canopy();
     maker.control("swell", 2);
