@@ -63,7 +63,6 @@ void BackgroundEvaluator::cancel() {
 void BackgroundEvaluator::forget_present() {
     const std::scoped_lock lock(mutex_);
     present_.forget();
-    slow_.clear();
     forgotten_ = submitted_;
 }
 
@@ -159,7 +158,7 @@ Evaluation BackgroundEvaluator::compute_part(const Job& job, const Run& run, std
     return evaluation;
 }
 
-// Steps that took long, are not seen and are not as they were made last; and what reads them.
+// Steps that took long, are not seen and are not as they were made last.
 std::set<ItemId> BackgroundEvaluator::slow_and_unseen(const Job& job) {
     std::set<ItemId> slow;
     {
@@ -176,7 +175,7 @@ std::set<ItemId> BackgroundEvaluator::slow_and_unseen(const Job& job) {
         return recipe->second == made->second && (job.moment == made_.moment || !kind || !kind->advance);
     };
     std::erase_if(slow, [&](ItemId id) { return !unseen.contains(id) || is_made(id); });
-    return with_readers(*job.study, std::move(slow));
+    return slow;
 }
 
 void BackgroundEvaluator::note_spent() {

@@ -157,12 +157,13 @@ std::set<ItemId> made_from(const Study& study, const std::vector<ItemId>& wanted
 }
 
 std::set<ItemId> with_readers(const Study& study, std::set<ItemId> some) {
+    if (some.empty()) return some;
     std::set<std::string> names;
     for (const Item& item : study.items) {
         const Step* step = step_of(item);
         if (!step) continue;
         const auto is_one = [&](const std::string& name) { return names.contains(name); };
-        if (!some.empty() && std::ranges::any_of(results_read(study, *step), is_one)) some.insert(step->id);
+        if (std::ranges::any_of(results_read(study, *step), is_one)) some.insert(step->id);
         if (some.contains(step->id)) names.insert(step->name);
     }
     return some;

@@ -150,7 +150,7 @@ public:
             }));
         for (const Item& item : study_.items) {
             const Step* step = step_of(item);
-            if (!step || is_for_later(*step)) continue;
+            if (!step || plan_.later.contains(step->id)) continue;
             run_.report(0);
             if (plan_.before_step) plan_.before_step(*step, index, count);
             ++index;
@@ -184,15 +184,6 @@ private:
                    const Outcome* read = above_.find(name);
                    return read && read->hangs_on_changes;
                });
-    }
-
-    bool is_for_later(const Step& step) {
-        const auto left_out = [&](const std::string& name) { return names_for_later_.contains(name); };
-        const bool later =
-            plan_.later.contains(step.id) ||
-            (!plan_.later.empty() && std::ranges::any_of(results_read(study_, step), left_out));
-        if (later) names_for_later_.insert(step.name);
-        return later;
     }
 
     static Outcome failed(StepState state, Error error) {
@@ -474,7 +465,6 @@ private:
     const Moments* moments_;
     bool missed_ = false;
     std::map<ItemId, std::string> begin_again_;
-    std::set<std::string> names_for_later_;
     Above above_;
     SeenColumns seen_columns_;   // looked through for numbers that are not finite
     std::deque<Outcome> given_;  // from outside of the step that this is within
@@ -484,8 +474,7 @@ private:
 
 Evaluation evaluate_at_moment(const StudyPointer& study, const EvaluationPlan& plan, const Run& run) {
     std::vector<ItemId> advancing = advancing_steps(*study, *plan.catalogue);
-    const std::set<ItemId> later = with_readers(*study, plan.later);
-    std::erase_if(advancing, [&](ItemId id) { return later.contains(id); });
+    std::erase_if(advancing, [&](ItemId id) { return plan.later.contains(id); });
     if (advancing.empty()) return Evaluating(study, plan, run).all();
     const auto make = [&](const EvaluationPlan& at, const Moments& moments, const Run& part) {
         Evaluating evaluating(study, at, part, &moments);
@@ -505,6 +494,7 @@ Evaluation evaluate(const StudyPointer& study, const EvaluationPlan& plan, const
     assert(plan.catalogue);
     EvaluationPlan at_moment = plan;
     if (!plan.moment) at_moment.moment = moment_at(study->time, 0);
+    at_moment.later = with_readers(*study, plan.later);
     Evaluation evaluation = evaluate_at_moment(study, at_moment, run);
     if (plan.store && !plan.given) note_moment(evaluation, *plan.catalogue, *plan.store);
     return evaluation;

@@ -436,9 +436,8 @@ Edited move_place(const Study& study, const Catalogue& catalogue, ItemId id, con
     const SlotSpec* spec = kind ? kind->slot(slot) : nullptr;
     if (!spec || spec->type != SlotType::places) return no_such_item();
     Places places = std::get<Places>(slot_value(*spec, *step));
-    // Mirror images stand behind the places themselves; whoever drags one moves its original.
-    if (index >= places.size() && index < 2 * places.size() && !spec->mirrored_by.empty()) {
-        index -= places.size();
+    if (const std::size_t own = own_place(*spec, index, places.size()); own != index) {
+        index = own;
         const std::string across = std::get<WordKey>(slot_value(*kind->slot(spec->mirrored_by), *step)).key;
         (across == "x" ? to.x : to.y) *= -1;
     }

@@ -99,6 +99,10 @@ Status check_free(const Keys& keys, double seconds) {
     return Done{};
 }
 
+bool is_literal(const PlaceKey& key) {
+    return read_literal(key.x) && read_literal(key.y) && read_literal(key.z);
+}
+
 CameraKey key_of_camera(const Camera& camera, double seconds) {
     CameraKey key{seconds, camera};
     set_degrees(key.camera, azimuth_degrees(camera), elevation_degrees(camera));
@@ -118,16 +122,23 @@ Result<CameraKey> key_then(const Study& /*study*/, const SlotSpec* /*slot*/, con
     return key_of_camera(camera_at(kept, seconds), seconds);
 }
 
+// nullptr where it is none of places.
+const SlotSpec* slot_of_place(const Study& study, const Catalogue& catalogue, ItemId id,
+                              const std::string& key) {
+    const Step* step = study.step(id);
+    const StepKind* kind = step ? catalogue.find(*step) : nullptr;
+    const SlotSpec* slot = kind ? kind->slot(key) : nullptr;
+    return slot && slot->type == SlotType::places ? slot : nullptr;
+}
+
 // changed_thing() of places that a step has as it comes, too, with their slot.
 template <class Change>
 Edited changed_with_slot(const Study& study, const Catalogue& catalogue, const Keyed& what, Change change) {
     if (what.of != Keyed::Of::place)
         return changed_thing(study, what, [&](auto& thing) { return change(thing, nullptr); });
-    const Step* step = study.step(what.step);
-    const StepKind* kind = step ? catalogue.find(*step) : nullptr;
-    const SlotSpec* slot = kind ? kind->slot(what.slot) : nullptr;
-    if (!slot || slot->type != SlotType::places) return no_such_thing();
-    Edited written = set_slot(study, what.step, what.slot, slot_value(*slot, *step));
+    const SlotSpec* slot = slot_of_place(study, catalogue, what.step, what.slot);
+    if (!slot) return no_such_thing();
+    Edited written = set_slot(study, what.step, what.slot, slot_value(*slot, *study.step(what.step)));
     if (!written) return written;
     return changed_thing(**written, what, [&](auto& thing) { return change(thing, slot); });
 }
@@ -187,14 +198,10 @@ std::string name_of(const Study& study, const Keyed& what) {
 }
 
 Keyed keyed_place(const Study& study, const Catalogue& catalogue, const PlaceMove& move) {
-    const Step* step = study.step(move.step);
-    const StepKind* kind = step ? catalogue.find(*step) : nullptr;
-    const SlotSpec* slot = kind ? kind->slot(move.slot) : nullptr;
-    const SlotValue value = slot ? slot_value(*slot, *step) : SlotValue(Places{});
-    const auto* places = std::get_if<Places>(&value);
-    const std::size_t count = places ? places->size() : 0;
-    const bool image = slot && !slot->mirrored_by.empty() && move.index >= count;
-    return keyed_place(move.step, move.slot, image ? move.index - count : move.index);
+    const SlotSpec* slot = slot_of_place(study, catalogue, move.step, move.slot);
+    if (!slot) return keyed_place(move.step, move.slot, move.index);
+    const Places places = std::get<Places>(slot_value(*slot, *study.step(move.step)));
+    return keyed_place(move.step, move.slot, own_place(*slot, move.index, places.size()));
 }
 
 std::vector<KeyRow> key_rows(const Study& study) {
@@ -286,14 +293,6 @@ Edited ease_key(const Study& study, const Keyed& what, double seconds, Easing ea
         return Done{};
     });
 }
-
-namespace {
-
-bool is_literal(const PlaceKey& key) {
-    return read_literal(key.x) && read_literal(key.y) && read_literal(key.z);
-}
-
-}  // namespace
 
 Result<PlaceKey> key_of_place(const Study& study, const SlotSpec& slot, const Place& place, double seconds) {
     if (const auto key = key_at(place.keys, seconds); key != place.keys.end()) return *key;

@@ -12,6 +12,9 @@ namespace plume {
 std::optional<BaseLine> base_of(const StepKind& kind, const SlotSpec& slot, const Step& step,
                                 const ShownValue& shown);
 
+// Which of so many places a handle moves: of a mirror image, which stand behind them, the place itself.
+std::size_t own_place(const SlotSpec& slot, std::size_t index, std::size_t count);
+
 // Its coordinates as they are kept, at a moment; nothing where they cannot be read.
 std::optional<Vec3> coordinates_at(const SlotSpec& slot, const Place& place, const Scope& scope,
                                    double seconds);

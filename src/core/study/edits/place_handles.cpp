@@ -32,6 +32,11 @@ std::optional<Vec3> coordinates_at(const SlotSpec& slot, const Place& place, con
     return *before + (*behind - *before) * between.share;
 }
 
+std::size_t own_place(const SlotSpec& slot, std::size_t index, std::size_t count) {
+    const bool image = !slot.mirrored_by.empty() && index >= count && index < 2 * count;
+    return image ? index - count : index;
+}
+
 std::optional<BaseLine> base_of(const StepKind& kind, const SlotSpec& slot, const Step& step,
                                 const ShownValue& shown) {
     if (slot.told_by.empty() || !shown) return {};
