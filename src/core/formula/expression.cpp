@@ -1,6 +1,8 @@
 #include "core/formula/expression.hpp"
 
 #include <algorithm>
+#include <charconv>
+#include <cmath>
 #include <unordered_set>
 
 #include "core/base/numbers.hpp"
@@ -50,9 +52,37 @@ std::size_t edit_distance(std::string_view a, std::string_view b) {
     return row[b.size()];
 }
 
+// A number with at most a unit behind it, read without tokens: a study has thousands of such texts where
+// something was recorded, and each is read at every moment. Nothing for whatever else the grammar allows.
+struct BareNumber {
+    double number = 0;
+    std::string_view unit;
+    Quantity one{1, plain_number};  // of that unit
+};
+std::optional<BareNumber> bare_number(std::string_view text, LengthUnit study = LengthUnit::metre) {
+    constexpr std::size_t longest = 40;
+    const bool minus = text.starts_with('-');
+    if (minus) text.remove_prefix(1);
+    if (text.empty() || text.size() > longest || text.front() < '0' || text.front() > '9') return {};
+    BareNumber bare;
+    const auto end = std::from_chars(text.data(), text.data() + text.size(), bare.number);
+    if (end.ec != std::errc{} || !std::isfinite(bare.number)) return {};
+    if (minus) bare.number = -bare.number;
+    text.remove_prefix(static_cast<std::size_t>(end.ptr - text.data()));
+    bare.unit = text.substr(std::min(text.find_first_not_of(' '), text.size()));
+    if (bare.unit.empty()) return bare;
+    const auto one = unit_quantity(bare.unit, study);
+    if (!one) return {};
+    bare.one = *one;
+    return bare;
+}
+
 }  // namespace
 
 Result<Quantity> evaluate(std::string_view text, const Scope& scope) {
+    if (const auto bare = bare_number(text, scope.units.length))
+        if (const double value = bare->number * bare->one.value; std::isfinite(value))
+            return Quantity{value, bare->one.dimension};
     const auto checked = check_expression(text, {scope, {}, {}, UnitStrictness::slot});
     if (!checked) return checked.error();
     const Term& term = checked->terms.front();
@@ -73,6 +103,7 @@ Result<double> evaluate_as(Dimension wanted, std::string_view text, const Scope&
 
 std::vector<std::string> names_used(std::string_view text) {
     std::vector<std::string> names;
+    if (bare_number(text)) return names;
     const auto tokens = tokenize(text);
     if (!tokens) return names;
     NameSet seen = given_names(*tokens);
@@ -106,6 +137,7 @@ std::string without_equals(std::string_view text) {
 }
 
 std::optional<Literal> read_literal(std::string_view text) {
+    if (const auto bare = bare_number(text)) return Literal{bare->number, std::string(bare->unit)};
     const auto tokens = tokenize(text);
     if (!tokens) return {};
     std::size_t at = 0;

@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <bit>
 #include <cmath>
 #include <numbers>
 
@@ -184,6 +185,37 @@ TEST(Expression, NamesUsedAndRenamed) {
     EXPECT_EQ(with_renamed("bays*bays2 + max(bays, 1 m)", "bays", "count"), "count*bays2 + max(count, 1 m)");
     EXPECT_TRUE(names_used("1 $").empty());
     EXPECT_EQ(with_renamed("1 $", "a", "b"), "1 $");
+}
+
+// Bare numbers are read by themselves: brackets around them make them expressions, which have to say the
+// same.
+TEST(Expression, ABareNumberIsWhatItIsInBrackets) {
+    for (const LengthUnit length : {LengthUnit::metre, LengthUnit::millimetre}) {
+        Scope scope;
+        scope.units.length = length;
+        for (const char* text : {"0", "-0", "7", "0.1", "-1.5 m", "1.5m", "2e-3 mm", "2E3 cm", "1.", "30°",
+                                 "-30 °", "1.2 rad", "4 kN", "4 kN/m", "3 m²", "0.1 m³", "1e300", "2   m"}) {
+            const auto bare = evaluate(text, scope),
+                       bracketed = evaluate("(" + std::string(text) + ")", scope);
+            ASSERT_TRUE(bare && bracketed) << text;
+            EXPECT_EQ(std::bit_cast<std::uint64_t>(bare->value),
+                      std::bit_cast<std::uint64_t>(bracketed->value))
+                << text;
+            EXPECT_EQ(bare->dimension, bracketed->dimension) << text;
+            EXPECT_TRUE(names_used(text).empty()) << text;
+        }
+        for (const char* text : {"1e", "1 x", "1 2", "0x10", "1e999", "1 m m", "1..2", "--1 m +", "1 m/",
+                                 "nan", "inf", "1 m/s", "1,5"}) {
+            const auto bare = evaluate(text, scope),
+                       bracketed = evaluate("(" + std::string(text) + ")", scope);
+            EXPECT_FALSE(bare) << text;
+            EXPECT_FALSE(bracketed) << text;
+        }
+    }
+    Scope in_mm;
+    in_mm.units.length = LengthUnit::millimetre;
+    EXPECT_FALSE(evaluate("1e307 m³", in_mm));
+    EXPECT_EQ(names_used("2 bays"), std::vector<std::string>{"bays"});
 }
 
 TEST(Expression, LiteralsAndTheirText) {

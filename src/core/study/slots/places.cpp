@@ -6,59 +6,68 @@
 namespace plume {
 namespace {
 
-// One number of a place, within the limits of the slot given.
-Result<double> resolved_part(SlotSpec slot, const Place& place, const char* what, const std::string& text,
-                             SlotType type, const Scope& scope) {
-    slot.label = std::string(what) + " of ‘" + place.name + "’";
-    slot.type = type;
-    return resolve_number(slot, text, scope);
+// The numbers of a place, each within limits of its own.
+struct PlaceNumbers {
+    SlotSpec x, y, z, weight;
+};
+
+PlaceNumbers numbers_of(const SlotSpec& slot, const Place& place) {
+    const auto number = [&](const char* what, SlotType type) {
+        SlotSpec one = slot;
+        one.label = std::string(what) + " of ‘" + place.name + "’";
+        one.type = type;
+        return one;
+    };
+    const bool told = !slot.told_by.empty();
+    PlaceNumbers numbers{number(told ? "Share" : "x", told ? SlotType::number : SlotType::length),
+                         number(told ? "across" : "y", SlotType::length),
+                         number(told ? "up" : "z", SlotType::length), number("weight", SlotType::number)};
+    if (told) {
+        numbers.x.least = 0;
+        numbers.x.most = 1;
+    }
+    return numbers;
 }
 
 // Of a place, or of one of its keys.
 template <class At>
-Result<Vec3> resolved_coordinates(const SlotSpec& slot, const Place& place, const At& at,
-                                  const Scope& scope) {
-    const bool told = !slot.told_by.empty();
-    SlotSpec first = slot;
-    if (told) {
-        first.least = 0;
-        first.most = 1;
-    }
-    const auto x = resolved_part(first, place, told ? "Share" : "x", at.x,
-                                 told ? SlotType::number : SlotType::length, scope),
-               y = resolved_part(slot, place, told ? "across" : "y", at.y, SlotType::length, scope),
-               z = resolved_part(slot, place, told ? "up" : "z", at.z, SlotType::length, scope);
+Result<Vec3> resolved_at(const PlaceNumbers& numbers, const At& at, const Scope& scope) {
+    const auto x = resolve_number(numbers.x, at.x, scope), y = resolve_number(numbers.y, at.y, scope),
+               z = resolve_number(numbers.z, at.z, scope);
     for (const auto* number : {&x, &y, &z})
         if (!number->ok()) return number->error();
     return Vec3{*x, *y, *z};
 }
 
-Result<Vec3> resolved_key(const SlotSpec& slot, const Place& place, std::size_t index, const Scope& scope) {
-    Result<Vec3> at = resolved_coordinates(slot, place, place.keys[index], scope);
+Result<Vec3> resolved_key(const PlaceNumbers& numbers, const PlaceKey& key, const Scope& scope) {
+    Result<Vec3> at = resolved_at(numbers, key, scope);
     if (at) return at;
     Error error = at.error();
-    error.where += " at " + short_text(place.keys[index].seconds) + " s";
+    error.where += " at " + short_text(key.seconds) + " s";
     return error;
 }
 
 // All keys are looked at whatever the moment: what is wrong with one is known before it is played.
-Result<Vec3> coordinates_at(const SlotSpec& slot, const Place& place, const Scope& scope, double seconds) {
-    if (place.keys.empty()) return resolved_coordinates(slot, place, place, scope);
+Result<Vec3> resolved_at(const SlotSpec& slot, const PlaceNumbers& numbers, const Place& place,
+                         const Standpoint& from) {
+    if (place.keys.empty()) return resolved_at(numbers, place, from.scope);
     if (const auto twice = twice_keyed(place.keys)) return about_slot(keyed_twice(place.name, *twice), slot);
     std::vector<Vec3> at;
-    for (std::size_t index = 0; index < place.keys.size(); ++index) {
-        const Result<Vec3> one = resolved_key(slot, place, index, scope);
+    at.reserve(place.keys.size());
+    for (const PlaceKey& key : place.keys) {
+        const Result<Vec3> one = resolved_key(numbers, key, from.scope);
         if (!one) return one.error();
         at.push_back(*one);
     }
-    const BetweenKeys between = between_keys(place.keys, seconds);
+    const BetweenKeys between = between_keys(place.keys, from.seconds);
     return at[between.before] + (at[between.behind] - at[between.before]) * between.share;
 }
 
 Result<ResolvedPlace> resolved_place(const SlotSpec& slot, const Place& place, const Standpoint& from) {
-    const Result<Vec3> at = coordinates_at(slot, place, from.scope, from.seconds);
+    const PlaceNumbers numbers = numbers_of(slot, place);
+    const Result<Vec3> at = resolved_at(slot, numbers, place, from);
     if (!at) return at.error();
-    const auto weight = resolved_part(slot, place, "weight", place.weight, SlotType::number, from.scope);
+    const auto weight = resolve_number(numbers.weight, place.weight, from.scope);
     if (!weight) return weight.error();
     return ResolvedPlace{place.name, *at, *weight};
 }
