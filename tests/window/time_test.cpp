@@ -19,12 +19,12 @@ namespace {
 class Time : public WindowTest {
 protected:
     // A row of 3 points, as wide as the control says, and the perches, one of which can be taken hold of.
-    void begin_row() {
+    void begin_row(std::vector<ControlKey> keys = {}) {
         continue_with("rectangular");
         continue_with("attractors");
         computed();
         const ItemId row = study().step("lattice")->id;
-        Edited made = add_control(study(), {"span", 6, 0, 20, 0, "m", "", {}});
+        Edited made = add_control(study(), {"span", 6, 0, 20, 0, "m", "", {}, std::move(keys)});
         made = set_slot(**made, row, "width", NumberText{"span"});
         document().apply(made, "a control");
         computed();
@@ -167,6 +167,51 @@ TEST_F(Time, KeysAreDraggedCopiedAndRemovedInTheStrip) {
     EXPECT_TRUE(Driver::until([&] { return document().playing().plays(); }));
     driver.key("space");
     EXPECT_TRUE(Driver::until([&] { return !document().playing().plays(); }));
+}
+
+// What was recorded stands a key a frame: it is taken hold of as one, a stretch of it is chosen by dragging
+// with Shift, and it can be made fewer.
+TEST_F(Time, AStretchOfKeysIsChosenMovedTakenAwayAndMadeFewer) {
+    constexpr int first = 30, last = 120;
+    std::vector<ControlKey> recorded;
+    for (int frame = first; frame <= last; ++frame)
+        recorded.push_back({frame / 30.0, 5 + std::abs(frame - 75) / 10.0, Easing::straight});
+    begin_row(recorded);
+    ASSERT_TRUE(Driver::until([&] { return child("time-lanes") && lanes().lane_count() == 2; }));
+    Driver::settle(400);
+    const auto seconds = [&](std::size_t at) { return keys()[at].seconds; };
+    driver.drag(on_lane(1, 2), on_lane(1, 3));
+    computed();
+    ASSERT_EQ(keys().size(), recorded.size());
+    EXPECT_NEAR(seconds(0), 2, 0.05) << "all of them went along";
+    EXPECT_NEAR(keys().back().seconds - seconds(0), 3, 1e-9);
+    EXPECT_EQ(keys()[0].value, recorded[0].value);
+    driver.key("ctrl+z");
+    ASSERT_TRUE(Driver::until([&] { return keys() == recorded; })) << "one step back";
+    // A stretch of it.
+    driver.with_shift([&] { driver.drag(on_lane(1, 2), on_lane(1, 3)); });
+    EXPECT_EQ(document().playing().frame(), 0U) << "no moment is gone to";
+    driver.key("Delete");
+    ASSERT_TRUE(Driver::until([&] { return keys().size() < recorded.size(); }));
+    computed();
+    EXPECT_NEAR(static_cast<double>(recorded.size() - keys().size()), 31, 1);
+    for (const ControlKey& key : keys())
+        EXPECT_TRUE(key.seconds < 2.04 || key.seconds > 2.96) << key.seconds;
+    driver.key("ctrl+z");
+    ASSERT_TRUE(Driver::until([&] { return keys() == recorded; }));
+    // Down and up again evenly: three keys are the same.
+    driver.click(on_lane(1, 2), 3);
+    choose("Thin out to 3 keys");
+    ASSERT_TRUE(Driver::until([&] { return keys().size() == 3; }));
+    computed();
+    EXPECT_EQ(keys()[1], recorded[75 - first]);
+    for (const ControlKey& key : recorded)
+        EXPECT_NEAR(value_at(*study().control("span"), key.seconds), key.value, 1e-9);
+    driver.key("ctrl+a");
+    driver.drag(on_lane(1, keys()[1].seconds), on_lane(1, keys()[1].seconds + 1));
+    ASSERT_TRUE(Driver::until([&] { return std::abs(keys()[1].seconds - 3.5) < 0.05; }));
+    EXPECT_NEAR(keys()[0].seconds, 2, 0.05) << "all that are chosen";
+    EXPECT_EQ(document().results().problem_count(), 0U);
 }
 
 TEST_F(Time, AHandleIsKeyedAndDraggedAtAnotherMoment) {
@@ -421,6 +466,8 @@ TEST_F(Time, WhatIsMovedWhileItPlaysIsRecorded) {
     EXPECT_GE(keys().front().seconds, static_cast<double>(begun - 1) / 30 - 1e-9);
     const std::size_t many = keys().size();
     EXPECT_GT(many, 4U) << "time goes on while it is dragged";
+    for (const PlaceKey& key : keys())
+        EXPECT_EQ(key.easing, Easing::straight) << "from frame to frame evenly";
     const Mesh seen = std::get<Mesh>(*document().results().shown("awning")->value);
     EvaluationPlan plan = document().results().plan();
     plan.store = nullptr;

@@ -14,8 +14,9 @@ bool edit_now(Document& document, const std::vector<Keyed>& things, const Change
     const double seconds = document.playing().seconds();
     if (!document.playing().is_recording())
         return document.apply(change(document.study(), seconds), label, stroke);
-    const Edited recorded = recorded_from(document.study(), document.catalogue(), things, seconds);
-    return document.apply(recorded ? change(**recorded, seconds) : recorded, label, stroke);
+    const auto change_now = [&](const Study& study) { return change(study, seconds); };
+    return document.apply(recorded(document.study(), document.catalogue(), things, seconds, change_now),
+                          label, stroke);
 }
 
 // What is moved on and on is recorded frame by frame.

@@ -14,6 +14,7 @@
 #include "app/theme/look.hpp"
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/study/edits/chosen_keys.hpp"
 #include "core/study/moving.hpp"
 #include "core/study/study_scope.hpp"
 
@@ -66,7 +67,7 @@ void toggle_key(Document& document, const std::string& name) {
     document.playing().take_in_hand({keyed_control(name)});
     const double now = document.playing().seconds();
     if (has_key_now(document, *control))
-        document.apply(remove_key(document.study(), keyed_control(name), now),
+        document.apply(remove_keys(document.study(), {{keyed_control(name), {now}}}),
                        QObject::tr("removal of a key"));
     else
         document.playing().key_in_hand();

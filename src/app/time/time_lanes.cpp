@@ -13,6 +13,7 @@
 #include "app/theme/popup_menu.hpp"
 #include "app/time/time_text.hpp"
 #include "core/base/numbers.hpp"
+#include "core/study/edits/fewer_keys.hpp"
 #include "core/study/moving.hpp"
 
 namespace plume::app {
@@ -77,12 +78,12 @@ std::vector<TimeLanes::Lane> TimeLanes::lanes_now() const {
 
 void TimeLanes::refresh() {
     lanes_ = lanes_now();
-    std::erase_if(chosen_, [&](const KeyName& key) {
-        return std::ranges::none_of(lanes_, [&](const Lane& lane) {
-            return lane.step == 0 && lane.keys.of == key.of &&
-                   plume::key_at(lane.keys.keys, key.seconds) != lane.keys.keys.end();
-        });
-    });
+    // Where keys went, as by going a step back, no part of the others is left in hand by chance.
+    std::size_t still_there = 0;
+    for (const Lane& lane : lanes_)
+        for (const KeyMark& key : lane.keys.keys)
+            if (is_chosen(chosen_, lane.keys.of, key.seconds)) ++still_there;
+    if (still_there < key_count(chosen_)) chosen_.clear();
     if (sizeHint().height() != height()) {
         setFixedHeight(sizeHint().height());
         updateGeometry();
@@ -113,25 +114,52 @@ QPoint TimeLanes::position_of(int lane, double seconds) const {
     return {static_cast<int>(std::lround(x_of(seconds))), top_height + lane_height * lane + lane_height / 2};
 }
 
-std::optional<TimeLanes::KeyName> TimeLanes::key_at(QPointF at) const {
+std::optional<TimeLanes::KeyHit> TimeLanes::key_at(QPointF at) const {
     const int lane = lane_at(at.y());
     if (lane < 0) return {};
     const KeyRow& row = lanes_[static_cast<std::size_t>(lane)].keys;
-    std::optional<KeyName> found;
+    std::optional<KeyHit> found;
     double nearest = key_reach;
-    for (const KeyMark& key : row.keys) {
-        const double apart = std::abs(x_of(key.seconds) - at.x());
-        if (apart >= nearest) continue;
-        nearest = apart;
-        found = KeyName{row.of, key.seconds};
-    }
+    for (const KeyRun& run : runs_of(row.keys, px_per_second()))
+        for (std::size_t key = run.first; key < run.end; ++key) {
+            const double apart = std::abs(x_of(row.keys[key].seconds) - at.x());
+            if (apart >= nearest) continue;
+            nearest = apart;
+            found = KeyHit{lane, key, run};
+        }
     return found;
 }
 
-bool TimeLanes::is_chosen(const KeyName& key) const {
-    return std::ranges::any_of(chosen_, [&](const KeyName& one) {
-        return one.of == key.of && std::abs(one.seconds - key.seconds) <= same_moment_s;
-    });
+// Choosing --------------------------------------------------------------------------------------------------
+
+void TimeLanes::choose_run(const KeyHit& hit) {
+    const KeyRow& row = keys_of(hit);
+    for (std::size_t key = hit.run.first; key < hit.run.end; ++key)
+        choose(chosen_, row.of, row.keys[key].seconds);
+}
+
+void TimeLanes::choose_all() {
+    for (const Lane& lane : lanes_)
+        for (const KeyMark& key : lane.keys.keys)
+            choose(chosen_, lane.keys.of, key.seconds);
+    update();
+}
+
+// What is between the place that was pressed and another, beside what was chosen before.
+void TimeLanes::choose_stretch(QPointF to) {
+    stretch_->to = to;
+    chosen_ = stretch_->chosen_before;
+    const auto [left, right] = std::minmax({stretch_->from.x(), to.x()});
+    const auto [top, bottom] = std::minmax({stretch_->from.y(), to.y()});
+    for (int index = 0; index < lane_count(); ++index) {
+        const double lane_top = top_height + lane_height * index;
+        if (lane_top > bottom || lane_top + lane_height <= top) continue;
+        const KeyRow& row = lanes_[static_cast<std::size_t>(index)].keys;
+        for (const KeyMark& key : row.keys)
+            if (const double x = x_of(key.seconds); x >= left && x <= right)
+                choose(chosen_, row.of, key.seconds);
+    }
+    update();
 }
 
 // Painting --------------------------------------------------------------------------------------------------
@@ -156,6 +184,7 @@ void TimeLanes::paintEvent(QPaintEvent* /*event*/) {
         else
             paint_keys(painter, lane, middle);
     }
+    if (stretch_) paint_stretch(painter);
     paint_now(painter);
 }
 
@@ -211,14 +240,38 @@ void TimeLanes::paint_keys(QPainter& painter, const Lane& lane, double y) const 
     line.setAlphaF(0.35F);
     painter.setPen(QPen(line, 1));
     painter.drawLine(QPointF(x_of(0), y), QPointF(x_of(document_.study().time.seconds), y));
-    for (const KeyMark& key : lane.keys.keys) {
-        if (key.seconds > document_.study().time.seconds + same_moment_s) continue;
-        const QPointF at(x_of(key.seconds), y);
-        const bool chosen = is_chosen({lane.keys.of, key.seconds});
+    for (const KeyRun& run : runs_of(lane.keys.keys, px_per_second()))
+        paint_run(painter, lane, run, y);
+}
+
+// A disc, or where it goes on from key to key as one, a bar with round ends; what is chosen of it is open.
+void TimeLanes::paint_run(QPainter& painter, const Lane& lane, const KeyRun& run, double y) const {
+    const auto chosen = [&](std::size_t at) {
+        return is_chosen(chosen_, lane.keys.of, lane.keys.keys[at].seconds);
+    };
+    for (std::size_t first = run.first; first < run.end;) {
+        const bool open = chosen(first);
+        std::size_t end = first + 1;
+        while (end < run.end && chosen(end) == open)
+            ++end;
+        const double radius = key_radius + (open ? 1 : 0), from = lane.keys.keys[first].seconds,
+                     to = std::min(lane.keys.keys[end - 1].seconds, document_.study().time.seconds);
+        first = end;
+        if (from > to + same_moment_s) continue;  // behind the study's time
         painter.setPen(QPen(look().accent, 1.5));
-        painter.setBrush(chosen ? look().page : look().accent);
-        painter.drawEllipse(at, key_radius + (chosen ? 1 : 0), key_radius + (chosen ? 1 : 0));
+        painter.setBrush(open ? look().page : look().accent);
+        painter.drawRoundedRect(
+            QRectF(QPointF(x_of(from) - radius, y - radius), QPointF(x_of(to) + radius, y + radius)), radius,
+            radius);
     }
+}
+
+void TimeLanes::paint_stretch(QPainter& painter) const {
+    QColor fill = look().accent;
+    fill.setAlphaF(0.16F);
+    painter.setPen(QPen(look().accent, 1));
+    painter.setBrush(fill);
+    painter.drawRect(QRectF(stretch_->from, stretch_->to).normalized());
 }
 
 // The mouse -------------------------------------------------------------------------------------------------
@@ -235,23 +288,31 @@ void TimeLanes::mousePressEvent(QMouseEvent* event) {
     const int lane = lane_at(event->position().y());
     if (lane >= 0) take_lane_in_hand(lanes_[static_cast<std::size_t>(lane)]);
     if (event->position().x() < titles_width - 10) return;
-    const auto key = key_at(event->position());
-    if (!key) {
+    const auto hit = key_at(event->position());
+    if (event->modifiers() & Qt::ShiftModifier) return press_with_shift(event->position(), hit);
+    if (!hit) {
         chosen_.clear();
         scrubs_ = true;
         document_.playing().look_at(seconds_at(event->position().x()));
         document_.playing().set_scrubbing(true);
         return update();
     }
-    if (event->modifiers() & Qt::ShiftModifier) {
-        if (!is_chosen(*key)) chosen_.push_back(*key);
-    } else if (!is_chosen(*key)) {
-        chosen_ = {*key};
+    const KeyRow& row = keys_of(*hit);
+    pressed_s_ = row.keys[hit->key].seconds;
+    if (!is_chosen(chosen_, row.of, pressed_s_)) {
+        chosen_.clear();
+        choose_run(*hit);
     }
     before_ = document_.snapshot();
     dragged_ = chosen_;
-    pressed_s_ = key->seconds;
     copies_ = event->modifiers() & Qt::ControlModifier;
+    update();
+}
+
+// One more is chosen, and all over which it is dragged from there.
+void TimeLanes::press_with_shift(QPointF at, const std::optional<KeyHit>& hit) {
+    if (hit) choose(chosen_, keys_of(*hit).of, keys_of(*hit).keys[hit->key].seconds);
+    stretch_ = Stretch{at, at, chosen_};
     update();
 }
 
@@ -261,7 +322,9 @@ void TimeLanes::mouseMoveEvent(QMouseEvent* event) {
         setCursor(over ? Qt::SizeHorCursor : Qt::ArrowCursor);
         return;
     }
-    if (scrubs_)
+    if (stretch_)
+        choose_stretch(event->position());
+    else if (scrubs_)
         document_.playing().look_at(seconds_at(event->position().x()));
     else if (before_)
         drag_keys(event->position().x());
@@ -270,32 +333,22 @@ void TimeLanes::mouseMoveEvent(QMouseEvent* event) {
 // All that are chosen by the same time, from how they were when the drag began.
 void TimeLanes::drag_keys(double x) {
     const double by = seconds_at(x) - pressed_s_;
-    if (std::abs(by) <= same_moment_s && document_.snapshot() == before_) return;
-    std::vector<KeyName> order = dragged_;
-    // The foremost first, so that none comes to stand on another.
-    std::ranges::sort(order, [by](const KeyName& a, const KeyName& b) {
-        return by > 0 ? a.seconds > b.seconds : a.seconds < b.seconds;
-    });
-    StudyPointer study = before_;
-    std::vector<KeyName> moved;
-    for (const KeyName& key : order) {
-        const double to = key.seconds + by;
-        if (std::abs(by) > same_moment_s) {
-            const Edited edited = copies_ ? copy_key(*study, key.of, key.seconds, to)
-                                          : move_key(*study, key.of, key.seconds, to);
-            if (!edited) return;  // another stands there, or it would be before the beginning
-            study = *edited;
-        }
-        moved.push_back({key.of, to});
-    }
-    chosen_ = moved;
-    document_.apply(study, copies_ ? tr("copy of keys") : tr("move of keys"), "keys");
+    const bool away = std::abs(by) > same_moment_s;
+    if (!away && document_.snapshot() == before_) return;
+    const Edited edited = !away     ? before_
+                          : copies_ ? copy_keys(*before_, dragged_, by)
+                                    : move_keys(*before_, dragged_, by);
+    if (!edited) return;  // another stands there, or it would be before the beginning
+    chosen_ = moved_by(dragged_, away ? by : 0);
+    document_.apply(edited, copies_ ? tr("copy of keys") : tr("move of keys"), "keys");
 }
 
 void TimeLanes::mouseReleaseEvent(QMouseEvent* /*event*/) {
     if (before_) document_.end_stroke();
     before_.reset();
+    stretch_.reset();
     if (std::exchange(scrubs_, false)) document_.playing().set_scrubbing(false);
+    update();
 }
 
 void TimeLanes::mouseDoubleClickEvent(QMouseEvent* event) {
@@ -309,43 +362,66 @@ void TimeLanes::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void TimeLanes::contextMenuEvent(QContextMenuEvent* event) {
-    const auto key = key_at(event->pos());
-    if (!key) return;
-    if (!is_chosen(*key)) chosen_ = {*key};
+    const auto hit = key_at(event->pos());
+    if (!hit) return;
+    const KeyRow& row = keys_of(*hit);
+    if (!is_chosen(chosen_, row.of, row.keys[hit->key].seconds)) {
+        chosen_.clear();
+        choose_run(*hit);
+    }
     update();
     QMenu& menu = *new_popup_menu(this);
-    add_key_actions(menu, *key);
+    add_key_actions(menu, *hit);
     menu.popup(event->globalPos());
 }
 
-void TimeLanes::add_key_actions(QMenu& menu, const KeyName& key) {
-    const auto lane = std::ranges::find(lanes_, key.of, [](const Lane& one) { return one.keys.of; });
-    const auto mark = plume::key_at(lane->keys.keys, key.seconds);
-    menu.addAction(tr("%1 at %2, and on to the next:").arg(lane->title, seconds_text(key.seconds)))
+void TimeLanes::add_key_actions(QMenu& menu, const KeyHit& hit) {
+    const KeyRow& row = keys_of(hit);
+    const KeyMark& mark = row.keys[hit.key];
+    const std::size_t count = key_count(chosen_);
+    menu.addAction(
+            count == 1
+                ? tr("%1 at %2, and on to the next:").arg(text_of(row.title), seconds_text(mark.seconds))
+                : tr("%1 keys, and from each on to the next:").arg(count))
         ->setEnabled(false);
     for (int index = 0; index < easing_count; ++index) {
         const auto easing = static_cast<Easing>(index);
-        QAction* action = menu.addAction(easing_text(easing), [this, key, easing] {
-            document_.apply(ease_key(document_.study(), key.of, key.seconds, easing), tr("way of a key"));
+        QAction* action = menu.addAction(easing_text(easing), [this, easing] {
+            document_.apply(ease_keys(document_.study(), chosen_, easing), tr("way of keys"));
         });
         action->setCheckable(true);
-        action->setChecked(mark->easing == easing);
+        action->setChecked(mark.easing == easing);
     }
     menu.addSeparator();
-    menu.addAction(tr("Go there"), [this, key] { document_.playing().look_at(key.seconds); });
-    const double now = document_.playing().seconds();
-    menu.addAction(tr("Copy it to %1").arg(seconds_text(now)), [this, key, now] {
-        document_.apply(copy_key(document_.study(), key.of, key.seconds, now), tr("copy of a key"));
+    const double seconds = mark.seconds, now = document_.playing().seconds();
+    menu.addAction(tr("Go there"), [this, seconds] { document_.playing().look_at(seconds); });
+    const QString copy = count == 1 ? tr("Copy it to %1") : tr("Copy them, the first to %1");
+    menu.addAction(copy.arg(seconds_text(now)), [this, now] {
+        document_.apply(copy_keys(document_.study(), chosen_, now - first_moment(chosen_)),
+                        tr("copy of keys"));
     });
+    add_fewer_actions(menu);
     menu.addAction(tr("Remove\tDelete"), [this] { remove_chosen(); });
 }
 
+// Each says how many would be left.
+void TimeLanes::add_fewer_actions(QMenu& menu) {
+    std::size_t least = key_count(chosen_);
+    for (const auto& [share, text] : {std::pair{0.002, tr("0.2 %")}, {0.01, tr("1 %")}, {0.05, tr("5 %")}}) {
+        const auto fewer = fewer_keys(document_.study(), document_.catalogue(), chosen_, share);
+        if (!fewer || fewer->left >= least) continue;
+        least = fewer->left;
+        menu.addAction(
+            tr("Thin out to %1 keys, within %2 of the way").arg(fewer->left).arg(text), [this, share] {
+                const auto now = fewer_keys(document_.study(), document_.catalogue(), chosen_, share);
+                if (now) document_.apply(now->study, tr("fewer keys"));
+            });
+    }
+}
+
 void TimeLanes::remove_chosen() {
-    StudyPointer study = document_.snapshot();
-    for (const KeyName& key : chosen_)
-        if (const Edited edited = remove_key(*study, key.of, key.seconds)) study = *edited;
-    chosen_.clear();
-    document_.apply(study, tr("removal of keys"));
+    if (chosen_.empty()) return;
+    document_.apply(remove_keys(document_.study(), chosen_), tr("removal of keys"));
 }
 
 // To the next moment that has a key, or the one before.
@@ -382,6 +458,9 @@ void TimeLanes::keyPressEvent(QKeyEvent* event) {
             return playing.go_to(document_.study().time.last_frame());
         case Qt::Key_Delete:
             return remove_chosen();
+        case Qt::Key_A:
+            if (ctrl) return choose_all();
+            break;
         case Qt::Key_K:
             if (playing.key_in_hand()) return;
             break;
@@ -394,20 +473,27 @@ void TimeLanes::keyPressEvent(QKeyEvent* event) {
 bool TimeLanes::event(QEvent* event) {
     if (event->type() != QEvent::ToolTip) return QWidget::event(event);
     const auto* help = dynamic_cast<QHelpEvent*>(event);
-    const auto key = key_at(help->pos());
+    const auto hit = key_at(help->pos());
     const int lane = lane_at(help->pos().y());
     QString text =
         tr("Press to go to a moment. Arrow keys: frame by frame; Ctrl: from key to key; Space plays.");
     if (lane >= 0 && lanes_[static_cast<std::size_t>(lane)].step == 0)
-        text = tr("Double click sets a key there.");
-    if (key) {
-        const KeyRow& row = lanes_[static_cast<std::size_t>(lane)].keys;
-        const auto mark = plume::key_at(row.keys, key->seconds);
-        text = tr("%1 at %2, then %3. Drag it, with Ctrl a copy; right click for more.")
-                   .arg(text_of(mark->value), seconds_text(mark->seconds), easing_text(mark->easing));
-    }
+        text = tr("Double click sets a key there. Shift and dragging chooses keys, Ctrl A all of them.");
+    if (hit) text = key_help(*hit);
     QToolTip::showText(help->globalPos(), text, this);
     return true;
+}
+
+QString TimeLanes::key_help(const KeyHit& hit) const {
+    const KeyRow& row = keys_of(hit);
+    const KeyMark& mark = row.keys[hit.key];
+    if (hit.run.size() == 1)
+        return tr("%1 at %2, then %3. Drag it, with Ctrl a copy; right click for more.")
+            .arg(text_of(mark.value), seconds_text(mark.seconds), easing_text(mark.easing));
+    return tr("%1 at %2, one of %3 keys that stand close. Drag them, with Ctrl a copy; Shift and dragging "
+              "chooses some of them; right click for more.")
+        .arg(text_of(mark.value), seconds_text(mark.seconds))
+        .arg(hit.run.size());
 }
 
 }  // namespace plume::app

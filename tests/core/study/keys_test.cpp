@@ -3,7 +3,7 @@
 #include "core/study/keys.hpp"
 
 #include "core/exchange/study_file.hpp"
-#include "core/study/edits/edit_keys.hpp"
+#include "core/study/edits/chosen_keys.hpp"
 #include "core/study/edits/excerpt.hpp"
 #include "core/study/moving.hpp"
 #include "core/study/slots/slot_form.hpp"
@@ -44,13 +44,19 @@ const Place& tip_of(const Study& study) {
     return std::get<Places>(study.step("posts")->slots.at("places"))[1];
 }
 
+Edited as_it_is(const Study& study) {
+    return std::make_shared<const Study>(study);
+}
+
 // Moved at a moment, it stays until a frame before it as it was, and forgets what it would do after it.
 TEST(Keys, WhatIsRecordedLeavesWhatWasBefore) {
     const Catalogue& catalogue = standard_catalogue();
     const auto recorded = [&](const Study& study, double seconds, double value) {
-        const Edited from = recorded_from(study, catalogue, {keyed_control("swell")}, seconds);
-        EXPECT_TRUE(from);
-        return *set_control_value(**from, "swell", value, seconds);
+        const Edited made = plume::recorded(
+            study, catalogue, {keyed_control("swell")}, seconds,
+            [&](const Study& kept) { return set_control_value(kept, "swell", value, seconds); });
+        EXPECT_TRUE(made);
+        return *made;
     };
     const auto at = [](const Study& study, double seconds) {
         return value_at(*study.control("swell"), seconds);
@@ -62,6 +68,8 @@ TEST(Keys, WhatIsRecordedLeavesWhatWasBefore) {
     study = recorded(*study, 31.0 / 30, 8);
     study = recorded(*study, 32.0 / 30, 9);
     EXPECT_EQ(study->control("swell")->keys.size(), 4U) << "one a frame, and the one before";
+    for (const ControlKey& key : study->control("swell")->keys)
+        EXPECT_EQ(key.easing, Easing::straight) << key.seconds;
     study = recorded(*study, 3, 4);
     EXPECT_DOUBLE_EQ(at(*study, 89.0 / 30), 9) << "it stood still in between";
     // Taken up again in its middle.
@@ -74,14 +82,16 @@ TEST(Keys, WhatIsRecordedLeavesWhatWasBefore) {
     EXPECT_DOUBLE_EQ(at(*study, 3), 6);
     study = recorded(*with_control(swell({})), 0, 6);
     EXPECT_TRUE(study->control("swell")->keys.empty());
-    EXPECT_FALSE(recorded_from(*study, catalogue, {keyed_control("tide")}, 1));
+    EXPECT_FALSE(plume::recorded(*study, catalogue, {keyed_control("tide")}, 1, as_it_is));
+    const auto refused = [](const Study& kept) { return set_control_value(kept, "swell", NAN, 1); };
+    EXPECT_FALSE(plume::recorded(*study, catalogue, {keyed_control("swell")}, 1, refused));
 }
 
 TEST(Keys, PlacesAreRecordedTogether) {
     const StudyPointer study = posts();
     const ItemId id = study->step("posts")->id;
-    const Edited from = recorded_from(*study, standard_catalogue(),
-                                      {keyed_place(id, "places", 0), keyed_place(id, "places", 1)}, 1);
+    const Edited from = recorded(*study, standard_catalogue(),
+                                 {keyed_place(id, "places", 0), keyed_place(id, "places", 1)}, 1, as_it_is);
     ASSERT_TRUE(from);
     const auto& places = std::get<Places>((*from)->step("posts")->slots.at("places"));
     ASSERT_EQ(places[0].keys.size(), 1U);
@@ -95,7 +105,7 @@ TEST(Keys, PlacesAreRecordedTogether) {
 // A key within what eases would make it ease another way.
 TEST(Keys, WhatEasesIsRecordedFrameByFrame) {
     const StudyPointer study = with_control(swell({{0.5, 0}, {2, 8}, {3, 1}}));
-    const Edited from = recorded_from(*study, standard_catalogue(), {keyed_control("swell")}, 1);
+    const Edited from = recorded(*study, standard_catalogue(), {keyed_control("swell")}, 1, as_it_is);
     ASSERT_TRUE(from);
     for (int frame = 0; frame < 30; ++frame)
         EXPECT_EQ(value_at(*(*from)->control("swell"), frame / 30.0),
@@ -103,7 +113,7 @@ TEST(Keys, WhatEasesIsRecordedFrameByFrame) {
             << frame;
     EXPECT_EQ((*from)->control("swell")->keys.size(), 15U) << "at frames 15 to 29";
     EXPECT_EQ((*from)->control("swell")->keys.back().seconds, 29.0 / 30);
-    const Edited nothing = recorded_from(*study, standard_catalogue(), {keyed_control("swell")}, 0);
+    const Edited nothing = recorded(*study, standard_catalogue(), {keyed_control("swell")}, 0, as_it_is);
     ASSERT_TRUE(nothing);
     EXPECT_EQ((*nothing)->control("swell")->keys.size(), 1U);
 }
@@ -202,14 +212,14 @@ TEST(Keys, AreSetMovedCopiedEasedAndRemoved) {
     study = *key_here(*study, standard_catalogue(), what, 1);
     EXPECT_EQ(keys(), (std::vector<ControlKey>{{1, 2}}));
     study = *set_control_value(*study, "swell", 6, 3);
-    study = *ease_key(*study, what, 1, Easing::straight);
-    study = *copy_key(*study, what, 1, 5);
+    study = *ease_keys(*study, {{what, {1}}}, Easing::straight);
+    study = *copy_keys(*study, {{what, {1}}}, 4);
     EXPECT_EQ(keys(), (std::vector<ControlKey>{{1, 2, Easing::straight}, {3, 6}, {5, 2, Easing::straight}}));
-    study = *move_key(*study, what, 1, 4);
+    study = *move_keys(*study, {{what, {1}}}, 3);
     EXPECT_EQ(keys(), (std::vector<ControlKey>{{3, 6}, {4, 2, Easing::straight}, {5, 2, Easing::straight}}));
-    study = *remove_key(*study, what, 3);
-    study = *remove_key(*study, what, 5);
-    study = *remove_key(*study, what, 4);
+    study = *remove_keys(*study, {{what, {3, 5}}});
+    EXPECT_EQ(keys(), (std::vector<ControlKey>{{4, 2, Easing::straight}}));
+    study = *remove_keys(*study, {{what, {4}}});
     EXPECT_TRUE(keys().empty());
     EXPECT_EQ(study->control("swell")->value, 2) << "as the last key was";
 }
@@ -217,12 +227,12 @@ TEST(Keys, AreSetMovedCopiedEasedAndRemoved) {
 TEST(Keys, WhatCannotBeIsRefusedWithItsReason) {
     const Keyed what = keyed_control("swell");
     const StudyPointer study = with_control(swell({{1, 2}, {3, 4}}));
-    EXPECT_EQ(move_key(*study, what, 1, 3).error().code, ErrorCode::name_clash);
-    EXPECT_EQ(copy_key(*study, what, 1, 1).error().code, ErrorCode::name_clash);
-    EXPECT_EQ(move_key(*study, what, 1, -1).error().code, ErrorCode::out_of_range);
-    EXPECT_EQ(move_key(*study, what, 1, NAN).error().code, ErrorCode::out_of_range);
-    EXPECT_EQ(remove_key(*study, what, 2).error().code, ErrorCode::unknown_name);
-    EXPECT_EQ(remove_key(*study, keyed_control("swall"), 1).error().code, ErrorCode::unknown_name);
+    EXPECT_EQ(move_keys(*study, {{what, {1}}}, 2).error().code, ErrorCode::name_clash);
+    EXPECT_EQ(copy_keys(*study, {{what, {1}}}, 0).error().code, ErrorCode::name_clash);
+    EXPECT_EQ(move_keys(*study, {{what, {1}}}, -2).error().code, ErrorCode::out_of_range);
+    EXPECT_EQ(move_keys(*study, {{what, {1}}}, NAN).error().code, ErrorCode::out_of_range);
+    EXPECT_EQ(remove_keys(*study, {{what, {1, 2}}}).error().code, ErrorCode::unknown_name);
+    EXPECT_EQ(remove_keys(*study, {{keyed_control("swall"), {1}}}).error().code, ErrorCode::unknown_name);
     EXPECT_FALSE(key_here(*study, standard_catalogue(), keyed_place(7, "places", 0), 1));
     EXPECT_FALSE(key_here(*study, standard_catalogue(), keyed_camera("nobody"), 1));
     EXPECT_FALSE(set_timeline(*study, {0, 30}));

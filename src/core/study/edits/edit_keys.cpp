@@ -5,6 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/formula/expression.hpp"
+#include "core/study/edits/keyed_things.hpp"
 #include "core/study/edits/place_base.hpp"
 #include "core/study/moving.hpp"
 #include "core/study/sentence.hpp"
@@ -12,92 +13,6 @@
 
 namespace plume {
 namespace {
-
-Error no_such_thing() {
-    return {ErrorCode::unknown_name, "", "What was to be changed at a moment is not there",
-            "Choose another."};
-}
-
-std::string at_text(double seconds) {
-    return short_text(seconds, 6) + " s";
-}
-
-Error no_key(double seconds) {
-    return {ErrorCode::unknown_name, "", "There is no key at " + at_text(seconds), "Choose one of the keys."};
-}
-
-std::size_t index_of(const std::vector<ControlPointer>& controls, const std::string& name) {
-    return static_cast<std::size_t>(
-        std::ranges::find(controls, name, [](const auto& control) { return control->name; }) -
-        controls.begin());
-}
-
-// The places among which it is, as they are kept; nullptr where it is not there.
-const Places* places_of(const Study& study, const Keyed& what) {
-    const Step* step = study.step(what.step);
-    if (!step) return nullptr;
-    const auto slot = step->slots.find(what.slot);
-    const auto* places = slot == step->slots.end() ? nullptr : std::get_if<Places>(&slot->second);
-    return places && what.index < places->size() ? places : nullptr;
-}
-
-void keep_last(Control& control, const ControlKey& key) {
-    control.value = key.value;
-}
-void keep_last(Place& place, const PlaceKey& key) {
-    place.x = key.x;
-    place.y = key.y;
-    place.z = key.z;
-}
-void keep_last(KeptCamera& kept, const CameraKey& key) {
-    kept.camera = key.camera;
-}
-
-// `change` is handed the control, camera or place with its keys, and says what is wrong.
-template <class Change>
-Edited changed_thing(const Study& study, const Keyed& what, Change change) {
-    auto result = std::make_shared<Study>(study);
-    if (what.of == Keyed::Of::control) {
-        const std::size_t at = index_of(study.controls, what.name);
-        if (at == study.controls.size()) return no_such_thing();
-        Control control = *study.controls[at];
-        if (Status status = change(control); !status) return status.error();
-        result->controls[at] = std::make_shared<const Control>(std::move(control));
-        return StudyPointer(std::move(result));
-    }
-    if (what.of == Keyed::Of::camera) {
-        const auto kept = std::ranges::find(result->cameras, what.name, &KeptCamera::name);
-        if (kept == result->cameras.end()) return no_such_thing();
-        if (Status status = change(*kept); !status) return status.error();
-        return StudyPointer(std::move(result));
-    }
-    const Places* kept = places_of(study, what);
-    if (!kept) return no_such_thing();
-    Places places = *kept;
-    if (Status status = change(places[what.index]); !status) return status.error();
-    return set_slot(study, what.step, what.slot, std::move(places));
-}
-
-// `change` is handed the thing and its key there.
-template <class Change>
-Edited changed_key(const Study& study, const Keyed& what, double seconds, Change change) {
-    return changed_thing(study, what, [&](auto& thing) -> Status {
-        const auto key = key_at(thing.keys, seconds);
-        if (key == thing.keys.end()) return no_key(seconds);
-        return change(thing, key);
-    });
-}
-
-template <class Keys>
-Status check_free(const Keys& keys, double seconds) {
-    if (!std::isfinite(seconds) || seconds < 0 || seconds > longest_time_s)
-        return Error{ErrorCode::out_of_range, "A key", "cannot be at " + at_text(seconds),
-                     "Choose a moment from 0 s on, within a day."};
-    if (key_at(keys, seconds) != keys.end())
-        return Error{ErrorCode::name_clash, "", "There is a key at " + at_text(seconds) + " already",
-                     "Choose another moment, or remove that key first."};
-    return Done{};
-}
 
 bool is_literal(const PlaceKey& key) {
     return read_literal(key.x) && read_literal(key.y) && read_literal(key.z);
@@ -120,15 +35,6 @@ Result<PlaceKey> key_then(const Study& study, const SlotSpec* slot, const Place&
 Result<CameraKey> key_then(const Study& /*study*/, const SlotSpec* /*slot*/, const KeptCamera& kept,
                            double seconds) {
     return key_of_camera(camera_at(kept, seconds), seconds);
-}
-
-// nullptr where it is none of places.
-const SlotSpec* slot_of_place(const Study& study, const Catalogue& catalogue, ItemId id,
-                              const std::string& key) {
-    const Step* step = study.step(id);
-    const StepKind* kind = step ? catalogue.find(*step) : nullptr;
-    const SlotSpec* slot = kind ? kind->slot(key) : nullptr;
-    return slot && slot->type == SlotType::places ? slot : nullptr;
 }
 
 // changed_thing() of places that a step has as it comes, too, with their slot.
@@ -162,7 +68,7 @@ Status keep_until(const Study& study, const SlotSpec* slot, Thing& thing, double
     for (; frame / rate <= last; ++frame) {
         auto key = key_then(study, slot, before, frame / rate);
         if (!key) return key.error();
-        if (eases) key->easing = Easing::straight;
+        key->easing = Easing::straight;
         put_key(keys, *std::move(key));
     }
     return Done{};
@@ -233,21 +139,24 @@ Edited key_here(const Study& study, const Catalogue& catalogue, const Keyed& wha
     });
 }
 
-Edited recorded_from(const Study& study, const Catalogue& catalogue, const std::vector<Keyed>& things,
-                     double seconds) {
-    auto recorded = std::make_shared<const Study>(study);
+Edited recorded(const Study& study, const Catalogue& catalogue, const std::vector<Keyed>& things,
+                double seconds, const std::function<Edited(const Study&)>& change) {
     const double frame = std::round(seconds * study.time.rate);
     const double last = std::max(frame - 1, 0.0) / study.time.rate;
-    for (const Keyed& what : things) {
-        const auto keep = [&](auto& thing, const SlotSpec* slot) -> Status {
-            if (frame < 1 && thing.keys.empty()) return Done{};
-            return keep_until(study, slot, thing, last);
-        };
-        Edited kept = changed_with_slot(*recorded, catalogue, what, keep);
-        if (!kept) return kept;
-        recorded = *std::move(kept);
-    }
-    return recorded;
+    const auto of_each = [&](Edited edited, auto edit) {
+        for (std::size_t at = 0; at < things.size() && edited; ++at)
+            edited = changed_with_slot(**edited, catalogue, things[at], edit);
+        return edited;
+    };
+    const Edited kept = of_each(std::make_shared<const Study>(study), [&](auto& thing, const SlotSpec* slot) {
+        if (frame < 1 && thing.keys.empty()) return Status(Done{});
+        return keep_until(study, slot, thing, last);
+    });
+    return of_each(kept ? change(**kept) : kept, [&](auto& thing, const SlotSpec* /*slot*/) {
+        if (const auto key = key_at(thing.keys, seconds); key != thing.keys.end())
+            key->easing = Easing::straight;
+        return Status(Done{});
+    });
 }
 
 Edited key_camera(const Study& study, const std::string& name, const Camera& camera, double seconds) {
@@ -256,42 +165,6 @@ Edited key_camera(const Study& study, const std::string& name, const Camera& cam
     if (kept == result->cameras.end()) return no_such_thing();
     put_key(kept->keys, key_of_camera(camera, seconds));
     return StudyPointer(std::move(result));
-}
-
-Edited remove_key(const Study& study, const Keyed& what, double seconds) {
-    return changed_key(study, what, seconds, [](auto& thing, auto key) -> Status {
-        if (thing.keys.size() == 1) keep_last(thing, *key);
-        thing.keys.erase(key);
-        return Done{};
-    });
-}
-
-Edited move_key(const Study& study, const Keyed& what, double from, double to) {
-    return changed_key(study, what, from, [&](auto& thing, auto key) -> Status {
-        auto moved = *key;
-        thing.keys.erase(key);
-        if (Status free = check_free(thing.keys, to); !free) return free;
-        moved.seconds = to;
-        put_key(thing.keys, std::move(moved));
-        return Done{};
-    });
-}
-
-Edited copy_key(const Study& study, const Keyed& what, double from, double to) {
-    return changed_key(study, what, from, [&](auto& thing, auto key) -> Status {
-        if (Status free = check_free(thing.keys, to); !free) return free;
-        auto copy = *key;
-        copy.seconds = to;
-        put_key(thing.keys, std::move(copy));
-        return Done{};
-    });
-}
-
-Edited ease_key(const Study& study, const Keyed& what, double seconds, Easing easing) {
-    return changed_key(study, what, seconds, [&](auto& /*thing*/, auto key) -> Status {
-        key->easing = easing;
-        return Done{};
-    });
 }
 
 Result<PlaceKey> key_of_place(const Study& study, const SlotSpec& slot, const Place& place, double seconds) {

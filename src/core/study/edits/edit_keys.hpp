@@ -2,6 +2,8 @@
 // Edits of keys: what has a value at moments. Moments are in seconds, from 0 on; the keys of one thing are in
 // ascending order, each at a moment of its own.
 
+#include <functional>
+
 #include "core/study/edits/edits.hpp"
 #include "core/study/keys.hpp"
 
@@ -48,20 +50,13 @@ std::vector<KeyRow> key_rows(const Study& study);
 // A key at that moment, of the value it has then; nothing changes where there is one. Errors: unknown_name;
 // input_failed where its value cannot be read.
 Edited key_here(const Study& study, const Catalogue& catalogue, const Keyed& what, double seconds);
-// What is recorded from a moment on: until a frame before it these stay as they were, frame by frame, and
-// what they would do after it is forgotten. At the first moment what has no keys stays without. Errors as of
-// key_here().
-Edited recorded_from(const Study& study, const Catalogue& catalogue, const std::vector<Keyed>& things,
-                     double seconds);
+// A change at a moment that is recorded: until a frame before it these things stay as they were, frame by
+// frame, what they would do after it is forgotten, and from frame to frame they go on evenly. At the first
+// moment what has no keys stays without. Errors as of key_here(), and those of the change.
+Edited recorded(const Study& study, const Catalogue& catalogue, const std::vector<Keyed>& things,
+                double seconds, const std::function<Edited(const Study&)>& change);
 // A key of a kept camera, seen from there.
 Edited key_camera(const Study& study, const std::string& name, const Camera& camera, double seconds);
-// Without its last key it stays as that was. Errors of these: unknown_name (no such thing, no key there).
-Edited remove_key(const Study& study, const Keyed& what, double seconds);
-// Errors: name_clash (a key is at `to` already), out_of_range (before 0).
-Edited move_key(const Study& study, const Keyed& what, double from, double to);
-Edited copy_key(const Study& study, const Keyed& what, double from, double to);
-Edited ease_key(const Study& study, const Keyed& what, double seconds, Easing easing);
-
 // The key of a place at a moment: the one it has, or one where it is then. Error: input_failed.
 Result<PlaceKey> key_of_place(const Study& study, const SlotSpec& slot, const Place& place, double seconds);
 
