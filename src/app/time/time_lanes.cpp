@@ -407,12 +407,13 @@ void TimeLanes::add_key_actions(QMenu& menu, const KeyHit& hit) {
 // Each says how many would be left.
 void TimeLanes::add_fewer_actions(QMenu& menu) {
     std::size_t least = key_count(chosen_);
-    for (const auto& [share, text] : {std::pair{0.002, tr("0.2 %")}, {0.01, tr("1 %")}, {0.05, tr("5 %")}}) {
+    for (const double share : {0.002, 0.01, 0.05}) {
         const auto fewer = fewer_keys(document_.study(), document_.catalogue(), chosen_, share);
         if (!fewer || fewer->left >= least) continue;
         least = fewer->left;
+        const QString percent = text_of(short_text(100 * share)) + " %";
         menu.addAction(
-            tr("Thin out to %1 keys, within %2 of the way").arg(fewer->left).arg(text), [this, share] {
+            tr("Thin out to %1 keys, within %2 of the way").arg(fewer->left).arg(percent), [this, share] {
                 const auto now = fewer_keys(document_.study(), document_.catalogue(), chosen_, share);
                 if (now) document_.apply(now->study, tr("fewer keys"));
             });

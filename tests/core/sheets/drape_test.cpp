@@ -133,6 +133,48 @@ TEST_F(DrapeSteps, ABodyIsFallenOnAsItsMeshIs) {
     EXPECT_LT(lowest(fallen), lowest(mesh_at(plain, 0.5)) + 0.021) << "at most as much higher as it is thick";
 }
 
+// A table of 1 m whose board reaches 3 cm higher than the cloth is at first.
+TEST_F(DrapeSteps, WhatBeginsInsideAFormIsLedOutOfIt) {
+    const auto laid = [&](const std::string& held) {
+        return read(R"(
+          {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 20, "rows": 20, "width": "2 m", "depth": "2 m"}},
+          {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+          {"step": "lattice.rectangular", "result": "top", "slots": {"columns": 1, "rows": 1, "width": "0.96 m", "depth": "0.96 m"}},
+          {"step": "skin", "result": "plate", "slots": {"points": {"result": "top"}, "surface": "flat"}},
+          {"step": "body.thicken", "result": "board", "slots": {"surface": {"result": "plate"}, "by": "0.4 m"}},
+          {"step": "thing.move", "result": "table", "slots": {"thing": {"result": "board"}, "x": "0 m", "y": "0 m", "z": "-0.17 m"}},
+          {"step": "forces.hold", "result": "tied", "slots": {"thing": {"result": "cloth"}, )" +
+                    held + R"(}},
+          {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "tied"}, "cloth": "linen",
+            "thickness": "5 mm", "touching": "form", "form": {"result": "table"}}})");
+    };
+    const auto inside = [](const Mesh& mesh) {
+        std::size_t count = 0;
+        for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex) {
+            const Vec3 at = mesh.vertex(vertex);
+            if (std::abs(at.x) < 0.48 && std::abs(at.y) < 0.48 && at.z < 0.03 && at.z > -0.37) ++count;
+        }
+        return count;
+    };
+    const StudyPointer study = laid(R"("at": "corners")");
+    const Mesh first = mesh_at(study, 0), later = mesh_at(study, 1);
+    EXPECT_NE(test::remarks_of(at(study, 0), "fallen").find("81 points begin inside the form"),
+              std::string::npos)
+        << test::remarks_of(at(study, 0), "fallen");
+    EXPECT_EQ(inside(first), 0U);
+    EXPECT_NEAR(first.bounds().high.z, 0.035, 1e-9) << "as far out of the board as the cloth is thick";
+    EXPECT_EQ(inside(later), 0U);
+    EXPECT_LT(lowest(later), -0.1) << "its rim hangs";
+    EXPECT_LT(most(later, "strain"), 0.1);
+    // What is held firmly stays where it is.
+    const StudyPointer held = laid(R"("at": "where", "formula": "abs(x) < 0.05 m")");
+    EXPECT_EQ(inside(mesh_at(held, 0)), 9U);
+    EXPECT_NE(test::remarks_of(at(held, 0), "fallen").find("9 points that are held firmly begin inside"),
+              std::string::npos)
+        << test::remarks_of(at(held, 0), "fallen");
+    EXPECT_TRUE(is_finite(mesh_at(held, 0.5).bounds().low));
+}
+
 // A tray that rises by six times the thickness of the cloth a moment, and one that ripples as well.
 TEST_F(DrapeSteps, AFormThatMovesCarriesItAndOneThatBendsSaysThatItMayNot) {
     const auto on_tray = [](const std::string& height) {

@@ -3,6 +3,7 @@
 #include "core/study/edits/chosen_keys.hpp"
 
 #include <cmath>
+#include <limits>
 #include <numbers>
 
 #include "core/study/edits/fewer_keys.hpp"
@@ -73,7 +74,8 @@ TEST(ChosenKeys, MoveTogetherPastWhereTheyWere) {
     // Past one that stays.
     EXPECT_EQ(moments_of(**move_keys(*study, choice, 4.5)), (std::vector<double>{0, 5, 5.5, 6.5, 7.5}));
     EXPECT_EQ(move_keys(*study, choice, -1.5).error().code, ErrorCode::out_of_range);
-    EXPECT_EQ(move_keys(*study, choice, INFINITY).error().code, ErrorCode::out_of_range);
+    EXPECT_EQ(move_keys(*study, choice, std::numeric_limits<double>::infinity()).error().code,
+              ErrorCode::out_of_range);
     EXPECT_EQ(move_keys(*study, {{swell_key, {1, 2.5}}}, 1).error().code, ErrorCode::unknown_name);
 }
 

@@ -15,6 +15,7 @@
 #include "core/steps/formula_support.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
 #include "core/steps/sheets/drawn_to.hpp"
+#include "core/steps/sheets/led_out.hpp"
 #include "core/steps/sheets/sheets_in_hand.hpp"
 
 namespace plume {
@@ -257,10 +258,27 @@ Status say_what_crosses(const Given& given, const std::vector<Vec3>& begun, cons
     return Done{};
 }
 
+// Out of the form it falls over.
+Status lead_out_of_form(const Inputs& in, const Given& given, std::vector<Vec3>& begun, const Run& run) {
+    if (!in.has("form")) return Done{};
+    const auto form = changed_mesh(in, run, "form");
+    if (!form) return about_slot(form.error(), "form");
+    const auto led = lead_out(*form, given.metres, given.forces.thickness, given.firmness, begun, run);
+    if (!led) return led.error();
+    if (led->led > 0)
+        run.remark(count_text(led->led, "point begins", "points begin") +
+                   " inside the form, and went out of it to where that is nearest.");
+    if (led->held > 0)
+        run.remark(count_text(led->held, "point that is held", "points that are held") +
+                   " firmly begin inside the form, and stay there.");
+    return Done{};
+}
+
 Result<Value> begin(const Inputs& in, const Sheets& sheets, const Run& run) {
     const Result<Given> made = given(in, sheets, run);
     if (!made) return made.error();
-    const std::vector<Vec3> begun = begun_at(in, *made);
+    std::vector<Vec3> begun = begun_at(in, *made);
+    if (Status led = lead_out_of_form(in, *made, begun, run); !led) return led.error();
     if (nothing_holds(*made))
         run.remark("Nothing holds it: it falls. Hold some of its points to hang it.");
     else if (std::ranges::all_of(made->firmness, [](double firmness) { return firmness == 1; }))

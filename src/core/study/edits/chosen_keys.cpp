@@ -46,13 +46,13 @@ template <class Change>
 Edited changed_keys(const Study& study, const KeyChoice& choice, Change change) {
     auto result = std::make_shared<const Study>(study);
     for (const ChosenKeys& chosen : choice) {
-        const Edited edited = changed_thing(*result, chosen.of, [&](auto& thing) -> Status {
+        Edited edited = changed_thing(*result, chosen.of, [&](auto& thing) -> Status {
             const auto parts = parted(thing.keys, chosen.seconds);
             if (!parts) return parts.error();
             return change(thing, *parts);
         });
         if (!edited) return edited;
-        result = *edited;
+        result = *std::move(edited);
     }
     return result;
 }
