@@ -422,6 +422,59 @@ TEST_F(DrapeSteps, WhatNothingHoldsFallsByItsOwnSizeAndNoFarther) {
     EXPECT_NE(test::remarks_of(at(study, 2), "fallen").find("stops here"), std::string::npos);
 }
 
+// One cloth hangs, another beside it is held nowhere.
+TEST_F(DrapeSteps, APartThatNothingHoldsStopsByItself) {
+    const StudyPointer study = read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 4, "rows": 4, "width": "0.5 m", "depth": "0.5 m"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "thing.move", "result": "beside", "slots": {"thing": {"result": "cloth"}, "x": "2 m", "y": "0 m", "z": "0 m"}},
+      {"step": "thing.join", "result": "both", "slots": {"first": {"result": "cloth"}, "second": {"result": "beside"}}},
+      {"step": "forces.hold", "result": "tied", "slots": {"thing": {"result": "both"}, "at": "where", "formula": "x < -0.2 m"}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "tied"}}})");
+    EXPECT_NE(test::remarks_of(at(study, 0), "fallen").find("1 part of it is held nowhere"),
+              std::string::npos)
+        << test::remarks_of(at(study, 0), "fallen");
+    const auto lowest_of = [](const Mesh& mesh, bool held) {
+        double low = 0;
+        for (std::size_t vertex = 0; vertex < mesh.vertex_count(); ++vertex)
+            if ((mesh.vertex(vertex).x < 1) == held) low = std::min(low, mesh.vertex(vertex).z);
+        return low;
+    };
+    const Mesh early = mesh_at(study, 1), late = mesh_at(study, 2);
+    EXPECT_LT(lowest_of(early, false), -std::sqrt(0.5)) << "its diagonal";
+    EXPECT_GT(lowest_of(early, false), -std::sqrt(0.5) - 0.2);
+    EXPECT_NEAR(lowest_of(late, false), lowest_of(early, false), 1e-12) << "it stays there";
+    EXPECT_NE(test::remarks_of(at(study, 2), "fallen").find("1 part of it that nothing holds fell"),
+              std::string::npos)
+        << test::remarks_of(at(study, 2), "fallen");
+    EXPECT_LT(lowest_of(early, true), -0.2);
+    EXPECT_NE(lowest_of(late, true), lowest_of(early, true)) << "the other goes on";
+}
+
+// It goes on to a form that it meets, past one that it misses, and up above a ground.
+TEST_F(DrapeSteps, WhatIsLooseFallsOntoWhatItMeetsAndNoFarther) {
+    const auto dropped = [](const std::string& aside, const std::string& slots) {
+        return read(R"(
+          {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 4, "rows": 4, "width": "0.3 m", "depth": "0.3 m"}},
+          {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+          {"step": "thing.scale", "result": "large", "slots": {"thing": {"result": "cloth"}, "factor": "3"}},
+          {"step": "thing.move", "result": "tray", "slots": {"thing": {"result": "large"}, "x": ")" +
+                    aside + R"(", "y": "0 m", "z": "-1.5 m"}},
+          {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "cloth"})" +
+                    slots + "}}");
+    };
+    const std::string over = R"(, "touching": "form", "form": {"result": "tray"})";
+    const Mesh caught = mesh_at(dropped("0 m", over), 2);
+    EXPECT_GT(lowest(caught), -1.5) << "three times as far as it is long";
+    EXPECT_LT(caught.bounds().high.z, -1.4);
+    const double missed = lowest(mesh_at(dropped("4 m", over), 2));
+    EXPECT_LT(missed, -1.5) << "past it";
+    EXPECT_GT(missed, -2);
+    const Mesh up = mesh_at(dropped("0 m", R"(, "falls": "up", "below": "ground", "height": "-1 m")"), 2);
+    EXPECT_GT(up.bounds().low.z, 0.3 * std::sqrt(2));
+    EXPECT_LT(up.bounds().high.z, 1);
+}
+
 TEST_F(DrapeSteps, WhatCannotFallIsSaid) {
     const auto error = [&](const std::string& slots) { return test::error_of(at(hung(slots), 0), "fallen"); };
     EXPECT_EQ(error(R"(, "thickness": "-1 mm")").slot, "thickness");

@@ -16,6 +16,7 @@
 #include "core/steps/meshes/mesh_support.hpp"
 #include "core/steps/sheets/drawn_to.hpp"
 #include "core/steps/sheets/led_out.hpp"
+#include "core/steps/sheets/loose_pieces.hpp"
 #include "core/steps/sheets/sheets_in_hand.hpp"
 
 namespace plume {
@@ -283,6 +284,9 @@ Result<Value> begin(const Inputs& in, const Sheets& sheets, const Run& run) {
         run.remark("Nothing holds it: it falls. Hold some of its points to hang it.");
     else if (std::ranges::all_of(made->firmness, [](double firmness) { return firmness == 1; }))
         run.remark("All of it is held: it only goes where it is held.");
+    else if (const std::size_t loose = loose_pieces(made->sheet().springs, made->firmness).size(); loose > 0)
+        run.remark(count_text(loose, "part of it is held nowhere: it falls.",
+                              "parts of it are held nowhere: they fall."));
     if (made->forces.thickness < in.number("thickness") * made->metres)
         run.remark("It is " + quantity_text({made->forces.thickness / made->metres, a_length}, in.units()) +
                    " thick for what it touches: half of its shortest edge is the most.");
@@ -290,15 +294,29 @@ Result<Value> begin(const Inputs& in, const Sheets& sheets, const Run& run) {
     return with_state(*made, {begun, std::vector<Vec3>(begun.size())});
 }
 
-// One that nothing stops falls no farther than it is long.
-bool has_fallen(const Given& given, const SheetState& state) {
-    if (given.forces.ground || !given.obstacle.at.empty() || !nothing_holds(given)) return false;
-    Box first, now;
-    for (std::size_t vertex = 0; vertex < state.at.size(); ++vertex) {
-        first.include(given.at[vertex]);
-        now.include(state.at[vertex]);
+// Pieces that nothing holds or stops fall no farther than they are long: then they are held where they are.
+// How many there are, and whether that is all.
+struct Stopped {
+    std::size_t pieces = 0;
+    bool all = false;
+};
+Stopped stop_what_went(Given& given, SheetState& state, Vec3 down) {
+    if (given.forces.ground && down.z < 0) return {};
+    Stopped stopped;
+    std::size_t vertices = 0;
+    for (const Piece& piece : loose_pieces(given.sheet().springs, given.firmness)) {
+        if (!has_gone(piece, given.at, state.at, down)) continue;
+        if (!is_beyond(piece, state.at, given.obstacle.at, down)) continue;
+        ++stopped.pieces;
+        vertices += piece.size();
+        for (const std::uint32_t vertex : piece) {
+            given.firmness[vertex] = 1;
+            given.at[vertex] = state.at[vertex];
+            state.speed[vertex] = {};
+        }
     }
-    return first.low.z - now.low.z > first.diagonal();
+    stopped.all = stopped.pieces > 0 && vertices == state.at.size();
+    return stopped;
 }
 
 // What holds it firmly is where it has the sheet.
@@ -357,10 +375,12 @@ Result<Value> advance(const Inputs& in, const Sheets& sheets, const MomentBefore
     if (in.has("attractors"))
         forces.loads = loads_towards(in.held<Attractors>("attractors"), in.number("pull"), in.number("reach"),
                                      now->metres, now->sheet(), state.at);
-    if (has_fallen(*now, state)) {
-        run.remark("It fell by more than its own size, and stops here: give it a ground, or hold it.");
-        return with_state(*now, {state.at, std::vector<Vec3>(state.at.size())});
-    }
+    const Stopped stopped = stop_what_went(*now, state, way_down(in));
+    if (stopped.pieces > 0)
+        run.remark((stopped.all ? std::string("It")
+                                : count_text(stopped.pieces, "part", "parts") + " of it that nothing holds") +
+                   " fell by more than its own size, and stops here: give it a ground, or hold it.");
+    if (stopped.all) return with_state(*now, state);
     const SheetHolds holds{now->firmness, state.at, now->at};
     FallingSheet& sheet = now->in_hand->falling;
     sheet.put_among(std::move(now->obstacle), std::move(forces));
