@@ -127,7 +127,7 @@ TEST_F(DrapeSteps, ABodyIsFallenOnAsItsMeshIs) {
     board.slots["surface"] = ResultName{"table"};
     board.slots["by"] = NumberText{"2 cm"};
     bodied.items.insert(bodied.items.end() - 2, Item(std::make_shared<const Step>(board)));
-    const auto on_body = std::make_shared<const Study>(in_form(std::move(bodied), standard_catalogue()));
+    const auto on_body = std::make_shared<const Study>(in_form(bodied, standard_catalogue()));
     const Mesh fallen = mesh_at(on_body, 0.5);
     EXPECT_GT(lowest(fallen), 0.8);
     EXPECT_LT(lowest(fallen), lowest(mesh_at(plain, 0.5)) + 0.021) << "at most as much higher as it is thick";
