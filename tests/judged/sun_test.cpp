@@ -68,15 +68,14 @@ TEST(JudgedSun, StandsWhereAnotherEphemerisHasIt) {
 
 TEST(JudgedPng, WhatMovesIsReadByAnother) {
     const test::Folder folder;
-    MovingPng moving(3, 0.25);
-    for (std::uint8_t picture = 0; picture < 3; ++picture) {
+    const auto picture_of = [](std::size_t picture) -> Result<Image> {
         Image image{40, 30, {}};
         for (int pixel = 0; pixel < 40 * 30; ++pixel)
-            for (const int part : {20, 100 + picture, pixel % 200, 255})
+            for (const int part : {20, 100 + static_cast<int>(picture), pixel % 200, 255})
                 image.rgba.push_back(static_cast<std::uint8_t>(part));
-        ASSERT_TRUE(moving.add(image));
-    }
-    ASSERT_TRUE(moving.write(folder / "turn.png"));
+        return image;
+    };
+    ASSERT_TRUE(write_moving_png(folder / "turn.png", 3, 0.25, picture_of));
     const Json read = test::judged("moving_png.mjs", folder / "turn.png");
     EXPECT_EQ(read["width"], 40);
     EXPECT_EQ(read["height"], 30);

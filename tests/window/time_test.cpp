@@ -1,6 +1,7 @@
 // Studies that move: controls and handles keyed where they stand, keys dragged in the strip, moments played,
 // scrubbed and kept.
 
+#include <QApplication>
 #include <QFile>
 #include <QLabel>
 #include <QLineEdit>
@@ -322,6 +323,49 @@ TEST_F(Time, AFilmIsWrittenFromTheMenu) {
     EXPECT_EQ(written.readAll().count("fcTL"), 4);
 }
 
+// A day at 24 frames a second.
+TEST_F(Time, AFilmOfVeryManyFramesIsAskedAbout) {
+    QFile made(file("day.plume"));
+    ASSERT_TRUE(made.open(QIODevice::WriteOnly));
+    made.write(R"({"plume": 1, "time": {"seconds": 86400, "rate": 24}, "page": [
+        {"step": "lattice.rectangular", "result": "row", "slots": {"columns": "= floor(time) + 1"}}]})");
+    made.close();
+    reopen(file("day.plume"));
+    computed();
+    QString asked, meant;
+    bool writable_at_first = true, writable = false, asked_of_few = true;
+    in_dialog([&] {
+        Driver hand;
+        const auto note = [&] { return qobject_cast<QLabel*>(child("film-note"))->text(); };
+        if (!child("film-many")) return;
+        child("film-into")->setFocus();
+        hand.key("Home");
+        hand.key("Down");
+        Driver::settle();
+        asked = note();
+        writable_at_first = child("film-write")->isEnabled();
+        hand.click(child("film-many")->mapToGlobal(QPoint(8, child("film-many")->height() / 2)));
+        Driver::settle();
+        meant = note();
+        writable = child("film-write")->isEnabled();
+        hand.click(child("film-to"));
+        hand.key("ctrl+a");
+        hand.type("2");
+        Driver::settle();
+        asked_of_few = child("film-many") != nullptr;
+        hand.key("Escape");
+    });
+    driver.key("alt+s");
+    driver.key("f");
+    ASSERT_TRUE(Driver::until([&] { return !asked.isEmpty() && !QApplication::activeModalWidget(); }));
+    EXPECT_TRUE(asked.contains("073")) << asked.toStdString();
+    EXPECT_TRUE(asked.contains("if so many are meant")) << asked.toStdString();
+    EXPECT_FALSE(writable_at_first);
+    EXPECT_TRUE(meant.endsWith(" frames")) << meant.toStdString();
+    EXPECT_TRUE(writable);
+    EXPECT_FALSE(asked_of_few);
+}
+
 // The strip comes and goes with the study, and takes room from the model; the form is framed all the same.
 TEST_F(Time, AnotherStudyIsFramedWhereTheStripComesAndGoes) {
     EXPECT_EQ(child("time-strip"), nullptr) << "nothing moves in an empty study";
@@ -429,6 +473,38 @@ TEST_F(Time, AHandleIsDraggedWhileASheetHangsFromIt) {
     computed();
     EXPECT_FALSE(says("it goes on from how it was before a change"));
     EXPECT_EQ(document().results().problem_count(), 0U);
+}
+
+// While it plays, and while a moment near its end is made behind what is seen.
+TEST_F(Time, AStudyIsClosedWhileItRuns) {
+    open_awning("60");
+    driver.click(part("kept", "seconds"));
+    ASSERT_TRUE(Driver::until([&] { return child("inline-editor") != nullptr; }));
+    driver.type("59");
+    driver.key("Return");
+    driver.key("ctrl+s");
+    ASSERT_TRUE(Driver::until([&] { return document().saved(); }));
+    const auto is_made = [&] {
+        return document().results().behind() || document().results().progress().busy;
+    };
+    // By another study.
+    ASSERT_TRUE(is_made()) << "59 s of it take longer than to save";
+    driver.key("ctrl+n");
+    ASSERT_TRUE(Driver::until([&] { return study().items.empty(); }));
+    computed();
+    EXPECT_EQ(child("time-strip"), nullptr);
+    EXPECT_EQ(document().results().problem_count(), 0U);
+    // And with the window, while it plays.
+    ASSERT_TRUE(window->open_file(file("awning.plume")));
+    ASSERT_TRUE(Driver::until([&] { return child("time-play") != nullptr; }));
+    driver.click(child("time-play"));
+    ASSERT_TRUE(Driver::until([&] { return document().playing().frame() > 5; }));
+    driver.key("ctrl+q");
+    ASSERT_TRUE(Driver::until([&] { return !window->isVisible(); }));
+    reopen(file("awning.plume"));
+    EXPECT_EQ(document().playing().frame(), 0U);
+    EXPECT_EQ(std::get<NumberText>(study().step("kept")->slots.at("seconds")).text, "59")
+        << "nothing is lost";
 }
 
 // What is dragged while it plays and is recorded moves there again, and was where it was before.

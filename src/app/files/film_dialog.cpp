@@ -1,5 +1,6 @@
 #include "app/files/film_dialog.hpp"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDir>
 #include <QFileInfo>
@@ -19,6 +20,10 @@ namespace {
 
 QString seconds_text(double seconds) {
     return text_of(short_text(seconds, 6));
+}
+
+QString grouped(std::size_t count) {
+    return text_of(grouped_text(static_cast<std::int64_t>(count)));
 }
 
 // In the proportions of what is seen, with even numbers of rows and columns, as films want them.
@@ -49,6 +54,9 @@ FilmDialog::FilmDialog(Document& study, std::optional<Camera> camera, QSize size
     from_ = number_field("film-from", tr("From, in seconds"), "0", 0, end, 6);
     to_ = number_field("film-to", tr("To, in seconds"), seconds_text(end), 0, end, 6);
     form()->addRow(tr("From"), row_of({from_, new QLabel(tr("to")), to_, new QLabel(tr("s"))}));
+    many_ = new QCheckBox(tr("all of them, more than %1").arg(grouped(most_film_frames)));
+    many_->setObjectName("film-many");
+    form()->addRow(tr("Frames"), many_);
     add_views();
     turn_ = number_field("film-turn", tr("Degrees that the camera goes around"), "0", -36'000, 36'000, 3);
     form()->addRow(tr("Going around"), row_of({turn_, new QLabel(tr("°"))}));
@@ -63,10 +71,13 @@ FilmDialog::FilmDialog(Document& study, std::optional<Camera> camera, QSize size
     const QString folder = path.isEmpty() ? QDir::homePath() : QFileInfo(path).absolutePath();
     const QString name = path.isEmpty() ? tr("film") : QFileInfo(path).completeBaseName();
     file()->setText(QDir(folder).filePath(name + ending()));
-    for (QLineEdit* field : {from_, to_, width_, height_})
+    for (QLineEdit* field : {from_, to_})
+        connect(field, &QLineEdit::textChanged, this, &FilmDialog::follow_moments);
+    for (QLineEdit* field : {width_, height_})
         connect(field, &QLineEdit::textChanged, this, &FilmDialog::refresh_note);
+    connect(many_, &QCheckBox::toggled, this, &FilmDialog::refresh_note);
     connect(into_, &QComboBox::currentIndexChanged, this, &FilmDialog::follow_form);
-    refresh_note();
+    follow_moments();
     file()->setFocus();
     file()->selectAll();
 }
@@ -120,6 +131,11 @@ std::size_t FilmDialog::frame_count() const {
     return last < first_frame() ? 0 : last - first_frame() + 1;
 }
 
+void FilmDialog::follow_moments() {
+    form()->setRowVisible(many_, frame_count() > most_film_frames);
+    refresh_note();
+}
+
 QString FilmDialog::hindrance() const {
     const QString end = seconds_text(document().study().time.seconds);
     if (!number_in(from_) || !number_in(to_)) return tr("Type moments from 0 to %1 s.").arg(end);
@@ -127,10 +143,10 @@ QString FilmDialog::hindrance() const {
     if (!number_in(turn_)) return tr("Type how many degrees the camera goes around; 0 for not at all.");
     if (!number_in(width_) || !number_in(height_))
         return tr("Type from 2 to %1 pixels each way.").arg(largest_still);
-    if (frame_count() > most_film_frames)
-        return tr("These are %1 frames. More than %2 are written by the command line: plume film --many.")
-            .arg(frame_count())
-            .arg(most_film_frames);
+    if (frame_count() > most_film_frames && !many_->isChecked())
+        return tr("These are %1 frames. Choose ‘%2’ if so many are meant, or type a later beginning or an "
+                  "earlier end.")
+            .arg(grouped(frame_count()), many_->text());
     if (ending() == ".mp4" && !can_encode_films())
         return tr(
             "A film needs the program ffmpeg, which is not installed. Install it (on Debian: apt install "
@@ -139,7 +155,7 @@ QString FilmDialog::hindrance() const {
 }
 
 QString FilmDialog::remark() const {
-    return frame_count() == 1 ? tr("1 frame") : tr("%1 frames").arg(frame_count());
+    return frame_count() == 1 ? tr("1 frame") : tr("%1 frames").arg(grouped(frame_count()));
 }
 
 WritingDialog::Work FilmDialog::work() const {

@@ -6,6 +6,7 @@
 #include "app/files/writing_dialog.hpp"
 #include "core/exchange/film.hpp"
 
+class QCheckBox;
 class QComboBox;
 
 namespace plume::app {
@@ -30,9 +31,11 @@ private:
     std::optional<double> number_in(const QLineEdit* field) const;
     std::size_t first_frame() const;
     std::size_t frame_count() const;
+    void follow_moments();
 
     std::optional<Camera> camera_;
     QComboBox *into_, *view_;
+    QCheckBox* many_;  // asked only where there are
     QLineEdit *from_, *to_, *turn_, *width_, *height_;
 };
 

@@ -21,72 +21,49 @@ constexpr std::size_t store_bytes = 1'500'000'000;
 // Of the work, for that.
 constexpr double measuring_share = 0.1;
 
-// Where pictures go, one after the other.
-class Reel {
-public:
-    virtual ~Reel() = default;
-    virtual Status add(const Image& image) = 0;
-    virtual Status finish() = 0;
-};
-
-class FolderReel : public Reel {
-public:
-    FolderReel(fs::path folder, std::size_t count)
-        : folder_(std::move(folder)), digits_(std::max<std::size_t>(4, std::to_string(count).size())) {}
-    Status add(const Image& image) override {
-        if (number_ == 0)
-            if (Status there = make_folder(); !there) return there;
-        std::string number = std::to_string(++number_);
-        number.insert(0, digits_ - std::min(digits_, number.size()), '0');
-        return write_png(image, folder_ / ("frame-" + number + ".png"));
-    }
-    Status finish() override { return Done{}; }
-
-private:
-    Status make_folder() const {
-        std::error_code problem;
-        fs::create_directories(folder_, problem);
-        if (!problem) return Done{};
-        return Error{ErrorCode::file_unwritable, "‘" + folder_.string() + "’",
-                     "cannot be made: " + problem.message(), "Choose another folder."};
-    }
-    fs::path folder_;
-    std::size_t digits_, number_ = 0;
-};
-
-class MovingPngReel : public Reel {
-public:
-    MovingPngReel(fs::path path, std::size_t count, double rate)
-        : path_(std::move(path)), moving_(count, 1 / rate) {}
-    Status add(const Image& image) override { return moving_.add(image); }
-    Status finish() override { return moving_.write(path_); }
-
-private:
-    fs::path path_;
-    MovingPng moving_;
-};
-
-class FilmReel : public Reel {
-public:
-    explicit FilmReel(std::unique_ptr<FilmEncoder> encoder) : encoder_(std::move(encoder)) {}
-    Status add(const Image& image) override { return encoder_->add(image); }
-    Status finish() override { return encoder_->finish(); }
-
-private:
-    std::unique_ptr<FilmEncoder> encoder_;
-};
-
 double rate_of(const FilmJob& job) {
     return job.study->time.rate;
 }
 
-Result<std::unique_ptr<Reel>> reel_for(const FilmJob& job, const fs::path& path) {
-    if (path.extension().empty()) return std::unique_ptr<Reel>(std::make_unique<FolderReel>(path, job.count));
-    if (path.extension() == ".png")
-        return std::unique_ptr<Reel>(std::make_unique<MovingPngReel>(path, job.count, rate_of(job)));
-    auto encoder = FilmEncoder::begin(path, job.how.still.width, job.how.still.height, rate_of(job));
+Status make_folder(const fs::path& folder) {
+    std::error_code problem;
+    fs::create_directories(folder, problem);
+    if (!problem) return Done{};
+    return Error{ErrorCode::file_unwritable, "‘" + folder.string() + "’",
+                 "cannot be made: " + problem.message(), "Choose another folder."};
+}
+
+// frame-0001.png and on.
+Status write_folder(const fs::path& folder, std::size_t count, const PictureOf& frame) {
+    const std::size_t digits = std::max<std::size_t>(4, std::to_string(count).size());
+    for (std::size_t at = 0; at < count; ++at) {
+        const auto image = frame(at);
+        if (!image) return image.error();
+        if (at == 0)
+            if (Status there = make_folder(folder); !there) return there;
+        std::string number = std::to_string(at + 1);
+        number.insert(0, digits - number.size(), '0');
+        if (Status written = write_png(*image, folder / ("frame-" + number + ".png")); !written)
+            return written;
+    }
+    return Done{};
+}
+
+Status encode(const FilmJob& job, const fs::path& path, const PictureOf& frame) {
+    const auto encoder = FilmEncoder::begin(path, job.how.still.width, job.how.still.height, rate_of(job));
     if (!encoder) return encoder.error();
-    return std::unique_ptr<Reel>(std::make_unique<FilmReel>(*std::move(encoder)));
+    for (std::size_t at = 0; at < job.count; ++at) {
+        const auto image = frame(at);
+        if (!image) return image.error();
+        if (Status added = (*encoder)->add(*image); !added) return added;
+    }
+    return (*encoder)->finish();
+}
+
+Status write_pictures(const FilmJob& job, const fs::path& path, const PictureOf& frame) {
+    if (path.extension().empty()) return write_folder(path, job.count, frame);
+    if (path.extension() == ".png") return write_moving_png(path, job.count, 1 / rate_of(job), frame);
+    return encode(job, path, frame);
 }
 
 Result<PictureScene> scene_at(const FilmJob& job, std::size_t frame, const Run& run) {
@@ -149,9 +126,7 @@ Result<std::string> write_frames(const FilmJob& job, const fs::path& path, const
         fixed.how.still.camera = *camera;
     }
     fixed.how.still.fit = false;
-    auto reel = reel_for(fixed, path);
-    if (!reel) return reel.error();
-    for (std::size_t at = 0; at < job.count; ++at) {
+    const auto frame = [&](std::size_t at) -> Result<Image> {
         const double share = static_cast<double>(at) / static_cast<double>(job.count);
         const Run part =
             run.part(measuring_share + (1 - measuring_share) * share,
@@ -159,11 +134,9 @@ Result<std::string> write_frames(const FilmJob& job, const fs::path& path, const
         auto scene = scene_at(fixed, job.first + at, part);
         if (!scene) return scene.error();
         scene->still.camera.azimuth_rad += job.turn_rad * share;
-        const auto image = render_still(scene->items, scene->still, part);
-        if (!image) return image.error();
-        if (Status added = (*reel)->add(*image); !added) return added.error();
-    }
-    if (Status finished = (*reel)->finish(); !finished) return finished.error();
+        return render_still(scene->items, scene->still, part);
+    };
+    if (Status written = write_pictures(fixed, path, frame); !written) return written.error();
     return std::to_string(job.count) + (job.count == 1 ? " frame of " : " frames of ") +
            std::to_string(fixed.how.still.width) + " × " + std::to_string(fixed.how.still.height) +
            " pixels, " + short_text(static_cast<double>(job.count) / rate_of(job)) + " s";

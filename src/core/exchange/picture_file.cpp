@@ -83,16 +83,16 @@ Result<std::string> write_still(const PictureJob& job, const std::filesystem::pa
 Result<std::string> write_turn(const PictureJob& job, const std::filesystem::path& path, const Run& run) {
     const auto scene = picture_scene(job, run);
     if (!scene) return scene.error();
-    MovingPng moving(static_cast<std::size_t>(job.turn_pictures), job.turn_seconds / job.turn_pictures);
-    for (int picture = 0; picture < job.turn_pictures; ++picture) {
+    const auto around = [&](std::size_t number) {
+        const auto picture = static_cast<int>(number);
         StillOptions still = scene->still;
         still.camera = seen_around(still.camera, picture, job.turn_pictures);
         const double all = job.turn_pictures;
-        const auto image = render_still(scene->items, still, run.part(picture / all, (picture + 1) / all));
-        if (!image) return image.error();
-        if (Status added = moving.add(*image); !added) return added.error();
-    }
-    if (const Status written = moving.write(path); !written) return written.error();
+        return render_still(scene->items, still, run.part(picture / all, (picture + 1) / all));
+    };
+    const Status written = write_moving_png(path, static_cast<std::size_t>(job.turn_pictures),
+                                            job.turn_seconds / job.turn_pictures, around);
+    if (!written) return written.error();
     return std::to_string(job.turn_pictures) + " pictures around of " +
            size_text(scene->still.width, scene->still.height) + ", shown in " + short_text(job.turn_seconds) +
            " s";

@@ -80,6 +80,40 @@ std::string number(std::uint32_t value) {
     return bytes;
 }
 
+// What is read of pictures one after the other, as one file.
+class MovingPng {
+public:
+    MovingPng(const ByteSink& sink, std::size_t pictures, double seconds_each)
+        : sink_(sink), pictures_(static_cast<std::uint32_t>(pictures)), seconds_each_(seconds_each) {}
+
+    void add(const Image& image, std::string_view png) {
+        const bool first = order_ == 0;
+        if (first) {
+            sink_(png.substr(0, head_size));
+            sink_(chunk("acTL", number(pictures_) + number(0)));
+        }
+        sink_(chunk("fcTL", how_it_is_shown(image)));
+        for_each_pixel_chunk(png, [&](std::string_view pixels) {
+            sink_(first ? chunk("IDAT", pixels) : chunk("fdAT", number(order_++) + std::string(pixels)));
+        });
+    }
+    void end() { sink_(chunk("IEND", "")); }
+
+private:
+    // In thousandths of a second; each takes the place of the one before.
+    std::string how_it_is_shown(const Image& image) {
+        const auto thousandths =
+            static_cast<std::uint32_t>(std::clamp(std::round(1000 * seconds_each_), 1.0, 65535.0));
+        return number(order_++) + number(static_cast<std::uint32_t>(image.width)) +
+               number(static_cast<std::uint32_t>(image.height)) + number(0) + number(0) +
+               number(thousandths << 16U | 1000) + std::string(2, '\0');
+    }
+
+    const ByteSink& sink_;
+    std::uint32_t pictures_, order_ = 0;  // order: of the chunks that say what moves
+    double seconds_each_;
+};
+
 }  // namespace
 
 Status write_png(const Image& image, const std::filesystem::path& path) {
@@ -88,29 +122,20 @@ Status write_png(const Image& image, const std::filesystem::path& path) {
     return write_file(path, *bytes);
 }
 
-Status MovingPng::add(const Image& image) {
-    const Result<std::string> png = png_of(image);
-    if (!png) return png.error();
-    if (added_ == 0)
-        bytes_ =
-            png->substr(0, head_size) + chunk("acTL", number(static_cast<std::uint32_t>(count_)) + number(0));
-    // In thousandths of a second; each takes the place of the one before.
-    std::string shown = number(order_++) + number(static_cast<std::uint32_t>(image.width)) +
-                        number(static_cast<std::uint32_t>(image.height)) + number(0) + number(0);
-    const auto thousandths =
-        static_cast<std::uint32_t>(std::clamp(std::round(1000 * seconds_each_), 1.0, 65535.0));
-    shown += number(thousandths << 16U | 1000);
-    shown += std::string(2, '\0');
-    bytes_ += chunk("fcTL", shown);
-    for_each_pixel_chunk(*png, [&](std::string_view pixels) {
-        bytes_ += added_ == 0 ? chunk("IDAT", pixels) : chunk("fdAT", number(order_++) + std::string(pixels));
+Status write_moving_png(const std::filesystem::path& path, std::size_t pictures, double seconds_each,
+                        const PictureOf& picture) {
+    return write_file(path, [&](const ByteSink& sink) -> Status {
+        MovingPng moving(sink, pictures, seconds_each);
+        for (std::size_t number = 0; number < pictures; ++number) {
+            const Result<Image> image = picture(number);
+            if (!image) return image.error();
+            const Result<std::string> png = png_of(*image);
+            if (!png) return png.error();
+            moving.add(*image, *png);
+        }
+        moving.end();
+        return Done{};
     });
-    ++added_;
-    return Done{};
-}
-
-Status MovingPng::write(const std::filesystem::path& path) {
-    return write_file(path, bytes_ + chunk("IEND", ""));
 }
 
 }  // namespace plume

@@ -109,8 +109,13 @@ std::optional<double> FallingSheet::step(SheetState& state, double seconds, cons
     const double cut_off = contacts_.keep_apart(to, quiet);
     if (run.cancelled()) return {};
     const double keeps = std::pow(1 - forces_.calm, seconds);
-    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex)
+    for (std::size_t vertex = 0; vertex < sheet_.vertex_count; ++vertex) {
+        const double rose = state.speed[vertex].z;
         state.speed[vertex] = (to[vertex] - state.at[vertex]) * (keeps / seconds);
+        // A ground that jumps, or that it begins below, does not throw it up.
+        if (forces_.ground && state.at[vertex].z < *forces_.ground)
+            state.speed[vertex].z = std::min(state.speed[vertex].z, std::max(0.0, rose));
+    }
     state.at.swap(to);
     return cut_off;
 }

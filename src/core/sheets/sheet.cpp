@@ -169,6 +169,14 @@ Result<RestLengths> lengths_between(std::vector<Vec3> rest, std::vector<double> 
         });
 }
 
+SheetEdges edges_of(const Sheet& sheet) {
+    SheetEdges edges;
+    edges.reserve(sheet.springs.size());
+    for (const SheetSpring& spring : sheet.springs)
+        if (!spring.diagonal) edges.push_back({spring.a, spring.b});
+    return edges;
+}
+
 Result<std::vector<double>> measured(Sheet& sheet, const std::vector<std::array<std::uint32_t, 2>>& edges,
                                      const RestLengths& rest) {
     std::vector<double> lengths;

@@ -59,6 +59,11 @@ using RestLengths = std::function<double(std::uint32_t, std::uint32_t)>;
 // both. Errors: not_finite, out_of_range (growth of -1 and less).
 Result<RestLengths> lengths_between(std::vector<Vec3> rest, std::vector<double> growth = {});
 
+// What stands between two vertices.
+using SheetEdges = std::vector<std::array<std::uint32_t, 2>>;
+// Those of its springs that are no diagonal.
+SheetEdges edges_of(const Sheet& sheet);
+
 // For whoever makes one. The lengths of edges, whose mean and shortest the sheet keeps. Errors: out_of_range
 // (one without length), not_finite.
 Result<std::vector<double>> measured(Sheet& sheet, const std::vector<std::array<std::uint32_t, 2>>& edges,

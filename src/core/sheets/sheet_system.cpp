@@ -118,9 +118,12 @@ SheetSystem::Pull SheetSystem::pull_at(const std::vector<Vec3>& at, std::uint32_
         pull.own.add(hold);
     }
     add_contacts(at, vertex, pull);
-    if (const SheetForces& forces = *step_.forces; forces.ground)
-        add_push(forces.thickness - (at[vertex].z - *forces.ground), {0, 0, 1}, 1,
-                 at[vertex] - (*step_.before)[vertex], pull);
+    if (const SheetForces& forces = *step_.forces; forces.ground) {
+        const Vec3 before = (*step_.before)[vertex];
+        // What is far below it comes up by an edge a step.
+        const double ground = std::min(*forces.ground, before.z + sheet_.mean_edge);
+        add_push(forces.thickness - (at[vertex].z - ground), {0, 0, 1}, 1, at[vertex] - before, pull);
+    }
     pull.without_links = pull.own;
     add_springs(at, vertex, pull);
     add_hinges(at, vertex, pull);

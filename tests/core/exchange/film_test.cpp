@@ -106,6 +106,21 @@ TEST_F(Film, APngThatMovesHasAllFrames) {
     EXPECT_EQ(times_in(bytes, "fcTL"), 5U);
 }
 
+// It is written while it is made.
+TEST_F(Film, APngThatMovesLeavesTheOldOneWhereItBreaksOff) {
+    std::ofstream(folder_ / "sheet.png") << "an older one";
+    const auto seen = job_.seen;
+    job_.seen = [&](const Evaluation& evaluation) -> Result<std::vector<ExportedResult>> {
+        if (evaluation.moment.frame == 3) return Error{ErrorCode::empty_input, "It", "is not there", "Go."};
+        return seen(evaluation);
+    };
+    const auto written = write_film(job_, folder_ / "sheet.png", plume::Run());
+    ASSERT_FALSE(written);
+    EXPECT_EQ(written.error().message, "is not there");
+    EXPECT_EQ(bytes_of_file(folder_ / "sheet.png"), "an older one");
+    EXPECT_EQ(std::distance(fs::directory_iterator(folder_.path()), {}), 1);
+}
+
 // 24 by 16 pixels: a film has even numbers of rows and columns.
 TEST_F(Film, FramesGoToTheProgramOneAfterTheOther) {
     pretend("echo \"$@\" > " + (folder_ / "words").string() +

@@ -175,6 +175,61 @@ TEST_F(DrapeSteps, WhatBeginsInsideAFormIsLedOutOfIt) {
     EXPECT_TRUE(is_finite(mesh_at(held, 0.5).bounds().low));
 }
 
+// A cloth of 1 m with 8 by 8 faces, through which an open form goes that was moved by a formula.
+StudyPointer gone_through(const std::string& size, const std::string& moved, const std::string& held) {
+    return read(R"(
+      {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 8, "rows": 8, "width": "1 m", "depth": "1 m"}},
+      {"step": "skin", "result": "cloth", "slots": {"points": {"result": "weave"}, "surface": "flat"}},
+      {"step": "lattice.rectangular", "result": "plan", "slots": {"columns": 1, "rows": 1, "width": ")" +
+                size + R"(", "depth": ")" + size + R"("}},
+      {"step": "points.move_formula", "result": "moved", "slots": {"points": {"result": "plan"}, "formula": ")" +
+                moved + R"("}},
+      {"step": "skin", "result": "form", "slots": {"points": {"result": "moved"}, "surface": "flat"}},
+      {"step": "forces.hold", "result": "tied", "slots": {"thing": {"result": "cloth"}, )" +
+                held + R"(}},
+      {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "tied"}, "thickness": "5 mm",
+        "touching": "form", "form": {"result": "form"}}})");
+}
+
+TEST_F(DrapeSteps, WhatBeginsThroughAnOpenFormGoesToTheSideWhereMostOfItIs) {
+    // A slope that leaves two columns of nine points below it.
+    const auto sloped = [&](const std::string& held) {
+        return gone_through("3 m", "to_z = 0.1 * (x - 0.3 m)", held);
+    };
+    const auto above = [](Vec3 at) { return (at.z - 0.1 * (at.x - 0.3)) / std::sqrt(1.01); };
+    const StudyPointer free = sloped(R"("at": "where", "formula": "x < -0.45 m")");
+    const Mesh first = mesh_at(free, 0), later = mesh_at(free, 0.5);
+    const std::string told = test::remarks_of(at(free, 0), "fallen");
+    EXPECT_NE(told.find("18 points begin on the other side of the form"), std::string::npos) << told;
+    EXPECT_EQ(told.find("through the form"), std::string::npos) << told;
+    std::size_t led = 0;
+    for (std::size_t vertex = 0; vertex < first.vertex_count(); ++vertex) {
+        const Vec3 begun = first.vertex(vertex);
+        if (std::abs(above(begun) - 0.005) < 1e-12) ++led;
+        EXPECT_GT(above(begun), 0.0049);
+        EXPECT_GT(above(later.vertex(vertex)), 0);
+    }
+    EXPECT_EQ(led, 18U) << "as far over it as the cloth is thick";
+
+    // Two of its corners are held below, two edges of each go through.
+    const StudyPointer tied = sloped(R"("at": "corners")");
+    const std::string held = test::remarks_of(at(tied, 0), "fallen");
+    EXPECT_NE(held.find("16 points begin on the other side"), std::string::npos) << held;
+    EXPECT_NE(held.find("2 points that are held firmly begin on the other side"), std::string::npos) << held;
+    EXPECT_NE(held.find("4 edges of it go through the form from the beginning"), std::string::npos) << held;
+    EXPECT_TRUE(is_finite(mesh_at(tied, 0.5).bounds().low));
+}
+
+TEST_F(DrapeSteps, AFormThatGoesThroughAFaceIsTold) {
+    // A strip that stands upright within one of its faces.
+    const StudyPointer study =
+        gone_through("4 cm", R"(to_x = x - 0.04 m\nto_y = -0.06 m\nto_z = 10 * y)", R"("at": "corners")");
+    const std::string told = test::remarks_of(at(study, 0), "fallen");
+    EXPECT_NE(told.find("2 sides of the form go through it from the beginning"), std::string::npos) << told;
+    EXPECT_EQ(told.find("edge"), std::string::npos) << told;
+    EXPECT_TRUE(is_finite(mesh_at(study, 0.5).bounds().low));
+}
+
 // A tray that rises by six times the thickness of the cloth a moment, and one that ripples as well.
 TEST_F(DrapeSteps, AFormThatMovesCarriesItAndOneThatBendsSaysThatItMayNot) {
     const auto on_tray = [](const std::string& height) {
@@ -267,11 +322,12 @@ TEST_F(DrapeSteps, StrainIsMeasuredEdgeByEdge) {
 // A fringe of five threads of 12 pieces, 60 cm long and level, their first pieces held.
 class ThreadSteps : public DrapeSteps {
 protected:
-    static StudyPointer fringe(const std::string& slots = {}) {
+    static StudyPointer fringe(const std::string& slots = {}, const std::string& table = "to_z = -20 cm") {
         return read(R"(
       {"step": "lattice.rectangular", "result": "ground", "slots": {"columns": 4, "rows": 12, "width": "40 cm", "depth": "60 cm"}},
       {"step": "frame.lattice", "result": "threads", "slots": {"points": {"result": "ground"}, "ways": "j"}},
-      {"step": "points.move_formula", "result": "lower", "slots": {"points": {"result": "ground"}, "formula": "to_z = -20 cm"}},
+      {"step": "points.move_formula", "result": "lower", "slots": {"points": {"result": "ground"}, "formula": ")" +
+                    table + R"("}},
       {"step": "skin", "result": "table", "slots": {"points": {"result": "lower"}, "surface": "flat"}},
       {"step": "frame.lattice", "result": "net", "slots": {"points": {"result": "lower"}}},
       {"step": "attractors.points", "result": "lamp", "slots": {"places": [{"name": "a", "x": "1 m", "y": "0 m", "z": "0 m"}]}},
@@ -328,6 +384,32 @@ TEST_F(ThreadSteps, EachFallsItsOwnWay) {
     EXPECT_GT(lowest_at(fringe(R"(, "below": "ground", "height": "-10 cm")"), 0.6), -0.1);
     EXPECT_GT(lowest_at(fringe(R"(, "touching": "form", "form": {"result": "table"})"), 0.6), -0.2 - 1e-9);
     EXPECT_LT(lowest_at(fringe(R"(, "grows": "by", "formula": "0.5")"), 0.6), plain - 0.05);
+}
+
+// A wall between the last two pieces of each and the others, which leans by 45 degrees.
+TEST_F(ThreadSteps, WhatBeginsThroughAFormGoesToTheSideWhereMostOfItIs) {
+    const auto walled = [&](const char* wall) {
+        return fringe(R"(, "touching": "form", "form": {"result": "table"})", wall);
+    };
+    const StudyPointer leaning = walled(R"(to_x = 2 * x\nto_y = 22 cm + y\nto_z = y)");
+    const std::string told = test::remarks_of(at(leaning, 0), "fallen");
+    EXPECT_NE(told.find("10 points begin on the other side of the form"), std::string::npos) << told;
+    EXPECT_EQ(told.find("through the form"), std::string::npos) << told;
+    // Their ends were 8 cm along the thread beyond it, and are 8 mm off it, as thick as they are.
+    const Vec3 end = frame_at(leaning, 0).nodes().bounds().high;
+    EXPECT_NEAR(end.y, 0.3 - 0.04 - 0.008 / std::sqrt(2.0), 1e-12);
+    EXPECT_NEAR(end.z, 0.04 + 0.008 / std::sqrt(2.0), 1e-12);
+    const BarFrame later = frame_at(leaning, 0.5);
+    for (std::size_t node = 0; node < later.nodes().point_count(); ++node)
+        EXPECT_LT(later.nodes().point(node).y - later.nodes().point(node).z, 0.22);
+    // Straight across one that stands upright their ends would come to lie on each other.
+    const StudyPointer upright = walled(R"(to_x = 2 * x\nto_y = 22 cm\nto_z = y)");
+    const std::string stays = test::remarks_of(at(upright, 0), "fallen");
+    EXPECT_NE(stays.find("10 points begin on the other side of the form than most of it, and stay there"),
+              std::string::npos)
+        << stays;
+    EXPECT_NE(stays.find("5 edges of it go through the form"), std::string::npos) << stays;
+    EXPECT_TRUE(is_finite(frame_at(upright, 0.5).nodes().bounds().low));
 }
 
 TEST_F(ThreadSteps, BadOnesAreTold) {
@@ -473,6 +555,37 @@ TEST_F(DrapeSteps, WhatIsLooseFallsOntoWhatItMeetsAndNoFarther) {
     const Mesh up = mesh_at(dropped("0 m", R"(, "falls": "up", "below": "ground", "height": "-1 m")"), 2);
     EXPECT_GT(up.bounds().low.z, 0.3 * std::sqrt(2));
     EXPECT_LT(up.bounds().high.z, 1);
+}
+
+// The cloth is 1 m up, and its ground 3 m; or the ground jumps there when half a second has passed.
+TEST_F(DrapeSteps, WhatIsBelowItsGroundComesUpAndIsNotThrown) {
+    const auto above = [&](const std::string& height, const std::string& ripple) {
+        return read(R"(
+          {"step": "lattice.rectangular", "result": "weave", "slots": {"columns": 8, "rows": 8, "width": "1 m", "depth": "1 m"}},
+          {"step": "points.move_formula", "result": "lifted", "slots": {"points": {"result": "weave"}, "formula": "to_z = 1 m + )" +
+                    ripple + R"("}},
+          {"step": "skin", "result": "cloth", "slots": {"points": {"result": "lifted"}, "surface": "flat"}},
+          {"step": "sheet.drape", "result": "fallen", "slots": {"sheet": {"result": "cloth"}, "below": "ground", "height": ")" +
+                    height + R"("}})");
+    };
+    const std::string ripple = "sin(360° * (x + 2 * y) / 0.7 m) * 2 mm";
+    for (const char* height : {"3 m", "0.8 m + 2.2 m * floor(time + 0.5)"}) {
+        const StudyPointer study = above(height, ripple);
+        double highest = 0;
+        for (int frame = 0; frame < 42; ++frame)
+            highest = std::max(highest, mesh_at(study, frame / 30.0).bounds().high.z);
+        EXPECT_GT(lowest(mesh_at(study, 1.4)), 3) << height;
+        EXPECT_LT(highest, 3.05) << height;
+        EXPECT_LT(most(mesh_at(study, 1.4), "strain"), 0.1) << height;
+    }
+    // One that is level comes up all of it at once, and is not at rest meanwhile.
+    EXPECT_NEAR(lowest(mesh_at(above("2 m", "0 m"), 1.4)), 2.005, 1e-3);
+    const auto told = [&](const StudyPointer& study) { return test::remarks_of(at(study, 0), "fallen"); };
+    EXPECT_NE(told(above("3 m", ripple)).find("81 points begin below the ground, and come up"),
+              std::string::npos);
+    const std::string held = told(hung(R"(, "below": "ground", "height": "3 m")"));
+    EXPECT_NE(held.find("77 points begin below"), std::string::npos) << held;
+    EXPECT_NE(held.find("4 points that are held firmly begin below"), std::string::npos) << held;
 }
 
 TEST_F(DrapeSteps, WhatCannotFallIsSaid) {

@@ -7,15 +7,15 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
-#include "core/geometry/meshes/mesh_faults.hpp"
 #include "core/geometry/meshes/vertex_places.hpp"
+#include "core/geometry/moves/transformed.hpp"
 #include "core/geometry/parts/subset.hpp"
 #include "core/steps/catalogue.hpp"
 #include "core/steps/forces/held_places.hpp"
 #include "core/steps/formula_support.hpp"
 #include "core/steps/meshes/mesh_support.hpp"
+#include "core/steps/sheets/begun_sheet.hpp"
 #include "core/steps/sheets/drawn_to.hpp"
-#include "core/steps/sheets/led_out.hpp"
 #include "core/steps/sheets/loose_pieces.hpp"
 #include "core/steps/sheets/sheets_in_hand.hpp"
 
@@ -225,10 +225,6 @@ SheetState state_of(const Value& before, double metres) {
     return state;
 }
 
-bool nothing_holds(const Given& given) {
-    return std::ranges::all_of(given.firmness, [](double firmness) { return firmness == 0; });
-}
-
 // Whether anything that does not count as held is elsewhere.
 template <class IsHeld>
 bool is_moved_elsewhere(const std::vector<Vec3>& before, const std::vector<Vec3>& now,
@@ -247,50 +243,29 @@ std::vector<Vec3> begun_at(const Inputs& in, const Given& given) {
     return is_moved_elsewhere(before, given.at, is_held) ? given.at : before;
 }
 
-Status say_what_crosses(const Given& given, const std::vector<Vec3>& begun, const Run& run) {
-    if (!std::holds_alternative<Mesh>(given.thing)) return Done{};
-    const auto lying = with_places(given.thing, begun);
-    if (!lying) return lying.error();
-    const auto crossing = crossing_faces(std::get<Mesh>(*lying), run);
-    if (!crossing) return crossing.error();
-    if (!crossing->empty())
-        run.remark(count_text(crossing->size(), "face crosses", "faces cross") +
-                   " others from the beginning, and may go on doing so.");
-    return Done{};
-}
-
-// Out of the form it falls over.
-Status lead_out_of_form(const Inputs& in, const Given& given, std::vector<Vec3>& begun, const Run& run) {
-    if (!in.has("form")) return Done{};
-    const auto form = changed_mesh(in, run, "form");
+Result<Mesh> form_in_metres(const Inputs& in, double metres, const Run& run) {
+    auto form = changed_mesh(in, run, "form");
     if (!form) return about_slot(form.error(), "form");
-    const auto led = lead_out(*form, given.metres, given.forces.thickness, given.firmness, begun, run);
-    if (!led) return led.error();
-    if (led->led > 0)
-        run.remark(count_text(led->led, "point begins", "points begin") +
-                   " inside the form, and went out of it to where that is nearest.");
-    if (led->held > 0)
-        run.remark(count_text(led->held, "point that is held", "points that are held") +
-                   " firmly begin inside the form, and stay there.");
-    return Done{};
+    auto scaled = transformed(Value(*std::move(form)), scaled_about({}, {metres, metres, metres}));
+    if (!scaled) return about_slot(scaled.error(), "form");
+    return std::get<Mesh>(*std::move(scaled));
 }
 
 Result<Value> begin(const Inputs& in, const Sheets& sheets, const Run& run) {
     const Result<Given> made = given(in, sheets, run);
     if (!made) return made.error();
     std::vector<Vec3> begun = begun_at(in, *made);
-    if (Status led = lead_out_of_form(in, *made, begun, run); !led) return led.error();
-    if (nothing_holds(*made))
-        run.remark("Nothing holds it: it falls. Hold some of its points to hang it.");
-    else if (std::ranges::all_of(made->firmness, [](double firmness) { return firmness == 1; }))
-        run.remark("All of it is held: it only goes where it is held.");
-    else if (const std::size_t loose = loose_pieces(made->sheet().springs, made->firmness).size(); loose > 0)
-        run.remark(count_text(loose, "part of it is held nowhere: it falls.",
-                              "parts of it are held nowhere: they fall."));
+    const BegunSheet sheet{made->thing,         made->sheet(), made->firmness, made->forces.thickness,
+                           made->forces.ground, begun};
+    if (in.has("form")) {
+        const auto form = form_in_metres(in, made->metres, run);
+        if (!form) return form.error();
+        if (Status led = lead_out_of(*form, sheet, run); !led) return led.error();
+    }
     if (made->forces.thickness < in.number("thickness") * made->metres)
         run.remark("It is " + quantity_text({made->forces.thickness / made->metres, a_length}, in.units()) +
                    " thick for what it touches: half of its shortest edge is the most.");
-    if (Status said = say_what_crosses(*made, begun, run); !said) return said.error();
+    if (Status said = say_how_it_begins(sheet, run); !said) return said.error();
     return with_state(*made, {begun, std::vector<Vec3>(begun.size())});
 }
 
@@ -304,7 +279,7 @@ Stopped stop_what_went(Given& given, SheetState& state, Vec3 down) {
     if (given.forces.ground && down.z < 0) return {};
     Stopped stopped;
     std::size_t vertices = 0;
-    for (const Piece& piece : loose_pieces(given.sheet().springs, given.firmness)) {
+    for (const Piece& piece : loose_pieces(edges_of(given.sheet()), given.firmness)) {
         if (!has_gone(piece, given.at, state.at, down)) continue;
         if (!is_beyond(piece, state.at, given.obstacle.at, down)) continue;
         ++stopped.pieces;
@@ -326,11 +301,14 @@ bool is_held_still(const Given& given, const SheetState& state) {
     return true;
 }
 
-// Slow, and not only since it is about to turn round.
-bool is_slow(const SheetState& from, const SheetState& to, const SheetReport& report, double still) {
+// Slow, and not only since it is about to turn round; what comes up to its ground has no speed.
+bool is_slow(const SheetState& from, const SheetState& to, const SheetReport& report, double still,
+             double seconds) {
     if (report.fastest >= still) return false;
     for (std::size_t vertex = 0; vertex < to.speed.size(); ++vertex)
-        if (length(to.speed[vertex] - from.speed[vertex]) >= still / 2) return false;
+        if (length(to.speed[vertex] - from.speed[vertex]) >= still / 2 ||
+            length(to.at[vertex] - from.at[vertex]) >= still * seconds)
+            return false;
     return true;
 }
 
@@ -390,8 +368,8 @@ Result<Value> advance(const Inputs& in, const Sheets& sheets, const MomentBefore
             "go through.");
     const auto report = sheet.advance(state, holds, seconds, run);
     if (!report) return report.error();
-    const bool at_rest =
-        is_slow(from, state, *report, in.number("still") * m_s_per_mm_s) && is_held_still(*now, from);
+    const bool at_rest = is_slow(from, state, *report, in.number("still") * m_s_per_mm_s, seconds) &&
+                         is_held_still(*now, from);
     run.remark(told(*report, at_rest));
     return with_state(*now, at_rest ? SheetState{from.at, std::vector<Vec3>(from.at.size())} : state);
 }

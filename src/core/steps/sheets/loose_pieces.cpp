@@ -1,5 +1,6 @@
 #include "core/steps/sheets/loose_pieces.hpp"
 
+#include <algorithm>
 #include <numeric>
 
 #include "core/data/box.hpp"
@@ -37,20 +38,30 @@ Box box_of(const Piece& piece, const std::vector<Vec3>& at) {
 
 }  // namespace
 
-std::vector<Piece> loose_pieces(const std::vector<SheetSpring>& springs,
-                                const std::vector<double>& firmness) {
-    Joined joined(firmness.size());
-    for (const SheetSpring& spring : springs)
-        joined.join(spring.a, spring.b);
-    std::vector<Piece> pieces(firmness.size());
-    std::vector<char> is_held(firmness.size(), 0);
-    for (std::uint32_t vertex = 0; vertex < firmness.size(); ++vertex) {
-        const std::uint32_t least = joined.least_of(vertex);
-        pieces[least].push_back(vertex);
-        if (firmness[vertex] != 0) is_held[least] = 1;
-    }
-    std::erase_if(pieces,
-                  [&](const Piece& piece) { return piece.size() < 2 || is_held[piece.front()] != 0; });
+std::vector<std::uint32_t> least_joined(const SheetEdges& edges, std::size_t count) {
+    Joined joined(count);
+    for (const auto& [a, b] : edges)
+        joined.join(a, b);
+    std::vector<std::uint32_t> least(count);
+    for (std::uint32_t vertex = 0; vertex < count; ++vertex)
+        least[vertex] = joined.least_of(vertex);
+    return least;
+}
+
+std::vector<Piece> pieces_of(const SheetEdges& edges, std::size_t count) {
+    const std::vector<std::uint32_t> least = least_joined(edges, count);
+    std::vector<Piece> pieces(count);
+    for (std::uint32_t vertex = 0; vertex < count; ++vertex)
+        pieces[least[vertex]].push_back(vertex);
+    std::erase_if(pieces, [](const Piece& piece) { return piece.size() < 2; });
+    return pieces;
+}
+
+std::vector<Piece> loose_pieces(const SheetEdges& edges, const std::vector<double>& firmness) {
+    std::vector<Piece> pieces = pieces_of(edges, firmness.size());
+    std::erase_if(pieces, [&](const Piece& piece) {
+        return std::ranges::any_of(piece, [&](std::uint32_t vertex) { return firmness[vertex] != 0; });
+    });
     return pieces;
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-// What of a falling sheet or of threads hangs together and is held nowhere.
+// What of a falling sheet or of threads hangs together, and what of that is held nowhere.
 
 #include <cstdint>
 #include <vector>
@@ -9,10 +9,14 @@
 
 namespace plume {
 
-// Vertices that springs join, of which none is held at all; in the order of their first vertices. Single ones
-// that no spring holds are none.
+// Of each vertex the first of all that edges join it to.
+std::vector<std::uint32_t> least_joined(const SheetEdges& edges, std::size_t count);
+
+// Vertices that edges join, in the order of their first vertices. Single ones that no edge joins are none.
 using Piece = std::vector<std::uint32_t>;
-std::vector<Piece> loose_pieces(const std::vector<SheetSpring>& springs, const std::vector<double>& firmness);
+std::vector<Piece> pieces_of(const SheetEdges& edges, std::size_t count);
+// Those of which no vertex is held at all.
+std::vector<Piece> loose_pieces(const SheetEdges& edges, const std::vector<double>& firmness);
 
 // Whether its middle went farther along a direction (of length 1) than the piece was long.
 bool has_gone(const Piece& piece, const std::vector<Vec3>& first, const std::vector<Vec3>& now, Vec3 along);
