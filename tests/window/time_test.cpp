@@ -332,6 +332,8 @@ TEST_F(Time, AFilmOfVeryManyFramesIsAskedAbout) {
     made.close();
     reopen(file("day.plume"));
     computed();
+    EXPECT_TRUE(window->windowTitle().startsWith("day"))
+        << "a study without a title has the name of its file";
     QString asked, meant;
     bool writable_at_first = true, writable = false, asked_of_few = true;
     in_dialog([&] {

@@ -72,7 +72,9 @@ MainWindow::MainWindow() : document_(standard_catalogue()) {
     connect(&document_, &Document::message, this, &MainWindow::show_message);
     connect(&document_, &Document::saved_changed, this, [this] {
         setWindowModified(!document_.saved());
-        setWindowTitle(text_of(document_.study().title) + "[*] – Plume Lattice");
+        const QString title = text_of(document_.study().title);
+        setWindowTitle((title.isEmpty() ? QFileInfo(document_.path()).completeBaseName() : title) +
+                       "[*] – Plume Lattice");
     });
     restore_settings();
     Q_EMIT document_.saved_changed();
