@@ -181,12 +181,15 @@ void TimeStrip::refresh_kept() {
     lanes_->refresh();
     scroll_->setFixedHeight(std::min(lanes_->sizeHint().height(), most_lanes_height));
     const Playing& playing = document_.playing();
-    QString text;
-    if (lanes_->lane_count() == 0)
+    QString text, brief;
+    if (lanes_->lane_count() == 0) {
         text = tr("Nothing moves yet: read time in an expression, or key a control");
-    else if (playing.plays() && playing.frames_per_second() > 0)
-        text = tr("plays at %1 frames a second").arg(qRound(playing.frames_per_second()));
-    kept_->setText(text);
+    } else if (playing.plays() && playing.frames_per_second() > 0) {
+        const int frames = qRound(playing.frames_per_second());
+        text = tr("plays at %1 frames a second").arg(frames);
+        brief = tr("plays at %1").arg(frames);
+    }
+    kept_->set_texts(text, brief);
     kept_->setToolTip(text);
 }
 

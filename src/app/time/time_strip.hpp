@@ -7,12 +7,12 @@
 
 #include "app/document/document.hpp"
 
-class QLabel;
 class QScrollArea;
 class QToolButton;
 
 namespace plume::app {
 
+class ElidedLabel;
 class TimeLanes;
 
 class TimeStrip : public QWidget {
@@ -46,7 +46,7 @@ private:
     std::optional<bool> wished_;
     ItemId to_keep_ = 0;  // the step whose moment would be kept; 0: none
     QToolButton *play_, *loop_, *record_, *moment_, *time_, *keep_, *key_;
-    QLabel* kept_;
+    ElidedLabel* kept_;
     TimeLanes* lanes_;
     QScrollArea* scroll_;
     QTimer look_at_kept_;
