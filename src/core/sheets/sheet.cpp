@@ -177,8 +177,7 @@ SheetEdges edges_of(const Sheet& sheet) {
     return edges;
 }
 
-Result<std::vector<double>> measured(Sheet& sheet, const std::vector<std::array<std::uint32_t, 2>>& edges,
-                                     const RestLengths& rest) {
+Result<std::vector<double>> measured(Sheet& sheet, const SheetEdges& edges, const RestLengths& rest) {
     std::vector<double> lengths;
     double sum = 0;
     sheet.shortest_edge = std::numeric_limits<double>::infinity();

@@ -66,8 +66,7 @@ SheetEdges edges_of(const Sheet& sheet);
 
 // For whoever makes one. The lengths of edges, whose mean and shortest the sheet keeps. Errors: out_of_range
 // (one without length), not_finite.
-Result<std::vector<double>> measured(Sheet& sheet, const std::vector<std::array<std::uint32_t, 2>>& edges,
-                                     const RestLengths& rest);
+Result<std::vector<double>> measured(Sheet& sheet, const SheetEdges& edges, const RestLengths& rest);
 // What follows from springs and hinges: the pull and what stands at each vertex.
 void link(Sheet& sheet);
 

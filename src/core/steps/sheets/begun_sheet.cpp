@@ -56,7 +56,7 @@ void say_what_holds(const BegunSheet& begun, const Run& run) {
     } else if (all(1)) {
         run.remark("All of it is held: it only goes where it is held.");
     } else {
-        const std::size_t loose = loose_pieces(edges_of(begun.sheet), begun.firmness).size();
+        const std::size_t loose = loose_pieces(begun.sheet, begun.firmness).size();
         if (loose > 0)
             run.remark(count_text(loose, "part of it is held nowhere: it falls.",
                                   "parts of it are held nowhere: they fall."));
@@ -79,13 +79,12 @@ void say_what_is_below(const BegunSheet& begun, const Run& run) {
 }  // namespace
 
 Status lead_out_of(const Mesh& form, const BegunSheet& begun, const Run& run) {
-    const SheetEdges edges = edges_of(begun.sheet);
-    const auto led = lead_out(form, edges, begun.thickness, begun.firmness, begun.at, run);
+    const auto led = lead_out(form, begun.sheet, begun.thickness, begun.firmness, begun.at, run);
     if (!led) return led.error();
     say_what_was_led(*led, run);
     const auto lies = lying(begun);
     if (!lies) return lies.error();
-    const auto goes = what_goes_through(form, edges, begun.at, lies->get(), run);
+    const auto goes = what_goes_through(form, begun.sheet, begun.at, lies->get(), run);
     if (!goes) return goes.error();
     say_what_goes_through(*goes, run);
     return Done{};

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <iterator>
+#include <optional>
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
@@ -47,6 +48,7 @@ struct Given {
     std::vector<Vec3> at;
     std::vector<double> firmness;
     TakenSheet in_hand;
+    std::optional<Mesh> form;  // in study lengths; what it falls over
     Obstacle obstacle;
     SheetForces forces;
     const Sheet& sheet() const { return in_hand->sheet; }
@@ -140,16 +142,17 @@ Result<Given> given(const Inputs& in, const Sheets& sheets, const Run& run) {
     if (!firmness) return about_slot(firmness.error(), slot_of_thing);
     auto sheet = sheet_in(in, sheets, metres, run);
     if (!sheet) return sheet.error();
-    Given made{thing, metres, in_metres(thing, metres), *std::move(firmness), *std::move(sheet), {}, {}};
+    Given made{thing, metres, in_metres(thing, metres), *std::move(firmness), *std::move(sheet), {}, {}, {}};
     if (!std::ranges::all_of(made.at, [](Vec3 at) { return is_finite(at); }))
         return about_slot(Error{ErrorCode::not_finite, "", "has a vertex that is not finite",
                                 "Mend the step that makes it."},
                           slot_of_thing);
     made.forces = forces_in(in, made.sheet(), metres);
     if (!in.has("form")) return made;
-    const auto form = changed_mesh(in, run, "form");
+    auto form = changed_mesh(in, run, "form");
     if (!form) return form.error();
     add_obstacle(made.obstacle, *form, metres);
+    made.form = *std::move(form);
     return made;
 }
 
@@ -243,10 +246,8 @@ std::vector<Vec3> begun_at(const Inputs& in, const Given& given) {
     return is_moved_elsewhere(before, given.at, is_held) ? given.at : before;
 }
 
-Result<Mesh> form_in_metres(const Inputs& in, double metres, const Run& run) {
-    auto form = changed_mesh(in, run, "form");
-    if (!form) return about_slot(form.error(), "form");
-    auto scaled = transformed(Value(*std::move(form)), scaled_about({}, {metres, metres, metres}));
+Result<Mesh> in_metres(const Mesh& form, double metres) {
+    auto scaled = transformed(Value(form), scaled_about({}, {metres, metres, metres}));
     if (!scaled) return about_slot(scaled.error(), "form");
     return std::get<Mesh>(*std::move(scaled));
 }
@@ -257,8 +258,8 @@ Result<Value> begin(const Inputs& in, const Sheets& sheets, const Run& run) {
     std::vector<Vec3> begun = begun_at(in, *made);
     const BegunSheet sheet{made->thing,         made->sheet(), made->firmness, made->forces.thickness,
                            made->forces.ground, begun};
-    if (in.has("form")) {
-        const auto form = form_in_metres(in, made->metres, run);
+    if (made->form) {
+        const auto form = in_metres(*made->form, made->metres);
         if (!form) return form.error();
         if (Status led = lead_out_of(*form, sheet, run); !led) return led.error();
     }
@@ -279,7 +280,7 @@ Stopped stop_what_went(Given& given, SheetState& state, Vec3 down) {
     if (given.forces.ground && down.z < 0) return {};
     Stopped stopped;
     std::size_t vertices = 0;
-    for (const Piece& piece : loose_pieces(edges_of(given.sheet()), given.firmness)) {
+    for (const Piece& piece : loose_pieces(given.sheet(), given.firmness)) {
         if (!has_gone(piece, given.at, state.at, down)) continue;
         if (!is_beyond(piece, state.at, given.obstacle.at, down)) continue;
         ++stopped.pieces;

@@ -3,6 +3,7 @@
 #include <optional>
 
 #include "core/base/parallel.hpp"
+#include "core/geometry/frames/unions.hpp"
 #include "core/geometry/meshes/mesh_sides.hpp"
 #include "core/geometry/meshes/mesh_volume.hpp"
 #include "core/geometry/meshes/sides_through.hpp"
@@ -77,43 +78,42 @@ Result<LedOut> lead_out_of_closed(const Mesh& form, const SheetEdges& edges, dou
     return result;
 }
 
-SheetEdges without(const SheetEdges& edges, const std::vector<std::uint32_t>& left_out) {
-    std::vector<char> is_left_out(edges.size(), 0);
-    for (const std::uint32_t edge : left_out)
-        is_left_out[edge] = 1;
-    SheetEdges kept;
-    for (std::size_t edge = 0; edge < edges.size(); ++edge)
-        if (is_left_out[edge] == 0) kept.push_back(edges[edge]);
-    return kept;
-}
-
-// Of places: whether they are cut off from a larger part of what hangs together.
-std::vector<char> beyond_largest(const SheetEdges& edges, const SheetEdges& uncut, std::size_t count) {
-    std::vector<char> beyond(count, 0);
-    const std::vector<std::uint32_t> part_of = least_joined(uncut, count);
-    std::vector<std::size_t> size(count, 0);
-    for (const std::uint32_t part : part_of)
-        ++size[part];
-    for (const Piece& piece : pieces_of(edges, count)) {
+// Of places: whether they are cut off from a larger part of what hangs together. `cut`: edges, in order.
+std::vector<char> beyond_largest(const Sheet& sheet, const SheetEdges& edges,
+                                 const std::vector<std::uint32_t>& cut) {
+    Unions parts(sheet.vertex_count);
+    auto next_cut = cut.begin();
+    for (std::size_t edge = 0; edge < edges.size(); ++edge) {
+        if (next_cut != cut.end() && *next_cut == edge)
+            ++next_cut;
+        else
+            parts.join(edges[edge][0], edges[edge][1]);
+    }
+    std::vector<std::size_t> size(sheet.vertex_count, 0);
+    for (std::uint32_t at = 0; at < sheet.vertex_count; ++at)
+        ++size[parts.of(at)];
+    std::vector<char> beyond(sheet.vertex_count, 0);
+    for (const Piece& piece : pieces_of(sheet)) {
         // Of parts of the same size the first stays.
-        std::uint32_t largest = part_of[piece.front()];
+        std::uint32_t largest = parts.of(piece.front());
         for (const std::uint32_t at : piece)
-            if (size[part_of[at]] > size[largest]) largest = part_of[at];
+            if (size[parts.of(at)] > size[largest]) largest = parts.of(at);
         for (const std::uint32_t at : piece)
-            beyond[at] = part_of[at] == largest ? 0 : 1;
+            beyond[at] = parts.of(at) == largest ? 0 : 1;
     }
     return beyond;
 }
 
 }  // namespace
 
-Result<LedOut> lead_out(const Mesh& form, const SheetEdges& edges, double gap,
-                        const std::vector<double>& firmness, std::vector<Vec3>& places, const Run& run) {
+Result<LedOut> lead_out(const Mesh& form, const Sheet& sheet, double gap, const std::vector<double>& firmness,
+                        std::vector<Vec3>& places, const Run& run) {
+    const SheetEdges edges = edges_of(sheet);
     if (is_closed(form)) return lead_out_of_closed(form, edges, gap, firmness, places, run);
     const auto through = sides_through(places, edges, form, run);
     if (!through) return through.error();
     if (through->empty()) return LedOut{};
-    const std::vector<char> beyond = beyond_largest(edges, without(edges, *through), places.size());
+    const std::vector<char> beyond = beyond_largest(sheet, edges, *through);
     const TriangleTree tree(form);
     return led(edges, firmness, places, run, [&](std::size_t at) -> std::optional<Vec3> {
         if (beyond[at] == 0) return {};
@@ -124,13 +124,13 @@ Result<LedOut> lead_out(const Mesh& form, const SheetEdges& edges, double gap,
     });
 }
 
-Result<GoesThrough> what_goes_through(const Mesh& form, const SheetEdges& edges,
-                                      const std::vector<Vec3>& places, const Mesh* sheet, const Run& run) {
-    const auto through = sides_through(places, edges, form, run);
+Result<GoesThrough> what_goes_through(const Mesh& form, const Sheet& sheet, const std::vector<Vec3>& places,
+                                      const Mesh* lying, const Run& run) {
+    const auto through = sides_through(places, edges_of(sheet), form, run);
     if (!through) return through.error();
     GoesThrough goes{through->size(), 0};
-    if (sheet == nullptr) return goes;
-    const auto pierced = sides_through(vertex_places(form), sides_of(form).ends, *sheet, run);
+    if (lying == nullptr) return goes;
+    const auto pierced = sides_through(vertex_places(form), sides_of(form).ends, *lying, run);
     if (!pierced) return pierced.error();
     goes.sides = pierced->size();
     return goes;

@@ -18,15 +18,15 @@ struct LedOut {
 // Places of a sheet that lie inside of a closed form go to where its surface is nearest and by a gap out of
 // it. Of a sheet that edges take through an open form, what is not of the largest part on one side goes over
 // to the other side the same way. All lengths in one unit. Error: cancelled.
-Result<LedOut> lead_out(const Mesh& form, const SheetEdges& edges, double gap,
-                        const std::vector<double>& firmness, std::vector<Vec3>& places, const Run& run);
+Result<LedOut> lead_out(const Mesh& form, const Sheet& sheet, double gap, const std::vector<double>& firmness,
+                        std::vector<Vec3>& places, const Run& run);
 
 // How many edges of a sheet go through a form, and sides of the form through faces of the sheet.
 struct GoesThrough {
     std::size_t edges = 0, sides = 0;
 };
-// Without a mesh of the sheet (nullptr: threads) no side does. Error: cancelled.
-Result<GoesThrough> what_goes_through(const Mesh& form, const SheetEdges& edges,
-                                      const std::vector<Vec3>& places, const Mesh* sheet, const Run& run);
+// `lying`: the mesh of the sheet there; without one (nullptr: threads) no side does. Error: cancelled.
+Result<GoesThrough> what_goes_through(const Mesh& form, const Sheet& sheet, const std::vector<Vec3>& places,
+                                      const Mesh* lying, const Run& run);
 
 }  // namespace plume

@@ -9,14 +9,12 @@
 
 namespace plume {
 
-// Of each vertex the first of all that edges join it to.
-std::vector<std::uint32_t> least_joined(const SheetEdges& edges, std::size_t count);
-
-// Vertices that edges join, in the order of their first vertices. Single ones that no edge joins are none.
+// Vertices that springs join, in the order of their first vertices. Single ones that no spring holds are
+// none.
 using Piece = std::vector<std::uint32_t>;
-std::vector<Piece> pieces_of(const SheetEdges& edges, std::size_t count);
+std::vector<Piece> pieces_of(const Sheet& sheet);
 // Those of which no vertex is held at all.
-std::vector<Piece> loose_pieces(const SheetEdges& edges, const std::vector<double>& firmness);
+std::vector<Piece> loose_pieces(const Sheet& sheet, const std::vector<double>& firmness);
 
 // Whether its middle went farther along a direction (of length 1) than the piece was long.
 bool has_gone(const Piece& piece, const std::vector<Vec3>& first, const std::vector<Vec3>& now, Vec3 along);
