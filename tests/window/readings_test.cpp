@@ -4,9 +4,14 @@
 #include <QFile>
 #include <QHeaderView>
 #include <QLabel>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QTableView>
+#include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/parts/steady_place.hpp"
+#include "app/parts/wrapped_label.hpp"
 #include "window/fixture.hpp"
 
 namespace plume::test {
@@ -60,6 +65,52 @@ TEST_F(Readings, NumbersThatAreNotFiniteAreToldOnce) {
     EXPECT_EQ(below.count("3 points have coordinates that are not finite"), 1) << below.toStdString();
     EXPECT_EQ(below.count("3 numbers of ‘odd’ are not finite"), 1)
         << "remarked on above, and said here, too: " << below.toStdString();
+}
+
+// The model above stays as high as it is while lines come and go, as they do when a study plays.
+TEST_F(Readings, ThePlaceForTextGetsLowerWithAnotherStepOnly) {
+    auto* told = window->findChild<QScrollArea*>("readings-told");
+    const QWidget* panel = told->parentWidget();
+    take_in_hand("oval", "shape");
+    Driver::settle(150);
+    const int low = panel->height();
+    take_in_hand("family", "frame");
+    ASSERT_TRUE(Driver::until([&] { return panel->height() > low; }))
+        << text("readings-details").toStdString();
+    const int high = panel->height();
+    EXPECT_EQ(told->verticalScrollBar()->maximum(), 0);
+    QWidget* block = window->sheet().step_block(study().step("family")->id);
+    driver.click(block->mapToGlobal(QPoint(block->width() - 14, block->height() - 4)));
+    driver.key("m");
+    ASSERT_TRUE(Driver::until([&] { return text("readings-details").contains("muted"); }));
+    Driver::settle(150);
+    EXPECT_LT(told->widget()->layout()->totalMinimumHeightForWidth(told->viewport()->width()),
+              told->height());
+    EXPECT_EQ(panel->height(), high);
+    take_in_hand("oval", "shape");
+    EXPECT_TRUE(Driver::until([&] { return panel->height() == low; })) << panel->height();
+}
+
+TEST_F(Readings, TextThatIsVeryLongScrolls) {
+    auto* label = wrapped_label("told", QFont());
+    label->setText(QString("a line of many words that is told of a step ").repeated(60));
+    auto* content = new QWidget;
+    (new QVBoxLayout(content))->addWidget(label);
+    SteadyPlace place(content, 200);
+    place.show();
+    QScrollBar& bar = *place.verticalScrollBar();
+    ASSERT_TRUE(Driver::until([&] { return bar.maximum() > 0; }));
+    EXPECT_LT(place.sizeHint().height(), 300);
+    EXPECT_LE(content->width(), place.viewport()->width()) << "not a word lies under the bar";
+    const auto turn_wheel = [&] { driver.click(place.mapToGlobal(place.rect().center()), 5); };
+    ASSERT_TRUE(Driver::until([&] {
+        turn_wheel();  // what is just shown is not under the mouse at once
+        return bar.value() > 0;
+    }));
+    label->setText("a line");
+    place.begin();
+    EXPECT_EQ(bar.value(), 0) << "the next is seen from its top";
+    EXPECT_TRUE(Driver::until([&] { return place.sizeHint().height() < 100; }));
 }
 
 TEST_F(Readings, OfACurveThatBendsItsCurvatureIsAGraph) {

@@ -1,44 +1,54 @@
 #pragma once
-// A place for text that changes often: the window around it is laid out anew only where it has to be higher
-// or may be lower, where Qt would do so with every word.
+// A place for text that changes often: the window around it is laid out anew only where it has to be higher,
+// where Qt would do so with every word. It gets lower when it is asked to, so that what comes and goes moves
+// nothing around it; and what is very long scrolls.
 
 #include <QEvent>
 #include <QLayout>
-#include <QWidget>
+#include <QScrollArea>
+#include <QScrollBar>
 
 namespace plume::app {
 
-class SteadyPlace : public QWidget {
+class SteadyPlace : public QScrollArea {
 public:
-    // Of one width; the content is laid out in it.
-    SteadyPlace(QWidget* content, int width) : content_(content) {
-        content->setParent(this);
-        setFixedWidth(width);
+    // The content is laid out in one width; the bar has its place beside it.
+    SteadyPlace(QWidget* content, int width) : width_(width) {
+        setFrameShape(QFrame::NoFrame);
+        setFocusPolicy(Qt::TabFocus);
+        setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        setWidgetResizable(true);
+        setFixedWidth(width + bar_width);
+        content->setMaximumWidth(width);
+        setWidget(content);
         measure();
     }
-    QSize sizeHint() const override { return {width(), height_}; }
+    // As high as the next content needs, seen from its top.
+    void begin() {
+        verticalScrollBar()->setValue(0);
+        begins_ = true;
+    }
+    QSize sizeHint() const override { return {width_ + bar_width, height_}; }
     QSize minimumSizeHint() const override { return sizeHint(); }
+    static constexpr int bar_width = 14;
 
 protected:
-    bool event(QEvent* event) override {
-        if (event->type() != QEvent::LayoutRequest) return QWidget::event(event);
-        if (measure()) updateGeometry();
-        return true;
-    }
-    void resizeEvent(QResizeEvent* event) override {
-        QWidget::resizeEvent(event);
-        content_->setGeometry(rect());
+    bool eventFilter(QObject* watched, QEvent* event) override {
+        if (watched == widget() && event->type() == QEvent::LayoutRequest) measure();
+        return QScrollArea::eventFilter(watched, event);
     }
 
 private:
-    bool measure() {
-        const int before = height_;
-        height_ = content_->layout()->totalMinimumHeightForWidth(width());
-        return height_ != before;
+    void measure() {
+        constexpr int most = 280;
+        const int needed = std::min(most, widget()->layout()->totalMinimumHeightForWidth(width_));
+        const int height = std::exchange(begins_, false) ? needed : std::max(height_, needed);
+        if (std::exchange(height_, height) != height) updateGeometry();
     }
 
-    QWidget* content_;
+    int width_;
     int height_ = 0;
+    bool begins_ = true;
 };
 
 }  // namespace plume::app

@@ -10,6 +10,7 @@
 #include <QVBoxLayout>
 
 #include "app/parts/steady_place.hpp"
+#include "app/parts/wrapped_label.hpp"
 #include "app/readings/curve_graph.hpp"
 #include "app/readings/descent_reading.hpp"
 #include "app/readings/family_graph.hpp"
@@ -100,18 +101,18 @@ private:
 ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setObjectName("readings");
     setAttribute(Qt::WA_StyledBackground);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(16, 12, 16, 8);
+    auto* with_text = new QHBoxLayout(this);
+    with_text->setContentsMargins(16, 12, 16, 8);
+    auto* row = new QHBoxLayout;
     row->setSpacing(20);
-    auto* text = new QVBoxLayout;
+    with_text->setSpacing(row->spacing() - SteadyPlace::bar_width);
+    auto* told = new QWidget;
+    auto* text = new QVBoxLayout(told);
+    text->setContentsMargins(0, 0, 0, 0);
     text->setSpacing(4);
     // A label keeps its font: another look gives it back the one it had first.
     const auto label = [&](const char* name, const QFont& font) {
-        auto* made = new QLabel;
-        made->setObjectName(name);
-        made->setFont(font);
-        made->setWordWrap(true);
-        made->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        QLabel* made = wrapped_label(name, font);
         text->addWidget(made);
         return made;
     };
@@ -120,11 +121,11 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     details_ = label("readings-details", text_font(12));
     details_->setProperty("second", true);
     text->addStretch();
-    auto* told = new QWidget;
-    told->setLayout(text);
-    text->setContentsMargins(0, 0, 0, 0);
     constexpr int text_width = 230;
-    row->addWidget(new SteadyPlace(told, text_width));
+    told_ = new SteadyPlace(told, text_width);
+    told_->setObjectName("readings-told");
+    with_text->addWidget(told_);
+    with_text->addLayout(row);
     spread_ = new QWidget;
     auto* spread = new QVBoxLayout(spread_);
     spread->setContentsMargins(0, 0, 0, 0);
@@ -163,7 +164,7 @@ ItemId ReadingsPanel::step_in_hand() const {
 }
 
 void ReadingsPanel::refresh() {
-    step_ = step_in_hand();
+    if (const ItemId before = std::exchange(step_, step_in_hand()); before != step_) told_->begin();
     document_.attention().read(step_);
     const Step* step = document_.study().step(step_);
     const Shown* shown = step ? document_.results().shown(step_) : nullptr;

@@ -14,6 +14,7 @@ class CurveGraph;
 class DescentReading;
 class FamilyGraph;
 class ReadingTable;
+class SteadyPlace;
 class TermGraph;
 
 class ReadingsPanel : public QWidget {
@@ -38,6 +39,7 @@ private:
     QLabel *title_, *range_, *details_, *spread_title_;
     class Histogram* histogram_;
     QWidget* spread_;
+    SteadyPlace* told_;
     TermGraph* graph_;
     CurveGraph* curves_;
     FamilyGraph* families_;

@@ -85,7 +85,8 @@ TEST(ChosenKeys, AreCopiedEasedAndTakenAway) {
     EXPECT_EQ(keys_of(**copy_keys(*study, both, 3)),
               (std::vector<ControlKey>{{0, 1}, {1, 2}, {3, 1}, {4, 2}}));
     EXPECT_EQ(copy_keys(*study, both, 1).error().code, ErrorCode::name_clash);
-    for (const ControlKey& key : keys_of(**ease_keys(*study, both, Easing::jump)))
+    const StudyPointer jumping = *ease_keys(*study, both, Easing::jump);
+    for (const ControlKey& key : keys_of(*jumping))
         EXPECT_EQ(key.easing, Easing::jump);
     const StudyPointer none = *remove_keys(*study, both);
     EXPECT_TRUE(keys_of(*none).empty());
