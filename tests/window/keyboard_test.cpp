@@ -60,6 +60,8 @@ protected:
 TEST_F(Keyboard, EveryStopOfTheTabulatorHasANameAndShowsTheFocus) {
     build_canopy();
     window->sheet().step_block(study().step("lattice")->id)->setFocus(Qt::TabFocusReason);
+    // What is under the mouse looks as if it had the keyboard.
+    driver.move_to(window->mapToGlobal(QPoint(4, window->height() - 4)));
     std::set<QWidget*> met;
     for (int stop = 0; stop < 400; ++stop) {
         QWidget* at = QApplication::focusWidget();

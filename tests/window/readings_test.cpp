@@ -107,6 +107,15 @@ TEST_F(Readings, TextThatIsVeryLongScrolls) {
         turn_wheel();  // what is just shown is not under the mouse at once
         return bar.value() > 0;
     }));
+    place.activateWindow();
+    ASSERT_TRUE(Driver::until([&] { return place.isActiveWindow(); }));
+    bar.clearFocus();
+    const QImage without = bar.grab().toImage();
+    driver.key("Tab");
+    ASSERT_TRUE(Driver::until([&] { return bar.hasFocus(); }));
+    EXPECT_NE(bar.grab().toImage(), without) << "shows that it has the keyboard";
+    driver.key("End");
+    EXPECT_TRUE(Driver::until([&] { return bar.value() == bar.maximum(); }));
     label->setText("a line");
     place.begin();
     EXPECT_EQ(bar.value(), 0) << "the next is seen from its top";

@@ -15,7 +15,8 @@ public:
     // The content is laid out in one width; the bar has its place beside it.
     SteadyPlace(QWidget* content, int width) : width_(width) {
         setFrameShape(QFrame::NoFrame);
-        setFocusPolicy(Qt::TabFocus);
+        setFocusPolicy(Qt::NoFocus);
+        verticalScrollBar()->setFocusPolicy(Qt::TabFocus);  // a stop only where there is something to scroll
         setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
         setWidgetResizable(true);
         setFixedWidth(width + bar_width);

@@ -124,6 +124,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     constexpr int text_width = 230;
     told_ = new SteadyPlace(told, text_width);
     told_->setObjectName("readings-told");
+    told_->verticalScrollBar()->setAccessibleName(tr("What is told of the step in hand"));
     with_text->addWidget(told_);
     with_text->addLayout(row);
     spread_ = new QWidget;
