@@ -7,13 +7,15 @@
 #include <QLayout>
 #include <QScrollArea>
 #include <QScrollBar>
+#include <algorithm>
+#include <utility>
 
 namespace plume::app {
 
 class SteadyPlace : public QScrollArea {
 public:
     // The content is laid out in one width; the bar has its place beside it.
-    SteadyPlace(QWidget* content, int width) : width_(width) {
+    SteadyPlace(QWidget* content, int width) {
         setFrameShape(QFrame::NoFrame);
         setFocusPolicy(Qt::NoFocus);
         verticalScrollBar()->setFocusPolicy(Qt::TabFocus);  // a stop only where there is something to scroll
@@ -29,7 +31,7 @@ public:
         verticalScrollBar()->setValue(0);
         begins_ = true;
     }
-    QSize sizeHint() const override { return {width_ + bar_width, height_}; }
+    QSize sizeHint() const override { return {width(), height_}; }
     QSize minimumSizeHint() const override { return sizeHint(); }
     static constexpr int bar_width = 14;
 
@@ -42,12 +44,12 @@ protected:
 private:
     void measure() {
         constexpr int most = 280;
-        const int needed = std::min(most, widget()->layout()->totalMinimumHeightForWidth(width_));
+        const int needed =
+            std::min(most, widget()->layout()->totalMinimumHeightForWidth(widget()->maximumWidth()));
         const int height = std::exchange(begins_, false) ? needed : std::max(height_, needed);
         if (std::exchange(height_, height) != height) updateGeometry();
     }
 
-    int width_;
     int height_ = 0;
     bool begins_ = true;
 };

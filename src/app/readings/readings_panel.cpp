@@ -106,8 +106,8 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     auto* row = new QHBoxLayout;
     row->setSpacing(20);
     with_text->setSpacing(row->spacing() - SteadyPlace::bar_width);
-    auto* told = new QWidget;
-    auto* text = new QVBoxLayout(told);
+    auto* content = new QWidget;
+    auto* text = new QVBoxLayout(content);
     text->setContentsMargins(0, 0, 0, 0);
     text->setSpacing(4);
     // A label keeps its font: another look gives it back the one it had first.
@@ -122,7 +122,7 @@ ReadingsPanel::ReadingsPanel(Document& document, QWidget* parent) : QWidget(pare
     details_->setProperty("second", true);
     text->addStretch();
     constexpr int text_width = 230;
-    told_ = new SteadyPlace(told, text_width);
+    told_ = new SteadyPlace(content, text_width);
     told_->setObjectName("readings-told");
     told_->verticalScrollBar()->setAccessibleName(tr("What is told of the step in hand"));
     with_text->addWidget(told_);
